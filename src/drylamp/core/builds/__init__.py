@@ -1,0 +1,1 @@
+"""Kinds of build: for each one its typed spec, its recipe to a network, and its drawing."""

@@ -1,0 +1,213 @@
+"""Watts of sun in each part of a box oven, per watt of beam from any direction."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from drylamp.core.builds.box_oven import BoxOven
+from drylamp.core.loads.pot import PotLoad
+from drylamp.core.optics.booster import HingedMirror, image, patch
+from drylamp.core.optics.cavity import ENTRY_SAMPLES, Cavity, sobol, view_factors
+from drylamp.core.optics.covers import DIFFUSE_INCIDENCE_DEG, Pane, stack
+from drylamp.core.optics.exchange import Faces, absorbed_of_arriving, absorbed_shares, exchange_areas
+from drylamp.core.optics.rays import FLOOR, OPENING, POT, WALLS, landing
+from drylamp.core.sky.dome import DOME_DIRECTIONS, GROUND_DIRECTIONS, hemisphere, is_open, plane_axes
+from drylamp.core.sky.plane import SkyLight
+from drylamp.core.sky.sun import Array, SunPath
+from drylamp.core.tables import absorbers, covers, mirrors
+
+SHARED_KNOTS_S = 300.0
+
+
+def cavity_of(build: BoxOven, load: PotLoad | None) -> Cavity:
+    """The inside of the box, with its pot."""
+    if load is None:
+        return Cavity(build.width_m, build.length_m, build.height_m)
+    return Cavity(build.width_m, build.length_m, build.height_m, load.pot_diameter_m / 2, load.pot_height_m)
+
+
+def mirror_of(build: BoxOven) -> HingedMirror | None:
+    """The flap as optics sees it."""
+    if build.mirror is None:
+        return None
+    return HingedMirror(build.mirror.length_m, build.mirror.angle_deg, mirrors()[build.mirror.material].reflectance)
+
+
+def panes_of(build: BoxOven) -> list[Pane]:
+    """The sheets from the outermost in."""
+    if build.cover is None:
+        return []
+    row = covers()[build.cover.material]
+    return [Pane(row.index, row.extinction_per_m, build.cover.thickness_m)] * build.cover.layers
+
+
+def part_names(build: BoxOven, load: PotLoad | None) -> list[str]:
+    """Parts that take up sun, in the order of the absorbed areas; cover-1 is the innermost sheet."""
+    names = ["tray", "walls"] + (["pot"] if load is not None else [])
+    return names + [f"cover-{k + 1}" for k in range(len(panes_of(build)))]
+
+
+def box_faces(build: BoxOven, load: PotLoad | None, band: str) -> Faces:
+    """Faces of box, gaps and outside for the band 'sun' or 'longwave'.
+
+    Order: floor, walls, pot, then each sheet's inner and outer face from the innermost out, then outside-sky
+    and outside-ground, which swallow everything. The outer face sees them by the tilt of the opening.
+    """
+    cavity = cavity_of(build, load)
+    inner_view, areas = view_factors(cavity), cavity.areas_m2
+    sheets = len(panes_of(build))
+    count = 3 + 2 * sheets + 2
+    sky, ground = count - 2, count - 1
+    view = np.zeros((count, count))
+    view[:3, :3] = inner_view[:3, :3]
+    sky_share = (1 + np.cos(np.radians(build.tilt_deg))) / 2
+    if sheets:
+        view[:3, 3], view[3, :3] = inner_view[:3, OPENING], inner_view[OPENING, :3]
+        for k in range(sheets - 1):
+            view[4 + 2 * k, 5 + 2 * k] = view[5 + 2 * k, 4 + 2 * k] = 1.0
+        outer = 2 + 2 * sheets
+        view[outer, sky], view[outer, ground] = sky_share, 1 - sky_share
+        view[sky, outer] = view[ground, outer] = 1.0
+    else:
+        view[:3, sky], view[:3, ground] = inner_view[:3, OPENING] * sky_share, inner_view[:3, OPENING] * (1 - sky_share)
+        view[sky, :3] = view[ground, :3] = inner_view[OPENING, :3]
+    opening = areas[OPENING]
+    area = np.concatenate([areas[:3], np.full(2 * sheets, opening), [opening * sky_share, opening * (1 - sky_share)]])
+    absorptance, transmittance = _band(build, load, band, sheets)
+    partner = np.arange(count)
+    for k in range(sheets):
+        partner[3 + 2 * k], partner[4 + 2 * k] = 4 + 2 * k, 3 + 2 * k
+    names = ["tray", "walls", "pot"]
+    for k in range(sheets):
+        names += [f"cover-{k + 1}"] * 2
+    return Faces([*names, "sky", "air"], area, view, absorptance, transmittance, partner)
+
+
+def _band(build: BoxOven, load: PotLoad | None, band: str, sheets: int) -> tuple[Array, Array]:
+    tray, lining = absorbers()[build.tray], absorbers()[build.lining]
+    if band == "sun":
+        pot = load.absorptance if load else 1.0
+        inside = [tray.absorptance, lining.absorptance, pot]
+        diffuse = stack(panes_of(build)[:1], np.cos(np.radians(DIFFUSE_INCIDENCE_DEG)))
+        sheet = (float(diffuse.absorptance.sum()), float(diffuse.transmittance)) if sheets else (0.0, 0.0)
+    else:
+        pot = load.emittance if load else 1.0
+        inside = [tray.emittance, lining.emittance, pot]
+        row = covers()[build.cover.material] if build.cover else None
+        sheet = (row.emittance, row.longwave_transmittance) if row else (0.0, 0.0)
+    absorptance = np.array(inside + [sheet[0]] * (2 * sheets) + [1.0, 1.0])
+    transmittance = np.array([0.0] * 3 + [sheet[1]] * (2 * sheets) + [0.0, 0.0])
+    return absorptance, transmittance
+
+
+@dataclass(frozen=True)
+class BoxOptics:
+    """Optics of one box with one load, ready for any direction.
+
+    Attributes:
+        build, load: what it was made for
+        shares: absorbed share, per part, of light arriving at floor, walls, pot, shape (3, parts)
+    """
+
+    build: BoxOven
+    load: PotLoad | None
+    shares: Array
+
+    @classmethod
+    def of(cls, build: BoxOven, load: PotLoad | None) -> BoxOptics:
+        """Solve the bounces inside the box once."""
+        faces = box_faces(build, load, "sun")
+        arriving = absorbed_of_arriving(faces, absorbed_shares(faces))[:3]
+        parts = part_names(build, load)
+        shares = np.stack([arriving[:, [i for i, n in enumerate(faces.names) if n == part]].sum(1) for part in parts], 1)
+        return cls(build, load, shares)
+
+    @property
+    def axes(self) -> Array:
+        """The opening's axes in the world, as rows."""
+        return plane_axes(self.build.tilt_deg, self.build.facing_deg)
+
+    def absorbed_m2(self, toward_world: Array) -> tuple[Array, Array]:
+        """Power in each part, and power meeting the opening, per W/m² of beam from each direction.
+
+        Args:
+            toward_world: unit vectors east, north, up towards the source, shape (n, 3)
+
+        Returns:
+            Areas by part, shape (n, parts), and intercepted areas, shape (n,), m². What passes by way of the
+            mirror counts as meeting the opening after the mirror has kept its share.
+        """
+        toward = np.ascontiguousarray(toward_world @ self.axes.T)
+        mirror = mirror_of(self.build)
+        opening = self.build.opening_m2
+        if mirror is None:
+            none = np.zeros(len(toward))
+            return self._entered(toward, np.full(len(toward), opening), none, none, 0.0, False)
+        shadow = patch(mirror, self.build.width_m, self.build.length_m, toward)
+        behind = toward @ mirror.normal < 0
+        shade = np.where(behind, shadow.area_m2, 0.0)
+        reach = np.where(behind, shadow.reach, 0.0)
+        parts, met = self._entered(toward, opening - shade, reach, shadow.skew, mirror.length_m, False)
+        seen = np.ascontiguousarray(image(mirror, toward))
+        bright = patch(mirror, self.build.width_m, self.build.length_m, seen)
+        area = np.where(behind, 0.0, bright.area_m2) * mirror.reflectance
+        more, met_more = self._entered(seen, area, bright.reach, bright.skew, mirror.length_m, True)
+        return parts + more, met + met_more
+
+    def _entered(
+        self, toward: Array, lit_m2: Array, reach: Array, skew: Array, mirror_m: float, in_patch: bool
+    ) -> tuple[Array, Array]:
+        """Follow light through the cover to floor, walls and pot and let it bounce there."""
+        cosine = np.maximum(toward[:, 2], 0.0)
+        met = lit_m2 * cosine
+        optics = stack(panes_of(self.build), cosine)
+        cavity = cavity_of(self.build, self.load)
+        lands = landing(
+            toward, reach, skew, mirror_m, in_patch, sobol(ENTRY_SAMPLES, 2), cavity.box, cavity.pot
+        )
+        through = (met * optics.transmittance)[:, None] * lands
+        parts = through[:, [FLOOR, WALLS, POT]] @ self.shares
+        sheets = optics.absorptance.shape[0]
+        for k in range(sheets):  # stacks count from outside, parts from inside
+            parts[:, parts.shape[1] - 1 - k] += met * optics.absorptance[k]
+        return parts, met
+
+    def sun_into_parts(self, sun: SunPath, light: SkyLight, skyline_deg: Array) -> tuple[Array, Array]:
+        """Watts into each part and watts meeting the opening over a run, shapes (n, parts) and (n,)."""
+        direction, back = _few_directions(sun)
+        beam, beam_met = (values[back] for values in self.absorbed_m2(direction))
+        dome = hemisphere(DOME_DIRECTIONS)
+        open_part = is_open(skyline_deg, dome)
+        from_dome, dome_met = self.absorbed_m2(dome)
+        ground = hemisphere(GROUND_DIRECTIONS, upper=False)
+        from_ground, ground_met = self.absorbed_m2(ground)
+        dome_area = 2.0 / DOME_DIRECTIONS * (open_part @ from_dome)
+        ground_area = 2.0 / GROUND_DIRECTIONS * from_ground.sum(axis=0)
+        power = (
+            light.beam_w_m2[:, None] * beam
+            + light.dome_w_m2[:, None] * dome_area
+            + light.ground_w_m2[:, None] * ground_area
+        )
+        met = (
+            light.beam_w_m2 * beam_met
+            + light.dome_w_m2 * (2.0 / DOME_DIRECTIONS * float(open_part @ dome_met))
+            + light.ground_w_m2 * (2.0 / GROUND_DIRECTIONS * float(ground_met.sum()))
+        )
+        return power, met
+
+    def exchange(self) -> tuple[list[str], Array]:
+        """Long-wave exchange areas between parts, sky and air (the ground counts as air), m²."""
+        faces = box_faces(self.build, self.load, "longwave")
+        names = [*part_names(self.build, self.load), "sky", "air"]
+        node = np.array([names.index(name) if name in names else 0 for name in faces.names])
+        return names, exchange_areas(faces, absorbed_shares(faces), node, len(names))
+
+
+def _few_directions(sun: SunPath) -> tuple[Array, np.ndarray]:
+    """Directions that are worth tracing: one in every five minutes while the sun is up, and how to get back to all."""
+    slot = np.floor(sun.time_s / SHARED_KNOTS_S).astype(np.int64)
+    slot = np.where(sun.direction[:, 2] > -0.02, slot, -1)
+    _, first, back = np.unique(slot, return_index=True, return_inverse=True)
+    return sun.direction[first], back

@@ -1,0 +1,18 @@
+"""The one place where the options of compiled code are set."""
+
+from collections.abc import Callable
+from typing import Any, TypeVar, cast
+
+import numba
+
+F = TypeVar("F", bound=Callable[..., Any])
+
+
+def compiled(function: F) -> F:
+    """Compile with numba: cached on disk, and free of the interpreter's lock so that threads may share a sweep."""
+    return cast(F, numba.njit(cache=True, nogil=True, error_model="numpy")(function))
+
+
+def inlined(function: F) -> F:
+    """Compile a small law so that the loop calling it pays nothing for the call."""
+    return cast(F, numba.njit(cache=True, nogil=True, error_model="numpy", inline="never")(function))

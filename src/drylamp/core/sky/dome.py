@@ -1,0 +1,86 @@
+"""The sky as seen from a standing spot: which parts of the dome are open, which are hidden.
+
+A spot's skyline is one altitude per whole degree of azimuth, the higher of its far horizon and its near
+obstacles. Beam is cut when the sun stands below the skyline; the diffuse dome is summed over directions
+spread evenly on the hemisphere, the hidden ones counted as dark.
+"""
+
+from __future__ import annotations
+
+from functools import cache
+
+import numpy as np
+
+from drylamp.core.sky.site import Obstacle, Spot
+from drylamp.core.sky.sun import Array
+
+DOME_DIRECTIONS = 512
+GROUND_DIRECTIONS = 192
+_GOLDEN = (1.0 + 5.0**0.5) / 2.0
+
+
+@cache
+def hemisphere(count: int, upper: bool = True) -> Array:
+    """Directions spread evenly over a half sphere (Fibonacci lattice), each standing for 2π/count sr, shape (count, 3)."""
+    index = np.arange(count) + 0.5
+    up = index / count
+    turn = 2.0 * np.pi * index / _GOLDEN
+    level = np.sqrt(1.0 - up**2)
+    vectors = np.stack([level * np.sin(turn), level * np.cos(turn), up if upper else -up], axis=-1)
+    vectors.setflags(write=False)
+    return vectors
+
+
+def skyline(spot: Spot) -> Array:
+    """Altitude (deg) below which nothing is seen, for azimuth 0, 1 … 359, shape (360,)."""
+    azimuth = np.arange(360.0)
+    line = np.zeros(360)
+    if spot.horizon:
+        points = sorted(spot.horizon, key=lambda point: point.azimuth_deg)
+        line = np.interp(
+            azimuth, [p.azimuth_deg for p in points], [p.altitude_deg for p in points], period=360.0
+        )
+    for obstacle in spot.obstacles:
+        line = np.maximum(line, _silhouette(obstacle, azimuth))
+    return line
+
+
+def _silhouette(obstacle: Obstacle, azimuth_deg: Array) -> Array:
+    r"""Altitude of a wall's top edge, which sinks towards its ends.
+
+    Seen from above, the wall stands square to its bearing::
+
+            ____wall____
+            \    |    /
+             \   | d /  d / cos(off)
+              \  |  /
+               spot
+    """
+    off = (azimuth_deg - obstacle.bearing_deg + 180.0) % 360.0 - 180.0
+    half = np.degrees(np.arctan2(obstacle.width_m / 2, obstacle.distance_m))
+    inside = np.abs(off) <= max(float(half), 0.5)
+    reach = obstacle.distance_m / np.cos(np.radians(np.where(inside, off, 0.0)))
+    return np.where(inside, np.degrees(np.arctan2(obstacle.height_m, reach)), 0.0)
+
+
+def is_open(skyline_deg: Array, directions: Array) -> Array:
+    """1 where a direction clears the skyline, 0 where it is hidden, shape (n,)."""
+    azimuth = np.degrees(np.arctan2(directions[:, 0], directions[:, 1])) % 360.0
+    altitude = np.degrees(np.arcsin(np.clip(directions[:, 2], -1, 1)))
+    edge = np.interp(azimuth, np.arange(360.0), skyline_deg, period=360.0)
+    return ((altitude > edge) & (altitude > 0.0)).astype(float)
+
+
+def plane_axes(tilt_deg: float, azimuth_deg: float) -> Array:
+    """Axes of a tilted plane as rows: across (to the right when facing it from above), up the slope, outward normal.
+
+    Args:
+        tilt_deg: from level
+        azimuth_deg: the way the plane looks down its slope, clockwise from north
+    """
+    tilt, azimuth = np.radians(tilt_deg), np.radians(azimuth_deg)
+    facing = np.array([np.sin(azimuth), np.cos(azimuth), 0.0])
+    up = np.array([0.0, 0.0, 1.0])
+    slope = -np.cos(tilt) * facing + np.sin(tilt) * up
+    normal = np.sin(tilt) * facing + np.cos(tilt) * up
+    return np.stack([np.cross(slope, normal), slope, normal])
