@@ -1,8 +1,8 @@
 """What a number must satisfy before the core will compute with it, and how it says so when it does not.
 
-    DryLampError
-     └─ InputProblem     a value given from outside is out of range, unknown or contradictory
-         └─ GapInWeather the weather does not cover the span asked for
+DryLampError
+ └─ InputProblem     a value given from outside is out of range, unknown or contradictory
+     └─ GapInWeather the weather does not cover the span asked for
 """
 
 from collections.abc import Iterable

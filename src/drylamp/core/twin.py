@@ -11,9 +11,9 @@ from datetime import datetime, timedelta
 
 import numpy as np
 
+from drylamp.core.air.moist import boiling_c
 from drylamp.core.builds.box_oven_optics import BoxOptics, part_names
 from drylamp.core.builds.kinds import BuildSpec, kind_of
-from drylamp.core.air.moist import boiling_c
 from drylamp.core.heat.network import (
     Drive,
     History,
@@ -119,9 +119,7 @@ def simulate(
         InputProblem: the spot is unknown or the load does not fit.
     """
     line = skyline(site.spot(spot_name))
-    light = sky_light(
-        weather.sun, weather.ghi_w_m2, weather.dni_w_m2, weather.dhi_w_m2, site.albedo, line
-    )
+    light = sky_light(weather.sun, weather.ghi_w_m2, weather.dni_w_m2, weather.dhi_w_m2, site.albedo, line)
     tune = adjustments or Adjustments()
     empty = _scene(build, None, weather, light, line, tune)
     loaded = None if load is None else _scene(build, load, weather, light, line, tune)
@@ -154,9 +152,7 @@ def adjusted(network: Network, tune: Adjustments) -> Network:
     return Network(network.nodes, tuple(links))
 
 
-def _phases(
-    site: Site, weather: Weather, load: PotLoad | None, empty: _Scene, loaded: _Scene | None
-) -> list[_Phase]:
+def _phases(site: Site, weather: Weather, load: PotLoad | None, empty: _Scene, loaded: _Scene | None) -> list[_Phase]:
     if load is None or loaded is None:
         return [_Phase(0, weather.steps, empty, {})]
     phases = []
@@ -215,7 +211,7 @@ def _march_phases(build: BuildSpec, weather: Weather, phases: list[_Phase]) -> R
             temperature[node.name][phase.first : phase.last + 1] = history.temperature_c[:, index]
             now[node.name] = float(history.temperature_c[-1, index])
             titles[node.name] = node.title
-    edge = weather.start_s + weather.dt_s * np.arange(weather.steps + 1)
+    edge = np.asarray(weather.start_s + weather.dt_s * np.arange(weather.steps + 1), dtype=float)
     return Run(
         edge_s=edge,
         temperature_c=temperature,

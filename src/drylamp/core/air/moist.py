@@ -66,7 +66,11 @@ def humidity_ratio(vapour_pa: float, pressure_pa: float) -> float:
     Raises:
         InputProblem: there is more vapour than pressure (above boiling).
     """
-    require(vapour_pa < pressure_pa, "temperature_c", "the air would be pure steam; give a lower temperature or rh")
+    require(
+        vapour_pa < pressure_pa,
+        "temperature_c",
+        "the air would be pure steam; give a lower temperature or rh",
+    )
     return MOLAR_RATIO * vapour_pa / (pressure_pa - vapour_pa)
 
 

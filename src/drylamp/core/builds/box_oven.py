@@ -47,7 +47,8 @@ class FlapMirror(Model):
     material: str = "kitchen-foil"
     length_m: Annotated[Number, Field(ge=0.05, le=3)] = 0.45
     angle_deg: Annotated[Number, Field(ge=45, le=175)] = Field(
-        default=110, description="Between opening and mirror; 90 stands square on the opening, 180 lies in its plane"
+        default=110,
+        description="Between opening and mirror; 90 stands square on the opening, 180 lies in its plane",
     )
 
     @field_validator("material")

@@ -71,7 +71,10 @@ def box_faces(build: BoxOven, load: PotLoad | None, band: str) -> Faces:
         view[outer, sky], view[outer, ground] = sky_share, 1 - sky_share
         view[sky, outer] = view[ground, outer] = 1.0
     else:
-        view[:3, sky], view[:3, ground] = inner_view[:3, OPENING] * sky_share, inner_view[:3, OPENING] * (1 - sky_share)
+        view[:3, sky], view[:3, ground] = (
+            inner_view[:3, OPENING] * sky_share,
+            inner_view[:3, OPENING] * (1 - sky_share),
+        )
         view[sky, :3] = view[ground, :3] = inner_view[OPENING, :3]
     opening = areas[OPENING]
     area = np.concatenate([areas[:3], np.full(2 * sheets, opening), [opening * sky_share, opening * (1 - sky_share)]])
@@ -121,7 +124,9 @@ class BoxOptics:
         faces = box_faces(build, load, "sun")
         arriving = absorbed_of_arriving(faces, absorbed_shares(faces))[:3]
         parts = part_names(build, load)
-        shares = np.stack([arriving[:, [i for i, n in enumerate(faces.names) if n == part]].sum(1) for part in parts], 1)
+        shares = np.stack(
+            [arriving[:, [i for i, n in enumerate(faces.names) if n == part]].sum(1) for part in parts], 1
+        )
         return cls(build, load, shares)
 
     @property
@@ -164,9 +169,7 @@ class BoxOptics:
         met = lit_m2 * cosine
         optics = stack(panes_of(self.build), cosine)
         cavity = cavity_of(self.build, self.load)
-        lands = landing(
-            toward, reach, skew, mirror_m, in_patch, sobol(ENTRY_SAMPLES, 2), cavity.box, cavity.pot
-        )
+        lands = landing(toward, reach, skew, mirror_m, in_patch, sobol(ENTRY_SAMPLES, 2), cavity.box, cavity.pot)
         through = (met * optics.transmittance)[:, None] * lands
         parts = through[:, [FLOOR, WALLS, POT]] @ self.shares
         sheets = optics.absorptance.shape[0]

@@ -106,14 +106,13 @@ def _pot_links(build: BoxOven, load: PotLoad | None) -> list[Link]:
     if load is None:
         return []
     hull = load.side_m2 + load.top_m2
-    links = [
+    return [
         Link("pot to contents", Law.CONDUCTANCE, "pot", "contents", (INNER_FILM_W_M2K * load.wetted_m2,)),
         Link("tray to pot", Law.CONDUCTANCE, "tray", "pot", (FOOT_W_M2K * load.top_m2,)),
         Link("pot to air", Law.SURFACE, "pot", "inside-air", (hull, load.pot_height_m, 0.0)),
         Link("boiling", Law.BOIL, "contents", STEAM, (), STEAM_LOSS),
         Link("vapour", Law.EVAPORATE, "contents", AIR, (load.top_m2, load.free_share), STEAM_LOSS),
     ]
-    return links
 
 
 def _box_links(build: BoxOven) -> list[Link]:
@@ -133,15 +132,19 @@ def _box_links(build: BoxOven) -> list[Link]:
         Link("leak", Law.LEAK, "inside-air", AIR, (build.leak_m2, build.height_m), LEAK),
     ]
     if build.cover is None:
-        links.append(
-            Link("open top", Law.CONDUCTANCE, "inside-air", AIR, (OPEN_TOP_W_M2K * build.opening_m2,), COVER)
-        )
+        links.append(Link("open top", Law.CONDUCTANCE, "inside-air", AIR, (OPEN_TOP_W_M2K * build.opening_m2,), COVER))
         return links
     links.append(Link("air to cover", Law.SURFACE, "cover-1", "inside-air", (floor, length, -1.0)))
     outermost = f"cover-{build.cover.layers}"
     if build.cover.layers == 2:
         links.append(
-            Link("cover gap", Law.CAVITY, "cover-1", "cover-2", (build.opening_m2, build.cover.gap_m, build.tilt_deg))
+            Link(
+                "cover gap",
+                Law.CAVITY,
+                "cover-1",
+                "cover-2",
+                (build.opening_m2, build.cover.gap_m, build.tilt_deg),
+            )
         )
     links.append(Link("cover wind", Law.WIND, outermost, AIR, (build.opening_m2,), COVER))
     return links

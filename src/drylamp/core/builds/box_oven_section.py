@@ -120,15 +120,15 @@ def _top(build: BoxOven, frame: _Frame) -> list[Shape]:
             sheet = max(build.cover.thickness_m, 0.004)
             shapes.append(
                 Shape(
-                    part="cover", label=f"cover {k + 1}", ink="glass",
+                    part="cover",
+                    label=f"cover {k + 1}",
+                    ink="glass",
                     outline=frame.path((-0.01, z), (far + 0.01, z), (far + 0.01, z + sheet), (-0.01, z + sheet)),
-                )  # fmt: skip
+                )
             )
     if build.mirror is not None:
         hinge, tip = _mirror_ends(build)
-        shapes.append(
-            Shape(part="mirror", label="mirror", ink="mirror", outline=frame.path(hinge, tip), closed=False)
-        )
+        shapes.append(Shape(part="mirror", label="mirror", ink="mirror", outline=frame.path(hinge, tip), closed=False))
     return shapes
 
 
@@ -136,7 +136,10 @@ def _mirror_ends(build: BoxOven) -> tuple[tuple[float, float], tuple[float, floa
     assert build.mirror is not None
     angle = np.radians(build.mirror.angle_deg)
     hinge = (build.length_m, build.height_m)
-    tip = (hinge[0] - build.mirror.length_m * float(np.cos(angle)), hinge[1] + build.mirror.length_m * float(np.sin(angle)))
+    tip = (
+        hinge[0] - build.mirror.length_m * float(np.cos(angle)),
+        hinge[1] + build.mirror.length_m * float(np.sin(angle)),
+    )
     return hinge, tip
 
 
@@ -159,10 +162,16 @@ def _dimensions(build: BoxOven, frame: _Frame) -> list[Dimension]:
     far, top, thick = build.length_m, build.height_m, build.wall_thickness_m
     out = [
         Dimension(
-            label="length", start=frame.at(0, -thick - 0.05), end=frame.at(far, -thick - 0.05), value_m=build.length_m
+            label="length",
+            start=frame.at(0, -thick - 0.05),
+            end=frame.at(far, -thick - 0.05),
+            value_m=build.length_m,
         ),
         Dimension(
-            label="height", start=frame.at(-thick - 0.05, 0), end=frame.at(-thick - 0.05, top), value_m=build.height_m
+            label="height",
+            start=frame.at(-thick - 0.05, 0),
+            end=frame.at(-thick - 0.05, top),
+            value_m=build.height_m,
         ),
     ]
     if build.mirror is not None:

@@ -62,7 +62,7 @@ def cavity_nusselt(rayleigh: float, tilt_deg: float) -> float:
         return 1.0
     first = max(1.0 - 1708.0 / across, 0.0) * (1.0 - 1708.0 * math.sin(1.8 * tilt) ** 1.6 / across)
     second = max((across / 5830.0) ** (1.0 / 3.0) - 1.0, 0.0)
-    return 1.0 + 1.44 * max(first, 0.0) + second
+    return float(1.0 + 1.44 * max(first, 0.0) + second)
 
 
 @inlined
@@ -74,7 +74,9 @@ def rayleigh_number(start_c: float, end_c: float, length_m: float, pressure_pa: 
 
 
 @inlined
-def cavity_w_k(area_m2: float, gap_m: float, tilt_deg: float, start_c: float, end_c: float, pressure_pa: float) -> float:
+def cavity_w_k(
+    area_m2: float, gap_m: float, tilt_deg: float, start_c: float, end_c: float, pressure_pa: float
+) -> float:
     """Conductance of an air layer; the start is the lower sheet. Heated from above it only conducts."""
     mean = (start_c + end_c) / 2.0
     nusselt = 1.0
@@ -90,7 +92,7 @@ def wind_w_k(area_m2: float, wind_m_s: float, start_c: float, end_c: float) -> f
     References:
         2.8 + 3 V (Watmuff et al. 1977); in calm air at least McAdams' 1.52 ΔT^⅓ for a warm plate.
     """
-    return area_m2 * max(2.8 + 3.0 * wind_m_s, 1.52 * abs(start_c - end_c) ** (1.0 / 3.0))
+    return float(area_m2 * max(2.8 + 3.0 * wind_m_s, 1.52 * abs(start_c - end_c) ** (1.0 / 3.0)))
 
 
 @inlined
@@ -112,7 +114,7 @@ def surface_w_k(
         nusselt = 0.54 * rayleigh**0.25 if rayleigh < 1e7 else 0.15 * rayleigh ** (1.0 / 3.0)
     else:
         nusselt = 0.27 * rayleigh**0.25
-    return area_m2 * max(nusselt, 1.0) * conductivity_w_mk((start_c + end_c) / 2.0) / length_m
+    return float(area_m2 * max(nusselt, 1.0) * conductivity_w_mk((start_c + end_c) / 2.0) / length_m)
 
 
 @inlined

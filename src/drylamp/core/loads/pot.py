@@ -112,7 +112,11 @@ class PotLoad(Model):
     @property
     def absorptance(self) -> float:
         """Of side and top together, by area."""
-        top = {"black": self.finish.absorptance, "clear": CLEAR_LID_SHARE * FOOD_ABSORPTANCE, "none": FOOD_ABSORPTANCE}
+        top = {
+            "black": self.finish.absorptance,
+            "clear": CLEAR_LID_SHARE * FOOD_ABSORPTANCE,
+            "none": FOOD_ABSORPTANCE,
+        }
         return self._by_area(self.finish.absorptance, top[self.lid])
 
     @property

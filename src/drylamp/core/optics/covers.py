@@ -86,10 +86,10 @@ def _add_behind(pile: _Pile, through: Array, back: Array) -> _Pile:
         through=arriving * through,
         back_front=pile.back_front + arriving * back * pile.through,
         back_rear=back + returned * pile.back_rear * through,
-        soaked_front=np.concatenate([pile.soaked_front + arriving * back * pile.soaked_rear, (arriving * soaked)[None]]),
-        soaked_rear=np.concatenate(
-            [returned * pile.soaked_rear, (soaked + returned * pile.back_rear * soaked)[None]]
+        soaked_front=np.concatenate(
+            [pile.soaked_front + arriving * back * pile.soaked_rear, (arriving * soaked)[None]]
         ),
+        soaked_rear=np.concatenate([returned * pile.soaked_rear, (soaked + returned * pile.back_rear * soaked)[None]]),
     )
 
 

@@ -18,7 +18,16 @@ FLOOR, WALLS, POT, OPENING = 0, 1, 2, 3
 
 @inlined
 def _pot_distance(
-    px: float, py: float, pz: float, dx: float, dy: float, dz: float, cx: float, cy: float, radius: float, height: float
+    px: float,
+    py: float,
+    pz: float,
+    dx: float,
+    dy: float,
+    dz: float,
+    cx: float,
+    cy: float,
+    radius: float,
+    height: float,
 ) -> float:
     """Distance to an upright cylinder, or a huge number."""
     if radius <= 0.0:
@@ -43,9 +52,7 @@ def _pot_distance(
 
 
 @inlined
-def first_hit(
-    px: float, py: float, pz: float, dx: float, dy: float, dz: float, box: Array, pot: Array
-) -> int:
+def first_hit(px: float, py: float, pz: float, dx: float, dy: float, dz: float, box: Array, pot: Array) -> int:
     """Number of the surface that a ray from inside meets first. box: W, L, H. pot: x, y, radius, height."""
     half = box[0] / 2.0
     best, hit = 1e29, WALLS
@@ -68,7 +75,14 @@ def first_hit(
 
 @compiled
 def landing(
-    toward: Array, reach: Array, skew: Array, mirror_m: float, in_patch: bool, samples: Array, box: Array, pot: Array
+    toward: Array,
+    reach: Array,
+    skew: Array,
+    mirror_m: float,
+    in_patch: bool,
+    samples: Array,
+    box: Array,
+    pot: Array,
 ) -> Array:
     """Where light entering the opening from each direction lands first: shares on FLOOR, WALLS, POT, shape (n, 3).
 
@@ -106,7 +120,14 @@ def view_counts(points: Array, directions: Array, box: Array, pot: Array) -> Arr
     for i in range(points.shape[0]):
         out[
             first_hit(
-                points[i, 0], points[i, 1], points[i, 2], directions[i, 0], directions[i, 1], directions[i, 2], box, pot
+                points[i, 0],
+                points[i, 1],
+                points[i, 2],
+                directions[i, 0],
+                directions[i, 1],
+                directions[i, 2],
+                box,
+                pot,
             )
         ] += 1.0
     return out

@@ -13,7 +13,9 @@ from drylamp.core.sky.sun import Array, SunPath, stamps
 
 @lru_cache(maxsize=64)
 def _world_turbidity(latitude_deg: float, longitude_deg: float) -> tuple[float, ...]:
-    middles = stamps(np.array([np.datetime64(f"2001-{m:02d}-15").astype("datetime64[s]").astype(float) for m in range(1, 13)]))
+    middles = stamps(
+        np.array([np.datetime64(f"2001-{m:02d}-15").astype("datetime64[s]").astype(float) for m in range(1, 13)])
+    )
     table = pvlib.clearsky.lookup_linke_turbidity(middles, latitude_deg, longitude_deg, interp_turbidity=False)
     return tuple(float(value) for value in table)
 
@@ -46,7 +48,7 @@ def clear_sky(site: Site, sun: SunPath) -> tuple[Array, Array, Array]:
 def _turbidity_at(site: Site, time_s: Array) -> Array:
     day = (time_s / 86400.0) % 365.2425
     middles = np.arange(12) * 30.4369 + 15.2
-    return np.interp(day, middles, np.array(linke_turbidity(site)), period=365.2425)
+    return np.asarray(np.interp(day, middles, np.array(linke_turbidity(site)), period=365.2425), dtype=float)
 
 
 def split_global(ghi_w_m2: Array, sun: SunPath) -> tuple[Array, Array]:

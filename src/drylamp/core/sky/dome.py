@@ -37,9 +37,7 @@ def skyline(spot: Spot) -> Array:
     line = np.zeros(360)
     if spot.horizon:
         points = sorted(spot.horizon, key=lambda point: point.azimuth_deg)
-        line = np.interp(
-            azimuth, [p.azimuth_deg for p in points], [p.altitude_deg for p in points], period=360.0
-        )
+        line = np.interp(azimuth, [p.azimuth_deg for p in points], [p.altitude_deg for p in points], period=360.0)
     for obstacle in spot.obstacles:
         line = np.maximum(line, _silhouette(obstacle, azimuth))
     return line

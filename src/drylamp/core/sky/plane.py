@@ -46,9 +46,7 @@ def sky_light(sun: SunPath, ghi: Array, dni: Array, dhi: Array, albedo: float, s
     return SkyLight(beam_w_m2=beam, dome_w_m2=dhi * (1.0 - share), ground_w_m2=albedo * ghi)
 
 
-def on_plane(
-    sun: SunPath, light: SkyLight, tilt_deg: float, azimuth_deg: float, skyline_deg: Array
-) -> Array:
+def on_plane(sun: SunPath, light: SkyLight, tilt_deg: float, azimuth_deg: float, skyline_deg: Array) -> Array:
     """Total sun on a bare plane, W/m², shape (n,)."""
     normal = plane_axes(tilt_deg, azimuth_deg)[2]
     beam = light.beam_w_m2 * np.maximum(sun.direction @ normal, 0.0)

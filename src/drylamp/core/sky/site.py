@@ -78,7 +78,10 @@ class Site(Model):
         default=None, min_length=12, max_length=12, description="January to December; for clear days by month"
     )
     linke_turbidity: list[Positive] | None = Field(
-        default=None, min_length=12, max_length=12, description="January to December; default: pvlib's world map"
+        default=None,
+        min_length=12,
+        max_length=12,
+        description="January to December; default: pvlib's world map",
     )
 
     @field_validator("time_zone")

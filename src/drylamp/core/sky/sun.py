@@ -69,7 +69,7 @@ def solar_position(
     References:
         Reda & Andreas 2004, NREL/TP-560-34302.
     """
-    return pvlib.solarposition.spa_python(
+    table: pd.DataFrame = pvlib.solarposition.spa_python(
         stamps(time_s),
         latitude_deg,
         longitude_deg,
@@ -78,6 +78,7 @@ def solar_position(
         temperature=temperature_c,
         delta_t=67.0 if delta_t_s is None else delta_t_s,
     )
+    return table
 
 
 def sun_path(time_s: Array, latitude_deg: float, longitude_deg: float, elevation_m: float = 0.0) -> SunPath:

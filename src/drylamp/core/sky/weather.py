@@ -15,7 +15,7 @@ from typing import Annotated, Literal
 import numpy as np
 from pydantic import Field, model_validator
 
-from drylamp.core.air.moist import dew_point_c, saturation_pressure_pa
+from drylamp.core.air.moist import saturation_pressure_pa
 from drylamp.core.checks import (
     Celsius,
     Count,
@@ -133,7 +133,7 @@ class Weather:
         total = np.bincount(day, weights=self.ghi_w_m2)
         diffuse = np.bincount(day, weights=self.dhi_w_m2)
         share = np.divide(diffuse, total, out=np.full_like(total, 0.25), where=total > 0)
-        return np.clip((share[day] - 0.25) / 0.75, 0.0, 1.0)
+        return np.asarray(np.clip((share[day] - 0.25) / 0.75, 0.0, 1.0), dtype=float)
 
 
 def saturation_pressures(celsius: Array) -> Array:
@@ -166,7 +166,7 @@ def span_edges_s(site: Site, span: Span) -> tuple[float, float]:
 
 
 def _middles(start_s: float, end_s: float, dt_s: float) -> Array:
-    return start_s + dt_s * (np.arange(round((end_s - start_s) / dt_s)) + 0.5)
+    return np.asarray(start_s + dt_s * (np.arange(round((end_s - start_s) / dt_s)) + 0.5), dtype=float)
 
 
 def clear_days(site: Site, day: ClearDay, start_s: float, end_s: float, dt_s: float = 60.0) -> Weather:
@@ -203,7 +203,9 @@ def _daily_temperature(solar_hour: Array, low_c: float, high_c: float) -> Array:
     since = (solar_hour - coolest) % 24.0
     rising = since < warmest - coolest
     phase = np.where(
-        rising, since / (warmest - coolest), 1.0 + (since - (warmest - coolest)) / (24.0 - (warmest - coolest))
+        rising,
+        since / (warmest - coolest),
+        1.0 + (since - (warmest - coolest)) / (24.0 - (warmest - coolest)),
     )
     return np.asarray((low_c + high_c) / 2 - (high_c - low_c) / 2 * np.cos(np.pi * phase))
 

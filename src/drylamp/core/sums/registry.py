@@ -1,0 +1,67 @@
+"""The registry of quick sums: one typed function each, served by command line, API and screen without code of their own."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any, TypeVar
+
+from drylamp.core.checks import Model, unknown_name
+
+I = TypeVar("I", bound=Model)  # noqa: E741
+O = TypeVar("O", bound=Model)  # noqa: E741
+
+
+@dataclass(frozen=True)
+class QuickSum:
+    """One sum: its name, words, formula, source, models and function."""
+
+    name: str
+    title: str
+    words: tuple[str, ...]
+    formula: str
+    source: str
+    inputs: type[Model]
+    result: type[Model]
+    function: Callable[[Any], Model]
+
+    def run(self, inputs: dict[str, object]) -> dict[str, object]:
+        """Check the inputs, do the sum and return the answer in the shape that all three doors print.
+
+        Raises:
+            pydantic.ValidationError, InputProblem: an input is missing, unknown or out of range.
+        """
+        given = self.inputs.model_validate(inputs)
+        result = self.function(given)
+        return {
+            "sum": self.name,
+            "inputs": given.model_dump(mode="json"),
+            "result": result.model_dump(mode="json"),
+            "source": self.source,
+        }
+
+
+SUMS: dict[str, QuickSum] = {}
+
+
+def quick_sum(
+    name: str, title: str, words: str, formula: str, source: str, inputs: type[I], result: type[O]
+) -> Callable[[Callable[[I], O]], Callable[[I], O]]:
+    """Register a function as a quick sum."""
+
+    def register(function: Callable[[I], O]) -> Callable[[I], O]:
+        SUMS[name] = QuickSum(name, title, tuple(words.split()), formula, source, inputs, result, function)
+        return function
+
+    return register
+
+
+def find_sum(name: str) -> QuickSum:
+    """Return the sum of that name.
+
+    Raises:
+        InputProblem: there is none; the nearest names are given.
+    """
+    if name not in SUMS:
+        raise unknown_name("sum", name, SUMS)
+    return SUMS[name]

@@ -1,0 +1,138 @@
+"""Sums about water: mixing, pipes, flow, boiling."""
+
+from __future__ import annotations
+
+import math
+from typing import Annotated
+
+from pydantic import Field, model_validator
+
+from drylamp.core.air.moist import boiling_c
+from drylamp.core.checks import Celsius, Elevation, Model, NotNegative, Number, Positive
+from drylamp.core.sky.site import standard_pressure_pa
+from drylamp.core.sums.registry import quick_sum
+
+CP_WATER_J_KGK = 4186.0
+
+
+class MixIn(Model):
+    """Hot and cold water, and the warmth wanted."""
+
+    hot_l: Positive
+    hot_c: Celsius
+    cold_c: Celsius
+    want_c: Celsius
+
+    @model_validator(mode="after")
+    def _between(self) -> MixIn:
+        if not self.cold_c < self.want_c <= self.hot_c:
+            raise ValueError(
+                f"want_c {self.want_c:g} must lie above cold_c {self.cold_c:g} and up to hot_c {self.hot_c:g}"
+            )
+        return self
+
+
+class Mix(Model):
+    """Mixed water."""
+
+    total_l: float
+    cold_l: float
+
+
+@quick_sum(
+    "mix", "How far hot water goes", "mix shower hot cold litres tap",
+    "total = hot (hot − cold)/(want − cold)", "heat balance, 1 kg per litre, constant cp", MixIn, Mix,
+)  # fmt: skip
+def mix(given: MixIn) -> Mix:
+    """Litres at the wanted temperature, and the cold water in them."""
+    total = given.hot_l * (given.hot_c - given.cold_c) / (given.want_c - given.cold_c)
+    return Mix(total_l=total, cold_l=total - given.hot_l)
+
+
+class PipeIn(Model):
+    """A round pipe."""
+
+    inner_mm: Positive
+    length_m: NotNegative
+
+
+class Volume(Model):
+    """Contents."""
+
+    volume_l: float
+
+
+@quick_sum(
+    "pipe-volume",
+    "What a pipe holds",
+    "pipe hose coil tube volume litres",
+    "π/4 d² length",
+    "geometry",
+    PipeIn,
+    Volume,
+)
+def pipe_volume(given: PipeIn) -> Volume:
+    """Litres in a round pipe."""
+    return Volume(volume_l=math.pi / 4 * (given.inner_mm / 1000) ** 2 * given.length_m * 1000)
+
+
+class FlowIn(Model):
+    """Bucket, stopwatch and two thermometers."""
+
+    litres: Positive
+    seconds: Positive
+    in_c: Celsius
+    out_c: Celsius
+    area_m2: Positive | None = None
+    sun_w_m2: Positive | None = None
+
+
+class Flow(Model):
+    """Power of a flow."""
+
+    flow_l_min: float
+    power_w: float
+    efficiency: float | None
+
+
+@quick_sum(
+    "flow-heat", "What a coil really delivers", "flow coil hose bucket stopwatch power efficiency trickle",
+    "P = litres/seconds cp (out − in); efficiency = P/(area sun)", "heat balance, 1 kg per litre", FlowIn, Flow,
+)  # fmt: skip
+def flow_heat(given: FlowIn) -> Flow:
+    """Flow, power, and efficiency where area and sun are known."""
+    power = given.litres / given.seconds * CP_WATER_J_KGK * (given.out_c - given.in_c)
+    known = given.area_m2 is not None and given.sun_w_m2 is not None
+    efficiency = power / (given.area_m2 * given.sun_w_m2) if known else None  # type: ignore[operator]
+    return Flow(flow_l_min=given.litres / given.seconds * 60.0, power_w=power, efficiency=efficiency)
+
+
+class BoilIn(Model):
+    """A height or a pressure."""
+
+    elevation_m: Elevation | None = None
+    pressure_pa: Annotated[Number, Field(ge=10000, le=400000)] | None = None
+
+    @model_validator(mode="after")
+    def _one(self) -> BoilIn:
+        if (self.elevation_m is None) == (self.pressure_pa is None):
+            raise ValueError("give either elevation_m or pressure_pa, one of the two")
+        return self
+
+
+class Boil(Model):
+    """Boiling point."""
+
+    boiling_c: float
+
+
+@quick_sum(
+    "boil", "Where water boils", "boil altitude elevation pressure cooking mountain",
+    "saturation pressure = air pressure; standard atmosphere by elevation",
+    "Hyland & Wexler 1983; standard atmosphere, ASHRAE Handbook Fundamentals", BoilIn, Boil,
+)  # fmt: skip
+def boil(given: BoilIn) -> Boil:
+    """Boiling point of water at a height or under a pressure."""
+    if given.pressure_pa is not None:
+        return Boil(boiling_c=boiling_c(given.pressure_pa))
+    return Boil(boiling_c=boiling_c(standard_pressure_pa(float(given.elevation_m or 0.0))))

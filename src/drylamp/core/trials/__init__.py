@@ -1,0 +1,1 @@
+"""Trials: how to run one, what its readings say, and how that compares with the twin."""
