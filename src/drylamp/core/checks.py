@@ -9,7 +9,8 @@ from collections.abc import Iterable
 from difflib import get_close_matches
 from typing import Annotated
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from pydantic_core import ErrorDetails
 
 
 class DryLampError(Exception):
@@ -59,3 +60,39 @@ def unknown_name(field: str, given: str, known: Iterable[str]) -> InputProblem:
     names = sorted(known)
     near = get_close_matches(given, names, n=4, cutoff=0.4) or names[:8]
     return InputProblem(field, f"'{given}' is not known; nearest known: {', '.join(near)}")
+
+
+class FieldProblem(Model):
+    """One thing wrong with what was given: where, and a plain sentence."""
+
+    field: str
+    message: str
+
+
+def explain(error: ValidationError | InputProblem) -> list[FieldProblem]:
+    """Say in plain words what was given, what is allowed and where."""
+    if isinstance(error, InputProblem):
+        return [FieldProblem(field=error.field, message=error.message)]
+    out = []
+    for item in error.errors(include_url=False):
+        path = ".".join(str(part) for part in item["loc"] if part not in _VARIANTS)
+        out.append(FieldProblem(field=path, message=_sentence(item)))
+    return out
+
+
+_VARIANTS = {"clear-day", "epw", "csv", "file", "box-oven", "pot"}
+"""Names of variants that pydantic puts into paths and no person typed."""
+
+
+def _sentence(item: ErrorDetails) -> str:
+    message, given = item["msg"], item.get("input")
+    if item["type"] == "missing":
+        return "is missing; give it"
+    if item["type"] == "extra_forbidden":
+        return "is not a known field; remove it or check its spelling"
+    if item["type"] == "value_error":
+        return message.removeprefix("Value error, ")
+    allowed = message[:1].lower() + message[1:]
+    allowed = allowed.replace("input should be", "allowed is").replace("string should", "text should")
+    shown = repr(given) if isinstance(given, str) else f"{given}"
+    return f"{shown[:60]} was given; {allowed}" if isinstance(given, str | int | float | bool) else allowed

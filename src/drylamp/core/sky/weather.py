@@ -314,7 +314,8 @@ def _moved_to_year(records: Records, start_s: float, end_s: float) -> Records:
         moment = datetime.fromtimestamp(float(second), UTC)
         by_hour[(moment.month, moment.day, moment.hour, moment.minute)] = index
     step = records.step_s
-    first = math.floor(start_s / step) * step - step
+    phase = float(records.time_s[0]) % step
+    first = math.floor((start_s - phase) / step) * step + phase - step
     starts = np.arange(first, end_s + step, step)
     rows = []
     for second in starts:

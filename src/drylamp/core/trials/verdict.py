@@ -232,6 +232,12 @@ def _runs(site: Site, build: BuildSpec, facts: TrialFacts, end_s: float) -> tupl
     return runs[0], runs[1], runs[2]
 
 
+def trial_twin(site: Site, build: BuildSpec, facts: TrialFacts, end_s: float, tune: Adjustments) -> Run:
+    """The twin under the trial's likely sky, from its start (or the hour of preheating before) to an instant."""
+    weather = trial_weather(site, facts, end_s, SKY_INDEX[facts.weather.sky][0])
+    return _twin_run(site, build, facts, weather, tune)
+
+
 def _twin_run(site: Site, build: BuildSpec, facts: TrialFacts, weather: Weather, tune: Adjustments) -> Run:
     load = facts.load
     if load is not None:  # the clock starts with the pot in the box

@@ -1,0 +1,279 @@
+"""The command line: drylamp serve | demo | run | sum | schema | stand-in | doctor.
+
+Heavy parts are imported where they are used, so that ``--help`` and simple sums stay quick.
+"""
+
+from __future__ import annotations
+
+import json
+import sys
+import time
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from datetime import datetime, timedelta
+from pathlib import Path
+from typing import NoReturn
+
+import click
+from platformdirs import user_data_path
+from pydantic import ValidationError
+
+from drylamp.core.checks import DryLampError, InputProblem, explain
+
+DATA_NAME = "drylamp.sqlite3"
+
+
+def fail(message: str) -> NoReturn:
+    """Say one line on stderr and leave with 2."""
+    click.echo(f"drylamp: {message}", err=True)
+    sys.exit(2)
+
+
+def one_line(error: ValidationError | InputProblem) -> str:
+    """All that is wrong, in one line."""
+    return "; ".join(f"{p.field}: {p.message}" if p.field else p.message for p in explain(error))
+
+
+@contextmanager
+def plain_errors() -> Iterator[None]:
+    """Turn everything that can be explained into one line."""
+    try:
+        yield
+    except (ValidationError, InputProblem) as error:
+        fail(one_line(error))
+    except DryLampError as error:
+        fail(str(error))
+
+
+@click.group()
+@click.version_option(package_name="drylamp")
+def main() -> None:
+    """Dry Lamp: a workbench for people who build things that the sun heats."""
+
+
+@main.command()
+@click.argument("case", type=click.Path(path_type=Path))
+@click.option("--csv", "csv_out", type=click.Path(path_type=Path), help="Write temperatures in time here.")
+def run(case: Path, csv_out: Path | None) -> None:
+    """Run one case file and print its outcome as one JSON object."""
+    from drylamp.core.case import Case
+    from drylamp.core.engine import run_case
+    from drylamp.core.sky.weather import WeatherFile
+    from drylamp.formats.build_file import read_object, refuse_newer
+    from drylamp.formats.weather_file import load_weather
+
+    with plain_errors():
+        raw = read_object(_text(case), str(case))
+        refuse_newer(raw, "format")
+        made = Case.model_validate(raw)
+        records = load_weather(made.weather, case.parent) if isinstance(made.weather, WeatherFile) else None
+        outcome, done = run_case(made, records)
+        if csv_out is not None:
+            _write_csv(csv_out, made.site.zone, done)
+        click.echo(outcome.model_dump_json(indent=2))
+
+
+def _text(path: Path) -> str:
+    try:
+        return path.read_text(encoding="utf-8-sig")
+    except (OSError, UnicodeDecodeError) as error:
+        raise InputProblem(str(path), f"cannot be read ({error})") from None
+
+
+def _write_csv(path: Path, zone, done) -> None:  # type: ignore[no-untyped-def]
+    import csv
+
+    with path.open("w", newline="", encoding="utf-8") as file:
+        writer = csv.writer(file)
+        names = list(done.temperature_c)
+        writer.writerow(["time", *(f"{name}_c" for name in names)])
+        for i, second in enumerate(done.edge_s):
+            moment = datetime.fromtimestamp(float(second), zone).isoformat()
+            row = [done.temperature_c[name][i] for name in names]
+            writer.writerow([moment, *("" if v != v else f"{v:.3f}" for v in row)])
+
+
+@main.command("sum")
+@click.argument("name", required=False)
+@click.argument("pairs", nargs=-1)
+@click.option("--list", "list_them", is_flag=True, help="List the sums.")
+@click.option("--batch", type=click.Path(path_type=Path), help="One {sum, inputs} object per line.")
+def quick_sum(name: str | None, pairs: tuple[str, ...], list_them: bool, batch: Path | None) -> None:
+    """Do a quick sum: drylamp sum NAME key=value …"""
+    from drylamp.core.sums import SUMS, find_sum
+
+    if list_them:
+        for entry in SUMS.values():
+            click.echo(f"{entry.name:20} {entry.title}  ({', '.join(entry.inputs.model_fields)})")
+        return
+    with plain_errors():
+        if batch is not None:
+            _run_batch(_text(batch))
+        elif name is None:
+            raise InputProblem("NAME", "is missing; see drylamp sum --list")
+        else:
+            click.echo(json.dumps(find_sum(name).run(_pairs(pairs))))
+
+
+def _pairs(pairs: tuple[str, ...]) -> dict[str, object]:
+    out: dict[str, object] = {}
+    for pair in pairs:
+        key, equals, text = pair.partition("=")
+        if not equals:
+            raise InputProblem(pair, "write inputs as key=value")
+        out[key] = _value(text)
+    return out
+
+
+def _value(text: str) -> object:
+    for kind in (int, float):
+        try:
+            return kind(text)
+        except ValueError:
+            continue
+    return text
+
+
+def _run_batch(text: str) -> None:
+    from drylamp.core.sums import find_sum
+
+    for number, line in enumerate(text.splitlines(), start=1):
+        if not line.strip():
+            continue
+        try:
+            asked = json.loads(line)
+            if not isinstance(asked, dict) or not isinstance(asked.get("inputs"), dict):
+                raise InputProblem("", 'needs {"sum": …, "inputs": {…}}')
+            click.echo(json.dumps(find_sum(str(asked.get("sum"))).run(asked["inputs"])))
+        except json.JSONDecodeError as error:
+            click.echo(json.dumps({"line": number, "error": f"not JSON ({error.msg})"}))
+        except (ValidationError, InputProblem) as error:
+            click.echo(json.dumps({"line": number, "error": one_line(error)}))
+
+
+@main.command()
+@click.argument("what", type=click.Choice(["case", "build"]))
+def schema(what: str) -> None:
+    """Print the JSON Schema of a file format."""
+    from drylamp.core.case import Case
+    from drylamp.formats.build_file import BuildFile
+
+    click.echo(json.dumps({"case": Case, "build": BuildFile}[what].model_json_schema(), indent=2))
+
+
+def _default_data(demo: bool) -> Path:
+    return user_data_path("drylamp") / ("demo" if demo else "yard") / DATA_NAME
+
+
+PORT = click.option("--port", default=8411, show_default=True, help="0 takes any free port.")
+DATA = click.option("--data", type=click.Path(path_type=Path), help="Folder that holds the data file.")
+
+
+@main.command()
+@PORT
+@DATA
+def serve(port: int, data: Path | None) -> None:
+    """Serve your own yard on this machine."""
+    from drylamp.web.settings import Settings
+
+    _serve(Settings(data=data / DATA_NAME if data else _default_data(False)), port)
+
+
+@main.command()
+@PORT
+@DATA
+def demo(port: int, data: Path | None) -> None:
+    """Serve the made-up yard, with a clock of its own that starts on a June noon."""
+    from drylamp.demo.scenario import demo_now
+    from drylamp.demo.seed import fill, latest_activity
+    from drylamp.store.database import Database
+    from drylamp.web.settings import Settings
+
+    path = data / DATA_NAME if data else _default_data(True)
+    with plain_errors():
+        store = Database(path)
+        fill(store)
+        last = latest_activity(store)
+    begin = max(demo_now(), last + timedelta(minutes=1)) if last else demo_now()
+    _serve(Settings(data=path, now=running_clock(begin), is_demo=True), port)
+
+
+def running_clock(begin: datetime) -> Callable[[], datetime]:
+    """A clock that shows ``begin`` now and runs at true speed."""
+    zero = time.monotonic()
+    return lambda: begin + timedelta(seconds=time.monotonic() - zero)
+
+
+def _serve(settings, port: int) -> None:  # type: ignore[no-untyped-def]
+    from waitress.server import create_server
+
+    from drylamp.demo.scenario import warm_case
+    from drylamp.web.app import create_app, warm_up
+
+    with plain_errors():
+        app = create_app(settings)
+    try:
+        server = create_server(app, host="127.0.0.1", port=port, threads=8, ident="drylamp")
+    except OSError as error:
+        fail(f"port {port} cannot be used ({error.strerror}); choose another with --port")
+    warm_up(app, warm_case)
+    click.echo(f"Dry Lamp is at http://127.0.0.1:{server.effective_port}/  (data: {settings.data}; Ctrl-C ends it)")
+    sys.stdout.flush()
+    server.run()
+
+
+@main.command("stand-in")
+@click.argument("instrument", type=click.Choice(["logger"]))
+@click.option("--url", default="http://127.0.0.1:8411", show_default=True)
+@click.option("--trial", required=True, type=int, help="Number of a running trial.")
+@click.option("--speed", default=60.0, show_default=True, type=click.FloatRange(1, 600))
+@click.option("--every", "every_s", default=30.0, show_default=True, help="Seconds of trial time between rounds.")
+@click.option("--minutes", default=30.0, show_default=True, help="Trial time to cover.")
+@click.option("--seed", default=1, show_default=True)
+@click.option("--noise", default=0.3, show_default=True, help="Noise, K.")
+@click.option("--drop-out", default=0.0, show_default=True, type=click.FloatRange(0, 0.9), help="Share of values lost.")
+def stand_in(
+    instrument: str,
+    url: str,
+    trial: int,
+    speed: float,
+    every_s: float,
+    minutes: float,
+    seed: int,
+    noise: float,
+    drop_out: float,
+) -> None:
+    """Post simulated readings to a running trial, as a real instrument would."""
+    import urllib.error
+
+    from drylamp.instruments.logger import Truth, run_logger
+
+    truth = Truth(noise_k=noise, drop_out=drop_out, seed=seed)
+    try:
+        run_logger(url.rstrip("/"), trial, speed, every_s, minutes, truth, click.echo)
+    except urllib.error.HTTPError as error:
+        fail(f"{instrument}: the server refused ({json.load(error).get('detail', error.reason)})")
+    except OSError as error:
+        fail(f"{instrument}: {url} cannot be reached ({error})")
+
+
+@main.command()
+@DATA
+def doctor(data: Path | None) -> None:
+    """Print versions, the data file, its schema and free disk."""
+    import platform
+    import shutil
+    from importlib.metadata import version
+
+    from drylamp.store.database import Database, migrations
+
+    path = data / DATA_NAME if data else _default_data(False)
+    names = ["drylamp", "flask", "pydantic", "numpy", "scipy", "numba", "pvlib"]
+    click.echo(f"python {platform.python_version()}, " + ", ".join(f"{name} {version(name)}" for name in names))
+    with plain_errors():
+        if path.exists():
+            click.echo(f"data {path} (schema {Database(path).version()} of {migrations()[-1][0]})")
+        else:
+            click.echo(f"data {path} (not there yet)")
+    free = shutil.disk_usage(next(p for p in [path, *path.parents] if p.exists())).free
+    click.echo(f"free disk {free / 1e9:.1f} GB")

@@ -1,0 +1,129 @@
+"""Larkspur Terrace: a made-up smallholding, its box oven and its trials.
+
+All data here is invented. The trials' readings come from the stand-in logger, whose oven has hidden true
+factors, so that the verdicts have something to find.
+"""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+
+from drylamp.core.builds.box_oven import BoxOven, FlapMirror, GlazedCover, WallLayer
+from drylamp.core.case import Case
+from drylamp.core.engine import run_case
+from drylamp.core.loads.pot import PotLoad
+from drylamp.core.sky.site import ClimateMonth, HorizonPoint, Obstacle, Site, Spot
+from drylamp.core.sky.weather import ClearDay, Span
+from drylamp.core.twin import Adjustments
+from drylamp.instruments.logger import Truth
+
+NOW = "2025-06-12T12:10:00+02:00"
+"""The demo's own clock starts here and runs at true speed."""
+
+CLIMATE = [
+    (3.0, 12.0, 0.70, 1.8), (3.5, 13.5, 0.66, 2.0), (5.5, 16.0, 0.62, 2.2), (7.5, 18.0, 0.60, 2.3),
+    (11.0, 22.0, 0.58, 2.1), (15.0, 26.5, 0.54, 2.0), (18.0, 30.0, 0.50, 2.0), (18.0, 29.5, 0.55, 1.9),
+    (15.0, 26.0, 0.60, 1.8), (11.5, 21.5, 0.66, 1.8), (6.5, 15.5, 0.70, 1.8), (4.0, 12.5, 0.72, 1.7),
+]  # fmt: skip
+"""Tmin, Tmax, humidity and wind of a usual clear day, January to December; invented."""
+
+
+def months(rows: list[tuple[float, float, float, float]]) -> list[ClimateMonth]:
+    """Turn rows of numbers into monthly means."""
+    return [ClimateMonth(tmin_c=a, tmax_c=b, rh=c, wind_m_s=d) for a, b, c, d in rows]
+
+
+TERRACE = Site(
+    name="Larkspur Terrace",
+    latitude_deg=41.2,
+    longitude_deg=1.1,
+    elevation_m=480.0,
+    time_zone="Europe/Madrid",
+    spots=[
+        Spot(
+            name="terrace",
+            horizon=[
+                HorizonPoint(azimuth_deg=60, altitude_deg=6),
+                HorizonPoint(azimuth_deg=120, altitude_deg=4),
+                HorizonPoint(azimuth_deg=180, altitude_deg=3),
+                HorizonPoint(azimuth_deg=250, altitude_deg=7),
+                HorizonPoint(azimuth_deg=300, altitude_deg=9),
+            ],
+            obstacles=[Obstacle(name="house", bearing_deg=285, distance_m=9, height_m=5, width_m=11)],
+        ),
+        Spot(
+            name="orchard edge",
+            horizon=[HorizonPoint(azimuth_deg=180, altitude_deg=3)],
+            obstacles=[
+                Obstacle(name="fig tree", bearing_deg=125, distance_m=6, height_m=5, width_m=5),
+                Obstacle(name="shed", bearing_deg=235, distance_m=8, height_m=3.2, width_m=4),
+            ],
+        ),
+        Spot(name="flat roof", horizon=[HorizonPoint(azimuth_deg=180, altitude_deg=2)]),
+    ],
+    climate=months(CLIMATE),
+)
+
+SOUTHERN = Site(
+    name="South Paddock",
+    latitude_deg=-33.5,
+    longitude_deg=150.3,
+    elevation_m=620.0,
+    time_zone="Australia/Sydney",
+    spots=[Spot(name="paddock", horizon=[HorizonPoint(azimuth_deg=0, altitude_deg=5)])],
+    climate=months(CLIMATE[6:] + CLIMATE[:6]),
+)
+
+FIRST_OVEN = BoxOven(
+    facing_deg=180.0,
+    tilt_deg=25.0,
+    width_m=0.50,
+    length_m=0.45,
+    height_m=0.24,
+    wall=[
+        WallLayer(material="corrugated-card", thickness_m=0.006),
+        WallLayer(material="sheep-wool", thickness_m=0.045),
+        WallLayer(material="plywood", thickness_m=0.009),
+    ],
+    lining="aluminium-foil",
+    tray="flat-black-paint",
+    cover=GlazedCover(material="window-glass", thickness_m=0.004, layers=1, gap_m=0.015),
+    mirror=FlapMirror(material="kitchen-foil", length_m=0.45, angle_deg=110.0),
+    seal_gap_mm=0.5,
+)
+OVEN = FIRST_OVEN.model_copy(
+    update={"cover": GlazedCover(material="window-glass", thickness_m=0.004, layers=2, gap_m=0.015)}
+)
+STEW = PotLoad(
+    food="chickpea-stew", food_kg=1.8, start_c=22.0, pot_kg=1.1, pot_finish="black-enamel", pot_diameter_m=0.22,
+    pot_height_m=0.12, lid="black", goes_in="10:30",
+)  # fmt: skip
+WATER = STEW.model_copy(
+    update={"food": "water", "food_kg": 2.0, "start_c": 19.0, "hold_minutes": 0.0, "target_c": 90.0}
+)
+
+TRUTH = Truth(adjustments=Adjustments(optical=0.94, loss=1.05, leak=4.0), noise_k=0.5, seed=41)
+"""The oven as it really is: a dusty mirror and a seal that leaks a good deal more than it should."""
+
+
+def example_case() -> Case:
+    """The oven on the demo's day, as the example file holds it."""
+    return Case(
+        name="Hatbox oven, chickpea stew",
+        site=TERRACE,
+        spot="terrace",
+        build=OVEN,
+        load=STEW,
+        weather=ClearDay(tmin_c=15.0, tmax_c=26.5, rh=0.54, wind_m_s=2.0),
+        span=Span(start=date(2025, 6, 12)),
+    )
+
+
+def warm_case() -> None:
+    """Run one day, so that everything compiled is in memory."""
+    run_case(example_case())
+
+
+def demo_now() -> datetime:
+    """Where the demo's clock starts."""
+    return datetime.fromisoformat(NOW)

@@ -1,0 +1,33 @@
+"""A weather file by its name: EPW or tidy CSV."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+from pathlib import Path
+
+from drylamp.core.checks import InputProblem
+from drylamp.core.sky.weather import Records, WeatherFile
+from drylamp.formats.weather_csv import read_weather_csv
+from drylamp.formats.weather_epw import read_epw
+
+READERS = {"epw": read_epw, "csv": read_weather_csv}
+
+
+@lru_cache(maxsize=8)
+def read_weather(kind: str, text: str, name: str) -> Records:
+    """Read weather of a known kind; the last few files stay in memory."""
+    return READERS[kind](text, name)
+
+
+def load_weather(source: WeatherFile, beside: Path) -> Records:
+    """Read the weather file that a case names, relative to the case's own folder.
+
+    Raises:
+        InputProblem: the file is not there or cannot be read.
+    """
+    path = beside / source.path
+    try:
+        text = path.read_text(encoding="utf-8-sig")
+    except (OSError, UnicodeDecodeError) as error:
+        raise InputProblem("weather.path", f"'{source.path}' cannot be read ({error}); check the path") from None
+    return read_weather(source.kind, text, path.name)

@@ -1,0 +1,1 @@
+"""One sqlite file: sites, builds with revisions, trials, channels, readings, events."""

@@ -1,0 +1,171 @@
+"""Builds and their revisions: every change is a new revision, undo walks back along them."""
+
+from __future__ import annotations
+
+import sqlite3
+from dataclasses import dataclass
+
+from drylamp.core.builds.kinds import BuildSpec
+from drylamp.core.loads.pot import PotLoad
+from drylamp.store.database import NotFoundError, StaleWriteError, StoreError, atomic
+
+
+@dataclass(frozen=True)
+class BuildRow:
+    """A build at one of its revisions; ``undo_to`` is the revision that undo brings back."""
+
+    id: int
+    site_id: int
+    revision: int
+    name: str
+    spot: str | None
+    spec: BuildSpec
+    load: PotLoad | None
+    note: str
+    undo_to: int | None
+    created_at: str
+    removed: bool
+
+
+@dataclass(frozen=True)
+class Draft:
+    """What a person wants a build to be."""
+
+    name: str
+    spot: str | None
+    spec: BuildSpec
+    load: PotLoad | None
+    note: str = ""
+
+
+SELECT = """
+    SELECT b.id, b.site_id, r.number, r.name, r.spot, r.spec, r.load, r.note, r.undo_to, r.created_at, b.removed_at
+    FROM build AS b JOIN build_revision AS r ON r.build_id = b.id
+"""
+
+
+def add_build(db: sqlite3.Connection, site_id: int, draft: Draft, now: str) -> BuildRow:
+    """Store a new build at revision 1."""
+    with atomic(db):
+        cursor = db.execute("INSERT INTO build (site_id, revision) VALUES (:site, 1)", {"site": site_id})
+        build_id = int(cursor.lastrowid or 0)
+        _insert(db, build_id, 1, draft, None, now)
+    return get_build(db, build_id)
+
+
+def list_builds(db: sqlite3.Connection, site_id: int | None = None) -> list[BuildRow]:
+    """Current revisions of all builds that are not put away."""
+    rows = db.execute(
+        SELECT
+        + "WHERE r.number = b.revision AND b.removed_at IS NULL AND (:site IS NULL OR b.site_id = :site) ORDER BY b.id",
+        {"site": site_id},
+    )
+    return [_row(row) for row in rows]
+
+
+def get_build(db: sqlite3.Connection, build_id: int, revision: int | None = None) -> BuildRow:
+    """A build at a revision (default: the current one).
+
+    Raises:
+        NotFoundError: there is none.
+    """
+    row = db.execute(
+        SELECT + "WHERE b.id = :id AND r.number = COALESCE(:revision, b.revision)",
+        {"id": build_id, "revision": revision},
+    ).fetchone()
+    if row is None:
+        raise NotFoundError(f"there is no build {build_id}" + (f" at revision {revision}" if revision else ""))
+    return _row(row)
+
+
+def revisions(db: sqlite3.Connection, build_id: int) -> list[BuildRow]:
+    """All revisions, newest first."""
+    rows = db.execute(SELECT + "WHERE b.id = :id ORDER BY r.number DESC", {"id": build_id})
+    return [_row(row) for row in rows]
+
+
+def change_build(db: sqlite3.Connection, build_id: int, draft: Draft, seen: int, now: str) -> BuildRow:
+    """Store a change as a new revision if nobody changed the build since ``seen``.
+
+    Raises:
+        StaleWriteError: somebody did; nothing is written.
+    """
+    with atomic(db):
+        _check_seen(get_build(db, build_id), seen)
+        _advance(db, build_id, seen + 1, draft, seen, now)
+    return get_build(db, build_id)
+
+
+def undo_build(db: sqlite3.Connection, build_id: int, seen: int, now: str) -> BuildRow:
+    """Bring back the revision before the last change, as a new revision; repeated, it walks further back.
+
+    Raises:
+        StoreError: there is nothing to undo.
+        StaleWriteError: the build was changed elsewhere.
+    """
+    with atomic(db):
+        current = get_build(db, build_id)
+        _check_seen(current, seen)
+        if current.undo_to is None:
+            raise StoreError("there is nothing left to undo")
+        back = get_build(db, build_id, current.undo_to)
+        draft = Draft(back.name, back.spot, back.spec, back.load, f"undo to revision {back.revision}")
+        _advance(db, build_id, seen + 1, draft, back.undo_to, now)
+    return get_build(db, build_id)
+
+
+def remove_build(db: sqlite3.Connection, build_id: int, now: str | None) -> None:
+    """Put a build away, or bring it back with ``now`` None; its trials stay."""
+    with atomic(db):
+        get_build(db, build_id)
+        db.execute("UPDATE build SET removed_at = :now WHERE id = :id", {"now": now, "id": build_id})
+
+
+def _check_seen(current: BuildRow, seen: int) -> None:
+    if current.revision != seen:
+        raise StaleWriteError(
+            f"{current.name} was changed elsewhere (you saw revision {seen}, it is now {current.revision}); "
+            "your change was not written: look at the newer one, then repeat yours",
+            current.revision,
+        )
+
+
+def _advance(db: sqlite3.Connection, build_id: int, number: int, draft: Draft, undo_to: int | None, now: str) -> None:
+    _insert(db, build_id, number, draft, undo_to, now)
+    db.execute("UPDATE build SET revision = :number WHERE id = :id", {"number": number, "id": build_id})
+
+
+def _insert(db: sqlite3.Connection, build_id: int, number: int, draft: Draft, undo_to: int | None, now: str) -> None:
+    db.execute(
+        """
+        INSERT INTO build_revision (build_id, number, name, spot, spec, load, note, undo_to, created_at)
+        VALUES (:build, :number, :name, :spot, :spec, :load, :note, :undo_to, :now)
+        """,
+        {
+            "build": build_id,
+            "number": number,
+            "name": draft.name,
+            "spot": draft.spot,
+            "spec": draft.spec.model_dump_json(),
+            "load": None if draft.load is None else draft.load.model_dump_json(),
+            "note": draft.note,
+            "undo_to": undo_to,
+            "now": now,
+        },
+    )
+
+
+def _row(row: sqlite3.Row) -> BuildRow:
+    return BuildRow(
+        id=row["id"],
+        site_id=row["site_id"],
+        revision=row["number"],
+        name=row["name"],
+        spot=row["spot"],
+        spec=BuildSpec.model_validate_json(row["spec"]),
+        load=None if row["load"] is None else PotLoad.model_validate_json(row["load"]),
+        note=row["note"],
+        undo_to=row["undo_to"],
+        created_at=row["created_at"],
+        removed=row["removed_at"] is not None,
+    )

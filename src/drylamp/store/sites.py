@@ -1,0 +1,108 @@
+"""Sites and the weather files that belong to them."""
+
+from __future__ import annotations
+
+import sqlite3
+from dataclasses import dataclass
+
+from drylamp.core.sky.site import Site
+from drylamp.store.database import NotFoundError, StaleWriteError, atomic
+
+
+@dataclass(frozen=True)
+class SiteRow:
+    """A stored site."""
+
+    id: int
+    revision: int
+    site: Site
+
+
+def add_site(db: sqlite3.Connection, site: Site) -> int:
+    """Store a new site; return its id."""
+    with atomic(db):
+        cursor = db.execute("INSERT INTO site (doc) VALUES (:doc)", {"doc": site.model_dump_json()})
+    return int(cursor.lastrowid or 0)
+
+
+def list_sites(db: sqlite3.Connection) -> list[SiteRow]:
+    """All sites, oldest first."""
+    return [_row(row) for row in db.execute("SELECT id, revision, doc FROM site ORDER BY id")]
+
+
+def get_site(db: sqlite3.Connection, site_id: int) -> SiteRow:
+    """One site.
+
+    Raises:
+        NotFoundError: there is none of that id.
+    """
+    row = db.execute("SELECT id, revision, doc FROM site WHERE id = :id", {"id": site_id}).fetchone()
+    if row is None:
+        raise NotFoundError(f"there is no site {site_id}")
+    return _row(row)
+
+
+def change_site(db: sqlite3.Connection, site_id: int, site: Site, seen: int) -> SiteRow:
+    """Store a changed site if nobody changed it since revision ``seen``.
+
+    Raises:
+        StaleWriteError: somebody did.
+    """
+    with atomic(db):
+        current = get_site(db, site_id)
+        if current.revision != seen:
+            raise StaleWriteError(
+                f"this site was changed elsewhere (you saw revision {seen}, it is {current.revision}); reload and repeat",
+                current.revision,
+            )
+        db.execute(
+            "UPDATE site SET doc = :doc, revision = revision + 1 WHERE id = :id",
+            {"doc": site.model_dump_json(), "id": site_id},
+        )
+    return SiteRow(site_id, seen + 1, site)
+
+
+def _row(row: sqlite3.Row) -> SiteRow:
+    return SiteRow(row["id"], row["revision"], Site.model_validate_json(row["doc"]))
+
+
+@dataclass(frozen=True)
+class WeatherRow:
+    """A stored weather file, without its text."""
+
+    id: int
+    site_id: int
+    name: str
+    kind: str
+
+
+def add_weather(db: sqlite3.Connection, site_id: int, name: str, kind: str, content: str, now: str) -> int:
+    """Keep a weather file; return its id."""
+    with atomic(db):
+        get_site(db, site_id)
+        cursor = db.execute(
+            """
+            INSERT INTO weather_file (site_id, name, kind, content, added_at)
+            VALUES (:site, :name, :kind, :content, :now)
+            """,
+            {"site": site_id, "name": name, "kind": kind, "content": content, "now": now},
+        )
+    return int(cursor.lastrowid or 0)
+
+
+def list_weather(db: sqlite3.Connection, site_id: int) -> list[WeatherRow]:
+    """Weather files of a site."""
+    rows = db.execute("SELECT id, site_id, name, kind FROM weather_file WHERE site_id = :s ORDER BY id", {"s": site_id})
+    return [WeatherRow(**dict(row)) for row in rows]
+
+
+def weather_text(db: sqlite3.Connection, weather_id: int) -> tuple[str, str, str]:
+    """Kind, text and name of a weather file.
+
+    Raises:
+        NotFoundError: there is none of that id.
+    """
+    row = db.execute("SELECT kind, content, name FROM weather_file WHERE id = :id", {"id": weather_id}).fetchone()
+    if row is None:
+        raise NotFoundError(f"there is no weather file {weather_id}")
+    return row["kind"], row["content"], row["name"]

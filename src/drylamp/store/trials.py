@@ -1,0 +1,185 @@
+"""Trials with their channels and events; a trial belongs for ever to the revision it tested."""
+
+from __future__ import annotations
+
+import sqlite3
+from dataclasses import dataclass
+
+from drylamp.core.checks import InputProblem
+from drylamp.core.loads.pot import PotLoad
+from drylamp.core.sky.weather import ClearDay
+from drylamp.store.database import NotFoundError, atomic
+
+
+@dataclass(frozen=True)
+class ChannelRow:
+    """One channel of a trial."""
+
+    name: str
+    title: str
+    node: str
+    is_control: bool
+    instrument: str
+    doubt_k: float
+
+
+@dataclass(frozen=True)
+class TrialRow:
+    """A stored trial without its readings."""
+
+    id: int
+    build_id: int
+    build_revision: int
+    name: str
+    protocol: str
+    spot: str | None
+    weather: ClearDay
+    load: PotLoad | None
+    preheated: bool
+    started_ms: int
+    ended_ms: int | None
+    remarks: str
+    channels: list[ChannelRow]
+
+
+@dataclass(frozen=True)
+class EventRow:
+    """Something that happened."""
+
+    id: int
+    kind: str
+    time_ms: int
+    note: str
+
+
+def add_trial(db: sqlite3.Connection, trial: TrialRow) -> int:
+    """Store a new trial with its channels (its id is ignored); return the new id."""
+    with atomic(db):
+        cursor = db.execute(
+            """
+            INSERT INTO trial (build_id, build_revision, name, protocol, spot, weather, load, preheated, started_ms, ended_ms, remarks)
+            VALUES (:build, :revision, :name, :protocol, :spot, :weather, :load, :preheated, :started, :ended, :remarks)
+            """,
+            {
+                "build": trial.build_id,
+                "revision": trial.build_revision,
+                "name": trial.name,
+                "protocol": trial.protocol,
+                "spot": trial.spot,
+                "weather": trial.weather.model_dump_json(),
+                "load": None if trial.load is None else trial.load.model_dump_json(),
+                "preheated": trial.preheated,
+                "started": trial.started_ms,
+                "ended": trial.ended_ms,
+                "remarks": trial.remarks,
+            },
+        )
+        trial_id = int(cursor.lastrowid or 0)
+        for channel in trial.channels:
+            add_channel(db, trial_id, channel)
+    return trial_id
+
+
+def add_channel(db: sqlite3.Connection, trial_id: int, channel: ChannelRow) -> None:
+    """Add a channel to a trial.
+
+    Raises:
+        InputProblem: the trial already has one of that name.
+    """
+    with atomic(db):
+        place = db.execute("SELECT COUNT(*) FROM channel WHERE trial_id = :t", {"t": trial_id}).fetchone()[0]
+        try:
+            db.execute(
+                """
+                INSERT INTO channel (trial_id, name, title, node, is_control, instrument, doubt_k, place)
+                VALUES (:trial, :name, :title, :node, :is_control, :instrument, :doubt_k, :place)
+                """,
+                {"trial": trial_id, "place": place, **channel.__dict__},
+            )
+        except sqlite3.IntegrityError:
+            raise InputProblem("channels", f"'{channel.name}' is there twice; give each channel its own name") from None
+
+
+def list_trials(db: sqlite3.Connection, build_id: int | None = None) -> list[TrialRow]:
+    """Trials, newest first."""
+    rows = db.execute(
+        "SELECT * FROM trial WHERE :build IS NULL OR build_id = :build ORDER BY started_ms DESC", {"build": build_id}
+    ).fetchall()
+    return [_row(db, row) for row in rows]
+
+
+def get_trial(db: sqlite3.Connection, trial_id: int) -> TrialRow:
+    """One trial.
+
+    Raises:
+        NotFoundError: there is none of that id.
+    """
+    row = db.execute("SELECT * FROM trial WHERE id = :id", {"id": trial_id}).fetchone()
+    if row is None:
+        raise NotFoundError(f"there is no trial {trial_id}")
+    return _row(db, row)
+
+
+def end_trial(db: sqlite3.Connection, trial_id: int, ended_ms: int | None, remarks: str | None) -> None:
+    """End a trial, or take its end back with None; remarks stay when none are given."""
+    with atomic(db):
+        db.execute(
+            "UPDATE trial SET ended_ms = :ended, remarks = COALESCE(:remarks, remarks) WHERE id = :id",
+            {"ended": ended_ms, "remarks": remarks, "id": trial_id},
+        )
+
+
+def add_event(db: sqlite3.Connection, trial_id: int, kind: str, time_ms: int, note: str) -> int:
+    """Note an event; return its id."""
+    with atomic(db):
+        cursor = db.execute(
+            "INSERT INTO event (trial_id, kind, time_ms, note) VALUES (:trial, :kind, :time, :note)",
+            {"trial": trial_id, "kind": kind, "time": time_ms, "note": note},
+        )
+    return int(cursor.lastrowid or 0)
+
+
+def withdraw_event(db: sqlite3.Connection, trial_id: int, event_id: int, now: str | None) -> None:
+    """Take an event back, or bring it back with ``now`` None.
+
+    Raises:
+        NotFoundError: the trial has no such event.
+    """
+    with atomic(db):
+        changed = db.execute(
+            "UPDATE event SET withdrawn_at = :now WHERE id = :id AND trial_id = :trial",
+            {"now": now, "id": event_id, "trial": trial_id},
+        )
+        if changed.rowcount == 0:
+            raise NotFoundError(f"trial {trial_id} has no event {event_id}")
+
+
+def list_events(db: sqlite3.Connection, trial_id: int) -> list[EventRow]:
+    """Events that were not taken back, in time."""
+    rows = db.execute(
+        "SELECT id, kind, time_ms, note FROM event WHERE trial_id = :t AND withdrawn_at IS NULL ORDER BY time_ms, id",
+        {"t": trial_id},
+    )
+    return [EventRow(**dict(row)) for row in rows]
+
+
+def _row(db: sqlite3.Connection, row: sqlite3.Row) -> TrialRow:
+    channels = db.execute(
+        "SELECT name, title, node, is_control, instrument, doubt_k FROM channel WHERE trial_id = :t ORDER BY place",
+        {"t": row["id"]},
+    )
+    return TrialRow(
+        id=row["id"],
+        build_id=row["build_id"],
+        build_revision=row["build_revision"],
+        name=row["name"],
+        protocol=row["protocol"],
+        spot=row["spot"],
+        weather=ClearDay.model_validate_json(row["weather"]),
+        load=None if row["load"] is None else PotLoad.model_validate_json(row["load"]),
+        preheated=bool(row["preheated"]),
+        started_ms=row["started_ms"],
+        ended_ms=row["ended_ms"],
+        remarks=row["remarks"],
+        channels=[ChannelRow(**{**dict(c), "is_control": bool(c["is_control"])}) for c in channels],
+    )

@@ -1,0 +1,1 @@
+"""The web: thin views over the core and the store."""

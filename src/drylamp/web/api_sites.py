@@ -1,0 +1,164 @@
+"""Sites, their sun strip, their weather files and their yard."""
+
+from __future__ import annotations
+
+from datetime import datetime, timedelta
+
+import numpy as np
+from flask import Response
+from flask_openapi3 import APIBlueprint
+
+from drylamp.core.case import climate_day
+from drylamp.core.checks import InputProblem
+from drylamp.core.engine import weather_of
+from drylamp.core.sky.site import Site
+from drylamp.core.sky.weather import ClearDay, Span, Weather
+from drylamp.formats.weather_file import read_weather
+from drylamp.store import builds, sites, trials
+from drylamp.web import context
+from drylamp.web.models import (
+    Id,
+    SiteList,
+    SiteView,
+    Strip,
+    StripQuery,
+    WeatherFileList,
+    WeatherFileText,
+    WeatherFileView,
+    Yard,
+    YardLine,
+    YardQuery,
+    YardThing,
+)
+from drylamp.web.twin_runs import day_answer
+from drylamp.web.views import build_view, trial_view
+
+api = APIBlueprint("sites", __name__, url_prefix="/api/sites")
+PLAIN_DAY = ClearDay(tmin_c=15.0, tmax_c=25.0)
+"""Only for the strip's sun where a site has no monthly means; its air is then not shown."""
+
+
+@api.get("", responses={200: SiteList})
+def list_all() -> Response:
+    """List the sites."""
+    with context.database() as db:
+        return context.answer(SiteList([SiteView(**row.__dict__) for row in sites.list_sites(db)]))
+
+
+@api.post("", responses={201: SiteView})
+def add(body: Site) -> Response:
+    """Add a site."""
+    with context.database() as db:
+        row = sites.get_site(db, sites.add_site(db, body))
+    return context.answer(SiteView(**row.__dict__), 201, row.revision)
+
+
+@api.get("/<int:id>", responses={200: SiteView})
+def get(path: Id) -> Response:
+    """Show a site."""
+    with context.database() as db:
+        row = sites.get_site(db, path.id)
+    return context.answer(SiteView(**row.__dict__), revision=row.revision)
+
+
+@api.put("/<int:id>", responses={200: SiteView})
+def change(path: Id, body: Site) -> Response:
+    """Change a site; needs If-Match."""
+    with context.database() as db:
+        row = sites.change_site(db, path.id, body, context.seen_revision())
+    return context.answer(SiteView(**row.__dict__), revision=row.revision)
+
+
+@api.get("/<int:id>/weather-files", responses={200: WeatherFileList})
+def weather_files(path: Id) -> Response:
+    """List a site's weather files."""
+    with context.database() as db:
+        rows = sites.list_weather(db, path.id)
+    return context.answer(WeatherFileList([WeatherFileView(id=r.id, name=r.name, kind=r.kind) for r in rows]))
+
+
+@api.post("/<int:id>/weather-files", responses={201: WeatherFileView})
+def add_weather(path: Id, body: WeatherFileText) -> Response:
+    """Keep a weather file; it is read whole first, so that a broken one is refused with its row."""
+    read_weather(body.kind, body.text, body.name)
+    with context.database() as db:
+        new = sites.add_weather(db, path.id, body.name, body.kind, body.text, context.stamp())
+    return context.answer(WeatherFileView(id=new, name=body.name, kind=body.kind), 201)
+
+
+@api.get("/<int:id>/strip", responses={200: Strip})
+def strip(path: Id, query: StripQuery) -> Response:
+    """The sun on level ground today and tomorrow."""
+    with context.database() as db:
+        site = sites.get_site(db, path.id).site
+    known = site.climate is not None
+    today, tomorrow = (
+        weather_of(site, climate_day(site, day) if known else PLAIN_DAY, Span(start=day, step_s=300))
+        for day in (query.day, query.day + timedelta(days=1))
+    )
+    return context.answer(_strip(site, query, today, tomorrow, known))
+
+
+def _strip(site: Site, query: StripQuery, today: Weather, tomorrow: Weather, known: bool) -> Strip:
+    up = np.flatnonzero(today.sun.altitude_deg > -0.83)
+
+    def local(second: float) -> datetime:
+        return datetime.fromtimestamp(round(float(second)), site.zone)
+
+    def numbers(values: np.ndarray) -> list[float]:
+        return [round(float(v), 1) for v in values[::2]]
+
+    begin, end = today.start_s, today.start_s + today.steps * today.dt_s
+    if 0 < len(up) < today.steps:
+        rise, fall = today.sun.time_s[up[0]], today.sun.time_s[up[-1]]
+        begin, end = max(begin, rise - 3600.0), min(end, fall + 3600.0)
+    return Strip(
+        day=query.day,
+        sunrise=local(today.sun.time_s[up[0]]) if len(up) else None,
+        sunset=local(today.sun.time_s[up[-1]]) if len(up) else None,
+        start=local(begin - begin % 1800),
+        end=local(end - end % 1800 + 1800) if end % 1800 else local(end),
+        times=[local(s) for s in today.sun.time_s[::2]],
+        beam_w_m2=numbers(today.ghi_w_m2 - today.dhi_w_m2),
+        sky_w_m2=numbers(today.dhi_w_m2),
+        air_c=numbers(today.air_c) if known else None,
+        tomorrow_total_w_m2=numbers(tomorrow.ghi_w_m2)[: len(today.sun.time_s[::2])],
+        wind_m_s=round(float(today.wind_m_s.mean()), 1) if known else None,
+    )
+
+
+@api.get("/<int:id>/yard", responses={200: Yard})
+def yard(path: Id, query: YardQuery) -> Response:
+    """Everything at a site: each build's day, what is running, and the next five things to do."""
+    now = context.now()
+    lines, things = [], []
+    with context.database() as db:
+        site = sites.get_site(db, path.id).site
+        for row in builds.list_builds(db, path.id):
+            mine = trials.list_trials(db, row.id)
+            running = [t for t in mine if t.ended_ms is None]
+            outcome = None
+            plan, trouble = [], ""
+            try:
+                done = day_answer(site, row.spot, row.spec, row.load, query.day, query.sky)
+                outcome, plan = done.outcome, done.plan
+            except InputProblem as error:
+                trouble = str(error)
+            lines.append(
+                YardLine(
+                    build=build_view(row),
+                    outcome=outcome,
+                    plan=plan,
+                    problem=trouble,
+                    trials=len(mine),
+                    running=[t.id for t in running],
+                )
+            )
+            things += [YardThing(time=s.time, text=f"{row.name}: {s.text}", build_id=row.id) for s in plan]
+            for trial in running:
+                due = trial_view(db, trial, False, now).next_reading
+                if due is not None:
+                    text = f"{row.name}: read “{trial.name}”"
+                    things.append(YardThing(time=due, text=text, build_id=row.id, trial_id=trial.id))
+    ahead = sorted((t for t in things if t.trial_id is not None or t.time >= now), key=lambda t: t.time)
+    return context.answer(Yard(lines=lines, next_things=ahead[:5]))

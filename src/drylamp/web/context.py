@@ -1,0 +1,65 @@
+"""What views share: the data file, the clock, and answers made from models."""
+
+from __future__ import annotations
+
+import sqlite3
+from collections.abc import Iterator
+from contextlib import contextmanager
+from datetime import datetime
+
+from flask import Response, current_app, request
+from pydantic import BaseModel
+
+from drylamp.core.checks import InputProblem
+from drylamp.store.database import Database
+from drylamp.web.settings import Settings
+
+
+def settings() -> Settings:
+    """The server's settings."""
+    found: Settings = current_app.config["DRYLAMP"]
+    return found
+
+
+def now() -> datetime:
+    """The server's time (the demo's own in a demo)."""
+    return settings().now()
+
+
+def stamp() -> str:
+    """The server's time as text for the store."""
+    return now().isoformat(timespec="seconds")
+
+
+@contextmanager
+def database() -> Iterator[sqlite3.Connection]:
+    """A connection for this request."""
+    store: Database = current_app.config["DATABASE"]
+    with store.session() as db:
+        yield db
+
+
+def answer(body: BaseModel, status: int = 200, revision: int | None = None) -> Response:
+    """A model as JSON, with its revision as ETag when it has one."""
+    response = Response(body.model_dump_json(), status=status, mimetype="application/json")
+    if revision is not None:
+        response.set_etag(f"r{revision}")
+    return response
+
+
+class PreconditionMissing(InputProblem):
+    """A write came without the revision it saw."""
+
+
+def seen_revision() -> int:
+    """Revision that a write says it saw (If-Match).
+
+    Raises:
+        InputProblem: the header is missing or no revision of ours.
+    """
+    tags = [tag.strip() for tag in request.headers.get("If-Match", "").split(",") if tag.strip()]
+    for tag in tags:
+        plain = tag.removeprefix("W/").strip('"')
+        if plain.startswith("r") and plain[1:].isdigit():
+            return int(plain[1:])
+    raise PreconditionMissing("If-Match", 'is missing; send the ETag of the revision you saw, such as "r3"')

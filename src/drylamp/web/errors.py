@@ -1,0 +1,79 @@
+"""Every error leaves in one shape: RFC 9457 problem+json with field paths and plain sentences."""
+
+from __future__ import annotations
+
+import json
+import logging
+
+from flask import Flask, Response, request
+from pydantic import ValidationError
+from werkzeug.exceptions import HTTPException
+
+from drylamp.core.checks import DryLampError, FieldProblem, InputProblem, explain
+from drylamp.store.database import NotFoundError, StaleWriteError, StoreError
+
+log = logging.getLogger("drylamp")
+
+TITLES = {
+    400: "That request cannot be read",
+    403: "Not from here",
+    404: "Not found",
+    405: "Not allowed here",
+    409: "That contradicts what is there",
+    412: "Changed elsewhere",
+    413: "Too large",
+    415: "Wrong kind of content",
+    422: "Something given cannot be used",
+    428: "Say which revision you saw",
+    500: "Dry Lamp made a mistake",
+}
+
+
+def problem(status: int, detail: str, fields: list[FieldProblem] | None = None, **more: object) -> Response:
+    """Build a problem+json answer."""
+    body: dict[str, object] = {
+        "type": "about:blank",
+        "title": TITLES.get(status, "That did not work"),
+        "status": status,
+        "detail": detail,
+        "errors": [f.model_dump() for f in fields or []],
+        **more,
+    }
+    return Response(json.dumps(body), status=status, mimetype="application/problem+json")
+
+
+def validation_problem(error: ValidationError) -> Response:
+    """Answer for a body or query that does not fit its model."""
+    fields = explain(error)
+    first = fields[0]
+    return problem(422, f"{first.field}: {first.message}" if first.field else first.message, fields)
+
+
+def register(app: Flask) -> None:
+    """Attach the handlers."""
+    app.register_error_handler(InputProblem, lambda e: problem(422, str(e), explain(e)))
+    app.register_error_handler(ValidationError, validation_problem)
+    app.register_error_handler(NotFoundError, lambda e: problem(404, str(e)))
+    app.register_error_handler(StaleWriteError, lambda e: problem(412, str(e), current_revision=e.current))
+    app.register_error_handler(StoreError, lambda e: problem(409, str(e)))
+    app.register_error_handler(DryLampError, lambda e: problem(422, str(e)))
+    app.register_error_handler(HTTPException, _http)
+    app.register_error_handler(Exception, _unexpected)
+
+
+def _http(error: HTTPException) -> Response:
+    status = error.code or 500
+    words = {
+        404: f"there is nothing at {request.path}",
+        413: "at most 24 MB can be sent at once; split the file",
+        415: "send JSON (Content-Type: application/json)",
+        400: "the body is not valid JSON",
+    }
+    return problem(status, words.get(status, error.description or "that did not work"))
+
+
+def _unexpected(error: Exception) -> Response:
+    log.exception("unexpected error on %s %s", request.method, request.path)
+    return problem(
+        500, "this is a fault in Dry Lamp, not in what you typed; nothing was written. The server's log says more."
+    )

@@ -1,0 +1,491 @@
+"""What goes over the wire, beside the core's own models."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Annotated, Any, Literal
+
+from pydantic import AwareDatetime, Field, RootModel
+
+from drylamp.core.advice.aiming import AimView, TiltSchools
+from drylamp.core.advice.plan import PlanStep
+from drylamp.core.builds.kinds import BuildSpec
+from drylamp.core.checks import Count, Model, NotNegative, Number
+from drylamp.core.loads.pot import PotLoad
+from drylamp.core.outcome import Outcome
+from drylamp.core.sky.site import Site
+from drylamp.core.sky.weather import ClearDay, SkyState
+from drylamp.core.tables import Absorber, Cover, Food, Layer, Mirror
+from drylamp.core.trials.protocols import EventKind, Instrument, Protocol
+from drylamp.core.trials.verdict import TrialFacts
+from drylamp.formats.readings_csv import Preview
+
+TITLE = Annotated[str, Field(min_length=1, max_length=120)]
+NOTE = Annotated[str, Field(max_length=4000)]
+Unit = Literal["C", "F"]
+
+
+class Id(Model):
+    """Path of a resource."""
+
+    id: int
+
+
+class Health(Model):
+    """Whether the server is well."""
+
+    status: Literal["ok"] = "ok"
+    version: str
+    schema_version: int
+    warm: bool
+
+
+class NowView(Model):
+    """The server's time."""
+
+    now: datetime
+    is_demo: bool
+
+
+class ProblemView(Model):
+    """An error (RFC 9457)."""
+
+    type: str
+    title: str
+    status: int
+    detail: str
+    errors: list[dict[str, str]]
+
+
+class SiteView(Model):
+    """A site as stored."""
+
+    id: int
+    revision: int
+    site: Site
+
+
+class BuildDraft(Model):
+    """What a person wants a build to be."""
+
+    name: TITLE
+    spot: str | None = None
+    spec: BuildSpec
+    load: PotLoad | None = None
+    note: NOTE = ""
+
+
+class NewBuild(BuildDraft):
+    """A new build at a site."""
+
+    site_id: int
+
+
+class BuildView(Model):
+    """A build at a revision."""
+
+    id: int
+    site_id: int
+    revision: int
+    name: str
+    spot: str | None
+    spec: BuildSpec
+    load: PotLoad | None
+    note: str
+    can_undo: bool
+    created_at: str
+    removed: bool
+
+
+class BuildQuery(Model):
+    """Which builds."""
+
+    site: int | None = None
+
+
+class FileText(Model):
+    """A file as text."""
+
+    name: TITLE = "file"
+    text: str
+
+
+class ImportBuild(FileText):
+    """A build file for a site."""
+
+    site_id: int
+
+
+class WeatherFileText(FileText):
+    """A weather file for a site."""
+
+    kind: Literal["epw", "csv"]
+
+
+class WeatherFileView(Model):
+    """A stored weather file."""
+
+    id: int
+    name: str
+    kind: str
+
+
+class StoredWeather(Model):
+    """A weather file kept with the site."""
+
+    kind: Literal["stored"]
+    id: int
+
+
+class TwinRequest(Model):
+    """A build, saved or not, on a day at a site; weather defaults to the site's usual day under ``sky``."""
+
+    site_id: int
+    spot: str | None = None
+    spec: BuildSpec
+    load: PotLoad | None = None
+    day: date
+    sky: SkyState = "clear"
+    weather: Annotated[ClearDay | StoredWeather, Field(discriminator="kind")] | None = None
+
+
+class DayAnswer(Model):
+    """A day's outcome and plan."""
+
+    outcome: Outcome
+    plan: list[PlanStep]
+
+
+class SectionRequest(TwinRequest):
+    """The drawing at an instant."""
+
+    at: AwareDatetime
+
+
+class MonthLine(Model):
+    """One month's usual clear day."""
+
+    month: int
+    day: date
+    peak_c: float
+    minutes_to_target: float | None
+    enough: bool | None
+    sun_kwh_m2: float
+
+
+class MonthsAnswer(Model):
+    """Twelve usual clear days."""
+
+    months: list[MonthLine]
+
+
+class AimRequest(Model):
+    """The aim stage: a plane at a spot on a day."""
+
+    site_id: int
+    spot: str | None = None
+    tilt_deg: Annotated[Number, Field(ge=0, le=90)]
+    facing_deg: Annotated[Number, Field(ge=0, le=360)]
+    day: date
+
+
+class AimAnswer(Model):
+    """Sun's path, spots, and the schools of tilt."""
+
+    view: AimView
+    schools: TiltSchools
+
+
+class StripQuery(Model):
+    """Which day."""
+
+    day: date
+
+
+class Strip(Model):
+    """The sun strip: one day and the next, on level ground."""
+
+    day: date
+    sunrise: datetime | None
+    sunset: datetime | None
+    start: datetime
+    end: datetime
+    times: list[datetime]
+    beam_w_m2: list[float]
+    sky_w_m2: list[float]
+    air_c: list[float] | None
+    tomorrow_total_w_m2: list[float]
+    wind_m_s: float | None
+
+
+class YardLine(Model):
+    """A build in the yard's timetable."""
+
+    build: BuildView
+    outcome: Outcome | None
+    plan: list[PlanStep]
+    problem: str = ""
+    trials: int
+    running: list[int]
+
+
+class YardThing(Model):
+    """One of the next things to do."""
+
+    time: datetime
+    text: str
+    build_id: int
+    trial_id: int | None = None
+
+
+class Yard(Model):
+    """Everything at a site on a day."""
+
+    lines: list[YardLine]
+    next_things: list[YardThing]
+
+
+class YardQuery(Model):
+    """Which day, under which sky."""
+
+    day: date
+    sky: SkyState = "clear"
+
+
+class Materials(Model):
+    """All tables."""
+
+    absorbers: list[Absorber]
+    covers: list[Cover]
+    mirrors: list[Mirror]
+    layers: list[Layer]
+    foods: list[Food]
+
+
+class SumView(Model):
+    """A quick sum as a form can be made of it."""
+
+    name: str
+    title: str
+    words: list[str]
+    formula: str
+    source: str
+    inputs_schema: dict[str, Any]
+    result_schema: dict[str, Any]
+
+
+class SumAnswer(Model):
+    """What a sum gives."""
+
+    sum: str
+    inputs: dict[str, Any]
+    result: dict[str, Any]
+    source: str
+
+
+class TrialBook(Model):
+    """Protocols and instruments."""
+
+    protocols: list[Protocol]
+    instruments: list[Instrument]
+    event_kinds: list[EventKind]
+
+
+class ChannelView(Model):
+    """A channel of a trial: which part of the build (or ``air``, or outside for a control) it reads."""
+
+    name: Annotated[str, Field(min_length=1, max_length=40)]
+    title: TITLE
+    node: Annotated[str, Field(min_length=1, max_length=40)]
+    is_control: bool = False
+    instrument: str = "probe"
+    doubt_k: Annotated[Number, Field(gt=0, le=50)] | None = None
+
+
+class NewTrial(Model):
+    """A trial to start; weather defaults to the site's usual day under ``sky``."""
+
+    build_id: int
+    name: TITLE
+    protocol: str
+    spot: str | None = None
+    sky: SkyState = "clear"
+    weather: ClearDay | None = None
+    load: PotLoad | None = None
+    preheated: bool = False
+    started: AwareDatetime | None = None
+    channels: list[ChannelView] = Field(min_length=1, max_length=24)
+
+
+class ReadingView(Model):
+    """A reading as kept."""
+
+    channel: str
+    time: datetime
+    value_c: float
+    typed: str
+    unit: str
+    source: str
+    flag_code: str
+    flag_text: str
+
+
+class EventView(Model):
+    """An event as kept."""
+
+    id: int
+    kind: EventKind
+    time: datetime
+    note: str
+
+
+class TrialView(Model):
+    """A trial; readings and events come with a single one, not with lists."""
+
+    id: int
+    build_id: int
+    build_revision: int
+    build_name: str
+    name: str
+    protocol: Protocol
+    spot: str | None
+    weather: ClearDay
+    load: PotLoad | None
+    preheated: bool
+    started: datetime
+    ended: datetime | None
+    remarks: str
+    channels: list[ChannelView]
+    readings: list[ReadingView]
+    events: list[EventView]
+    reading_count: int
+    rounds_done: int
+    next_reading: datetime | None
+
+
+class TrialQuery(Model):
+    """Which trials."""
+
+    build: int | None = None
+
+
+class NewReading(Model):
+    """A reading as it arrives; time defaults to now."""
+
+    channel: str
+    value: Number
+    unit: Unit = "C"
+    time: AwareDatetime | None = None
+    typed: Annotated[str, Field(max_length=40)] = ""
+
+
+class ReadingBatch(Model):
+    """A batch of readings."""
+
+    source: Literal["hand", "logger", "file"] = "hand"
+    readings: list[NewReading] = Field(min_length=1, max_length=2000)
+
+
+class BatchAnswer(Model):
+    """What became of a batch."""
+
+    written: int
+    repeated: int
+    contradicting: list[ReadingView]
+    flagged: list[ReadingView]
+
+
+class ReadingKey(Model):
+    """Names one reading."""
+
+    channel: str
+    time: AwareDatetime
+
+
+class NewEvent(Model):
+    """An event; time defaults to now."""
+
+    kind: EventKind
+    time: AwareDatetime | None = None
+    note: NOTE = ""
+
+
+class EventPath(Model):
+    """Path of an event."""
+
+    id: int
+    event_id: Annotated[Count, Field(strict=False)]
+
+
+class EndTrial(Model):
+    """End a trial with remarks, or take the end back."""
+
+    ended: bool = True
+    remarks: NOTE | None = None
+
+
+class ImportRequest(FileText):
+    """A readings file: units by column where a person knows better, questions answered by their code."""
+
+    units: dict[str, Unit] = Field(default_factory=dict)
+
+
+class ColumnTarget(Model):
+    """Which channel a column's values go to; a channel that is not there yet is added."""
+
+    column: str
+    channel: ChannelView
+
+
+class ImportCommit(ImportRequest):
+    """Import after the preview was looked at."""
+
+    columns: list[ColumnTarget] = Field(min_length=1, max_length=24)
+    accepted: list[str] = Field(default_factory=list)
+    bad_rows: Literal["stop", "skip"] = "stop"
+
+
+class ImportAnswer(Model):
+    """What an import did."""
+
+    preview: Preview
+    result: BatchAnswer
+
+
+class LoggerSetup(Model):
+    """What a logger asks before it starts."""
+
+    facts: TrialFacts
+    site: Site
+    spec: BuildSpec
+    covered_minutes: NotNegative
+
+
+class SiteList(RootModel[list[SiteView]]):
+    """Sites."""
+
+
+class BuildList(RootModel[list[BuildView]]):
+    """Builds."""
+
+
+class WeatherFileList(RootModel[list[WeatherFileView]]):
+    """Weather files."""
+
+
+class SumList(RootModel[list[SumView]]):
+    """Quick sums."""
+
+
+class TrialList(RootModel[list[TrialView]]):
+    """Trials."""
+
+
+class SumPath(Model):
+    """Path of a sum."""
+
+    name: str
+
+
+class SumInputs(RootModel[dict[str, Any]]):
+    """Inputs of a sum by name; the sum's own model checks them."""

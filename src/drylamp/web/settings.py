@@ -1,0 +1,27 @@
+"""What a server needs to know before it starts."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from pathlib import Path
+
+MAX_UPLOAD_BYTES = 24 * 1024 * 1024
+STATIC = Path(__file__).parent / "static"
+
+
+def wall_clock() -> datetime:
+    """The machine's time."""
+    return datetime.now(UTC)
+
+
+@dataclass(frozen=True)
+class Settings:
+    """Data file, clock, allowed hosts, and the built front end."""
+
+    data: Path
+    now: Callable[[], datetime] = wall_clock
+    hosts: tuple[str, ...] = ("127.0.0.1", "localhost", "[::1]")
+    static: Path = STATIC
+    is_demo: bool = False
