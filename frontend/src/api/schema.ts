@@ -666,7 +666,7 @@ export interface components {
              * Spot
              * @default null
              */
-            spot: string | null;
+            spot?: string | null;
             /** Tilt Deg */
             tilt_deg: number;
         };
@@ -738,7 +738,7 @@ export interface components {
              *       "thickness_m": 0.004
              *     }
              */
-            cover: components["schemas"]["GlazedCover"] | null;
+            cover?: components["schemas"]["GlazedCover"] | null;
             /**
              * Facing Deg
              * @description The way the opening looks, clockwise from north
@@ -749,25 +749,25 @@ export interface components {
              * @description Tray to opening
              * @default 0.25
              */
-            height_m: number;
+            height_m?: number;
             /**
              * Kind
              * @default box-oven
              * @constant
              */
-            kind: "box-oven";
+            kind?: "box-oven";
             /**
              * Length M
              * @description Up the slope of the opening
              * @default 0.45
              */
-            length_m: number;
+            length_m?: number;
             /**
              * Lining
              * @description Finish of the inner walls
              * @default aluminium-foil
              */
-            lining: string;
+            lining?: string;
             /**
              * @default {
              *       "angle_deg": 110,
@@ -775,45 +775,45 @@ export interface components {
              *       "material": "kitchen-foil"
              *     }
              */
-            mirror: components["schemas"]["FlapMirror"] | null;
+            mirror?: components["schemas"]["FlapMirror"] | null;
             /**
              * Seal Gap Mm
              * @description Mean open gap all round the cover
              * @default 0.5
              */
-            seal_gap_mm: number;
+            seal_gap_mm?: number;
             /**
              * Tilt Deg
              * @description Tilt of the opening from level
              * @default 30
              */
-            tilt_deg: number;
+            tilt_deg?: number;
             /**
              * Tray
              * @description Finish of the tray
              * @default flat-black-paint
              */
-            tray: string;
+            tray?: string;
             /**
              * @default {
              *       "material": "sheet-steel",
              *       "thickness_m": 0.0007
              *     }
              */
-            tray_sheet: components["schemas"]["WallLayer"];
+            tray_sheet?: components["schemas"]["WallLayer"];
             /**
              * Vent Cm2
              * @description Vent opening as it is set
              * @default 0
              */
-            vent_cm2: number;
+            vent_cm2?: number;
             /** Wall */
             wall: components["schemas"]["WallLayer"][];
             /**
              * Width M
              * @default 0.45
              */
-            width_m: number;
+            width_m?: number;
         };
         /**
          * BuildDraft
@@ -821,20 +821,20 @@ export interface components {
          */
         BuildDraft: {
             /** @default null */
-            load: components["schemas"]["PotLoad"] | null;
+            load?: components["schemas"]["PotLoad"] | null;
             /** Name */
             name: string;
             /**
              * Note
              * @default
              */
-            note: string;
+            note?: string;
             spec: components["schemas"]["BoxOven"];
             /**
              * Spot
              * @default null
              */
-            spot: string | null;
+            spot?: string | null;
         };
         /**
          * BuildList
@@ -880,7 +880,7 @@ export interface components {
              * Is Control
              * @default false
              */
-            is_control: boolean;
+            is_control?: boolean;
             /** Node */
             node: string;
             /** Times */
@@ -925,17 +925,17 @@ export interface components {
              * Doubt K
              * @default null
              */
-            doubt_k: number | null;
+            doubt_k?: number | null;
             /**
              * Instrument
              * @default probe
              */
-            instrument: string;
+            instrument?: string;
             /**
              * Is Control
              * @default false
              */
-            is_control: boolean;
+            is_control?: boolean;
             /** Name */
             name: string;
             /** Node */
@@ -957,13 +957,13 @@ export interface components {
              * Rh
              * @default 0.5
              */
-            rh: number;
+            rh?: number;
             /**
              * Sky
              * @default clear
              * @enum {string}
              */
-            sky: "clear" | "hazy" | "broken" | "grey";
+            sky?: "clear" | "hazy" | "broken" | "grey";
             /** Tmax C */
             tmax_c: number;
             /** Tmin C */
@@ -972,7 +972,7 @@ export interface components {
              * Wind M S
              * @default 2
              */
-            wind_m_s: number;
+            wind_m_s?: number;
         };
         /**
          * ClimateMonth
@@ -1142,12 +1142,12 @@ export interface components {
              * Ended
              * @default true
              */
-            ended: boolean;
+            ended?: boolean;
             /**
              * Remarks
              * @default null
              */
-            remarks: string | null;
+            remarks?: string | null;
         };
         /**
          * EventFacts
@@ -1163,7 +1163,7 @@ export interface components {
              * Note
              * @default
              */
-            note: string;
+            note?: string;
             /**
              * Time
              * Format: date-time
@@ -1237,17 +1237,17 @@ export interface components {
              * @description Between opening and mirror; 90 stands square on the opening, 180 lies in its plane
              * @default 110
              */
-            angle_deg: number;
+            angle_deg?: number;
             /**
              * Length M
              * @default 0.45
              */
-            length_m: number;
+            length_m?: number;
             /**
              * Material
              * @default kitchen-foil
              */
-            material: string;
+            material?: string;
         };
         /**
          * Food
@@ -1278,22 +1278,22 @@ export interface components {
              * Gap M
              * @default 0.015
              */
-            gap_m: number;
+            gap_m?: number;
             /**
              * Layers
              * @default 1
              */
-            layers: number;
+            layers?: number;
             /**
              * Material
              * @default window-glass
              */
-            material: string;
+            material?: string;
             /**
              * Thickness M
              * @default 0.004
              */
-            thickness_m: number;
+            thickness_m?: number;
         };
         /**
          * Handle
@@ -1338,7 +1338,7 @@ export interface components {
              * @default ok
              * @constant
              */
-            status: "ok";
+            status?: "ok";
             /** Version */
             version: string;
             /** Warm */
@@ -1371,7 +1371,7 @@ export interface components {
              * Name
              * @default file
              */
-            name: string;
+            name?: string;
             /** Site Id */
             site_id: number;
             /** Text */
@@ -1389,14 +1389,14 @@ export interface components {
              * @default stop
              * @enum {string}
              */
-            bad_rows: "stop" | "skip";
+            bad_rows?: "stop" | "skip";
             /** Columns */
             columns: components["schemas"]["ColumnTarget"][];
             /**
              * Name
              * @default file
              */
-            name: string;
+            name?: string;
             /** Text */
             text: string;
             /** Units */
@@ -1413,7 +1413,7 @@ export interface components {
              * Name
              * @default file
              */
-            name: string;
+            name?: string;
             /** Text */
             text: string;
             /** Units */
@@ -1595,14 +1595,14 @@ export interface components {
          */
         NewBuild: {
             /** @default null */
-            load: components["schemas"]["PotLoad"] | null;
+            load?: components["schemas"]["PotLoad"] | null;
             /** Name */
             name: string;
             /**
              * Note
              * @default
              */
-            note: string;
+            note?: string;
             /** Site Id */
             site_id: number;
             spec: components["schemas"]["BoxOven"];
@@ -1610,7 +1610,7 @@ export interface components {
              * Spot
              * @default null
              */
-            spot: string | null;
+            spot?: string | null;
         };
         /**
          * NewEvent
@@ -1626,12 +1626,12 @@ export interface components {
              * Note
              * @default
              */
-            note: string;
+            note?: string;
             /**
              * Time
              * @default null
              */
-            time: string | null;
+            time?: string | null;
         };
         /**
          * NewReading
@@ -1644,18 +1644,18 @@ export interface components {
              * Time
              * @default null
              */
-            time: string | null;
+            time?: string | null;
             /**
              * Typed
              * @default
              */
-            typed: string;
+            typed?: string;
             /**
              * Unit
              * @default C
              * @enum {string}
              */
-            unit: "C" | "F";
+            unit?: "C" | "F";
             /** Value */
             value: number;
         };
@@ -1669,14 +1669,14 @@ export interface components {
             /** Channels */
             channels: components["schemas"]["ChannelView"][];
             /** @default null */
-            load: components["schemas"]["PotLoad"] | null;
+            load?: components["schemas"]["PotLoad"] | null;
             /** Name */
             name: string;
             /**
              * Preheated
              * @default false
              */
-            preheated: boolean;
+            preheated?: boolean;
             /** Protocol */
             protocol: string;
             /**
@@ -1684,19 +1684,19 @@ export interface components {
              * @default clear
              * @enum {string}
              */
-            sky: "clear" | "hazy" | "broken" | "grey";
+            sky?: "clear" | "hazy" | "broken" | "grey";
             /**
              * Spot
              * @default null
              */
-            spot: string | null;
+            spot?: string | null;
             /**
              * Started
              * @default null
              */
-            started: string | null;
+            started?: string | null;
             /** @default null */
-            weather: components["schemas"]["ClearDay"] | null;
+            weather?: components["schemas"]["ClearDay"] | null;
         };
         /**
          * NowView
@@ -1738,6 +1738,10 @@ export interface components {
          * @description The outcome of a run; series share ``times``, means of the step before each for the ledger's accounts.
          */
         Outcome: {
+            /** Account Titles */
+            account_titles: {
+                [key: string]: string;
+            };
             /** Accounts W */
             accounts_w: {
                 [key: string]: number[];
@@ -1761,6 +1765,10 @@ export interface components {
             level_sun_w_m2: number[];
             /** Name */
             name: string;
+            /** Of Hundred */
+            of_hundred: {
+                [key: string]: number[];
+            };
             /** Opening W */
             opening_w: number[];
             /** Stagnation At */
@@ -1815,64 +1823,64 @@ export interface components {
              * Food
              * @default water
              */
-            food: string;
+            food?: string;
             /**
              * Food Kg
              * @default 1.5
              */
-            food_kg: number;
+            food_kg?: number;
             /**
              * Goes In
              * @default 10:30
              */
-            goes_in: string;
+            goes_in?: string;
             /**
              * Hold Minutes
              * @default null
              */
-            hold_minutes: number | null;
+            hold_minutes?: number | null;
             /**
              * Kind
              * @default pot
              * @constant
              */
-            kind: "pot";
+            kind?: "pot";
             /**
              * Lid
              * @default black
              * @enum {string}
              */
-            lid: "black" | "clear" | "none";
+            lid?: "black" | "clear" | "none";
             /**
              * Pot Diameter M
              * @default 0.2
              */
-            pot_diameter_m: number;
+            pot_diameter_m?: number;
             /**
              * Pot Finish
              * @default black-enamel
              */
-            pot_finish: string;
+            pot_finish?: string;
             /**
              * Pot Height M
              * @default 0.12
              */
-            pot_height_m: number;
+            pot_height_m?: number;
             /**
              * Pot Kg
              * @default 0.9
              */
-            pot_kg: number;
+            pot_kg?: number;
             /**
              * Start C
              * @default 20
              */
-            start_c: number;
+            start_c?: number;
             /**
              * Target C
              * @default null
              */
-            target_c: number | null;
+            target_c?: number | null;
         };
         /**
          * Preview
@@ -1964,7 +1972,7 @@ export interface components {
              * @default hand
              * @enum {string}
              */
-            source: "hand" | "logger" | "file";
+            source?: "hand" | "logger" | "file";
         };
         /**
          * ReadingKey
@@ -2089,7 +2097,7 @@ export interface components {
              */
             day: string;
             /** @default null */
-            load: components["schemas"]["PotLoad"] | null;
+            load?: components["schemas"]["PotLoad"] | null;
             /** Site Id */
             site_id: number;
             /**
@@ -2097,18 +2105,18 @@ export interface components {
              * @default clear
              * @enum {string}
              */
-            sky: "clear" | "hazy" | "broken" | "grey";
+            sky?: "clear" | "hazy" | "broken" | "grey";
             spec: components["schemas"]["BoxOven"];
             /**
              * Spot
              * @default null
              */
-            spot: string | null;
+            spot?: string | null;
             /**
              * Weather
              * @default null
              */
-            weather: (components["schemas"]["ClearDay"] | components["schemas"]["StoredWeather"]) | null;
+            weather?: (components["schemas"]["ClearDay"] | components["schemas"]["StoredWeather"]) | null;
         };
         /**
          * Shape
@@ -2119,7 +2127,7 @@ export interface components {
              * Closed
              * @default true
              */
-            closed: boolean;
+            closed?: boolean;
             /**
              * Ink
              * @enum {string}
@@ -2144,18 +2152,18 @@ export interface components {
              * Albedo
              * @default 0.2
              */
-            albedo: number;
+            albedo?: number;
             /**
              * Climate
              * @description January to December; for clear days by month
              * @default null
              */
-            climate: components["schemas"]["ClimateMonth"][] | null;
+            climate?: components["schemas"]["ClimateMonth"][] | null;
             /**
              * Elevation M
              * @default 0
              */
-            elevation_m: number;
+            elevation_m?: number;
             /** Latitude Deg */
             latitude_deg: number;
             /**
@@ -2163,7 +2171,7 @@ export interface components {
              * @description January to December; default: pvlib's world map
              * @default null
              */
-            linke_turbidity: number[] | null;
+            linke_turbidity?: number[] | null;
             /** Longitude Deg */
             longitude_deg: number;
             /** Name */
@@ -2451,7 +2459,7 @@ export interface components {
              */
             day: string;
             /** @default null */
-            load: components["schemas"]["PotLoad"] | null;
+            load?: components["schemas"]["PotLoad"] | null;
             /** Site Id */
             site_id: number;
             /**
@@ -2459,18 +2467,18 @@ export interface components {
              * @default clear
              * @enum {string}
              */
-            sky: "clear" | "hazy" | "broken" | "grey";
+            sky?: "clear" | "hazy" | "broken" | "grey";
             spec: components["schemas"]["BoxOven"];
             /**
              * Spot
              * @default null
              */
-            spot: string | null;
+            spot?: string | null;
             /**
              * Weather
              * @default null
              */
-            weather: (components["schemas"]["ClearDay"] | components["schemas"]["StoredWeather"]) | null;
+            weather?: (components["schemas"]["ClearDay"] | components["schemas"]["StoredWeather"]) | null;
         };
         /** ValidationErrorModel */
         ValidationErrorModel: {
@@ -2479,7 +2487,7 @@ export interface components {
              * @description An optional object which contains values required to render the error message.
              * @default null
              */
-            ctx: {
+            ctx?: {
                 [key: string]: unknown;
             } | null;
             /**
@@ -2507,7 +2515,7 @@ export interface components {
              * @description The URL to further information about the error.
              * @default null
              */
-            url: string | null;
+            url?: string | null;
         };
         /**
          * Verdict
@@ -2574,7 +2582,7 @@ export interface components {
              * Name
              * @default file
              */
-            name: string;
+            name?: string;
             /** Text */
             text: string;
         };
@@ -2613,7 +2621,7 @@ export interface components {
              * Problem
              * @default
              */
-            problem: string;
+            problem?: string;
             /** Running */
             running: number[];
             /** Trials */
@@ -2637,7 +2645,7 @@ export interface components {
              * Trial Id
              * @default null
              */
-            trial_id: number | null;
+            trial_id?: number | null;
         };
     };
     responses: never;

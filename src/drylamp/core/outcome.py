@@ -79,6 +79,8 @@ class Outcome(Model):
     level_sun_w_m2: list[float]
     opening_w: list[float]
     accounts_w: dict[str, list[float]]
+    of_hundred: dict[str, list[float]]
+    account_titles: dict[str, str]
     target_c: float | None
     boiling_c: float
     judged: str
@@ -123,6 +125,8 @@ def summarise(
         level_sun_w_m2=_means(run.plane_w_m2, kept),
         opening_w=_means(run.opening_w, kept),
         accounts_w={account: _means(run.account_w[account], kept) for account in ACCOUNTS},
+        of_hundred=_of_hundred(run, kept),
+        account_titles=ACCOUNT_TITLES,
         target_c=None if load is None else load.wanted_c,
         boiling_c=boiling_c(run.weather.pressure_pa),
         judged=judged,
@@ -238,6 +242,18 @@ def _local(site: Site, second: float) -> datetime:
 
 def _numbers(values: Array) -> list[float | None]:
     return [None if np.isnan(v) else round(float(v), 3) for v in values]
+
+
+def _of_hundred(run: Run, kept: np.ndarray) -> dict[str, list[float]]:
+    """Each account's share of a hundred watts at the opening, over the steps before each kept edge; 0 in the dark."""
+    opening = _means(run.opening_w, kept)
+    return {
+        account: [
+            round(100.0 * watts / sun, 2) if sun > 1.0 else 0.0
+            for watts, sun in zip(_means(run.account_w[account], kept), opening, strict=True)
+        ]
+        for account in ACCOUNTS
+    }
 
 
 def _means(values: Array, kept: np.ndarray) -> list[float]:

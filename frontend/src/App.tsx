@@ -1,0 +1,71 @@
+import { useQuery } from "@tanstack/react-query";
+import { lazy, Suspense, type ReactNode } from "react";
+import { Navigate, Route, Routes, useParams } from "react-router";
+import { buildQuery, nowQuery, sitesQuery, trialQuery } from "./api/queries";
+import { DayProvider, useNow } from "./look/day";
+import { Problem, Waiting } from "./parts/Problem";
+import { Shell } from "./parts/Shell";
+import { FirstSite } from "./screens/place/FirstSite";
+
+const YardScreen = lazy(() => import("./screens/yard/YardScreen"));
+const PlaceScreen = lazy(() => import("./screens/place/PlaceScreen"));
+const NewBuild = lazy(() => import("./screens/place/NewBuild"));
+const BuildScreen = lazy(() => import("./screens/build/BuildScreen"));
+const TrialScreen = lazy(() => import("./screens/trial/TrialScreen"));
+
+/** Every view has its address; which site it belongs to follows from the address. */
+export function App() {
+  return (
+    <Suspense fallback={<Waiting what="Opening" />}>
+      <Routes>
+        <Route path="/" element={<Home />} />
+        <Route path="/sites/:siteId/yard" element={<OfSite><YardScreen /></OfSite>} />
+        <Route path="/sites/:siteId/place" element={<OfSite><PlaceScreen /></OfSite>} />
+        <Route path="/sites/:siteId/new" element={<OfSite><NewBuild /></OfSite>} />
+        <Route path="/builds/:buildId" element={<Navigate to="forecast" replace />} />
+        <Route path="/builds/:buildId/:stage" element={<OfBuild><BuildScreen /></OfBuild>} />
+        <Route path="/trials/:trialId" element={<OfTrial><TrialScreen /></OfTrial>} />
+        <Route path="*" element={<Problem error={new Error("There is no such view. Go back to the yard.")} />} />
+      </Routes>
+    </Suspense>
+  );
+}
+
+function Home() {
+  const { data, error, refetch } = useQuery(sitesQuery);
+  if (error) return <Problem error={error} retry={() => void refetch()} />;
+  if (!data) return <Waiting what="Opening the yard" />;
+  return data[0] ? <Navigate to={`/sites/${data[0].id}/yard`} replace /> : <FirstSite />;
+}
+
+function Framed({ siteId, children }: { siteId: number; children: ReactNode }) {
+  const { data: sites, error, refetch } = useQuery(sitesQuery);
+  const clock = useQuery(nowQuery);
+  const now = useNow();
+  const row = sites?.find((s) => s.id === siteId);
+  if (error ?? clock.error) return <Problem error={error ?? clock.error} retry={() => { void refetch(); void clock.refetch(); }} />;
+  if (!sites || now === null) return <Waiting what="Opening" />;
+  if (!row) return <Problem error={new Error(`There is no site ${siteId}.`)} />;
+  return (
+    <DayProvider siteId={siteId} site={row.site} now={now}>
+      <Shell>{children}</Shell>
+    </DayProvider>
+  );
+}
+
+function OfSite({ children }: { children: ReactNode }) {
+  return <Framed siteId={Number(useParams().siteId)}>{children}</Framed>;
+}
+
+function OfBuild({ children }: { children: ReactNode }) {
+  const { data, error } = useQuery(buildQuery(Number(useParams().buildId)));
+  if (error) return <Problem error={error} />;
+  return data ? <Framed siteId={data.site_id}>{children}</Framed> : <Waiting what="Opening the build" />;
+}
+
+function OfTrial({ children }: { children: ReactNode }) {
+  const trial = useQuery(trialQuery(Number(useParams().trialId)));
+  const build = useQuery({ ...buildQuery(trial.data?.build_id ?? 0), enabled: trial.data !== undefined });
+  if (trial.error ?? build.error) return <Problem error={trial.error ?? build.error} />;
+  return build.data ? <Framed siteId={build.data.site_id}>{children}</Framed> : <Waiting what="Opening the trial" />;
+}

@@ -1,0 +1,64 @@
+import createClient from "openapi-fetch";
+import type { components, paths } from "./schema";
+
+/** The API's client, and the one error that every refused request becomes. */
+export const client = createClient<paths>({ baseUrl: "/" });
+
+type Schemas = components["schemas"];
+export type BuildView = Schemas["BuildView"];
+export type BoxOven = BuildView["spec"];
+export type PotLoad = NonNullable<BuildView["load"]>;
+export type SiteView = Schemas["SiteView"];
+export type Site = SiteView["site"];
+export type Outcome = Schemas["DayAnswer"]["outcome"];
+export type DayAnswer = Schemas["DayAnswer"];
+export type TwinRequest = Schemas["TwinRequest"];
+export type Section = Schemas["Section"];
+export type Strip = Schemas["Strip"];
+export type Yard = Schemas["Yard"];
+export type TrialView = Schemas["TrialView"];
+export type ChannelView = TrialView["channels"][number];
+export type Verdict = Schemas["Verdict"];
+export type Preview = Schemas["Preview"];
+export type Materials = Schemas["Materials"];
+export type AimAnswer = Schemas["AimAnswer"];
+export type SumView = Schemas["SumView"];
+export type SkyState = NonNullable<TwinRequest["sky"]>;
+export type Flag = Outcome["flags"][number];
+
+export interface FieldProblem {
+  field: string;
+  message: string;
+}
+
+export class ApiProblem extends Error {
+  constructor(
+    readonly status: number,
+    detail: string,
+    readonly fields: FieldProblem[],
+  ) {
+    super(detail);
+  }
+
+  /** The sentence for a field by the end of its path, if this problem is about it. */
+  about(field: string): string | undefined {
+    return this.fields.find((f) => f.field === field || f.field.endsWith(`.${field}`))?.message;
+  }
+}
+
+/** Unwrap an answer, or throw what the server said in its own words. */
+export async function answered<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+  let result;
+  try {
+    result = await call;
+  } catch {
+    throw new ApiProblem(0, "The server does not answer. What you typed is kept here; it is sent when the server is back.", []);
+  }
+  if (result.data !== undefined && result.response.ok) return result.data;
+  const body = (result.error ?? {}) as { detail?: string; errors?: FieldProblem[] };
+  throw new ApiProblem(result.response.status, body.detail ?? `The server answered ${result.response.status}.`, body.errors ?? []);
+}
+
+export function asProblem(error: unknown): ApiProblem {
+  return error instanceof ApiProblem ? error : new ApiProblem(0, error instanceof Error ? error.message : String(error), []);
+}

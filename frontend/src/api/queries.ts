@@ -1,0 +1,125 @@
+import { keepPreviousData, queryOptions } from "@tanstack/react-query";
+import { answered, client, type Section, type TwinRequest } from "./client";
+
+/** Query keys and fetchers, made together; one definition per question. */
+export const nowQuery = queryOptions({
+  queryKey: ["now"],
+  queryFn: async () => {
+    const asked = performance.now();
+    const view = await answered(client.GET("/api/now"));
+    return { ...view, atMs: Date.parse(view.now), perfMs: (asked + performance.now()) / 2 };
+  },
+  staleTime: 10 * 60_000,
+});
+
+export const sitesQuery = queryOptions({
+  queryKey: ["sites"],
+  queryFn: () => answered(client.GET("/api/sites")),
+});
+
+export const materialsQuery = queryOptions({
+  queryKey: ["materials"],
+  queryFn: () => answered(client.GET("/api/materials")),
+  staleTime: Infinity,
+});
+
+export const bookQuery = queryOptions({
+  queryKey: ["book"],
+  queryFn: () => answered(client.GET("/api/trials/book")),
+  staleTime: Infinity,
+});
+
+export const sumsQuery = queryOptions({
+  queryKey: ["sums"],
+  queryFn: () => answered(client.GET("/api/sums")),
+  staleTime: Infinity,
+});
+
+export const stripQuery = (siteId: number, day: string) =>
+  queryOptions({
+    queryKey: ["strip", siteId, day],
+    queryFn: () => answered(client.GET("/api/sites/{id}/strip", { params: { path: { id: siteId }, query: { day } } })),
+    placeholderData: keepPreviousData,
+  });
+
+export const yardQuery = (siteId: number, day: string) =>
+  queryOptions({
+    queryKey: ["yard", siteId, day],
+    queryFn: () => answered(client.GET("/api/sites/{id}/yard", { params: { path: { id: siteId }, query: { day } } })),
+    placeholderData: keepPreviousData,
+  });
+
+export const weatherFilesQuery = (siteId: number) =>
+  queryOptions({
+    queryKey: ["weather", siteId],
+    queryFn: () => answered(client.GET("/api/sites/{id}/weather-files", { params: { path: { id: siteId } } })),
+  });
+
+export const buildsQuery = (siteId: number) =>
+  queryOptions({
+    queryKey: ["builds", siteId],
+    queryFn: () => answered(client.GET("/api/builds", { params: { query: { site: siteId } } })),
+  });
+
+export const buildQuery = (id: number) =>
+  queryOptions({
+    queryKey: ["build", id],
+    queryFn: () => answered(client.GET("/api/builds/{id}", { params: { path: { id } } })),
+  });
+
+export const dayQuery = (request: TwinRequest) =>
+  queryOptions({
+    queryKey: ["day", request],
+    queryFn: ({ signal }) => answered(client.POST("/api/twin/day", { body: request, signal })),
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+    retry: false,
+  });
+
+export const sectionQuery = (request: TwinRequest, at: string) =>
+  queryOptions({
+    queryKey: ["section", request, at],
+    // openapi-fetch widens pairs of numbers to lists; the document says pairs.
+    queryFn: ({ signal }) => answered(client.POST("/api/twin/section", { body: { ...request, at }, signal })) as Promise<unknown> as Promise<Section>,
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+    retry: false,
+  });
+
+export const monthsQuery = (request: TwinRequest) =>
+  queryOptions({
+    queryKey: ["months", { ...request, day: request.day.slice(0, 4) }],
+    queryFn: ({ signal }) => answered(client.POST("/api/twin/months", { body: request, signal })),
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+    retry: false,
+  });
+
+export const aimQuery = (siteId: number, spot: string | null, tilt: number, facing: number, day: string) =>
+  queryOptions({
+    queryKey: ["aim", siteId, spot, tilt, facing, day],
+    queryFn: () =>
+      answered(client.POST("/api/twin/aim", { body: { site_id: siteId, spot, tilt_deg: tilt, facing_deg: facing, day } })),
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+
+export const trialsQuery = (buildId: number) =>
+  queryOptions({
+    queryKey: ["trials", buildId],
+    queryFn: () => answered(client.GET("/api/trials", { params: { query: { build: buildId } } })),
+  });
+
+export const trialQuery = (id: number) =>
+  queryOptions({
+    queryKey: ["trial", id],
+    queryFn: () => answered(client.GET("/api/trials/{id}", { params: { path: { id } } })),
+  });
+
+export const verdictQuery = (id: number, readings: number) =>
+  queryOptions({
+    queryKey: ["verdict", id, readings],
+    queryFn: () => answered(client.GET("/api/trials/{id}/verdict", { params: { path: { id } } })),
+    placeholderData: keepPreviousData,
+    retry: false,
+  });

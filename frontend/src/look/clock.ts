@@ -1,0 +1,40 @@
+/** Times on a site's own clock, from ISO text or milliseconds. */
+export function clockTime(time: string | number, zone: string): string {
+  return new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit", timeZone: zone }).format(new Date(time));
+}
+
+export function dayWords(day: string): string {
+  return new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short", timeZone: "UTC" }).format(
+    new Date(`${day}T12:00:00Z`),
+  );
+}
+
+export function dateTimeWords(time: string | number, zone: string): string {
+  return new Intl.DateTimeFormat("en-GB", {
+    weekday: "short", day: "numeric", month: "short", year: "numeric", hour: "2-digit", minute: "2-digit", timeZone: zone,
+  }).format(new Date(time));
+}
+
+/** The calendar day of an instant at a site, YYYY-MM-DD. */
+export function dayOf(time: number, zone: string): string {
+  return new Intl.DateTimeFormat("en-CA", { timeZone: zone }).format(new Date(time));
+}
+
+export function shiftDay(day: string, days: number): string {
+  const moved = new Date(`${day}T12:00:00Z`);
+  moved.setUTCDate(moved.getUTCDate() + days);
+  return moved.toISOString().slice(0, 10);
+}
+
+export const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
+
+/** "S", "SSW" and so on for an azimuth clockwise from north. */
+export function compass(azimuth: number): string {
+  const names = ["N", "NNE", "NE", "ENE", "E", "ESE", "SE", "SSE", "S", "SSW", "SW", "WSW", "W", "WNW", "NW", "NNW"];
+  return names[Math.round(azimuth / 22.5) % 16]!;
+}
+
+export function minutesWords(minutes: number): string {
+  const whole = Math.round(minutes);
+  return whole < 60 ? `${whole} min` : `${Math.floor(whole / 60)} h ${String(whole % 60).padStart(2, "0")}`;
+}

@@ -1,0 +1,104 @@
+import { useQuery } from "@tanstack/react-query";
+import { createContext, useCallback, useContext, useEffect, useMemo, useState, type ReactNode } from "react";
+import { useSearchParams } from "react-router";
+import type { Site } from "../api/client";
+import { nowQuery, stripQuery } from "../api/queries";
+import { dayOf, shiftDay } from "./clock";
+
+/** The chosen day and the lamp's hour, shared by everything with a time axis. Both live in the address. */
+interface Day {
+  siteId: number;
+  site: Site;
+  day: string;
+  now: number;
+  /** The lamp's instant, ms. */
+  lamp: number;
+  isNow: boolean;
+  domain: [number, number] | null;
+  setDay: (day: string) => void;
+  moveDay: (days: number) => void;
+  setLamp: (instant: number) => void;
+  backToNow: () => void;
+}
+
+const DayContext = createContext<Day | null>(null);
+
+export function useDay(): Day {
+  const day = useContext(DayContext);
+  if (!day) throw new Error("useDay outside DayProvider");
+  return day;
+}
+
+/** The server's clock, ticking. */
+export function useNow(everyMs = 15_000): number | null {
+  const { data } = useQuery(nowQuery);
+  const [tick, setTick] = useState(() => performance.now());
+  useEffect(() => {
+    const timer = setInterval(() => setTick(performance.now()), everyMs);
+    return () => clearInterval(timer);
+  }, [everyMs]);
+  return data ? data.atMs + Math.max(0, tick - data.perfMs) : null;
+}
+
+interface Props {
+  siteId: number;
+  site: Site;
+  now: number;
+  children: ReactNode;
+}
+
+export function DayProvider({ siteId, site, now, children }: Props) {
+  const [params, setParams] = useSearchParams();
+  const today = dayOf(now, site.time_zone);
+  const asked = params.get("day");
+  const day = asked && /^\d{4}-\d\d-\d\d$/.test(asked) ? asked : today;
+  const strip = useQuery(stripQuery(siteId, day)).data;
+  const domain = useMemo<[number, number] | null>(
+    () => (strip?.day === day ? [Date.parse(strip.start), Date.parse(strip.end)] : null),
+    [strip, day],
+  );
+  const middle = domain ? (domain[0] + domain[1]) / 2 : now;
+  const at = params.get("at");
+  const chosen = at && domain ? domain[0] + Number(at) * 60_000 : null;
+  const isNow = chosen === null && day === today;
+  const lamp = chosen !== null && Number.isFinite(chosen) ? chosen : isNow ? now : middle;
+
+  const change = useCallback(
+    (set: Record<string, string | null>) =>
+      setParams(
+        (old) => {
+          const next = new URLSearchParams(old);
+          for (const [key, value] of Object.entries(set)) {
+            if (value === null) next.delete(key);
+            else next.set(key, value);
+          }
+          return next;
+        },
+        { replace: true },
+      ),
+    [setParams],
+  );
+
+  const value = useMemo<Day>(
+    () => ({
+      siteId,
+      site,
+      day,
+      now,
+      lamp,
+      isNow,
+      domain,
+      setDay: (next) => change({ day: next === today ? null : next }),
+      moveDay: (days) => {
+        const next = shiftDay(day, days);
+        change({ day: next === today ? null : next });
+      },
+      setLamp: (instant) => {
+        if (domain) change({ at: String(Math.round((Math.min(Math.max(instant, domain[0]), domain[1]) - domain[0]) / 60_000)) });
+      },
+      backToNow: () => change({ day: null, at: null }),
+    }),
+    [siteId, site, day, now, lamp, isNow, domain, today, change],
+  );
+  return <DayContext value={value}>{children}</DayContext>;
+}

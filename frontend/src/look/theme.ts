@@ -1,0 +1,106 @@
+import { createTheme, type Theme } from "@mui/material/styles";
+
+/** Paper by day, lamplight at dusk; one accent per kind of build. */
+export interface Ink {
+  paper: string;
+  raised: string;
+  ink: string;
+  soft: string;
+  rule: string;
+  sun: string;
+  sky: string;
+  stop: string;
+  oven: string;
+  water: string;
+  glass: string;
+  foam: string;
+  wood: string;
+  twin: string;
+}
+
+const DAY: Ink = {
+  paper: "#FAF6EC",
+  raised: "#FFFDF6",
+  ink: "#22201C",
+  soft: "#514B40",
+  rule: "#D8CFBC",
+  sun: "#DB8400",
+  sky: "#E9C98A",
+  stop: "#8F1D1D",
+  oven: "#8E2C15",
+  water: "#1F6F8B",
+  glass: "#2E6E7E",
+  foam: "#F1E3B8",
+  wood: "#DCC39C",
+  twin: "#3B3A78",
+};
+
+const DUSK: Ink = {
+  paper: "#1D1B18",
+  raised: "#262320",
+  ink: "#EFE7D6",
+  soft: "#CFC4AE",
+  rule: "#4A443A",
+  sun: "#FFB13D",
+  sky: "#8A6A2F",
+  stop: "#FFA79A",
+  oven: "#FF9C7F",
+  water: "#7CC7E0",
+  glass: "#9ED3DF",
+  foam: "#4A4128",
+  wood: "#5A4630",
+  twin: "#BDBBFF",
+};
+
+declare module "@mui/material/styles" {
+  interface Theme {
+    ink: Ink;
+  }
+  interface ThemeOptions {
+    ink?: Ink;
+  }
+}
+
+export const SLAB = '"Bitter Variable", Georgia, serif';
+const BODY = '"Atkinson Hyperlegible Next Variable", Verdana, sans-serif';
+
+export function makeTheme(dusk: boolean): Theme {
+  const ink = dusk ? DUSK : DAY;
+  return createTheme({
+    ink,
+    palette: {
+      mode: dusk ? "dark" : "light",
+      primary: { main: ink.oven, contrastText: ink.paper },
+      error: { main: ink.stop },
+      background: { default: ink.paper, paper: ink.raised },
+      text: { primary: ink.ink, secondary: ink.soft },
+      divider: ink.rule,
+    },
+    shape: { borderRadius: 3 },
+    typography: {
+      fontFamily: BODY,
+      fontSize: 14,
+      h1: { fontFamily: SLAB, fontSize: 24, fontWeight: 650, lineHeight: 1.25 },
+      h2: { fontFamily: SLAB, fontSize: 17, fontWeight: 650, lineHeight: 1.3 },
+      h3: { fontFamily: SLAB, fontSize: 15, fontWeight: 650, lineHeight: 1.3 },
+      button: { textTransform: "none", fontWeight: 600 },
+    },
+    components: {
+      MuiCssBaseline: {
+        styleOverrides: {
+          body: { fontVariantNumeric: "tabular-nums" },
+          "*:focus-visible": { outline: `3px solid ${ink.sun}`, outlineOffset: 1 },
+          "@media (prefers-reduced-motion: reduce)": { "*": { animation: "none !important", transition: "none !important" } },
+          "@media print": { "nav, header, .no-print": { display: "none !important" } },
+        },
+      },
+      MuiButton: { defaultProps: { disableElevation: true, variant: "outlined", size: "small" } },
+      MuiButtonBase: { defaultProps: { disableRipple: true } },
+      MuiTextField: { defaultProps: { size: "small", variant: "outlined", fullWidth: true } },
+      MuiPaper: { defaultProps: { elevation: 0 }, styleOverrides: { root: { backgroundImage: "none" } } },
+      MuiInputLabel: { styleOverrides: { root: { color: ink.soft } } },
+      MuiFormHelperText: { styleOverrides: { root: { color: ink.soft, marginLeft: 2 } } },
+      MuiDrawer: { styleOverrides: { paper: { border: `1px solid ${ink.rule}` } } },
+    },
+  });
+}

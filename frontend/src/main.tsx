@@ -1,0 +1,44 @@
+import "@fontsource-variable/atkinson-hyperlegible-next";
+import "@fontsource-variable/bitter";
+import createCache from "@emotion/cache";
+import { CacheProvider } from "@emotion/react";
+import { CssBaseline, ThemeProvider } from "@mui/material";
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { StrictMode, useMemo } from "react";
+import { createRoot } from "react-dom/client";
+import { BrowserRouter } from "react-router";
+import { App } from "./App";
+import { NoticesProvider } from "./look/notices";
+import { PrefsProvider, usePrefs } from "./look/prefs";
+import { makeTheme } from "./look/theme";
+
+const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?.content;
+const cache = createCache({ key: "dl", ...(nonce ? { nonce } : {}) });
+const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false, staleTime: 10_000 } } });
+
+function Lit() {
+  const { dusk } = usePrefs();
+  const theme = useMemo(() => makeTheme(dusk), [dusk]);
+  return (
+    <ThemeProvider theme={theme}>
+      <CssBaseline />
+      <NoticesProvider>
+        <App />
+      </NoticesProvider>
+    </ThemeProvider>
+  );
+}
+
+createRoot(document.getElementById("root")!).render(
+  <StrictMode>
+    <CacheProvider value={cache}>
+      <QueryClientProvider client={queries}>
+        <BrowserRouter>
+          <PrefsProvider>
+            <Lit />
+          </PrefsProvider>
+        </BrowserRouter>
+      </QueryClientProvider>
+    </CacheProvider>
+  </StrictMode>,
+);

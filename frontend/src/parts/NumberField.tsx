@@ -1,0 +1,49 @@
+import { InputAdornment, TextField } from "@mui/material";
+import { useState } from "react";
+import { usePrefs } from "../look/prefs";
+import { defaultUnit, parseTyped, shown, withUnit, type Quantity } from "../look/units";
+
+/** A number that may be typed in any unit; it keeps the typed text, shows what it understood, and hands over base units. */
+interface Props {
+  label: string;
+  value: number | null;
+  quantity: Quantity;
+  onCommit: (value: number) => void;
+  problem?: string | undefined;
+  hint?: string;
+  id?: string;
+}
+
+export function NumberField({ label, value, quantity, onCommit, problem, hint, id }: Props) {
+  const { units } = usePrefs();
+  const [typed, setTyped] = useState<string | null>(null);
+  const text = typed ?? (value === null ? "" : shown(value, quantity, units));
+  const understood = typed === null ? null : parseTyped(typed, quantity, units);
+  const unclear = typed !== null && typed.trim() !== "" && understood === null;
+  const unit = defaultUnit(quantity, units);
+
+  const commit = () => {
+    if (typed === null || unclear) return;
+    if (understood !== null && understood !== value) onCommit(understood);
+    setTyped(null);
+  };
+  const says = unclear
+    ? `“${typed}” is not understood; write a number, such as 12 ${unit}`
+    : typed !== null && understood !== null && typed !== shown(understood, quantity, units)
+      ? `understood: ${withUnit(understood, quantity, units)}`
+      : (problem ?? hint);
+  return (
+    <TextField
+      label={label} value={text} error={unclear || Boolean(problem)} helperText={says ?? " "} id={id}
+      onChange={(e) => setTyped(e.target.value)} onBlur={commit}
+      onKeyDown={(e) => {
+        if (e.key === "Enter") commit();
+        if (e.key === "Escape") setTyped(null);
+      }}
+      slotProps={{
+        htmlInput: { inputMode: "text", autoComplete: "off" },
+        input: unit ? { endAdornment: <InputAdornment position="end">{unit}</InputAdornment> } : {},
+      }}
+    />
+  );
+}

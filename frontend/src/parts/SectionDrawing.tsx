@@ -1,0 +1,157 @@
+import { Box, useTheme } from "@mui/material";
+import { useRef, type PointerEvent } from "react";
+import type { Section } from "../api/client";
+import { usePrefs } from "../look/prefs";
+import { withUnit } from "../look/units";
+import { SLAB } from "../look/theme";
+
+/** The build cut open, to scale, in ink on paper. Parts are buttons; round grips turn a flap or the tilt. */
+interface Props {
+  section: Section;
+  chosen: string | null;
+  onChoose: (part: string) => void;
+  watts: Record<string, number>;
+  stale?: boolean;
+  onTurn?: (field: string, value: number, done: boolean) => void;
+}
+
+type Point = [number, number];
+const MARGIN = 0.16;
+
+export function SectionDrawing({ section, chosen, onChoose, watts, stale, onTurn }: Props) {
+  const { ink } = useTheme();
+  const { units } = usePrefs();
+  const svg = useRef<SVGSVGElement>(null);
+  const turning = useRef<string | null>(null);
+  const [[left, low], [right, high]] = section.extent as [Point, Point];
+  const width = right - left + 2 * MARGIN;
+  const height = high - low + 2 * MARGIN;
+  const unit = Math.max(width, height * 1.4) / 100;
+  const at = ([x, y]: Point): Point => [x - left + MARGIN, high - y + MARGIN];
+  const path = (points: number[][], closed: boolean) =>
+    points.map((p, i) => `${i ? "L" : "M"}${at(p as Point).map((v) => v.toFixed(4)).join(" ")}`).join("") + (closed ? "Z" : "");
+
+  const fills: Record<string, string> = {
+    wall: "url(#wood)", foam: "url(#foam)", glass: ink.raised, mirror: "none", black: ink.ink, water: "url(#wavy)", metal: "none", lining: "none", ground: "none",
+  };
+  const strokes: Record<string, { colour: string; width: number; dash?: string }> = {
+    wall: { colour: ink.ink, width: 0.35 }, foam: { colour: ink.ink, width: 0.35 }, glass: { colour: ink.glass, width: 0.45 },
+    mirror: { colour: ink.ink, width: 1.1 }, black: { colour: ink.ink, width: 0.6 }, water: { colour: ink.water, width: 0.3 },
+    metal: { colour: ink.ink, width: 0.8 }, lining: { colour: ink.soft, width: 0.5, dash: "1.2 0.8" }, ground: { colour: ink.soft, width: 0.4 },
+  };
+
+  const turn = (event: PointerEvent, done: boolean) => {
+    const handle = section.handles.find((h) => h.field === turning.current);
+    if (!handle || !svg.current || !onTurn) return;
+    const box = svg.current.getScreenCTM()!;
+    const x = (event.clientX - box.e) / box.a - MARGIN + left;
+    const y = high + MARGIN - (event.clientY - box.f) / box.d;
+    const pointed = Math.atan2(y - handle.pivot[1]!, x - handle.pivot[0]!);
+    const was = Math.atan2(handle.at[1]! - handle.pivot[1]!, handle.at[0]! - handle.pivot[0]!);
+    let by = ((pointed - was) * 180) / Math.PI;
+    if (by > 180) by -= 360;
+    if (by < -180) by += 360;
+    // The mirror's angle opens clockwise on the paper; the opening's tilt grows as its low edge swings down.
+    const sense = handle.field === "tilt_deg" ? 1 : -1;
+    const value = Math.round(Math.min(Math.max(handle.value + sense * by, handle.low), handle.high));
+    onTurn(handle.field, value, done);
+    if (done) turning.current = null;
+  };
+
+  return (
+    <Box sx={{ opacity: stale ? 0.6 : 1, height: "100%", minHeight: 260 }}>
+      <svg
+        ref={svg} viewBox={`0 0 ${width.toFixed(3)} ${height.toFixed(3)}`} width="100%" height="100%" role="group" aria-label="section drawing"
+        onPointerMove={(e) => turning.current && turn(e, false)} onPointerUp={(e) => turning.current && turn(e, true)}
+        style={{ display: "block", touchAction: "none" }}
+      >
+        <defs>
+          <pattern id="wood" width={unit * 2} height={unit * 2} patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+            <rect width={unit * 2} height={unit * 2} fill={ink.wood} /><line x1={0} y1={0} x2={0} y2={unit * 2} stroke={ink.ink} strokeWidth={unit * 0.2} />
+          </pattern>
+          <pattern id="foam" width={unit * 2.4} height={unit * 2.4} patternUnits="userSpaceOnUse">
+            <rect width={unit * 2.4} height={unit * 2.4} fill={ink.foam} /><circle cx={unit * 0.7} cy={unit * 0.7} r={unit * 0.22} fill={ink.soft} /><circle cx={unit * 1.9} cy={unit * 1.8} r={unit * 0.22} fill={ink.soft} />
+          </pattern>
+          <pattern id="wavy" width={unit * 3} height={unit * 1.5} patternUnits="userSpaceOnUse">
+            <path d={`M0 ${unit * 0.75}q${unit * 0.75} ${-unit * 0.6} ${unit * 1.5} 0t${unit * 1.5} 0`} fill="none" stroke={ink.water} strokeWidth={unit * 0.25} />
+          </pattern>
+          <marker id="head" viewBox="0 0 6 6" refX={4} refY={3} markerWidth={3} markerHeight={3} orient="auto"><path d="M0 0L6 3L0 6z" fill={ink.stop} /></marker>
+        </defs>
+        {section.shapes.map((shape, i) => {
+          const stroke = strokes[shape.ink]!;
+          const picked = chosen === shape.part;
+          return (
+            <g key={i} onClick={() => onChoose(shape.part)} style={{ cursor: "pointer" }} data-part={shape.part}>
+              <title>{shape.label}</title>
+              <path
+                d={path(shape.outline, shape.closed ?? true)} fill={fills[shape.ink]} strokeLinejoin="round"
+                stroke={picked ? ink.sun : stroke.colour} strokeWidth={unit * (picked ? Math.max(stroke.width, 0.9) : stroke.width)}
+                strokeDasharray={stroke.dash?.split(" ").map((d) => Number(d) * unit).join(" ")}
+              />
+              {shape.ink === "mirror" && <MirrorTicks outline={(shape.outline as Point[]).map(at)} unit={unit} colour={ink.ink} />}
+              {!shape.closed && shape.ink !== "ground" && <path d={path(shape.outline, false)} fill="none" stroke="transparent" strokeWidth={unit * 4} />}
+            </g>
+          );
+        })}
+        {section.rays.map((ray, i) => (
+          <path
+            key={i} d={path(ray.points, false)} fill="none" stroke={ink.sun} strokeWidth={unit * 0.28} pointerEvents="none"
+            strokeDasharray={ray.by_mirror ? `${unit * 1.6} ${unit * 0.7}` : undefined}
+          />
+        ))}
+        {section.arrows.map((arrow, i) => {
+          const power = watts[arrow.account] ?? 0;
+          if (power < 1) return null;
+          const [x, y] = at(arrow.at as Point);
+          const size = unit * (0.5 + Math.min(power, 200) / 45);
+          const reach = unit * 7;
+          return (
+            <g key={i} pointerEvents="none">
+              <line x1={x} y1={y} x2={x + arrow.toward[0]! * reach} y2={y - arrow.toward[1]! * reach} stroke={ink.stop} strokeWidth={size} markerEnd="url(#head)" opacity={0.85} />
+              <text x={x + arrow.toward[0]! * reach * 1.9} y={y - arrow.toward[1]! * reach * 1.75} fontSize={unit * 2.6} fill={ink.stop} textAnchor="middle" dominantBaseline="middle">
+                {arrow.account} {Math.round(power)} W
+              </text>
+            </g>
+          );
+        })}
+        {section.dimensions.map((dim) => {
+          const [x1, y1] = at(dim.start as Point);
+          const [x2, y2] = at(dim.end as Point);
+          return (
+            <g key={dim.label} pointerEvents="none">
+              <line x1={x1} y1={y1} x2={x2} y2={y2} stroke={ink.soft} strokeWidth={unit * 0.2} />
+              <text x={(x1 + x2) / 2} y={(y1 + y2) / 2 + unit * 2.8} fontSize={unit * 2.5} fontFamily={SLAB} textAnchor="middle" fill={ink.soft}>
+                {withUnit(dim.value_m, "length", units)}
+              </text>
+            </g>
+          );
+        })}
+        {onTurn && section.handles.map((handle) => {
+          const [x, y] = at(handle.at as Point);
+          return (
+            <circle
+              key={handle.field} cx={x} cy={y} r={unit * 1.7} fill={ink.paper} stroke={ink.sun} strokeWidth={unit * 0.5} style={{ cursor: "grab" }}
+              data-handle={handle.field}
+              onPointerDown={(e) => { turning.current = handle.field; svg.current?.setPointerCapture(e.pointerId); e.stopPropagation(); }}
+            >
+              <title>{handle.title}: drag to turn</title>
+            </circle>
+          );
+        })}
+      </svg>
+    </Box>
+  );
+}
+
+function MirrorTicks({ outline, unit, colour }: { outline: Point[]; unit: number; colour: string }) {
+  const [hinge, tip] = outline as [Point, Point];
+  const along: Point = [tip[0] - hinge[0], tip[1] - hinge[1]];
+  const length = Math.hypot(...along);
+  const behind: Point = [-along[1] / length, along[0] / length];
+  return Array.from({ length: 9 }, (_, k) => {
+    const share = (k + 0.5) / 9;
+    const x = hinge[0] + share * along[0];
+    const y = hinge[1] + share * along[1];
+    return <line key={k} x1={x} y1={y} x2={x - behind[0] * unit * -1.6 + along[0] * 0.02} y2={y - behind[1] * unit * -1.6 + along[1] * 0.02} stroke={colour} strokeWidth={unit * 0.25} />;
+  });
+}

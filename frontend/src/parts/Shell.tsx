@@ -1,0 +1,161 @@
+import { Box, Button, Dialog, DialogContent, DialogTitle, Typography } from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
+import { useMemo, useState, type ReactNode } from "react";
+import { NavLink, useLocation, useNavigate } from "react-router";
+import type { BuildView } from "../api/client";
+import { buildsQuery, sitesQuery } from "../api/queries";
+import { dayWords } from "../look/clock";
+import { useDay } from "../look/day";
+import { usePrefs } from "../look/prefs";
+import { SLAB } from "../look/theme";
+import { QuickSums } from "./QuickSums";
+import { SunStrip } from "./SunStrip";
+import { useKeys } from "./useKeys";
+
+/** The frame of every screen: sun strip on top, rack at the left, the page below the strip's own hours. */
+const KEYS: [string, string][] = [
+  ["1 – 5", "aim, make, forecast, trials, verdict of the open build"],
+  ["[  ]", "lamp an hour back or on"],
+  [",  .", "a day back or on"],
+  ["n", "back to now"],
+  ["r", "type a reading (in a trial)"],
+  ["e", "note an event (in a trial)"],
+  ["u", "undo the last change"],
+  ["=", "quick sums"],
+  ["?", "this help"],
+];
+
+export function Shell({ children }: { children: ReactNode }) {
+  const { day, moveDay, setLamp, lamp, backToNow, siteId, site } = useDay();
+  const [sums, setSums] = useState(false);
+  const [help, setHelp] = useState(false);
+  useKeys(
+    useMemo(
+      () => ({
+        "=": () => setSums((open) => !open),
+        "?": () => setHelp(true),
+        "[": () => setLamp(lamp - 3_600_000),
+        "]": () => setLamp(lamp + 3_600_000),
+        ",": () => moveDay(-1),
+        ".": () => moveDay(1),
+        n: backToNow,
+      }),
+      [setLamp, lamp, moveDay, backToNow],
+    ),
+  );
+  return (
+    <Box
+      sx={(t) => ({
+        display: "grid", minHeight: "100vh", gridTemplateColumns: "176px minmax(0, 1fr)", gridTemplateRows: "auto 1fr",
+        background: t.ink.paper, "@media (max-width: 760px)": { gridTemplateColumns: "minmax(0, 1fr)", gridTemplateRows: "auto auto auto 1fr" },
+      })}
+    >
+      <Box component="header" sx={(t) => ({ borderBottom: `1px solid ${t.ink.ink}`, borderRight: `1px solid ${t.ink.rule}`, p: 1, display: "flex", flexDirection: "column", justifyContent: "space-between" })}>
+        <SiteName siteId={siteId} name={site.name} />
+        <Box sx={{ display: "flex", alignItems: "center", justifyContent: "space-between" }}>
+          <DayButton label="day back" onClick={() => moveDay(-1)}>‹</DayButton>
+          <Typography component="span" sx={{ fontSize: 14, fontWeight: 600 }}>{dayWords(day)}</Typography>
+          <DayButton label="day on" onClick={() => moveDay(1)}>›</DayButton>
+          <DayButton label="back to now" onClick={backToNow}>now</DayButton>
+        </Box>
+      </Box>
+      <Box component="section" aria-label="sun strip" sx={(t) => ({ borderBottom: `1px solid ${t.ink.ink}` })}><SunStrip /></Box>
+      <Rack siteId={siteId} onSums={() => setSums(true)} onHelp={() => setHelp(true)} />
+      <Box component="main" sx={{ minWidth: 0 }}>{children}</Box>
+      <QuickSums open={sums} onClose={() => setSums(false)} />
+      <Dialog open={help} onClose={() => setHelp(false)}>
+        <DialogTitle>Keys</DialogTitle>
+        <DialogContent>
+          <Box component="dl" sx={{ display: "grid", gridTemplateColumns: "auto 1fr", columnGap: 3, rowGap: 0.75, m: 0 }}>
+            {KEYS.map(([key, words]) => (
+              <Box key={key} sx={{ display: "contents" }}>
+                <Box component="dt" sx={{ fontFamily: SLAB, fontWeight: 700 }}>{key}</Box>
+                <Box component="dd" sx={{ m: 0 }}>{words}</Box>
+              </Box>
+            ))}
+          </Box>
+        </DialogContent>
+      </Dialog>
+    </Box>
+  );
+}
+
+function DayButton({ label, onClick, children }: { label: string; onClick: () => void; children: ReactNode }) {
+  return <Button variant="text" aria-label={label} title={label} onClick={onClick} sx={{ minWidth: 24, px: 0.75, py: 0 }}>{children}</Button>;
+}
+
+function SiteName({ siteId, name }: { siteId: number; name: string }) {
+  const { data: sites } = useQuery(sitesQuery);
+  const navigate = useNavigate();
+  return (
+    <Box
+      component="select" aria-label="site" value={siteId} onChange={(e) => navigate(`/sites/${(e.target as HTMLSelectElement).value}/yard`)}
+      sx={(t) => ({ fontFamily: SLAB, fontWeight: 700, fontSize: 15, border: 0, background: "transparent", color: t.ink.ink, width: "100%", p: 0 })}
+    >
+      {(sites ?? [{ id: siteId, site: { name } }]).map((s) => (
+        <option key={s.id} value={s.id}>{s.site.name}</option>
+      ))}
+    </Box>
+  );
+}
+
+function Rack({ siteId, onSums, onHelp }: { siteId: number; onSums: () => void; onHelp: () => void }) {
+  const { data: builds } = useQuery(buildsQuery(siteId));
+  const { units, setUnits, dusk, setDusk } = usePrefs();
+  const { search } = useLocation();
+  return (
+    <Box
+      component="nav" aria-label="rack"
+      sx={(t) => ({
+        borderRight: `1px solid ${t.ink.rule}`, p: 1, display: "flex", flexDirection: "column", gap: 0.25,
+        "@media (max-width: 760px)": { flexDirection: "row", flexWrap: "wrap", borderRight: 0, borderBottom: `1px solid ${t.ink.rule}` },
+      })}
+    >
+      <RackLink to={`/sites/${siteId}/yard${search}`}>Yard</RackLink>
+      {(builds ?? []).map((b) => (
+        <RackLink key={b.id} to={`/builds/${b.id}/forecast${search}`} match={`/builds/${b.id}/`}><Glyph build={b} /> {b.name}</RackLink>
+      ))}
+      <RackLink to={`/sites/${siteId}/new`}>+ new build</RackLink>
+      <RackLink to={`/sites/${siteId}/place`}>Place and spots</RackLink>
+      <Button variant="text" onClick={onSums} sx={{ justifyContent: "flex-start" }}>Quick sums  =</Button>
+      <Box sx={{ flex: 1, minHeight: 8 }} />
+      <Button variant="text" sx={{ justifyContent: "flex-start" }} onClick={() => setUnits({ ...units, temperature: units.temperature === "C" ? "F" : "C" })} aria-label={`temperatures in °${units.temperature}; change`}>
+        °{units.temperature} {units.temperature === "C" ? "→ °F" : "→ °C"}
+      </Button>
+      <Button variant="text" sx={{ justifyContent: "flex-start" }} onClick={() => setUnits({ ...units, length: units.length === "mm" ? "in" : "mm" })} aria-label={`lengths in ${units.length}; change`}>
+        {units.length === "mm" ? "mm → inch" : "inch → mm"}
+      </Button>
+      <Button variant="text" sx={{ justifyContent: "flex-start" }} onClick={() => setDusk(!dusk)}>{dusk ? "Daylight" : "Dusk"}</Button>
+      <Button variant="text" sx={{ justifyContent: "flex-start" }} onClick={onHelp}>Keys  ?</Button>
+    </Box>
+  );
+}
+
+function RackLink({ to, match, children }: { to: string; match?: string; children: ReactNode }) {
+  const { pathname } = useLocation();
+  const here = match ? pathname.startsWith(match) : pathname === to.split("?")[0];
+  return (
+    <Box
+      component={NavLink} to={to}
+      sx={(t) => ({
+        display: "flex", alignItems: "center", gap: 0.75, px: 1, py: 0.6, color: t.ink.ink, textDecoration: "none", fontSize: 14.5,
+        borderLeft: `4px solid ${here ? t.ink.oven : "transparent"}`, fontWeight: here ? 700 : 400, "&:hover": { textDecoration: "underline" },
+      })}
+    >
+      {children}
+    </Box>
+  );
+}
+
+/** A build's section in miniature: box, tilted opening, mirror. */
+function Glyph({ build }: { build: BuildView }) {
+  const tilt = (build.spec.tilt_deg ?? 30) * 0.25;
+  return (
+    <svg width={20} height={16} viewBox="0 0 20 16" aria-hidden>
+      <g transform={`rotate(${tilt} 10 12)`} stroke="currentColor" fill="none" strokeWidth={1.4}>
+        <path d="M3 7v7h12V7" /><path d="M3 7h12" strokeWidth={0.8} />
+        {build.spec.mirror && <path d="M3 7L1 1" strokeWidth={1.8} />}
+      </g>
+    </svg>
+  );
+}

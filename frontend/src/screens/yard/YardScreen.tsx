@@ -1,0 +1,101 @@
+import { Box, Link as MuiLink, Typography, useTheme } from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
+import { Link, useLocation } from "react-router";
+import type { Yard } from "../../api/client";
+import { yardQuery } from "../../api/queries";
+import { clockTime, minutesWords } from "../../look/clock";
+import { useDay } from "../../look/day";
+import { usePrefs } from "../../look/prefs";
+import { inUserUnits, withUnit } from "../../look/units";
+import { Problem, Waiting } from "../../parts/Problem";
+import { GUTTER, timeScale } from "../../parts/timeScale";
+import { useWidth } from "../../parts/useWidth";
+
+/** All builds at this site on the strip's own hours, what is running, and the next five things to do. */
+export default function YardScreen() {
+  const { siteId, day, site, domain } = useDay();
+  const { units } = usePrefs();
+  const { search } = useLocation();
+  const { data, error, isPlaceholderData, refetch } = useQuery(yardQuery(siteId, day));
+  if (error) return <Problem error={error} retry={() => void refetch()} />;
+  if (!data || !domain) return <Waiting what="Asking the twins" />;
+  return (
+    <Box sx={{ opacity: isPlaceholderData ? 0.6 : 1 }}>
+      <Box sx={{ px: 2, pt: 1.5 }}>
+        <Typography variant="h1">What the yard can do today</Typography>
+      </Box>
+      {data.lines.length === 0 && (
+        <Typography sx={{ px: 2, py: 2 }}>
+          No build stands here yet. <MuiLink component={Link} to={`/sites/${siteId}/new`}>Make the first one</MuiLink>.
+        </Typography>
+      )}
+      {data.lines.map((line) => <YardRow key={line.build.id} line={line} />)}
+      <Box sx={{ px: 2, py: 1.5 }}>
+        <Typography variant="h2">Next things to do</Typography>
+        {data.next_things.length === 0 && <Typography>Nothing more today.</Typography>}
+        <Box component="ol" sx={{ m: 0, pl: 0, listStyle: "none" }}>
+          {data.next_things.map((thing) => (
+            <Box component="li" key={`${thing.time}${thing.text}`} sx={(t) => ({ display: "flex", gap: 2, py: 0.6, borderBottom: `1px solid ${t.ink.rule}` })}>
+              <Box sx={{ fontWeight: 700, width: 52 }}>{clockTime(thing.time, site.time_zone)}</Box>
+              <MuiLink component={Link} to={thing.trial_id ? `/trials/${thing.trial_id}` : `/builds/${thing.build_id}/forecast${search}`} color="inherit">
+                {inUserUnits(thing.text, units)}
+              </MuiLink>
+            </Box>
+          ))}
+        </Box>
+      </Box>
+    </Box>
+  );
+}
+
+function YardRow({ line }: { line: Yard["lines"][number] }) {
+  const { domain, lamp, site } = useDay();
+  const { units } = usePrefs();
+  const { ink } = useTheme();
+  const { search } = useLocation();
+  const [ref, width] = useWidth();
+  const outcome = line.outcome;
+  const today = outcome?.days[0];
+  const hot = outcome?.curves.find((c) => c.node === outcome.judged);
+  const headline = line.problem
+    ? line.problem
+    : today?.target_reached_at && outcome?.target_c != null
+      ? `${withUnit(outcome.target_c, "temperature", units)} at ${clockTime(today.target_reached_at, site.time_zone)}, ${minutesWords(today.minutes_to_target ?? 0)} after it goes in`
+      : today
+        ? `peak ${withUnit(today.peak_c, "temperature", units)} at ${clockTime(today.peak_at, site.time_zone)}${outcome?.target_c != null ? ", does not reach its target" : ""}`
+        : "no sun today";
+  const x = timeScale(domain!, width || 800);
+  const top = 34;
+  const y = (c: number) => top - 3 - (Math.max(c, 0) / 160) * (top - 6);
+  const steps = line.plan.map((s) => ({ at: Date.parse(s.time), text: s.text }));
+  const path = (hot?.temperature_c ?? [])
+    .map((c, i) => ({ c, at: Date.parse(outcome!.times[i]!) }))
+    .filter((p) => p.c != null && p.at >= domain![0] && p.at <= domain![1])
+    .map((p, i) => `${i ? "L" : "M"}${x(p.at).toFixed(1)} ${y(p.c!).toFixed(1)}`).join("");
+  return (
+    <Box component="article" sx={(t) => ({ borderBottom: `1px solid ${t.ink.rule}`, pt: 1 })}>
+      <Box sx={{ px: 2, display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }}>
+        <MuiLink component={Link} to={`/builds/${line.build.id}/forecast${search}`} variant="h2" color="primary">{line.build.name}</MuiLink>
+        <Typography>{inUserUnits(headline, units)}</Typography>
+        {line.running.map((id) => (
+          <MuiLink key={id} component={Link} to={`/trials/${id}`} sx={{ fontWeight: 700 }}>trial running</MuiLink>
+        ))}
+      </Box>
+      <Box ref={ref}>
+        <svg width="100%" height={top + 44} role="img" aria-label={`${line.build.name} through the day`}>
+          <line x1={GUTTER.left} x2={(width || 800) - GUTTER.right} y1={top} y2={top} stroke={ink.ink} />
+          <path d={path} fill="none" stroke={ink.oven} strokeWidth={2.2} />
+          {steps.filter((s) => s.at >= domain![0] && s.at <= domain![1]).map((s, i) => (
+            <g key={s.text}>
+              <line x1={x(s.at)} x2={x(s.at)} y1={top - 5} y2={top + 8 + (i % 2) * 14} stroke={ink.ink} />
+              <text x={x(s.at) + 4} y={top + 15 + (i % 2) * 16} fontSize={12.5} fill={ink.ink}>
+                {clockTime(s.at, site.time_zone)} {inUserUnits(s.text, units)}
+              </text>
+            </g>
+          ))}
+          <line x1={x(lamp)} x2={x(lamp)} y1={0} y2={top} stroke={ink.sun} strokeWidth={1.5} />
+        </svg>
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,26 @@
+import react from "@vitejs/plugin-react";
+import { defineConfig } from "vite";
+
+// The API runs on its own port while developing; the built app is served by Flask from one address.
+const api = process.env.DRYLAMP_API ?? "http://127.0.0.1:8411";
+
+export default defineConfig({
+  plugins: [react()],
+  server: { host: "127.0.0.1", port: 5173, proxy: { "/api": { target: api, changeOrigin: true, headers: { Origin: api } } } },
+  build: {
+    outDir: "../src/drylamp/web/static",
+    emptyOutDir: true,
+    assetsInlineLimit: 0,
+    modulePreload: { polyfill: false },
+    rolldownOptions: {
+      output: {
+        codeSplitting: {
+          groups: [
+            { name: "mui", test: /node_modules[\\/](@mui|@emotion)/ },
+            { name: "vendor", test: /node_modules/ },
+          ],
+        },
+      },
+    },
+  },
+});
