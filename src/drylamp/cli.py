@@ -277,3 +277,7 @@ def doctor(data: Path | None) -> None:
             click.echo(f"data {path} (not there yet)")
     free = shutil.disk_usage(next(p for p in [path, *path.parents] if p.exists())).free
     click.echo(f"free disk {free / 1e9:.1f} GB")
+
+
+if __name__ == "__main__":
+    main()

@@ -3,6 +3,8 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, client, type SumView } from "../api/client";
 import { sumsQuery } from "../api/queries";
+import { usePrefs } from "../look/prefs";
+import { defaultUnit, parseTyped, type Units } from "../look/units";
 import { Problem } from "./Problem";
 
 /** A drawer over any screen: every hand calculation as a form, its result live, formula and source under it. */
@@ -36,29 +38,56 @@ function fieldsOf(sum: SumView): Field[] {
   });
 }
 
-function inputsOf(fields: Field[], typed: Record<string, string>): Record<string, unknown> {
+/** Names end in their unit; these are the units as a person writes them, longest ending first. */
+const ENDINGS: [string, string][] = [
+  ["_w_m2k", "W/m²K"], ["_m2k_w", "m²K/W"], ["_j_kgk", "J/kg·K"], ["_j_kg", "J/kg"], ["_w_m2", "W/m²"], ["_w_k", "W/K"], ["_l_min", "L/min"],
+  ["_m_s", "m/s"], ["_per_m", "1/m"], ["_per_kwh", "per kWh"], ["_per_year", "a year"], ["_kwh", "kWh"], ["_deg", "°"], ["_mm", "mm"], ["_m3", "m³"],
+  ["_m2", "m²"], ["_mj", "MJ"], ["_kg", "kg"], ["_pa", "Pa"], ["_in", "in"], ["_ft", "ft"], ["_c", "°C"], ["_m", "m"], ["_l", "L"], ["_w", "W"], ["_h", "h"],
+];
+
+function unitOf(name: string): [string, string] {
+  const found = ENDINGS.find(([end]) => name.endsWith(end));
+  return found ? [name.slice(0, -found[0].length).replaceAll("_", " "), found[1]] : [name.replaceAll("_", " "), ""];
+}
+
+function labelOf(name: string, units: Units): string {
+  const [words, unit] = unitOf(name);
+  return unit === "" ? words : `${words}, ${unit === "°C" ? defaultUnit("temperature", units) : unit}`;
+}
+
+/** A bare number is in the label's unit; "3/4 in" or "110 F" are understood where the unit allows it. */
+function valueOf(name: string, text: string, units: Units): unknown {
+  const unit = unitOf(name)[1];
+  if (unit === "°C") return parseTyped(text, "temperature", units) ?? text;
+  const plain = parseTyped(text, "plain", units);
+  if (plain !== null) return plain;
+  const metres = ["m", "mm"].includes(unit) ? parseTyped(text, "length", units) : null;
+  if (metres !== null) return unit === "mm" ? metres * 1000 : metres;
+  return (unit === "kg" ? parseTyped(text, "mass", units) : null) ?? text;
+}
+
+function inputsOf(fields: Field[], typed: Record<string, string>, units: Units): Record<string, unknown> {
   const out: Record<string, unknown> = {};
   for (const field of fields) {
     const text = typed[field.name]?.trim();
-    if (text) out[field.name] = field.isText || Number.isNaN(Number(text)) ? text : Number(text);
+    if (text) out[field.name] = field.isText ? text : valueOf(field.name, text, units);
   }
   return out;
 }
 
-function spaced(name: string): string {
-  return name.replaceAll("_", " ");
-}
-
-function told(value: unknown): string {
+function told(name: string, value: unknown, units: Units): string {
   if (typeof value !== "number") return value === null ? "not asked" : String(value);
-  return String(Number(value.toPrecision(5)));
+  const unit = unitOf(name)[1];
+  if (unit === "°C") return `${Number((units.temperature === "F" ? value * 1.8 + 32 : value).toPrecision(4))} ${defaultUnit("temperature", units)}`;
+  return `${Number(value.toPrecision(4))}${unit === "°" ? "°" : unit ? ` ${unit}` : ""}`;
 }
 
 function OneSum({ sum }: { sum: SumView }) {
   const fields = fieldsOf(sum);
   const [typed, setTyped] = useState<Record<string, string>>({});
-  const ready = fields.every((f) => !f.required || typed[f.name]?.trim());
-  const inputs = inputsOf(fields, typed);
+  const { units } = usePrefs();
+  const inputs = inputsOf(fields, typed, units);
+  const ready = Object.keys(inputs).length > 0 && fields.every((f) => !f.required || f.name in inputs);
   const { data, error } = useQuery({
     queryKey: ["sum", sum.name, inputs],
     queryFn: () => answered(client.POST("/api/sums/{name}", { params: { path: { name: sum.name } }, body: inputs })),
@@ -71,7 +100,7 @@ function OneSum({ sum }: { sum: SumView }) {
       <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1 }}>
         {fields.map((field) => (
           <TextField
-            key={field.name} label={spaced(field.name) + (field.required ? "" : " (optional)")} value={typed[field.name] ?? ""}
+            key={field.name} label={labelOf(field.name, units) + (field.required ? "" : " (optional)")} value={typed[field.name] ?? ""}
             placeholder={field.fallback == null ? "" : String(field.fallback)} helperText={field.hint || " "}
             onChange={(e) => setTyped({ ...typed, [field.name]: e.target.value })} slotProps={{ inputLabel: { shrink: true } }}
           />
@@ -83,8 +112,8 @@ function OneSum({ sum }: { sum: SumView }) {
           <Box component="dl" sx={(t) => ({ m: 0, p: 1.5, border: `1px solid ${t.ink.ink}` })}>
             {Object.entries(data.result).map(([name, value]) => (
               <Box key={name} sx={{ display: "flex", justifyContent: "space-between" }}>
-                <dt>{spaced(name)}</dt>
-                <Box component="dd" sx={{ m: 0, fontWeight: 700, fontSize: 18 }}>{told(value)}</Box>
+                <dt>{unitOf(name)[0]}</dt>
+                <Box component="dd" sx={{ m: 0, fontWeight: 700, fontSize: 18 }}>{told(name, value, units)}</Box>
               </Box>
             ))}
           </Box>

@@ -16,7 +16,7 @@ interface Props {
 }
 
 type Point = [number, number];
-const MARGIN = 0.16;
+const MARGIN = 0.13;
 
 export function SectionDrawing({ section, chosen, onChoose, watts, stale, onTurn }: Props) {
   const { ink } = useTheme();
@@ -117,10 +117,13 @@ export function SectionDrawing({ section, chosen, onChoose, watts, stale, onTurn
         {section.dimensions.map((dim) => {
           const [x1, y1] = at(dim.start as Point);
           const [x2, y2] = at(dim.end as Point);
+          // The figure stands outside, away from the middle of the drawing.
+          const [mx, my] = [(x1 + x2) / 2 - width / 2, (y1 + y2) / 2 - height / 2];
+          const away = Math.hypot(mx, my) || 1;
           return (
             <g key={dim.label} pointerEvents="none">
               <line x1={x1} y1={y1} x2={x2} y2={y2} stroke={ink.soft} strokeWidth={unit * 0.2} />
-              <text x={(x1 + x2) / 2} y={(y1 + y2) / 2 + unit * 2.8} fontSize={unit * 2.5} fontFamily={SLAB} textAnchor="middle" fill={ink.soft}>
+              <text x={(x1 + x2) / 2 + (mx / away) * unit * 3} y={(y1 + y2) / 2 + (my / away) * unit * 4} fontSize={unit * 2.4} fontFamily={SLAB} textAnchor={Math.abs(mx) > 0.25 * away ? (mx > 0 ? "start" : "end") : "middle"} dominantBaseline="middle" fill={ink.soft}>
                 {withUnit(dim.value_m, "length", units)}
               </text>
             </g>

@@ -50,7 +50,7 @@ export function Shell({ children }: { children: ReactNode }) {
         background: t.ink.paper, "@media (max-width: 760px)": { gridTemplateColumns: "minmax(0, 1fr)", gridTemplateRows: "auto auto auto 1fr" },
       })}
     >
-      <Box component="header" sx={(t) => ({ borderBottom: `1px solid ${t.ink.ink}`, borderRight: `1px solid ${t.ink.rule}`, p: 1, display: "flex", flexDirection: "column", justifyContent: "space-between" })}>
+      <Box component="header" sx={(t) => ({ position: "sticky", top: 0, zIndex: 20, background: t.ink.paper, height: 73, borderBottom: `1px solid ${t.ink.ink}`, borderRight: `1px solid ${t.ink.rule}`, p: 1, "@media (max-width: 760px)": { position: "static", height: "auto" }, display: "flex", flexDirection: "column", justifyContent: "space-between" })}>
         <SiteName siteId={siteId} name={site.name} />
         <Box sx={{ display: "flex", alignItems: "center", justifyContent: "space-between" }}>
           <DayButton label="day back" onClick={() => moveDay(-1)}>‹</DayButton>
@@ -59,7 +59,7 @@ export function Shell({ children }: { children: ReactNode }) {
           <DayButton label="back to now" onClick={backToNow}>now</DayButton>
         </Box>
       </Box>
-      <Box component="section" aria-label="sun strip" sx={(t) => ({ borderBottom: `1px solid ${t.ink.ink}` })}><SunStrip /></Box>
+      <Box component="section" aria-label="sun strip" sx={(t) => ({ position: "sticky", top: 0, zIndex: 20, background: t.ink.paper, borderBottom: `1px solid ${t.ink.ink}` })}><SunStrip /></Box>
       <Rack siteId={siteId} onSums={() => setSums(true)} onHelp={() => setHelp(true)} />
       <Box component="main" sx={{ minWidth: 0 }}>{children}</Box>
       <QuickSums open={sums} onClose={() => setSums(false)} />
@@ -103,14 +103,25 @@ function Rack({ siteId, onSums, onHelp }: { siteId: number; onSums: () => void; 
   const { data: builds } = useQuery(buildsQuery(siteId));
   const { units, setUnits, dusk, setDusk } = usePrefs();
   const { search } = useLocation();
+  const [open, setOpen] = useState(false);
   return (
     <Box
-      component="nav" aria-label="rack"
+      component="nav" aria-label="rack" onClick={(e) => (e.target as HTMLElement).closest("a") && setOpen(false)}
       sx={(t) => ({
+        position: "sticky", top: 73, height: "calc(100vh - 73px)", overflowY: "auto",
         borderRight: `1px solid ${t.ink.rule}`, p: 1, display: "flex", flexDirection: "column", gap: 0.25,
-        "@media (max-width: 760px)": { flexDirection: "row", flexWrap: "wrap", borderRight: 0, borderBottom: `1px solid ${t.ink.rule}` },
+        "@media (max-width: 760px)": {
+          position: "static", height: "auto", borderRight: 0, borderBottom: `1px solid ${t.ink.rule}`, p: 0.5,
+          "& > :not(.rack-door)": { display: open ? undefined : "none" },
+        },
       })}
     >
+      <Button
+        className="rack-door" variant="text" aria-expanded={open} onClick={() => setOpen(!open)}
+        sx={{ display: "none", justifyContent: "flex-start", "@media (max-width: 760px)": { display: "flex", minHeight: 40 } }}
+      >
+        {open ? "Close the rack" : "Rack: yard, builds, sums, units"}
+      </Button>
       <RackLink to={`/sites/${siteId}/yard${search}`}>Yard</RackLink>
       {(builds ?? []).map((b) => (
         <RackLink key={b.id} to={`/builds/${b.id}/forecast${search}`} match={`/builds/${b.id}/`}><Glyph build={b} /> {b.name}</RackLink>

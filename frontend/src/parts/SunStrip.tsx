@@ -39,8 +39,8 @@ export function SunStrip() {
   const sun = Math.round((beam[nearest.i] ?? 0) + (sky[nearest.i] ?? 0));
   const words = [
     clockTime(lamp, site.time_zone),
-    air && withUnit(air[nearest.i] ?? 0, "temperature", units),
-    strip.wind_m_s != null && withUnit(strip.wind_m_s, "speed", units),
+    air && width > 500 && withUnit(air[nearest.i] ?? 0, "temperature", units),
+    strip.wind_m_s != null && width > 500 && withUnit(strip.wind_m_s, "speed", units),
     `${sun} W/m²`,
   ].filter(Boolean).join(" · ");
 
@@ -75,7 +75,7 @@ export function SunStrip() {
         {hourTicks(domain, width || 800).map((at) => (
           <g key={at}>
             <line x1={x(at)} x2={x(at)} y1={FLOOR} y2={FLOOR + 4} stroke={ink.ink} />
-            <text x={x(at)} y={HEIGHT - 2} fontSize={11} textAnchor="middle" fill={ink.soft}>{clockTime(at, site.time_zone).slice(0, 2)}</text>
+            <text x={x(at)} y={HEIGHT - 2} fontSize={11} textAnchor="middle" fill={ink.soft}>{clockTime(at, site.time_zone)}</text>
           </g>
         ))}
         <line x1={lampX} x2={lampX} y1={0} y2={FLOOR} stroke={ink.ink} strokeWidth={1} />
@@ -85,7 +85,7 @@ export function SunStrip() {
       <Box
         aria-hidden
         sx={(t) => ({
-          position: "absolute", top: 2, right: 14, fontSize: 13, fontWeight: 600, px: 0.75, borderRadius: 0.5,
+          position: "absolute", top: 2, ...(lampX > (width || 800) / 2 ? { left: 50 } : { right: 14 }), fontSize: 13, fontWeight: 600, px: 0.75, borderRadius: 0.5,
           background: t.ink.paper, opacity: 0.94, pointerEvents: "none",
         })}
       >

@@ -7,11 +7,11 @@ export function timeScale(domain: [number, number], width: number): ScaleTime<nu
   return scaleTime().domain(domain).range([GUTTER.left, Math.max(width - GUTTER.right, GUTTER.left + 1)]);
 }
 
-/** Whole hours inside a domain, thinned so that labels do not collide. */
+/** Round times inside a domain, thinned so that labels do not collide. */
 export function hourTicks(domain: [number, number], width: number): number[] {
-  const hours = (domain[1] - domain[0]) / 3_600_000;
-  const room = Math.max(2, width / 46);
-  const step = [1, 2, 3, 4, 6].find((s) => hours / s <= room) ?? 6;
-  const first = Math.ceil(domain[0] / 3_600_000) * 3_600_000;
-  return Array.from({ length: Math.floor(hours) + 1 }, (_, k) => first + k * step * 3_600_000).filter((t) => t <= domain[1]);
+  const minutes = (domain[1] - domain[0]) / 60_000;
+  const room = Math.max(2, width / 58);
+  const step = ([15, 30, 60, 120, 180, 240, 360].find((s) => minutes / s <= room) ?? 360) * 60_000;
+  const first = Math.ceil(domain[0] / step) * step;
+  return Array.from({ length: Math.floor((domain[1] - domain[0]) / step) + 1 }, (_, k) => first + k * step).filter((t) => t <= domain[1]);
 }

@@ -65,9 +65,19 @@ function YardRow({ line }: { line: Yard["lines"][number] }) {
         ? `peak ${withUnit(today.peak_c, "temperature", units)} at ${clockTime(today.peak_at, site.time_zone)}${outcome?.target_c != null ? ", does not reach its target" : ""}`
         : "no sun today";
   const x = timeScale(domain!, width || 800);
-  const top = 34;
+  const top = 64;
   const y = (c: number) => top - 3 - (Math.max(c, 0) / 160) * (top - 6);
-  const steps = line.plan.map((s) => ({ at: Date.parse(s.time), text: s.text }));
+  const ends: number[] = [];
+  const steps = line.plan
+    .map((s) => ({ at: Date.parse(s.time), text: `${clockTime(s.time, site.time_zone)} ${inUserUnits(s.text, units)}` }))
+    .filter((s) => s.at >= domain![0] && s.at <= domain![1])
+    .map((s) => {
+      // The first row whose last label ends before this one begins.
+      const free = ends.findIndex((end) => end < x(s.at));
+      const row = free === -1 ? ends.length : free;
+      ends[row] = x(s.at) + 10 + s.text.length * 6.6;
+      return { ...s, row };
+    });
   const path = (hot?.temperature_c ?? [])
     .map((c, i) => ({ c, at: Date.parse(outcome!.times[i]!) }))
     .filter((p) => p.c != null && p.at >= domain![0] && p.at <= domain![1])
@@ -82,15 +92,13 @@ function YardRow({ line }: { line: Yard["lines"][number] }) {
         ))}
       </Box>
       <Box ref={ref}>
-        <svg width="100%" height={top + 44} role="img" aria-label={`${line.build.name} through the day`}>
+        <svg width="100%" height={top + 12 + 17 * Math.max(ends.length, 1)} role="img" aria-label={`${line.build.name} through the day`}>
           <line x1={GUTTER.left} x2={(width || 800) - GUTTER.right} y1={top} y2={top} stroke={ink.ink} />
           <path d={path} fill="none" stroke={ink.oven} strokeWidth={2.2} />
-          {steps.filter((s) => s.at >= domain![0] && s.at <= domain![1]).map((s, i) => (
+          {steps.map((s) => (
             <g key={s.text}>
-              <line x1={x(s.at)} x2={x(s.at)} y1={top - 5} y2={top + 8 + (i % 2) * 14} stroke={ink.ink} />
-              <text x={x(s.at) + 4} y={top + 15 + (i % 2) * 16} fontSize={12.5} fill={ink.ink}>
-                {clockTime(s.at, site.time_zone)} {inUserUnits(s.text, units)}
-              </text>
+              <line x1={x(s.at)} x2={x(s.at)} y1={top - 5} y2={top + 16 + s.row * 17} stroke={ink.ink} />
+              <text x={x(s.at) + 4} y={top + 15 + s.row * 17} fontSize={12.5} fill={ink.ink}>{s.text}</text>
             </g>
           ))}
           <line x1={x(lamp)} x2={x(lamp)} y1={0} y2={top} stroke={ink.sun} strokeWidth={1.5} />

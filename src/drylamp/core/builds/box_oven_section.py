@@ -41,7 +41,7 @@ class _Frame:
 def section_of(build: BoxOven, load: PotLoad | None, toward_sun: Array | None) -> Section:
     """Draw the box cut along the way it faces, with rays when the sun (east, north, up) is given and up."""
     frame = _Frame(build)
-    shapes = [*_walls(build, frame), *_inside(build, load, frame), *_top(build, frame)]
+    shapes = [*_prop(build, frame), *_walls(build, frame), *_inside(build, load, frame), *_top(build, frame)]
     flat = _sun_on_paper(build, toward_sun)
     rays = [] if flat is None else _trace(build, load, frame, flat)
     points = [p for shape in shapes for p in shape.outline]
@@ -62,6 +62,22 @@ def section_of(build: BoxOven, load: PotLoad | None, toward_sun: Array | None) -
         sun_toward=None if flat is None else (float(flat[0]), float(flat[1])),
         extent=((float(low[0]), float(min(low[1], 0.0))), (float(high[0]), float(high[1]))),
     )
+
+
+def _prop(build: BoxOven, frame: _Frame) -> list[Shape]:
+    """The leg that holds the tilted box up; none where the box lies level."""
+    thick = build.wall_thickness_m
+    x, y = frame.at(build.length_m + 0.4 * thick, -thick)
+    if y < 0.01:
+        return []
+    return [
+        Shape(
+            part="aim",
+            label="prop",
+            ink="wall",
+            outline=[(x - 0.012, 0), (x + 0.012, 0), (x + 0.012, y), (x - 0.012, y)],
+        )
+    ]
 
 
 def _walls(build: BoxOven, frame: _Frame) -> list[Shape]:
@@ -151,10 +167,10 @@ def _arrows(build: BoxOven, frame: _Frame) -> list[Arrow]:
         return (float(vector[0]), float(vector[1]))
 
     return [
-        Arrow(account="cover", at=frame.at(far * 0.3, top + 0.03), toward=outward(0, 1)),
+        Arrow(account="cover", at=frame.at(far * 0.22, top + 0.03), toward=outward(0, 1)),
         Arrow(account="walls", at=frame.at(far + thick, top * 0.4), toward=outward(1, 0)),
         Arrow(account="leak", at=frame.at(-thick, top), toward=outward(-0.8, 0.6)),
-        Arrow(account="steam", at=frame.at(far * 0.6, top + 0.03), toward=outward(0, 1)),
+        Arrow(account="steam", at=frame.at(far * 0.72, top + 0.03), toward=outward(0, 1)),
     ]
 
 

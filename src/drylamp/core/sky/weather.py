@@ -194,7 +194,7 @@ def clear_days(site: Site, day: ClearDay, start_s: float, end_s: float, dt_s: fl
         rh=np.clip(vapour / saturation_pressures(air), 0.0, 1.0),
         wind_m_s=np.full(len(air), day.wind_m_s),
         pressure_pa=site.pressure_pa,
-        origin=f"{day.sky} sky, air {day.tmin_c:g} to {day.tmax_c:g} °C, wind {day.wind_m_s:g} m/s",
+        origin=f"{day.sky} sky, air {day.tmin_c:.0f} to {day.tmax_c:.0f} °C, wind {day.wind_m_s:.1f} m/s",
     )
 
 
