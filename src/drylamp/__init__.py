@@ -1,10 +1,23 @@
 """Dry Lamp: a workbench for people who build things that the sun heats."""
 
+import hashlib
 import os
+from pathlib import Path
 
 from platformdirs import user_cache_path
 
 __version__ = "0.1.0"
 
-# numba reads this when it is first imported, and its own default (beside the source) may be read-only.
-os.environ.setdefault("NUMBA_CACHE_DIR", str(user_cache_path("drylamp") / "compiled"))
+COMPILED = ("compiled", "air/moist", "air/properties", "heat/laws", "heat/march", "optics/rays")
+"""Files with compiled code, under core/."""
+
+
+def _compiled_digest() -> str:
+    """Name a state of the compiled code: numba looks only at a function's own file, not at those it calls."""
+    core = Path(__file__).parent / "core"
+    content = b"".join((core / f"{name}.py").read_bytes() for name in COMPILED)
+    return hashlib.sha256(content).hexdigest()[:12]
+
+
+# numba reads this when it is first imported; its own default (beside the source) may be read-only.
+os.environ.setdefault("NUMBA_CACHE_DIR", str(user_cache_path("drylamp") / "compiled" / _compiled_digest()))

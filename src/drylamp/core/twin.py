@@ -190,7 +190,6 @@ def _march_phases(build: BuildSpec, weather: Weather, phases: list[_Phase]) -> R
         network = phase.scene.network
         steps = slice(phase.first, phase.last)
         now.update(phase.fresh)
-        cut = substeps[steps]
         drive = Drive(
             dt_s=weather.dt_s,
             air_c=weather.air_c[steps],
@@ -200,7 +199,7 @@ def _march_phases(build: BuildSpec, weather: Weather, phases: list[_Phase]) -> R
             steam_c=steam,
             pressure_pa=weather.pressure_pa,
             source_w=phase.scene.source_w[steps],
-            substeps=reset_substeps(cut, weather.dt_s) if phase.fresh else cut,
+            substeps=reset_substeps(substeps[steps], weather.dt_s),
         )
         history = advance(network, np.array([now[name] for name in network.names]), drive)
         lost, taken = closure(network, history, drive)

@@ -102,7 +102,7 @@ def surface_w_k(
     """Natural convection between a surface (start) and the air of a closed space (end).
 
     References:
-        Level plates: McAdams 1954, 0.54 Ra^¼ (below 1e7), 0.15 Ra^⅓ above, 0.27 Ra^¼ on the quiet side;
+        Level plates: McAdams 1954, the larger of 0.54 Ra^¼ and 0.15 Ra^⅓ (no jump where they meet), 0.27 Ra^¼ on the quiet side;
         upright: Churchill & Chu 1975, 0.68 + 0.670 Ra^¼ / [1 + (0.492/Pr)^(9/16)]^(4/9). Never below still air.
     """
     if area_m2 <= 0.0:
@@ -111,7 +111,7 @@ def surface_w_k(
     if facing == 0.0:
         nusselt = 0.68 + 0.515 * rayleigh**0.25
     elif (start_c - end_c) * facing > 0.0:
-        nusselt = 0.54 * rayleigh**0.25 if rayleigh < 1e7 else 0.15 * rayleigh ** (1.0 / 3.0)
+        nusselt = max(0.54 * rayleigh**0.25, 0.15 * rayleigh ** (1.0 / 3.0))
     else:
         nusselt = 0.27 * rayleigh**0.25
     return float(area_m2 * max(nusselt, 1.0) * conductivity_w_mk((start_c + end_c) / 2.0) / length_m)

@@ -139,7 +139,7 @@ def sun_substeps(sun_w_m2: Array, dt_s: float) -> np.ndarray:
 
 
 def reset_substeps(substeps: np.ndarray, dt_s: float) -> np.ndarray:
-    """Eight parts for five minutes after something cold is put in."""
+    """Eight parts for five minutes after a start or after something cold is put in."""
     out = substeps.copy()
     out[: max(1, round(300.0 / dt_s))] = 8
     return out

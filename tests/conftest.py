@@ -1,0 +1,97 @@
+"""What all tests share: the scenario's site and oven, a clear June day, and an app on a temporary data file."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from datetime import date
+from pathlib import Path
+
+import pytest
+from drylamp.core.builds.box_oven import BoxOven
+from drylamp.core.engine import weather_of
+from drylamp.core.loads.pot import PotLoad
+from drylamp.core.sky.site import Site
+from drylamp.core.sky.weather import ClearDay, Span, Weather
+from drylamp.demo.scenario import OVEN, STEW, TERRACE, demo_now
+from drylamp.store.database import Database
+from drylamp.web.app import create_app
+from drylamp.web.settings import Settings
+from flask.testing import FlaskClient
+
+JUNE = date(2025, 6, 12)
+WARM_DAY = ClearDay(tmin_c=15.0, tmax_c=26.0, rh=0.55, wind_m_s=2.0)
+
+
+@pytest.fixture
+def site() -> Site:
+    return TERRACE
+
+
+@pytest.fixture
+def oven() -> BoxOven:
+    return OVEN
+
+
+@pytest.fixture
+def stew() -> PotLoad:
+    return STEW
+
+
+@pytest.fixture(scope="session")
+def june() -> Weather:
+    return weather_of(TERRACE, WARM_DAY, Span(start=JUNE))
+
+
+@pytest.fixture
+def open_site() -> Site:
+    """The same place with nothing on its skyline."""
+    return Site(name="open", latitude_deg=41.2, longitude_deg=1.1, elevation_m=480.0, time_zone="Europe/Madrid")
+
+
+@pytest.fixture
+def database(tmp_path: Path) -> Database:
+    return Database(tmp_path / "yard.sqlite3")
+
+
+@pytest.fixture
+def client(tmp_path: Path) -> Iterator[FlaskClient]:
+    """A client of an app with one site and no builds; its clock stands still at the demo's noon."""
+    app = create_app(Settings(data=tmp_path / "web.sqlite3", now=demo_now))
+    app.config["TESTING"] = False
+    with app.test_client() as made:
+        answer = made.post("/api/sites", json=TERRACE.model_dump(mode="json"))
+        assert answer.status_code == 201
+        yield made
+
+
+@pytest.fixture
+def build(client: FlaskClient) -> dict:
+    """The oven, stored."""
+    body = {
+        "site_id": 1,
+        "name": "Hatbox oven",
+        "spot": "terrace",
+        "spec": OVEN.model_dump(mode="json"),
+        "load": STEW.model_dump(mode="json"),
+    }
+    answer = client.post("/api/builds", json=body)
+    assert answer.status_code == 201, answer.text
+    return answer.get_json()
+
+
+@pytest.fixture
+def trial(client: FlaskClient, build: dict) -> dict:
+    """A quick look that starts at the demo's noon, two inside channels and a control."""
+    body = {
+        "build_id": build["id"],
+        "name": "Noon look",
+        "protocol": "quick-look",
+        "channels": [
+            {"name": "inside-air", "title": "air inside", "node": "inside-air"},
+            {"name": "tray", "title": "tray", "node": "tray"},
+            {"name": "control", "title": "tin", "node": "outside", "is_control": True},
+        ],
+    }
+    answer = client.post("/api/trials", json=body)
+    assert answer.status_code == 201, answer.text
+    return answer.get_json()
