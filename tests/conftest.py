@@ -7,6 +7,8 @@ from datetime import date
 from pathlib import Path
 
 import pytest
+from flask.testing import FlaskClient
+
 from drylamp.core.builds.box_oven import BoxOven
 from drylamp.core.engine import weather_of
 from drylamp.core.loads.pot import PotLoad
@@ -16,7 +18,6 @@ from drylamp.demo.scenario import OVEN, STEW, TERRACE, demo_now
 from drylamp.store.database import Database
 from drylamp.web.app import create_app
 from drylamp.web.settings import Settings
-from flask.testing import FlaskClient
 
 JUNE = date(2025, 6, 12)
 WARM_DAY = ClearDay(tmin_c=15.0, tmax_c=26.0, rh=0.55, wind_m_s=2.0)
@@ -49,8 +50,10 @@ def open_site() -> Site:
 
 
 @pytest.fixture
-def database(tmp_path: Path) -> Database:
-    return Database(tmp_path / "yard.sqlite3")
+def database(tmp_path: Path) -> Iterator[Database]:
+    made = Database(tmp_path / "yard.sqlite3")
+    yield made
+    made.close()
 
 
 @pytest.fixture
@@ -62,6 +65,7 @@ def client(tmp_path: Path) -> Iterator[FlaskClient]:
         answer = made.post("/api/sites", json=TERRACE.model_dump(mode="json"))
         assert answer.status_code == 201
         yield made
+    app.config["DATABASE"].close()
 
 
 @pytest.fixture

@@ -1,9 +1,12 @@
 """Moist air against psychrolib (ASHRAE 2017), air and water against CoolProp."""
 
-import CoolProp.CoolProp as coolprop
+from CoolProp import CoolProp as coolprop  # noqa: N813
+import itertools
+
 import numpy as np
 import psychrolib
 import pytest
+
 from drylamp.core.air import moist, properties
 from drylamp.core.heat.laws import LATENT_J_KG
 from drylamp.core.sums import find_sum
@@ -20,9 +23,7 @@ def test_moist_air_against_psychrolib(temperature: float, rh: float, pressure: f
     ratio = psychrolib.GetHumRatioFromRelHum(temperature, rh, pressure)
     assert ours["humidity_ratio"] == pytest.approx(ratio, rel=2e-3)
     assert ours["dew_point_c"] == pytest.approx(psychrolib.GetTDewPointFromRelHum(temperature, rh), abs=0.02)
-    assert ours["wet_bulb_c"] == pytest.approx(
-        psychrolib.GetTWetBulbFromRelHum(temperature, rh, pressure), abs=0.05
-    )
+    assert ours["wet_bulb_c"] == pytest.approx(psychrolib.GetTWetBulbFromRelHum(temperature, rh, pressure), abs=0.05)
     assert ours["enthalpy_j_kg"] == pytest.approx(psychrolib.GetMoistAirEnthalpy(temperature, ratio), rel=3e-3, abs=30)
     deficit = psychrolib.GetVaporPressureDeficit(temperature, ratio, pressure)
     assert ours["vapour_pressure_deficit_pa"] == pytest.approx(deficit, rel=3e-3, abs=8)
@@ -58,7 +59,9 @@ def test_latent_heat_against_coolprop():
 
 
 def test_water_in_the_food_table_against_coolprop():
-    assert foods()["water"].cp_j_kgk == pytest.approx(coolprop.PropsSI("C", "T", 323.15, "P", 101325, "Water"), rel=2e-3)
+    assert foods()["water"].cp_j_kgk == pytest.approx(
+        coolprop.PropsSI("C", "T", 323.15, "P", 101325, "Water"), rel=2e-3
+    )
 
 
 def test_saturation_is_continuous_at_freezing():
@@ -68,4 +71,4 @@ def test_saturation_is_continuous_at_freezing():
 
 def test_saturation_rises_with_temperature():
     values = [moist.saturation_pressure_pa(float(t)) for t in np.arange(-60, 150, 1.0)]
-    assert all(b > a for a, b in zip(values, values[1:], strict=False))
+    assert all(b > a for a, b in itertools.pairwise(values))

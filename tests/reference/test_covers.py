@@ -3,6 +3,7 @@
 import math
 
 import pytest
+
 from drylamp.core.optics.covers import Pane, diffuse_incidence_deg, stack
 from drylamp.core.sums import find_sum
 
@@ -60,6 +61,7 @@ def test_effective_diffuse_angle():
 def test_diffuse_over_the_dome_matches_the_effective_angle():
     """Our sum over directions against the one-angle shorthand of Brandemuehl & Beckman, ±2 % of transmittance."""
     import numpy as np
+
     from drylamp.core.sky.dome import hemisphere
 
     pane = [Pane(1.526, 20.0, 0.004)]

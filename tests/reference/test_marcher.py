@@ -7,8 +7,9 @@ from datetime import date
 
 import numpy as np
 import pytest
+from scipy.integrate import solve_ivp
+
 from drylamp.core.air.moist import boiling_c
-from drylamp.core.builds.kinds import kind_of
 from drylamp.core.engine import weather_of
 from drylamp.core.heat import laws
 from drylamp.core.heat.laws import Law
@@ -26,7 +27,6 @@ from drylamp.core.heat.network import (
 from drylamp.core.sky.weather import ClearDay, Span
 from drylamp.core.twin import _scene
 from drylamp.demo.scenario import OVEN, STEW, TERRACE
-from scipy.integrate import solve_ivp
 
 
 def link_power(link: Link, start_c: float, end_c: float, wind: float, vapour: float, pressure: float) -> float:

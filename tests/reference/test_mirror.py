@@ -2,6 +2,7 @@
 
 import numpy as np
 import pytest
+
 from drylamp.core.optics.booster import HingedMirror, image, patch
 from drylamp.core.sky.dome import hemisphere
 from drylamp.core.sums import find_sum
@@ -11,7 +12,9 @@ def counted_patch_m2(mirror: HingedMirror, width: float, length: float, sun: np.
     """Area of the opening that the mirror lights, by throwing rays from points of the mirror."""
     random = np.random.default_rng(9)
     share, x = random.random(rays), (random.random(rays) - 0.5) * width
-    points = np.stack([x, length + share * mirror.length_m * mirror.along[1], share * mirror.length_m * mirror.along[2]], 1)
+    points = np.stack(
+        [x, length + share * mirror.length_m * mirror.along[1], share * mirror.length_m * mirror.along[2]], 1
+    )
     facing = float(sun @ mirror.normal)
     if facing <= 0:
         return 0.0

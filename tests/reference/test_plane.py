@@ -5,6 +5,7 @@ from datetime import date
 import numpy as np
 import pvlib
 import pytest
+
 from drylamp.core.engine import weather_of
 from drylamp.core.sky.plane import on_plane, sky_light
 from drylamp.core.sky.site import Site

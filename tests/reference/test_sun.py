@@ -4,6 +4,7 @@ import numpy as np
 import pandas as pd
 import pvlib
 import pytest
+
 from drylamp.core.sky.dome import plane_axes
 from drylamp.core.sky.sun import solar_position, sun_path, unit_vectors
 from drylamp.core.sums import find_sum
@@ -60,9 +61,9 @@ def test_two_hundred_places_against_pvlib():
     for _ in range(200):
         latitude, longitude = random.uniform(-89, 89), random.uniform(-180, 180)
         moment = pd.Timestamp("2020-01-01T00:00:00Z") + pd.Timedelta(minutes=int(random.integers(0, 5_000_000)))
-        ours = find_sum("sun-position").run(
-            {"latitude": latitude, "longitude": longitude, "time": moment.isoformat()}
-        )["result"]
+        ours = find_sum("sun-position").run({"latitude": latitude, "longitude": longitude, "time": moment.isoformat()})[
+            "result"
+        ]
         theirs = pvlib.solarposition.get_solarposition(moment, latitude, longitude).iloc[0]
         assert ours["altitude_deg"] == pytest.approx(theirs["elevation"], abs=0.01)
         if abs(theirs["elevation"]) < 85:

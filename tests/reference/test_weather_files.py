@@ -6,6 +6,7 @@ from pathlib import Path
 import diyepw
 import numpy as np
 import pytest
+
 from drylamp.core.engine import forecast, weather_of
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import Span

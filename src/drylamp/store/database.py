@@ -52,10 +52,16 @@ class Database:
         self.path = path
         path.parent.mkdir(parents=True, exist_ok=True)
         self._migrate()
+        # While one connection stays open, closing the others does not fold the log into the file each time.
+        self._keeper = self.connect()
+
+    def close(self) -> None:
+        """Let the file go; the log is folded in."""
+        self._keeper.close()
 
     def connect(self) -> sqlite3.Connection:
         """Open a connection: rows by name, foreign keys on, writes waiting their turn."""
-        connection = sqlite3.connect(self.path, timeout=30.0, isolation_level=None)
+        connection = sqlite3.connect(self.path, timeout=30.0, isolation_level=None, check_same_thread=False)
         connection.row_factory = sqlite3.Row
         connection.execute("PRAGMA foreign_keys = ON")
         connection.execute("PRAGMA journal_mode = WAL")
@@ -98,12 +104,12 @@ class Database:
 def statements(sql: str) -> Iterator[str]:
     """Split a script into statements (executescript would commit before the first)."""
     held = ""
-    for line in sql.splitlines(keepends=True):
-        held += line
+    for piece in sql.split(";")[:-1]:
+        held += piece + ";"
         if sqlite3.complete_statement(held):
             yield held.strip()
             held = ""
-    if held.strip():
+    if held:
         yield held.strip()
 
 

@@ -179,8 +179,12 @@ class BoxOptics:
 
     def sun_into_parts(self, sun: SunPath, light: SkyLight, skyline_deg: Array) -> tuple[Array, Array]:
         """Watts into each part and watts meeting the opening over a run, shapes (n, parts) and (n,)."""
-        direction, back = _few_directions(sun)
-        beam, beam_met = (values[back] for values in self.absorbed_m2(direction))
+        knots = _knots(sun)
+        if len(knots):
+            traced = self.absorbed_m2(sun.direction[knots])
+            beam, beam_met = (_between_knots(sun.time_s, knots, values) for values in traced)
+        else:  # polar night
+            beam, beam_met = np.zeros((len(sun.time_s), self.shares.shape[1])), np.zeros(len(sun.time_s))
         dome = hemisphere(DOME_DIRECTIONS)
         open_part = is_open(skyline_deg, dome)
         from_dome, dome_met = self.absorbed_m2(dome)
@@ -208,9 +212,24 @@ class BoxOptics:
         return names, exchange_areas(faces, absorbed_shares(faces), node, len(names))
 
 
-def _few_directions(sun: SunPath) -> tuple[Array, np.ndarray]:
-    """Directions that are worth tracing: one in every five minutes while the sun is up, and how to get back to all."""
+def _knots(sun: SunPath) -> np.ndarray:
+    """Steps worth tracing while the sun is up: one in every five minutes, and the last before each night."""
     slot = np.floor(sun.time_s / SHARED_KNOTS_S).astype(np.int64)
-    slot = np.where(sun.direction[:, 2] > -0.02, slot, -1)
-    _, first, back = np.unique(slot, return_index=True, return_inverse=True)
-    return sun.direction[first], back
+    up = sun.direction[:, 2] > -0.02
+    first = np.flatnonzero(np.diff(slot, prepend=slot[0] - 1) != 0)
+    dusk = np.flatnonzero(up & ~np.append(up[1:], False))
+    dawn = np.flatnonzero(up & ~np.append(False, up[:-1]))
+    return np.unique(np.concatenate([first[up[first]], dawn, dusk]))
+
+
+def _between_knots(time_s: Array, knots: np.ndarray, values: Array) -> Array:
+    """Straight lines through values at the knots (columns of a 2-D array each on their own)."""
+    at = time_s[knots]
+    right = np.clip(np.searchsorted(at, time_s), 1, max(len(at) - 1, 1))
+    left = right - 1
+    right = np.minimum(right, len(at) - 1)
+    span = np.maximum(at[right] - at[left], 1e-9)
+    share = np.clip((time_s - at[left]) / span, 0.0, 1.0)
+    if values.ndim == 2:
+        share = share[:, None]
+    return np.asarray(values[left] + share * (values[right] - values[left]))

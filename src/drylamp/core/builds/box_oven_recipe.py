@@ -16,8 +16,8 @@ from drylamp.core.loads.pot import FOOT_W_M2K, INNER_FILM_W_M2K, PotLoad
 from drylamp.core.tables import covers, layers
 
 SHELL_EMITTANCE = 0.9
-OPEN_TOP_W_M2K = 6.0
-"""Air changed over an uncovered opening, from memory."""
+OPEN_TOP_SHARE = 2.0
+"""Air changed over an uncovered opening, as times the wind film on its area; from memory."""
 SMALLEST_J_K = 5.0
 """A film or foil weighs next to nothing; this keeps its node from being singular."""
 
@@ -132,7 +132,7 @@ def _box_links(build: BoxOven) -> list[Link]:
         Link("leak", Law.LEAK, "inside-air", AIR, (build.leak_m2, build.height_m), LEAK),
     ]
     if build.cover is None:
-        links.append(Link("open top", Law.CONDUCTANCE, "inside-air", AIR, (OPEN_TOP_W_M2K * build.opening_m2,), COVER))
+        links.append(Link("open top", Law.WIND, "inside-air", AIR, (OPEN_TOP_SHARE * build.opening_m2,), COVER))
         return links
     links.append(Link("air to cover", Law.SURFACE, "cover-1", "inside-air", (floor, length, -1.0)))
     outermost = f"cover-{build.cover.layers}"

@@ -14,6 +14,7 @@ import numpy as np
 from drylamp.core.sky.site import Obstacle, Spot
 from drylamp.core.sky.sun import Array
 
+SUN_DISC_DEG = 0.533
 DOME_DIRECTIONS = 512
 GROUND_DIRECTIONS = 192
 _GOLDEN = (1.0 + 5.0**0.5) / 2.0
@@ -67,6 +68,17 @@ def is_open(skyline_deg: Array, directions: Array) -> Array:
     altitude = np.degrees(np.arcsin(np.clip(directions[:, 2], -1, 1)))
     edge = np.interp(azimuth, np.arange(360.0), skyline_deg, period=360.0)
     return ((altitude > edge) & (altitude > 0.0)).astype(float)
+
+
+def sun_share(skyline_deg: Array, directions: Array) -> Array:
+    """Share of the sun's disc above the skyline and the horizon, 0–1, shape (n,).
+
+    The disc is 0.53° wide, so that the edge of a shadow takes its two minutes instead of falling at once.
+    """
+    azimuth = np.degrees(np.arctan2(directions[:, 0], directions[:, 1])) % 360.0
+    altitude = np.degrees(np.arcsin(np.clip(directions[:, 2], -1, 1)))
+    edge = np.maximum(np.interp(azimuth, np.arange(360.0), skyline_deg, period=360.0), 0.0)
+    return np.asarray(np.clip((altitude - edge) / SUN_DISC_DEG + 0.5, 0.0, 1.0))
 
 
 def plane_axes(tilt_deg: float, azimuth_deg: float) -> Array:

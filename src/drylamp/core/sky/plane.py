@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from drylamp.core.sky.dome import DOME_DIRECTIONS, hemisphere, is_open, plane_axes
+from drylamp.core.sky.dome import DOME_DIRECTIONS, hemisphere, is_open, plane_axes, sun_share
 from drylamp.core.sky.sun import Array, SunPath
 
 LOWEST_SIN = 0.01745
@@ -42,7 +42,7 @@ def sky_light(sun: SunPath, ghi: Array, dni: Array, dhi: Array, albedo: float, s
     up = sine > 0
     share = np.where(up, dni / np.maximum(sun.extraterrestrial_w_m2, 1.0), 0.0)
     ring = dhi * share / np.maximum(sine, LOWEST_SIN)
-    beam = np.where(up, dni + ring, 0.0) * is_open(skyline_deg, sun.direction)
+    beam = np.where(up, dni + ring, 0.0) * sun_share(skyline_deg, sun.direction)
     return SkyLight(beam_w_m2=beam, dome_w_m2=dhi * (1.0 - share), ground_w_m2=albedo * ghi)
 
 
