@@ -3,9 +3,10 @@
 import json
 
 import pytest
+from pydantic import ValidationError
+
 from drylamp.core.checks import InputProblem
 from drylamp.formats.build_file import read_build, write_build
-from pydantic import ValidationError
 
 
 def test_round_trip(oven, stew):

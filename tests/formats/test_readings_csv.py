@@ -4,6 +4,7 @@ from datetime import UTC, datetime
 from zoneinfo import ZoneInfo
 
 import pytest
+
 from drylamp.core.checks import InputProblem
 from drylamp.formats.readings_csv import parse_readings, to_celsius, unit_in
 
@@ -20,7 +21,10 @@ def test_wide_semicolons_decimal_commas_and_fahrenheit():
     assert parsed.preview.delimiter == ";"
     assert parsed.preview.decimal_comma
     assert parsed.preview.clock == "the site's clock (Europe/Madrid)"
-    assert {c.name: (c.unit, c.unit_seen) for c in parsed.preview.columns} == {"tray (°F)": ("F", True), "air (°C)": ("C", True)}
+    assert {c.name: (c.unit, c.unit_seen) for c in parsed.preview.columns} == {
+        "tray (°F)": ("F", True),
+        "air (°C)": ("C", True),
+    }
     assert parsed.readings[0].value_c == pytest.approx(100)
     assert parsed.readings[0].time == datetime(2025, 6, 12, 10, 0, tzinfo=UTC)
     assert parsed.preview.questions == []

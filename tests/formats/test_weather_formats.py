@@ -1,6 +1,7 @@
 """Weather files that are broken, each in its own way: a clear message with the row."""
 
 import pytest
+
 from drylamp.core.checks import InputProblem
 from drylamp.core.sky.weather import WeatherFile
 from drylamp.formats.weather_csv import read_weather_csv

@@ -1,11 +1,11 @@
 """Moist air against psychrolib (ASHRAE 2017), air and water against CoolProp."""
 
-from CoolProp import CoolProp as coolprop  # noqa: N813
 import itertools
 
 import numpy as np
 import psychrolib
 import pytest
+from CoolProp import CoolProp as coolprop  # noqa: N813
 
 from drylamp.core.air import moist, properties
 from drylamp.core.heat.laws import LATENT_J_KG

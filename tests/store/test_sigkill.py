@@ -8,7 +8,6 @@ import urllib.parse
 import urllib.request
 
 from drylamp.demo.scenario import OVEN, TERRACE
-
 from tests.serving import Server
 
 
@@ -67,7 +66,9 @@ def test_every_acknowledged_reading_survives(tmp_path):
     server = Server(tmp_path)
     try:
         with urllib.request.urlopen(f"{server.url}/api/trials/{trial}", timeout=20) as answer:
-            kept = {r["time"].replace("Z", "+00:00")[:23].rstrip("0").rstrip(".") for r in json.load(answer)["readings"]}
+            kept = {
+                r["time"].replace("Z", "+00:00")[:23].rstrip("0").rstrip(".") for r in json.load(answer)["readings"]
+            }
     finally:
         server.end()
     lost = [t for t in acknowledged if t[:23].rstrip("0").rstrip(".") not in {k.split("+")[0] for k in kept}]

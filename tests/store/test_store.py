@@ -4,13 +4,22 @@ import shutil
 import sqlite3
 
 import pytest
+
 from drylamp.core.checks import InputProblem
 from drylamp.core.sky.weather import ClearDay
 from drylamp.demo.scenario import OVEN, STEW, TERRACE
 from drylamp.store import builds, readings, sites, trials
 from drylamp.store import database as database_module
 from drylamp.store.builds import Draft
-from drylamp.store.database import Database, NewerSchemaError, NotFoundError, StaleWriteError, StoreError, atomic, statements
+from drylamp.store.database import (
+    Database,
+    NewerSchemaError,
+    NotFoundError,
+    StaleWriteError,
+    StoreError,
+    atomic,
+    statements,
+)
 from drylamp.store.readings import ReadingRow
 from drylamp.store.trials import ChannelRow, TrialRow
 
@@ -66,7 +75,10 @@ def test_newer_file_is_left_alone(database):
 def test_migration_keeps_a_copy_and_moves_forward(database, monkeypatch):
     with database.session() as connection:
         sites.add_site(connection, TERRACE)
-    steps = [*database_module.migrations(), (2, "002_more.sql", "ALTER TABLE site ADD COLUMN note TEXT; CREATE TABLE more (id INTEGER);")]
+    steps = [
+        *database_module.migrations(),
+        (2, "002_more.sql", "ALTER TABLE site ADD COLUMN note TEXT; CREATE TABLE more (id INTEGER);"),
+    ]
     monkeypatch.setattr(database_module, "migrations", lambda: steps)
     moved = Database(database.path)
     assert moved.version() == 2
@@ -140,7 +152,9 @@ def test_lost_update_of_a_build_is_refused(db, oven_row):
 
 def test_undo_walks_back_change_by_change(db, oven_row):
     for k, tilt in enumerate((30.0, 40.0, 50.0), start=1):
-        builds.change_build(db, oven_row.id, Draft("Oven", None, OVEN.model_copy(update={"tilt_deg": tilt}), None), k, NOW)
+        builds.change_build(
+            db, oven_row.id, Draft("Oven", None, OVEN.model_copy(update={"tilt_deg": tilt}), None), k, NOW
+        )
     seen = []
     for revision in (4, 5, 6):
         seen.append(builds.undo_build(db, oven_row.id, revision, NOW).spec.tilt_deg)
@@ -151,7 +165,9 @@ def test_undo_walks_back_change_by_change(db, oven_row):
 
 def test_change_after_undo_can_be_undone(db, oven_row):
     for k, tilt in enumerate((30.0, 40.0), start=1):
-        builds.change_build(db, oven_row.id, Draft("Oven", None, OVEN.model_copy(update={"tilt_deg": tilt}), None), k, NOW)
+        builds.change_build(
+            db, oven_row.id, Draft("Oven", None, OVEN.model_copy(update={"tilt_deg": tilt}), None), k, NOW
+        )
     builds.undo_build(db, oven_row.id, 3, NOW)
     builds.change_build(db, oven_row.id, Draft("Oven", None, OVEN.model_copy(update={"tilt_deg": 60.0}), None), 4, NOW)
     assert builds.undo_build(db, oven_row.id, 5, NOW).spec.tilt_deg == 30.0

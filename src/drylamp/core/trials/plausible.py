@@ -10,6 +10,8 @@ STUCK_VALUES_C = {-127.0: "a cut lead", 85.0: "a probe that has not woken up", 2
 FASTEST_K_MIN = 25.0
 FAR_K = 25.0
 NEAR_K = 12.0
+RECENT_MINUTES = 10.0
+"""A box cannot change so much in this time that the reading before no longer says what to expect."""
 
 
 class Plausibility(Model):
@@ -41,7 +43,8 @@ def check_temperature(
         return Plausibility(
             code="stuck", text=f"{value_c:g} °C is what {STUCK_VALUES_C[value_c]} shows; check the probe."
         )
-    reference = last_c if last_c is not None and (minutes_since_last or 0) <= 60 else expected_c
+    recent = last_c is not None and (minutes_since_last or 0.0) <= RECENT_MINUTES
+    reference = last_c if recent else expected_c
     if reference is not None and _looks_fahrenheit(value_c, reference):
         as_c = (value_c - 32.0) / 1.8
         text = f"{value_c:g} °C is far from the {reference:.0f} °C expected, but {value_c:g} °F ({as_c:.0f} °C) would fit; is the unit right?"

@@ -1,0 +1,43 @@
+"""The demo yard: filled once, with something for its verdicts to find."""
+
+import pytest
+
+from drylamp.core.trials.verdict import judge
+from drylamp.demo.scenario import TERRACE, TRUTH
+from drylamp.demo.seed import fill, latest_activity
+from drylamp.store import builds, readings, sites, trials
+from drylamp.web.views import trial_facts
+
+
+@pytest.fixture
+def yard(database):
+    assert fill(database)
+    with database.session() as db:
+        yield db
+
+
+def test_filling_twice_changes_nothing(database):
+    assert fill(database)
+    before = latest_activity(database)
+    assert not fill(database)
+    assert latest_activity(database) == before
+
+
+def test_two_sites_and_four_trials(yard):
+    assert [s.site.name for s in sites.list_sites(yard)] == ["Larkspur Terrace", "South Paddock"]
+    rows = trials.list_trials(yard)
+    assert [r.ended_ms is None for r in rows] == [True, False, False, False]
+    assert {r.build_revision for r in rows} == {1, 2}
+    assert all(readings.count_readings(yard, r.id) >= 9 for r in rows)
+    south = next(b for b in builds.list_builds(yard) if b.site_id == 2)
+    assert south.spec.facing_deg == 0
+
+
+@pytest.mark.parametrize("number", [1, 2, 3])
+def test_verdicts_find_the_hidden_leak(yard, number: int):
+    row = trials.get_trial(yard, number)
+    build = builds.get_build(yard, row.build_id, row.build_revision)
+    verdict = judge(TERRACE, build.spec, trial_facts(yard, row))
+    assert TRUTH.adjustments.leak > 2
+    assert verdict.likely_cause == "leak"
+    assert verdict.energy_closure < 1e-3

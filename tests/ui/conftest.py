@@ -1,0 +1,81 @@
+"""The real interface in headless Chromium, on the demo yard; any console error fails the test."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Browser, Page
+
+from tests.serving import Server
+from tests.ui.driver import Driver
+
+CHROMIUM = "/usr/bin/chromium"
+FLAGS = [
+    "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
+    "--disable-component-update", "--disable-sync",
+]  # fmt: skip
+
+
+@pytest.fixture(scope="session")
+def browser_type_launch_args(browser_type_launch_args: dict) -> dict:
+    return {**browser_type_launch_args, "executable_path": CHROMIUM, "args": FLAGS}
+
+
+@pytest.fixture(scope="session")
+def shared_server(tmp_path_factory) -> Iterator[Server]:
+    """One demo yard for tests that only look."""
+    server = Server(tmp_path_factory.mktemp("demo"), "demo")
+    server.wait_until_warm()
+    yield server
+    server.end()
+
+
+@pytest.fixture(scope="module")
+def own_server(tmp_path_factory) -> Iterator[Server]:
+    """A demo yard of the module's own, for tests that change things."""
+    server = Server(tmp_path_factory.mktemp("own"), "demo")
+    server.wait_until_warm()
+    yield server
+    server.end()
+
+
+def drive(browser: Browser, url: str, expected_errors: bool = False, **context: object) -> Iterator[Driver]:
+    made = browser.new_context(viewport={"width": 1280, "height": 800}, **context)
+    page: Page = made.new_page()
+    problems: list[str] = []
+    page.on("console", lambda m: problems.append(f"{m.type}: {m.text}") if m.type in ("error", "warning") else None)
+    page.on("pageerror", lambda e: problems.append(f"uncaught: {e}"))
+    page.on(
+        "requestfailed",
+        lambda r: problems.append(f"failed: {r.url} {r.failure}") if "ABORTED" not in (r.failure or "") else None,
+    )
+    page.on("request", lambda r: problems.append(f"outside: {r.url}") if not r.url.startswith((url, "data:")) else None)
+    yield Driver(page, url)
+    refused = [p for p in problems if "the server responded with a status of 4" in p]
+    made.close()
+    assert [p for p in problems if p not in refused] == []
+    assert expected_errors or refused == []
+
+
+@pytest.fixture
+def looking(browser: Browser, shared_server: Server) -> Iterator[Driver]:
+    yield from drive(browser, shared_server.url)
+
+
+@pytest.fixture
+def working(browser: Browser, own_server: Server) -> Iterator[Driver]:
+    yield from drive(browser, own_server.url)
+
+
+@pytest.fixture
+def refused(browser: Browser, own_server: Server) -> Iterator[Driver]:
+    """For tests that type what the server will refuse: its 4xx answers are expected."""
+    yield from drive(browser, own_server.url, expected_errors=True)
+
+
+@pytest.fixture(scope="session")
+def axe_source() -> str:
+    path = Path(__file__).parents[2] / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
+    return path.read_text(encoding="utf-8")

@@ -1,0 +1,52 @@
+"""A driver that speaks a person's actions."""
+
+from __future__ import annotations
+
+import re
+
+from playwright.sync_api import Locator, Page, expect
+
+expect.set_options(timeout=15_000)
+
+
+class Driver:
+    """One person at one screen."""
+
+    def __init__(self, page: Page, url: str) -> None:
+        self.page, self.url = page, url
+
+    def open(self, path: str) -> None:
+        self.page.goto(self.url + path)
+        expect(self.page.get_by_role("slider", name="lamp")).to_be_visible()
+
+    def stage(self, name: str) -> None:
+        self.page.get_by_role("navigation", name="stages").get_by_role("link", name=re.compile(f"^{name}")).click()
+
+    def part(self, title: str) -> None:
+        self.page.get_by_role("group", name="parts").get_by_role("button", name=title).click()
+
+    def type_into(self, label: str, text: str) -> None:
+        field = self.page.get_by_label(label, exact=True)
+        field.fill(text)
+        field.press("Enter")
+
+    def button(self, name: str, exact: bool = False) -> Locator:
+        return self.page.get_by_role("button", name=name, exact=exact)
+
+    def sees(self, text: str | re.Pattern[str]) -> None:
+        expect(self.page.get_by_text(text).first).to_be_visible()
+
+    def headline(self, station: str) -> str:
+        """What a station of the path says now."""
+        link = self.page.get_by_role("navigation", name="stages").get_by_role("link", name=re.compile(f"^{station}"))
+        return link.inner_text().split("\n")[-1]
+
+    def waits_until_headline(self, station: str, pattern: str) -> None:
+        link = self.page.get_by_role("navigation", name="stages").get_by_role("link", name=re.compile(f"^{station}"))
+        expect(link).to_have_text(re.compile(pattern))
+
+    def axe(self, source: str) -> list[str]:
+        """Accessibility faults of the page as it stands."""
+        self.page.evaluate(source)
+        found = self.page.evaluate("axe.run(document, { resultTypes: ['violations'] })")
+        return [f"{v['id']}: {v['nodes'][0]['html'][:160]}" for v in found["violations"]]

@@ -1,0 +1,190 @@
+"""Every main view: opens with no console error, passes axe by day and dusk, and fits a phone where it must."""
+
+import re
+
+import pytest
+from playwright.sync_api import expect
+
+from tests.ui.driver import Driver
+
+pytestmark = pytest.mark.ui
+
+VIEWS = {
+    "/sites/1/yard": "What the yard can do today",
+    "/sites/1/new": "A new box oven",
+    "/sites/1/place": "Usual clear days by month",
+    "/builds/1/aim": "Schools of tilt",
+    "/builds/1/make": "Today with this",
+    "/builds/1/forecast": "Plan of the day",
+    "/builds/1/trials": "Trials of Hatbox oven",
+    "/builds/1/verdict?trial=1": "How sure",
+    "/trials/4": "Readings from a file",
+}
+
+
+@pytest.mark.parametrize("path", VIEWS)
+def test_view_passes_axe_by_day(looking: Driver, axe_source: str, path: str):
+    looking.open(path)
+    looking.sees(VIEWS[path])
+    looking.page.wait_for_load_state("networkidle")
+    assert looking.axe(axe_source) == []
+
+
+@pytest.mark.parametrize("path", ["/builds/1/make", "/builds/1/forecast", "/trials/4", "/builds/1/verdict?trial=2"])
+def test_view_passes_axe_at_dusk(looking: Driver, axe_source: str, path: str):
+    looking.open("/sites/1/yard")
+    looking.button("Dusk").click()
+    looking.open(path)
+    looking.page.wait_for_load_state("networkidle")
+    expect(looking.button("Daylight")).to_be_visible()
+    assert looking.axe(axe_source) == []
+
+
+def test_home_leads_to_the_yard(looking: Driver):
+    looking.open("/")
+    looking.sees("What the yard can do today")
+    assert looking.page.url.endswith("/sites/1/yard")
+    looking.sees("read “Quick look before lunch”")
+
+
+def test_unknown_addresses_say_so(looking: Driver):
+    looking.page.goto(f"{looking.url}/no/such/view")
+    looking.sees("There is no such view")
+
+
+def test_every_chart_shares_the_strips_hours(looking: Driver):
+    """The noon tick of the strip stands over the noon tick of the forecast."""
+    looking.open("/builds/1/forecast")
+    looking.sees("Plan of the day")
+    strip = looking.page.get_by_role("slider", name="lamp").get_by_text("12:00").bounding_box()
+    chart = looking.page.get_by_role("img", name="temperatures through the day").get_by_text("12:00").bounding_box()
+    assert abs(strip["x"] + strip["width"] / 2 - chart["x"] - chart["width"] / 2) < 1.5
+
+
+def test_moving_the_lamp_moves_the_ledger(looking: Driver):
+    looking.open("/builds/1/forecast")
+    looking.sees("At 12:1")
+    before = looking.page.get_by_label("hundred-watt column").inner_text()
+    looking.page.keyboard.press("]")
+    looking.page.keyboard.press("]")
+    looking.sees("At 14:1")
+    assert looking.page.get_by_label("hundred-watt column").inner_text() != before
+    assert "at=" in looking.page.url
+    looking.page.reload()
+    looking.sees("At 14:1")
+    looking.page.keyboard.press("n")
+    looking.sees("At 12:1")
+
+
+def test_lamp_by_keyboard_alone(looking: Driver):
+    looking.open("/builds/1/forecast")
+    slider = looking.page.get_by_role("slider", name="lamp")
+    before = int(slider.get_attribute("aria-valuenow"))
+    slider.focus()
+    slider.press("ArrowRight")
+    slider.press("PageUp")
+    expect(slider).to_have_attribute("aria-valuenow", str(before + 70))
+
+
+def test_keys_walk_the_stages_and_days(looking: Driver):
+    looking.open("/builds/1/forecast")
+    looking.sees("Plan of the day")
+    for key, text in (
+        ("1", "Schools of tilt"),
+        ("2", "Today with this"),
+        ("4", "Trials of"),
+        ("5", "How sure"),
+        ("3", "Plan of the day"),
+    ):
+        looking.page.keyboard.press(key)
+        looking.sees(text)
+    looking.page.keyboard.press(".")
+    looking.sees("Fri 13 Jun")
+    looking.page.keyboard.press(",")
+    looking.sees("Thu 12 Jun")
+    looking.page.keyboard.press("?")
+    looking.sees("undo the last change")
+
+
+def test_every_control_can_be_reached_by_tab(looking: Driver):
+    looking.open("/builds/1/make")
+    looking.sees("Today with this")
+    reached = set()
+    for _ in range(45):
+        looking.page.keyboard.press("Tab")
+        reached.add(
+            looking.page.evaluate(
+                "document.activeElement.innerText || document.activeElement.getAttribute('aria-label')"
+            )
+        )
+    assert {"Cover", "Mirror", "Pot and food", "2 layers"} <= reached
+    assert any(str(name).startswith("lamp") for name in reached)
+
+
+def test_fahrenheit_and_inches_everywhere(looking: Driver):
+    looking.open("/builds/1/forecast")
+    looking.sees("90 °C at 13:")
+    looking.button("temperatures in °C; change").click()
+    looking.button("lengths in mm; change").click()
+    looking.sees(re.compile(r"194 °F at 13:"))
+    page_text = looking.page.get_by_role("main").inner_text()
+    assert "°C" not in page_text
+    looking.stage("make")
+    looking.sees("Today with this")
+    expect(looking.page.get_by_label("Thickness", exact=True)).to_have_value("0.16")
+    looking.stage("verdict")
+    looking.sees("How sure")
+    text = looking.page.get_by_role("main").inner_text()
+    assert "°C" not in text
+    assert re.search(r"\d+ °F", text)
+
+
+def test_month_switch(looking: Driver):
+    looking.open("/builds/1/forecast")
+    looking.page.get_by_role("button", name=re.compile("^Dec: peak")).click()
+    looking.sees("Mon 15 Dec")
+    looking.sees("is not reached")
+    looking.sees("Stop.")
+
+
+def test_forecast_as_numbers(looking: Driver):
+    looking.open("/builds/1/forecast")
+    looking.button("as numbers").click()
+    table = looking.page.get_by_role("region", name="temperatures by the hour")
+    expect(table.get_by_role("row")).to_have_count(25)
+
+
+def test_southern_site_faces_north(looking: Driver):
+    looking.open("/sites/1/yard")
+    looking.page.get_by_label("site").select_option(label="South Paddock")
+    looking.page.get_by_role("navigation", name="rack").get_by_role("link", name="Paddock oven").click()
+    looking.waits_until_headline("aim", "N, 25° steep")
+
+
+def test_quick_sums_from_anywhere(looking: Driver):
+    looking.open("/builds/1/make")
+    looking.page.keyboard.press("=")
+    looking.page.get_by_label("Find a sum").fill("shower")
+    looking.button("How far hot water goes").click()
+    for label, text in (("hot, L", "15"), ("hot, °C", "62"), ("cold, °C", "55.4 F"), ("want, °C", "40")):
+        looking.page.get_by_label(label, exact=True).fill(text)
+    looking.sees("27.22 L")
+    looking.page.get_by_text("Formula and source").click()
+    looking.sees("heat balance, 1 kg per litre, constant cp")
+
+
+@pytest.mark.parametrize("path", ["/trials/4", "/sites/1/yard", "/builds/1/forecast"])
+def test_phone_width_has_no_sideways_scroll(looking: Driver, path: str):
+    looking.page.set_viewport_size({"width": 390, "height": 844})
+    looking.open(path)
+    looking.page.wait_for_load_state("networkidle")
+    assert looking.page.evaluate("document.documentElement.scrollWidth") <= 390
+
+
+def test_field_keys_are_large_enough_for_a_thumb(looking: Driver):
+    looking.page.set_viewport_size({"width": 390, "height": 844})
+    looking.open("/trials/4")
+    for name in ("7", "Keep it", "cloud", "refilled"):
+        box = looking.button(name, exact=True).bounding_box()
+        assert box["height"] >= 48, name
+        assert box["width"] >= 48, name
