@@ -45,6 +45,10 @@ class Driver:
         link = self.page.get_by_role("navigation", name="stages").get_by_role("link", name=re.compile(f"^{station}"))
         expect(link).to_have_text(re.compile(pattern))
 
+    def waits_until_headline_changes(self, station: str, before: str) -> None:
+        link = self.page.get_by_role("navigation", name="stages").get_by_role("link", name=re.compile(f"^{station}"))
+        expect(link).not_to_have_text(re.compile(re.escape(before)))
+
     def axe(self, source: str) -> list[str]:
         """Accessibility faults of the page as it stands."""
         self.page.evaluate(source)

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { createContext, useCallback, useContext, useEffect, useMemo, useState, type ReactNode } from "react";
+import { createContext, useCallback, useContext, useEffect, useMemo, useRef, useState, type ReactNode } from "react";
 import { useSearchParams } from "react-router";
 import type { Site } from "../api/client";
 import { nowQuery, stripQuery } from "../api/queries";
@@ -18,6 +18,8 @@ interface Day {
   setDay: (day: string) => void;
   moveDay: (days: number) => void;
   setLamp: (instant: number) => void;
+  /** Move the lamp by minutes; quick presses add up. */
+  moveLamp: (minutes: number) => void;
   backToNow: () => void;
 }
 
@@ -79,6 +81,19 @@ export function DayProvider({ siteId, site, now, children }: Props) {
     [setParams],
   );
 
+  const latest = useRef(lamp);
+  useEffect(() => {
+    latest.current = lamp;
+  }, [lamp]);
+  const setLamp = useCallback(
+    (instant: number) => {
+      if (!domain) return;
+      latest.current = Math.min(Math.max(instant, domain[0]), domain[1]);
+      change({ at: String(Math.round((latest.current - domain[0]) / 60_000)) });
+    },
+    [domain, change],
+  );
+
   const value = useMemo<Day>(
     () => ({
       siteId,
@@ -93,12 +108,11 @@ export function DayProvider({ siteId, site, now, children }: Props) {
         const next = shiftDay(day, days);
         change({ day: next === today ? null : next });
       },
-      setLamp: (instant) => {
-        if (domain) change({ at: String(Math.round((Math.min(Math.max(instant, domain[0]), domain[1]) - domain[0]) / 60_000)) });
-      },
+      setLamp,
+      moveLamp: (minutes) => setLamp(latest.current + minutes * 60_000),
       backToNow: () => change({ day: null, at: null }),
     }),
-    [siteId, site, day, now, lamp, isNow, domain, today, change],
+    [siteId, site, day, now, lamp, isNow, domain, today, change, setLamp],
   );
   return <DayContext value={value}>{children}</DayContext>;
 }

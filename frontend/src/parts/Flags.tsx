@@ -11,6 +11,7 @@ export function Flags({ flags }: { flags: Flag[] }) {
   const { units } = usePrefs();
   const sorted = [...flags].sort((a, b) => RANK.indexOf(a.level) - RANK.indexOf(b.level));
   return (
+    <>
     <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0 }} aria-label="cautions">
       {sorted.map((flag) => (
         <Box
@@ -20,9 +21,10 @@ export function Flags({ flags }: { flags: Flag[] }) {
           <Typography variant="body2"><b>{MARK[flag.level]}.</b> {inUserUnits(flag.text, units)}</Typography>
         </Box>
       ))}
+    </Box>
       <Typography variant="body2" sx={(t) => ({ color: t.ink.soft, mt: 0.5 })}>
         None of this declares anything safe; local codes and makers' instructions come first.
       </Typography>
-    </Box>
+    </>
   );
 }

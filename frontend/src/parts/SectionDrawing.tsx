@@ -51,8 +51,8 @@ export function SectionDrawing({ section, chosen, onChoose, watts, stale, onTurn
     let by = ((pointed - was) * 180) / Math.PI;
     if (by > 180) by -= 360;
     if (by < -180) by += 360;
-    // The mirror's angle opens clockwise on the paper; the opening's tilt grows as its low edge swings down.
-    const sense = handle.field === "tilt_deg" ? 1 : -1;
+    // The mirror opens anticlockwise on the paper; the tilt grows as the opening's low edge swings down, clockwise.
+    const sense = handle.field === "tilt_deg" ? -1 : 1;
     const value = Math.round(Math.min(Math.max(handle.value + sense * by, handle.low), handle.high));
     onTurn(handle.field, value, done);
     if (done) turning.current = null;

@@ -26,7 +26,7 @@ const KEYS: [string, string][] = [
 ];
 
 export function Shell({ children }: { children: ReactNode }) {
-  const { day, moveDay, setLamp, lamp, backToNow, siteId, site } = useDay();
+  const { day, moveDay, moveLamp, backToNow, siteId, site } = useDay();
   const [sums, setSums] = useState(false);
   const [help, setHelp] = useState(false);
   useKeys(
@@ -34,13 +34,13 @@ export function Shell({ children }: { children: ReactNode }) {
       () => ({
         "=": () => setSums((open) => !open),
         "?": () => setHelp(true),
-        "[": () => setLamp(lamp - 3_600_000),
-        "]": () => setLamp(lamp + 3_600_000),
+        "[": () => moveLamp(-60),
+        "]": () => moveLamp(60),
         ",": () => moveDay(-1),
         ".": () => moveDay(1),
         n: backToNow,
       }),
-      [setLamp, lamp, moveDay, backToNow],
+      [moveLamp, moveDay, backToNow],
     ),
   );
   return (
@@ -130,10 +130,10 @@ function Rack({ siteId, onSums, onHelp }: { siteId: number; onSums: () => void; 
       <RackLink to={`/sites/${siteId}/place`}>Place and spots</RackLink>
       <Button variant="text" onClick={onSums} sx={{ justifyContent: "flex-start" }}>Quick sums  =</Button>
       <Box sx={{ flex: 1, minHeight: 8 }} />
-      <Button variant="text" sx={{ justifyContent: "flex-start" }} onClick={() => setUnits({ ...units, temperature: units.temperature === "C" ? "F" : "C" })} aria-label={`temperatures in °${units.temperature}; change`}>
+      <Button variant="text" sx={{ justifyContent: "flex-start" }} onClick={() => setUnits({ ...units, temperature: units.temperature === "C" ? "F" : "C" })} aria-label={`°${units.temperature} ${units.temperature === "C" ? "→ °F" : "→ °C"}, temperatures`}>
         °{units.temperature} {units.temperature === "C" ? "→ °F" : "→ °C"}
       </Button>
-      <Button variant="text" sx={{ justifyContent: "flex-start" }} onClick={() => setUnits({ ...units, length: units.length === "mm" ? "in" : "mm" })} aria-label={`lengths in ${units.length}; change`}>
+      <Button variant="text" sx={{ justifyContent: "flex-start" }} onClick={() => setUnits({ ...units, length: units.length === "mm" ? "in" : "mm" })} aria-label={`${units.length === "mm" ? "mm → inch" : "inch → mm"}, lengths`}>
         {units.length === "mm" ? "mm → inch" : "inch → mm"}
       </Button>
       <Button variant="text" sx={{ justifyContent: "flex-start" }} onClick={() => setDusk(!dusk)}>{dusk ? "Daylight" : "Dusk"}</Button>

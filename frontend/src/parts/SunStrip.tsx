@@ -17,7 +17,7 @@ const TOP = 8;
 const FULL_SUN = 1100;
 
 export function SunStrip() {
-  const { siteId, day, domain, lamp, site, setLamp, isNow } = useDay();
+  const { siteId, day, domain, lamp, site, setLamp, moveLamp, isNow } = useDay();
   const { units } = usePrefs();
   const { ink } = useTheme();
   const strip = useQuery(stripQuery(siteId, day)).data;
@@ -52,7 +52,7 @@ export function SunStrip() {
     const step = { ArrowLeft: -10, ArrowRight: 10, PageDown: -60, PageUp: 60 }[event.key];
     if (step === undefined) return;
     event.preventDefault();
-    setLamp(lamp + step * 60_000);
+    moveLamp(step);
   };
   const lampX = x(Math.min(Math.max(lamp, domain[0]), domain[1]));
   const lampY = y((beam[nearest.i] ?? 0) + (sky[nearest.i] ?? 0));

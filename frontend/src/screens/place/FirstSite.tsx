@@ -20,8 +20,8 @@ export function FirstSite() {
     mutationFn: () =>
       answered(client.POST("/api/sites", { body: { name: name || "My yard", latitude_deg: latitude ?? 0, longitude_deg: longitude ?? 0, elevation_m: elevation, time_zone: timeZone } })),
     onSuccess: async (made) => {
+      await navigate(`/sites/${made.id}/place`);
       await cache.invalidateQueries({ queryKey: ["sites"] });
-      void navigate(`/sites/${made.id}/place`);
     },
   });
   const problem = add.error ? asProblem(add.error) : null;

@@ -92,8 +92,8 @@ export function ImportReadings({ trial }: { trial: TrialView }) {
           {preview.refused.length > 0 && (
             <Box sx={{ mt: 1 }}>
               <Typography sx={{ fontWeight: 700 }}>{preview.refused.length} rows cannot be used</Typography>
-              <Box component="ul" sx={{ maxHeight: 120, overflow: "auto", my: 0.5 }} tabIndex={0} role="region" aria-label="refused rows">
-                {preview.refused.slice(0, 200).map((r) => <li key={`${r.row}${r.reason}`}>row {r.row}: {r.reason}</li>)}
+              <Box sx={{ maxHeight: 120, overflow: "auto", my: 0.5 }} tabIndex={0} role="region" aria-label="refused rows">
+                <ul>{preview.refused.slice(0, 200).map((r) => <li key={`${r.row}${r.reason}`}>row {r.row}: {r.reason}</li>)}</ul>
               </Box>
               <FormControlLabel label="import the others without them" control={<Checkbox checked={skip} onChange={(_, on) => setSkip(on)} />} />
             </Box>

@@ -44,7 +44,7 @@ export function Keypad({ ref, storageKey, label, onSave }: Props) {
       </Box>
       <Box sx={{ display: "grid", gridTemplateColumns: "repeat(3, 1fr)", gap: 0.75, mt: 0.75 }}>
         {KEYS.map((k) => (
-          <Button key={k} onClick={() => press(k)} aria-label={k === "−" ? "minus" : k === "." ? "point" : k} sx={{ minHeight: 52, fontSize: 24 }}>{k}</Button>
+          <Button key={k} onClick={() => press(k)} sx={{ minHeight: 52, fontSize: 24 }}>{k}</Button>
         ))}
         <Button onClick={() => setTyped((old) => old.slice(0, -1))} aria-label="delete last digit" sx={{ minHeight: 56, fontSize: 18 }}>⌫</Button>
         <Button variant="contained" disabled={!Number.isFinite(value)} onClick={save} sx={{ minHeight: 56, fontSize: 20, gridColumn: "span 2" }}>Keep it</Button>

@@ -172,13 +172,15 @@ function Log({ trial }: { trial: TrialView }) {
   return (
     <Box sx={{ mt: 2 }}>
       <Typography variant="h2">Log</Typography>
-      <Box component="ol" sx={{ listStyle: "none", p: 0, m: 0, maxHeight: 220, overflow: "auto" }} tabIndex={0} role="region" aria-label="log of readings and events">
+      <Box sx={{ maxHeight: 220, overflow: "auto" }} tabIndex={0} role="region" aria-label="log of readings and events">
+      <Box component="ol" sx={{ listStyle: "none", p: 0, m: 0 }}>
         {rows.map((row) => (
           <Box component="li" key={`${row.at}${row.text}`} sx={(t) => ({ display: "flex", gap: 2, py: 0.25, borderBottom: `1px solid ${t.ink.rule}`, color: row.odd ? t.ink.stop : t.ink.ink })}>
             <b>{clockTime(row.at, site.time_zone)}</b><span>{row.text}</span><span>{row.more}</span>
           </Box>
         ))}
         {rows.length === 0 && <li>Nothing yet.</li>}
+      </Box>
       </Box>
     </Box>
   );

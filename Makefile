@@ -1,0 +1,67 @@
+# Dry Lamp. `make demo` and `make test` do everything on a fresh machine that has Python 3.11+, Node 20+ and make.
+SHELL := /bin/bash
+PYTHON ?= python3
+PORT ?= 8411
+BIN := .venv/bin
+STATIC := src/drylamp/web/static/index.html
+FRONT := $(shell find frontend/src -type f 2>/dev/null) frontend/index.html frontend/vite.config.ts frontend/package.json
+
+.PHONY: demo serve test check lint types build dev bench screenshots api share setup clean
+
+demo: $(STATIC)  ## set up, build, start with the demo data, print the address
+	$(BIN)/drylamp demo --port $(PORT)
+
+serve: $(STATIC)  ## your own yard
+	$(BIN)/drylamp serve --port $(PORT)
+
+test: check  ## set up and run all checks; pytest's own lines come last
+	@scripts/need_chromium
+	$(BIN)/python scripts/test_share
+	$(BIN)/pytest
+
+check: setup $(STATIC)
+	$(BIN)/ruff check src tests scripts benchmarks
+	$(BIN)/ruff format --check -q src tests
+	$(BIN)/mypy
+	$(BIN)/lint-imports --no-logo 2>/dev/null || $(BIN)/lint-imports
+	cd frontend && npm run -s typecheck && npm run -s lint
+
+setup: .setup/python .setup/node
+
+build: $(STATIC)
+
+.setup/python: requirements-dev.lock pyproject.toml
+	@mkdir -p .setup
+	test -x $(BIN)/python || $(PYTHON) -m venv .venv
+	$(BIN)/python -m pip install -q --disable-pip-version-check uv==0.13.9
+	$(BIN)/uv pip install -q --python $(BIN)/python --require-hashes -r requirements-dev.lock
+	$(BIN)/uv pip install -q --python $(BIN)/python --no-deps --no-build-isolation -e .
+	@touch $@
+
+.setup/node: frontend/package-lock.json
+	@mkdir -p .setup
+	cd frontend && npm ci --no-progress --loglevel=error
+	@touch $@
+
+$(STATIC): $(FRONT) | setup
+	cd frontend && npm run -s build
+
+dev: setup  ## Flask and Vite side by side, both reloading
+	$(BIN)/python scripts/dev
+
+bench: setup  ## ratios in one run
+	$(BIN)/python benchmarks/bench.py
+
+screenshots: $(STATIC)  ## docs/screenshots from the demo data
+	@scripts/need_chromium
+	$(BIN)/python scripts/screenshots
+
+api: setup  ## OpenAPI document and the front end's types from the models
+	$(BIN)/python scripts/write_openapi
+	cd frontend && npm run -s api
+
+share:
+	@$(PYTHON) scripts/test_share
+
+clean:
+	rm -rf .setup src/drylamp/web/static frontend/node_modules .venv
