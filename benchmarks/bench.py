@@ -8,6 +8,8 @@ from datetime import date
 from itertools import pairwise
 
 import numpy as np
+from scipy.integrate import solve_ivp
+
 from drylamp.core.air.moist import boiling_c
 from drylamp.core.engine import forecast, weather_of
 from drylamp.core.heat import laws
@@ -18,7 +20,6 @@ from drylamp.core.sky.plane import sky_light
 from drylamp.core.sky.weather import ClearDay, Span
 from drylamp.core.twin import Adjustments, _scene, simulate
 from drylamp.demo.scenario import OVEN, STEW, TERRACE
-from scipy.integrate import solve_ivp
 
 DAY = ClearDay(tmin_c=15, tmax_c=26)
 

@@ -8,6 +8,7 @@ import subprocess
 from pathlib import Path
 
 import pytest
+
 from drylamp.cli import main
 from drylamp.core.sums import SUMS
 
@@ -49,10 +50,14 @@ def test_make_targets_of_the_readme_exist():
         assert f"\n{target}:" in makefile, target
 
 
-@pytest.mark.parametrize("name", ["requirements.lock", "requirements-dev.lock", "frontend/package-lock.json", "frontend/.npmrc"])
+@pytest.mark.parametrize(
+    "name", ["requirements.lock", "requirements-dev.lock", "frontend/package-lock.json", "frontend/.npmrc"]
+)
 def test_locks_hold_no_addresses(name: str):
     text = (ROOT / name).read_text(encoding="utf-8")
-    text = re.sub(r'"(url|funding)": ?"[^"]*"|"funding": ?\{[^}]*\}', "", text)  # authors' funding pages are no downloads
+    text = re.sub(
+        r'"(url|funding)": ?"[^"]*"|"funding": ?\{[^}]*\}', "", text
+    )  # authors' funding pages are no downloads
     assert not re.search(r"resolved\"|index-url|^registry", text)
     if name.endswith("lock") and "requirements" in name:
         assert "://" not in text
@@ -65,7 +70,9 @@ def test_lock_of_npm_is_whole():
 
 
 def test_tests_are_a_quarter_to_a_third(capsys):
-    done = subprocess.run(["python3", str(ROOT / "scripts" / "test_share")], capture_output=True, text=True, check=False)
+    done = subprocess.run(
+        ["python3", str(ROOT / "scripts" / "test_share")], capture_output=True, text=True, check=False
+    )
     if done.returncode:
         pytest.skip("not a git checkout")
     share = float(re.search(r"([\d.]+) %", done.stdout).group(1))

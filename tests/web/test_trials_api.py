@@ -237,3 +237,26 @@ def test_verdict_of_an_oven_like_its_twin(client, trial):
     assert verdict["likely_cause"] == ""
     assert verdict["energy_closure"] < 1e-3
     assert verdict["control"] is not None
+
+
+def test_impossible_readings_stay_out_of_the_verdict(client, trial):
+    """They are kept in the log with their flag, and nothing is judged by them."""
+    good = [("tray", 0, 24.0), ("tray", 5, 45.0), ("tray", 10, 60.0)]
+    post_readings(client, trial, good)
+    before = client.get(f"/api/trials/{trial['id']}/verdict").get_json()
+    post_readings(client, trial, [("tray", 20, 900.0)])
+    after = client.get(f"/api/trials/{trial['id']}/verdict").get_json()
+    assert len(shown(client, trial)["readings"]) == 4
+    assert after["channels"][0]["bias_k"] == before["channels"][0]["bias_k"]
+    assert [r["reading_c"] for r in after["channels"][0]["residuals"]] == [24.0, 45.0, 60.0]
+
+
+def test_trial_of_an_older_revision_is_judged_by_it(client, build, trial):
+    """Changing the build afterwards does not change what the trial tested."""
+    post_readings(client, trial, [("tray", 0, 24.0), ("tray", 5, 45.0), ("tray", 10, 60.0)])
+    url = f"/api/trials/{trial['id']}/verdict"
+    before = client.get(url).get_json()["channels"]
+    spec = {**build["spec"], "mirror": None, "seal_gap_mm": 5.0}
+    body = {"name": build["name"], "spot": build["spot"], "spec": spec, "load": build["load"]}
+    assert client.put(f"/api/builds/{build['id']}", json=body, headers={"If-Match": '"r1"'}).status_code == 200
+    assert client.get(url).get_json()["channels"] == before

@@ -78,7 +78,7 @@ function SpotForm({ spot, index, about, onChange, onRemove }: { spot: Spot; inde
         <Box key={i} sx={{ display: "grid", gridTemplateColumns: "1fr 1fr auto", gap: 1, maxWidth: 520 }}>
           <NumberField label="Skyline towards" value={p.azimuth_deg} quantity="angle" problem={about(`spots.${index}.horizon.${i}.azimuth_deg`)} onCommit={(azimuth_deg) => setPoint(i, { azimuth_deg })} />
           <NumberField label="Height" value={p.altitude_deg} quantity="angle" problem={about(`spots.${index}.horizon.${i}.altitude_deg`)} onCommit={(altitude_deg) => setPoint(i, { altitude_deg })} />
-          <Button sx={{ height: 38 }} aria-label={`remove skyline point ${i + 1}`} onClick={() => onChange({ horizon: horizon.filter((_, k) => k !== i) })}>out</Button>
+          <Button sx={{ height: 38 }} aria-label={`out: skyline point ${i + 1}`} onClick={() => onChange({ horizon: horizon.filter((_, k) => k !== i) })}>out</Button>
         </Box>
       ))}
       {obstacles.map((o, i) => (
@@ -88,7 +88,7 @@ function SpotForm({ spot, index, about, onChange, onRemove }: { spot: Spot; inde
           <NumberField label="Away, m" value={o.distance_m} quantity="plain" problem={about(`obstacles.${i}.distance_m`)} onCommit={(distance_m) => setObstacle(i, { distance_m })} />
           <NumberField label="High, m" value={o.height_m} quantity="plain" problem={about(`obstacles.${i}.height_m`)} onCommit={(height_m) => setObstacle(i, { height_m })} />
           <NumberField label="Wide, m" value={o.width_m} quantity="plain" problem={about(`obstacles.${i}.width_m`)} onCommit={(width_m) => setObstacle(i, { width_m })} />
-          <Button sx={{ height: 38 }} aria-label={`remove ${o.name}`} onClick={() => onChange({ obstacles: obstacles.filter((_, k) => k !== i) })}>out</Button>
+          <Button sx={{ height: 38 }} aria-label={`out: ${o.name}`} onClick={() => onChange({ obstacles: obstacles.filter((_, k) => k !== i) })}>out</Button>
         </Box>
       ))}
       <Button onClick={() => onChange({ horizon: [...horizon, { azimuth_deg: 180, altitude_deg: 5 }] })}>Add a skyline point</Button>{" "}
