@@ -1,0 +1,49 @@
+import { Box, Typography } from "@mui/material";
+import { useMemo } from "react";
+import { useNavigate, useParams } from "react-router";
+import { Problem, Waiting } from "../../parts/Problem";
+import { useKeys } from "../../parts/useKeys";
+import { AimStage } from "./AimStage";
+import { ForecastStage } from "./ForecastStage";
+import { MakeStage } from "./MakeStage";
+import { Path } from "./Path";
+import { TrialsStage } from "./TrialsStage";
+import { useBuild } from "./useBuild";
+import { VerdictStage } from "./VerdictStage";
+
+/** One build: its path of stages, the open stage below. */
+const STAGES = ["aim", "make", "forecast", "trials", "verdict"] as const;
+
+export default function BuildScreen() {
+  const { buildId, stage } = useParams();
+  const navigate = useNavigate();
+  const state = useBuild(Number(buildId));
+  useKeys(
+    useMemo(
+      () => ({
+        ...Object.fromEntries(STAGES.map((name, i) => [String(i + 1), () => void navigate(`/builds/${buildId}/${name}${location.search}`)])),
+        u: state.undo,
+      }),
+      [navigate, buildId, state.undo],
+    ),
+  );
+  if (state.error) return <Problem error={state.error} />;
+  if (!state.build || !state.draft) return <Waiting what="Opening the build" />;
+  const open = STAGES.find((name) => name === stage) ?? "forecast";
+  return (
+    <Box sx={{ display: "flex", flexDirection: "column", minHeight: "100%" }}>
+      <Typography variant="h1" sx={{ position: "absolute", width: 1, height: 1, overflow: "hidden", clipPath: "inset(50%)" }}>
+        {state.build.name}: {open}
+      </Typography>
+      <Path state={state} open={open} />
+      {state.conflict && state.conflictBar}
+      <Box sx={{ flex: 1, minHeight: 0 }}>
+        {open === "aim" && <AimStage state={state} />}
+        {open === "make" && <MakeStage state={state} />}
+        {open === "forecast" && <ForecastStage state={state} />}
+        {open === "trials" && <TrialsStage state={state} />}
+        {open === "verdict" && <VerdictStage state={state} />}
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,215 @@
+import { Box, Button, Typography, useTheme } from "@mui/material";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { answered, asProblem, client, type SkyState } from "../../api/client";
+import { monthsQuery, weatherFilesQuery } from "../../api/queries";
+import { clockTime, minutesWords, MONTHS } from "../../look/clock";
+import { useDay } from "../../look/day";
+import { useNotices } from "../../look/notices";
+import { usePrefs } from "../../look/prefs";
+import { inUserUnits, shown, withUnit } from "../../look/units";
+import { Choice } from "../../parts/Choice";
+import { Curves, Legend } from "../../parts/Curves";
+import { Flags } from "../../parts/Flags";
+import { HundredWatts, sampleAt } from "../../parts/HundredWatts";
+import { Problem, Waiting } from "../../parts/Problem";
+import type { BuildState } from "./useBuild";
+
+/** What it will do on the chosen day: curves on the strip's hours, the months, the plan, the cautions. */
+const SKIES: { value: SkyState; title: string }[] = [
+  { value: "clear", title: "clear sky" },
+  { value: "hazy", title: "hazy sky" },
+  { value: "broken", title: "broken cloud" },
+  { value: "grey", title: "grey sky" },
+];
+
+export function useCurveColours(): Record<string, { colour: string; dash?: string; width?: number }> {
+  const { ink } = useTheme();
+  return {
+    contents: { colour: ink.oven, width: 3 },
+    tray: { colour: ink.ink, width: 2 },
+    "inside-air": { colour: ink.water, width: 2, dash: "6 3" },
+    pot: { colour: ink.oven, width: 1.2, dash: "2 3" },
+    walls: { colour: ink.soft, dash: "8 3 2 3", width: 1.3 },
+    "cover-1": { colour: ink.glass, width: 1.3, dash: "4 2" },
+    "cover-2": { colour: ink.glass, width: 1.3, dash: "1 3" },
+    insulation: { colour: ink.soft, width: 1, dash: "1 4" },
+    shell: { colour: ink.soft, width: 1 },
+  };
+}
+
+const USUAL = ["contents", "tray", "inside-air"];
+
+export function ForecastStage({ state }: { state: BuildState }) {
+  const { domain, site, lamp, setLamp } = useDay();
+  const { units } = usePrefs();
+  const { ink } = useTheme();
+  const colours = useCurveColours();
+  const [all, setAll] = useState(false);
+  const [table, setTable] = useState(false);
+  const { outcome, twinProblem } = state;
+  if (twinProblem && !outcome) return <><Weather state={state} /><Problem error={twinProblem} /></>;
+  if (!outcome || !domain) return <Waiting what="Asking the twin" />;
+  const times = outcome.times.map((t) => Date.parse(t));
+  const curves = outcome.curves.filter((c) => all || USUAL.includes(c.node));
+  const lines = [
+    ...curves.map((c) => ({
+      key: c.node, title: c.title, ...(colours[c.node] ?? { colour: ink.soft }),
+      points: c.temperature_c.map((value, i) => ({ at: times[i]!, value: value ?? null })),
+    })),
+    { key: "air", title: "air outside", colour: ink.soft, width: 1, points: outcome.air_c.map((value, i) => ({ at: times[i]!, value })) },
+  ];
+  const today = outcome.days[0];
+  const i = sampleAt(outcome, lamp);
+  return (
+    <Box>
+      {twinProblem && <Problem error={twinProblem} />}
+      <Box sx={{ px: 2, pt: 1.25, display: "flex", flexWrap: "wrap", gap: 2, alignItems: "center", justifyContent: "space-between" }}>
+        <Typography sx={{ fontSize: 17, fontWeight: 650 }} aria-live="polite">
+          {today?.target_reached_at && outcome.target_c != null
+            ? `${withUnit(outcome.target_c, "temperature", units)} at ${clockTime(today.target_reached_at, site.time_zone)}, ${minutesWords(today.minutes_to_target ?? 0)} after it goes in; held ${minutesWords(today.held_minutes)}.`
+            : today && `Peak ${withUnit(today.peak_c, "temperature", units)} at ${clockTime(today.peak_at, site.time_zone)}${outcome.target_c != null ? `; ${withUnit(outcome.target_c, "temperature", units)} is not reached` : ""}.`}
+          {outcome.stagnation_c != null && ` Empty, the tray gets to ${withUnit(outcome.stagnation_c, "temperature", units)}.`}
+        </Typography>
+        <Weather state={state} />
+      </Box>
+      <Curves
+        label="temperatures through the day" domain={domain} zone={site.time_zone} lines={lines} lamp={lamp} onPick={setLamp} stale={state.stale}
+        target={outcome.target_c != null ? { value: outcome.target_c, text: `target ${withUnit(outcome.target_c, "temperature", units)}` } : null}
+        height={250}
+      />
+      <Box sx={{ display: "flex", justifyContent: "space-between", flexWrap: "wrap", pr: 2 }}>
+        <Legend lines={lines} />
+        <Box>
+          <Button variant="text" aria-pressed={all} onClick={() => setAll(!all)}>{all ? "fewer parts" : "every part"}</Button>
+          <Button variant="text" aria-pressed={table} onClick={() => setTable(!table)}>{table ? "hide the numbers" : "as numbers"}</Button>
+        </Box>
+      </Box>
+      {table && <Numbers outcome={outcome} />}
+      <Box
+        sx={{ display: "grid", gridTemplateColumns: "minmax(0, 3fr) minmax(240px, 2fr)", gap: 3, p: 2, "@media (max-width: 760px)": { gridTemplateColumns: "minmax(0, 1fr)" } }}
+      >
+        <Box>
+          <Typography variant="h2" sx={{ mb: 0.5 }}>
+            At {clockTime(lamp, site.time_zone)}: {curves.map((c) => (c.temperature_c[i] == null ? null : `${c.title} ${withUnit(c.temperature_c[i]!, "temperature", units)}`)).filter(Boolean).join(", ")}
+          </Typography>
+          <HundredWatts outcome={outcome} at={lamp} />
+          <Months state={state} />
+          <Typography variant="body2" sx={(t) => ({ color: t.ink.soft, mt: 1 })}>
+            Weather: {inUserUnits(outcome.weather, units)}. Energy of this run closes to {(outcome.energy_closure * 100).toExponential(0)} % of the sun taken up.
+          </Typography>
+        </Box>
+        <Box>
+          <Typography variant="h2">Plan of the day</Typography>
+          <Box component="ol" sx={{ listStyle: "none", pl: 0, mt: 0.5 }}>
+            {state.plan.map((step) => (
+              <Box component="li" key={step.text} sx={{ display: "flex", gap: 1.5 }}>
+                <b>{clockTime(step.time, site.time_zone)}</b>
+                <span>{inUserUnits(step.text, units)}</span>
+              </Box>
+            ))}
+            {state.plan.length === 0 && <li>Nothing goes in; the box stands empty.</li>}
+          </Box>
+          <Typography variant="h2" sx={{ mb: 0.5 }}>Mind</Typography>
+          <Flags flags={outcome.flags} />
+        </Box>
+      </Box>
+    </Box>
+  );
+}
+
+function Weather({ state }: { state: BuildState }) {
+  const { siteId } = useDay();
+  const notices = useNotices();
+  const cache = useQueryClient();
+  const input = useRef<HTMLInputElement>(null);
+  const files = useQuery(weatherFilesQuery(siteId)).data ?? [];
+  const add = useMutation({
+    mutationFn: async (file: File) =>
+      answered(
+        client.POST("/api/sites/{id}/weather-files", {
+          params: { path: { id: siteId } },
+          body: { name: file.name, text: await file.text(), kind: file.name.toLowerCase().endsWith(".epw") ? "epw" : "csv" },
+        }),
+      ),
+    onSuccess: (made) => {
+      void cache.invalidateQueries({ queryKey: ["weather", siteId] });
+      state.setWeatherId(made.id);
+    },
+    onError: (error) => notices.warn(asProblem(error).message),
+  });
+  const value = state.weatherId === null ? state.sky : `file-${state.weatherId}`;
+  const options = [...SKIES.map((s) => ({ value: s.value as string, title: `usual day, ${s.title}` })), ...files.map((f) => ({ value: `file-${f.id}`, title: f.name }))];
+  return (
+    <Box sx={{ display: "flex", gap: 1, alignItems: "flex-start" }}>
+      <Box sx={{ width: 230 }}>
+        <Choice
+          label="Weather" value={value} options={options}
+          onChange={(next) => {
+            if (next.startsWith("file-")) state.setWeatherId(Number(next.slice(5)));
+            else {
+              state.setWeatherId(null);
+              state.setSky(next as SkyState);
+            }
+          }}
+        />
+      </Box>
+      <Button onClick={() => input.current?.click()} disabled={add.isPending} sx={{ mt: 0.5 }}>Weather file …</Button>
+      <input ref={input} type="file" hidden accept=".epw,.csv" aria-label="weather file" onChange={(e) => { const file = e.target.files?.[0]; if (file) add.mutate(file); e.target.value = ""; }} />
+    </Box>
+  );
+}
+
+function Months({ state }: { state: BuildState }) {
+  const { day, setDay } = useDay();
+  const { units } = usePrefs();
+  const { data, isPlaceholderData } = useQuery({ ...monthsQuery(state.request!), enabled: state.weatherId === null });
+  if (state.weatherId !== null || !data) return null;
+  const here = Number(day.slice(5, 7));
+  const highest = Math.max(...data.months.map((m) => m.peak_c), 1);
+  return (
+    <Box sx={{ mt: 2, opacity: isPlaceholderData ? 0.6 : 1 }}>
+      <Typography variant="h2">By month, mid-month, {SKIES.find((s) => s.value === state.sky)?.title}</Typography>
+      <Box role="group" aria-label="month" sx={{ display: "grid", gridTemplateColumns: "repeat(12, minmax(0, 1fr))", gap: 0.5, mt: 0.5 }}>
+        {data.months.map((m) => (
+          <Button
+            key={m.month} variant={m.month === here ? "contained" : "outlined"} aria-pressed={m.month === here} onClick={() => setDay(m.day)}
+            title={m.enough === false ? "not enough" : ""}
+            sx={{ minWidth: 0, p: 0.25, display: "flex", flexDirection: "column", justifyContent: "flex-end", height: 86, lineHeight: 1.2 }}
+          >
+            <Box aria-hidden sx={(t) => ({ width: "60%", height: `${(36 * m.peak_c) / highest}px`, background: m.enough === false ? "transparent" : t.ink.sun, border: `1px solid ${m.month === here ? t.ink.paper : t.ink.ink}` })} />
+            <span>{shown(m.peak_c, "temperature", units)}° </span>
+            <span>{MONTHS[m.month - 1]}</span>
+          </Button>
+        ))}
+      </Box>
+      {data.months.some((m) => m.enough === false) && <Typography variant="body2">Hollow bars: the target is not reached or not held.</Typography>}
+    </Box>
+  );
+}
+
+function Numbers({ outcome }: { outcome: NonNullable<BuildState["outcome"]> }) {
+  const { site } = useDay();
+  const { units } = usePrefs();
+  const curves = outcome.curves.filter((c) => USUAL.includes(c.node));
+  const rows = outcome.times.map((t, i) => ({ t, i })).filter(({ t }) => new Date(t).getUTCMinutes() === 0);
+  return (
+    <Box sx={{ maxHeight: 260, overflow: "auto", mx: 2 }} tabIndex={0} role="region" aria-label="temperatures by the hour">
+      <Box component="table" sx={(t) => ({ borderCollapse: "collapse", "& td, & th": { border: `1px solid ${t.ink.rule}`, px: 1, textAlign: "right" } })}>
+        <thead>
+          <tr><th scope="col">time</th>{curves.map((c) => <th scope="col" key={c.node}>{c.title}</th>)}<th scope="col">air outside</th><th scope="col">sun, W/m²</th></tr>
+        </thead>
+        <tbody>
+          {rows.map(({ t, i }) => (
+            <tr key={t}>
+              <th scope="row">{clockTime(t, site.time_zone)}</th>
+              {curves.map((c) => <td key={c.node}>{c.temperature_c[i] == null ? "–" : withUnit(c.temperature_c[i]!, "temperature", units)}</td>)}
+              <td>{withUnit(outcome.air_c[i] ?? 0, "temperature", units)}</td>
+              <td>{Math.round(outcome.level_sun_w_m2[i] ?? 0)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,102 @@
+import { Box, Button, Typography } from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { sectionQuery } from "../../api/queries";
+import { clockTime, minutesWords } from "../../look/clock";
+import { useDay } from "../../look/day";
+import { usePrefs } from "../../look/prefs";
+import { kelvins, withUnit } from "../../look/units";
+import { HundredWatts, sampleAt } from "../../parts/HundredWatts";
+import { Problem, Waiting } from "../../parts/Problem";
+import { SectionDrawing } from "../../parts/SectionDrawing";
+import { PartCard, PARTS } from "./PartCard";
+import type { BuildState } from "./useBuild";
+
+/** The drawing is the control: pick a part, change it, and the forecast moves. */
+export function MakeStage({ state }: { state: BuildState }) {
+  const { lamp, site } = useDay();
+  const [part, setPart] = useState<string>("cover");
+  const request = state.request!;
+  const at = new Date(Math.round(lamp / 300_000) * 300_000).toISOString();
+  const section = useQuery(sectionQuery(request, at));
+  const { outcome } = state;
+  const i = outcome ? sampleAt(outcome, lamp) : 0;
+  const watts = outcome ? Object.fromEntries(Object.entries(outcome.accounts_w).map(([name, series]) => [name, series[i] ?? 0])) : {};
+  const spec = state.draft!.spec;
+
+  const turn = (field: string, value: number, done: boolean) => {
+    const next = field === "tilt_deg" ? { ...spec, tilt_deg: value } : { ...spec, mirror: spec.mirror && { ...spec.mirror, angle_deg: value } };
+    if (done) state.save({ spec: next }, `${field === "tilt_deg" ? "tilt" : "mirror angle"} ${value}°`);
+    else state.preview({ spec: next });
+  };
+  const known = PARTS.some((p) => p.part === part) || part.startsWith("wall") ? part : "box";
+
+  return (
+    <Box
+      sx={{
+        display: "grid", gridTemplateColumns: "minmax(0, 3fr) minmax(280px, 2fr)", gap: 2, p: 2,
+        "@media (max-width: 760px)": { gridTemplateColumns: "minmax(0, 1fr)" },
+      }}
+    >
+      <Box>
+        <Box sx={{ height: "min(52vh, 460px)", minHeight: 300 }}>
+          {section.error && <Problem error={section.error} />}
+          {section.data ? (
+            <SectionDrawing section={section.data} chosen={part} onChoose={setPart} watts={watts} stale={section.isPlaceholderData} onTurn={turn} />
+          ) : (
+            !section.error && <Waiting what="Drawing" />
+          )}
+        </Box>
+        <Typography variant="body2" sx={(t) => ({ color: t.ink.soft, mb: 1 })}>
+          Cut along the way it faces, sun at {clockTime(lamp, site.time_zone)}; dashed rays came by way of the mirror. Drag a round grip, or click a part.
+        </Typography>
+        {outcome && <HundredWatts outcome={outcome} at={lamp} />}
+      </Box>
+      <Box>
+        <Box role="group" aria-label="parts" sx={{ display: "flex", flexWrap: "wrap", gap: 0.5, mb: 1.5 }}>
+          {PARTS.map((p) => {
+            const here = known === p.part || (p.part === "wall" && known.startsWith("wall"));
+            return (
+              <Button key={p.part} variant={here ? "contained" : "outlined"} aria-pressed={here} onClick={() => setPart(p.part)}>{p.title}</Button>
+            );
+          })}
+        </Box>
+        <PartCard part={known.startsWith("wall") ? "wall" : known} state={state} />
+        {state.problem && <Problem error={state.problem} />}
+        {state.twinProblem && <Problem error={state.twinProblem} />}
+        <WhatItChanges state={state} />
+        <Button onClick={state.undo} disabled={!state.build?.can_undo} sx={{ mt: 1 }}>Undo  (u)</Button>
+      </Box>
+    </Box>
+  );
+}
+
+function WhatItChanges({ state }: { state: BuildState }) {
+  const { site } = useDay();
+  const { units } = usePrefs();
+  const { outcome, before } = state;
+  const now = outcome?.days[0];
+  const then = before?.days[0];
+  if (!outcome || !now) return null;
+  const gain = then ? now.peak_c - then.peak_c : 0;
+  const sooner = then?.minutes_to_target != null && now.minutes_to_target != null ? now.minutes_to_target - then.minutes_to_target : null;
+  return (
+    <Box aria-live="polite" sx={(t) => ({ border: `1px solid ${t.ink.ink}`, p: 1.5, mt: 1, opacity: state.stale ? 0.6 : 1 })}>
+      <Typography variant="h3">Today with this</Typography>
+      <Typography>
+        {state.draft?.load ? "Food" : "Tray"} peaks at <b>{withUnit(now.peak_c, "temperature", units)}</b> ({clockTime(now.peak_at, site.time_zone)})
+        {outcome.target_c != null && (now.target_reached_at
+          ? <>; {withUnit(outcome.target_c, "temperature", units)} at <b>{clockTime(now.target_reached_at, site.time_zone)}</b>, {minutesWords(now.minutes_to_target ?? 0)} after it goes in</>
+          : <>; it does not reach {withUnit(outcome.target_c, "temperature", units)}</>)}
+        .
+      </Typography>
+      {outcome.stagnation_c != null && <Typography>Empty, the tray would reach {withUnit(outcome.stagnation_c, "temperature", units)}.</Typography>}
+      {then && (
+        <Typography sx={{ fontWeight: 650 }}>
+          Last change: {gain >= 0 ? "+" : "−"}{kelvins(Math.abs(gain), units)} at the peak
+          {sooner !== null && `, ${sooner <= 0 ? "−" : "+"}${Math.abs(Math.round(sooner))} min to the target`}
+        </Typography>
+      )}
+    </Box>
+  );
+}

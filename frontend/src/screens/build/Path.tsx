@@ -1,0 +1,62 @@
+import { Box, Typography } from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
+import { Link, useLocation } from "react-router";
+import { trialsQuery, verdictQuery } from "../../api/queries";
+import { clockTime, compass } from "../../look/clock";
+import { useDay } from "../../look/day";
+import { usePrefs } from "../../look/prefs";
+import { kelvins, withUnit } from "../../look/units";
+import type { BuildState } from "./useBuild";
+
+/** The path reads as a sentence: each station carries its own headline. */
+export function Path({ state, open }: { state: BuildState; open: string }) {
+  const { site } = useDay();
+  const { units } = usePrefs();
+  const { search } = useLocation();
+  const build = state.build!;
+  const { spec } = state.draft!;
+  const trials = useQuery(trialsQuery(build.id)).data ?? [];
+  const judged = trials.find((t) => t.ended !== null) ?? trials[0];
+  const verdict = useQuery({ ...verdictQuery(judged?.id ?? 0, judged?.reading_count ?? 0), enabled: (judged?.reading_count ?? 0) > 0 }).data;
+  const today = state.outcome?.days[0];
+  const main = verdict?.channels.find((c) => c.node === "contents") ?? verdict?.channels[0];
+
+  const forecast = today
+    ? today.target_reached_at && state.outcome?.target_c != null
+      ? `${withUnit(state.outcome.target_c, "temperature", units)} at ${clockTime(today.target_reached_at, site.time_zone)}`
+      : `peak ${withUnit(today.peak_c, "temperature", units)}`
+    : "…";
+  const panes = spec.cover ? `${spec.cover.layers} pane${spec.cover.layers === 1 ? "" : "s"}` : "open top";
+  const said = !main
+    ? "none yet"
+    : main.bias_k == null
+      ? "too early"
+      : main.real
+        ? `${kelvins(Math.abs(main.bias_k), units)} ${main.bias_k > 0 ? "over" : "under"} the twin`
+        : "as its twin";
+  const running = trials.filter((t) => t.ended === null).length;
+  const stations: [string, string][] = [
+    ["aim", `${compass(spec.facing_deg)}, ${Math.round(spec.tilt_deg ?? 30)}° steep`],
+    ["make", `${panes}, ${spec.mirror ? "1 mirror" : "no mirror"}`],
+    ["forecast", forecast],
+    ["trials", `${trials.length} so far${running ? `, ${running} running` : ""}`],
+    ["verdict", said],
+  ];
+  return (
+    <Box component="nav" aria-label="stages" sx={(t) => ({ display: "flex", overflowX: "auto", borderBottom: `1px solid ${t.ink.ink}`, background: t.ink.raised })}>
+      {stations.map(([name, headline], i) => (
+        <Box
+          key={name} component={Link} to={`/builds/${build.id}/${name}${search}`} aria-current={name === open ? "page" : undefined}
+          sx={(t) => ({
+            flex: "1 0 auto", minWidth: 128, px: 2, py: 0.75, color: t.ink.ink, textDecoration: "none", position: "relative",
+            borderTop: `4px solid ${name === open ? t.ink.oven : "transparent"}`, borderRight: i < stations.length - 1 ? `1px solid ${t.ink.rule}` : 0,
+            "&:hover": { background: t.ink.paper },
+          })}
+        >
+          <Typography component="span" sx={(t) => ({ fontSize: 12.5, color: t.ink.soft, display: "block" })}>{name} <span aria-hidden>{i < stations.length - 1 ? "→" : ""}</span></Typography>
+          <Typography component="span" sx={{ fontWeight: 650, whiteSpace: "nowrap" }}>{headline}</Typography>
+        </Box>
+      ))}
+    </Box>
+  );
+}

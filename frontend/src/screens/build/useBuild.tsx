@@ -1,0 +1,160 @@
+import { Box, Button, Typography } from "@mui/material";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useCallback, useMemo, useState, type ReactNode } from "react";
+import { answered, ApiProblem, asProblem, client, type BoxOven, type BuildView, type Outcome, type PotLoad, type SkyState, type TwinRequest } from "../../api/client";
+import { buildQuery, dayQuery } from "../../api/queries";
+import { useDay } from "../../look/day";
+import { kept, keep } from "../../look/prefs";
+import { useNotices } from "../../look/notices";
+
+/** A build as it is being worked on: the saved revision, the draft, the twin's answer to the draft, undo, and conflicts. */
+export interface Draft {
+  name: string;
+  spot: string | null;
+  spec: BoxOven;
+  load: PotLoad | null;
+}
+
+export interface BuildState {
+  build: BuildView | undefined;
+  draft: Draft | undefined;
+  request: TwinRequest | undefined;
+  outcome: Outcome | undefined;
+  plan: { time: string; text: string }[];
+  before: Outcome | undefined;
+  stale: boolean;
+  problem: ApiProblem | null;
+  twinProblem: ApiProblem | null;
+  error: Error | null;
+  conflict: boolean;
+  conflictBar: ReactNode;
+  sky: SkyState;
+  setSky: (sky: SkyState) => void;
+  weatherId: number | null;
+  setWeatherId: (id: number | null) => void;
+  preview: (change: Partial<Draft>) => void;
+  save: (change: Partial<Draft>, note: string) => void;
+  undo: () => void;
+}
+
+export function draftOf(build: BuildView): Draft {
+  return { name: build.name, spot: build.spot, spec: build.spec, load: build.load };
+}
+
+export function useBuild(id: number): BuildState {
+  const cache = useQueryClient();
+  const { siteId, day } = useDay();
+  const notices = useNotices();
+  const saved = useQuery(buildQuery(id));
+  const [held, setHeld] = useState<{ revision: number; draft: Draft } | null>(null);
+  const [lost, setLost] = useState<{ change: Partial<Draft>; note: string } | null>(null);
+  const [sky, setSky] = useState<SkyState>("clear");
+  const [weatherId, setWeatherIdState] = useState<number | null>(() => kept<number | null>(`drylamp.weather.${siteId}`, null));
+  const [before, setBefore] = useState<Outcome | undefined>(undefined);
+
+  const build = saved.data;
+  const draft = useMemo(() => (held && build && held.revision === build.revision ? held.draft : build && draftOf(build)), [held, build]);
+  const request = useMemo<TwinRequest | undefined>(
+    () =>
+      draft && {
+        site_id: siteId, spot: draft.spot, spec: draft.spec, load: draft.load, day, sky,
+        weather: weatherId === null ? null : { kind: "stored", id: weatherId },
+      },
+    [draft, siteId, day, sky, weatherId],
+  );
+  const answer = useQuery({ ...dayQuery(request ?? ({} as TwinRequest)), enabled: request !== undefined });
+
+  const took = useCallback(
+    (next: BuildView) => {
+      cache.setQueryData(buildQuery(id).queryKey, next);
+      void cache.invalidateQueries({ queryKey: ["builds"] });
+      void cache.invalidateQueries({ queryKey: ["yard"] });
+      setHeld(null);
+    },
+    [cache, id],
+  );
+  const put = useMutation({
+    // One write at a time, each against the revision that the one before it made.
+    scope: { id: `build-${id}` },
+    mutationFn: ({ change, note }: { change: Partial<Draft>; note: string }) => {
+      const current = cache.getQueryData(buildQuery(id).queryKey)!;
+      const body = { ...draftOf(current), ...change, note };
+      return answered(client.PUT("/api/builds/{id}", { params: { path: { id } }, body, headers: { "If-Match": `"r${current.revision}"` } }));
+    },
+    onSuccess: took,
+    onError: (error, asked) => {
+      if (asProblem(error).status === 412) setLost(asked);
+      else if (asProblem(error).status === 0) notices.warn(asProblem(error).message, { label: "Send again", run: () => put.mutate(asked) });
+    },
+  });
+  const back = useMutation({
+    scope: { id: `build-${id}` },
+    mutationFn: () => {
+      const current = cache.getQueryData(buildQuery(id).queryKey)!;
+      return answered(client.POST("/api/builds/{id}/undo", { params: { path: { id } }, headers: { "If-Match": `"r${current.revision}"` } }));
+    },
+    onSuccess: (next) => {
+      took(next);
+      notices.say("Undone.");
+    },
+    onError: (error) => notices.say(asProblem(error).message),
+  });
+
+  const preview = useCallback(
+    (change: Partial<Draft>) => {
+      if (build && draft) setHeld({ revision: build.revision, draft: { ...draft, ...change } });
+    },
+    [build, draft],
+  );
+  const { mutate } = put;
+  const save = useCallback(
+    (change: Partial<Draft>, note: string) => {
+      setBefore(answer.data?.outcome);
+      preview(change);
+      mutate({ change, note });
+    },
+    [answer.data, preview, mutate],
+  );
+  const { mutate: undoNow } = back;
+  const undo = useCallback(() => undoNow(), [undoNow]);
+
+  const reload = async () => {
+    setHeld(null);
+    await cache.refetchQueries({ queryKey: buildQuery(id).queryKey });
+  };
+  const conflictBar = lost && (
+    <Box role="alert" sx={(t) => ({ p: 1.5, m: 1, borderLeft: `6px solid ${t.ink.stop}`, background: t.ink.raised })}>
+      <Typography>
+        This build was changed in another window. Your change ({lost.note}) was not written and is kept here.
+      </Typography>
+      <Box sx={{ display: "flex", gap: 1, mt: 1 }}>
+        <Button variant="contained" onClick={() => void reload().then(() => { const mine = lost; setLost(null); put.mutate(mine); })}>Put mine on top</Button>
+        <Button onClick={() => void reload().then(() => setLost(null))}>Take the other one</Button>
+      </Box>
+    </Box>
+  );
+  return {
+    build,
+    draft,
+    request,
+    outcome: answer.data?.outcome,
+    plan: answer.data?.plan ?? [],
+    before,
+    stale: answer.isPlaceholderData || answer.isFetching,
+    problem: put.error && asProblem(put.error).status !== 412 ? asProblem(put.error) : null,
+    twinProblem: answer.error ? asProblem(answer.error) : null,
+    error: saved.error,
+    conflict: lost !== null,
+    conflictBar,
+    sky,
+    setSky,
+    weatherId,
+    setWeatherId: (next) => {
+      keep(`drylamp.weather.${siteId}`, next);
+      setWeatherIdState(next);
+    },
+    preview,
+    save,
+    undo,
+  };
+}
