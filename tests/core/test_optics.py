@@ -136,3 +136,20 @@ def test_pot_that_does_not_fit_is_refused(oven, site, june):
         simulate(site, None, oven, PotLoad(pot_diameter_m=0.5, pot_height_m=0.05), june)
     with pytest.raises(InputProblem, match="take a lower pot"):
         simulate(site, None, oven, PotLoad(pot_height_m=0.3), june)
+
+
+def test_wider_knots_of_long_spans_change_little(oven, site, stew):
+    """A day on 300 s steps (traced every quarter of an hour) against the same on 60 s steps."""
+    from datetime import date
+
+    from drylamp.core.engine import forecast, weather_of
+    from drylamp.core.sky.weather import ClearDay, Span
+
+    peaks, minutes = [], []
+    for step in (60, 300):
+        weather = weather_of(site, ClearDay(tmin_c=15, tmax_c=26), Span(start=date(2025, 6, 12), step_s=step))
+        outcome, run = forecast(site, "terrace", oven, stew, weather)
+        minutes.append(outcome.days[0].minutes_to_target)
+        peaks.append(float(run.opening_w.sum() * weather.dt_s))
+    assert peaks[1] == pytest.approx(peaks[0], rel=0.005)
+    assert minutes[1] == pytest.approx(minutes[0], abs=4)

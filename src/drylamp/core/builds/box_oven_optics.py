@@ -213,8 +213,10 @@ class BoxOptics:
 
 
 def _knots(sun: SunPath) -> np.ndarray:
-    """Steps worth tracing while the sun is up: one in every five minutes, and the last before each night."""
-    slot = np.floor(sun.time_s / SHARED_KNOTS_S).astype(np.int64)
+    """Steps worth tracing while the sun is up: one in five minutes (three steps where they are longer), dawn and dusk."""
+    step_s = float(np.median(np.diff(sun.time_s))) if len(sun.time_s) > 1 else SHARED_KNOTS_S
+    spacing_s = SHARED_KNOTS_S if step_s < SHARED_KNOTS_S else 3.0 * step_s
+    slot = np.floor(sun.time_s / spacing_s).astype(np.int64)
     up = sun.direction[:, 2] > -0.02
     first = np.flatnonzero(np.diff(slot, prepend=slot[0] - 1) != 0)
     dusk = np.flatnonzero(up & ~np.append(up[1:], False))
