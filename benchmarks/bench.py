@@ -12,8 +12,6 @@ from scipy.integrate import solve_ivp
 
 from drylamp.core.air.moist import boiling_c
 from drylamp.core.engine import forecast, weather_of
-from drylamp.core.heat import laws
-from drylamp.core.heat.laws import Law
 from drylamp.core.heat.network import Drive, Network, advance, sun_substeps
 from drylamp.core.sky.dome import skyline
 from drylamp.core.sky.plane import sky_light
@@ -27,12 +25,10 @@ DAY = ClearDay(tmin_c=15, tmax_c=26)
 def best(work: Callable[[], object], times: int) -> float:
     """Shortest of several runs, s."""
     marks = [time.perf_counter()]
-    spent = []
     for _ in range(times):
         work()
         marks.append(time.perf_counter())
-    spent = [b - a for a, b in pairwise(marks)]
-    return min(spent)
+    return min(b - a for a, b in pairwise(marks))
 
 
 def scene(weather) -> tuple[Network, Drive]:
@@ -74,8 +70,6 @@ def by_scipy(network: Network, drive: Drive, rtol: float) -> np.ndarray:
 
 
 def main() -> None:
-    assert Law.CONDUCTANCE == 0
-    assert laws.BOIL_W_K > 0
     cold = time.perf_counter()
     day = weather_of(TERRACE, DAY, Span(start=date(2025, 6, 12)))
     forecast(TERRACE, "terrace", OVEN, STEW, day)

@@ -20,7 +20,7 @@ from drylamp.core.sky.weather import (
     span_edges_s,
     step_length_s,
 )
-from drylamp.core.twin import Adjustments, Run, simulate
+from drylamp.core.twin import Adjustments, Run, simulate_with_empty
 
 
 def weather_of(site: Site, source: ClearDay | Records, span: Span) -> Weather:
@@ -42,8 +42,7 @@ def forecast(
     adjustments: Adjustments | None = None,
 ) -> tuple[Outcome, Run]:
     """Run a build with its load and once empty; return what it does, with flags and cautions."""
-    run = simulate(site, spot, build, load, weather, adjustments)
-    empty = run if load is None else simulate(site, spot, build, None, weather, adjustments)
+    run, empty = simulate_with_empty(site, spot, build, load, weather, adjustments)
     plain = summarise(site, build, load, run, empty, name=name, every_s=every_s)
     first = plain.days[0] if plain.days else None
     flags = [*material_flags(build, empty), *cautions(build, load, empty, run, first)]

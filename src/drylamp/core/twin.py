@@ -6,7 +6,7 @@ day, and on a run of several days a fresh pot goes in each day at the same hour.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 
 import numpy as np
@@ -118,12 +118,32 @@ def simulate(
     Raises:
         InputProblem: the spot is unknown or the load does not fit.
     """
+    return simulate_with_empty(site, spot_name, build, load, weather, adjustments, want_empty=False)[0]
+
+
+def simulate_with_empty(
+    site: Site,
+    spot_name: str | None,
+    build: BuildSpec,
+    load: PotLoad | None,
+    weather: Weather,
+    adjustments: Adjustments | None = None,
+    want_empty: bool = True,
+) -> tuple[Run, Run]:
+    """Run the twin with its load and empty on the same weather, tracing the empty box once.
+
+    Returns:
+        The loaded run and the empty one; the same run twice without a load or when the empty one is not wanted.
+    """
     line = skyline(site.spot(spot_name))
     light = sky_light(weather.sun, weather.ghi_w_m2, weather.dni_w_m2, weather.dhi_w_m2, site.albedo, line)
     tune = adjustments or Adjustments()
     empty = _scene(build, None, weather, light, line, tune)
     loaded = None if load is None else _scene(build, load, weather, light, line, tune)
-    return _march_phases(build, weather, _phases(site, weather, load, empty, loaded))
+    run = _march_phases(build, weather, _phases(site, weather, load, empty, loaded))
+    if load is None or not want_empty:
+        return run, run
+    return run, _march_phases(build, weather, _phases(site, weather, None, empty, None))
 
 
 def _scene(
@@ -148,7 +168,7 @@ def adjusted(network: Network, tune: Adjustments) -> Network:
     for link in network.links:
         scale = factor.get(link.account, 1.0)
         params = (link.params[0] * scale, *link.params[1:]) if link.params else ()
-        links.append(type(link)(link.name, link.law, link.start, link.end, params, link.account))
+        links.append(replace(link, params=params))
     return Network(network.nodes, tuple(links))
 
 

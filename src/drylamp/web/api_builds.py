@@ -25,8 +25,7 @@ def _draft(body: BuildDraft) -> Draft:
 
 def check_together(spec: BuildSpec, load: PotLoad | None) -> None:
     """Refuse a load that does not fit, before anything is stored."""
-    kind = kind_of(spec)
-    kind.network(spec, load, kind.optics(spec, load))
+    kind_of(spec).check_fit(spec, load)
 
 
 @api.get("", responses={200: BuildList})

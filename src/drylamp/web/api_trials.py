@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import sqlite3
 from collections.abc import Callable
 from datetime import datetime, timedelta
 
@@ -11,8 +12,9 @@ from flask_openapi3 import APIBlueprint
 
 from drylamp.core.case import climate_day
 from drylamp.core.checks import InputProblem
+from drylamp.core.sky.site import Site
 from drylamp.core.trials.protocols import DISTURBED_MINUTES, INSTRUMENTS, PROTOCOLS, find_protocol
-from drylamp.core.trials.verdict import Verdict, judge, trial_twin
+from drylamp.core.trials.verdict import TrialFacts, Verdict, judge, trial_twin
 from drylamp.core.twin import Adjustments
 from drylamp.formats.readings_csv import Preview, parse_readings
 from drylamp.instruments.ingest import Incoming, take_in, to_ms
@@ -114,7 +116,7 @@ def get(path: Id) -> Response:
         return _shown(db, path.id)
 
 
-def _shown(db, trial_id: int, status: int = 200) -> Response:  # type: ignore[no-untyped-def]
+def _shown(db: sqlite3.Connection, trial_id: int, status: int = 200) -> Response:
     return context.answer(trial_view(db, trials.get_trial(db, trial_id), True, context.now()), status)
 
 
@@ -142,10 +144,9 @@ def _batch(result: BatchResult, flagged: list[ReadingRow]) -> BatchAnswer:
     )
 
 
-def _expected(db, trial: TrialRow) -> Callable[[str, datetime], float | None]:  # type: ignore[no-untyped-def]
+def _expected(db: sqlite3.Connection, trial: TrialRow) -> Callable[[str, datetime], float | None]:
     """What the twin says of a part at a time, run once when first asked."""
-    build = builds.get_build(db, trial.build_id, trial.build_revision)
-    site, facts = sites.get_site(db, build.site_id).site, trial_facts(db, trial)
+    site, build, facts = _ground(db, trial)
     runs = []
 
     def value(node: str, time: datetime) -> float | None:
@@ -254,7 +255,13 @@ def _check_import(found: Preview, body: ImportCommit) -> None:
             raise InputProblem("columns", f"'{target.column}' is no column of values; known: {', '.join(known)}")
 
 
-def _build_of(db, trial: TrialRow) -> BuildRow:  # type: ignore[no-untyped-def]
+def _ground(db: sqlite3.Connection, trial: TrialRow) -> tuple[Site, BuildRow, TrialFacts]:
+    """What judging a trial stands on: its site, the revision it tested, and its facts."""
+    build = _build_of(db, trial)
+    return sites.get_site(db, build.site_id).site, build, trial_facts(db, trial)
+
+
+def _build_of(db: sqlite3.Connection, trial: TrialRow) -> BuildRow:
     return builds.get_build(db, trial.build_id, trial.build_revision)
 
 
@@ -263,8 +270,7 @@ def verdict(path: Id) -> Response:
     """Judge a trial beside its twin."""
     with context.database() as db:
         trial = trials.get_trial(db, path.id)
-        build = _build_of(db, trial)
-        site, facts = sites.get_site(db, build.site_id).site, trial_facts(db, trial)
+        site, build, facts = _ground(db, trial)
     return context.answer(judge(site, build.spec, facts))
 
 
@@ -273,8 +279,7 @@ def logger_setup(path: Id) -> Response:
     """What a logger asks before it starts: the trial, and up to which minute it is covered."""
     with context.database() as db:
         trial = trials.get_trial(db, path.id)
-        build = _build_of(db, trial)
-        site, facts = sites.get_site(db, build.site_id).site, trial_facts(db, trial)
+        site, build, facts = _ground(db, trial)
         last = max((r.time_ms for r in readings.list_readings(db, trial.id)), default=trial.started_ms - 30000)
     covered = max(0.0, (last + 30000 - trial.started_ms) / 60000.0)
     return context.answer(LoggerSetup(facts=facts, site=site, spec=build.spec, covered_minutes=covered))

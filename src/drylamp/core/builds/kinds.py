@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from drylamp.core.builds.box_oven import BoxOven
 from drylamp.core.builds.box_oven_optics import BoxOptics
-from drylamp.core.builds.box_oven_recipe import network_of
+from drylamp.core.builds.box_oven_recipe import check_fit, network_of
 from drylamp.core.builds.box_oven_section import section_of
 from drylamp.core.builds.drawing import Section
 from drylamp.core.heat.network import Network
@@ -24,6 +24,7 @@ class Kind:
     title: str
     optics: Callable[[BoxOven, PotLoad | None], BoxOptics]
     network: Callable[[BoxOven, PotLoad | None, BoxOptics], Network]
+    check_fit: Callable[[BoxOven, PotLoad | None], None]
     section: Callable[[BoxOven, PotLoad | None, Array | None], Section]
     useful_nodes: tuple[str, ...]
     hot_node: str
@@ -34,6 +35,7 @@ KINDS: dict[str, Kind] = {
         title="Box oven",
         optics=BoxOptics.of,
         network=network_of,
+        check_fit=check_fit,
         section=section_of,
         useful_nodes=("contents", "pot"),
         hot_node="tray",

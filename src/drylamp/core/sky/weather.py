@@ -10,6 +10,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, timedelta
+from functools import cache
 from typing import Annotated, Literal
 
 import numpy as np
@@ -138,16 +139,20 @@ class Weather:
 
 def saturation_pressures(celsius: Array) -> Array:
     """Vapour pressure over water or ice for many temperatures, Pa, interpolated from an exact table."""
-    table = np.arange(-90.0, 120.0, 0.5)
-    exact = np.array([saturation_pressure_pa(float(t)) for t in table])
-    return np.asarray(np.exp(np.interp(celsius, table, np.log(exact))))
+    return np.asarray(np.exp(np.interp(celsius, *_saturation_table())))
 
 
 def dew_points(vapour_pa: Array) -> Array:
     """Dew point for many vapour pressures, °C."""
-    table = np.arange(-90.0, 120.0, 0.5)
-    exact = np.log([saturation_pressure_pa(float(t)) for t in table])
+    table, exact = _saturation_table()
     return np.asarray(np.interp(np.log(np.maximum(vapour_pa, 0.01)), exact, table))
+
+
+@cache
+def _saturation_table() -> tuple[Array, Array]:
+    """Temperatures, °C, and the logarithm of the exact saturation pressure there."""
+    table = np.arange(-90.0, 120.0, 0.5)
+    return table, np.log(np.array([saturation_pressure_pa(float(t)) for t in table]))
 
 
 def step_length_s(span: Span) -> float:

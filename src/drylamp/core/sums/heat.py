@@ -19,7 +19,7 @@ from drylamp.core.checks import (
     Tilt,
     require,
 )
-from drylamp.core.heat.laws import STEFAN_BOLTZMANN
+from drylamp.core.heat.laws import STEFAN_BOLTZMANN, cavity_w_k
 from drylamp.core.sums.registry import quick_sum
 
 R_US_PER_SI = 5.678263
@@ -88,8 +88,6 @@ def top_loss(given: TopLossIn) -> TopLoss:
 
 
 def _gap_flux(given: TopLossIn, hot_c: float, cold_c: float, emittance: float) -> float:
-    from drylamp.core.heat.laws import cavity_w_k
-
     convection = cavity_w_k(1.0, given.gap_m, given.tilt_deg, hot_c, cold_c, 101325.0) * (hot_c - cold_c)
     pair = 1.0 / (1.0 / emittance + 1.0 / given.cover_emittance - 1.0)
     return float(convection) + STEFAN_BOLTZMANN * pair * ((hot_c + 273.15) ** 4 - (cold_c + 273.15) ** 4)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 from datetime import datetime
 from typing import Literal
 
@@ -163,20 +164,18 @@ def trial_weather(site: Site, facts: TrialFacts, end_s: float, index: float | No
         return weather
     times = np.array([t.timestamp() for t in ambient[0].times])
     air = np.interp(weather.sun.time_s, times, ambient[0].values_c)
-    return Weather(**{**weather.__dict__, "air_c": air, "origin": f"{weather.origin}; air as measured"})
+    return replace(weather, air_c=air, origin=f"{weather.origin}; air as measured")
 
 
 def _scaled(site: Site, weather: Weather, index: float) -> Weather:
     ghi, _, _ = clear_sky(site, weather.sun)
     have = float(weather.ghi_w_m2.sum())
     scale = index * float(ghi.sum()) / have if have > 0 else 1.0
-    return Weather(
-        **{
-            **weather.__dict__,
-            "ghi_w_m2": weather.ghi_w_m2 * scale,
-            "dni_w_m2": weather.dni_w_m2 * scale,
-            "dhi_w_m2": weather.dhi_w_m2 * scale,
-        }
+    return replace(
+        weather,
+        ghi_w_m2=weather.ghi_w_m2 * scale,
+        dni_w_m2=weather.dni_w_m2 * scale,
+        dhi_w_m2=weather.dhi_w_m2 * scale,
     )
 
 
