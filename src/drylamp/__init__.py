@@ -8,7 +8,16 @@ from platformdirs import user_cache_path
 
 __version__ = "0.1.0"
 
-COMPILED = ("compiled", "air/moist", "air/properties", "heat/laws", "heat/march", "optics/rays")
+COMPILED = (
+    "compiled",
+    "air/draught",
+    "air/moist",
+    "air/properties",
+    "heat/laws",
+    "heat/march",
+    "optics/rays",
+    "optics/trace",
+)
 """Files with compiled code, under core/."""
 
 

@@ -9,7 +9,10 @@ import numpy as np
 import pytest
 from scipy.integrate import solve_ivp
 
+from drylamp.core.air.draught import Loss, Mover, Path, flow_kg_s
 from drylamp.core.air.moist import boiling_c
+from drylamp.core.air.panel import PanelDrive
+from drylamp.core.air.properties import CP_AIR
 from drylamp.core.engine import weather_of
 from drylamp.core.heat import laws
 from drylamp.core.heat.laws import Law
@@ -20,6 +23,7 @@ from drylamp.core.heat.network import (
     Network,
     Node,
     advance,
+    calm_blocks,
     closure,
     reset_substeps,
     sun_substeps,
@@ -42,6 +46,7 @@ def link_power(link: Link, start_c: float, end_c: float, wind: float, vapour: fl
         Law.LEAK: lambda: laws.leak_w_k(*p, start_c, end_c, wind, pressure) * difference,
         Law.BOIL: lambda: laws.BOIL_W_K * max(difference, 0.0),
         Law.EVAPORATE: lambda: laws.evaporation_w(p[0] * p[1], start_c, end_c, vapour),
+        Law.CYLINDER: lambda: laws.cylinder_w_k(*p, start_c, end_c, pressure) * difference,
     }
     return powers[link.law]()
 
@@ -52,13 +57,23 @@ def by_lsoda(network: Network, first_c: np.ndarray, drive: Drive, rtol: float = 
     capacity, count = network.capacities, len(network.nodes)
     out = [np.asarray(first_c, dtype=float)]
     for n in range(len(drive.air_c)):
-        bounds = [drive.air_c[n], drive.sky_c[n], drive.steam_c]
+        bounds = drive.boundaries()[n]
+        speed = np.ones(len(network.paths)) if drive.speed is None else drive.speed[n]
 
-        def slope(_, t, n=n, bounds=bounds):
+        def slope(_, t, n=n, bounds=bounds, speed=speed):
             whole = np.concatenate([t, bounds])
+            by_name = dict(zip([*network.names, *BOUNDARIES], whole, strict=True))
+            carried = {
+                path.name: flow_kg_s(path, by_name, drive.pressure_pa, s) * CP_AIR
+                for path, s in zip(network.paths, speed, strict=True)
+            }
             flow = drive.source_w[n].copy()
             for i, j, link in ends:
-                q = link_power(link, whole[i], whole[j], drive.wind_m_s[n], drive.vapour_pa[n], drive.pressure_pa)
+                q = (
+                    carried[link.path] * whole[i]
+                    if link.path
+                    else link_power(link, whole[i], whole[j], drive.wind_m_s[n], drive.vapour_pa[n], drive.pressure_pa)
+                )
                 if i < count:
                     flow[i] -= q
                 if j < count:
@@ -132,6 +147,53 @@ def test_onset_of_boiling_against_lsoda():
     assert np.abs(ours - theirs).max() < 0.1
 
 
+def test_draught_and_fan_against_lsoda():
+    """A collector below a cabinet: chimney and panel-driven fan, sun that comes and goes."""
+    path = Path("up", (Loss("in", 0.02), Loss("trays", 0.05, 8.0), Loss("out", 0.015)),
+                (("cabinet", 1.2), ("collector", 0.5)), "air", Mover(20.0, 0.05))  # fmt: skip
+    network = Network(
+        (
+            Node("plate", 6000.0, ""),
+            Node("collector", 800.0, ""),
+            Node("cabinet", 20000.0, ""),
+            Node("tube", 900.0, ""),
+        ),
+        (
+            Link("plate to air", Law.SURFACE, "plate", "collector", (1.2, 1.0, 1.0)),
+            Link("plate out", Law.RADIATION, "plate", "sky", (0.8,)),
+            Link("tube", Law.CYLINDER, "tube", "cabinet", (0.3, 0.02)),
+            Link("walls", Law.WIND, "cabinet", "air", (0.4,)),
+            Link("in", Law.CARRIED, "air", "collector", (), path="up"),
+            Link("on", Law.CARRIED, "collector", "cabinet", (), path="up"),
+            Link("out", Law.CARRIED, "cabinet", "air", (), path="up"),
+        ),
+        (path,),
+    )
+    minutes, ones = np.arange(120), np.ones(120)
+    sun = np.where((minutes // 17) % 2 == 0, 800.0, 150.0)
+    drive = Drive(60.0, 24 * ones, 8 * ones, 2 * ones, 1200 * ones, 100.0, 96000.0,
+                  np.column_stack([0.9 * sun, 0 * sun, 0 * sun, 0.02 * sun]), reset_substeps(sun_substeps(sun, 60.0), 60.0),
+                  speed=PanelDrive(4.0, 4.0).speed(sun)[:, None])  # fmt: skip
+    first = np.full(4, 24.0)
+    ours = advance(network, first, drive).temperature_c
+    assert ours.max() > 60
+    assert np.abs(ours - by_lsoda(network, first, drive)).max() < 0.1
+
+
+def test_dark_steps_taken_together_change_nothing_that_matters():
+    """A whole day kept by the hour, its night in steps of five minutes, against every minute on its own."""
+    network, drive = oven_drive("clear", 0, 24, False)
+    first = np.full(len(network.nodes), 18.0)
+    fine, kept = advance(network, first, drive), advance(network, first, drive, keep=60)
+    assert len(calm_blocks(drive)) < 0.75 * len(drive.air_c)
+    assert np.abs(fine.temperature_c[::60] - kept.temperature_c).max() < 0.05
+    assert kept.link_w.shape == (24, len(network.links))
+    by_hour = fine.link_w.reshape(24, 60, -1).mean(axis=1)
+    assert np.abs(by_hour - kept.link_w).max() < 0.5
+    lost, sun = closure(network, kept, drive)
+    assert abs(lost) < 1e-9 * sun
+
+
 def plain_network(conductance: float = 10.0) -> Network:
     return Network(
         (Node("one", 1000.0, "one"), Node("two", 4000.0, "two")),
@@ -188,7 +250,7 @@ def test_closure_notices_a_leak_in_the_books():
     history = advance(network, np.full(len(network.nodes), 30.0), drive)
     broken = history.link_w.copy()
     broken[:, [link.name for link in network.links].index("leak")] = 0.0
-    lost, sun = closure(network, type(history)(history.temperature_c, broken), drive)
+    lost, sun = closure(network, type(history)(history.temperature_c, broken, history.dt_s), drive)
     assert abs(lost) > 1e-3 * sun
 
 
@@ -197,4 +259,4 @@ def test_network_refuses_a_loose_end():
 
     with pytest.raises(InputProblem, match="'nowhere' is no node"):
         Network((Node("one", 1.0, ""),), (Link("x", Law.CONDUCTANCE, "one", "nowhere", (1.0,)),))
-    assert BOUNDARIES == ("air", "sky", "steam")
+    assert BOUNDARIES == ("air", "sky", "steam", "ground", "mains")

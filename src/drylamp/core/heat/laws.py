@@ -9,6 +9,9 @@ from __future__ import annotations
 import math
 from enum import IntEnum
 
+import numpy as np
+from numpy.typing import NDArray
+
 from drylamp.core.air.moist import VAPOUR_GAS_CONSTANT, saturation_pressure_pa
 from drylamp.core.air.properties import (
     CP_AIR,
@@ -20,6 +23,8 @@ from drylamp.core.air.properties import (
 )
 from drylamp.core.compiled import inlined
 
+Array = NDArray[np.float64]
+
 STEFAN_BOLTZMANN = 5.670374419e-8
 LATENT_J_KG = 2.35e6
 """Latent heat of water at about 65 °C (CoolProp: 2.346e6); within 4 % from 20 to 100 °C."""
@@ -29,8 +34,12 @@ BOIL_W_K = 3000.0
 """How steeply steam takes heat once past boiling: large enough to hold the pot within 0.2 K."""
 
 
+PARAMETERS = 5
+"""Room for a law's parameters and for what is worked out from them once, before the march."""
+
+
 class Law(IntEnum):
-    """What a link does, and what its four parameters mean."""
+    """What a link does, and what its parameters mean."""
 
     CONDUCTANCE = 0  # W/K
     RADIATION = 1  # exchange area m²
@@ -40,6 +49,8 @@ class Law(IntEnum):
     LEAK = 5  # area m², height m: air through cracks, in low and out high
     BOIL = 6  # start boils off whatever comes above the end's temperature
     EVAPORATE = 7  # area m², free share 0–1: water vapour from a wet surface to the open air
+    CYLINDER = 8  # area m², diameter m: natural convection round a lying cylinder
+    CARRIED = 9  # number of a flow path: heat carried by what flows from start to end
 
 
 @inlined
@@ -50,19 +61,32 @@ def radiation_w_k(area_m2: float, start_c: float, end_c: float) -> float:
 
 
 @inlined
+def _cavity_shape(tilt_deg: float) -> tuple[float, float]:
+    """cos β and 1708 (sin 1.8 β)^1.6 of an air layer; steeper than 75° is held at 75°."""
+    tilt = math.radians(min(max(tilt_deg, 0.0), 75.0))
+    return math.cos(tilt), 1708.0 * math.sin(1.8 * tilt) ** 1.6
+
+
+@inlined
+def _cavity_nusselt(rayleigh: float, cosine: float, hump: float) -> float:
+    across = rayleigh * cosine
+    if across <= 1708.0:
+        return 1.0
+    nusselt = 1.0 + 1.44 * max((1.0 - 1708.0 / across) * (1.0 - hump / across), 0.0)
+    if across > 5830.0:
+        nusselt += (across / 5830.0) ** (1.0 / 3.0) - 1.0
+    return nusselt
+
+
+@inlined
 def cavity_nusselt(rayleigh: float, tilt_deg: float) -> float:
     """Nusselt number of an inclined air layer heated from below.
 
     References:
         Hollands et al. 1976 (Duffie & Beckman 3.11.4), 0–75°; steeper is held at 75°.
     """
-    tilt = math.radians(min(max(tilt_deg, 0.0), 75.0))
-    across = rayleigh * math.cos(tilt)
-    if across <= 1e-9:
-        return 1.0
-    first = max(1.0 - 1708.0 / across, 0.0) * (1.0 - 1708.0 * math.sin(1.8 * tilt) ** 1.6 / across)
-    second = max((across / 5830.0) ** (1.0 / 3.0) - 1.0, 0.0)
-    return float(1.0 + 1.44 * max(first, 0.0) + second)
+    cosine, hump = _cavity_shape(tilt_deg)
+    return _cavity_nusselt(rayleigh, cosine, hump)
 
 
 @inlined
@@ -70,7 +94,17 @@ def rayleigh_number(start_c: float, end_c: float, length_m: float, pressure_pa: 
     """g β ΔT L³ / (ν α) with air at the mean temperature."""
     mean = (start_c + end_c) / 2.0
     nu = viscosity_m2_s(mean, pressure_pa)
-    return GRAVITY * abs(start_c - end_c) * length_m**3 * PRANDTL / ((mean + 273.15) * nu * nu)
+    return GRAVITY * abs(start_c - end_c) * length_m * length_m * length_m * PRANDTL / ((mean + 273.15) * nu * nu)
+
+
+@inlined
+def _cavity_ready(
+    area_m2: float, gap_m: float, cosine: float, hump: float, start_c: float, end_c: float, pressure_pa: float
+) -> float:
+    nusselt = 1.0
+    if start_c > end_c:
+        nusselt = _cavity_nusselt(rayleigh_number(start_c, end_c, gap_m, pressure_pa), cosine, hump)
+    return area_m2 * nusselt * conductivity_w_mk((start_c + end_c) / 2.0) / gap_m
 
 
 @inlined
@@ -78,11 +112,8 @@ def cavity_w_k(
     area_m2: float, gap_m: float, tilt_deg: float, start_c: float, end_c: float, pressure_pa: float
 ) -> float:
     """Conductance of an air layer; the start is the lower sheet. Heated from above it only conducts."""
-    mean = (start_c + end_c) / 2.0
-    nusselt = 1.0
-    if start_c > end_c:
-        nusselt = cavity_nusselt(rayleigh_number(start_c, end_c, gap_m, pressure_pa), tilt_deg)
-    return area_m2 * nusselt * conductivity_w_mk(mean) / gap_m
+    cosine, hump = _cavity_shape(tilt_deg)
+    return _cavity_ready(area_m2, gap_m, cosine, hump, start_c, end_c, pressure_pa)
 
 
 @inlined
@@ -92,7 +123,16 @@ def wind_w_k(area_m2: float, wind_m_s: float, start_c: float, end_c: float) -> f
     References:
         2.8 + 3 V (Watmuff et al. 1977); in calm air at least McAdams' 1.52 ΔT^⅓ for a warm plate.
     """
-    return float(area_m2 * max(2.8 + 3.0 * wind_m_s, 1.52 * abs(start_c - end_c) ** (1.0 / 3.0)))
+    blown = 2.8 + 3.0 * wind_m_s
+    ratio = blown / 1.52
+    apart = abs(start_c - end_c)
+    if apart > ratio * ratio * ratio:  # the cube root is dear, and seldom the larger
+        return area_m2 * 1.52 * apart ** (1.0 / 3.0)
+    return area_m2 * blown
+
+
+_PLATE_SWITCH = (0.54 / 0.15) ** 12
+"""Rayleigh number above which 0.15 Ra^⅓ is the larger."""
 
 
 @inlined
@@ -108,13 +148,26 @@ def surface_w_k(
     if area_m2 <= 0.0:
         return 0.0
     rayleigh = rayleigh_number(start_c, end_c, length_m, pressure_pa)
+    root = math.sqrt(math.sqrt(rayleigh))
     if facing == 0.0:
-        nusselt = 0.68 + 0.515 * rayleigh**0.25
+        nusselt = 0.68 + 0.515 * root
     elif (start_c - end_c) * facing > 0.0:
-        nusselt = max(0.54 * rayleigh**0.25, 0.15 * rayleigh ** (1.0 / 3.0))
+        nusselt = 0.54 * root if rayleigh < _PLATE_SWITCH else 0.15 * rayleigh ** (1.0 / 3.0)
     else:
-        nusselt = 0.27 * rayleigh**0.25
-    return float(area_m2 * max(nusselt, 1.0) * conductivity_w_mk((start_c + end_c) / 2.0) / length_m)
+        nusselt = 0.27 * root
+    return area_m2 * max(nusselt, 1.0) * conductivity_w_mk((start_c + end_c) / 2.0) / length_m
+
+
+@inlined
+def cylinder_w_k(area_m2: float, diameter_m: float, start_c: float, end_c: float, pressure_pa: float) -> float:
+    """Natural convection round a lying cylinder.
+
+    References:
+        Churchill & Chu 1975: Nu = {0.60 + 0.387 Ra^(1/6) / [1 + (0.559/Pr)^(9/16)]^(8/27)}², Ra up to 1e12.
+    """
+    rayleigh = rayleigh_number(start_c, end_c, diameter_m, pressure_pa)
+    root = 0.60 + 0.3214 * rayleigh ** (1.0 / 6.0)
+    return area_m2 * root * root * conductivity_w_mk((start_c + end_c) / 2.0) / diameter_m
 
 
 @inlined
@@ -128,10 +181,9 @@ def leak_w_k(
         wind Cv A V, combined by the root of the sum of squares.
     """
     warm = max(start_c, end_c) + 273.15
-    stack = DISCHARGE_COEFFICIENT * math.sqrt(GRAVITY * height_m * abs(start_c - end_c) / warm)
     blown = CROSS_WIND_COEFFICIENT * wind_m_s
-    flow = area_m2 / 2.0 * math.sqrt(stack * stack + blown * blown)
-    return flow * density_kg_m3(end_c, pressure_pa) * CP_AIR
+    speed_squared = DISCHARGE_COEFFICIENT**2 * GRAVITY * height_m * abs(start_c - end_c) / warm + blown * blown
+    return area_m2 / 2.0 * math.sqrt(speed_squared) * density_kg_m3(end_c, pressure_pa) * CP_AIR
 
 
 @inlined
@@ -145,3 +197,35 @@ def evaporation_w(area_m2: float, start_c: float, air_c: float, vapour_pa: float
     at_surface = saturation_pressure_pa(start_c) / (VAPOUR_GAS_CONSTANT * (start_c + 273.15))
     in_air = vapour_pa / (VAPOUR_GAS_CONSTANT * (air_c + 273.15))
     return max(area_m2 * film * LATENT_J_KG * (at_surface - in_air), 0.0)
+
+
+@inlined
+def ready_made(law: int, params: Array, k: int) -> None:
+    """Replace a row of parameters by what can be worked out once, in place; shape (links, PARAMETERS)."""
+    if law == 2:
+        params[k, 2], params[k, 3] = _cavity_shape(params[k, 2])
+
+
+@inlined
+def conductance_w_k(
+    law: int, params: Array, k: int, start_c: float, end_c: float, wind_m_s: float, pressure_pa: float
+) -> float:
+    """Conductance of one link with ready-made parameters, for the laws that pull both ways alike.
+
+    Takes the whole table and a row's number: a slice of an array costs compiled code more than most laws.
+    """
+    if law == 1:
+        return radiation_w_k(params[k, 0], start_c, end_c)
+    if law == 4:
+        return surface_w_k(params[k, 0], params[k, 1], params[k, 2], start_c, end_c, pressure_pa)
+    if law == 0:
+        return params[k, 0]
+    if law == 3:
+        return wind_w_k(params[k, 0], wind_m_s, start_c, end_c)
+    if law == 2:
+        return _cavity_ready(params[k, 0], params[k, 1], params[k, 2], params[k, 3], start_c, end_c, pressure_pa)
+    if law == 5:
+        return leak_w_k(params[k, 0], params[k, 1], start_c, end_c, wind_m_s, pressure_pa)
+    if law == 8:
+        return cylinder_w_k(params[k, 0], params[k, 1], start_c, end_c, pressure_pa)
+    return BOIL_W_K if start_c > end_c else 0.0

@@ -1,8 +1,10 @@
 """The compiled marcher: advances any network over any drive.
 
-Each step freezes the temperature-dependent coefficients at the middle of the step, found by a half step of implicit
-Euler, then takes the two-stage, second-order, L-stable SDIRK with the mean of the drive. Coefficients frozen, the
+Each step freezes the temperature-dependent coefficients at the middle of the step, found by a half step of linearly
+implicit Euler (with the coefficients of the step before while nothing switches, afresh where something does), then takes the two-stage, second-order, L-stable SDIRK with the mean of the drive. Coefficients frozen, the
 network is linear, so the energy carried by every link is known exactly and the ledger closes by construction.
+
+Numbers of links, ends and nodes are unsigned: a signed index costs numba a test for counting from the end.
 
 References:
     Alexander 1977, diagonally implicit Runge–Kutta: γ = 1 − 1/√2, weights (1 − γ, γ).
@@ -12,62 +14,46 @@ from __future__ import annotations
 
 import numpy as np
 
+from drylamp.core.air.draught import path_kg_s
 from drylamp.core.compiled import compiled, inlined
-from drylamp.core.heat.laws import (
-    BOIL_W_K,
-    cavity_w_k,
-    evaporation_w,
-    leak_w_k,
-    radiation_w_k,
-    surface_w_k,
-    wind_w_k,
-)
+from drylamp.core.heat.laws import conductance_w_k, evaporation_w, ready_made
 from drylamp.core.sky.sun import Array
 
 GAMMA = 1.0 - 0.5**0.5
+BOIL_NEAR_K, BOIL_PAST_K, BOIL_PARTS = -1.5, 0.02, 6
+"""How near to boiling a step is cut finer, and into how many parts."""
 
 
 @inlined
-def link_terms(
-    law: int, p: Array, start_c: float, end_c: float, wind_m_s: float, vapour_pa: float, pressure_pa: float
-) -> tuple[float, float, float]:
-    """(g, h, c) of one link at these temperatures: q = g T_start − h T_end + c."""
-    g = 0.0
-    if law == 0:
-        g = p[0]
-    elif law == 1:
-        g = radiation_w_k(p[0], start_c, end_c)
-    elif law == 2:
-        g = cavity_w_k(p[0], p[1], p[2], start_c, end_c, pressure_pa)
-    elif law == 3:
-        g = wind_w_k(p[0], wind_m_s, start_c, end_c)
-    elif law == 4:
-        g = surface_w_k(p[0], p[1], p[2], start_c, end_c, pressure_pa)
-    elif law == 5:
-        g = leak_w_k(p[0], p[1], start_c, end_c, wind_m_s, pressure_pa)
-    elif law == 6:
-        g = BOIL_W_K if start_c > end_c else 0.0
-    elif law == 7:
-        area = p[0] * p[1]
-        power = evaporation_w(area, start_c, end_c, vapour_pa)
-        slope = (evaporation_w(area, start_c + 0.5, end_c, vapour_pa) - power) / 0.5
-        return slope, 0.0, power - slope * start_c
-    return g, g, 0.0
+def _flows(paths: Array, temperature: Array, speed: Array, n: int, pressure: float, heat_flow: Array) -> None:
+    """Heat that each flow path carries per kelvin, W/K."""
+    for f in range(paths.shape[0]):
+        heat_flow[f] = path_kg_s(paths, f, temperature, speed[n, f], pressure) * paths[f, 7]
 
 
 @inlined
 def _assemble(
-    temperature: Array, law: Array, start: Array, end: Array, params: Array, wind: float, vapour: float,
-    pressure: float, count: int, matrix: Array, constant: Array, terms: Array,
+    temperature: Array, law: Array, start: Array, end: Array, params: Array, heat_flow: Array, wind: float,
+    vapour: float, pressure: float, count: np.uint64, matrix: Array, constant: Array, terms: Array,
 ) -> None:  # fmt: skip
     """Fill A and b of C dT/dt = −A T + b (b without sources), and keep each link's terms."""
     for i in range(count):
         constant[i] = 0.0
         for j in range(count):
             matrix[i, j] = 0.0
-    for k in range(law.shape[0]):
+    for k in range(np.uint64(law.shape[0])):
         i, j = start[k], end[k]
-        g, h, c = link_terms(law[k], params[k], temperature[i], temperature[j], wind, vapour, pressure)
+        c = 0.0
+        if law[k] == 9:
+            g, h = heat_flow[np.uint64(params[k, 0])], 0.0
+        elif law[k] == 7:
+            area = params[k, 0] * params[k, 1]
+            power = evaporation_w(area, temperature[i], temperature[j], vapour)
+            g, h = (evaporation_w(area, temperature[i] + 0.5, temperature[j], vapour) - power) / 0.5, 0.0
+            c = power - g * temperature[i]
+        else:
+            g = conductance_w_k(law[k], params, k, temperature[i], temperature[j], wind, pressure)
+            h = g
         terms[k, 0], terms[k, 1], terms[k, 2] = g, h, c
         if i < count:
             matrix[i, i] += g
@@ -86,101 +72,147 @@ def _assemble(
 
 
 @inlined
-def _factor(matrix: Array, capacity: Array, scale: float, count: int, lower: Array) -> None:
-    """LU of C + scale·A in place; diagonally dominant, so no pivoting."""
+def _factor(matrix: Array, capacity: Array, scale: float, count: np.uint64, lower: Array) -> None:
+    """LU of C + scale·A, pivots stored as their inverses; diagonally dominant, so no pivoting."""
     for i in range(count):
         for j in range(count):
             lower[i, j] = scale * matrix[i, j]
         lower[i, i] += capacity[i]
     for k in range(count):
         pivot = 1.0 / lower[k, k]
-        for i in range(k + 1, count):
+        lower[k, k] = pivot
+        for i in range(k + np.uint64(1), count):
             if lower[i, k] != 0.0:
                 factor = lower[i, k] * pivot
                 lower[i, k] = factor
-                for j in range(k + 1, count):
+                for j in range(k + np.uint64(1), count):
                     lower[i, j] -= factor * lower[k, j]
 
 
 @inlined
-def _solve(lower: Array, rhs: Array, count: int) -> None:
-    for i in range(1, count):
+def _solve(lower: Array, rhs: Array, count: np.uint64) -> None:
+    one = np.uint64(1)
+    for i in range(one, count):
         total = rhs[i]
         for j in range(i):
             total -= lower[i, j] * rhs[j]
         rhs[i] = total
-    for i in range(count - 1, -1, -1):
+    for down in range(count):
+        i = count - one - down
         total = rhs[i]
-        for j in range(i + 1, count):
+        for j in range(i + one, count):
             total -= lower[i, j] * rhs[j]
-        rhs[i] = total / lower[i, i]
+        rhs[i] = total * lower[i, i]
+
+
+@inlined
+def _lagged_middle(
+    matrix: Array, constant: Array, source_w: Array, n: int, now: Array, h: float, lower: Array, count: np.uint64,
+    mid: Array,
+) -> None:  # fmt: skip
+    """Middle of a step from the coefficients and the factors of the step before: right to the same order.
+
+    Good while nothing switches; after a jump of the sun or a change of the step the middle is found afresh.
+    """
+    for i in range(count):
+        flow = constant[i] + source_w[n, i]
+        for j in range(count):
+            flow -= matrix[i, j] * now[j]
+        mid[i] = h / 2.0 * flow
+    _solve(lower, mid, count)
+    for i in range(count):
+        mid[i] += now[i]
+
+
+@inlined
+def _parts(law: Array, start: Array, end: Array, now: Array, parts: int) -> int:
+    """Parts of this step: more where something is about to boil."""
+    for k in range(np.uint64(law.shape[0])):
+        if law[k] == 6 and BOIL_NEAR_K < now[start[k]] - now[end[k]] < BOIL_PAST_K:
+            parts = max(parts, BOIL_PARTS)
+    return parts
 
 
 @compiled
 def march(
-    first_c: Array, capacity: Array, law: Array, start: Array, end: Array, params: Array, boundary_c: Array,
-    wind: Array, vapour: Array, pressure: float, source_w: Array, dt_s: float, substeps: Array,
+    first_c: Array, capacity: Array, law: Array, start: Array, end: Array, params: Array, paths: Array,
+    boundary_c: Array, wind: Array, vapour: Array, pressure: float, speed: Array, source_w: Array, step_s: Array,
+    substeps: Array, record: Array,
 ) -> tuple[Array, Array]:  # fmt: skip
     """Advance a network.
 
     Args:
         first_c: temperatures at the start, shape (nodes,)
         capacity: J/K, shape (nodes,)
-        law, start, end: per link; ends ≥ nodes are boundaries, shape (links,)
-        params: shape (links, 4)
+        law, start, end: per link, unsigned; ends ≥ nodes are boundaries, shape (links,)
+        params: shape (links, PARAMETERS)
+        paths: flow paths as `draught.path_row` makes them, shape (paths, PATH_WIDTH)
         boundary_c: mean temperature of each boundary in each step, shape (steps, boundaries)
         wind, vapour: m/s and Pa, shape (steps,)
         pressure: Pa
+        speed: of each path's fan or pump, 0–1, shape (steps, paths)
         source_w: sun into each node, mean of each step, shape (steps, nodes)
-        dt_s: length of a step
+        step_s: length of each step, shape (steps,)
         substeps: into how many parts to cut each step, shape (steps,)
+        record: number of the record that each step belongs to, from 0 up without a gap, shape (steps,)
 
     Returns:
-        Temperatures at the step edges, shape (steps + 1, nodes); mean power of each link, shape (steps, links).
+        Temperatures at the edges of the records, shape (records + 1, nodes); energy by each link within them, J,
+        shape (records, links).
     """
-    steps, count, links = source_w.shape[0], first_c.shape[0], law.shape[0]
-    temperature = np.empty((steps + 1, count))
-    power = np.zeros((steps, links))
+    steps, count, links = source_w.shape[0], np.uint64(first_c.shape[0]), np.uint64(law.shape[0])
+    records = record[-1] + 1 if steps > 0 else 0
+    temperature = np.empty((records + 1, first_c.shape[0]))
+    energy = np.zeros((records, law.shape[0]))
     temperature[0] = first_c
-    bounds = boundary_c.shape[1]
-    now, mid = np.empty(count + bounds), np.empty(count + bounds)
-    matrix, lower, constant = np.empty((count, count)), np.empty((count, count)), np.empty(count)
-    terms, one, two = np.empty((links, 3)), np.empty(count + bounds), np.empty(count + bounds)
-    rhs = np.empty(count)
-    now[:count] = first_c
+    bounds = np.uint64(boundary_c.shape[1])
+    whole = first_c.shape[0] + boundary_c.shape[1]
+    now, mid, mean = np.empty(whole), np.empty(whole), np.empty(whole)
+    matrix, lower = np.empty((first_c.shape[0], first_c.shape[0])), np.empty((first_c.shape[0], first_c.shape[0]))
+    constant, rhs = np.empty(first_c.shape[0]), np.empty(first_c.shape[0])
+    terms, heat_flow = np.empty((law.shape[0], 3)), np.zeros(max(paths.shape[0], 1))
+    ready = params.copy()
+    for k in range(links):
+        ready_made(law[k], ready, k)
+    boils = False
+    for k in range(links):
+        boils = boils or law[k] == 6
+    for i in range(count):
+        now[i] = mid[i] = first_c[i]
+    last_h = 0.0
     for n in range(steps):
         for b in range(bounds):
-            now[count + b] = mid[count + b] = one[count + b] = two[count + b] = boundary_c[n, b]
-        parts = substeps[n]
-        for k in range(links):
-            if law[k] == 6 and -1.5 < now[start[k]] - now[end[k]] < 0.02:
-                parts = max(parts, 6)
-        h = dt_s / parts
+            now[count + b] = mid[count + b] = mean[count + b] = boundary_c[n, b]
+        parts = _parts(law, start, end, now, substeps[n]) if boils else substeps[n]
+        h = step_s[n] / parts
+        kept = record[n]
         for _ in range(parts):
-            _assemble(now, law, start, end, params, wind[n], vapour[n], pressure, count, matrix, constant, terms)
-            _factor(matrix, capacity, h / 2.0, count, lower)
+            calm = parts == 1 and h == last_h
+            if calm:
+                _lagged_middle(matrix, constant, source_w, n, now, h, lower, count, mid)
+            for stage in range(1 if calm else 0, 2):  # find the middle of the step, then step with what holds there
+                scale = h / 2.0 if stage == 0 else GAMMA * h
+                _flows(paths, mid, speed, n, pressure, heat_flow)
+                _assemble(
+                    mid, law, start, end, ready, heat_flow, wind[n], vapour[n], pressure, count, matrix, constant, terms
+                )
+                _factor(matrix, capacity, scale, count, lower)
+                for i in range(count):
+                    mid[i] = capacity[i] * now[i] + scale * (constant[i] + source_w[n, i])
+                _solve(lower, mid, count)
+            last_h = h
             for i in range(count):
-                rhs[i] = capacity[i] * now[i] + h / 2.0 * (constant[i] + source_w[n, i])
-            _solve(lower, rhs, count)
-            mid[:count] = rhs
-            _assemble(mid, law, start, end, params, wind[n], vapour[n], pressure, count, matrix, constant, terms)
-            _factor(matrix, capacity, GAMMA * h, count, lower)
-            for i in range(count):
-                rhs[i] = capacity[i] * now[i] + GAMMA * h * (constant[i] + source_w[n, i])
-            _solve(lower, rhs, count)
-            one[:count] = rhs
-            for i in range(count):
-                flow = constant[i] + source_w[n, i]
+                push = constant[i] + source_w[n, i]
+                flow = push
                 for j in range(count):
-                    flow -= matrix[i, j] * one[j]
-                rhs[i] = capacity[i] * now[i] + (1.0 - GAMMA) * h * flow + GAMMA * h * (constant[i] + source_w[n, i])
+                    flow -= matrix[i, j] * mid[j]
+                rhs[i] = capacity[i] * now[i] + (1.0 - GAMMA) * h * flow + GAMMA * h * push
             _solve(lower, rhs, count)
-            two[:count] = rhs
+            for i in range(count):
+                mean[i] = (1.0 - GAMMA) * mid[i] + GAMMA * rhs[i]
+                now[i] = mid[i] = rhs[i]
             for k in range(links):
-                i, j = start[k], end[k]
-                first = terms[k, 0] * one[i] - terms[k, 1] * one[j] + terms[k, 2]
-                second = terms[k, 0] * two[i] - terms[k, 1] * two[j] + terms[k, 2]
-                power[n, k] += ((1.0 - GAMMA) * first + GAMMA * second) / parts
-            now[:count] = two[:count]
-        temperature[n + 1] = now[:count]
-    return temperature, power
+                energy[kept, k] += (terms[k, 0] * mean[start[k]] - terms[k, 1] * mean[end[k]] + terms[k, 2]) * h
+        for i in range(count):
+            temperature[kept + 1, i] = now[i]
+    return temperature, energy

@@ -6,14 +6,18 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
+from drylamp.core.air.draught import PATH_WIDTH, Path, path_row
 from drylamp.core.checks import require
-from drylamp.core.heat.laws import Law
+from drylamp.core.heat.laws import PARAMETERS, Law
 from drylamp.core.heat.march import march
 from drylamp.core.sky.sun import Array
 
-AIR, SKY, STEAM = "air", "sky", "steam"
-BOUNDARIES = (AIR, SKY, STEAM)
+AIR, SKY, STEAM, GROUND, MAINS = "air", "sky", "steam", "ground", "mains"
+BOUNDARIES = (AIR, SKY, STEAM, GROUND, MAINS)
 SUN_JUMP_W_M2 = 30.0
+RESET_S = 300.0
+CALM_STEPS, CALM_AFTER_S = 5, 1800.0
+"""Dark steps that may be taken as one, and how long after the last sun."""
 
 
 @dataclass(frozen=True)
@@ -27,7 +31,10 @@ class Node:
 
 @dataclass(frozen=True)
 class Link:
-    """A way for heat from ``start`` to ``end``; ``account`` is the ledger's line that it belongs to."""
+    """A way for heat from ``start`` to ``end``; ``account`` is the ledger's line that it belongs to.
+
+    A link by ``Law.CARRIED`` names the flow ``path`` that carries the heat.
+    """
 
     name: str
     law: Law
@@ -35,14 +42,16 @@ class Link:
     end: str
     params: tuple[float, ...]
     account: str = ""
+    path: str = ""
 
 
 @dataclass(frozen=True)
 class Network:
-    """Nodes and links; ends of links are node names or boundaries."""
+    """Nodes, links and flow paths; ends of links are node names or boundaries."""
 
     nodes: tuple[Node, ...]
     links: tuple[Link, ...]
+    paths: tuple[Path, ...] = ()
     _index: dict[str, int] = field(init=False, repr=False, compare=False)
 
     def __post_init__(self) -> None:
@@ -55,6 +64,25 @@ class Network:
                 require(end in self._index, f"network.{link.name}", f"'{end}' is no node")
         for node in self.nodes:
             require(node.capacity_j_k > 0, f"network.{node.name}", "heat capacity must be above 0")
+        for path in self.paths:
+            self._check_path(path)
+        known = {path.name for path in self.paths}
+        for link in self.links:
+            if link.law == Law.CARRIED:
+                require(link.path in known, f"network.{link.name}", f"'{link.path}' is no flow path")
+
+    def _check_path(self, path: Path) -> None:
+        """What flows into a node must flow out of it again, or heat is made from nothing."""
+        for end in (*(node for node, _ in path.columns), path.outside):
+            require(end in self._index, f"network.{path.name}", f"'{end}' is no node")
+        balance = dict.fromkeys((node.name for node in self.nodes), 0)
+        for link in self.links:
+            if link.law == Law.CARRIED and link.path == path.name:
+                for end, sign in ((link.start, -1), (link.end, 1)):
+                    if end in balance:
+                        balance[end] += sign
+        stuck = [name for name, sum_ in balance.items() if sum_ != 0]
+        require(not stuck, f"network.{path.name}", f"what flows into {', '.join(stuck)} does not flow out again")
 
     def index(self, name: str) -> int:
         """Number of a node or boundary."""
@@ -73,12 +101,21 @@ class Network:
     def compiled_links(self) -> tuple[np.ndarray, np.ndarray, np.ndarray, Array]:
         """Law, start, end and parameters as the marcher wants them."""
         law = np.array([int(link.law) for link in self.links], dtype=np.int64)
-        start = np.array([self._index[link.start] for link in self.links], dtype=np.int64)
-        end = np.array([self._index[link.end] for link in self.links], dtype=np.int64)
-        params = np.zeros((len(self.links), 4))
+        start = np.array([self._index[link.start] for link in self.links], dtype=np.uint64)
+        end = np.array([self._index[link.end] for link in self.links], dtype=np.uint64)
+        params = np.zeros((len(self.links), PARAMETERS))
+        number = {path.name: float(k) for k, path in enumerate(self.paths)}
         for row, link in zip(params, self.links, strict=True):
-            row[: len(link.params)] = link.params
+            values = (number[link.path],) if link.law == Law.CARRIED else link.params
+            row[: len(values)] = values
         return law, start, end, params
+
+    def compiled_paths(self) -> Array:
+        """Flow paths as the marcher wants them, shape (paths, PATH_WIDTH)."""
+        out = np.zeros((len(self.paths), PATH_WIDTH))
+        for row, path in zip(out, self.paths, strict=True):
+            row[:] = path_row(path, self._index)
+        return out
 
 
 @dataclass(frozen=True)
@@ -92,6 +129,8 @@ class Drive:
         pressure_pa: air pressure
         source_w: sun into each node, shape (steps, nodes)
         substeps: parts of each step, shape (steps,)
+        ground_c, mains_c: shape (steps,); the run's mean air where not given
+        speed: of each flow path's fan or pump, 0–1, shape (steps, paths); full speed where not given
     """
 
     dt_s: float
@@ -103,6 +142,17 @@ class Drive:
     pressure_pa: float
     source_w: Array
     substeps: np.ndarray
+    ground_c: Array | None = None
+    mains_c: Array | None = None
+    speed: Array | None = None
+
+    def boundaries(self) -> Array:
+        """Temperatures of BOUNDARIES in order, shape (steps, boundaries)."""
+        steps = len(self.air_c)
+        mean = np.full(steps, float(self.air_c.mean()))
+        ground = mean if self.ground_c is None else self.ground_c
+        mains = ground if self.mains_c is None else self.mains_c
+        return np.column_stack([self.air_c, self.sky_c, np.full(steps, self.steam_c), ground, mains])
 
 
 @dataclass(frozen=True)
@@ -110,24 +160,60 @@ class History:
     """What a network did.
 
     Attributes:
-        temperature_c: at the step edges, shape (steps + 1, nodes)
-        link_w: mean power of each link, shape (steps, links)
+        temperature_c: at the edges of what was kept, shape (kept + 1, nodes)
+        link_w: mean power of each link between those edges, shape (kept, links)
+        dt_s: time between edges
     """
 
     temperature_c: Array
     link_w: Array
+    dt_s: float
 
 
-def advance(network: Network, first_c: Array, drive: Drive) -> History:
-    """March a network over a drive from given temperatures."""
-    bounds = np.column_stack([drive.air_c, drive.sky_c, np.full(len(drive.air_c), drive.steam_c)])
+def advance(network: Network, first_c: Array, drive: Drive, keep: int = 1) -> History:
+    """March a network over a drive from given temperatures, keeping every so many steps.
+
+    Where ``keep`` is a multiple of CALM_STEPS, blocks of that many dark steps are taken as one.
+
+    Raises:
+        InputProblem: ``keep`` does not divide the steps.
+    """
+    steps = len(drive.air_c)
+    require(keep >= 1 and steps % keep == 0, "keep", f"{keep} was given; allowed is a divisor of {steps} steps")
+    calm = keep % CALM_STEPS == 0
+    first = calm_blocks(drive) if calm else np.arange(steps)
+    size = np.diff(first, append=steps)
+
+    def mean(values: Array) -> Array:
+        if not calm:
+            return np.ascontiguousarray(values)
+        shape = (-1,) + (1,) * (values.ndim - 1)
+        return np.asarray(np.add.reduceat(values, first, axis=0) / size.reshape(shape))
+
     law, start, end, params = network.compiled_links()
-    temperature, power = march(
-        np.asarray(first_c, dtype=float), network.capacities, law, start, end, params, bounds,
-        np.ascontiguousarray(drive.wind_m_s), np.ascontiguousarray(drive.vapour_pa), drive.pressure_pa,
-        np.ascontiguousarray(drive.source_w), drive.dt_s, drive.substeps,
+    speed = np.ones((steps, len(network.paths))) if drive.speed is None else drive.speed
+    temperature, energy = march(
+        np.asarray(first_c, dtype=float), network.capacities, law, start, end, params, network.compiled_paths(),
+        mean(drive.boundaries()), mean(drive.wind_m_s), mean(drive.vapour_pa), drive.pressure_pa, mean(speed),
+        mean(drive.source_w), drive.dt_s * size, drive.substeps[first], first // keep,
     )  # fmt: skip
-    return History(temperature, power)
+    return History(temperature, energy / (drive.dt_s * keep), drive.dt_s * keep)
+
+
+def calm_blocks(drive: Drive) -> np.ndarray:
+    """First steps of the blocks that the marcher may take as one: CALM_STEPS dark steps each, single ones elsewhere.
+
+    A block counts as dark when no sun reaches any node in it, nor did in the half hour before.
+    """
+    steps = len(drive.air_c)
+    lit = (drive.source_w.max(axis=1) > 0.0) | (drive.substeps > 1)
+    wake = round(CALM_AFTER_S / drive.dt_s)
+    lit_lately = np.convolve(lit, np.ones(wake + 1))[:steps] > 0.5
+    whole = steps // CALM_STEPS * CALM_STEPS
+    dark = ~lit_lately[:whole].reshape(-1, CALM_STEPS).any(axis=1)
+    starts = np.ones(steps, dtype=bool)
+    starts[:whole].reshape(-1, CALM_STEPS)[dark, 1:] = False
+    return np.flatnonzero(starts)
 
 
 def sun_substeps(sun_w_m2: Array, dt_s: float) -> np.ndarray:
@@ -141,7 +227,7 @@ def sun_substeps(sun_w_m2: Array, dt_s: float) -> np.ndarray:
 def reset_substeps(substeps: np.ndarray, dt_s: float) -> np.ndarray:
     """Eight parts for five minutes after a start or after something cold is put in."""
     out = substeps.copy()
-    out[: max(1, round(300.0 / dt_s))] = 8
+    out[: max(1, round(RESET_S / dt_s))] = 8
     return out
 
 
@@ -156,7 +242,7 @@ def closure(network: Network, history: History, drive: Drive) -> tuple[float, fl
     for k, link in enumerate(network.links):
         into = network.index(link.end) >= count
         outof = network.index(link.start) >= count
-        energy = float(history.link_w[:, k].sum() * drive.dt_s)
+        energy = float(history.link_w[:, k].sum() * history.dt_s)
         out += energy * (int(into) - int(outof))
     stored = float(network.capacities @ (history.temperature_c[-1] - history.temperature_c[0]))
     return sun - out - stored, sun

@@ -1,0 +1,148 @@
+/* The marcher's method written by hand in C, for `make bench` only: what could the compiled Python reach at best?
+   Same laws, same arrays, same order of work as core/heat/march.py; no flow paths, no boiling, no evaporation. */
+#include <math.h>
+#include <stdint.h>
+#include <stdlib.h>
+#include <string.h>
+
+#define GAMMA (1.0 - 0.70710678118654752440)
+#define MOST 24
+
+static const double SIGMA = 5.670374419e-8, CP = 1007.0, PR = 0.71, G = 9.80665, CD = 0.6, CW = 0.3;
+
+static inline double k_air(double c) { return 0.02415 + 7.0e-5 * c; }
+static inline double nu_air(double c, double p) { return (1.33e-5 + 9.0e-8 * c + 9.0e-11 * c * c) * 101325.0 / p; }
+static inline double rayleigh(double a, double b, double l, double p) {
+    double m = 0.5 * (a + b), nu = nu_air(m, p);
+    return G * fabs(a - b) * l * l * l * PR / ((m + 273.15) * nu * nu);
+}
+
+static inline double conductance(int64_t law, const double *restrict q, double a, double b, double wind, double p) {
+    if (law == 1) {
+        double x = a + 273.15, y = b + 273.15;
+        return SIGMA * q[0] * (x * x + y * y) * (x + y);
+    }
+    if (law == 4) {
+        double ra = rayleigh(a, b, q[1], p), root = sqrt(sqrt(ra)), nu;
+        if (q[2] == 0.0) nu = 0.68 + 0.515 * root;
+        else if ((a - b) * q[2] > 0.0) nu = ra < 4738381.338321616 ? 0.54 * root : 0.15 * cbrt(ra);
+        else nu = 0.27 * root;
+        return q[0] * fmax(nu, 1.0) * k_air(0.5 * (a + b)) / q[1];
+    }
+    if (law == 0) return q[0];
+    if (law == 3) {
+        double blown = 2.8 + 3.0 * wind, r = blown / 1.52, d = fabs(a - b);
+        return d > r * r * r ? q[0] * 1.52 * cbrt(d) : q[0] * blown;
+    }
+    if (law == 2) {
+        double nu = 1.0;
+        if (a > b) {
+            double across = rayleigh(a, b, q[1], p) * q[2];
+            if (across > 1708.0) {
+                nu += 1.44 * fmax((1.0 - 1708.0 / across) * (1.0 - q[3] / across), 0.0);
+                if (across > 5830.0) nu += cbrt(across / 5830.0) - 1.0;
+            }
+        }
+        return q[0] * nu * k_air(0.5 * (a + b)) / q[1];
+    }
+    double warm = fmax(a, b) + 273.15, blown = CW * wind;
+    double v2 = CD * CD * G * q[1] * fabs(a - b) / warm + blown * blown;
+    return q[0] / 2.0 * sqrt(v2) * p / (287.05 * (b + 273.15)) * CP;
+}
+
+static void solve(const double lower[MOST][MOST], double *restrict x, int n) {
+    for (int i = 1; i < n; i++) {
+        double t = x[i];
+        for (int j = 0; j < i; j++) t -= lower[i][j] * x[j];
+        x[i] = t;
+    }
+    for (int i = n - 1; i >= 0; i--) {
+        double t = x[i];
+        for (int j = i + 1; j < n; j++) t -= lower[i][j] * x[j];
+        x[i] = t * lower[i][i];
+    }
+}
+
+/* params: rows of `width` doubles, already made ready (cavity: cosine and hump). 0: done; 1: too many nodes. */
+int march_c(int64_t steps, int64_t n, int64_t links, int64_t bounds, const double *first, const double *cap,
+            const int64_t *law, const uint64_t *start, const uint64_t *end, const double *params, int64_t width,
+            const double *boundary, const double *wind, double pressure, const double *source, const double *dt,
+            const int64_t *substeps, const int64_t *record, double *temperature, double *energy) {
+    if (n > MOST) return 1;
+    double now[2 * MOST], mid[2 * MOST], mean[2 * MOST], b[MOST], rhs[MOST];
+    double A[MOST][MOST], L[MOST][MOST];
+    double *g = malloc(sizeof(double) * links), last_h = 0.0;
+    memcpy(now, first, n * sizeof(double));
+    memcpy(mid, first, n * sizeof(double));
+    memcpy(temperature, first, n * sizeof(double));
+    memset(energy, 0, sizeof(double) * (record[steps - 1] + 1) * links);
+    for (int64_t s = 0; s < steps; s++) {
+        for (int i = 0; i < bounds; i++) now[n + i] = mid[n + i] = mean[n + i] = boundary[s * bounds + i];
+        double h = dt[s] / substeps[s];
+        double *out = energy + record[s] * links;
+        for (int64_t part = 0; part < substeps[s]; part++) {
+            int calm = substeps[s] == 1 && h == last_h;
+            if (calm) {
+                for (int i = 0; i < n; i++) {
+                    double flow = b[i] + source[s * n + i];
+                    for (int j = 0; j < n; j++) flow -= A[i][j] * now[j];
+                    mid[i] = h / 2.0 * flow;
+                }
+                solve(L, mid, (int)n);
+                for (int i = 0; i < n; i++) mid[i] += now[i];
+            }
+            for (int stage = calm; stage < 2; stage++) {
+                double scale = stage ? GAMMA * h : h / 2.0;
+                for (int i = 0; i < n; i++) {
+                    b[i] = 0.0;
+                    for (int j = 0; j < n; j++) A[i][j] = 0.0;
+                }
+                for (int64_t k = 0; k < links; k++) {
+                    uint64_t i = start[k], j = end[k];
+                    double c = conductance(law[k], params + k * width, mid[i], mid[j], wind[s], pressure);
+                    g[k] = c;
+                    if (i < (uint64_t)n) {
+                        A[i][i] += c;
+                        if (j < (uint64_t)n) A[i][j] -= c; else b[i] += c * mid[j];
+                    }
+                    if (j < (uint64_t)n) {
+                        A[j][j] += c;
+                        if (i < (uint64_t)n) A[j][i] -= c; else b[j] += c * mid[i];
+                    }
+                }
+                for (int i = 0; i < n; i++) {
+                    for (int j = 0; j < n; j++) L[i][j] = scale * A[i][j];
+                    L[i][i] += cap[i];
+                }
+                for (int k = 0; k < n; k++) {
+                    double pivot = 1.0 / L[k][k];
+                    L[k][k] = pivot;
+                    for (int i = k + 1; i < n; i++) {
+                        if (L[i][k] != 0.0) {
+                            double f = L[i][k] * pivot;
+                            L[i][k] = f;
+                            for (int j = k + 1; j < n; j++) L[i][j] -= f * L[k][j];
+                        }
+                    }
+                }
+                for (int i = 0; i < n; i++) mid[i] = cap[i] * now[i] + scale * (b[i] + source[s * n + i]);
+                solve(L, mid, (int)n);
+            }
+            last_h = h;
+            for (int i = 0; i < n; i++) {
+                double push = b[i] + source[s * n + i], flow = push;
+                for (int j = 0; j < n; j++) flow -= A[i][j] * mid[j];
+                rhs[i] = cap[i] * now[i] + (1.0 - GAMMA) * h * flow + GAMMA * h * push;
+            }
+            solve(L, rhs, (int)n);
+            for (int i = 0; i < n; i++) {
+                mean[i] = (1.0 - GAMMA) * mid[i] + GAMMA * rhs[i];
+                now[i] = mid[i] = rhs[i];
+            }
+            for (int64_t k = 0; k < links; k++) out[k] += g[k] * (mean[start[k]] - mean[end[k]]) * h;
+        }
+        memcpy(temperature + (record[s] + 1) * n, now, n * sizeof(double));
+    }
+    free(g);
+    return 0;
+}

@@ -1,0 +1,177 @@
+"""What moves air or water through a build: the pull of a warm column, or a fan or pump, against a chain of losses.
+
+A *path* is a chain of parts one after the other (screen, collector, trays, vent): each resists with a loss
+coefficient on the speed in its own free area. One flow through all of them settles where drive meets loss::
+
+    Σ g Hⱼ (ρ_out − ρⱼ)  +  Δp₀ s² − Δp₀ (Q/Q₀)²  =  ½ ρ Q² Σ ζᵢ/Aᵢ²  +  k Q
+      stack, by column        fan at speed s            turbulent losses    laminar losses
+
+which is a quadratic in Q and is solved as one. No flow is assumed backwards: a path that would draw the other way
+(a cold column) stands still, as behind a flap.
+
+References:
+    ASHRAE Handbook Fundamentals: stack pressure, ventilation; fittings' losses ζ ½ρV². Fan laws (Q ∝ s, Δp ∝ s², P ∝ s³):
+    ASHRAE Handbook HVAC Systems and Equipment, fans. A fan curve as a parabola through shut-off pressure and free
+    delivery is common practice, no source.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from drylamp.core.air.properties import CP_AIR, GRAVITY, density_kg_m3
+from drylamp.core.checks import require
+from drylamp.core.compiled import inlined
+
+CP_WATER, DENSITY_WATER = 4186.0, 988.0
+"""Water at about 50 °C."""
+OPENING_LOSS = 2.8
+"""ζ of a sharp opening: 1/Cd² with Cd = 0.6 (ASHRAE Handbook Fundamentals)."""
+MOST_COLUMNS = 3
+PATH_WIDTH = 9 + 2 * MOST_COLUMNS
+
+
+@dataclass(frozen=True)
+class Loss:
+    """One part in the way: its free area and loss coefficient on the speed there, or a laminar loss (Pa per m³/s)."""
+
+    name: str
+    area_m2: float
+    zeta: float = OPENING_LOSS
+    laminar_pa_s_m3: float = 0.0
+
+    def __post_init__(self) -> None:
+        """Refuse an area of nothing: close a path by its setting, not by dividing by zero."""
+        require(self.area_m2 > 0, f"path.{self.name}.area_m2", f"{self.area_m2:g} was given; allowed is above 0")
+        require(self.zeta >= 0, f"path.{self.name}.zeta", f"{self.zeta:g} was given; allowed is 0 or more")
+
+
+@dataclass(frozen=True)
+class Mover:
+    """A fan or pump by its shut-off pressure and its free delivery at full speed."""
+
+    shut_off_pa: float
+    free_m3_s: float
+
+    def __post_init__(self) -> None:
+        """Refuse a fan that cannot blow."""
+        require(self.shut_off_pa > 0, "fan.shut_off_pa", f"{self.shut_off_pa:g} was given; allowed is above 0")
+        require(self.free_m3_s > 0, "fan.free_m3_s", f"{self.free_m3_s:g} was given; allowed is above 0")
+
+
+@dataclass(frozen=True)
+class Path:
+    """A flow path.
+
+    Attributes:
+        name: for links to carry heat along
+        losses: the chain, in any order
+        columns: warm columns one above the other, each a node and its height in metres; losses are at the first's density
+        outside: the boundary (or node) whose column stands beside them
+        mover: a fan or pump, or none
+        fluid: air or water
+        open_share: setting of the vent or valve, 0 shut to 1 open; scales every area
+    """
+
+    name: str
+    losses: tuple[Loss, ...]
+    columns: tuple[tuple[str, float], ...]
+    outside: str
+    mover: Mover | None = None
+    fluid: Literal["air", "water"] = "air"
+    open_share: float = 1.0
+
+    def __post_init__(self) -> None:
+        """Refuse a path without parts, a height below nothing, a setting beyond shut and open."""
+        require(len(self.losses) > 0, f"path.{self.name}", "has no parts; give at least one opening")
+        most = f"path.{self.name}.columns"
+        require(
+            1 <= len(self.columns) <= MOST_COLUMNS,
+            most,
+            f"{len(self.columns)} were given; allowed are 1 to {MOST_COLUMNS}",
+        )
+        for node, height in self.columns:
+            require(height >= 0, f"path.{self.name}.{node}.height_m", f"{height:g} was given; allowed is 0 or more")
+        good = 0 <= self.open_share <= 1
+        require(good, f"path.{self.name}.open_share", f"{self.open_share:g} was given; allowed is 0 to 1")
+
+    @property
+    def effective_m2(self) -> float:
+        """Free area of one sharp opening that would resist like the whole chain."""
+        total = sum(part.zeta / part.area_m2**2 for part in self.losses)
+        return math.sqrt(OPENING_LOSS / total) * self.open_share if total > 0 else math.inf
+
+
+def path_row(path: Path, index: Mapping[str, int]) -> NDArray[np.float64]:
+    """A path as the marcher wants it, shape (PATH_WIDTH,); ``index`` numbers nodes and boundaries.
+
+    Columns: is water, outside, Σ ζ/A², Σ laminar, shut-off pressure, free delivery, is open, cp, how many columns,
+    then node and height of each.
+    """
+    share = max(path.open_share, 1e-9)
+    turbulent = sum(part.zeta / part.area_m2**2 for part in path.losses) / share**2
+    laminar = sum(part.laminar_pa_s_m3 for part in path.losses) / share
+    mover = (path.mover.shut_off_pa, path.mover.free_m3_s) if path.mover else (0.0, 1.0)
+    is_water = path.fluid == "water"
+    cp = CP_WATER if is_water else CP_AIR
+    is_open = 1.0 if path.open_share > 0 else 0.0
+    row = np.zeros(PATH_WIDTH)
+    row[:9] = [float(is_water), index[path.outside], turbulent, laminar, *mover, is_open, cp, len(path.columns)]
+    for k, (node, height) in enumerate(path.columns):
+        row[9 + 2 * k], row[10 + 2 * k] = index[node], height
+    return row
+
+
+@inlined
+def settled_m3_s(drive_pa: float, turbulent: float, laminar: float) -> float:
+    """Flow at which drive = turbulent Q² + laminar Q; nothing without a drive."""
+    if drive_pa <= 0.0:
+        return 0.0
+    # the form of the quadratic's root that does not cancel when either loss is small
+    return 2.0 * drive_pa / (laminar + math.sqrt(laminar * laminar + 4.0 * turbulent * drive_pa))
+
+
+@inlined
+def stack_pa(height_m: float, column_c: float, outside_c: float, pressure_pa: float) -> float:
+    """Pull of a warm column of air, Pa; negative when it is the colder one."""
+    return GRAVITY * height_m * (density_kg_m3(outside_c, pressure_pa) - density_kg_m3(column_c, pressure_pa))
+
+
+@inlined
+def water_lift_pa(height_m: float, column_c: float, outside_c: float) -> float:
+    """Pull of a warm column of water (thermosiphon), Pa; density falls by 0.045 % per K near 50 °C (CoolProp)."""
+    return GRAVITY * height_m * DENSITY_WATER * 4.5e-4 * (column_c - outside_c)
+
+
+@inlined
+def path_kg_s(
+    paths: NDArray[np.float64], f: int, temperature_c: NDArray[np.float64], speed: float, pressure_pa: float
+) -> float:
+    """Mass flow through path number f of a table of them, kg/s; temperatures by node and boundary."""
+    if paths[f, 6] == 0.0:
+        return 0.0
+    outside, first = temperature_c[np.uint64(paths[f, 1])], temperature_c[np.uint64(paths[f, 9])]
+    is_water = paths[f, 0] == 1.0
+    density = DENSITY_WATER if is_water else density_kg_m3(first, pressure_pa)
+    drive = paths[f, 4] * speed * speed
+    for k in range(int(paths[f, 8])):
+        column, height = temperature_c[np.uint64(paths[f, 9 + 2 * k])], paths[f, 10 + 2 * k]
+        if is_water:
+            drive += water_lift_pa(height, column, outside)
+        else:
+            drive += stack_pa(height, column, outside, pressure_pa)
+    turbulent = 0.5 * density * paths[f, 2] + paths[f, 4] / (paths[f, 5] * paths[f, 5])
+    return density * settled_m3_s(drive, turbulent, paths[f, 3])
+
+
+def flow_kg_s(path: Path, temperature_c: Mapping[str, float], pressure_pa: float, speed: float = 1.0) -> float:
+    """Mass flow through a path at given temperatures of its nodes and boundaries, kg/s."""
+    index = {name: k for k, name in enumerate(temperature_c)}
+    row = path_row(path, index)[None, :]
+    return float(path_kg_s(row, 0, np.array(list(temperature_c.values()), dtype=float), speed, pressure_pa))

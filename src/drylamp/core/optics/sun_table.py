@@ -1,0 +1,180 @@
+"""What a scene receives from every direction of the sky: a table, what the dome adds up to, and where light lands.
+
+Directions stand on an octahedral grid over the whole sphere (no pole, no seam above): the octahedron
+|x| + |y| + |z| = 1 unfolded into a square, between whose nodes a table is read by straight lines.
+
+References:
+    Octahedral map of the sphere: Praun & Hoppe 2003. Sobol points: scipy.stats.qmc.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+from scipy.special import ndtri
+from scipy.stats import qmc
+
+from drylamp.core.checks import require
+from drylamp.core.optics.scene import Scene
+from drylamp.core.optics.trace import INCIDENCE_BINS, trace
+from drylamp.core.sky.sun import Array
+
+SUN_HALF_RAD = np.radians(0.533 / 2)
+SLOPE_PAIRS = 4
+GRID = 49
+"""Nodes along each side of the octahedral grid; odd, so that straight up is a node. About 4° apart."""
+RAYS = 1024
+BIN_MIDDLE_COS = np.cos(np.radians((np.arange(INCIDENCE_BINS) + 0.5) * 90.0 / INCIDENCE_BINS))
+
+
+@lru_cache(maxsize=8)
+def ray_samples(rays: int) -> Array:
+    """Sobol points for places, sun disc and slope errors, the same ones every time; shape (rays, 4 + 2·SLOPE_PAIRS)."""
+    require(rays >= 16 and rays & (rays - 1) == 0, "rays", f"{rays} was given; allowed are powers of two from 16")
+    points = qmc.Sobol(4 + 2 * SLOPE_PAIRS, scramble=True, rng=np.random.default_rng(41)).random(rays)
+    points[:, 4:] = ndtri(np.clip(points[:, 4:], 1e-6, 1 - 1e-6))
+    points.setflags(write=False)
+    return np.asarray(points)
+
+
+def received_m2(scene: Scene, toward: Array, rays: int = RAYS, sun_half_rad: float = SUN_HALF_RAD) -> Array:
+    """Area of beam that each receiver takes up, by bin of incidence, m² per direction.
+
+    Args:
+        scene: facets and cylinders
+        toward: unit vectors towards the sun in the scene's axes, shape (n, 3)
+        rays: per direction, a power of two
+        sun_half_rad: half the width of the sun's disc
+
+    Returns:
+        Shape (n, receivers, INCIDENCE_BINS); times the beam (W/m²) it is watts.
+    """
+    ready = scene.compiled()
+    toward = np.ascontiguousarray(np.atleast_2d(toward), dtype=float)
+    out = np.zeros((len(toward), ready.receivers, INCIDENCE_BINS))
+    middle, radius = scene.sphere
+    trace(
+        toward, ray_samples(rays), sun_half_rad, middle, radius, ready.pieces, ready.facets, ready.cylinders,
+        ready.tables, out, -1, np.empty((0, 4)),
+    )  # fmt: skip
+    return out
+
+
+def grid_directions(nodes: int = GRID) -> Array:
+    """Directions of the octahedral grid, unit vectors, shape (nodes, nodes, 3)."""
+    side = np.linspace(-1.0, 1.0, nodes)
+    u, v = np.meshgrid(side, side, indexing="ij")
+    z = 1.0 - np.abs(u) - np.abs(v)
+    fold = np.maximum(-z, 0.0)
+    x, y = u - np.sign(u) * fold, v - np.sign(v) * fold
+    vectors = np.stack([x, y, z], axis=-1)
+    return np.asarray(vectors / np.linalg.norm(vectors, axis=-1, keepdims=True))
+
+
+def grid_place(toward: Array, nodes: int = GRID) -> tuple[Array, Array]:
+    """Where directions lie on the grid, as fractional node numbers along both sides; shape (n,) each."""
+    flat = toward / np.abs(toward).sum(axis=-1, keepdims=True)
+    x, y, below = flat[..., 0], flat[..., 1], flat[..., 2] < 0
+    sign_x, sign_y = np.where(x >= 0, 1.0, -1.0), np.where(y >= 0, 1.0, -1.0)
+    u = np.where(below, sign_x * (1.0 - np.abs(y)), x)
+    v = np.where(below, sign_y * (1.0 - np.abs(x)), y)
+    return (u + 1.0) * (nodes - 1) / 2, (v + 1.0) * (nodes - 1) / 2
+
+
+@dataclass(frozen=True)
+class SunTable:
+    """What a scene receives from every direction.
+
+    Attributes:
+        receivers: names, in order
+        area_m2: by node of the grid, receiver and bin of incidence, shape (nodes, nodes, receivers, bins)
+    """
+
+    receivers: tuple[str, ...]
+    area_m2: Array
+
+    def at(self, toward: Array) -> Array:
+        """Read the table for directions in the scene's axes, shape (n, receivers, bins)."""
+        nodes = self.area_m2.shape[0]
+        u, v = grid_place(np.atleast_2d(toward), nodes)
+        i, j = (np.minimum(w.astype(np.int64), nodes - 2) for w in (u, v))
+        a, b = (u - i)[:, None, None], (v - j)[:, None, None]
+        t = self.area_m2
+        low = t[i, j] * (1 - b) + t[i, j + 1] * b
+        high = t[i + 1, j] * (1 - b) + t[i + 1, j + 1] * b
+        return np.asarray(low * (1 - a) + high * a)
+
+    def with_optics(self, response: Array) -> Array:
+        """Fold the bins of incidence with a response to them (a cover's transmittance, say), shape (nodes, nodes, receivers)."""
+        return np.asarray(self.area_m2 @ response)
+
+    def from_even_sky(self, directions: Array, share_each_sr: float, weight: Array) -> Array:
+        """Area that an even sky of radiance 1/π per W/m² of level irradiance amounts to, m²; shape (receivers, bins).
+
+        Args:
+            directions: spread evenly, in the scene's axes, shape (m, 3)
+            share_each_sr: solid angle that each stands for
+            weight: 1 where the sky is open, 0 where it is hidden, shape (m,)
+        """
+        return np.asarray(np.tensordot(weight, self.at(directions), axes=1) * share_each_sr / np.pi)
+
+
+def table_of(scene: Scene, nodes: int = GRID, rays: int = RAYS) -> SunTable:
+    """Trace a scene from every direction of the grid (about nodes²·rays rays)."""
+    directions = grid_directions(nodes)
+    area = received_m2(scene, directions.reshape(-1, 3), rays)
+    return SunTable(scene.receivers, area.reshape(nodes, nodes, len(scene.receivers), INCIDENCE_BINS))
+
+
+@dataclass(frozen=True)
+class FluxMap:
+    """Where light lands on a rectangle.
+
+    Attributes:
+        suns: sun on each cell as a multiple of the beam, shape (across, up)
+        received_m2: area of beam on the whole rectangle
+        centre: middle of the light, as shares of the rectangle's two edges (NaN in the dark)
+        peak: the brightest cell, same unit as ``suns``
+    """
+
+    suns: Array
+    received_m2: float
+    centre: tuple[float, float]
+    peak: float
+
+
+def flux_map(scene: Scene, receiver: str, toward: Array, across: int = 24, up: int = 24, rays: int = 65536) -> FluxMap:
+    """Trace one direction and count where light meets a rectangular receiver.
+
+    Raises:
+        InputProblem: the receiver is not in the scene, or is no single rectangle.
+    """
+    known = ", ".join(scene.receivers)
+    require(receiver in scene.receivers, "receiver", f"'{receiver}' is not in the scene; known: {known}")
+    facets = [facet for facet in scene.facets if facet.name == receiver]
+    good = len(facets) == 1 and len(facets[0].corners) == 4
+    require(good, "receiver", f"'{receiver}' is no single rectangle; a map needs one")
+    corner, first, _, last = facets[0].corners
+    places = _places(scene, scene.receivers.index(receiver), toward, rays)
+    along, rise = first - corner, last - corner
+    a = (places[:, :3] - corner) @ along / (along @ along)
+    b = (places[:, :3] - corner) @ rise / (rise @ rise)
+    weight, box = places[:, 3], ((0.0, 1.0), (0.0, 1.0))
+    counted, _, _ = np.histogram2d(a, b, bins=(across, up), range=box, weights=weight)
+    suns = counted / (facets[0].area_m2 / (across * up))
+    total = float(weight.sum())
+    middle = (float((a * weight).sum() / total), float((b * weight).sum() / total)) if total > 0 else (np.nan, np.nan)
+    return FluxMap(suns, total, middle, float(suns.max()))
+
+
+def _places(scene: Scene, receiver: int, toward: Array, rays: int) -> Array:
+    ready = scene.compiled()
+    out, points = np.zeros((1, ready.receivers, INCIDENCE_BINS)), np.empty((rays, 4))
+    middle, radius = scene.sphere
+    noted = trace(
+        np.ascontiguousarray(toward, dtype=float).reshape(1, 3), ray_samples(rays), SUN_HALF_RAD, middle, radius,
+        ready.pieces, ready.facets, ready.cylinders, ready.tables, out, receiver, points,
+    )  # fmt: skip
+    return points[:noted]
