@@ -7,6 +7,7 @@ import pytest
 from pydantic import ValidationError
 
 from drylamp.core import tables
+from drylamp.core.advice import limits
 from drylamp.core.advice.plan import day_plan
 from drylamp.core.builds.box_oven import BoxOven, FlapMirror, GlazedCover, WallLayer
 from drylamp.core.builds.box_oven_optics import BoxOptics
@@ -37,6 +38,12 @@ def test_finding_a_material_suggests_near_names():
         tables.find(tables.covers(), "windowglass", "cover")
 
 
+OWN_TIN = {
+    "name": "tea-tin", "title": "Inside of a tea tin", "absorptance": 0.45, "emittance": 0.12, "top_service_c": 180.0,
+    "food_safe": True, "price_m2": 0.0, "source": "measured at home with a clear day's comparison",
+}  # fmt: skip
+
+
 @pytest.mark.parametrize(("field", "value", "says"), [
     ("width_m", -0.4, "greater than or equal to 0.05"),
     ("tilt_deg", 120, "less than or equal to 90"),
@@ -45,8 +52,13 @@ def test_finding_a_material_suggests_near_names():
     ("tray", "shiny-black", "nearest known"),
     ("seal_gap_mm", float("inf"), "finite"),
     ("colour", "red", "Extra inputs"),
-    ("cover", {"material": "window-glass", "layers": 5}, "less than or equal to 2"),
+    ("cover", {"material": "window-glass", "layers": 5}, "less than or equal to 3"),
     ("mirror", {"material": "tinsel"}, "nearest known"),
+    ("cover", {"layers": 2, "more": [{"material": "pe-film", "thickness_m": 0.0002}] * 2}, "4 sheets were given"),
+    ("flaps", {"left": {"material": "tinsel"}}, "nearest known"),
+    ("vent_open", 1.2, "less than or equal to 1"),
+    ("lining", {"name": "My tin", "title": "x"}, "should match pattern"),
+    ("lining", {**OWN_TIN, "absorptance": 1.3}, "less than or equal to 1"),
 ])  # fmt: skip
 def test_impossible_ovens_are_refused(oven, field: str, value: object, says: str):
     with pytest.raises(ValidationError, match=says):
@@ -236,3 +248,36 @@ def test_case_without_its_weather_file_says_so():
     raw = {**example_case().model_dump(mode="json"), "weather": {"kind": "epw", "path": "x.epw"}}
     with pytest.raises(InputProblem, match=r"weather\.path"):
         run_case(Case.model_validate(raw))
+
+
+def test_own_material_goes_through_the_same_model_and_stays_with_the_build(oven):
+    own = BoxOven.model_validate({**oven.model_dump(), "lining": OWN_TIN})
+    assert tables.absorber(own.lining).absorptance == 0.45
+    assert BoxOven.model_validate_json(own.model_dump_json()) == own
+    assert "Inside of a tea tin" in [row.title for _, _, row in limits._parts(own)]
+
+
+def test_errors_in_an_own_material_are_at_its_field(oven):
+    with pytest.raises(ValidationError) as caught:
+        BoxOven.model_validate({**oven.model_dump(), "lining": {**OWN_TIN, "emittance": 2.0}})
+    (problem,) = explain(caught.value)
+    assert problem.field == "lining.emittance"
+    assert "2.0 was given" in problem.message
+
+
+def test_cover_material_that_gives_and_passes_too_much_is_refused():
+    row = tables.covers()["pe-film"].model_dump()
+    with pytest.raises(ValidationError, match="come to more than 1"):
+        tables.Cover.model_validate({**row, "emittance": 0.8})
+    with pytest.raises(ValidationError, match="skin_gap_m"):
+        tables.Cover.model_validate({**row, "skins": 2.0})
+
+
+def test_skins_run_from_the_inside_out():
+    cover = GlazedCover(material="twin-wall-10", thickness_m=0.0007, layers=1, gap_m=0.02,
+                        more=[{"material": "pe-film", "thickness_m": 0.0002}])  # fmt: skip
+    assert [(s.row.name, s.gap_m) for s in cover.skins] == [
+        ("twin-wall-10", 0.009),
+        ("twin-wall-10", 0.02),
+        ("pe-film", 0.0),
+    ]

@@ -143,7 +143,7 @@ def test_cabinet_settles_where_the_chimney_carries_the_sun_away():
     history = advance(cabinet(), np.full(3, 25.0), steady_drive(600, 700.0))
     plate, air, top = history.temperature_c[-1]
     flow = flow_kg_s(CHIMNEY, {"cabinet": top, "collector": air, "air": 25.0}, SEA) * 1007.0
-    assert 700.0 == pytest.approx(flow * (top - 25.0) + 2.0 * (top - 25.0), rel=1e-6)
+    assert pytest.approx(flow * (top - 25.0) + 2.0 * (top - 25.0), rel=1e-6) == 700.0
     assert plate - air == pytest.approx(700.0 / 25.0, rel=1e-6)
     assert top < air < plate
     lost, sun = closure(cabinet(), history, steady_drive(600, 700.0))

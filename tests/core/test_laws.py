@@ -129,11 +129,10 @@ def test_ready_made_conductance_gives_the_laws_power(law: int, start: float, end
         6: [],
         8: [0.2, 0.02],
     }[law]
-    table = np.zeros((2, laws.PARAMETERS))
-    table[1, : len(params)] = params
-    laws.ready_made(law, table, 1)
+    ready = laws.ready_made(laws.Law(law), tuple(params))
+    padded = [*ready, 0.0, 0.0, 0.0, 0.0][: laws.PARAMETERS]
     gap = start - end
-    power = laws.conductance_w_k(law, table, 1, start, end, 2.0, SEA) * gap
+    power = laws.conductance_w_k(law, *padded, start, end, 2.0, SEA) * gap
     expected = {
         0: lambda: 3.0 * gap,
         1: lambda: laws.radiation_w_k(0.2, start, end) * gap,

@@ -1,9 +1,11 @@
 """Rays in the box, exchange between faces, and the oven's optics as a whole."""
 
+import itertools
+
 import numpy as np
 import pytest
 
-from drylamp.core.builds.box_oven import BoxOven, FlapMirror, GlazedCover, WallLayer
+from drylamp.core.builds.box_oven import BoxOven, FlapMirror, GlazedCover, MoreFlaps, WallLayer
 from drylamp.core.builds.box_oven_optics import BoxOptics, box_faces, part_names
 from drylamp.core.loads.pot import PotLoad
 from drylamp.core.optics.cavity import Cavity, view_factors
@@ -153,3 +155,75 @@ def test_wider_knots_of_long_spans_change_little(oven, site, stew):
         peaks.append(float(run.opening_w.sum() * weather.dt_s))
     assert peaks[1] == pytest.approx(peaks[0], rel=0.005)
     assert minutes[1] == pytest.approx(minutes[0], abs=4)
+
+
+FLAP = FlapMirror(length_m=0.45, angle_deg=110)
+
+
+def test_rays_and_closed_form_agree_on_one_mirror(oven):
+    """The same box by the two methods: tray, walls, pot and panes, sun from all over the sky."""
+    optics = BoxOptics.of(oven, PotLoad())
+    toward = np.ascontiguousarray(hemisphere(150))
+    closed, met = optics.absorbed_m2(toward @ optics.axes)
+    traced, traced_met = optics._traced(toward)
+    assert np.abs(traced_met - met).max() < 0.03 * met.max()
+    assert traced_met.sum() == pytest.approx(met.sum(), rel=0.004)
+    assert traced.sum(axis=0) == pytest.approx(closed.sum(axis=0), rel=0.03)
+
+
+def test_table_over_the_sky_gives_the_days_energy(oven):
+    """A day's path read from the table against the path itself: what matters is the sum over the day."""
+    from datetime import date
+
+    from drylamp.core.engine import weather_of
+    from drylamp.core.sky.weather import ClearDay, Span
+    from drylamp.demo.scenario import TERRACE
+
+    weather = weather_of(TERRACE, ClearDay(tmin_c=15, tmax_c=26), Span(start=date(2025, 6, 12)))
+    optics = BoxOptics.of(oven, None)
+    up = weather.sun.direction[weather.sun.direction[:, 2] > 0.0]
+    exact, read = optics.absorbed_m2(up)[0].sum(axis=0), optics._by_table(up)[0].sum(axis=0)
+    assert read == pytest.approx(exact, rel=0.01)
+
+
+def test_each_flap_adds_when_the_sun_stands_before_the_box(oven):
+    normal = BoxOptics.of(oven, None).axes[2][None, :]
+    met = []
+    for flaps in (
+        MoreFlaps(),
+        MoreFlaps(left=FLAP),
+        MoreFlaps(left=FLAP, right=FLAP),
+        MoreFlaps(lower=FLAP, left=FLAP, right=FLAP),
+    ):
+        met.append(BoxOptics.of(oven.model_copy(update={"flaps": flaps}), None).absorbed_m2(normal)[1][0])
+    assert all(later > before * 1.05 for before, later in itertools.pairwise(met))
+
+
+def test_left_flap_catches_the_sun_on_the_right(oven):
+    """Left and right as seen by somebody who stands at the lower edge: a mirror image gives a mirrored result."""
+    axes = BoxOptics.of(oven, None).axes
+    aside = (axes[2] + 0.4 * axes[0]) / np.linalg.norm(axes[2] + 0.4 * axes[0])
+    other = (axes[2] - 0.4 * axes[0]) / np.linalg.norm(axes[2] - 0.4 * axes[0])
+    left, right = (
+        BoxOptics.of(oven.model_copy(update={"flaps": f}), None) for f in (MoreFlaps(left=FLAP), MoreFlaps(right=FLAP))
+    )
+    assert left.absorbed_m2(aside[None, :])[1] > right.absorbed_m2(aside[None, :])[1]
+    assert left.absorbed_m2(aside[None, :])[1] == pytest.approx(right.absorbed_m2(other[None, :])[1], rel=0.03)
+
+
+@pytest.mark.parametrize("cover", [
+    GlazedCover(layers=3), GlazedCover(material="twin-wall-10", thickness_m=0.0007),
+    GlazedCover(more=[{"material": "fep-film", "thickness_m": 0.00005}]),
+])  # fmt: skip
+def test_more_skins_pass_less_and_keep_more(oven, cover):
+    """Every stack: shares of sun add up to what meets it, and exchange areas stay symmetric."""
+    build = oven.model_copy(update={"cover": cover})
+    optics = BoxOptics.of(build, None)
+    parts, met = optics.absorbed_m2(optics.axes[2][None, :])
+    assert 0 < parts.sum() < met[0]
+    single = BoxOptics.of(oven.model_copy(update={"cover": GlazedCover()}), None)
+    inside = [single.absorbed_m2(single.axes[2][None, :])[0][0, :2].sum(), parts[0, :2].sum()]
+    assert inside[1] < inside[0]
+    names, exchange = optics.exchange()
+    assert exchange == pytest.approx(exchange.T)
+    assert f"cover-{len(cover.skins)}" in names

@@ -6,6 +6,7 @@ day, and on a run of several days a fresh pot goes in each day at the same hour.
 
 from __future__ import annotations
 
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 
@@ -30,12 +31,13 @@ from drylamp.core.sky.site import Site
 from drylamp.core.sky.sun import Array
 from drylamp.core.sky.weather import Weather
 
-ACCOUNTS = ("mirrored", "cover", "walls", "leak", "steam", "box", "food")
+ACCOUNTS = ("mirrored", "cover", "walls", "leak", "vent", "steam", "box", "food")
 ACCOUNT_TITLES = {
     "mirrored": "thrown back before it could heat",
     "cover": "lost through the cover",
     "walls": "lost through walls and floor",
     "leak": "lost with leaking air",
+    "vent": "carried off through the vent",
     "steam": "gone as steam",
     "box": "stored in the box itself",
     "food": "into pot and food",
@@ -138,8 +140,10 @@ def simulate_with_empty(
     line = skyline(site.spot(spot_name))
     light = sky_light(weather.sun, weather.ghi_w_m2, weather.dni_w_m2, weather.dhi_w_m2, site.albedo, line)
     tune = adjustments or Adjustments()
-    empty = _scene(build, None, weather, light, line, tune)
-    loaded = None if load is None else _scene(build, load, weather, light, line, tune)
+    with ThreadPoolExecutor(max_workers=2) as both:  # the ray tracer lets other threads run
+        first = both.submit(_scene, build, None, weather, light, line, tune)
+        loaded = None if load is None else _scene(build, load, weather, light, line, tune)
+        empty = first.result()
     run = _march_phases(build, weather, _phases(site, weather, load, empty, loaded))
     if load is None or not want_empty:
         return run, run

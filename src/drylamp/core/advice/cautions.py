@@ -7,7 +7,7 @@ import numpy as np
 from drylamp.core.builds.kinds import BuildSpec
 from drylamp.core.loads.pot import PotLoad
 from drylamp.core.outcome import DayOutcome, Flag
-from drylamp.core.tables import absorbers, layers
+from drylamp.core.tables import absorber
 from drylamp.core.twin import Run
 
 BURN_C = 55.0
@@ -53,9 +53,10 @@ def _hot_parts(empty: Run) -> list[Flag]:
 
 
 def _mirror(build: BuildSpec) -> list[Flag]:
-    if build.mirror is None:
+    area = build.largest_mirror_m2
+    if area == 0.0:
         return []
-    force = 0.5 * AIR_KG_M3 * GALE_M_S**2 * FLAT_PLATE_FORCE * build.mirror.length_m * build.width_m
+    force = 0.5 * AIR_KG_M3 * GALE_M_S**2 * FLAT_PLATE_FORCE * area
     return [
         Flag(
             level="warn",
@@ -66,14 +67,14 @@ def _mirror(build: BuildSpec) -> list[Flag]:
         Flag(
             level="note",
             part="mirror",
-            text=f"Wind: a gale of {GALE_M_S:g} m/s pushes this mirror with about {force:.0f} N ({force / 9.81:.0f} kg). "
-            "Lock the stay and weigh the box down.",
+            text=f"Wind: a gale of {GALE_M_S:g} m/s pushes the largest mirror with about {force:.0f} N ({force / 9.81:.0f} kg). "
+            "Lock the stays and weigh the box down.",
         ),
     ]
 
 
 def _glass(build: BuildSpec) -> list[Flag]:
-    if build.cover is None or "glass" not in build.cover.material:
+    if not any("glass" in skin.row.name for skin in build.skins):
         return []
     return [
         Flag(
@@ -85,7 +86,7 @@ def _glass(build: BuildSpec) -> list[Flag]:
 
 
 def _fumes(build: BuildSpec) -> list[Flag]:
-    named = [absorbers()[build.tray], absorbers()[build.lining]] + [layers()[part.material] for part in build.wall]
+    named = [absorber(build.tray), absorber(build.lining)] + [part.row for part in build.wall]
     doubtful = list(dict.fromkeys(row.title for row in named if not row.food_safe))
     if not doubtful:
         return [

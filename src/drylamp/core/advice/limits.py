@@ -6,7 +6,7 @@ import numpy as np
 
 from drylamp.core.builds.kinds import BuildSpec
 from drylamp.core.outcome import Flag
-from drylamp.core.tables import Row, absorbers, covers, layers
+from drylamp.core.tables import Row, absorber
 from drylamp.core.twin import Run
 
 NEAR_K = 10.0
@@ -30,16 +30,12 @@ def material_flags(build: BuildSpec, empty: Run) -> list[Flag]:
 
 def _parts(build: BuildSpec) -> list[tuple[str, str, Row]]:
     """(part, node, material) of everything that can spoil with heat."""
-    finishes, rows = absorbers(), layers()
     out: list[tuple[str, str, Row]] = [
-        ("tray", "tray", finishes[build.tray]),
-        ("lining", "walls", finishes[build.lining]),
-        ("wall-0", "walls", rows[build.wall[0].material]),
+        ("tray", "tray", absorber(build.tray)),
+        ("lining", "walls", absorber(build.lining)),
+        ("wall-0", "walls", build.wall[0].row),
     ]
-    out += [(f"wall-{k}", "insulation", rows[part.material]) for k, part in enumerate(build.wall[1:-1], start=1)]
+    out += [(f"wall-{k}", "insulation", part.row) for k, part in enumerate(build.wall[1:-1], start=1)]
     if len(build.wall) > 1:
-        out.append((f"wall-{len(build.wall) - 1}", "shell", rows[build.wall[-1].material]))
-    if build.cover is not None:
-        sheet = covers()[build.cover.material]
-        out += [("cover", f"cover-{k + 1}", sheet) for k in range(build.cover.layers)]
-    return out
+        out.append((f"wall-{len(build.wall) - 1}", "shell", build.wall[-1].row))
+    return out + [("cover", f"cover-{k + 1}", skin.row) for k, skin in enumerate(build.skins)]

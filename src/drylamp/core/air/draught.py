@@ -27,7 +27,7 @@ from numpy.typing import NDArray
 
 from drylamp.core.air.properties import CP_AIR, GRAVITY, density_kg_m3
 from drylamp.core.checks import require
-from drylamp.core.compiled import inlined
+from drylamp.core.compiled import inlined, woven
 
 CP_WATER, DENSITY_WATER = 4186.0, 988.0
 """Water at about 50 °C."""
@@ -149,7 +149,7 @@ def water_lift_pa(height_m: float, column_c: float, outside_c: float) -> float:
     return GRAVITY * height_m * DENSITY_WATER * 4.5e-4 * (column_c - outside_c)
 
 
-@inlined
+@woven
 def path_kg_s(
     paths: NDArray[np.float64], f: int, temperature_c: NDArray[np.float64], speed: float, pressure_pa: float
 ) -> float:

@@ -3,22 +3,30 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
 from drylamp.core.builds.box_oven import BoxOven
+from drylamp.core.builds.box_oven_scene import panes_of, scene_of
 from drylamp.core.loads.pot import PotLoad
 from drylamp.core.optics.booster import HingedMirror, image, patch
 from drylamp.core.optics.cavity import ENTRY_SAMPLES, Cavity, sobol, view_factors
 from drylamp.core.optics.covers import DIFFUSE_INCIDENCE_DEG, Pane, stack
 from drylamp.core.optics.exchange import Faces, absorbed_of_arriving, absorbed_shares, exchange_areas
 from drylamp.core.optics.rays import FLOOR, OPENING, POT, WALLS, landing
+from drylamp.core.optics.scene import Scene
+from drylamp.core.optics.sun_table import BIN_MIDDLE_COS, grid_directions, read_grid, received_m2
 from drylamp.core.sky.dome import DOME_DIRECTIONS, GROUND_DIRECTIONS, hemisphere, is_open, plane_axes
 from drylamp.core.sky.plane import SkyLight
 from drylamp.core.sky.sun import Array, SunPath
-from drylamp.core.tables import absorbers, covers, mirrors
+from drylamp.core.tables import absorber
 
 SHARED_KNOTS_S = 300.0
+TABLE_FROM_KNOTS = 5000
+"""Instants above which a table over the sky is cheaper than following each."""
+PATH_RAYS, DOME_RAYS, FEW_DIRECTIONS = 256, 64, 400
+"""Rays for each place of the sun on a day's path, and for each of the many directions of a dome or a table."""
 
 
 def cavity_of(build: BoxOven, load: PotLoad | None) -> Cavity:
@@ -32,15 +40,7 @@ def mirror_of(build: BoxOven) -> HingedMirror | None:
     """The flap as optics sees it."""
     if build.mirror is None:
         return None
-    return HingedMirror(build.mirror.length_m, build.mirror.angle_deg, mirrors()[build.mirror.material].reflectance)
-
-
-def panes_of(build: BoxOven) -> list[Pane]:
-    """The sheets from the outermost in."""
-    if build.cover is None:
-        return []
-    row = covers()[build.cover.material]
-    return [Pane(row.index, row.extinction_per_m, build.cover.thickness_m)] * build.cover.layers
+    return HingedMirror(build.mirror.length_m, build.mirror.angle_deg, build.mirror.row.reflectance)
 
 
 def part_names(build: BoxOven, load: PotLoad | None) -> list[str]:
@@ -78,7 +78,7 @@ def box_faces(build: BoxOven, load: PotLoad | None, band: str) -> Faces:
         view[sky, :3] = view[ground, :3] = inner_view[OPENING, :3]
     opening = areas[OPENING]
     area = np.concatenate([areas[:3], np.full(2 * sheets, opening), [opening * sky_share, opening * (1 - sky_share)]])
-    absorptance, transmittance = _band(build, load, band, sheets)
+    absorptance, transmittance = _band(build, load, band)
     partner = np.arange(count)
     for k in range(sheets):
         partner[3 + 2 * k], partner[4 + 2 * k] = 4 + 2 * k, 3 + 2 * k
@@ -88,21 +88,26 @@ def box_faces(build: BoxOven, load: PotLoad | None, band: str) -> Faces:
     return Faces([*names, "sky", "air"], area, view, absorptance, transmittance, partner)
 
 
-def _band(build: BoxOven, load: PotLoad | None, band: str, sheets: int) -> tuple[Array, Array]:
-    tray, lining = absorbers()[build.tray], absorbers()[build.lining]
+def _band(build: BoxOven, load: PotLoad | None, band: str) -> tuple[Array, Array]:
+    tray, lining = absorber(build.tray), absorber(build.lining)
     if band == "sun":
         pot = load.absorptance if load else 1.0
         inside = [tray.absorptance, lining.absorptance, pot]
-        diffuse = stack(panes_of(build)[:1], np.cos(np.radians(DIFFUSE_INCIDENCE_DEG)))
-        sheet = (float(diffuse.absorptance.sum()), float(diffuse.transmittance)) if sheets else (0.0, 0.0)
+        skins = [_diffuse_skin(pane) for pane in reversed(panes_of(build))]
     else:
         pot = load.emittance if load else 1.0
         inside = [tray.emittance, lining.emittance, pot]
-        row = covers()[build.cover.material] if build.cover else None
-        sheet = (row.emittance, row.longwave_transmittance) if row else (0.0, 0.0)
-    absorptance = np.array(inside + [sheet[0]] * (2 * sheets) + [1.0, 1.0])
-    transmittance = np.array([0.0] * 3 + [sheet[1]] * (2 * sheets) + [0.0, 0.0])
+        skins = [(skin.row.emittance, skin.row.longwave_transmittance) for skin in build.skins]
+    both_faces = [skin for skin in skins for _ in range(2)]
+    absorptance = np.array(inside + [soaks for soaks, _ in both_faces] + [1.0, 1.0])
+    transmittance = np.array([0.0] * 3 + [passes for _, passes in both_faces] + [0.0, 0.0])
     return absorptance, transmittance
+
+
+def _diffuse_skin(pane: Pane) -> tuple[float, float]:
+    """Absorptance and transmittance of one skin for even diffuse light."""
+    diffuse = stack([pane], np.cos(np.radians(DIFFUSE_INCIDENCE_DEG)))
+    return float(diffuse.absorptance.sum()), float(diffuse.transmittance)
 
 
 @dataclass(frozen=True)
@@ -145,6 +150,8 @@ class BoxOptics:
             mirror counts as meeting the opening after the mirror has kept its share.
         """
         toward = np.ascontiguousarray(toward_world @ self.axes.T)
+        if self.build.flaps.any:
+            return self._traced(toward)
         mirror = mirror_of(self.build)
         opening = self.build.opening_m2
         if mirror is None:
@@ -160,6 +167,35 @@ class BoxOptics:
         area = np.where(behind, 0.0, bright.area_m2) * mirror.reflectance
         more, met_more = self._entered(seen, area, bright.reach, bright.skew, mirror.length_m, True)
         return parts + more, met + met_more
+
+    @cached_property
+    def scene(self) -> Scene:
+        """The box as facets."""
+        return scene_of(self.build, self.load)
+
+    def _traced(self, toward: Array) -> tuple[Array, Array]:
+        """The same for any set of flaps, by tracing rays; few rays each where many directions are summed up."""
+        rays = PATH_RAYS if len(toward) <= FEW_DIRECTIONS else DOME_RAYS
+        received = received_m2(self.scene, toward, rays)
+        order = {name: k for k, name in enumerate(self.scene.receivers)}
+        lands = np.zeros((len(toward), 3))
+        for surface, name in ((FLOOR, "floor"), (WALLS, "walls"), (POT, "pot")):
+            if name in order:
+                lands[:, surface] = received[:, order[name]].sum(axis=1)
+        parts = lands[:, [FLOOR, WALLS, POT]] @ self.shares
+        on_cover = received[:, order["cover"]]
+        soaked = stack(panes_of(self.build), BIN_MIDDLE_COS).absorptance
+        for k in range(len(soaked)):
+            parts[:, parts.shape[1] - 1 - k] += on_cover @ soaked[k]
+        return parts, on_cover.sum(axis=1)
+
+    def _by_table(self, toward_world: Array) -> tuple[Array, Array]:
+        """Read from a table over the whole sky, for runs of so many instants that tracing each would be waste."""
+        grid = grid_directions()
+        flat = grid.reshape(-1, 3) @ self.axes
+        values = np.column_stack(self.absorbed_m2(flat))
+        read = read_grid(values.reshape(*grid.shape[:2], -1), toward_world @ self.axes.T)
+        return read[:, :-1], read[:, -1]
 
     def _entered(
         self, toward: Array, lit_m2: Array, reach: Array, skew: Array, mirror_m: float, in_patch: bool
@@ -181,7 +217,8 @@ class BoxOptics:
         """Watts into each part and watts meeting the opening over a run, shapes (n, parts) and (n,)."""
         knots = _knots(sun)
         if len(knots):
-            traced = self.absorbed_m2(sun.direction[knots])
+            follow = self._by_table if len(knots) > TABLE_FROM_KNOTS else self.absorbed_m2
+            traced = follow(sun.direction[knots])
             beam, beam_met = (_between_knots(sun.time_s, knots, values) for values in traced)
         else:  # polar night
             beam, beam_met = np.zeros((len(sun.time_s), self.shares.shape[1])), np.zeros(len(sun.time_s))

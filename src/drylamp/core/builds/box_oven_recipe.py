@@ -13,7 +13,6 @@ from drylamp.core.checks import require
 from drylamp.core.heat.laws import Law
 from drylamp.core.heat.network import AIR, SKY, STEAM, Link, Network, Node
 from drylamp.core.loads.pot import FOOT_W_M2K, INNER_FILM_W_M2K, PotLoad
-from drylamp.core.tables import covers, layers
 
 SHELL_EMITTANCE = 0.9
 OPEN_TOP_SHARE = 2.0
@@ -21,7 +20,7 @@ OPEN_TOP_SHARE = 2.0
 SMALLEST_J_K = 5.0
 """A film or foil weighs next to nothing; this keeps its node from being singular."""
 
-USEFUL, COVER, WALLS_LOSS, LEAK, STEAM_LOSS = "food", "cover", "walls", "leak", "steam"
+USEFUL, COVER, WALLS_LOSS, LEAK, VENT, STEAM_LOSS = "food", "cover", "walls", "leak", "vent", "steam"
 
 
 def check_fit(build: BoxOven, load: PotLoad | None) -> None:
@@ -55,12 +54,11 @@ def network_of(build: BoxOven, load: PotLoad | None, optics: BoxOptics) -> Netwo
 
 def wall_u_w_m2k(build: BoxOven) -> float:
     """Conductance of the wall's layers, films left out."""
-    return 1.0 / sum(part.thickness_m / layers()[part.material].conductivity_w_mk for part in build.wall)
+    return 1.0 / sum(part.thickness_m / part.row.conductivity_w_mk for part in build.wall)
 
 
 def _wall_capacity_j_m2k(build: BoxOven) -> float:
-    rows = layers()
-    return sum(p.thickness_m * rows[p.material].density_kg_m3 * rows[p.material].cp_j_kgk for p in build.wall)
+    return sum(p.thickness_m * p.row.density_kg_m3 * p.row.cp_j_kgk for p in build.wall)
 
 
 def _areas(build: BoxOven) -> tuple[float, float, float]:
@@ -82,7 +80,7 @@ def _pot_nodes(load: PotLoad | None) -> list[Node]:
 
 def _box_nodes(build: BoxOven) -> list[Node]:
     sides, floor, _ = _areas(build)
-    sheet = layers()[build.tray_sheet.material]
+    sheet = build.tray_sheet.row
     tray = sheet.density_kg_m3 * sheet.cp_j_kgk * build.tray_sheet.thickness_m * floor
     wall = _wall_capacity_j_m2k(build) * (sides + floor)
     air = 1.1 * CP_AIR * build.opening_m2 * build.height_m
@@ -91,15 +89,22 @@ def _box_nodes(build: BoxOven) -> list[Node]:
         Node("inside-air", max(air, SMALLEST_J_K), "air inside"),
         Node("walls", max(wall / 6 * sides / (sides + floor), SMALLEST_J_K), "inner walls"),
     ]
-    if build.cover is not None:
-        row = covers()[build.cover.material]
-        mass = row.density_kg_m3 * build.cover.thickness_m * build.opening_m2
-        for k in range(build.cover.layers):
-            title = "cover" if build.cover.layers == 1 else ("inner cover", "outer cover")[k]
-            nodes.append(Node(f"cover-{k + 1}", max(mass * row.cp_j_kgk, SMALLEST_J_K), title))
+    for k, skin in enumerate(build.skins):
+        mass = skin.row.density_kg_m3 * skin.thickness_m * build.opening_m2
+        nodes.append(
+            Node(f"cover-{k + 1}", max(mass * skin.row.cp_j_kgk, SMALLEST_J_K), _skin_title(k, len(build.skins)))
+        )
     nodes.append(Node("insulation", max(wall * 4 / 6, SMALLEST_J_K), "insulation"))
     nodes.append(Node("shell", max(wall / 6, SMALLEST_J_K), "outside of the box"))
     return nodes
+
+
+def _skin_title(number: int, count: int) -> str:
+    if count == 1:
+        return "cover"
+    if number == 0:
+        return "inner cover"
+    return "outer cover" if number == count - 1 else "middle cover" if count == 3 else f"cover skin {number + 1}"
 
 
 def _pot_links(build: BoxOven, load: PotLoad | None) -> list[Link]:
@@ -130,22 +135,17 @@ def _box_links(build: BoxOven) -> list[Link]:
         Link("shell to surroundings", Law.RADIATION, "shell", AIR, (sun_side * 0.65,), WALLS_LOSS),
         Link("shell to sky", Law.RADIATION, "shell", SKY, (sun_side * 0.35,), WALLS_LOSS),
         Link("leak", Law.LEAK, "inside-air", AIR, (build.leak_m2, build.height_m), LEAK),
+        Link("vent", Law.LEAK, "inside-air", AIR, (build.vent_m2, build.height_m), VENT),
     ]
     if build.cover is None:
         links.append(Link("open top", Law.WIND, "inside-air", AIR, (OPEN_TOP_SHARE * build.opening_m2,), COVER))
         return links
     links.append(Link("air to cover", Law.SURFACE, "cover-1", "inside-air", (floor, length, -1.0)))
-    outermost = f"cover-{build.cover.layers}"
-    if build.cover.layers == 2:
-        links.append(
-            Link(
-                "cover gap",
-                Law.CAVITY,
-                "cover-1",
-                "cover-2",
-                (build.opening_m2, build.cover.gap_m, build.tilt_deg),
-            )
-        )
+    skins = build.skins
+    for k, skin in enumerate(skins[:-1]):
+        gap = (build.opening_m2, skin.gap_m, build.tilt_deg)
+        links.append(Link(f"cover gap {k + 1}", Law.CAVITY, f"cover-{k + 1}", f"cover-{k + 2}", gap))
+    outermost = f"cover-{len(skins)}"
     links.append(Link("cover wind", Law.WIND, outermost, AIR, (build.opening_m2,), COVER))
     return links
 

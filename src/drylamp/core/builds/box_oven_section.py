@@ -9,7 +9,6 @@ from drylamp.core.builds.drawing import Arrow, Dimension, Handle, Ink, Point, Ra
 from drylamp.core.loads.pot import PotLoad
 from drylamp.core.sky.dome import plane_axes
 from drylamp.core.sky.sun import Array
-from drylamp.core.tables import layers
 
 DIRECT_RAYS = 7
 MIRROR_RAYS = 6
@@ -84,7 +83,7 @@ def _walls(build: BoxOven, frame: _Frame) -> list[Shape]:
     shapes, inner = [], 0.0
     for number, part in enumerate(build.wall):
         outer = inner + part.thickness_m
-        row = layers()[part.material]
+        row = part.row
         ink: Ink = "foam" if row.conductivity_w_mk < FOAM_LIKE_BELOW_W_MK else "wall"
         top, far = build.height_m, build.length_m
         outline = frame.path(
@@ -130,18 +129,12 @@ def _inside(build: BoxOven, load: PotLoad | None, frame: _Frame) -> list[Shape]:
 
 def _top(build: BoxOven, frame: _Frame) -> list[Shape]:
     shapes, top, far = [], build.height_m, build.length_m
-    if build.cover is not None:
-        for k in range(build.cover.layers):
-            z = top + k * (build.cover.gap_m + build.cover.thickness_m)
-            sheet = max(build.cover.thickness_m, 0.004)
-            shapes.append(
-                Shape(
-                    part="cover",
-                    label=f"cover {k + 1}",
-                    ink="glass",
-                    outline=frame.path((-0.01, z), (far + 0.01, z), (far + 0.01, z + sheet), (-0.01, z + sheet)),
-                )
-            )
+    z = top
+    for k, skin in enumerate(build.skins):
+        sheet = max(skin.thickness_m, 0.004)
+        outline = frame.path((-0.01, z), (far + 0.01, z), (far + 0.01, z + sheet), (-0.01, z + sheet))
+        shapes.append(Shape(part="cover", label=f"cover {k + 1}", ink="glass", outline=outline))
+        z += skin.thickness_m + skin.gap_m
     if build.mirror is not None:
         hinge, tip = _mirror_ends(build)
         shapes.append(Shape(part="mirror", label="mirror", ink="mirror", outline=frame.path(hinge, tip), closed=False))

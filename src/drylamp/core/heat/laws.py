@@ -9,9 +9,6 @@ from __future__ import annotations
 import math
 from enum import IntEnum
 
-import numpy as np
-from numpy.typing import NDArray
-
 from drylamp.core.air.moist import VAPOUR_GAS_CONSTANT, saturation_pressure_pa
 from drylamp.core.air.properties import (
     CP_AIR,
@@ -23,8 +20,6 @@ from drylamp.core.air.properties import (
 )
 from drylamp.core.compiled import inlined
 
-Array = NDArray[np.float64]
-
 STEFAN_BOLTZMANN = 5.670374419e-8
 LATENT_J_KG = 2.35e6
 """Latent heat of water at about 65 °C (CoolProp: 2.346e6); within 4 % from 20 to 100 °C."""
@@ -34,8 +29,8 @@ BOIL_W_K = 3000.0
 """How steeply steam takes heat once past boiling: large enough to hold the pot within 0.2 K."""
 
 
-PARAMETERS = 5
-"""Room for a law's parameters and for what is worked out from them once, before the march."""
+PARAMETERS = 4
+"""Most parameters that a law has, once what can be worked out before the march is."""
 
 
 class Law(IntEnum):
@@ -127,7 +122,7 @@ def wind_w_k(area_m2: float, wind_m_s: float, start_c: float, end_c: float) -> f
     ratio = blown / 1.52
     apart = abs(start_c - end_c)
     if apart > ratio * ratio * ratio:  # the cube root is dear, and seldom the larger
-        return area_m2 * 1.52 * apart ** (1.0 / 3.0)
+        return float(area_m2 * 1.52 * apart ** (1.0 / 3.0))
     return area_m2 * blown
 
 
@@ -167,7 +162,7 @@ def cylinder_w_k(area_m2: float, diameter_m: float, start_c: float, end_c: float
     """
     rayleigh = rayleigh_number(start_c, end_c, diameter_m, pressure_pa)
     root = 0.60 + 0.3214 * rayleigh ** (1.0 / 6.0)
-    return area_m2 * root * root * conductivity_w_mk((start_c + end_c) / 2.0) / diameter_m
+    return float(area_m2 * root * root * conductivity_w_mk((start_c + end_c) / 2.0) / diameter_m)
 
 
 @inlined
@@ -199,33 +194,32 @@ def evaporation_w(area_m2: float, start_c: float, air_c: float, vapour_pa: float
     return max(area_m2 * film * LATENT_J_KG * (at_surface - in_air), 0.0)
 
 
-@inlined
-def ready_made(law: int, params: Array, k: int) -> None:
-    """Replace a row of parameters by what can be worked out once, in place; shape (links, PARAMETERS)."""
-    if law == 2:
-        params[k, 2], params[k, 3] = _cavity_shape(params[k, 2])
+def ready_made(law: Law, params: tuple[float, ...]) -> tuple[float, ...]:
+    """Parameters with what can be worked out once, before the march, in place of what it was worked out from."""
+    if law == Law.CAVITY:
+        area, gap, tilt = params
+        return (area, gap, *_cavity_shape(tilt))
+    return params
 
 
 @inlined
 def conductance_w_k(
-    law: int, params: Array, k: int, start_c: float, end_c: float, wind_m_s: float, pressure_pa: float
+    law: int, p: float, q: float, r: float, s: float, start_c: float, end_c: float, wind_m_s: float, pressure_pa: float
 ) -> float:
-    """Conductance of one link with ready-made parameters, for the laws that pull both ways alike.
-
-    Takes the whole table and a row's number: a slice of an array costs compiled code more than most laws.
-    """
+    """Conductance of one link with its four ready-made parameters, for the laws that pull both ways alike."""
+    g = BOIL_W_K if start_c > end_c else 0.0
     if law == 1:
-        return radiation_w_k(params[k, 0], start_c, end_c)
-    if law == 4:
-        return surface_w_k(params[k, 0], params[k, 1], params[k, 2], start_c, end_c, pressure_pa)
-    if law == 0:
-        return params[k, 0]
-    if law == 3:
-        return wind_w_k(params[k, 0], wind_m_s, start_c, end_c)
-    if law == 2:
-        return _cavity_ready(params[k, 0], params[k, 1], params[k, 2], params[k, 3], start_c, end_c, pressure_pa)
-    if law == 5:
-        return leak_w_k(params[k, 0], params[k, 1], start_c, end_c, wind_m_s, pressure_pa)
-    if law == 8:
-        return cylinder_w_k(params[k, 0], params[k, 1], start_c, end_c, pressure_pa)
-    return BOIL_W_K if start_c > end_c else 0.0
+        g = radiation_w_k(p, start_c, end_c)
+    elif law == 4:
+        g = surface_w_k(p, q, r, start_c, end_c, pressure_pa)
+    elif law == 0:
+        g = p
+    elif law == 3:
+        g = wind_w_k(p, wind_m_s, start_c, end_c)
+    elif law == 2:
+        g = _cavity_ready(p, q, r, s, start_c, end_c, pressure_pa)
+    elif law == 5:
+        g = leak_w_k(p, q, start_c, end_c, wind_m_s, pressure_pa)
+    elif law == 8:
+        g = cylinder_w_k(p, q, start_c, end_c, pressure_pa)
+    return g

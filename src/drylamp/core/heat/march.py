@@ -15,8 +15,8 @@ from __future__ import annotations
 import numpy as np
 
 from drylamp.core.air.draught import path_kg_s
-from drylamp.core.compiled import compiled, inlined
-from drylamp.core.heat.laws import conductance_w_k, evaporation_w, ready_made
+from drylamp.core.compiled import compiled, woven
+from drylamp.core.heat.laws import conductance_w_k, evaporation_w
 from drylamp.core.sky.sun import Array
 
 GAMMA = 1.0 - 0.5**0.5
@@ -24,14 +24,14 @@ BOIL_NEAR_K, BOIL_PAST_K, BOIL_PARTS = -1.5, 0.02, 6
 """How near to boiling a step is cut finer, and into how many parts."""
 
 
-@inlined
+@woven
 def _flows(paths: Array, temperature: Array, speed: Array, n: int, pressure: float, heat_flow: Array) -> None:
     """Heat that each flow path carries per kelvin, W/K."""
     for f in range(paths.shape[0]):
         heat_flow[f] = path_kg_s(paths, f, temperature, speed[n, f], pressure) * paths[f, 7]
 
 
-@inlined
+@woven
 def _assemble(
     temperature: Array, law: Array, start: Array, end: Array, params: Array, heat_flow: Array, wind: float,
     vapour: float, pressure: float, count: np.uint64, matrix: Array, constant: Array, terms: Array,
@@ -52,7 +52,17 @@ def _assemble(
             g, h = (evaporation_w(area, temperature[i] + 0.5, temperature[j], vapour) - power) / 0.5, 0.0
             c = power - g * temperature[i]
         else:
-            g = conductance_w_k(law[k], params, k, temperature[i], temperature[j], wind, pressure)
+            g = conductance_w_k(
+                law[k],
+                params[k, 0],
+                params[k, 1],
+                params[k, 2],
+                params[k, 3],
+                temperature[i],
+                temperature[j],
+                wind,
+                pressure,
+            )
             h = g
         terms[k, 0], terms[k, 1], terms[k, 2] = g, h, c
         if i < count:
@@ -71,7 +81,7 @@ def _assemble(
                 constant[j] += g * temperature[i]
 
 
-@inlined
+@woven
 def _factor(matrix: Array, capacity: Array, scale: float, count: np.uint64, lower: Array) -> None:
     """LU of C + scale·A, pivots stored as their inverses; diagonally dominant, so no pivoting."""
     for i in range(count):
@@ -89,7 +99,7 @@ def _factor(matrix: Array, capacity: Array, scale: float, count: np.uint64, lowe
                     lower[i, j] -= factor * lower[k, j]
 
 
-@inlined
+@woven
 def _solve(lower: Array, rhs: Array, count: np.uint64) -> None:
     one = np.uint64(1)
     for i in range(one, count):
@@ -98,14 +108,14 @@ def _solve(lower: Array, rhs: Array, count: np.uint64) -> None:
             total -= lower[i, j] * rhs[j]
         rhs[i] = total
     for down in range(count):
-        i = count - one - down
-        total = rhs[i]
-        for j in range(i + one, count):
-            total -= lower[i, j] * rhs[j]
-        rhs[i] = total * lower[i, i]
+        row = count - one - down
+        total = rhs[row]
+        for j in range(row + one, count):
+            total -= lower[row, j] * rhs[j]
+        rhs[row] = total * lower[row, row]
 
 
-@inlined
+@woven
 def _lagged_middle(
     matrix: Array, constant: Array, source_w: Array, n: int, now: Array, h: float, lower: Array, count: np.uint64,
     mid: Array,
@@ -124,7 +134,26 @@ def _lagged_middle(
         mid[i] += now[i]
 
 
-@inlined
+@woven
+def _second_stage(
+    matrix: Array, constant: Array, source_w: Array, n: int, capacity: Array, h: float, lower: Array,
+    count: np.uint64, now: Array, mid: Array, mean: Array,
+) -> None:  # fmt: skip
+    """From the first stage in ``mid`` to the end of the step in ``now`` (and ``mid``); their weighted mean in ``mean``."""
+    for i in range(count):
+        push = constant[i] + source_w[n, i]
+        flow = push
+        for j in range(count):
+            flow -= matrix[i, j] * mid[j]
+        mean[i] = (1.0 - GAMMA) * mid[i]
+        now[i] = capacity[i] * now[i] + (1.0 - GAMMA) * h * flow + GAMMA * h * push
+    _solve(lower, now, count)
+    for i in range(count):
+        mean[i] += GAMMA * now[i]
+        mid[i] = now[i]
+
+
+@woven
 def _parts(law: Array, start: Array, end: Array, now: Array, parts: int) -> int:
     """Parts of this step: more where something is about to boil."""
     for k in range(np.uint64(law.shape[0])):
@@ -135,17 +164,19 @@ def _parts(law: Array, start: Array, end: Array, now: Array, parts: int) -> int:
 
 @compiled
 def march(
-    first_c: Array, capacity: Array, law: Array, start: Array, end: Array, params: Array, paths: Array,
+    first_c: Array, capacity: Array, law: Array, start: Array, end: Array, params: Array, boils: bool, paths: Array,
     boundary_c: Array, wind: Array, vapour: Array, pressure: float, speed: Array, source_w: Array, step_s: Array,
-    substeps: Array, record: Array,
-) -> tuple[Array, Array]:  # fmt: skip
+    substeps: np.ndarray, record: np.ndarray, temperature: Array, energy: Array, square: Array, line: Array,
+    terms: Array,
+) -> None:  # fmt: skip
     """Advance a network.
 
     Args:
         first_c: temperatures at the start, shape (nodes,)
         capacity: J/K, shape (nodes,)
         law, start, end: per link, unsigned; ends ≥ nodes are boundaries, shape (links,)
-        params: shape (links, PARAMETERS)
+        params: ready-made, shape (links, PARAMETERS)
+        boils: whether any link boils
         paths: flow paths as `draught.path_row` makes them, shape (paths, PATH_WIDTH)
         boundary_c: mean temperature of each boundary in each step, shape (steps, boundaries)
         wind, vapour: m/s and Pa, shape (steps,)
@@ -155,30 +186,18 @@ def march(
         step_s: length of each step, shape (steps,)
         substeps: into how many parts to cut each step, shape (steps,)
         record: number of the record that each step belongs to, from 0 up without a gap, shape (steps,)
+        temperature: takes the temperatures at the edges of the records, shape (records + 1, nodes)
+        energy: adds up the energy by each link within them, J, shape (records, links)
+        square, line, terms: room to work in, shapes (2, nodes, nodes), (5, nodes + boundaries), (links, 3)
 
-    Returns:
-        Temperatures at the edges of the records, shape (records + 1, nodes); energy by each link within them, J,
-        shape (records, links).
+    Room is made by the caller: compiled code that makes arrays takes seconds longer to compile.
     """
     steps, count, links = source_w.shape[0], np.uint64(first_c.shape[0]), np.uint64(law.shape[0])
-    records = record[-1] + 1 if steps > 0 else 0
-    temperature = np.empty((records + 1, first_c.shape[0]))
-    energy = np.zeros((records, law.shape[0]))
-    temperature[0] = first_c
     bounds = np.uint64(boundary_c.shape[1])
-    whole = first_c.shape[0] + boundary_c.shape[1]
-    now, mid, mean = np.empty(whole), np.empty(whole), np.empty(whole)
-    matrix, lower = np.empty((first_c.shape[0], first_c.shape[0])), np.empty((first_c.shape[0], first_c.shape[0]))
-    constant, rhs = np.empty(first_c.shape[0]), np.empty(first_c.shape[0])
-    terms, heat_flow = np.empty((law.shape[0], 3)), np.zeros(max(paths.shape[0], 1))
-    ready = params.copy()
-    for k in range(links):
-        ready_made(law[k], ready, k)
-    boils = False
-    for k in range(links):
-        boils = boils or law[k] == 6
+    matrix, lower = square[0], square[1]
+    now, mid, mean, constant, heat_flow = line[0], line[1], line[2], line[3], line[4]
     for i in range(count):
-        now[i] = mid[i] = first_c[i]
+        temperature[0, i] = now[i] = mid[i] = first_c[i]
     last_h = 0.0
     for n in range(steps):
         for b in range(bounds):
@@ -194,25 +213,27 @@ def march(
                 scale = h / 2.0 if stage == 0 else GAMMA * h
                 _flows(paths, mid, speed, n, pressure, heat_flow)
                 _assemble(
-                    mid, law, start, end, ready, heat_flow, wind[n], vapour[n], pressure, count, matrix, constant, terms
+                    mid,
+                    law,
+                    start,
+                    end,
+                    params,
+                    heat_flow,
+                    wind[n],
+                    vapour[n],
+                    pressure,
+                    count,
+                    matrix,
+                    constant,
+                    terms,
                 )
                 _factor(matrix, capacity, scale, count, lower)
                 for i in range(count):
                     mid[i] = capacity[i] * now[i] + scale * (constant[i] + source_w[n, i])
                 _solve(lower, mid, count)
             last_h = h
-            for i in range(count):
-                push = constant[i] + source_w[n, i]
-                flow = push
-                for j in range(count):
-                    flow -= matrix[i, j] * mid[j]
-                rhs[i] = capacity[i] * now[i] + (1.0 - GAMMA) * h * flow + GAMMA * h * push
-            _solve(lower, rhs, count)
-            for i in range(count):
-                mean[i] = (1.0 - GAMMA) * mid[i] + GAMMA * rhs[i]
-                now[i] = mid[i] = rhs[i]
+            _second_stage(matrix, constant, source_w, n, capacity, h, lower, count, now, mid, mean)
             for k in range(links):
                 energy[kept, k] += (terms[k, 0] * mean[start[k]] - terms[k, 1] * mean[end[k]] + terms[k, 2]) * h
         for i in range(count):
             temperature[kept + 1, i] = now[i]
-    return temperature, energy

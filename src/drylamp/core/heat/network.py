@@ -8,7 +8,7 @@ import numpy as np
 
 from drylamp.core.air.draught import PATH_WIDTH, Path, path_row
 from drylamp.core.checks import require
-from drylamp.core.heat.laws import PARAMETERS, Law
+from drylamp.core.heat.laws import PARAMETERS, Law, ready_made
 from drylamp.core.heat.march import march
 from drylamp.core.sky.sun import Array
 
@@ -99,14 +99,14 @@ class Network:
         return np.array([node.capacity_j_k for node in self.nodes])
 
     def compiled_links(self) -> tuple[np.ndarray, np.ndarray, np.ndarray, Array]:
-        """Law, start, end and parameters as the marcher wants them."""
+        """Law, start, end and ready-made parameters as the marcher wants them."""
         law = np.array([int(link.law) for link in self.links], dtype=np.int64)
         start = np.array([self._index[link.start] for link in self.links], dtype=np.uint64)
         end = np.array([self._index[link.end] for link in self.links], dtype=np.uint64)
         params = np.zeros((len(self.links), PARAMETERS))
         number = {path.name: float(k) for k, path in enumerate(self.paths)}
         for row, link in zip(params, self.links, strict=True):
-            values = (number[link.path],) if link.law == Law.CARRIED else link.params
+            values = (number[link.path],) if link.law == Law.CARRIED else ready_made(link.law, link.params)
             row[: len(values)] = values
         return law, start, end, params
 
@@ -192,10 +192,14 @@ def advance(network: Network, first_c: Array, drive: Drive, keep: int = 1) -> Hi
 
     law, start, end, params = network.compiled_links()
     speed = np.ones((steps, len(network.paths))) if drive.speed is None else drive.speed
-    temperature, energy = march(
-        np.asarray(first_c, dtype=float), network.capacities, law, start, end, params, network.compiled_paths(),
-        mean(drive.boundaries()), mean(drive.wind_m_s), mean(drive.vapour_pa), drive.pressure_pa, mean(speed),
-        mean(drive.source_w), drive.dt_s * size, drive.substeps[first], first // keep,
+    nodes, links = len(network.nodes), len(network.links)
+    temperature, energy = np.empty((steps // keep + 1, nodes)), np.zeros((steps // keep, links))
+    square, line = np.empty((2, nodes, nodes)), np.empty((5, max(nodes + len(BOUNDARIES), len(network.paths))))
+    march(
+        np.asarray(first_c, dtype=float), network.capacities, law, start, end, params, bool((law == Law.BOIL).any()),
+        network.compiled_paths(), mean(drive.boundaries()), mean(drive.wind_m_s), mean(drive.vapour_pa),
+        drive.pressure_pa, mean(speed), mean(drive.source_w), drive.dt_s * size, drive.substeps[first],
+        first // keep, temperature, energy, square, line, np.empty((links, 3)),
     )  # fmt: skip
     return History(temperature, energy / (drive.dt_s * keep), drive.dt_s * keep)
 

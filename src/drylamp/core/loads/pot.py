@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 from pydantic import Field, field_validator, model_validator
 
 from drylamp.core.checks import Celsius, Model, NotNegative, Number
-from drylamp.core.tables import Absorber, Food, absorbers, find, foods
+from drylamp.core.tables import Absorber, FinishChoice, Food, absorber, find, foods
 
 POT_CP_J_KGK = 500.0
 """Steel, iron and enamel alike (450–500 J/kg·K), from memory."""
@@ -32,7 +32,7 @@ class PotLoad(Model):
     food_kg: Annotated[Number, Field(gt=0, le=50)] = 1.5
     start_c: Annotated[Celsius, Field(ge=0, le=95)] = 20.0
     pot_kg: Annotated[Number, Field(gt=0, le=30)] = 0.9
-    pot_finish: str = "black-enamel"
+    pot_finish: FinishChoice = "black-enamel"
     pot_diameter_m: Annotated[Number, Field(gt=0.02, le=1)] = 0.20
     pot_height_m: Annotated[Number, Field(gt=0.01, le=1)] = 0.12
     lid: Literal["black", "clear", "none"] = "black"
@@ -44,12 +44,6 @@ class PotLoad(Model):
     @classmethod
     def _known_food(cls, name: str) -> str:
         find(foods(), name, "food")
-        return name
-
-    @field_validator("pot_finish")
-    @classmethod
-    def _known_finish(cls, name: str) -> str:
-        find(absorbers(), name, "pot_finish")
         return name
 
     @model_validator(mode="after")
@@ -71,7 +65,7 @@ class PotLoad(Model):
     @property
     def finish(self) -> Absorber:
         """The pot's surface."""
-        return absorbers()[self.pot_finish]
+        return absorber(self.pot_finish)
 
     @property
     def wanted_c(self) -> float:

@@ -7,7 +7,7 @@ the side from which its corners run anticlockwise::
         │   n ⊙  │
         0 ────── 1
 
-Mirrors reflect at their front and are boards at their back; openings and covers count on both sides.
+Mirrors reflect and receivers receive at their front and are boards at their back; covers count on both sides.
 """
 
 from __future__ import annotations
@@ -132,7 +132,8 @@ class Scene:
     def __post_init__(self) -> None:
         """Number the receivers and test the set."""
         require(bool(self.facets or self.cylinders), "scene", "is empty; give at least one facet or cylinder")
-        names = [part.name for part in (*self.facets, *self.cylinders) if part.role in ("receiver", "cover")]
+        names = [facet.name for facet in self.facets if facet.role in ("receiver", "cover")]
+        names += [part.name for part in self.cylinders if part.role == "receiver"]
         require(bool(names), "scene", "nothing in it receives light; make one part a receiver")
         object.__setattr__(self, "receivers", tuple(dict.fromkeys(names)))
         if len(self.facets) <= CROSSING_CHECK_MOST:
@@ -144,15 +145,13 @@ class Scene:
                 )
 
     @property
-    def sphere(self) -> tuple[Array, float]:
-        """Middle and radius of a ball round everything."""
+    def cloud(self) -> Array:
+        """Points whose hull holds everything, shape (n, 3)."""
         points = [facet.corners for facet in self.facets]
         for part in self.cylinders:
-            reach = part.radius_m * np.vstack([np.eye(3), -np.eye(3)])
+            reach = part.radius_m * np.array([[i, j, k] for i in (-1, 1) for j in (-1, 1) for k in (-1, 1)])
             points += [part.base + reach, part.base + part.axis + reach]
-        cloud = np.vstack(points)
-        middle = (cloud.min(axis=0) + cloud.max(axis=0)) / 2
-        return middle, float(np.linalg.norm(cloud - middle, axis=1).max())
+        return np.ascontiguousarray(np.unique(np.vstack(points), axis=0))
 
     def compiled(self) -> CompiledScene:
         """The scene as the compiled tracer wants it."""
@@ -249,27 +248,35 @@ def _has_dent(corners: Array, normal: Array) -> bool:
 
 
 def _cut_through(one: Facet, other: Facet) -> bool:
-    """Whether an edge of one goes through the inside of the other (touching along edges is allowed)."""
-    return _edge_through(one, other) or _edge_through(other, one)
+    """Whether two facets share a line inside both (touching along edges is allowed).
+
+    Each facet meets the other's plane in a segment; both segments lie on one line, and the facets cut through each
+    other when the segments overlap.
+    """
+    first, second = _segment_in_plane(one, other), _segment_in_plane(other, one)
+    if first is None or second is None:
+        return False
+    line = first[1] - first[0]
+    size = float(np.linalg.norm(line))
+    if size == 0:
+        return False
+    along = [np.sort((segment - first[0]) @ line / size) for segment in (first, second)]
+    overlap = min(along[0][1], along[1][1]) - max(along[0][0], along[1][0])
+    return bool(overlap > 1e-3 * min(size, float(np.ptp(along[1]))))
 
 
-def _edge_through(edges_of: Facet, facet: Facet) -> bool:
-    normal, size = facet.normal, float(np.ptp(facet.corners, axis=0).max())
-    height = (edges_of.corners - facet.corners[0]) @ normal
+def _segment_in_plane(facet: Facet, plane_of: Facet) -> Array | None:
+    """Where a facet crosses another one's plane, shape (2, 3); None when it stays on one side of it."""
+    height = (facet.corners - plane_of.corners[0]) @ plane_of.normal
+    margin = 1e-3 * float(np.ptp(facet.corners, axis=0).max())
+    if height.max() < margin or height.min() > -margin:
+        return None
     after = np.roll(height, -1)
-    for k in np.flatnonzero((height * after < 0) & (np.minimum(np.abs(height), np.abs(after)) > 1e-3 * size)):
+    ends = []
+    for k in np.flatnonzero((height < 0) != (after < 0)):
         share = height[k] / (height[k] - after[k])
-        here, there = edges_of.corners[k], edges_of.corners[(k + 1) % len(height)]
-        if _well_inside(here + share * (there - here), facet, 1e-3 * size):
-            return True
-    return False
-
-
-def _well_inside(point: Array, facet: Facet, margin: float) -> bool:
-    edges = np.roll(facet.corners, -1, axis=0) - facet.corners
-    inward = np.cross(facet.normal, edges)
-    inward /= np.linalg.norm(inward, axis=1, keepdims=True)
-    return bool((((point - facet.corners) * inward).sum(axis=1) > margin).all())
+        ends.append(facet.corners[k] + share * (facet.corners[(k + 1) % len(height)] - facet.corners[k]))
+    return np.array(ends[:2])
 
 
 def _pieces(corners: Array) -> list[list[float]]:

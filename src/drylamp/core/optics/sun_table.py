@@ -13,6 +13,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
+from scipy.ndimage import uniform_filter
 from scipy.special import ndtri
 from scipy.stats import qmc
 
@@ -26,7 +27,7 @@ SLOPE_PAIRS = 4
 GRID = 49
 """Nodes along each side of the octahedral grid; odd, so that straight up is a node. About 4° apart."""
 RAYS = 1024
-BIN_MIDDLE_COS = np.cos(np.radians((np.arange(INCIDENCE_BINS) + 0.5) * 90.0 / INCIDENCE_BINS))
+BIN_MIDDLE_COS = (np.arange(INCIDENCE_BINS) + 0.5) / INCIDENCE_BINS
 
 
 @lru_cache(maxsize=8)
@@ -34,6 +35,8 @@ def ray_samples(rays: int) -> Array:
     """Sobol points for places, sun disc and slope errors, the same ones every time; shape (rays, 4 + 2·SLOPE_PAIRS)."""
     require(rays >= 16 and rays & (rays - 1) == 0, "rays", f"{rays} was given; allowed are powers of two from 16")
     points = qmc.Sobol(4 + 2 * SLOPE_PAIRS, scramble=True, rng=np.random.default_rng(41)).random(rays)
+    reach, turn = np.sqrt(points[:, 2]), 2 * np.pi * points[:, 3]
+    points[:, 2], points[:, 3] = reach * np.cos(turn), reach * np.sin(turn)
     points[:, 4:] = ndtri(np.clip(points[:, 4:], 1e-6, 1 - 1e-6))
     points.setflags(write=False)
     return np.asarray(points)
@@ -54,10 +57,9 @@ def received_m2(scene: Scene, toward: Array, rays: int = RAYS, sun_half_rad: flo
     ready = scene.compiled()
     toward = np.ascontiguousarray(np.atleast_2d(toward), dtype=float)
     out = np.zeros((len(toward), ready.receivers, INCIDENCE_BINS))
-    middle, radius = scene.sphere
     trace(
-        toward, ray_samples(rays), sun_half_rad, middle, radius, ready.pieces, ready.facets, ready.cylinders,
-        ready.tables, out, -1, np.empty((0, 4)),
+        toward, ray_samples(rays), sun_half_rad, scene.cloud, ready.pieces, ready.facets, ready.cylinders,
+        ready.tables, out, -1, np.empty((0, 4)), np.empty((4, 9)),
     )  # fmt: skip
     return out
 
@@ -83,6 +85,18 @@ def grid_place(toward: Array, nodes: int = GRID) -> tuple[Array, Array]:
     return (u + 1.0) * (nodes - 1) / 2, (v + 1.0) * (nodes - 1) / 2
 
 
+def read_grid(values: Array, toward: Array) -> Array:
+    """Values on the grid's nodes, shape (nodes, nodes, …), read for directions by straight lines, shape (n, …)."""
+    nodes = values.shape[0]
+    u, v = grid_place(toward, nodes)
+    i, j = (np.minimum(w.astype(np.int64), nodes - 2) for w in (u, v))
+    shape = (-1,) + (1,) * (values.ndim - 2)
+    a, b = (u - i).reshape(shape), (v - j).reshape(shape)
+    low = values[i, j] * (1 - b) + values[i, j + 1] * b
+    high = values[i + 1, j] * (1 - b) + values[i + 1, j + 1] * b
+    return np.asarray(low * (1 - a) + high * a)
+
+
 @dataclass(frozen=True)
 class SunTable:
     """What a scene receives from every direction.
@@ -97,14 +111,7 @@ class SunTable:
 
     def at(self, toward: Array) -> Array:
         """Read the table for directions in the scene's axes, shape (n, receivers, bins)."""
-        nodes = self.area_m2.shape[0]
-        u, v = grid_place(np.atleast_2d(toward), nodes)
-        i, j = (np.minimum(w.astype(np.int64), nodes - 2) for w in (u, v))
-        a, b = (u - i)[:, None, None], (v - j)[:, None, None]
-        t = self.area_m2
-        low = t[i, j] * (1 - b) + t[i, j + 1] * b
-        high = t[i + 1, j] * (1 - b) + t[i + 1, j + 1] * b
-        return np.asarray(low * (1 - a) + high * a)
+        return read_grid(self.area_m2, np.atleast_2d(toward))
 
     def with_optics(self, response: Array) -> Array:
         """Fold the bins of incidence with a response to them (a cover's transmittance, say), shape (nodes, nodes, receivers)."""
@@ -122,7 +129,7 @@ class SunTable:
 
 
 def table_of(scene: Scene, nodes: int = GRID, rays: int = RAYS) -> SunTable:
-    """Trace a scene from every direction of the grid (about nodes²·rays rays)."""
+    """Trace a scene from every direction of the grid (nodes²·rays rays in all)."""
     directions = grid_directions(nodes)
     area = received_m2(scene, directions.reshape(-1, 3), rays)
     return SunTable(scene.receivers, area.reshape(nodes, nodes, len(scene.receivers), INCIDENCE_BINS))
@@ -136,7 +143,7 @@ class FluxMap:
         suns: sun on each cell as a multiple of the beam, shape (across, up)
         received_m2: area of beam on the whole rectangle
         centre: middle of the light, as shares of the rectangle's two edges (NaN in the dark)
-        peak: the brightest cell, same unit as ``suns``
+        peak: the brightest spot (mean of three by three cells, so that no single ray counts), same unit as ``suns``
     """
 
     suns: Array
@@ -166,15 +173,14 @@ def flux_map(scene: Scene, receiver: str, toward: Array, across: int = 24, up: i
     suns = counted / (facets[0].area_m2 / (across * up))
     total = float(weight.sum())
     middle = (float((a * weight).sum() / total), float((b * weight).sum() / total)) if total > 0 else (np.nan, np.nan)
-    return FluxMap(suns, total, middle, float(suns.max()))
+    return FluxMap(suns, total, middle, float(uniform_filter(suns, 3, mode="nearest").max()))
 
 
 def _places(scene: Scene, receiver: int, toward: Array, rays: int) -> Array:
     ready = scene.compiled()
     out, points = np.zeros((1, ready.receivers, INCIDENCE_BINS)), np.empty((rays, 4))
-    middle, radius = scene.sphere
     noted = trace(
-        np.ascontiguousarray(toward, dtype=float).reshape(1, 3), ray_samples(rays), SUN_HALF_RAD, middle, radius,
-        ready.pieces, ready.facets, ready.cylinders, ready.tables, out, receiver, points,
+        np.ascontiguousarray(toward, dtype=float).reshape(1, 3), ray_samples(rays), SUN_HALF_RAD, scene.cloud,
+        ready.pieces, ready.facets, ready.cylinders, ready.tables, out, receiver, points, np.empty((4, 9)),
     )  # fmt: skip
     return points[:noted]

@@ -1,27 +1,25 @@
 """The compiled ray tracer: parallel light from any direction through a scene of facets and cylinders.
 
-Rays start on a disc square to the sun that covers the whole scene, at quasi-random points, the same for every direction
-and every run. Each follows mirrors (with slope error) and covers until it is received, stopped or gone.
+Rays start on a rectangle square to the sun that just covers the scene, at quasi-random points, the same for every
+direction and every run. Each follows mirrors (with slope error) and covers until it is received, stopped or gone.
 """
 
 from __future__ import annotations
 
 import math
 
-import numpy as np
-
-from drylamp.core.compiled import compiled, inlined
+from drylamp.core.compiled import compiled, woven
 from drylamp.core.sky.sun import Array
 
 MOST_BOUNCES = 24
 FAINT = 1e-4
-INCIDENCE_BINS = 18
-"""Bins of the angle of incidence, 5° each, 0–90°."""
+INCIDENCE_BINS = 20
+"""Bins of the incidence, even in its cosine: fine at grazing light, where a cover's transmittance falls fast."""
 _FAR, _NEAR = 1e30, 1e-9
-_OPAQUE, _MIRROR, _RECEIVER, _COVER = 0, 1, 2, 3
+_MIRROR, _RECEIVER, _COVER = 1, 2, 3
 
 
-@inlined
+@woven
 def _nearest_piece(ray: Array, pieces: Array) -> tuple[int, float]:
     """Number of the first piece that a ray (point, direction) meets, and how far it is; −1 for none."""
     best, found = _FAR, -1
@@ -47,7 +45,7 @@ def _nearest_piece(ray: Array, pieces: Array) -> tuple[int, float]:
     return found, best
 
 
-@inlined
+@woven
 def _cylinder_hit(ray: Array, cylinders: Array, m: int) -> tuple[float, float]:
     """Distance to a closed cylinder from outside, and the cosine of incidence; huge when missed."""
     ox, oy, oz = ray[0] - cylinders[m, 0], ray[1] - cylinders[m, 1], ray[2] - cylinders[m, 2]
@@ -76,138 +74,172 @@ def _cylinder_hit(ray: Array, cylinders: Array, m: int) -> tuple[float, float]:
     return best, cosine
 
 
-@inlined
-def _aside(ray: Array, x: float, y: float, z: float, first: float, second: float, out: Array) -> None:
-    """A unit vector tilted by two small angles about two axes square to it, into ``out``."""
+@woven
+def _nearest_cylinder(ray: Array, cylinders: Array, best: float) -> tuple[int, float, float]:
+    """Number, distance and cosine of the first cylinder nearer than ``best``; −1 for none."""
+    found, cosine = -1, 0.0
+    for m in range(cylinders.shape[0]):
+        distance, at = _cylinder_hit(ray, cylinders, m)
+        if distance < best:
+            found, best, cosine = m, distance, at
+    return found, best, cosine
+
+
+@woven
+def _square_axes(away: Array) -> None:
+    """Fill away[3:6] and away[6:9] with unit vectors square to away[0:3] and to each other."""
+    x, y, z = away[0], away[1], away[2]
     if abs(z) < 0.9:
         hx, hy, hz = -y, x, 0.0
     else:
         hx, hy, hz = 0.0, -z, y
     size = 1.0 / math.sqrt(hx * hx + hy * hy + hz * hz)
     hx, hy, hz = hx * size, hy * size, hz * size
-    kx, ky, kz = y * hz - z * hy, z * hx - x * hz, x * hy - y * hx
-    nx, ny, nz = x + first * hx + second * kx, y + first * hy + second * ky, z + first * hz + second * kz
+    away[3], away[4], away[5] = hx, hy, hz
+    away[6], away[7], away[8] = y * hz - z * hy, z * hx - x * hz, x * hy - y * hx
+
+
+@woven
+def _aside(x: float, y: float, z: float, first: float, second: float, out: Array) -> None:
+    """A unit vector tilted by two small angles about axes square to it, into the first three of ``out``."""
+    out[0], out[1], out[2] = x, y, z
+    _square_axes(out)
+    nx = x + first * out[3] + second * out[6]
+    ny = y + first * out[4] + second * out[7]
+    nz = z + first * out[5] + second * out[8]
     size = 1.0 / math.sqrt(nx * nx + ny * ny + nz * nz)
     out[0], out[1], out[2] = nx * size, ny * size, nz * size
 
 
-@inlined
+@woven
 def _interpolated(tables: Array, table: int, cosine: float) -> float:
     place = min(max(cosine, 0.0), 1.0) * (tables.shape[1] - 1)
     low = min(int(place), tables.shape[1] - 2)
     share = place - low
-    return tables[table, low] * (1.0 - share) + tables[table, low + 1] * share
+    return float(tables[table, low] * (1.0 - share) + tables[table, low + 1] * share)
 
 
-@inlined
+@woven
 def _book(out: Array, direction: int, receiver: int, cosine: float, weight: float) -> None:
-    degrees = math.degrees(math.acos(min(max(cosine, 0.0), 1.0)))
-    slot = min(int(degrees * (INCIDENCE_BINS / 90.0)), INCIDENCE_BINS - 1)
+    slot = min(int(cosine * INCIDENCE_BINS), INCIDENCE_BINS - 1)
     out[direction, receiver, slot] += weight
 
 
-@inlined
-def _mark(points: Array, count: int, ray: Array, weight: float) -> int:
-    """Note where a wanted receiver was met; returns how many are noted."""
-    if count < points.shape[0]:
-        points[count, 0], points[count, 1], points[count, 2], points[count, 3] = ray[0], ray[1], ray[2], weight
-        count += 1
-    return count
+@woven
+def _cover(cloud: Array, away: Array, window: Array) -> None:
+    """The rectangle square to the sun that holds all points: low and high along both axes, and the farthest out."""
+    window[0] = window[2] = 1e30
+    window[1] = window[3] = window[4] = -1e30
+    for p in range(cloud.shape[0]):
+        for axis in range(3):
+            at = 0.0
+            for k in range(3):
+                at += cloud[p, k] * away[3 * axis + k]
+            if axis == 0:
+                window[4] = max(window[4], at)
+            else:
+                window[2 * axis - 2] = min(window[2 * axis - 2], at)
+                window[2 * axis - 1] = max(window[2 * axis - 1], at)
+
+
+@woven
+def _start(ray: Array, samples: Array, s: int, away: Array, sun_rad: float, window: Array) -> None:
+    """Put ray number s on the rectangle square to the sun, pointing into the scene."""
+    a = window[0] + samples[s, 0] * (window[1] - window[0])
+    b = window[2] + samples[s, 1] * (window[3] - window[2])
+    for k in range(3):
+        ray[k] = (window[4] + 0.01) * away[k] + a * away[3 + k] + b * away[6 + k]
+        # the sun is so small that the slant's length need not be set right again
+        ray[3 + k] = sun_rad * (samples[s, 2] * away[3 + k] + samples[s, 3] * away[6 + k]) - away[k]
+
+
+@woven
+def _step(ray: Array, away: float) -> None:
+    for k in range(3):
+        ray[k] += away * ray[3 + k]
+
+
+@woven
+def _mirrored(ray: Array, pieces: Array, k: int, error: float, first: float, second: float, turned: Array) -> bool:
+    """Turn a ray in a mirror whose normal is off by two small angles; False when it would go into the mirror."""
+    nx, ny, nz = pieces[k, 3], pieces[k, 4], pieces[k, 5]
+    if error > 0.0:
+        _aside(nx, ny, nz, error * first, error * second, turned)
+        nx, ny, nz = turned[0], turned[1], turned[2]
+    facing = nx * ray[3] + ny * ray[4] + nz * ray[5]
+    ray[3] -= 2.0 * facing * nx
+    ray[4] -= 2.0 * facing * ny
+    ray[5] -= 2.0 * facing * nz
+    return bool(facing < 0.0)
+
+
+@woven
+def _follow(
+    ray: Array, weight: float, samples: Array, s: int, pieces: Array, facets: Array, cylinders: Array, tables: Array,
+    turned: Array, out: Array, i: int, wanted: int,
+) -> float:  # fmt: skip
+    """Follow a ray to its end and book it; returns what of it met the wanted receiver, its place left in the ray."""
+    pairs, faint, met = (samples.shape[1] - 4) // 2, FAINT * weight, 0.0
+    for bounce in range(MOST_BOUNCES):
+        k, best = _nearest_piece(ray, pieces)
+        m, best, cosine = _nearest_cylinder(ray, cylinders, best)
+        if (m < 0 and k < 0) or weight <= faint:
+            break
+        _step(ray, best)
+        if m >= 0:
+            role, receiver = int(cylinders[m, 8]), int(cylinders[m, 9])
+        else:
+            role, receiver = int(facets[k, 0]), int(facets[k, 3])
+            cosine = -(pieces[k, 3] * ray[3] + pieces[k, 4] * ray[4] + pieces[k, 5] * ray[5])
+        if role == _COVER:
+            _book(out, i, receiver, abs(cosine), weight)
+            weight *= _interpolated(tables, int(facets[k, 4]), abs(cosine))
+        elif role == _MIRROR and cosine > 0.0:
+            pair = 4 + 2 * (bounce % pairs)
+            weight *= facets[k, 1]
+            if not _mirrored(ray, pieces, k, facets[k, 2], samples[s, pair], samples[s, pair + 1], turned):
+                break
+        else:
+            if role == _RECEIVER and cosine > 0.0:
+                _book(out, i, receiver, cosine, weight)
+                met = weight if receiver == wanted else 0.0
+            break
+    return met
 
 
 @compiled
 def trace(
-    toward: Array, samples: Array, sun_rad: float, middle: Array, radius: float, pieces: Array, facets: Array,
-    cylinders: Array, tables: Array, out: Array, wanted: int, points: Array,
+    toward: Array, samples: Array, sun_rad: float, cloud: Array, pieces: Array, facets: Array,
+    cylinders: Array, tables: Array, out: Array, wanted: int, points: Array, room: Array,
 ) -> int:  # fmt: skip
     """Follow light from directions through a scene.
 
     Args:
         toward: unit vectors towards the sun, shape (n, 3)
-        samples: place on the disc (radius², turn, 0–1), place on the sun's disc (the same), then standard normal pairs
+        samples: place on the rectangle (0–1, 0–1), place on the sun's disc (−1–1, −1–1), then standard normal pairs
             for the slope error of each bounce; shape (rays, 4 + 2 b)
         sun_rad: half the width of the sun's disc
-        middle, radius: ball round the scene
+        cloud: points whose hull holds the scene, shape (p, 3)
         pieces, facets, cylinders, tables: as in CompiledScene
         out: adds up, by direction, receiver and bin of incidence, the area of beam received, m²; shape (n, receivers, bins)
         wanted: receiver whose places are noted, −1 for none
         points: takes place and weight of up to that many rays that meet it, shape (m, 4)
+        room: to work in, shape (4, 9)
 
     Returns:
         How many places were noted.
     """
     rays = samples.shape[0]
-    worth = math.pi * radius * radius / rays
-    pairs = (samples.shape[1] - 4) // 2
-    ray, turned, noted = np.empty(6), np.empty(3), 0
+    ray, turned, away, window, noted = room[0], room[1], room[2], room[3], 0
     for i in range(toward.shape[0]):
-        tx, ty, tz = toward[i, 0], toward[i, 1], toward[i, 2]
-        if abs(tz) < 0.9:
-            hx, hy, hz = -ty, tx, 0.0
-        else:
-            hx, hy, hz = 0.0, -tz, ty
-        size = 1.0 / math.sqrt(hx * hx + hy * hy + hz * hz)
-        hx, hy, hz = hx * size, hy * size, hz * size
-        kx, ky, kz = ty * hz - tz * hy, tz * hx - tx * hz, tx * hy - ty * hx
+        away[0], away[1], away[2] = toward[i, 0], toward[i, 1], toward[i, 2]
+        _square_axes(away)
+        _cover(cloud, away, window)
+        worth = (window[1] - window[0]) * (window[3] - window[2]) / rays
         for s in range(rays):
-            away, turn = radius * math.sqrt(samples[s, 0]), 2.0 * math.pi * samples[s, 1]
-            a, b = away * math.cos(turn), away * math.sin(turn)
-            ray[0] = middle[0] + 1.01 * radius * tx + a * hx + b * kx
-            ray[1] = middle[1] + 1.01 * radius * ty + a * hy + b * ky
-            ray[2] = middle[2] + 1.01 * radius * tz + a * hz + b * kz
-            ray[3], ray[4], ray[5] = -tx, -ty, -tz
-            if sun_rad > 0.0:
-                wide, turn = sun_rad * math.sqrt(samples[s, 2]), 2.0 * math.pi * samples[s, 3]
-                _aside(ray, -tx, -ty, -tz, wide * math.cos(turn), wide * math.sin(turn), turned)
-                ray[3], ray[4], ray[5] = turned[0], turned[1], turned[2]
-            weight, bounce = worth, 0
-            while bounce < MOST_BOUNCES and weight > FAINT * worth:
-                found, best = _nearest_piece(ray, pieces)
-                round_one, round_cosine = -1, 0.0
-                for m in range(cylinders.shape[0]):
-                    distance, cosine = _cylinder_hit(ray, cylinders, m)
-                    if distance < best:
-                        best, round_one, round_cosine = distance, m, cosine
-                if round_one >= 0:
-                    ray[0] += best * ray[3]
-                    ray[1] += best * ray[4]
-                    ray[2] += best * ray[5]
-                    if cylinders[round_one, 8] == _RECEIVER:
-                        receiver = int(cylinders[round_one, 9])
-                        _book(out, i, receiver, round_cosine, weight)
-                        if receiver == wanted:
-                            noted = _mark(points, noted, ray, weight)
-                    break
-                if found < 0:
-                    break
-                ray[0] += best * ray[3]
-                ray[1] += best * ray[4]
-                ray[2] += best * ray[5]
-                nx, ny, nz = pieces[found, 3], pieces[found, 4], pieces[found, 5]
-                facing = nx * ray[3] + ny * ray[4] + nz * ray[5]
-                role = int(facets[found, 0])
-                if role == _RECEIVER or role == _COVER:
-                    receiver = int(facets[found, 3])
-                    _book(out, i, receiver, abs(facing), weight)
-                    if receiver == wanted:
-                        noted = _mark(points, noted, ray, weight)
-                    if role == _RECEIVER:
-                        break
-                    weight *= _interpolated(tables, int(facets[found, 4]), abs(facing))
-                elif role == _MIRROR and facing < 0.0:
-                    weight *= facets[found, 1]
-                    if facets[found, 2] > 0.0:
-                        pair = 4 + 2 * (bounce % pairs)
-                        error = facets[found, 2]
-                        _aside(ray, nx, ny, nz, error * samples[s, pair], error * samples[s, pair + 1], turned)
-                        nx, ny, nz = turned[0], turned[1], turned[2]
-                        facing = nx * ray[3] + ny * ray[4] + nz * ray[5]
-                        if facing >= 0.0:
-                            break
-                    ray[3] -= 2.0 * facing * nx
-                    ray[4] -= 2.0 * facing * ny
-                    ray[5] -= 2.0 * facing * nz
-                else:
-                    break
-                bounce += 1
+            _start(ray, samples, s, away, sun_rad, window)
+            met = _follow(ray, worth, samples, s, pieces, facets, cylinders, tables, turned, out, i, wanted)
+            if met > 0.0 and noted < points.shape[0]:
+                points[noted, 0], points[noted, 1], points[noted, 2], points[noted, 3] = ray[0], ray[1], ray[2], met
+                noted += 1
     return noted

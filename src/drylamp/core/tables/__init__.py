@@ -3,24 +3,27 @@
 from __future__ import annotations
 
 import csv
+from collections.abc import Callable
 from functools import cache
 from importlib import resources
-from typing import TypeVar
+from typing import Annotated, TypeVar
 
-from pydantic import Field
+from pydantic import AfterValidator, Discriminator, Field, Tag, model_validator
 
 from drylamp.core.checks import Fraction, Model, NotNegative, Number, Positive, unknown_name
 
+NAME = Annotated[str, Field(pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$", max_length=60)]
+
 
 class Row(Model):
-    """What every row of every table carries."""
+    """What every row of every table carries, a user's own materials included."""
 
-    name: str
-    title: str
-    top_service_c: Number = Field(description="Highest temperature it lasts at, °C")
+    name: NAME = Field(description="Lower-case words and digits joined by hyphens")
+    title: Annotated[str, Field(min_length=1, max_length=80)]
+    top_service_c: Annotated[Number, Field(ge=20, le=2000)] = Field(description="Highest temperature it lasts at, °C")
     food_safe: bool = Field(description="May stand near food in a hot box once cured and aired out")
     price_m2: NotNegative = Field(description="Indicative price new, money per m²")
-    source: str
+    source: Annotated[str, Field(min_length=1, max_length=300)] = Field(description="Where the numbers come from")
 
 
 class Absorber(Row):
@@ -33,25 +36,42 @@ class Absorber(Row):
 class Cover(Row):
     """A sheet that lets the sun in; the price is for the usual thickness."""
 
-    index: Positive
+    index: Annotated[Number, Field(ge=1, le=2.5)]
     extinction_per_m: NotNegative
     longwave_transmittance: Fraction
     emittance: Fraction
     density_kg_m3: Positive
     cp_j_kgk: Positive
     conductivity_w_mk: Positive
-    usual_thickness_m: Positive
+    usual_thickness_m: Annotated[Number, Field(gt=0, le=0.05)] = Field(description="Of one skin")
+    skins: Annotated[Number, Field(ge=1, le=2)] = Field(default=1, description="2 for twin-wall sheets")
+    skin_gap_m: Annotated[Number, Field(ge=0, le=0.1)] = Field(default=0, description="Air between the skins")
+
+    @model_validator(mode="after")
+    def _adds_up(self) -> Cover:
+        if self.longwave_transmittance + self.emittance > 1:
+            raise ValueError(
+                f"longwave_transmittance {self.longwave_transmittance:g} and emittance {self.emittance:g} come to more than 1; "
+                "what is neither passed on nor taken up is thrown back, so give less"
+            )
+        if (self.skins > 1) != (self.skin_gap_m > 0):
+            raise ValueError("a sheet of two skins needs skin_gap_m above 0, a sheet of one skin has none")
+        return self
 
 
 class Mirror(Row):
     """A surface that throws the sun on."""
 
-    reflectance: Fraction
+    reflectance: Fraction = Field(description="Mirrored on, not scattered")
+    slope_error_mrad: Annotated[Number, Field(ge=0, le=100)] = Field(
+        default=0, description="How far its normal strays from the true one, standard deviation"
+    )
 
 
 class Layer(Row):
     """Something a wall is made of; the price is for the usual thickness."""
 
+    emittance: Fraction = Field(default=0.9, description="Of its bare face")
     conductivity_w_mk: Positive
     density_kg_m3: Positive
     cp_j_kgk: Positive
@@ -71,6 +91,18 @@ class Food(Model):
 
 
 R = TypeVar("R", bound=Model)
+
+
+def _how_given(value: object) -> str:
+    return "listed" if isinstance(value, str) else "own"
+
+
+def _listed(table: Callable[[], dict[str, R]], field: str) -> AfterValidator:
+    def check(name: str) -> str:
+        find(table(), name, field)
+        return name
+
+    return AfterValidator(check)
 
 
 def _read(file_name: str, model: type[R]) -> dict[str, R]:
@@ -132,3 +164,41 @@ def find(table: dict[str, R], name: str, field: str) -> R:
         return table[name]
     except KeyError:
         raise unknown_name(field, name, table) from None
+
+
+# A part is made of a listed material, by its name, or of a user's own one, by its whole row: so a build carries all
+# that it needs, and a trial keeps what it was tested with.
+FinishChoice = Annotated[
+    Annotated[str, _listed(absorbers, "finish"), Tag("listed")] | Annotated[Absorber, Tag("own")],
+    Discriminator(_how_given),
+]
+CoverChoice = Annotated[
+    Annotated[str, _listed(covers, "material"), Tag("listed")] | Annotated[Cover, Tag("own")], Discriminator(_how_given)
+]
+MirrorChoice = Annotated[
+    Annotated[str, _listed(mirrors, "material"), Tag("listed")] | Annotated[Mirror, Tag("own")],
+    Discriminator(_how_given),
+]
+LayerChoice = Annotated[
+    Annotated[str, _listed(layers, "material"), Tag("listed")] | Annotated[Layer, Tag("own")], Discriminator(_how_given)
+]
+
+
+def absorber(choice: str | Absorber) -> Absorber:
+    """The row of a finish."""
+    return absorbers()[choice] if isinstance(choice, str) else choice
+
+
+def cover(choice: str | Cover) -> Cover:
+    """The row of a cover sheet."""
+    return covers()[choice] if isinstance(choice, str) else choice
+
+
+def mirror(choice: str | Mirror) -> Mirror:
+    """The row of a mirror surface."""
+    return mirrors()[choice] if isinstance(choice, str) else choice
+
+
+def layer(choice: str | Layer) -> Layer:
+    """The row of a wall's layer."""
+    return layers()[choice] if isinstance(choice, str) else choice
