@@ -104,12 +104,23 @@ def test_sum_refuses_in_one_line(words: list[str], says: str):
     assert says in refused("sum", *words)
 
 
+def test_sum_reads_the_file_whose_path_it_is_given(tmp_path):
+    from tests.reference.test_sums_outside import power_log
+
+    path = tmp_path / "test.csv"
+    path.write_text(power_log(), encoding="utf-8")
+    body = json.loads(call("sum", "cooking-power", f"file={path}", "mass_kg=3.5", "area_m2=0.5").stdout)
+    assert body["result"]["standard_power_w"] == pytest.approx(80.0)
+    assert body["inputs"] == {"file": str(path), "mass_kg": 3.5, "area_m2": 0.5}
+    assert "file: " in refused("sum", "cooking-power", f"file={tmp_path}/none.csv", "mass_kg=3.5", "area_m2=0.5")
+
+
 def test_sum_list_names_every_sum():
     from drylamp.core.sums import SUMS
 
     output = call("sum", "--list").stdout
     assert all(name in output for name in SUMS)
-    assert len(SUMS) >= 10
+    assert len(SUMS) >= 32
 
 
 def test_sum_batch_answers_line_by_line(tmp_path):

@@ -73,11 +73,11 @@ def run(case: Path, csv_out: Path | None) -> None:
         click.echo(outcome.model_dump_json(indent=2))
 
 
-def _text(path: Path) -> str:
+def _text(path: Path, field: str = "") -> str:
     try:
         return path.read_text(encoding="utf-8-sig")
     except (OSError, UnicodeDecodeError) as error:
-        raise InputProblem(str(path), f"cannot be read ({error})") from None
+        raise InputProblem(field or str(path), f"{path} cannot be read ({error})") from None
 
 
 def _write_csv(path: Path, zone, done) -> None:  # type: ignore[no-untyped-def]
@@ -100,7 +100,7 @@ def _write_csv(path: Path, zone, done) -> None:  # type: ignore[no-untyped-def]
 @click.option("--batch", type=click.Path(path_type=Path), help="One {sum, inputs} object per line.")
 def quick_sum(name: str | None, pairs: tuple[str, ...], list_them: bool, batch: Path | None) -> None:
     """Do a quick sum: drylamp sum NAME key=value …"""
-    from drylamp.core.sums import SUMS, find_sum
+    from drylamp.core.sums import SUMS
 
     if list_them:
         for entry in SUMS.values():
@@ -112,7 +112,7 @@ def quick_sum(name: str | None, pairs: tuple[str, ...], list_them: bool, batch: 
         elif name is None:
             raise InputProblem("NAME", "is missing; see drylamp sum --list")
         else:
-            click.echo(json.dumps(find_sum(name).run(_pairs(pairs))))
+            click.echo(json.dumps(_run_sum(name, _pairs(pairs))))
 
 
 def _pairs(pairs: tuple[str, ...]) -> dict[str, object]:
@@ -134,9 +134,18 @@ def _value(text: str) -> object:
     return text
 
 
-def _run_batch(text: str) -> None:
+def _run_sum(name: str, inputs: dict[str, object]) -> dict[str, object]:
+    """Do a sum; where it wants a file's text, the path is given here and stays in the printed inputs."""
     from drylamp.core.sums import find_sum
 
+    found = find_sum(name)
+    paths = {field: inputs[field] for field in found.file_fields if field in inputs}
+    texts = {field: _text(Path(str(path)), field) for field, path in paths.items()}
+    answer = found.run({**inputs, **texts})
+    return {**answer, "inputs": {**paths, **answer["inputs"]}}  # type: ignore[dict-item]
+
+
+def _run_batch(text: str) -> None:
     for number, line in enumerate(text.splitlines(), start=1):
         if not line.strip():
             continue
@@ -144,7 +153,7 @@ def _run_batch(text: str) -> None:
             asked = json.loads(line)
             if not isinstance(asked, dict) or not isinstance(asked.get("inputs"), dict):
                 raise InputProblem("", 'needs {"sum": …, "inputs": {…}}')
-            click.echo(json.dumps(find_sum(str(asked.get("sum"))).run(asked["inputs"])))
+            click.echo(json.dumps(_run_sum(str(asked.get("sum")), asked["inputs"])))
         except json.JSONDecodeError as error:
             click.echo(json.dumps({"line": number, "error": f"not JSON ({error.msg})"}))
         except (ValidationError, InputProblem) as error:

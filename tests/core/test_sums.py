@@ -164,6 +164,27 @@ FIXED = {
     "pipe-volume": ({"inner_mm", "length_m"}, {"volume_l"}),
     "boil": ({"elevation_m", "pressure_pa"}, {"boiling_c"}),
     "saving": ({"energy_kwh_per_use", "uses_per_year", "price_per_kwh", "cost"}, {"saved_per_year", "payback_years"}),
+    "scald": ({"water_c"}, {"seconds_to_serious_burn", "note"}),
+    "drying-air": (
+        {"water_kg", "hours", "in_c", "in_rh", "heated_c", "exit_rh", "pressure_pa"},
+        {"air_kg", "air_m3_h", "heat_mj"},
+    ),
+    "wood-emc": ({"temperature_c", "rh"}, {"emc"}),
+    "wood-mc": ({"wet_kg", "dry_kg"}, {"mc_dry"}),
+    "sample-board": (
+        {"section_wet_kg", "section_dry_kg", "board_start_kg", "board_now_kg"},
+        {"section_mc", "board_dry_kg", "board_mc"},
+    ),
+    "shrinkage": ({"species", "from_mc", "to_mc", "width_mm", "cut"}, {"change_mm", "change_fraction"}),
+    "meter-correction": ({"reading_mc", "species", "wood_c", "meter", "set_to"}, {"mc"}),
+    "kiln-size": ({"board_feet", "thickness_in"}, {"collector_m2", "collector_ft2"}),
+    "safe-rate": ({"species", "thickness_in"}, {"max_mc_loss_per_day"}),
+    "water-in-boards": ({"volume_m3", "species", "from_mc", "to_mc"}, {"water_kg", "latent_mj"}),
+    "cooking-power": (
+        {"file", "mass_kg", "area_m2"},
+        {"standard_power_w", "slope_w_k", "intercept_w", "r2", "points", "ci_low_w", "ci_high_w", "valid", "reasons"},
+    ),
+    "melt": ({"mass_kg", "material", "from_c"}, {"energy_mj", "cp_j_kgk", "melting_c", "latent_j_kg"}),
     "board-feet": ({"thickness_in", "width_in", "length_ft", "count"}, {"board_feet", "volume_m3"}),
     "target-weight": ({"weight_kg", "mc_wet", "target_mc_wet"}, {"target_weight_kg", "water_kg"}),
 }

@@ -12,6 +12,8 @@ interface Field {
   name: string;
   required: boolean;
   isText: boolean;
+  isFile: boolean;
+  choices: string[];
   fallback: unknown;
   hint: string;
 }
@@ -19,6 +21,8 @@ interface Field {
 interface Property {
   type?: string;
   anyOf?: { type?: string; format?: string }[];
+  enum?: string[];
+  examples?: string[];
   default?: unknown;
   description?: string;
   format?: string;
@@ -32,8 +36,10 @@ function fieldsOf(sum: SumView): Field[] {
       name,
       required: schema.required?.includes(name) ?? false,
       isText: type === "string",
+      isFile: property.format === "csv-file",
+      choices: property.enum ?? property.examples ?? [],
       fallback: property.default,
-      hint: property.description ?? (property.format ? `as ${property.format}` : ""),
+      hint: property.description ?? (property.enum ? property.enum.join(", ") : property.format ? `as ${property.format}` : ""),
     };
   });
 }
@@ -76,10 +82,29 @@ function inputsOf(fields: Field[], typed: Record<string, string>, units: Units):
 }
 
 function told(name: string, value: unknown, units: Units): string {
-  if (typeof value !== "number") return value === null ? "not asked" : String(value);
+  if (typeof value === "boolean") return value ? "yes" : "no";
+  if (Array.isArray(value)) return value.length > 0 ? value.join("; ") : "none";
+  if (typeof value !== "number") return value === null ? "none" : String(value);
   const unit = unitOf(name)[1];
   if (unit === "°C") return `${Number((units.temperature === "F" ? value * 1.8 + 32 : value).toPrecision(4))} ${defaultUnit("temperature", units)}`;
   return `${Number(value.toPrecision(4))}${unit === "°" ? "°" : unit ? ` ${unit}` : ""}`;
+}
+
+/** A file whose text goes into the sum; nothing is kept. */
+function FileField({ field, onText }: { field: Field; onText: (text: string) => void }) {
+  const [name, setName] = useState("");
+  return (
+    <Box sx={{ gridColumn: "1 / -1" }}>
+      <Button component="label" variant="outlined">
+        {name || "Choose a CSV file"}
+        <input
+          hidden type="file" accept=".csv,text/csv,text/plain" aria-label={field.name}
+          onChange={(e) => { const file = e.target.files?.[0]; if (file) { setName(file.name); void file.text().then(onText); } }}
+        />
+      </Button>
+      <Typography variant="body2">{field.hint}</Typography>
+    </Box>
+  );
 }
 
 function OneSum({ sum }: { sum: SumView }) {
@@ -98,12 +123,18 @@ function OneSum({ sum }: { sum: SumView }) {
     <Box>
       <Typography variant="h2" sx={{ my: 1 }}>{sum.title}</Typography>
       <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1 }}>
-        {fields.map((field) => (
+        {fields.map((field) => field.isFile ? (
+          <FileField key={field.name} field={field} onText={(text) => setTyped({ ...typed, [field.name]: text })} />
+        ) : (
           <TextField
             key={field.name} label={labelOf(field.name, units) + (field.required ? "" : " (optional)")} value={typed[field.name] ?? ""}
             placeholder={field.fallback == null ? "" : String(field.fallback)} helperText={field.hint || " "}
-            onChange={(e) => setTyped({ ...typed, [field.name]: e.target.value })} slotProps={{ inputLabel: { shrink: true } }}
+            onChange={(e) => setTyped({ ...typed, [field.name]: e.target.value })}
+            slotProps={{ inputLabel: { shrink: true }, htmlInput: field.choices.length > 0 ? { list: `${sum.name}-${field.name}` } : {} }}
           />
+        ))}
+        {fields.filter((field) => field.choices.length > 0).map((field) => (
+          <datalist key={field.name} id={`${sum.name}-${field.name}`}>{field.choices.map((choice) => <option key={choice} value={choice} />)}</datalist>
         ))}
       </Box>
       <Box aria-live="polite">

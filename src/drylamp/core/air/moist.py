@@ -95,6 +95,27 @@ def wet_bulb_c(temperature_c: float, ratio: float, pressure_pa: float) -> float:
     return float(brentq(surplus, -90.0, temperature_c, xtol=1e-9))
 
 
+def volume_m3_kg(temperature_c: float, ratio: float, pressure_pa: float) -> float:
+    """Volume of moist air per kg of dry air, m³."""
+    return 287.042 * (temperature_c + 273.15) * (1.0 + 1.607858 * ratio) / pressure_pa
+
+
+def at_enthalpy_c(enthalpy: float, rh: float, pressure_pa: float) -> float:
+    """Temperature at which air of this relative humidity has this enthalpy (J per kg dry air), °C.
+
+    Raises:
+        InputProblem: it would lie outside −60 °C and boiling.
+    """
+
+    def surplus(celsius: float) -> float:
+        return enthalpy_j_kg(celsius, humidity_ratio(vapour_pressure_pa(celsius, rh), pressure_pa)) - enthalpy
+
+    hottest = boiling_c(pressure_pa) - 0.5
+    good = surplus(-60.0) <= 0 <= surplus(hottest)
+    require(good, "enthalpy_j_kg", f"{enthalpy:.0f} was given; out of reach at {rh:g} relative humidity")
+    return float(brentq(surplus, -60.0, hottest, xtol=1e-9))
+
+
 def boiling_c(pressure_pa: float) -> float:
     """Temperature at which water boils under this pressure, °C."""
     return float(brentq(lambda t: saturation_pressure_pa(t) - pressure_pa, 1.0, 199.0, xtol=1e-9))

@@ -7,7 +7,7 @@ from typing import Annotated
 from pydantic import Field, model_validator
 
 from drylamp.core.air import moist
-from drylamp.core.checks import Fraction, Model, NotNegative, Number, Positive
+from drylamp.core.checks import Fraction, Model, NotNegative, Number, Positive, require
 from drylamp.core.sums.registry import quick_sum
 
 
@@ -99,3 +99,54 @@ def target_weight(given: TargetIn) -> Target:
     """Weight at the wanted moisture, and the water to drive off (negative where it must be wetted)."""
     target = given.weight_kg * (1 - given.mc_wet) / (1 - given.target_mc_wet)
     return Target(target_weight_kg=target, water_kg=given.weight_kg - target)
+
+
+class DryingAirIn(Model):
+    """Water to carry off, the air at hand, and how warm the collector makes it."""
+
+    water_kg: Positive
+    hours: Positive
+    in_c: Annotated[Number, Field(ge=-20, le=60)]
+    in_rh: Annotated[Fraction, Field(gt=0)]
+    heated_c: Annotated[Number, Field(ge=-20, le=120)]
+    exit_rh: Annotated[Fraction, Field(gt=0)] = 0.8
+    pressure_pa: Annotated[Number, Field(ge=30000, le=120000)] = 101325.0
+
+
+class DryingAir(Model):
+    """Air and heat for it."""
+
+    air_kg: float
+    air_m3_h: float
+    heat_mj: float
+
+
+@quick_sum(
+    "drying-air", "How much air a dryer needs", "drying air flow heat water dryer fan vent",
+    "air = water/(w_out − w_in); heated at constant humidity ratio, then along constant enthalpy to exit_rh",
+    "psychrometrics, ASHRAE Handbook Fundamentals", DryingAirIn, DryingAir,
+)  # fmt: skip
+def drying_air(given: DryingAirIn) -> DryingAir:
+    """Dry air in all, its flow at the inlet, and the heat to warm it.
+
+    Raises:
+        InputProblem: the heated air is no warmer, or already as damp as it should leave.
+    """
+    require(
+        given.heated_c >= given.in_c, "heated_c", f"{given.heated_c:g} was given; must be at least in_c {given.in_c:g}"
+    )
+    ratio_in = moist.humidity_ratio(moist.vapour_pressure_pa(given.in_c, given.in_rh), given.pressure_pa)
+    enthalpy = moist.enthalpy_j_kg(given.heated_c, ratio_in)
+    leaving_c = moist.at_enthalpy_c(enthalpy, given.exit_rh, given.pressure_pa)
+    ratio_out = moist.humidity_ratio(moist.vapour_pressure_pa(leaving_c, given.exit_rh), given.pressure_pa)
+    require(
+        ratio_out > ratio_in + 1e-9, "exit_rh",
+        f"{given.exit_rh:g} was given; the heated air is already as damp, so it takes up nothing: heat it more",
+    )  # fmt: skip
+    air = given.water_kg / (ratio_out - ratio_in)
+    volume = moist.volume_m3_kg(given.in_c, ratio_in, given.pressure_pa)
+    return DryingAir(
+        air_kg=air,
+        air_m3_h=air * volume / given.hours,
+        heat_mj=air * (enthalpy - moist.enthalpy_j_kg(given.in_c, ratio_in)) / 1e6,
+    )

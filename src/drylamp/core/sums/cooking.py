@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
-from pydantic import model_validator
+from typing import Literal
 
-from drylamp.core.checks import Celsius, Model, Positive
+from pydantic import Field, model_validator
+
+from drylamp.core.checks import Celsius, Model, Positive, require
 from drylamp.core.sums.registry import quick_sum
+from drylamp.core.tables import waxes
+from drylamp.core.trials.cooking_power import cooking_power, intervals, read_log
 from drylamp.core.trials.figures import boil_minutes, first_figure_m2k_w, second_figure
 
 
@@ -55,3 +59,72 @@ def figures_of_merit(given: MeritIn) -> Merit:
     f2 = second_figure(f1, mass, area, start, end, seconds, given.test_ambient_c, given.test_sun_w_m2)
     minutes = boil_minutes(f1, f2, mass, area, given.test_ambient_c, given.test_sun_w_m2)
     return Merit(f1_m2k_w=f1, f2=f2, boil_minutes=minutes)
+
+
+class CookingPowerIn(Model):
+    """A log of heating water, and the cooker."""
+
+    file: str = Field(
+        json_schema_extra={"format": "csv-file"}, description="CSV with time, water_c, ambient_c, sun_w_m2, wind_m_s"
+    )
+    mass_kg: Positive = Field(description="Water")
+    area_m2: Positive = Field(description="Opening that catches the sun, mirrors included")
+
+
+class CookingPowerResult(Model):
+    """The standard's figure with its 95 % interval, and whether the standard would accept the test."""
+
+    standard_power_w: float
+    slope_w_k: float
+    intercept_w: float
+    r2: float
+    points: int
+    ci_low_w: float
+    ci_high_w: float
+    valid: bool
+    reasons: list[str]
+
+
+@quick_sum(
+    "cooking-power", "Standard cooking power of a test", "cooking power standard test watts cooker asae",
+    "P = m c ΔT/600 s × 700/sun for every ten minutes; straight line on water − air, read at 50 K",
+    "ASAE/ASABE S580.1", CookingPowerIn, CookingPowerResult,
+)  # fmt: skip
+def standard_cooking_power(given: CookingPowerIn) -> CookingPowerResult:
+    """Standardised cooking power at a difference of 50 K."""
+    found = cooking_power(intervals(read_log(given.file), given.mass_kg), given.mass_kg, given.area_m2)
+    return CookingPowerResult(**found.__dict__, valid=not found.reasons)
+
+
+class MeltIn(Model):
+    """Wax to melt."""
+
+    mass_kg: Positive
+    material: Literal["beeswax", "paraffin"] = "beeswax"
+    from_c: Celsius
+
+
+class Melt(Model):
+    """Heat it takes, and the properties used."""
+
+    energy_mj: float
+    cp_j_kgk: float
+    melting_c: float
+    latent_j_kg: float
+
+
+@quick_sum(
+    "melt", "What it takes to melt wax", "melt wax beeswax paraffin candle latent heat",
+    "E = m [c (melting − from) + latent]", "heat balance; properties in tables/waxes.csv, from memory", MeltIn, Melt,
+)  # fmt: skip
+def melt(given: MeltIn) -> Melt:
+    """Heat from a temperature to just melted.
+
+    Raises:
+        InputProblem: it starts above its melting point.
+    """
+    wax = waxes()[given.material]
+    good = given.from_c <= wax.melting_c
+    require(good, "from_c", f"{given.from_c:g} was given; {wax.name} melts at {wax.melting_c:g} °C, give less")
+    energy = given.mass_kg * (wax.cp_j_kgk * (wax.melting_c - given.from_c) + wax.latent_j_kg)
+    return Melt(energy_mj=energy / 1e6, cp_j_kgk=wax.cp_j_kgk, melting_c=wax.melting_c, latent_j_kg=wax.latent_j_kg)

@@ -24,6 +24,13 @@ class QuickSum:
     inputs: type[Model]
     result: type[Model]
     function: Callable[[Any], Model]
+    source_for: Callable[[Any], str] | None = None
+
+    @property
+    def file_fields(self) -> list[str]:
+        """Inputs that are the text of a file; the command line reads the file whose path is given."""
+        extras = {name: field.json_schema_extra for name, field in self.inputs.model_fields.items()}
+        return [name for name, extra in extras.items() if isinstance(extra, dict) and extra.get("format") == "csv-file"]
 
     def run(self, inputs: dict[str, object]) -> dict[str, object]:
         """Check the inputs, do the sum and return the answer in the shape that all three doors print.
@@ -35,9 +42,9 @@ class QuickSum:
         result = self.function(given)
         return {
             "sum": self.name,
-            "inputs": given.model_dump(mode="json"),
+            "inputs": given.model_dump(mode="json", exclude=set(self.file_fields)),
             "result": result.model_dump(mode="json"),
-            "source": self.source,
+            "source": self.source if self.source_for is None else self.source_for(given),
         }
 
 
@@ -45,12 +52,19 @@ SUMS: dict[str, QuickSum] = {}
 
 
 def quick_sum(
-    name: str, title: str, words: str, formula: str, source: str, inputs: type[I], result: type[O]
+    name: str,
+    title: str,
+    words: str,
+    formula: str,
+    source: str,
+    inputs: type[I],
+    result: type[O],
+    source_for: Callable[[I], str] | None = None,
 ) -> Callable[[Callable[[I], O]], Callable[[I], O]]:
-    """Register a function as a quick sum."""
+    """Register a function as a quick sum; ``source_for`` names the source where it depends on the inputs."""
 
     def register(function: Callable[[I], O]) -> Callable[[I], O]:
-        SUMS[name] = QuickSum(name, title, tuple(words.split()), formula, source, inputs, result, function)
+        SUMS[name] = QuickSum(name, title, tuple(words.split()), formula, source, inputs, result, function, source_for)
         return function
 
     return register

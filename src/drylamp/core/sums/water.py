@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from typing import Annotated
 
+import numpy as np
 from pydantic import Field, model_validator
 
 from drylamp.core.air.moist import boiling_c
@@ -105,6 +106,42 @@ def flow_heat(given: FlowIn) -> Flow:
     known = given.area_m2 is not None and given.sun_w_m2 is not None
     efficiency = power / (given.area_m2 * given.sun_w_m2) if known else None  # type: ignore[operator]
     return Flow(flow_l_min=given.litres / given.seconds * 60.0, power_w=power, efficiency=efficiency)
+
+
+SCALD_POINTS = ((44.0, 21600.0), (49.0, 300.0), (54.0, 30.0), (60.0, 5.0), (66.0, 1.5), (70.0, 0.7))
+"""Water temperature against seconds to a serious burn of an adult; Moritz & Henriques 1947, values from memory."""
+
+
+class ScaldIn(Model):
+    """Water at a tap."""
+
+    water_c: Annotated[Number, Field(ge=0, le=100)]
+
+
+class Scald(Model):
+    """How long skin stands it; None where it does not burn within hours."""
+
+    seconds_to_serious_burn: float | None
+    note: str
+
+
+@quick_sum(
+    "scald", "How long until hot water burns", "scald burn hot water tap mixing valve legionella",
+    "between published points, straight in the logarithm of time",
+    "Moritz & Henriques 1947 and usual plumbing guidance (values from memory)", ScaldIn, Scald,
+)  # fmt: skip
+def scald(given: ScaldIn) -> Scald:
+    """Seconds to a serious burn of an adult."""
+    celsius = [point for point, _ in SCALD_POINTS]
+    store = " Store at 60 °C or more against legionella and mix down at the tap; follow your local code."
+    if given.water_c < celsius[0]:
+        return Scald(
+            seconds_to_serious_burn=None, note="No serious burn within six hours; children burn sooner." + store
+        )
+    logs = [math.log(seconds) for _, seconds in SCALD_POINTS]
+    seconds = math.exp(float(np.interp(given.water_c, celsius, logs)))
+    advice = "Fit a mixing valve: above 49 °C water burns." if given.water_c > 49 else "Test with a thermometer."
+    return Scald(seconds_to_serious_burn=seconds, note=f"{advice} Children and old people burn sooner.{store}")
 
 
 class BoilIn(Model):

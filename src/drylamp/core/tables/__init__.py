@@ -90,6 +90,33 @@ class Food(Model):
     source: str
 
 
+class Species(Model):
+    """A kind of wood. Shrinkage is from green to oven-dry; rates are fractions of moisture content per day."""
+
+    name: str
+    title: str
+    basic_specific_gravity: Positive = Field(description="Oven-dry mass over green volume, against water")
+    radial_shrinkage: Fraction
+    tangential_shrinkage: Fraction
+    safe_1in_per_day: Positive | None
+    safe_2in_per_day: Positive | None
+    pin_slope: Positive = Field(description="Of a pin meter's reading against Douglas-fir")
+    pin_offset: Number
+    source: str
+
+
+class Wax(Model):
+    """A wax, fat or the like that melts."""
+
+    name: str
+    title: str
+    cp_j_kgk: Positive
+    melting_c: Number
+    latent_j_kg: Positive
+    density_kg_m3: Positive
+    source: str
+
+
 R = TypeVar("R", bound=Model)
 
 
@@ -116,6 +143,8 @@ def _read(file_name: str, model: type[R]) -> dict[str, R]:
 
 
 def _typed(text: str) -> object:
+    if text == "":
+        return None
     if text in ("yes", "no"):
         return text == "yes"
     try:
@@ -152,6 +181,18 @@ def layers() -> dict[str, Layer]:
 def foods() -> dict[str, Food]:
     """Pot contents by name."""
     return _read("foods.csv", Food)
+
+
+@cache
+def species() -> dict[str, Species]:
+    """Kinds of wood by name."""
+    return _read("species.csv", Species)
+
+
+@cache
+def waxes() -> dict[str, Wax]:
+    """Waxes by name."""
+    return _read("waxes.csv", Wax)
 
 
 def find(table: dict[str, R], name: str, field: str) -> R:
