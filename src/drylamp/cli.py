@@ -181,11 +181,15 @@ DATA = click.option("--data", type=click.Path(path_type=Path), help="Folder that
 @main.command()
 @PORT
 @DATA
-def serve(port: int, data: Path | None) -> None:
+@click.option("--weather", metavar="URL", help="A weather service on this machine, such as http://127.0.0.1:8412.")
+def serve(port: int, data: Path | None, weather: str | None) -> None:
     """Serve your own yard on this machine."""
+    from drylamp.formats.weather_door import check_address
     from drylamp.web.settings import Settings
 
-    _serve(Settings(data=data / DATA_NAME if data else _default_data(False)), port)
+    with plain_errors():
+        service = None if weather is None else check_address(weather)
+    _serve(Settings(data=data / DATA_NAME if data else _default_data(False), weather_service=service), port)
 
 
 @main.command()
@@ -193,8 +197,9 @@ def serve(port: int, data: Path | None) -> None:
 @DATA
 def demo(port: int, data: Path | None) -> None:
     """Serve the made-up yard, with a clock of its own that starts on a June noon."""
-    from drylamp.demo.scenario import demo_now
+    from drylamp.demo.scenario import SOUTHERN, TERRACE, demo_now
     from drylamp.demo.seed import fill, latest_activity
+    from drylamp.instruments.weather_service import Service, start_in_background
     from drylamp.store.database import Database
     from drylamp.web.settings import Settings
 
@@ -204,7 +209,8 @@ def demo(port: int, data: Path | None) -> None:
         fill(store)
         last = latest_activity(store)
     begin = max(demo_now(), last + timedelta(minutes=1)) if last else demo_now()
-    _serve(Settings(data=path, now=running_clock(begin), is_demo=True), port)
+    service = start_in_background(Service((TERRACE, SOUTHERN), seed=12))
+    _serve(Settings(data=path, now=running_clock(begin), is_demo=True, weather_service=service), port)
 
 
 def running_clock(begin: datetime) -> Callable[[], datetime]:
@@ -232,9 +238,12 @@ def _serve(settings, port: int) -> None:  # type: ignore[no-untyped-def]
 
 
 @main.command("stand-in")
-@click.argument("instrument", type=click.Choice(["logger"]))
+@click.argument("instrument", type=click.Choice(["logger", "weather"]))
 @click.option("--url", default="http://127.0.0.1:8411", show_default=True)
-@click.option("--trial", required=True, type=int, help="Number of a running trial.")
+@click.option("--trial", type=int, help="Number of a running trial (logger).")
+@click.option(
+    "--port", default=8412, show_default=True, help="Where the weather service listens; 0 takes any free port."
+)
 @click.option("--speed", default=60.0, show_default=True, type=click.FloatRange(1, 600))
 @click.option("--every", "every_s", default=30.0, show_default=True, help="Seconds of trial time between rounds.")
 @click.option("--minutes", default=30.0, show_default=True, help="Trial time to cover.")
@@ -244,7 +253,8 @@ def _serve(settings, port: int) -> None:  # type: ignore[no-untyped-def]
 def stand_in(
     instrument: str,
     url: str,
-    trial: int,
+    trial: int | None,
+    port: int,
     speed: float,
     every_s: float,
     minutes: float,
@@ -252,9 +262,14 @@ def stand_in(
     noise: float,
     drop_out: float,
 ) -> None:
-    """Post simulated readings to a running trial, as a real instrument would."""
+    """Stand in for an instrument: post readings to a running trial, or answer as a weather service for the app's sites."""
     import urllib.error
 
+    if instrument == "weather":
+        _weather_service(url, port, seed, drop_out)
+        return
+    if trial is None:
+        fail("--trial: is missing; give the number of a running trial")
     from drylamp.instruments.logger import Truth, run_logger
 
     truth = Truth(noise_k=noise, drop_out=drop_out, seed=seed)
@@ -264,6 +279,23 @@ def stand_in(
         fail(f"{instrument}: the server refused ({json.load(error).get('detail', error.reason)})")
     except OSError as error:
         fail(f"{instrument}: {url} cannot be reached ({error})")
+
+
+def _weather_service(url: str, port: int, seed: int, drop_out: float) -> None:
+    import urllib.request
+
+    from drylamp.core.sky.site import Site
+    from drylamp.instruments.weather_service import Service, start
+
+    try:
+        with urllib.request.urlopen(f"{url.rstrip('/')}/api/sites", timeout=10) as answer:
+            sites = tuple(Site.model_validate(row["site"]) for row in json.load(answer))
+        server = start(Service(sites, seed, drop_out), port)
+    except OSError as error:
+        fail(f"weather: {url} cannot be reached, or port {port} cannot be used ({error})")
+    click.echo(f"weather service at http://127.0.0.1:{server.server_address[1]} for {len(sites)} sites; Ctrl-C ends it")
+    sys.stdout.flush()
+    server.serve_forever()
 
 
 @main.command()

@@ -72,35 +72,38 @@ def test_newer_file_is_left_alone(database):
     assert database.path.read_bytes() == before
 
 
+LATEST = database_module.migrations()[-1][0]
+
+
 def test_migration_keeps_a_copy_and_moves_forward(database, monkeypatch):
     with database.session() as connection:
         sites.add_site(connection, TERRACE)
     steps = [
         *database_module.migrations(),
-        (2, "002_more.sql", "ALTER TABLE site ADD COLUMN note TEXT; CREATE TABLE more (id INTEGER);"),
+        (99, "099_more.sql", "ALTER TABLE site ADD COLUMN note TEXT; CREATE TABLE more (id INTEGER);"),
     ]
     monkeypatch.setattr(database_module, "migrations", lambda: steps)
     moved = Database(database.path)
-    assert moved.version() == 2
-    copy = next(database.path.parent.glob("*.before-002*"))
+    assert moved.version() == 99
+    copy = next(database.path.parent.glob("*.before-099*"))
     with sqlite3.connect(copy) as old:
         assert old.execute("SELECT COUNT(*) FROM site").fetchone()[0] == 1
-        assert old.execute("PRAGMA user_version").fetchone()[0] == 1
+        assert old.execute("PRAGMA user_version").fetchone()[0] == LATEST
     with moved.session() as connection:
         assert len(sites.list_sites(connection)) == 1
 
 
 def test_failed_migration_leaves_the_file_as_it_was(database, monkeypatch):
-    steps = [*database_module.migrations(), (2, "002_bad.sql", "CREATE TABLE good (id INTEGER); CREATE TABLE bad (;")]
+    steps = [*database_module.migrations(), (99, "099_bad.sql", "CREATE TABLE good (id INTEGER); CREATE TABLE bad (;")]
     monkeypatch.setattr(database_module, "migrations", lambda: steps)
     with pytest.raises(sqlite3.OperationalError):
         Database(database.path)
     with sqlite3.connect(database.path) as connection:
-        assert connection.execute("PRAGMA user_version").fetchone()[0] == 1
+        assert connection.execute("PRAGMA user_version").fetchone()[0] == LATEST
         names = [row[0] for row in connection.execute("SELECT name FROM sqlite_master")]
     assert "good" not in names
     monkeypatch.undo()
-    assert Database(database.path).version() == 1
+    assert Database(database.path).version() == LATEST
 
 
 def test_statements_are_split_whole():

@@ -305,9 +305,9 @@ def test_policy_headers(client):
 
 
 def test_a_fault_of_ours_shows_no_trace(client, monkeypatch):
-    from drylamp.web import api_system
+    from drylamp.web import api_materials
 
-    monkeypatch.setattr(api_system.tables, "absorbers", lambda: 1 / 0)
+    monkeypatch.setattr(api_materials.tables, "absorbers", lambda: 1 / 0)
     found = problem(client.get("/api/materials"), 500)
     assert "fault in Dry Lamp" in found["detail"]
     assert "ZeroDivision" not in json.dumps(found)

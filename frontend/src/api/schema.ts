@@ -166,10 +166,46 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List all tables. */
-        get: operations["system_materials_materials_get"];
+        /** List all tables, own materials after the listed ones. */
+        get: operations["materials_shelf_get"];
         put?: never;
+        /** Put a material of one's own on the shelf. */
+        post: operations["materials_add_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/materials/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change an own material; needs If-Match. Builds keep the row they were made with. */
+        put: operations["materials_change__int_id__put"];
         post?: never;
+        /** Take an own material off the shelf; needs If-Match. It can be put back. */
+        delete: operations["materials_remove__int_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/materials/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a removed material back. */
+        post: operations["materials_restore__int_id__restore_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -258,6 +294,23 @@ export interface paths {
         put?: never;
         /** Keep a weather file; it is read whole first, so that a broken one is refused with its row. */
         post: operations["sites_add_weather__int_id__weather_files_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{id}/weather-service": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask the weather service for days and keep its answer as a weather file of the site. */
+        post: operations["sites_ask_service__int_id__weather_service_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -588,6 +641,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/twin/patch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Where the beam lands on the tray at an instant, the spot's skyline left out. */
+        post: operations["twin_patch_patch_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/twin/section": {
         parameters: {
             query?: never;
@@ -623,14 +693,20 @@ export interface components {
              * @description May stand near food in a hot box once cured and aired out
              */
             food_safe: boolean;
-            /** Name */
+            /**
+             * Name
+             * @description Lower-case words and digits joined by hyphens
+             */
             name: string;
             /**
              * Price M2
              * @description Indicative price new, money per m²
              */
             price_m2: number;
-            /** Source */
+            /**
+             * Source
+             * @description Where the numbers come from
+             */
             source: string;
             /** Title */
             title: string;
@@ -727,7 +803,7 @@ export interface components {
         };
         /**
          * BoxOven
-         * @description A box, black tray below, glazed above, one mirror on the lid; sizes are inside the box.
+         * @description A box, black tray below, glazed above, up to four mirrors; sizes are inside the box.
          */
         BoxOven: {
             /**
@@ -735,6 +811,7 @@ export interface components {
              *       "gap_m": 0.015,
              *       "layers": 1,
              *       "material": "window-glass",
+             *       "more": [],
              *       "thickness_m": 0.004
              *     }
              */
@@ -744,6 +821,14 @@ export interface components {
              * @description The way the opening looks, clockwise from north
              */
             facing_deg: number;
+            /**
+             * @default {
+             *       "left": null,
+             *       "lower": null,
+             *       "right": null
+             *     }
+             */
+            flaps?: components["schemas"]["MoreFlaps"];
             /**
              * Height M
              * @description Tray to opening
@@ -767,8 +852,9 @@ export interface components {
              * @description Finish of the inner walls
              * @default aluminium-foil
              */
-            lining?: string;
+            lining?: string | components["schemas"]["Absorber"];
             /**
+             * @description On the upper edge
              * @default {
              *       "angle_deg": 110,
              *       "length_m": 0.45,
@@ -793,7 +879,7 @@ export interface components {
              * @description Finish of the tray
              * @default flat-black-paint
              */
-            tray?: string;
+            tray?: string | components["schemas"]["Absorber"];
             /**
              * @default {
              *       "material": "sheet-steel",
@@ -803,10 +889,16 @@ export interface components {
             tray_sheet?: components["schemas"]["WallLayer"];
             /**
              * Vent Cm2
-             * @description Vent opening as it is set
+             * @description Vent, all of its opening
              * @default 0
              */
             vent_cm2?: number;
+            /**
+             * Vent Open
+             * @description How far the vent stands open, 0 shut to 1
+             * @default 1
+             */
+            vent_open?: number;
             /** Wall */
             wall: components["schemas"]["WallLayer"][];
             /**
@@ -814,6 +906,32 @@ export interface components {
              * @default 0.45
              */
             width_m?: number;
+        };
+        /**
+         * BrightPatch
+         * @description Beam on the tray, cell by cell, as a multiple of the beam outside; rows run up the slope, columns to the right.
+         *
+         *     Attributes:
+         *         centre_across, centre_up: middle of the light as shares of the tray; None in the dark
+         *         shares: of the beam that comes through the cover, where it lands first
+         */
+        BrightPatch: {
+            /** Centre Across */
+            centre_across: number | null;
+            /** Centre Up */
+            centre_up: number | null;
+            /** Mean Suns */
+            mean_suns: number;
+            /** Peak Suns */
+            peak_suns: number;
+            /** Shares */
+            shares: {
+                [key: string]: number;
+            };
+            /** Suns */
+            suns: number[][];
+            /** Words */
+            words: string;
         };
         /**
          * BuildDraft
@@ -980,6 +1098,12 @@ export interface components {
          */
         ClimateMonth: {
             /**
+             * Clearness
+             * @description Mean share of the sun outside the air that reaches level ground, all days
+             * @default null
+             */
+            clearness?: number | null;
+            /**
              * Rh
              * @description Mean relative humidity of the day
              */
@@ -1045,14 +1169,32 @@ export interface components {
             index: number;
             /** Longwave Transmittance */
             longwave_transmittance: number;
-            /** Name */
+            /**
+             * Name
+             * @description Lower-case words and digits joined by hyphens
+             */
             name: string;
             /**
              * Price M2
              * @description Indicative price new, money per m²
              */
             price_m2: number;
-            /** Source */
+            /**
+             * Skin Gap M
+             * @description Air between the skins
+             * @default 0
+             */
+            skin_gap_m?: number;
+            /**
+             * Skins
+             * @description 2 for twin-wall sheets
+             * @default 1
+             */
+            skins?: number;
+            /**
+             * Source
+             * @description Where the numbers come from
+             */
             source: string;
             /** Title */
             title: string;
@@ -1061,7 +1203,76 @@ export interface components {
              * @description Highest temperature it lasts at, °C
              */
             top_service_c: number;
-            /** Usual Thickness M */
+            /**
+             * Usual Thickness M
+             * @description Of one skin
+             */
+            usual_thickness_m: number;
+        };
+        /**
+         * CoverSheet
+         * @description A cover with what it lets through when the sun stands square to it, one sheet of its usual thickness.
+         */
+        CoverSheet: {
+            /** Conductivity W Mk */
+            conductivity_w_mk: number;
+            /** Cp J Kgk */
+            cp_j_kgk: number;
+            /** Density Kg M3 */
+            density_kg_m3: number;
+            /** Emittance */
+            emittance: number;
+            /** Extinction Per M */
+            extinction_per_m: number;
+            /**
+             * Food Safe
+             * @description May stand near food in a hot box once cured and aired out
+             */
+            food_safe: boolean;
+            /** Index */
+            index: number;
+            /** Longwave Transmittance */
+            longwave_transmittance: number;
+            /**
+             * Name
+             * @description Lower-case words and digits joined by hyphens
+             */
+            name: string;
+            /**
+             * Price M2
+             * @description Indicative price new, money per m²
+             */
+            price_m2: number;
+            /**
+             * Skin Gap M
+             * @description Air between the skins
+             * @default 0
+             */
+            skin_gap_m?: number;
+            /**
+             * Skins
+             * @description 2 for twin-wall sheets
+             * @default 1
+             */
+            skins?: number;
+            /**
+             * Source
+             * @description Where the numbers come from
+             */
+            source: string;
+            /** Title */
+            title: string;
+            /**
+             * Top Service C
+             * @description Highest temperature it lasts at, °C
+             */
+            top_service_c: number;
+            /** Transmittance */
+            transmittance: number;
+            /**
+             * Usual Thickness M
+             * @description Of one skin
+             */
             usual_thickness_m: number;
         };
         /**
@@ -1229,7 +1440,7 @@ export interface components {
         };
         /**
          * FlapMirror
-         * @description A flat mirror hinged on the opening's upper edge, as wide as the opening.
+         * @description A flat mirror hinged on an edge of the opening, as wide as that edge.
          */
         FlapMirror: {
             /**
@@ -1247,7 +1458,7 @@ export interface components {
              * Material
              * @default kitchen-foil
              */
-            material?: string;
+            material?: string | components["schemas"]["Mirror"];
         };
         /**
          * Food
@@ -1271,11 +1482,12 @@ export interface components {
         };
         /**
          * GlazedCover
-         * @description One or two sheets over the opening.
+         * @description One to three sheets over the opening, alike or not.
          */
         GlazedCover: {
             /**
              * Gap M
+             * @description Between sheets
              * @default 0.015
              */
             gap_m?: number;
@@ -1288,9 +1500,15 @@ export interface components {
              * Material
              * @default window-glass
              */
-            material?: string;
+            material?: string | components["schemas"]["Cover"];
+            /**
+             * More
+             * @description Sheets of other stuff outside them
+             */
+            more?: components["schemas"]["Sheet"][];
             /**
              * Thickness M
+             * @description Of one skin
              * @default 0.004
              */
             thickness_m?: number;
@@ -1445,18 +1663,30 @@ export interface components {
             /** Density Kg M3 */
             density_kg_m3: number;
             /**
+             * Emittance
+             * @description Of its bare face
+             * @default 0.9
+             */
+            emittance?: number;
+            /**
              * Food Safe
              * @description May stand near food in a hot box once cured and aired out
              */
             food_safe: boolean;
-            /** Name */
+            /**
+             * Name
+             * @description Lower-case words and digits joined by hyphens
+             */
             name: string;
             /**
              * Price M2
              * @description Indicative price new, money per m²
              */
             price_m2: number;
-            /** Source */
+            /**
+             * Source
+             * @description Where the numbers come from
+             */
             source: string;
             /** Title */
             title: string;
@@ -1517,19 +1747,21 @@ export interface components {
         };
         /**
          * Materials
-         * @description All tables.
+         * @description All tables, a user's own materials after the listed ones.
          */
         Materials: {
             /** Absorbers */
             absorbers: components["schemas"]["Absorber"][];
             /** Covers */
-            covers: components["schemas"]["Cover"][];
+            covers: components["schemas"]["CoverSheet"][];
             /** Foods */
             foods: components["schemas"]["Food"][];
             /** Layers */
             layers: components["schemas"]["Layer"][];
             /** Mirrors */
             mirrors: components["schemas"]["Mirror"][];
+            /** Own */
+            own: components["schemas"]["OwnMaterial"][];
         };
         /**
          * Mirror
@@ -1541,16 +1773,31 @@ export interface components {
              * @description May stand near food in a hot box once cured and aired out
              */
             food_safe: boolean;
-            /** Name */
+            /**
+             * Name
+             * @description Lower-case words and digits joined by hyphens
+             */
             name: string;
             /**
              * Price M2
              * @description Indicative price new, money per m²
              */
             price_m2: number;
-            /** Reflectance */
+            /**
+             * Reflectance
+             * @description Mirrored on, not scattered
+             */
             reflectance: number;
-            /** Source */
+            /**
+             * Slope Error Mrad
+             * @description How far its normal strays from the true one, standard deviation
+             * @default 0
+             */
+            slope_error_mrad?: number;
+            /**
+             * Source
+             * @description Where the numbers come from
+             */
             source: string;
             /** Title */
             title: string;
@@ -1588,6 +1835,18 @@ export interface components {
         MonthsAnswer: {
             /** Months */
             months: components["schemas"]["MonthLine"][];
+        };
+        /**
+         * MoreFlaps
+         * @description Mirrors on the other three edges; left and right as seen by somebody who stands at the lower edge.
+         */
+        MoreFlaps: {
+            /** @default null */
+            left?: components["schemas"]["FlapMirror"] | null;
+            /** @default null */
+            lower?: components["schemas"]["FlapMirror"] | null;
+            /** @default null */
+            right?: components["schemas"]["FlapMirror"] | null;
         };
         /**
          * NewBuild
@@ -1632,6 +1891,20 @@ export interface components {
              * @default null
              */
             time?: string | null;
+        };
+        /**
+         * NewMaterial
+         * @description A user's own material: one of the four kinds of row.
+         */
+        NewMaterial: {
+            /** @default null */
+            absorber?: components["schemas"]["Absorber"] | null;
+            /** @default null */
+            cover?: components["schemas"]["Cover"] | null;
+            /** @default null */
+            layer?: components["schemas"]["Layer"] | null;
+            /** @default null */
+            mirror?: components["schemas"]["Mirror"] | null;
         };
         /**
          * NewReading
@@ -1710,6 +1983,11 @@ export interface components {
              * Format: date-time
              */
             now: string;
+            /**
+             * Weather Service
+             * @description A weather service was named when the server was started
+             */
+            weather_service: boolean;
         };
         /**
          * Obstacle
@@ -1783,6 +2061,23 @@ export interface components {
             times: string[];
             /** Weather */
             weather: string;
+        };
+        /**
+         * OwnMaterial
+         * @description Where a user's own material stands in the store; its row is among the others of its family.
+         */
+        OwnMaterial: {
+            /**
+             * Family
+             * @enum {string}
+             */
+            family: "absorber" | "cover" | "mirror" | "layer";
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Revision */
+            revision: number;
         };
         /**
          * PathPoint
@@ -1860,7 +2155,7 @@ export interface components {
              * Pot Finish
              * @default black-enamel
              */
-            pot_finish?: string;
+            pot_finish?: string | components["schemas"]["Absorber"];
             /**
              * Pot Height M
              * @default 0.12
@@ -2119,6 +2414,27 @@ export interface components {
             weather?: (components["schemas"]["ClearDay"] | components["schemas"]["StoredWeather"]) | null;
         };
         /**
+         * ServiceQuestion
+         * @description Days to ask the weather service for, from the site's own midnight.
+         */
+        ServiceQuestion: {
+            /**
+             * Days
+             * @default 7
+             */
+            days?: number;
+            /**
+             * Member
+             * @default 0
+             */
+            member?: number;
+            /**
+             * Start
+             * Format: date
+             */
+            start: string;
+        };
+        /**
          * Shape
          * @description One part's outline. ``part`` names the part that a click opens; closed outlines are filled by their ink.
          */
@@ -2132,7 +2448,7 @@ export interface components {
              * Ink
              * @enum {string}
              */
-            ink: "wall" | "foam" | "glass" | "mirror" | "black" | "water" | "metal" | "lining" | "ground";
+            ink: "wall" | "foam" | "glass" | "mirror" | "black" | "water" | "metal" | "lining" | "ground" | "beyond";
             /** Label */
             label: string;
             /** Outline */
@@ -2142,6 +2458,16 @@ export interface components {
             ][];
             /** Part */
             part: string;
+        };
+        /**
+         * Sheet
+         * @description One more sheet outside the others.
+         */
+        Sheet: {
+            /** Material */
+            material: string | components["schemas"]["Cover"];
+            /** Thickness M */
+            thickness_m: number;
         };
         /**
          * Site
@@ -2559,7 +2885,7 @@ export interface components {
          */
         WallLayer: {
             /** Material */
-            material: string;
+            material: string | components["schemas"]["Layer"];
             /** Thickness M */
             thickness_m: number;
         };
@@ -2577,7 +2903,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "epw" | "csv";
+            kind: "epw" | "csv" | "json";
             /**
              * Name
              * @default file
@@ -2994,7 +3320,7 @@ export interface operations {
             };
         };
     };
-    system_materials_materials_get: {
+    materials_shelf_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -3010,6 +3336,136 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Materials"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    materials_add_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewMaterial"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnMaterial"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    materials_change__int_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewMaterial"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnMaterial"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    materials_remove__int_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnMaterial"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    materials_restore__int_id__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnMaterial"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -3256,6 +3712,41 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["WeatherFileText"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeatherFileView"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    sites_ask_service__int_id__weather_service_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ServiceQuestion"];
             };
         };
         responses: {
@@ -3926,6 +4417,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MonthsAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    twin_patch_patch_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SectionRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BrightPatch"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -28,9 +28,14 @@ CLIMATE = [
 """Tmin, Tmax, humidity and wind of a usual clear day, January to December; invented."""
 
 
-def months(rows: list[tuple[float, float, float, float]]) -> list[ClimateMonth]:
-    """Turn rows of numbers into monthly means."""
-    return [ClimateMonth(tmin_c=a, tmax_c=b, rh=c, wind_m_s=d) for a, b, c, d in rows]
+CLEARNESS = (0.46, 0.48, 0.50, 0.51, 0.53, 0.57, 0.61, 0.58, 0.54, 0.49, 0.46, 0.44)
+"""Share of the sun outside the air that reaches the ground, January to December; invented."""
+
+
+def months(first: int = 0) -> list[ClimateMonth]:
+    """Monthly means, beginning with the row of that number."""
+    rows = [(*CLIMATE[(first + k) % 12], CLEARNESS[(first + k) % 12]) for k in range(12)]
+    return [ClimateMonth(tmin_c=a, tmax_c=b, rh=c, wind_m_s=d, clearness=e) for a, b, c, d, e in rows]
 
 
 TERRACE = Site(
@@ -61,7 +66,7 @@ TERRACE = Site(
         ),
         Spot(name="flat roof", horizon=[HorizonPoint(azimuth_deg=180, altitude_deg=2)]),
     ],
-    climate=months(CLIMATE),
+    climate=months(),
 )
 
 SOUTHERN = Site(
@@ -71,7 +76,7 @@ SOUTHERN = Site(
     elevation_m=620.0,
     time_zone="Australia/Sydney",
     spots=[Spot(name="paddock", horizon=[HorizonPoint(azimuth_deg=0, altitude_deg=5)])],
-    climate=months(CLIMATE[6:] + CLIMATE[:6]),
+    climate=months(6),
 )
 
 FIRST_OVEN = BoxOven(

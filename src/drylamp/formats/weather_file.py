@@ -1,4 +1,4 @@
-"""A weather file by its name: EPW or tidy CSV."""
+"""A weather file by its name: EPW, tidy CSV or hourly JSON."""
 
 from __future__ import annotations
 
@@ -9,8 +9,9 @@ from drylamp.core.checks import InputProblem
 from drylamp.core.sky.weather import Records, WeatherFile
 from drylamp.formats.weather_csv import read_weather_csv
 from drylamp.formats.weather_epw import read_epw
+from drylamp.formats.weather_json import read_weather_json
 
-READERS = {"epw": read_epw, "csv": read_weather_csv}
+READERS = {"epw": read_epw, "csv": read_weather_csv, "json": read_weather_json}
 
 
 @lru_cache(maxsize=8)

@@ -13,11 +13,13 @@ from drylamp.core.checks import InputProblem
 from drylamp.core.engine import weather_of
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import ClearDay, Span, Weather
+from drylamp.formats.weather_door import ask
 from drylamp.formats.weather_file import read_weather
 from drylamp.store import builds, sites, trials
 from drylamp.web import context
 from drylamp.web.models import (
     Id,
+    ServiceQuestion,
     SiteList,
     SiteView,
     Strip,
@@ -84,6 +86,25 @@ def add_weather(path: Id, body: WeatherFileText) -> Response:
     with context.database() as db:
         new = sites.add_weather(db, path.id, body.name, body.kind, body.text, context.stamp())
     return context.answer(WeatherFileView(id=new, name=body.name, kind=body.kind), 201)
+
+
+@api.post("/<int:id>/weather-service", responses={201: WeatherFileView})
+def ask_service(path: Id, body: ServiceQuestion) -> Response:
+    """Ask the weather service for days and keep its answer as a weather file of the site."""
+    url = context.settings().weather_service
+    if url is None:
+        raise InputProblem(
+            "weather", "no weather service was named; start the server with --weather http://127.0.0.1:PORT"
+        )
+    with context.database() as db:
+        site = sites.get_site(db, path.id).site
+    # a day of the site's clock reaches into the UTC days beside it
+    text = ask(url, site, body.start - timedelta(days=1), body.days + 2, body.member)
+    last = body.start + timedelta(days=body.days - 1)
+    name = f"weather service {body.start:%d %b} – {last:%d %b %Y}" + (f", member {body.member}" if body.member else "")
+    with context.database() as db:
+        new = sites.add_weather(db, path.id, name, "json", text, context.stamp())
+    return context.answer(WeatherFileView(id=new, name=name, kind="json"), 201)
 
 
 @api.get("/<int:id>/strip", responses={200: Strip})

@@ -1,4 +1,4 @@
-"""Health, clock, tables and quick sums."""
+"""Health, clock and quick sums."""
 
 from __future__ import annotations
 
@@ -6,10 +6,9 @@ from flask import Response, current_app
 from flask_openapi3 import APIBlueprint
 
 from drylamp import __version__
-from drylamp.core import tables
 from drylamp.store.database import Database
 from drylamp.web import context
-from drylamp.web.models import Health, Materials, NowView, SumAnswer, SumInputs, SumList, SumPath, SumView
+from drylamp.web.models import Health, NowView, SumAnswer, SumInputs, SumList, SumPath, SumView
 
 api = APIBlueprint("system", __name__, url_prefix="/api")
 
@@ -25,19 +24,11 @@ def health() -> Response:
 @api.get("/now", responses={200: NowView})
 def now() -> Response:
     """Tell the server's time."""
-    return context.answer(NowView(now=context.now(), is_demo=context.settings().is_demo))
-
-
-@api.get("/materials", responses={200: Materials})
-def materials() -> Response:
-    """List all tables."""
     return context.answer(
-        Materials(
-            absorbers=list(tables.absorbers().values()),
-            covers=list(tables.covers().values()),
-            mirrors=list(tables.mirrors().values()),
-            layers=list(tables.layers().values()),
-            foods=list(tables.foods().values()),
+        NowView(
+            now=context.now(),
+            is_demo=context.settings().is_demo,
+            weather_service=context.settings().weather_service is not None,
         )
     )
 

@@ -10,6 +10,7 @@ from flask import Response
 from flask_openapi3 import APIBlueprint
 
 from drylamp.core.advice.aiming import TiltSchools, aim_view, tilt_schools
+from drylamp.core.advice.patch import BrightPatch, bright_patch
 from drylamp.core.builds.drawing import Section
 from drylamp.core.builds.kinds import kind_of
 from drylamp.core.case import climate_day
@@ -73,6 +74,15 @@ def section(body: SectionRequest) -> Response:
     site = _site(body.site_id)
     sun = sun_path(np.array([body.at.timestamp()]), site.latitude_deg, site.longitude_deg, site.elevation_m)
     return context.answer(kind_of(body.spec).section(body.spec, body.load, sun.direction[0]))
+
+
+@api.post("/patch", responses={200: BrightPatch})
+def patch(body: SectionRequest) -> Response:
+    """Where the beam lands on the tray at an instant, the spot's skyline left out."""
+    site = _site(body.site_id)
+    sun = sun_path(np.array([body.at.timestamp()]), site.latitude_deg, site.longitude_deg, site.elevation_m)
+    kind_of(body.spec).check_fit(body.spec, body.load)
+    return context.answer(bright_patch(body.spec, body.load, sun.direction[0]))
 
 
 @lru_cache(maxsize=32)

@@ -5,17 +5,17 @@ from __future__ import annotations
 from datetime import date, datetime
 from typing import Annotated, Any, Literal
 
-from pydantic import AwareDatetime, Field, RootModel
+from pydantic import AwareDatetime, Field, RootModel, model_validator
 
 from drylamp.core.advice.aiming import AimView, TiltSchools
 from drylamp.core.advice.plan import PlanStep
 from drylamp.core.builds.kinds import BuildSpec
-from drylamp.core.checks import Count, Model, NotNegative, Number
+from drylamp.core.checks import Count, Fraction, Model, NotNegative, Number
 from drylamp.core.loads.pot import PotLoad
 from drylamp.core.outcome import Outcome
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import ClearDay, SkyState
-from drylamp.core.tables import Absorber, Cover, Food, Layer, Mirror
+from drylamp.core.tables import Absorber, Cover, Food, Layer, Mirror, Row
 from drylamp.core.trials.protocols import EventKind, Instrument, Protocol
 from drylamp.core.trials.verdict import TrialFacts
 from drylamp.formats.readings_csv import Preview
@@ -23,6 +23,7 @@ from drylamp.formats.readings_csv import Preview
 TITLE = Annotated[str, Field(min_length=1, max_length=120)]
 NOTE = Annotated[str, Field(max_length=4000)]
 Unit = Literal["C", "F"]
+FamilyName = Literal["absorber", "cover", "mirror", "layer"]
 
 
 class Id(Model):
@@ -45,6 +46,7 @@ class NowView(Model):
 
     now: datetime
     is_demo: bool
+    weather_service: bool = Field(description="A weather service was named when the server was started")
 
 
 class ProblemView(Model):
@@ -119,7 +121,7 @@ class ImportBuild(FileText):
 class WeatherFileText(FileText):
     """A weather file for a site."""
 
-    kind: Literal["epw", "csv"]
+    kind: Literal["epw", "csv", "json"]
 
 
 class WeatherFileView(Model):
@@ -252,14 +254,64 @@ class YardQuery(Model):
     sky: SkyState = "clear"
 
 
+class OwnMaterial(Model):
+    """Where a user's own material stands in the store; its row is among the others of its family."""
+
+    id: int
+    family: FamilyName
+    name: str
+    revision: int
+
+
+class CoverSheet(Cover):
+    """A cover with what it lets through when the sun stands square to it, one sheet of its usual thickness."""
+
+    transmittance: Fraction
+
+
 class Materials(Model):
-    """All tables."""
+    """All tables, a user's own materials after the listed ones."""
 
     absorbers: list[Absorber]
-    covers: list[Cover]
+    covers: list[CoverSheet]
     mirrors: list[Mirror]
     layers: list[Layer]
     foods: list[Food]
+    own: list[OwnMaterial]
+
+
+class NewMaterial(Model):
+    """A user's own material: one of the four kinds of row."""
+
+    absorber: Absorber | None = None
+    cover: Cover | None = None
+    mirror: Mirror | None = None
+    layer: Layer | None = None
+
+    @model_validator(mode="after")
+    def _one(self) -> NewMaterial:
+        if len(self.given) != 1:
+            raise ValueError("give one of absorber, cover, mirror, layer")
+        return self
+
+    @property
+    def given(self) -> dict[FamilyName, Row]:
+        """The row by its family."""
+        rows: dict[FamilyName, Row | None] = {
+            "absorber": self.absorber,
+            "cover": self.cover,
+            "mirror": self.mirror,
+            "layer": self.layer,
+        }
+        return {family: row for family, row in rows.items() if row is not None}
+
+
+class ServiceQuestion(Model):
+    """Days to ask the weather service for, from the site's own midnight."""
+
+    start: date
+    days: Annotated[Count, Field(ge=1, le=360)] = 7
+    member: Annotated[Count, Field(ge=0, le=999)] = 0
 
 
 class SumView(Model):

@@ -18,10 +18,11 @@ def wall_clock() -> datetime:
 
 @dataclass(frozen=True)
 class Settings:
-    """Data file, clock, allowed hosts, and the built front end."""
+    """Data file, clock, allowed hosts, the built front end, and a weather service on this machine."""
 
     data: Path
     now: Callable[[], datetime] = wall_clock
     hosts: tuple[str, ...] = ("127.0.0.1", "localhost", "[::1]")
     static: Path = STATIC
     is_demo: bool = False
+    weather_service: str | None = None

@@ -135,21 +135,28 @@ def _top(build: BoxOven, frame: _Frame) -> list[Shape]:
         outline = frame.path((-0.01, z), (far + 0.01, z), (far + 0.01, z + sheet), (-0.01, z + sheet))
         shapes.append(Shape(part="cover", label=f"cover {k + 1}", ink="glass", outline=outline))
         z += skin.thickness_m + skin.gap_m
-    if build.mirror is not None:
-        hinge, tip = _mirror_ends(build)
-        shapes.append(Shape(part="mirror", label="mirror", ink="mirror", outline=frame.path(hinge, tip), closed=False))
+    for edge in ("left", "right"):
+        flap = build.mirrors.get(edge)
+        if flap is not None:  # stands along the cut: seen from the side, beyond it
+            rise = max(flap.length_m * float(np.sin(np.radians(flap.angle_deg))), 0.01)
+            outline = frame.path((0.0, top), (far, top), (far, top + rise), (0.0, top + rise))
+            shapes.append(Shape(part="mirror", label=f"{edge} mirror, beyond the cut", ink="beyond", outline=outline))
+    for edge, (hinge, tip) in _mirror_ends(build).items():
+        label = "mirror" if edge == "upper" else "lower mirror"
+        shapes.append(Shape(part="mirror", label=label, ink="mirror", outline=frame.path(hinge, tip), closed=False))
     return shapes
 
 
-def _mirror_ends(build: BoxOven) -> tuple[tuple[float, float], tuple[float, float]]:
-    assert build.mirror is not None
-    angle = np.radians(build.mirror.angle_deg)
-    hinge = (build.length_m, build.height_m)
-    tip = (
-        hinge[0] - build.mirror.length_m * float(np.cos(angle)),
-        hinge[1] + build.mirror.length_m * float(np.sin(angle)),
-    )
-    return hinge, tip
+def _mirror_ends(build: BoxOven) -> dict[str, tuple[tuple[float, float], tuple[float, float]]]:
+    """Hinge and tip of the mirrors that the cut goes through, by edge."""
+    out = {}
+    for edge, foot, inward in (("upper", build.length_m, -1.0), ("lower", 0.0, 1.0)):
+        flap = build.mirrors.get(edge)
+        if flap is not None:
+            angle = np.radians(flap.angle_deg)
+            across, rise = flap.length_m * float(np.cos(angle)), flap.length_m * float(np.sin(angle))
+            out[edge] = ((foot, build.height_m), (foot + inward * across, build.height_m + rise))
+    return out
 
 
 def _arrows(build: BoxOven, frame: _Frame) -> list[Arrow]:
@@ -184,7 +191,7 @@ def _dimensions(build: BoxOven, frame: _Frame) -> list[Dimension]:
         ),
     ]
     if build.mirror is not None:
-        (hy, hz), (ty, tz) = _mirror_ends(build)
+        (hy, hz), (ty, tz) = _mirror_ends(build)["upper"]
         off = 0.04
         start, end = frame.at(hy + off, hz), frame.at(ty + off, tz)
         out.append(Dimension(label="mirror", start=start, end=end, value_m=build.mirror.length_m))
@@ -199,7 +206,7 @@ def _handles(build: BoxOven, frame: _Frame) -> list[Handle]:
         )
     ]  # fmt: skip
     if build.mirror is not None:
-        hinge, tip = _mirror_ends(build)
+        hinge, tip = _mirror_ends(build)["upper"]
         out.append(
             Handle(
                 field="mirror.angle_deg", title="angle of the mirror", at=frame.at(*tip), pivot=frame.at(*hinge),
@@ -225,23 +232,27 @@ def _sun_on_paper(build: BoxOven, toward_sun: Array | None) -> Array | None:
 def _trace(build: BoxOven, load: PotLoad | None, frame: _Frame, toward: Array) -> list[Ray]:
     """Follow rays in the section: straight in, and by way of the mirror."""
     y_sun, z_sun = float(toward @ frame.along), float(toward @ frame.out)
-    rays = []
+    rays, ends = [], _mirror_ends(build)
     if z_sun > 0.02:
         for k in range(DIRECT_RAYS):
             y = build.length_m * (k + 0.5) / DIRECT_RAYS
             entry = (y, build.height_m)
-            if build.mirror is None or not _crosses(entry, (y_sun, z_sun), *_mirror_ends(build)):
+            if not any(_crosses(entry, (y_sun, z_sun), *mirror) for mirror in ends.values()):
                 rays.append(_ray(build, load, frame, [entry], (y_sun, z_sun), (-y_sun, -z_sun), False))
-    if build.mirror is not None:
-        rays += _mirrored(build, load, frame, (y_sun, z_sun))
+    for edge, mirror in ends.items():
+        others = [other for name, other in ends.items() if name != edge]
+        rays += _mirrored(build, load, frame, (y_sun, z_sun), edge, mirror, others)
     return rays
 
 
-def _mirrored(build: BoxOven, load: PotLoad | None, frame: _Frame, sun: tuple[float, float]) -> list[Ray]:
-    (hy, hz), (ty, tz) = _mirror_ends(build)
-    assert build.mirror is not None
-    angle = np.radians(build.mirror.angle_deg)
-    normal = (-float(np.sin(angle)), -float(np.cos(angle)))
+def _mirrored(
+    build: BoxOven, load: PotLoad | None, frame: _Frame, sun: tuple[float, float], edge: str,
+    mirror: tuple[tuple[float, float], tuple[float, float]], others: list[tuple[tuple[float, float], tuple[float, float]]],
+) -> list[Ray]:  # fmt: skip
+    """Rays by way of one mirror, as long as no other mirror stands in their way to it."""
+    (hy, hz), (ty, tz) = mirror
+    angle = np.radians(build.mirrors[edge].angle_deg)
+    normal = ((-1.0 if edge == "upper" else 1.0) * float(np.sin(angle)), -float(np.cos(angle)))
     facing = sun[0] * normal[0] + sun[1] * normal[1]
     if facing <= 0.02:
         return []
@@ -250,6 +261,8 @@ def _mirrored(build: BoxOven, load: PotLoad | None, frame: _Frame, sun: tuple[fl
     for k in range(MIRROR_RAYS):
         share = (k + 0.5) / MIRROR_RAYS
         bounce = (hy + share * (ty - hy), hz + share * (tz - hz))
+        if any(_crosses(bounce, sun, *other) for other in others):
+            continue
         if onward[1] < -1e-6:
             reach = (bounce[1] - build.height_m) / -onward[1]
             y = bounce[0] + reach * onward[0]

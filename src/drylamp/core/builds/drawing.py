@@ -10,7 +10,7 @@ from typing import Literal
 from drylamp.core.checks import Model
 
 Point = tuple[float, float]
-Ink = Literal["wall", "foam", "glass", "mirror", "black", "water", "metal", "lining", "ground"]
+Ink = Literal["wall", "foam", "glass", "mirror", "black", "water", "metal", "lining", "ground", "beyond"]
 
 
 class Shape(Model):

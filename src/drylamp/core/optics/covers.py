@@ -13,6 +13,7 @@ import numpy as np
 from numpy.typing import ArrayLike
 
 from drylamp.core.sky.sun import Array
+from drylamp.core.tables import Cover
 
 DIFFUSE_INCIDENCE_DEG = 60.0
 """Incidence that stands for even diffuse light (Duffie & Beckman fig. 5.4.1)."""
@@ -103,6 +104,12 @@ def _one_sheet(pane: Pane, cosine: Array, polarisation: int) -> tuple[Array, Arr
     kept = np.exp(-pane.extinction_per_m * pane.thickness_m / bent)
     through = kept * (1.0 - edge) ** 2 / (1.0 - (edge * kept) ** 2)
     return through, edge * (1.0 + kept * through)
+
+
+def normal_transmittance(row: Cover) -> float:
+    """What one sheet of the usual thickness lets through when the sun stands square to it; twin-wall sheets count both skins."""
+    skin = Pane(row.index, row.extinction_per_m, row.usual_thickness_m)
+    return float(stack([skin] * int(row.skins), 1.0).transmittance)
 
 
 def diffuse_incidence_deg(tilt_deg: float) -> tuple[float, float]:

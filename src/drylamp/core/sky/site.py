@@ -56,6 +56,9 @@ class ClimateMonth(Model):
     tmax_c: Celsius
     rh: Fraction = Field(description="Mean relative humidity of the day")
     wind_m_s: NotNegative
+    clearness: Annotated[Number, Field(gt=0, le=0.85)] | None = Field(
+        default=None, description="Mean share of the sun outside the air that reaches level ground, all days"
+    )
 
     @model_validator(mode="after")
     def _ordered(self) -> ClimateMonth:

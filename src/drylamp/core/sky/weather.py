@@ -62,7 +62,7 @@ class ClearDay(Model):
 class WeatherFile(Model):
     """A weather file by its path, read at the edge and handed to the core as records."""
 
-    kind: Literal["epw", "csv"]
+    kind: Literal["epw", "csv", "json"]
     path: Annotated[str, Field(min_length=1)]
 
 

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import csv
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
 from functools import cache
 from importlib import resources
 from typing import Annotated, TypeVar
@@ -206,6 +207,22 @@ def find(table: dict[str, R], name: str, field: str) -> R:
     except KeyError:
         raise unknown_name(field, name, table) from None
 
+
+@dataclass(frozen=True)
+class Family:
+    """A kind of material that a user may add to: its model, its table, and plain words."""
+
+    model: type[Row]
+    table: Callable[[], Mapping[str, Row]]
+    title: str
+
+
+FAMILIES: dict[str, Family] = {
+    "absorber": Family(Absorber, absorbers, "Finishes"),
+    "cover": Family(Cover, covers, "Covers"),
+    "mirror": Family(Mirror, mirrors, "Mirrors"),
+    "layer": Family(Layer, layers, "Insulation and structure"),
+}
 
 # A part is made of a listed material, by its name, or of a user's own one, by its whole row: so a build carries all
 # that it needs, and a trial keeps what it was tested with.

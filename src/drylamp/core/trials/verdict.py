@@ -11,10 +11,11 @@ import numpy as np
 from scipy import stats
 
 from drylamp.core.builds.kinds import BuildSpec, kind_of
-from drylamp.core.checks import Model, require
+from drylamp.core.checks import InputProblem, Model, require
 from drylamp.core.loads.pot import PotLoad
 from drylamp.core.outcome import reached
 from drylamp.core.sky.clear import clear_sky
+from drylamp.core.sky.measured import Measured, with_measured
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.sun import Array
 from drylamp.core.sky.weather import SKY_INDEX, ClearDay, Weather, clear_days
@@ -162,9 +163,12 @@ def trial_weather(site: Site, facts: TrialFacts, end_s: float, index: float | No
     ambient = [channel for channel in facts.channels if channel.node == "air" and len(channel.times) >= 2]
     if not ambient:
         return weather
-    times = np.array([t.timestamp() for t in ambient[0].times])
-    air = np.interp(weather.sun.time_s, times, ambient[0].values_c)
-    return replace(weather, air_c=air, origin=f"{weather.origin}; air as measured")
+    times, values = np.array([t.timestamp() for t in ambient[0].times]), np.array(ambient[0].values_c)
+    sane = np.abs(values) < 60.0
+    try:
+        return with_measured(weather, air_c=Measured(times[sane], values[sane]))
+    except InputProblem as problem:  # a gap, or too few sane readings: the day's numbers stand, and the origin says so
+        return replace(weather, origin=f"{weather.origin}; measured air left out ({problem.message})")
 
 
 def _scaled(site: Site, weather: Weather, index: float) -> Weather:
