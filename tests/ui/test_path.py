@@ -22,7 +22,7 @@ def test_cover_and_mirror_move_the_forecast_and_undo_brings_it_back(working: Dri
     working.waits_until_headline("make", "1 pane, 1 mirror")
     expect(working.page.get_by_text("Last change:")).to_contain_text("−")
     working.waits_until_headline_changes("forecast", first)
-    working.part("Mirror")
+    working.part("Mirrors")
     working.button("Take it off").click()
     working.waits_until_headline("make", "1 pane, no mirror")
     for _ in range(2):
@@ -43,7 +43,7 @@ def test_clicking_the_drawing_opens_the_part(working: Driver):
 
 def test_dragging_the_mirror_turns_it(working: Driver):
     working.open("/builds/1/make")
-    working.part("Mirror")
+    working.part("Mirrors")
     angle = working.page.get_by_label("Angle to the opening")
     expect(angle).to_have_value("110")
     grip = working.page.locator("[data-handle='mirror.angle_deg']").bounding_box()

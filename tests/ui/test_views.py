@@ -13,6 +13,7 @@ VIEWS = {
     "/sites/1/yard": "What the yard can do today",
     "/sites/1/new": "A new box oven",
     "/sites/1/place": "Usual clear days by month",
+    "/sites/1/shelf": "Flat black stove paint",
     "/builds/1/aim": "Schools of tilt",
     "/builds/1/make": "Today with this",
     "/builds/1/forecast": "Plan of the day",
@@ -117,7 +118,7 @@ def test_every_control_can_be_reached_by_tab(looking: Driver):
                 "document.activeElement.innerText || document.activeElement.getAttribute('aria-label')"
             )
         )
-    assert {"Cover", "Mirror", "Pot and food", "2 layers"} <= reached
+    assert {"Cover", "Mirrors", "Pot and food", "2 layers"} <= reached
     assert any(str(name).startswith("lamp") for name in reached)
 
 

@@ -102,7 +102,7 @@ def test_bright_patch_moves_across_the_tray_with_the_sun(client):
     assert sum(noon["shares"].values()) == pytest.approx(1.0)
     assert {"pot", "floor", "walls"} == set(noon["shares"])
     assert morning["centre_across"] < noon["centre_across"] < evening["centre_across"]
-    assert len(noon["suns"]) == len(noon["suns"][0]) == 24
+    assert len(noon["suns"]) == len(noon["suns"][0]) == 16
     assert noon["peak_suns"] > 0.5
     assert night["centre_across"] is None
     assert night["words"] == "The sun is down."

@@ -21,6 +21,7 @@ export type ChannelView = TrialView["channels"][number];
 export type Verdict = Schemas["Verdict"];
 export type Preview = Schemas["Preview"];
 export type Materials = Schemas["Materials"];
+export type BrightPatch = Schemas["BrightPatch"];
 export type AimAnswer = Schemas["AimAnswer"];
 export type SumView = Schemas["SumView"];
 export type SkyState = NonNullable<TwinRequest["sky"]>;

@@ -86,6 +86,15 @@ export const sectionQuery = (request: TwinRequest, at: string) =>
     retry: false,
   });
 
+export const patchQuery = (request: TwinRequest, at: string) =>
+  queryOptions({
+    queryKey: ["patch", request.site_id, request.spec, request.load, at],
+    queryFn: ({ signal }) => answered(client.POST("/api/twin/patch", { body: { ...request, at }, signal })),
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+    retry: false,
+  });
+
 export const monthsQuery = (request: TwinRequest) =>
   queryOptions({
     queryKey: ["months", { ...request, day: request.day.slice(0, 4) }],

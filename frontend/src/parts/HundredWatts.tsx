@@ -2,9 +2,9 @@ import { Box, Typography, useTheme } from "@mui/material";
 import type { Outcome } from "../api/client";
 
 /** The ledger as one bar of a hundred parts, from the sun at the opening to the use. */
-export const ACCOUNT_ORDER = ["mirrored", "cover", "walls", "leak", "steam", "box", "food"] as const;
+export const ACCOUNT_ORDER = ["mirrored", "cover", "walls", "leak", "vent", "steam", "box", "food"] as const;
 const SHORT: Record<string, string> = {
-  mirrored: "thrown back", cover: "cover", walls: "walls", leak: "leak", steam: "steam", box: "stored in box", food: "into food",
+  mirrored: "thrown back", cover: "cover", walls: "walls", leak: "leak", vent: "vent", steam: "steam", box: "stored in box", food: "into food",
 };
 
 /** Index of the outcome's sample nearest to an instant. */
@@ -19,7 +19,7 @@ export function HundredWatts({ outcome, at }: { outcome: Outcome; at: number }) 
   const opening = outcome.opening_w[i] ?? 0;
   const parts = ACCOUNT_ORDER.map((name) => ({ name, of: outcome.of_hundred[name]?.[i] ?? 0, title: outcome.account_titles[name] ?? name }));
   const fills: Record<string, string> = {
-    mirrored: ink.sky, cover: ink.glass, walls: ink.wood, leak: ink.water, steam: ink.rule, box: ink.foam, food: ink.oven,
+    mirrored: ink.sky, cover: ink.glass, walls: ink.wood, leak: ink.water, vent: ink.soft, steam: ink.rule, box: ink.foam, food: ink.oven,
   };
   const taken = parts.filter((p) => p.of > 0.4);
   const given = parts.filter((p) => p.of < -0.4);

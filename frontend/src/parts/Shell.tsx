@@ -128,6 +128,7 @@ function Rack({ siteId, onSums, onHelp }: { siteId: number; onSums: () => void; 
       ))}
       <RackLink to={`/sites/${siteId}/new`}>+ new build</RackLink>
       <RackLink to={`/sites/${siteId}/place`}>Place and spots</RackLink>
+      <RackLink to={`/sites/${siteId}/shelf`}>Shelf</RackLink>
       <Button variant="text" onClick={onSums} sx={{ justifyContent: "flex-start" }}>Quick sums  =</Button>
       <Box sx={{ flex: 1, minHeight: 8 }} />
       <Button variant="text" sx={{ justifyContent: "flex-start" }} onClick={() => setUnits({ ...units, temperature: units.temperature === "C" ? "F" : "C" })} aria-label={`°${units.temperature} ${units.temperature === "C" ? "→ °F" : "→ °C"}, temperatures`}>

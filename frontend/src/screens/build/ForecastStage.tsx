@@ -2,7 +2,7 @@ import { Box, Button, Typography, useTheme } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { answered, asProblem, client, type SkyState } from "../../api/client";
-import { monthsQuery, weatherFilesQuery } from "../../api/queries";
+import { monthsQuery, nowQuery, weatherFilesQuery } from "../../api/queries";
 import { clockTime, minutesWords, MONTHS } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { useNotices } from "../../look/notices";
@@ -118,8 +118,14 @@ export function ForecastStage({ state }: { state: BuildState }) {
   );
 }
 
+/** EPW, hourly JSON, or tidy CSV by the name's end. */
+function kindOf(name: string): "epw" | "csv" | "json" {
+  const end = name.toLowerCase().split(".").at(-1);
+  return end === "epw" || end === "json" ? end : "csv";
+}
+
 function Weather({ state }: { state: BuildState }) {
-  const { siteId } = useDay();
+  const { siteId, day } = useDay();
   const notices = useNotices();
   const cache = useQueryClient();
   const input = useRef<HTMLInputElement>(null);
@@ -129,7 +135,7 @@ function Weather({ state }: { state: BuildState }) {
       answered(
         client.POST("/api/sites/{id}/weather-files", {
           params: { path: { id: siteId } },
-          body: { name: file.name, text: await file.text(), kind: file.name.toLowerCase().endsWith(".epw") ? "epw" : "csv" },
+          body: { name: file.name, text: await file.text(), kind: kindOf(file.name) },
         }),
       ),
     onSuccess: (made) => {
@@ -138,10 +144,20 @@ function Weather({ state }: { state: BuildState }) {
     },
     onError: (error) => notices.warn(asProblem(error).message),
   });
+  const service = useQuery(nowQuery).data?.weather_service ?? false;
+  const ask = useMutation({
+    mutationFn: () => answered(client.POST("/api/sites/{id}/weather-service", { params: { path: { id: siteId } }, body: { start: day, days: 7 } })),
+    onSuccess: (made) => {
+      void cache.invalidateQueries({ queryKey: ["weather", siteId] });
+      state.setWeatherId(made.id);
+      notices.say(`Seven days asked for and kept as “${made.name}”.`);
+    },
+    onError: (error) => notices.warn(asProblem(error).message),
+  });
   const value = state.weatherId === null ? state.sky : `file-${state.weatherId}`;
   const options = [...SKIES.map((s) => ({ value: s.value as string, title: `usual day, ${s.title}` })), ...files.map((f) => ({ value: `file-${f.id}`, title: f.name }))];
   return (
-    <Box sx={{ display: "flex", gap: 1, alignItems: "flex-start" }}>
+    <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, alignItems: "flex-start" }}>
       <Box sx={{ width: 230 }}>
         <Choice
           label="Weather" value={value} options={options}
@@ -155,7 +171,8 @@ function Weather({ state }: { state: BuildState }) {
         />
       </Box>
       <Button onClick={() => input.current?.click()} disabled={add.isPending} sx={{ mt: 0.5 }}>Weather file …</Button>
-      <input ref={input} type="file" hidden accept=".epw,.csv" aria-label="weather file" onChange={(e) => { const file = e.target.files?.[0]; if (file) add.mutate(file); e.target.value = ""; }} />
+      {service && <Button onClick={() => ask.mutate()} disabled={ask.isPending} sx={{ mt: 0.5 }}>Ask the weather service</Button>}
+      <input ref={input} type="file" hidden accept=".epw,.csv,.json" aria-label="weather file" onChange={(e) => { const file = e.target.files?.[0]; if (file) add.mutate(file); e.target.value = ""; }} />
     </Box>
   );
 }

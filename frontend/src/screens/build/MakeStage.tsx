@@ -1,12 +1,13 @@
 import { Box, Button, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { sectionQuery } from "../../api/queries";
+import { patchQuery, sectionQuery } from "../../api/queries";
 import { clockTime, minutesWords } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
 import { kelvins, withUnit } from "../../look/units";
 import { HundredWatts, sampleAt } from "../../parts/HundredWatts";
+import { PatchMap } from "../../parts/PatchMap";
 import { Problem, Waiting } from "../../parts/Problem";
 import { SectionDrawing } from "../../parts/SectionDrawing";
 import { PartCard, PARTS } from "./PartCard";
@@ -19,6 +20,7 @@ export function MakeStage({ state }: { state: BuildState }) {
   const request = state.request!;
   const at = new Date(Math.round(lamp / 300_000) * 300_000).toISOString();
   const section = useQuery(sectionQuery(request, at));
+  const patch = useQuery(patchQuery(request, at));
   const { outcome } = state;
   const i = outcome ? sampleAt(outcome, lamp) : 0;
   const watts = outcome ? Object.fromEntries(Object.entries(outcome.accounts_w).map(([name, series]) => [name, series[i] ?? 0])) : {};
@@ -48,9 +50,12 @@ export function MakeStage({ state }: { state: BuildState }) {
           )}
         </Box>
         <Typography variant="body2" sx={(t) => ({ color: t.ink.soft, mb: 1 })}>
-          Cut along the way it faces, sun at {clockTime(lamp, site.time_zone)}; dashed rays came by way of the mirror. Drag a round grip, or click a part.
+          Cut along the way it faces, sun at {clockTime(lamp, site.time_zone)}; dashed rays came by way of a mirror. Drag a round grip, or click a part.
         </Typography>
         {outcome && <HundredWatts outcome={outcome} at={lamp} />}
+        {patch.data && (
+          <PatchMap patch={patch.data} width={spec.width_m ?? 0.45} length={spec.length_m ?? 0.45} pot={state.draft!.load?.pot_diameter_m ?? null} stale={patch.isPlaceholderData} />
+        )}
       </Box>
       <Box>
         <Box role="group" aria-label="parts" sx={{ display: "flex", flexWrap: "wrap", gap: 0.5, mb: 1.5 }}>

@@ -1,18 +1,22 @@
 import { Box, Button, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
-import type { BoxOven, Materials, PotLoad } from "../../api/client";
+import type { BoxOven, PotLoad } from "../../api/client";
 import { materialsQuery } from "../../api/queries";
 import { usePrefs } from "../../look/prefs";
 import { withUnit } from "../../look/units";
 import { Choice } from "../../parts/Choice";
+import { MaterialChoice, rowOf } from "../../parts/MaterialChoice";
 import { NumberField } from "../../parts/NumberField";
+import { ownOf, Row, type CardProps } from "./card";
+import { CoverCard } from "./CoverCard";
+import { MirrorCard } from "./MirrorCard";
 import type { BuildState } from "./useBuild";
 
 /** One part's card: what it is made of and its numbers; every change is a revision that can be undone. */
 export const PARTS = [
   { part: "cover", title: "Cover" },
-  { part: "mirror", title: "Mirror" },
+  { part: "mirror", title: "Mirrors" },
   { part: "tray", title: "Tray" },
   { part: "lining", title: "Lining" },
   { part: "wall", title: "Walls" },
@@ -21,15 +25,6 @@ export const PARTS = [
   { part: "load", title: "Pot and food" },
   { part: "aim", title: "Stand" },
 ];
-
-interface CardProps {
-  spec: BoxOven;
-  load: PotLoad | null;
-  materials: Materials;
-  change: (spec: Partial<BoxOven>, note: string) => void;
-  changeLoad: (load: PotLoad | null, note: string) => void;
-  about: (field: string) => string | undefined;
-}
 
 export const NEW_LOAD: PotLoad = {
   kind: "pot", food: "water", food_kg: 1.5, start_c: 20, pot_kg: 0.9, pot_finish: "black-enamel", pot_diameter_m: 0.2,
@@ -62,85 +57,15 @@ export function PartCard({ part, state }: { part: string; state: BuildState }) {
   return <Box component="section" aria-label={`${part} card`} sx={{ minHeight: 190 }}>{(cards[part] ?? cards.box!)()}</Box>;
 }
 
-function Row({ children }: { children: ReactNode }) {
-  return <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", columnGap: 1.5, rowGap: 0.5, mt: 1 }}>{children}</Box>;
-}
-
-function CoverCard({ spec, materials, change, about }: CardProps) {
-  const { units } = usePrefs();
-  const cover = spec.cover;
-  const usual = (name: string) => materials.covers.find((c) => c.name === name);
-  const set = (next: Partial<NonNullable<typeof cover>>, note: string) => change({ cover: { ...cover!, ...next } }, note);
-  const sheets = (count: number) => {
-    if (count === 0) change({ cover: null }, "no cover");
-    else if (cover) set({ layers: count }, `${count} cover layer${count > 1 ? "s" : ""}`);
-    else change({ cover: { material: "window-glass", thickness_m: 0.004, layers: count, gap_m: 0.015 } }, `${count} cover layers`);
-  };
-  const row = cover && usual(cover.material ?? "");
-  return (
-    <>
-      <Typography variant="h2">Cover</Typography>
-      <Box role="group" aria-label="cover layers" sx={{ display: "flex", gap: 0.5, mt: 1 }}>
-        {[0, 1, 2].map((n) => {
-          const here = (cover?.layers ?? 0) === n;
-          return <Button key={n} aria-pressed={here} variant={here ? "contained" : "outlined"} onClick={() => !here && sheets(n)}>{["open", "1 layer", "2 layers"][n]}</Button>;
-        })}
-      </Box>
-      {cover && (
-        <>
-          <Row>
-            <Choice
-              label="Sheet" value={cover.material ?? "window-glass"} options={materials.covers.map((c) => ({ value: c.name, title: c.title }))}
-              onChange={(material) => set({ material, thickness_m: usual(material)?.usual_thickness_m ?? 0.004 }, `cover of ${usual(material)?.title}`)}
-            />
-            <NumberField label="Thickness" value={cover.thickness_m ?? 0.004} quantity="length" problem={about("thickness_m")} onCommit={(thickness_m) => set({ thickness_m }, "cover thickness")} />
-            {cover.layers === 2 && (
-              <NumberField label="Gap between" value={cover.gap_m ?? 0.015} quantity="length" problem={about("gap_m")} onCommit={(gap_m) => set({ gap_m }, "cover gap")} />
-            )}
-          </Row>
-          {row && <Typography variant="body2">Lasts to about {withUnit(row.top_service_c, "temperature", units)}. Source: {row.source}.</Typography>}
-        </>
-      )}
-    </>
-  );
-}
-
-function MirrorCard({ spec, materials, change, about }: CardProps) {
-  const mirror = spec.mirror;
-  if (!mirror) {
-    return (
-      <>
-        <Typography variant="h2">Mirror</Typography>
-        <Typography sx={{ my: 1 }}>No mirror on this box.</Typography>
-        <Button variant="contained" onClick={() => change({ mirror: { material: "kitchen-foil", length_m: 0.45, angle_deg: 110 } }, "mirror added")}>Hinge one on</Button>
-      </>
-    );
-  }
-  const set = (next: Partial<typeof mirror>, note: string) => change({ mirror: { ...mirror, ...next } }, note);
-  const row = materials.mirrors.find((m) => m.name === mirror.material);
-  return (
-    <>
-      <Typography variant="h2">Mirror on the upper edge</Typography>
-      <Row>
-        <Choice label="Surface" value={mirror.material ?? "kitchen-foil"} options={materials.mirrors.map((m) => ({ value: m.name, title: m.title }))} onChange={(material) => set({ material }, "mirror surface")} />
-        <NumberField label="Angle to the opening" value={mirror.angle_deg ?? 110} quantity="angle" hint="90° stands square on it" problem={about("angle_deg")} onCommit={(angle_deg) => set({ angle_deg }, "mirror angle")} />
-        <NumberField label="Length" value={mirror.length_m ?? 0.45} quantity="length" problem={about("length_m")} onCommit={(length_m) => set({ length_m }, "mirror length")} />
-        <Box><Button onClick={() => change({ mirror: null }, "mirror taken off")}>Take it off</Button></Box>
-      </Row>
-      {row && <Typography variant="body2">Throws on {Math.round(row.reflectance * 100)} of 100 W. Source: {row.source}.</Typography>}
-    </>
-  );
-}
-
 function FinishCard({ spec, materials, change, field, title }: CardProps & { field: "tray" | "lining"; title: string }) {
   const { units } = usePrefs();
-  const name = spec[field] ?? (field === "tray" ? "flat-black-paint" : "aluminium-foil");
-  const row = materials.absorbers.find((a) => a.name === name);
+  const value = spec[field] ?? (field === "tray" ? "flat-black-paint" : "aluminium-foil");
+  const row = rowOf(value, materials.absorbers);
   return (
     <>
       <Typography variant="h2">{title}</Typography>
       <Row>
-        <Choice label="Finish" value={name} options={materials.absorbers.map((a) => ({ value: a.name, title: a.title }))} onChange={(next) => change({ [field]: next }, `${field}: ${next}`)} />
+        <MaterialChoice label="Finish" value={value} rows={materials.absorbers} own={ownOf(materials, "absorber")} onChange={(choice, next) => change({ [field]: choice }, `${field}: ${next.title}`)} />
       </Row>
       {row && (
         <Typography variant="body2">
@@ -160,9 +85,9 @@ function WallCard({ spec, materials, change, about }: CardProps) {
       <Typography variant="h2">Walls and floor, from the inside out</Typography>
       {spec.wall.map((layer, i) => (
         <Box key={i} sx={{ display: "grid", gridTemplateColumns: "3fr 2fr auto", gap: 1, mt: 1, alignItems: "start" }}>
-          <Choice
-            label={`Layer ${i + 1}`} value={layer.material} options={materials.layers.map((m) => ({ value: m.name, title: m.title }))}
-            onChange={(material) => set(i, { material, thickness_m: materials.layers.find((m) => m.name === material)?.usual_thickness_m ?? layer.thickness_m }, `wall layer ${i + 1}: ${material}`)}
+          <MaterialChoice
+            label={`Layer ${i + 1}`} value={layer.material} rows={materials.layers} own={ownOf(materials, "layer")}
+            onChange={(material, row) => set(i, { material, thickness_m: row.usual_thickness_m }, `wall layer ${i + 1}: ${row.title}`)}
           />
           <NumberField label="Thickness" value={layer.thickness_m} quantity="length" problem={about(`wall.${i}.thickness_m`)} onCommit={(thickness_m) => set(i, { thickness_m }, `wall layer ${i + 1} thickness`)} />
           <Button disabled={spec.wall.length === 1} aria-label={`take layer ${i + 1} out`} onClick={() => change({ wall: spec.wall.filter((_, k) => k !== i) }, "wall layer taken out")}>out</Button>
@@ -192,7 +117,10 @@ function SealCard({ spec, change, about }: CardProps) {
       <Typography variant="h2">Seal and vent</Typography>
       <Row>
         <NumberField label="Mean gap round the cover" value={spec.seal_gap_mm ?? 0.5} quantity="gap_mm" hint="a good felt strip: 0.2 mm" problem={about("seal_gap_mm")} onCommit={(seal_gap_mm) => change({ seal_gap_mm }, "seal")} />
-        <NumberField label="Vent as it is set" value={spec.vent_cm2 ?? 0} quantity="area_cm2" problem={about("vent_cm2")} onCommit={(vent_cm2) => change({ vent_cm2 }, "vent")} />
+        <NumberField label="Vent, all of its opening" value={spec.vent_cm2 ?? 0} quantity="area_cm2" problem={about("vent_cm2")} onCommit={(vent_cm2) => change({ vent_cm2 }, "vent")} />
+        {(spec.vent_cm2 ?? 0) > 0 && (
+          <Choice label="It stands" value={String(spec.vent_open ?? 1)} options={SETTINGS} onChange={(share) => change({ vent_open: Number(share) }, `vent set to ${share}`)} />
+        )}
       </Row>
     </>
   );
@@ -234,7 +162,7 @@ function LoadCard({ load, materials, changeLoad, about }: CardProps) {
         <NumberField label="Target" value={load.target_c ?? food?.target_c ?? 90} quantity="temperature" hint={food ? `${food.title}: ${withUnit(food.target_c, "temperature", units)}` : ""} problem={about("target_c")} onCommit={(target_c) => set({ target_c }, "target")} />
         <NumberField label="Held for" value={load.hold_minutes ?? food?.hold_minutes ?? 0} quantity="minutes" problem={about("hold_minutes")} onCommit={(hold_minutes) => set({ hold_minutes }, "holding time")} />
         <Choice label="Lid" value={load.lid ?? "black"} options={[{ value: "black", title: "black lid" }, { value: "clear", title: "clear lid" }, { value: "none", title: "no lid" }]} onChange={(lid) => set({ lid: lid as "black" | "clear" | "none" }, `${lid} lid`)} />
-        <Choice label="Pot finish" value={load.pot_finish ?? "black-enamel"} options={materials.absorbers.map((a) => ({ value: a.name, title: a.title }))} onChange={(pot_finish) => set({ pot_finish }, "pot finish")} />
+        <MaterialChoice label="Pot finish" value={load.pot_finish ?? "black-enamel"} rows={materials.absorbers} own={ownOf(materials, "absorber")} onChange={(pot_finish) => set({ pot_finish }, "pot finish")} />
         <NumberField label="Pot across" value={load.pot_diameter_m ?? 0.2} quantity="length" problem={about("pot_diameter_m")} onCommit={(pot_diameter_m) => set({ pot_diameter_m }, "pot size")} />
         <NumberField label="Pot weighs" value={load.pot_kg ?? 0.9} quantity="mass" problem={about("pot_kg")} onCommit={(pot_kg) => set({ pot_kg }, "pot weight")} />
       </Row>
@@ -242,6 +170,8 @@ function LoadCard({ load, materials, changeLoad, about }: CardProps) {
     </>
   );
 }
+
+const SETTINGS = [{ value: "0", title: "shut" }, { value: "0.25", title: "a quarter open" }, { value: "0.5", title: "half open" }, { value: "0.75", title: "three quarters open" }, { value: "1", title: "open" }];
 
 const HOURS = Array.from({ length: 33 }, (_, k) => {
   const minutes = 5 * 60 + k * 30;

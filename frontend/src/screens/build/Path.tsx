@@ -6,6 +6,7 @@ import { clockTime, compass } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
 import { kelvins, withUnit } from "../../look/units";
+import { mirrorCount } from "./MirrorCard";
 import type { BuildState } from "./useBuild";
 
 /** The path reads as a sentence: each station carries its own headline. */
@@ -26,7 +27,10 @@ export function Path({ state, open }: { state: BuildState; open: string }) {
       ? `${withUnit(state.outcome.target_c, "temperature", units)} at ${clockTime(today.target_reached_at, site.time_zone)}`
       : `peak ${withUnit(today.peak_c, "temperature", units)}`
     : "…";
-  const panes = spec.cover ? `${spec.cover.layers} pane${spec.cover.layers === 1 ? "" : "s"}` : "open top";
+  const flaps = mirrorCount(spec);
+  const mirrors = flaps === 0 ? "no mirror" : `${flaps} mirror${flaps > 1 ? "s" : ""}`;
+  const sheets = spec.cover ? (spec.cover.layers ?? 1) + (spec.cover.more?.length ?? 0) : 0;
+  const panes = spec.cover ? `${sheets} pane${sheets === 1 ? "" : "s"}` : "open top";
   const said = !main
     ? "none yet"
     : main.bias_k == null
@@ -37,7 +41,7 @@ export function Path({ state, open }: { state: BuildState; open: string }) {
   const running = trials.filter((t) => t.ended === null).length;
   const stations: [string, string][] = [
     ["aim", `${compass(spec.facing_deg)}, ${Math.round(spec.tilt_deg ?? 30)}° steep`],
-    ["make", `${panes}, ${spec.mirror ? "1 mirror" : "no mirror"}`],
+    ["make", `${panes}, ${mirrors}`],
     ["forecast", forecast],
     ["trials", `${trials.length} so far${running ? `, ${running} running` : ""}`],
     ["verdict", said],

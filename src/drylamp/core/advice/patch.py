@@ -12,7 +12,7 @@ from drylamp.core.optics.sun_table import flux_map, received_m2
 from drylamp.core.sky.dome import plane_axes
 from drylamp.core.sky.sun import Array
 
-CELLS = 24
+CELLS = 16
 CALM_SPREAD = 1.6
 """Brightest spot over mean above which the light counts as a patch; from memory."""
 

@@ -1,0 +1,110 @@
+"""What the engine brought to the screens: mirrors on every edge, the bright patch, unlike sheets, own materials, the service."""
+
+import re
+
+import pytest
+from playwright.sync_api import expect
+
+from tests.ui.driver import Driver
+
+pytestmark = pytest.mark.ui
+
+
+def test_flap_on_each_edge_moves_patch_and_forecast(working: Driver):
+    working.open("/builds/1/make")
+    working.sees("The bright patch")
+    patch = working.page.get_by_text(re.compile(r"of 100 W of beam land on the pot"))
+    before = patch.inner_text()
+    working.part("Mirrors")
+    edges = working.page.get_by_role("group", name="edge")
+    for count, edge in enumerate(("left", "lower"), start=2):
+        edges.get_by_role("button", name=edge).click()
+        working.button("Hinge one on").click()
+        working.waits_until_headline("make", f"2 panes, {count} mirrors")
+    expect(patch).not_to_have_text(before)
+    expect(working.page.get_by_role("img", name="bright patch on the tray")).to_be_visible()
+    working.button("Take it off").click()
+    working.waits_until_headline("make", "2 panes, 2 mirrors")
+    for _ in range(3):
+        working.page.keyboard.press("u")
+        working.sees("Undone.")
+    working.waits_until_headline("make", "2 panes, 1 mirror")
+
+
+def test_sheet_of_other_stuff_outside(working: Driver):
+    working.open("/builds/1/make")
+    working.button("Add a sheet of other stuff outside").click()
+    working.waits_until_headline("make", "3 panes, 1 mirror")
+    working.page.get_by_label("Outside it, sheet 1").select_option("twin-wall-6")
+    working.sees("Last change:")
+    working.button("take outer sheet 1 off").click()
+    working.waits_until_headline("make", "2 panes, 1 mirror")
+
+
+def test_own_material_goes_on_the_shelf_and_into_the_build(working: Driver, axe_source: str):
+    working.open("/sites/1/shelf")
+    working.button("Own one like Aluminium foil lining").click()
+    working.type_into("Takes up of the sun, 0–1", "0.3")
+    working.type_into("What you call it", "Tea-tin lining")
+    working.type_into("Where the numbers come from", "compared at home")
+    assert working.axe(axe_source) == []
+    working.button("Put it on the shelf").click()
+    working.sees("Tea-tin lining is on the shelf.")
+    working.sees("Tea-tin lining (own)")
+    working.open("/builds/1/make")
+    working.part("Lining")
+    working.page.get_by_label("Finish").select_option("own-aluminium-foil")
+    working.sees("Takes up 30 of 100 W of sun")
+    working.open("/sites/1/shelf")
+    working.button("Take off Tea-tin lining").click()
+    working.sees("Builds made of it keep it")
+    working.open("/builds/1/make")
+    working.part("Lining")
+    expect(working.page.get_by_label("Finish")).to_have_value("own-aluminium-foil")
+    working.page.keyboard.press("u")
+
+
+def test_impossible_own_material_is_refused_at_its_field(refused: Driver):
+    refused.open("/sites/1/shelf")
+    refused.button("Own one like Soot").or_(refused.button("Own one like Lamp soot")).click()
+    refused.type_into("Takes up of the sun, 0–1", "1.4")
+    refused.type_into("Where the numbers come from", "hope")
+    refused.button("Put it on the shelf").click()
+    refused.sees("1.4 was given; allowed is less than or equal to 1")
+    expect(refused.page.get_by_label("Where the numbers come from")).to_have_value("hope")
+
+
+def test_weather_service_gives_the_days_ahead(working: Driver):
+    working.open("/builds/1/forecast")
+    working.button("Ask the weather service").click()
+    working.sees("Seven days asked for and kept")
+    working.sees(re.compile("stand-in weather service"))
+    expect(working.page.get_by_label("Weather", exact=True)).to_contain_text("weather service 12 Jun – 18 Jun 2025")
+
+
+def test_quick_sum_on_a_log_from_a_file(looking: Driver, tmp_path):
+    from tests.reference.test_sums_outside import power_log
+
+    path = tmp_path / "log.csv"
+    path.write_text(power_log(), encoding="utf-8")
+    looking.open("/sites/1/yard")
+    looking.page.keyboard.press("=")
+    looking.page.get_by_label("Find a sum").fill("cooking power")
+    looking.button("Standard cooking power of a test").click()
+    looking.page.get_by_label("file").set_input_files(path)
+    looking.page.get_by_label("mass, kg").fill("3.5")
+    looking.page.get_by_label("area, m²").fill("0.5")
+    looking.sees("80 W")
+    looking.sees("36")
+
+
+def test_quick_sum_offers_the_species(looking: Driver):
+    looking.open("/sites/1/yard")
+    looking.page.keyboard.press("=")
+    looking.page.get_by_label("Find a sum").fill("how fast boards")
+    looking.button("How fast boards may dry").click()
+    offered = looking.page.locator("#safe-rate-species option")
+    assert "northern-red-oak" in [offered.nth(k).get_attribute("value") for k in range(offered.count())]
+    looking.page.get_by_label("species").fill("northern-red-oak")
+    looking.page.get_by_label("thickness, in").fill("1")
+    looking.sees("0.038")
