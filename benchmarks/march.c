@@ -71,7 +71,7 @@ int march_c(int64_t steps, int64_t n, int64_t links, int64_t bounds, const doubl
     if (n > MOST) return 1;
     double now[2 * MOST], mid[2 * MOST], mean[2 * MOST], b[MOST], rhs[MOST];
     double A[MOST][MOST], L[MOST][MOST];
-    double *g = malloc(sizeof(double) * links), last_h = 0.0;
+    double *g = malloc(sizeof(double) * links), last_h = 0.0, last_sun = 0.0;
     memcpy(now, first, n * sizeof(double));
     memcpy(mid, first, n * sizeof(double));
     memcpy(temperature, first, n * sizeof(double));
@@ -79,9 +79,12 @@ int march_c(int64_t steps, int64_t n, int64_t links, int64_t bounds, const doubl
     for (int64_t s = 0; s < steps; s++) {
         for (int i = 0; i < bounds; i++) now[n + i] = mid[n + i] = mean[n + i] = boundary[s * bounds + i];
         double h = dt[s] / substeps[s];
-        double *out = energy + record[s] * links;
+        double *out = energy + record[s] * links, sun = 0.0;
+        for (int i = 0; i < n; i++) sun += source[s * n + i];
+        int steady = fabs(sun - last_sun) <= 0.05 * fmax(sun, last_sun);
+        last_sun = sun;
         for (int64_t part = 0; part < substeps[s]; part++) {
-            int calm = substeps[s] == 1 && h == last_h;
+            int calm = h == last_h && (steady || part > 0);
             if (calm) {
                 for (int i = 0; i < n; i++) {
                     double flow = b[i] + source[s * n + i];

@@ -16,6 +16,7 @@ COMPILED = (
     "heat/laws",
     "heat/march",
     "optics/rays",
+    "optics/spread",
     "optics/trace",
 )
 """Files with compiled code, under core/."""

@@ -25,8 +25,9 @@ from drylamp.core.heat.network import (
     sun_substeps,
 )
 from drylamp.core.loads.pot import PotLoad
+from drylamp.core.optics.sun_plan import SunPlan, sun_plan
 from drylamp.core.sky.dome import skyline
-from drylamp.core.sky.plane import SkyLight, sky_light
+from drylamp.core.sky.plane import sky_light
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.sun import Array
 from drylamp.core.sky.weather import Weather
@@ -89,7 +90,7 @@ class Run:
 
 
 @dataclass(frozen=True)
-class _Scene:
+class Scene:
     """A network with the sun in its nodes for the whole span."""
 
     network: Network
@@ -103,7 +104,7 @@ class _Phase:
 
     first: int
     last: int
-    scene: _Scene
+    scene: Scene
     fresh: dict[str, float]
 
 
@@ -139,10 +140,11 @@ def simulate_with_empty(
     """
     line = skyline(site.spot(spot_name))
     light = sky_light(weather.sun, weather.ghi_w_m2, weather.dni_w_m2, weather.dhi_w_m2, site.albedo, line)
+    plan = sun_plan(weather.sun, light)
     tune = adjustments or Adjustments()
     with ThreadPoolExecutor(max_workers=2) as both:  # the ray tracer lets other threads run
-        first = both.submit(_scene, build, None, weather, light, line, tune)
-        loaded = None if load is None else _scene(build, load, weather, light, line, tune)
+        first = both.submit(scene_of, build, None, plan, line, tune)
+        loaded = None if load is None else scene_of(build, load, plan, line, tune)
         empty = first.result()
     run = _march_phases(build, weather, _phases(site, weather, load, empty, loaded))
     if load is None or not want_empty:
@@ -150,17 +152,16 @@ def simulate_with_empty(
     return run, _march_phases(build, weather, _phases(site, weather, None, empty, None))
 
 
-def _scene(
-    build: BuildSpec, load: PotLoad | None, weather: Weather, light: SkyLight, line: Array, tune: Adjustments
-) -> _Scene:
+def scene_of(build: BuildSpec, load: PotLoad | None, plan: SunPlan, skyline_deg: Array, tune: Adjustments) -> Scene:
+    """The network of a build with the sun in its nodes at every step of a plan."""
     kind = kind_of(build)
     optics: BoxOptics = kind.optics(build, load)
     network = adjusted(kind.network(build, load, optics), tune)
-    power, met = optics.sun_into_parts(weather.sun, light, line)
-    source = np.zeros((weather.steps, len(network.nodes)))
+    power, met = optics.sun_into_parts(plan, skyline_deg)
+    source = np.zeros((len(met), len(network.nodes)))
     for column, part in enumerate(part_names(build, load)):
         source[:, network.index(part)] += power[:, column] * tune.optical
-    return _Scene(network, source, met)
+    return Scene(network, source, met)
 
 
 def adjusted(network: Network, tune: Adjustments) -> Network:
@@ -176,7 +177,7 @@ def adjusted(network: Network, tune: Adjustments) -> Network:
     return Network(network.nodes, tuple(links))
 
 
-def _phases(site: Site, weather: Weather, load: PotLoad | None, empty: _Scene, loaded: _Scene | None) -> list[_Phase]:
+def _phases(site: Site, weather: Weather, load: PotLoad | None, empty: Scene, loaded: Scene | None) -> list[_Phase]:
     if load is None or loaded is None:
         return [_Phase(0, weather.steps, empty, {})]
     phases = []

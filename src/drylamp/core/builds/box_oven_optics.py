@@ -16,13 +16,13 @@ from drylamp.core.optics.covers import DIFFUSE_INCIDENCE_DEG, Pane, stack
 from drylamp.core.optics.exchange import Faces, absorbed_of_arriving, absorbed_shares, exchange_areas
 from drylamp.core.optics.rays import FLOOR, OPENING, POT, WALLS, landing
 from drylamp.core.optics.scene import Scene
+from drylamp.core.optics.spread import spread
+from drylamp.core.optics.sun_plan import SunPlan
 from drylamp.core.optics.sun_table import BIN_MIDDLE_COS, grid_directions, read_grid, received_m2
 from drylamp.core.sky.dome import DOME_DIRECTIONS, GROUND_DIRECTIONS, hemisphere, is_open, plane_axes
-from drylamp.core.sky.plane import SkyLight
-from drylamp.core.sky.sun import Array, SunPath
+from drylamp.core.sky.sun import Array
 from drylamp.core.tables import absorber
 
-SHARED_KNOTS_S = 300.0
 TABLE_FROM_KNOTS = 5000
 """Instants above which a table over the sky is cheaper than following each."""
 PATH_RAYS, DOME_RAYS, FEW_DIRECTIONS = 256, 64, 400
@@ -213,33 +213,27 @@ class BoxOptics:
             parts[:, parts.shape[1] - 1 - k] += met * optics.absorptance[k]
         return parts, met
 
-    def sun_into_parts(self, sun: SunPath, light: SkyLight, skyline_deg: Array) -> tuple[Array, Array]:
+    def sun_into_parts(self, plan: SunPlan, skyline_deg: Array) -> tuple[Array, Array]:
         """Watts into each part and watts meeting the opening over a run, shapes (n, parts) and (n,)."""
-        knots = _knots(sun)
-        if len(knots):
-            follow = self._by_table if len(knots) > TABLE_FROM_KNOTS else self.absorbed_m2
-            traced = follow(sun.direction[knots])
-            beam, beam_met = (_between_knots(sun.time_s, knots, values) for values in traced)
-        else:  # polar night
-            beam, beam_met = np.zeros((len(sun.time_s), self.shares.shape[1])), np.zeros(len(sun.time_s))
-        dome = hemisphere(DOME_DIRECTIONS)
-        open_part = is_open(skyline_deg, dome)
-        from_dome, dome_met = self.absorbed_m2(dome)
-        ground = hemisphere(GROUND_DIRECTIONS, upper=False)
-        from_ground, ground_met = self.absorbed_m2(ground)
-        dome_area = 2.0 / DOME_DIRECTIONS * (open_part @ from_dome)
-        ground_area = 2.0 / GROUND_DIRECTIONS * from_ground.sum(axis=0)
-        power = (
-            light.beam_w_m2[:, None] * beam
-            + light.dome_w_m2[:, None] * dome_area
-            + light.ground_w_m2[:, None] * ground_area
+        follow = self._by_table if len(plan.directions) > TABLE_FROM_KNOTS else self.absorbed_m2
+        areas = np.column_stack(follow(plan.directions))
+        dome, ground = hemisphere(DOME_DIRECTIONS), hemisphere(GROUND_DIRECTIONS, upper=False)
+        dome_area = 2.0 / DOME_DIRECTIONS * (is_open(skyline_deg, dome) @ np.column_stack(self.absorbed_m2(dome)))
+        ground_area = 2.0 / GROUND_DIRECTIONS * np.column_stack(self.absorbed_m2(ground)).sum(axis=0)
+        out = np.empty((len(plan.share), areas.shape[1]))
+        light = plan.light
+        spread(
+            light.beam_w_m2,
+            light.dome_w_m2,
+            light.ground_w_m2,
+            plan.left,
+            plan.share,
+            areas,
+            dome_area,
+            ground_area,
+            out,
         )
-        met = (
-            light.beam_w_m2 * beam_met
-            + light.dome_w_m2 * (2.0 / DOME_DIRECTIONS * float(open_part @ dome_met))
-            + light.ground_w_m2 * (2.0 / GROUND_DIRECTIONS * float(ground_met.sum()))
-        )
-        return power, met
+        return out[:, :-1], out[:, -1]
 
     def exchange(self) -> tuple[list[str], Array]:
         """Long-wave exchange areas between parts, sky and air (the ground counts as air), m²."""
@@ -247,28 +241,3 @@ class BoxOptics:
         names = [*part_names(self.build, self.load), "sky", "air"]
         node = np.array([names.index(name) if name in names else 0 for name in faces.names])
         return names, exchange_areas(faces, absorbed_shares(faces), node, len(names))
-
-
-def _knots(sun: SunPath) -> np.ndarray:
-    """Steps worth tracing while the sun is up: one in five minutes (three steps where they are longer), dawn and dusk."""
-    step_s = float(np.median(np.diff(sun.time_s))) if len(sun.time_s) > 1 else SHARED_KNOTS_S
-    spacing_s = SHARED_KNOTS_S if step_s < SHARED_KNOTS_S else 3.0 * step_s
-    slot = np.floor(sun.time_s / spacing_s).astype(np.int64)
-    up = sun.direction[:, 2] > -0.02
-    first = np.flatnonzero(np.diff(slot, prepend=slot[0] - 1) != 0)
-    dusk = np.flatnonzero(up & ~np.append(up[1:], False))
-    dawn = np.flatnonzero(up & ~np.append(False, up[:-1]))
-    return np.unique(np.concatenate([first[up[first]], dawn, dusk]))
-
-
-def _between_knots(time_s: Array, knots: np.ndarray, values: Array) -> Array:
-    """Straight lines through values at the knots (columns of a 2-D array each on their own)."""
-    at = time_s[knots]
-    right = np.clip(np.searchsorted(at, time_s), 1, max(len(at) - 1, 1))
-    left = right - 1
-    right = np.minimum(right, len(at) - 1)
-    span = np.maximum(at[right] - at[left], 1e-9)
-    share = np.clip((time_s - at[left]) / span, 0.0, 1.0)
-    if values.ndim == 2:
-        share = share[:, None]
-    return np.asarray(values[left] + share * (values[right] - values[left]))

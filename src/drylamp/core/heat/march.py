@@ -20,6 +20,8 @@ from drylamp.core.heat.laws import conductance_w_k, evaporation_w
 from drylamp.core.sky.sun import Array
 
 GAMMA = 1.0 - 0.5**0.5
+SUN_JUMP_SHARE = 0.05
+"""Change of the sun from step to step above which the middle of a step is found afresh."""
 BOIL_NEAR_K, BOIL_PAST_K, BOIL_PARTS = -1.5, 0.02, 6
 """How near to boiling a step is cut finer, and into how many parts."""
 
@@ -198,15 +200,20 @@ def march(
     now, mid, mean, constant, heat_flow = line[0], line[1], line[2], line[3], line[4]
     for i in range(count):
         temperature[0, i] = now[i] = mid[i] = first_c[i]
-    last_h = 0.0
+    last_h = last_sun = 0.0
     for n in range(steps):
         for b in range(bounds):
             now[count + b] = mid[count + b] = mean[count + b] = boundary_c[n, b]
         parts = _parts(law, start, end, now, substeps[n]) if boils else substeps[n]
         h = step_s[n] / parts
         kept = record[n]
-        for _ in range(parts):
-            calm = parts == 1 and h == last_h
+        sun = 0.0
+        for i in range(count):
+            sun += source_w[n, i]
+        steady = abs(sun - last_sun) <= SUN_JUMP_SHARE * max(sun, last_sun)
+        last_sun = sun
+        for part in range(parts):
+            calm = h == last_h and (steady or part > 0)
             if calm:
                 _lagged_middle(matrix, constant, source_w, n, now, h, lower, count, mid)
             for stage in range(1 if calm else 0, 2):  # find the middle of the step, then step with what holds there

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 
@@ -131,6 +131,7 @@ class Drive:
         substeps: parts of each step, shape (steps,)
         ground_c, mains_c: shape (steps,); the run's mean air where not given
         speed: of each flow path's fan or pump, 0–1, shape (steps, paths); full speed where not given
+        first: where steps of several lengths were merged, the number of ``dt_s`` that each begins at, and last the end of all
     """
 
     dt_s: float
@@ -145,6 +146,12 @@ class Drive:
     ground_c: Array | None = None
     mains_c: Array | None = None
     speed: Array | None = None
+    first: np.ndarray | None = None
+
+    @property
+    def edges(self) -> np.ndarray:
+        """Beginning of each step and end of the last, in numbers of ``dt_s``, shape (steps + 1,)."""
+        return np.arange(len(self.air_c) + 1) if self.first is None else self.first
 
     def boundaries(self) -> Array:
         """Temperatures of BOUNDARIES in order, shape (steps, boundaries)."""
@@ -171,50 +178,69 @@ class History:
 
 
 def advance(network: Network, first_c: Array, drive: Drive, keep: int = 1) -> History:
-    """March a network over a drive from given temperatures, keeping every so many steps.
+    """March a network over a drive from given temperatures, keeping every so many ``dt_s``.
 
     Where ``keep`` is a multiple of CALM_STEPS, blocks of that many dark steps are taken as one.
 
     Raises:
         InputProblem: ``keep`` does not divide the steps.
     """
-    steps = len(drive.air_c)
+    if drive.first is None and keep % CALM_STEPS == 0:
+        drive = merged(drive, drive.source_w.max(axis=1) > 0.0)
+    steps = int(drive.edges[-1])
     require(keep >= 1 and steps % keep == 0, "keep", f"{keep} was given; allowed is a divisor of {steps} steps")
-    calm = keep % CALM_STEPS == 0
-    first = calm_blocks(drive) if calm else np.arange(steps)
-    size = np.diff(first, append=steps)
-
-    def mean(values: Array) -> Array:
-        if not calm:
-            return np.ascontiguousarray(values)
-        shape = (-1,) + (1,) * (values.ndim - 1)
-        return np.asarray(np.add.reduceat(values, first, axis=0) / size.reshape(shape))
-
     law, start, end, params = network.compiled_links()
-    speed = np.ones((steps, len(network.paths))) if drive.speed is None else drive.speed
+    speed = np.ones((len(drive.air_c), len(network.paths))) if drive.speed is None else drive.speed
     nodes, links = len(network.nodes), len(network.links)
     temperature, energy = np.empty((steps // keep + 1, nodes)), np.zeros((steps // keep, links))
     square, line = np.empty((2, nodes, nodes)), np.empty((5, max(nodes + len(BOUNDARIES), len(network.paths))))
     march(
         np.asarray(first_c, dtype=float), network.capacities, law, start, end, params, bool((law == Law.BOIL).any()),
-        network.compiled_paths(), mean(drive.boundaries()), mean(drive.wind_m_s), mean(drive.vapour_pa),
-        drive.pressure_pa, mean(speed), mean(drive.source_w), drive.dt_s * size, drive.substeps[first],
-        first // keep, temperature, energy, square, line, np.empty((links, 3)),
+        network.compiled_paths(), drive.boundaries(), np.ascontiguousarray(drive.wind_m_s),
+        np.ascontiguousarray(drive.vapour_pa), drive.pressure_pa, np.ascontiguousarray(speed),
+        np.ascontiguousarray(drive.source_w), drive.dt_s * np.diff(drive.edges), drive.substeps,
+        drive.edges[:-1] // keep, temperature, energy, square, line, np.empty((links, 3)),
     )  # fmt: skip
     return History(temperature, energy / (drive.dt_s * keep), drive.dt_s * keep)
 
 
-def calm_blocks(drive: Drive) -> np.ndarray:
+def merged(drive: Drive, lit: np.ndarray) -> Drive:
+    """The drive with calm blocks of dark steps taken as one step each, at their means."""
+    first = calm_blocks(lit | (drive.substeps > 1), drive.dt_s)
+    size = np.diff(first, append=len(lit))
+
+    def mean(values: Array) -> Array:
+        shape = (-1,) + (1,) * (values.ndim - 1)
+        return np.asarray(np.add.reduceat(values, first, axis=0) / size.reshape(shape))
+
+    def mean_of(values: Array | None) -> Array | None:
+        return None if values is None else mean(values)
+
+    return replace(
+        drive,
+        air_c=mean(drive.air_c),
+        sky_c=mean(drive.sky_c),
+        wind_m_s=mean(drive.wind_m_s),
+        vapour_pa=mean(drive.vapour_pa),
+        source_w=mean(drive.source_w),
+        substeps=drive.substeps[first],
+        ground_c=mean_of(drive.ground_c),
+        mains_c=mean_of(drive.mains_c),
+        speed=mean_of(drive.speed),
+        first=np.append(first, len(lit)),
+    )
+
+
+def calm_blocks(lit: np.ndarray, dt_s: float) -> np.ndarray:
     """First steps of the blocks that the marcher may take as one: CALM_STEPS dark steps each, single ones elsewhere.
 
-    A block counts as dark when no sun reaches any node in it, nor did in the half hour before.
+    A block counts as dark when no step of it is lit, nor was any in the half hour before.
     """
-    steps = len(drive.air_c)
-    lit = (drive.source_w.max(axis=1) > 0.0) | (drive.substeps > 1)
-    wake = round(CALM_AFTER_S / drive.dt_s)
-    lit_lately = np.convolve(lit, np.ones(wake + 1))[:steps] > 0.5
+    steps = len(lit)
+    wake = round(CALM_AFTER_S / dt_s)
+    since = np.arange(steps) - np.maximum.accumulate(np.where(lit, np.arange(steps), -steps))
     whole = steps // CALM_STEPS * CALM_STEPS
-    dark = ~lit_lately[:whole].reshape(-1, CALM_STEPS).any(axis=1)
+    dark = (since[:whole] > wake).reshape(-1, CALM_STEPS).all(axis=1)
     starts = np.ones(steps, dtype=bool)
     starts[:whole].reshape(-1, CALM_STEPS)[dark, 1:] = False
     return np.flatnonzero(starts)
@@ -241,7 +267,7 @@ def closure(network: Network, history: History, drive: Drive) -> tuple[float, fl
     The first is at rounding error when the march is right.
     """
     count = len(network.nodes)
-    sun = float(drive.source_w.sum() * drive.dt_s)
+    sun = float((drive.source_w.sum(axis=1) * np.diff(drive.edges)).sum() * drive.dt_s)
     out = 0.0
     for k, link in enumerate(network.links):
         into = network.index(link.end) >= count

@@ -1,0 +1,101 @@
+"""Many designs over one long weather: what each would do standing empty, minute by minute, kept by the hour.
+
+Everything that does not depend on the design (the sun's path, light, sky, which steps may be merged) is made once.
+Designs go to an executor's workers; the compiled loops let threads run side by side.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from concurrent.futures import Executor, ThreadPoolExecutor
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from drylamp.core.air.moist import boiling_c
+from drylamp.core.builds.kinds import BuildSpec
+from drylamp.core.heat.network import Drive, advance, closure, merged, sun_substeps
+from drylamp.core.optics.sun_plan import SunPlan, sun_plan
+from drylamp.core.sky.dome import skyline
+from drylamp.core.sky.plane import sky_light
+from drylamp.core.sky.site import Site
+from drylamp.core.sky.sun import Array
+from drylamp.core.sky.weather import Weather
+from drylamp.core.twin import Adjustments, scene_of
+
+HOUR_S = 3600.0
+
+
+@dataclass(frozen=True)
+class Stood:
+    """What one design did.
+
+    Attributes:
+        temperature_c: by node at the hours' edges, shape (hours + 1,)
+        account_kwh: heat lost by account of the ledger
+        sun_kwh: sun taken up
+        energy_closure: energy unaccounted for, as a share of the sun taken up
+    """
+
+    temperature_c: dict[str, Array]
+    account_kwh: dict[str, float]
+    sun_kwh: float
+    energy_closure: float
+
+
+@dataclass(frozen=True)
+class Ready:
+    """A span of weather at a spot, made ready for any design: plan of the sun, merged drive without sun, skyline."""
+
+    plan: SunPlan
+    drive: Drive
+    skyline_deg: Array
+    keep: int
+
+
+def ready(site: Site, spot: str | None, weather: Weather) -> Ready:
+    """Make a span of weather ready."""
+    line = skyline(site.spot(spot))
+    light = sky_light(weather.sun, weather.ghi_w_m2, weather.dni_w_m2, weather.dhi_w_m2, site.albedo, line)
+    drive = Drive(
+        dt_s=weather.dt_s,
+        air_c=weather.air_c,
+        sky_c=weather.sky_c,
+        wind_m_s=weather.wind_m_s,
+        vapour_pa=weather.vapour_pa,
+        steam_c=boiling_c(weather.pressure_pa),
+        pressure_pa=weather.pressure_pa,
+        source_w=np.zeros((weather.steps, 1)),
+        substeps=sun_substeps(weather.ghi_w_m2, weather.dt_s),
+    )
+    lit = light.beam_w_m2 + light.dome_w_m2 + light.ground_w_m2 > 0.0
+    calm = merged(drive, lit)
+    # a merged block is dark, so its first step's light stands for all of it
+    plan = sun_plan(weather.sun, light, calm.edges[:-1])
+    return Ready(plan, calm, line, round(HOUR_S / weather.dt_s))
+
+
+def stand(build: BuildSpec, at: Ready, adjustments: Adjustments | None = None) -> Stood:
+    """Run one design over the whole span, empty, from the first hour's air."""
+    scene = scene_of(build, None, at.plan, at.skyline_deg, adjustments or Adjustments())
+    drive = replace(at.drive, source_w=scene.source_w)
+    history = advance(scene.network, np.full(len(scene.network.nodes), float(drive.air_c[0])), drive, at.keep)
+    lost, sun = closure(scene.network, history, drive)
+    accounts: dict[str, float] = {}
+    for k, link in enumerate(scene.network.links):
+        if link.account:
+            kwh = float(history.link_w[:, k].sum()) * history.dt_s / 3.6e6
+            accounts[link.account] = accounts.get(link.account, 0.0) + kwh
+    temperatures = {name: history.temperature_c[:, k] for k, name in enumerate(scene.network.names)}
+    return Stood(temperatures, accounts, sun / 3.6e6, abs(lost) / sun if sun > 0 else 0.0)
+
+
+def sweep(
+    site: Site, spot: str | None, builds: Sequence[BuildSpec], weather: Weather, executor: Executor | None = None
+) -> list[Stood]:
+    """Run designs side by side on one weather; results in the order given, the same whatever the executor."""
+    at = ready(site, spot, weather)
+    if executor is not None:
+        return list(executor.map(lambda build: stand(build, at), builds))
+    with ThreadPoolExecutor() as threads:
+        return list(threads.map(lambda build: stand(build, at), builds))
