@@ -50,17 +50,68 @@ static inline double conductance(int64_t law, const double *restrict q, double a
     return q[0] / 2.0 * sqrt(v2) * p / (287.05 * (b + 273.15)) * CP;
 }
 
-static void solve(const double lower[MOST][MOST], double *restrict x, int n) {
-    for (int i = 1; i < n; i++) {
-        double t = x[i];
-        for (int j = 0; j < i; j++) t -= lower[i][j] * x[j];
-        x[i] = t;
+static inline void apply(const double I[MOST][MOST], const double *restrict rhs, int n, double *restrict out) {
+    for (int i = 0; i < n; i++) {
+        double t = 0.0;
+        for (int j = 0; j < n; j++) t += I[i][j] * rhs[j];
+        out[i] = t;
     }
-    for (int i = n - 1; i >= 0; i--) {
-        double t = x[i];
-        for (int j = i + 1; j < n; j++) t -= lower[i][j] * x[j];
-        x[i] = t * lower[i][i];
+}
+
+static inline void assemble(const double *restrict t, const int64_t *law, const uint64_t *start, const uint64_t *end,
+                            const double *params, int64_t width, double wind, double pressure, const double *source,
+                            int n, int64_t links, double A[MOST][MOST], double *restrict b, double *restrict g) {
+    for (int i = 0; i < n; i++) {
+        b[i] = source[i];
+        for (int j = 0; j < n; j++) A[i][j] = 0.0;
     }
+    for (int64_t k = 0; k < links; k++) {
+        uint64_t i = start[k], j = end[k];
+        double c = conductance(law[k], params + k * width, t[i], t[j], wind, pressure);
+        g[k] = c;
+        if (i < (uint64_t)n) {
+            A[i][i] += c;
+            if (j < (uint64_t)n) A[i][j] -= c; else b[i] += c * t[j];
+        }
+        if (j < (uint64_t)n) {
+            A[j][j] += c;
+            if (i < (uint64_t)n) A[j][i] -= c; else b[j] += c * t[i];
+        }
+    }
+}
+
+static inline void invert(const double A[MOST][MOST], const double *cap, double scale, double I[MOST][MOST], int n) {
+    for (int i = 0; i < n; i++) {
+        for (int j = 0; j < n; j++) I[i][j] = scale * A[i][j];
+        I[i][i] += cap[i];
+    }
+    for (int k = 0; k < n; k++) {
+        double pivot = 1.0 / I[k][k];
+        I[k][k] = 1.0;
+        for (int j = 0; j < n; j++) I[k][j] *= pivot;
+        for (int i = 0; i < n; i++) {
+            double f = I[i][k];
+            if (i != k && f != 0.0) {
+                I[i][k] = 0.0;
+                for (int j = 0; j < n; j++) I[i][j] -= f * I[k][j];
+            }
+        }
+    }
+}
+
+static inline void half(const double A[MOST][MOST], const double *push, const double *cap, double h,
+                        const double I[MOST][MOST], int n, double *at, double *stage, double *rhs, double *mean,
+                        double share) {
+    for (int i = 0; i < n; i++) rhs[i] = cap[i] * at[i] + GAMMA * h * push[i];
+    apply(I, rhs, n, stage);
+    for (int i = 0; i < n; i++) {
+        double flow = push[i];
+        for (int j = 0; j < n; j++) flow -= A[i][j] * stage[j];
+        mean[i] += share * (1.0 - GAMMA) * stage[i];
+        rhs[i] = cap[i] * at[i] + (1.0 - GAMMA) * h * flow + GAMMA * h * push[i];
+    }
+    apply(I, rhs, n, at);
+    for (int i = 0; i < n; i++) mean[i] += share * GAMMA * at[i];
 }
 
 /* params: rows of `width` doubles, already made ready (cavity: cosine and hump). 0: done; 1: too many nodes. */
@@ -69,9 +120,9 @@ int march_c(int64_t steps, int64_t n, int64_t links, int64_t bounds, const doubl
             const double *boundary, const double *wind, double pressure, const double *source, const double *dt,
             const int64_t *substeps, const int64_t *record, double *temperature, double *energy) {
     if (n > MOST) return 1;
-    double now[2 * MOST], mid[2 * MOST], mean[2 * MOST], b[MOST], rhs[MOST];
+    double now[2 * MOST], mid[2 * MOST], mean[2 * MOST], b[MOST] = {0}, stage[MOST], rhs[MOST];
     double A[MOST][MOST], L[MOST][MOST];
-    double *g = malloc(sizeof(double) * links), last_h = 0.0, last_sun = 0.0;
+    double *g = malloc(sizeof(double) * links), last_h = 0.0, last_sun = 0.0, last_wind = 0.0;
     memcpy(now, first, n * sizeof(double));
     memcpy(mid, first, n * sizeof(double));
     memcpy(temperature, first, n * sizeof(double));
@@ -80,68 +131,28 @@ int march_c(int64_t steps, int64_t n, int64_t links, int64_t bounds, const doubl
         for (int i = 0; i < bounds; i++) now[n + i] = mid[n + i] = mean[n + i] = boundary[s * bounds + i];
         double h = dt[s] / substeps[s];
         double *out = energy + record[s] * links, sun = 0.0;
-        for (int i = 0; i < n; i++) sun += source[s * n + i];
-        int steady = fabs(sun - last_sun) <= 0.05 * fmax(sun, last_sun);
+        for (int i = 0; i < n; i++) {
+            sun += source[s * n + i];
+            b[i] += source[s * n + i] - (s > 0 ? source[(s - 1) * n + i] : 0.0);
+        }
+        int steady = fabs(sun - last_sun) <= 0.05 * fmax(sun, last_sun) && fabs(wind[s] - last_wind) <= 0.3;
         last_sun = sun;
+        last_wind = wind[s];
         for (int64_t part = 0; part < substeps[s]; part++) {
-            int calm = h == last_h && (steady || part > 0);
-            if (calm) {
-                for (int i = 0; i < n; i++) {
-                    double flow = b[i] + source[s * n + i];
-                    for (int j = 0; j < n; j++) flow -= A[i][j] * now[j];
-                    mid[i] = h / 2.0 * flow;
-                }
-                solve(L, mid, (int)n);
-                for (int i = 0; i < n; i++) mid[i] += now[i];
+            if (h == last_h && (steady || part > 0)) {
+                for (int i = 0; i < n; i++) mid[i] = now[i];
+                half(A, b, cap, h / 2.0, L, (int)n, mid, stage, rhs, mean, 0.0);
+            } else {
+                assemble(now, law, start, end, params, width, wind[s], pressure, source + s * n, (int)n, links, A, b, g);
+                invert(A, cap, h / 2.0, L, (int)n);
+                for (int i = 0; i < n; i++) rhs[i] = cap[i] * now[i] + h / 2.0 * b[i];
+                apply(L, rhs, (int)n, mid);
             }
-            for (int stage = calm; stage < 2; stage++) {
-                double scale = stage ? GAMMA * h : h / 2.0;
-                for (int i = 0; i < n; i++) {
-                    b[i] = 0.0;
-                    for (int j = 0; j < n; j++) A[i][j] = 0.0;
-                }
-                for (int64_t k = 0; k < links; k++) {
-                    uint64_t i = start[k], j = end[k];
-                    double c = conductance(law[k], params + k * width, mid[i], mid[j], wind[s], pressure);
-                    g[k] = c;
-                    if (i < (uint64_t)n) {
-                        A[i][i] += c;
-                        if (j < (uint64_t)n) A[i][j] -= c; else b[i] += c * mid[j];
-                    }
-                    if (j < (uint64_t)n) {
-                        A[j][j] += c;
-                        if (i < (uint64_t)n) A[j][i] -= c; else b[j] += c * mid[i];
-                    }
-                }
-                for (int i = 0; i < n; i++) {
-                    for (int j = 0; j < n; j++) L[i][j] = scale * A[i][j];
-                    L[i][i] += cap[i];
-                }
-                for (int k = 0; k < n; k++) {
-                    double pivot = 1.0 / L[k][k];
-                    L[k][k] = pivot;
-                    for (int i = k + 1; i < n; i++) {
-                        if (L[i][k] != 0.0) {
-                            double f = L[i][k] * pivot;
-                            L[i][k] = f;
-                            for (int j = k + 1; j < n; j++) L[i][j] -= f * L[k][j];
-                        }
-                    }
-                }
-                for (int i = 0; i < n; i++) mid[i] = cap[i] * now[i] + scale * (b[i] + source[s * n + i]);
-                solve(L, mid, (int)n);
-            }
+            assemble(mid, law, start, end, params, width, wind[s], pressure, source + s * n, (int)n, links, A, b, g);
+            invert(A, cap, GAMMA * h / 2.0, L, (int)n);
             last_h = h;
-            for (int i = 0; i < n; i++) {
-                double push = b[i] + source[s * n + i], flow = push;
-                for (int j = 0; j < n; j++) flow -= A[i][j] * mid[j];
-                rhs[i] = cap[i] * now[i] + (1.0 - GAMMA) * h * flow + GAMMA * h * push;
-            }
-            solve(L, rhs, (int)n);
-            for (int i = 0; i < n; i++) {
-                mean[i] = (1.0 - GAMMA) * mid[i] + GAMMA * rhs[i];
-                now[i] = mid[i] = rhs[i];
-            }
+            for (int i = 0; i < n; i++) mean[i] = 0.0;
+            for (int k = 0; k < 2; k++) half(A, b, cap, h / 2.0, L, (int)n, now, stage, rhs, mean, 0.5);
             for (int64_t k = 0; k < links; k++) out[k] += g[k] * (mean[start[k]] - mean[end[k]]) * h;
         }
         memcpy(temperature + (record[s] + 1) * n, now, n * sizeof(double));

@@ -25,8 +25,8 @@ from drylamp.core.heat.network import (
     advance,
     calm_blocks,
     closure,
+    gust_substeps,
     reset_substeps,
-    sun_substeps,
 )
 from drylamp.core.optics.sun_plan import sun_plan
 from drylamp.core.sky.weather import ClearDay, Span
@@ -101,7 +101,7 @@ def oven_drive(sky: str, start_hour: float, hours: float, loaded: bool, jumps: b
     light = sky_light(weather.sun, weather.ghi_w_m2, dni, weather.dhi_w_m2, 0.2, line)
     scene = scene_of(OVEN, STEW if loaded else None, sun_plan(weather.sun, light), line, Adjustments())
     window = slice(int(start_hour * 60), int((start_hour + hours) * 60))
-    substeps = sun_substeps(light.beam_w_m2, 60.0)[window]
+    substeps = gust_substeps(weather.wind_m_s)[window]
     drive = Drive(
         dt_s=60.0,
         air_c=weather.air_c[window],
@@ -173,7 +173,7 @@ def test_draught_and_fan_against_lsoda():
     minutes, ones = np.arange(120), np.ones(120)
     sun = np.where((minutes // 17) % 2 == 0, 800.0, 150.0)
     drive = Drive(60.0, 24 * ones, 8 * ones, 2 * ones, 1200 * ones, 100.0, 96000.0,
-                  np.column_stack([0.9 * sun, 0 * sun, 0 * sun, 0.02 * sun]), reset_substeps(sun_substeps(sun, 60.0), 60.0),
+                  np.column_stack([0.9 * sun, 0 * sun, 0 * sun, 0.02 * sun]), reset_substeps(gust_substeps(0.0 * sun), 60.0),
                   speed=PanelDrive(4.0, 4.0).speed(sun)[:, None])  # fmt: skip
     first = np.full(4, 24.0)
     ours = advance(network, first, drive).temperature_c

@@ -21,8 +21,8 @@ from drylamp.core.heat.network import (
     Network,
     advance,
     closure,
+    gust_substeps,
     reset_substeps,
-    sun_substeps,
 )
 from drylamp.core.loads.pot import PotLoad
 from drylamp.core.optics.sun_plan import SunPlan, sun_plan
@@ -207,7 +207,7 @@ def _march_phases(build: BuildSpec, weather: Weather, phases: list[_Phase]) -> R
     temperature = {name: np.full(weather.steps + 1, np.nan) for name in names}
     accounts = {name: np.zeros(weather.steps) for name in ACCOUNTS}
     opening, now = np.zeros(weather.steps), {name: float(weather.air_c[0]) for name in names}
-    sky, vapour, substeps = weather.sky_c, weather.vapour_pa, sun_substeps(weather.ghi_w_m2, weather.dt_s)
+    sky, vapour, substeps = weather.sky_c, weather.vapour_pa, gust_substeps(weather.wind_m_s)
     steam = boiling_c(weather.pressure_pa)
     astray = sun_in = 0.0
     titles: dict[str, str] = {}

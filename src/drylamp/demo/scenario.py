@@ -8,6 +8,9 @@ from __future__ import annotations
 
 from datetime import date, datetime
 
+import numpy as np
+
+from drylamp.core.advice.patch import bright_patch
 from drylamp.core.builds.box_oven import BoxOven, FlapMirror, GlazedCover, WallLayer
 from drylamp.core.case import Case
 from drylamp.core.engine import run_case
@@ -125,8 +128,9 @@ def example_case() -> Case:
 
 
 def warm_case() -> None:
-    """Run one day, so that everything compiled is in memory."""
+    """Run one day and trace one patch, so that everything compiled is in memory."""
     run_case(example_case())
+    bright_patch(OVEN, STEW, np.array([0.0, -0.5, 0.866]))
 
 
 def demo_now() -> datetime:

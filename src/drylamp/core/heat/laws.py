@@ -9,6 +9,8 @@ from __future__ import annotations
 import math
 from enum import IntEnum
 
+import numpy as np
+
 from drylamp.core.air.moist import VAPOUR_GAS_CONSTANT, saturation_pressure_pa
 from drylamp.core.air.properties import (
     CP_AIR,
@@ -69,7 +71,7 @@ def _cavity_nusselt(rayleigh: float, cosine: float, hump: float) -> float:
         return 1.0
     nusselt = 1.0 + 1.44 * max((1.0 - 1708.0 / across) * (1.0 - hump / across), 0.0)
     if across > 5830.0:
-        nusselt += (across / 5830.0) ** (1.0 / 3.0) - 1.0
+        nusselt += np.cbrt(across / 5830.0) - 1.0
     return nusselt
 
 
@@ -122,7 +124,7 @@ def wind_w_k(area_m2: float, wind_m_s: float, start_c: float, end_c: float) -> f
     ratio = blown / 1.52
     apart = abs(start_c - end_c)
     if apart > ratio * ratio * ratio:  # the cube root is dear, and seldom the larger
-        return float(area_m2 * 1.52 * apart ** (1.0 / 3.0))
+        return float(area_m2 * 1.52 * np.cbrt(apart))
     return area_m2 * blown
 
 
@@ -147,7 +149,7 @@ def surface_w_k(
     if facing == 0.0:
         nusselt = 0.68 + 0.515 * root
     elif (start_c - end_c) * facing > 0.0:
-        nusselt = 0.54 * root if rayleigh < _PLATE_SWITCH else 0.15 * rayleigh ** (1.0 / 3.0)
+        nusselt = 0.54 * root if rayleigh < _PLATE_SWITCH else 0.15 * np.cbrt(rayleigh)
     else:
         nusselt = 0.27 * root
     return area_m2 * max(nusselt, 1.0) * conductivity_w_mk((start_c + end_c) / 2.0) / length_m
@@ -161,7 +163,7 @@ def cylinder_w_k(area_m2: float, diameter_m: float, start_c: float, end_c: float
         Churchill & Chu 1975: Nu = {0.60 + 0.387 Ra^(1/6) / [1 + (0.559/Pr)^(9/16)]^(8/27)}², Ra up to 1e12.
     """
     rayleigh = rayleigh_number(start_c, end_c, diameter_m, pressure_pa)
-    root = 0.60 + 0.3214 * rayleigh ** (1.0 / 6.0)
+    root = 0.60 + 0.3214 * math.sqrt(np.cbrt(rayleigh))
     return float(area_m2 * root * root * conductivity_w_mk((start_c + end_c) / 2.0) / diameter_m)
 
 

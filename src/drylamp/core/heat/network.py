@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
+from typing import Any
 
 import numpy as np
 
@@ -14,7 +15,7 @@ from drylamp.core.sky.sun import Array
 
 AIR, SKY, STEAM, GROUND, MAINS = "air", "sky", "steam", "ground", "mains"
 BOUNDARIES = (AIR, SKY, STEAM, GROUND, MAINS)
-SUN_JUMP_W_M2 = 30.0
+GUST_JUMP_M_S = 1.0
 RESET_S = 300.0
 CALM_STEPS, CALM_AFTER_S = 5, 1800.0
 """Dark steps that may be taken as one, and how long after the last sun."""
@@ -189,24 +190,36 @@ def advance(network: Network, first_c: Array, drive: Drive, keep: int = 1) -> Hi
         drive = merged(drive, drive.source_w.max(axis=1) > 0.0)
     steps = int(drive.edges[-1])
     require(keep >= 1 and steps % keep == 0, "keep", f"{keep} was given; allowed is a divisor of {steps} steps")
+    temperature = np.empty((steps // keep + 1, len(network.nodes)))
+    energy = np.zeros((steps // keep, len(network.links)))
+    arguments = [*march_inputs(network, first_c, drive, keep), temperature, energy, *_room(network)]
+    march(*arguments)
+    return History(temperature, energy / (drive.dt_s * keep), drive.dt_s * keep)
+
+
+def march_inputs(network: Network, first_c: Array, drive: Drive, keep: int) -> tuple[Any, ...]:
+    """What the marcher reads, in its order."""
     law, start, end, params = network.compiled_links()
     speed = np.ones((len(drive.air_c), len(network.paths))) if drive.speed is None else drive.speed
-    nodes, links = len(network.nodes), len(network.links)
-    temperature, energy = np.empty((steps // keep + 1, nodes)), np.zeros((steps // keep, links))
-    square, line = np.empty((2, nodes, nodes)), np.empty((5, max(nodes + len(BOUNDARIES), len(network.paths))))
-    march(
+    return (
         np.asarray(first_c, dtype=float), network.capacities, law, start, end, params, bool((law == Law.BOIL).any()),
         network.compiled_paths(), drive.boundaries(), np.ascontiguousarray(drive.wind_m_s),
         np.ascontiguousarray(drive.vapour_pa), drive.pressure_pa, np.ascontiguousarray(speed),
         np.ascontiguousarray(drive.source_w), drive.dt_s * np.diff(drive.edges), drive.substeps,
-        drive.edges[:-1] // keep, temperature, energy, square, line, np.empty((links, 3)),
+        drive.edges[:-1] // keep,
     )  # fmt: skip
-    return History(temperature, energy / (drive.dt_s * keep), drive.dt_s * keep)
+
+
+def _room(network: Network) -> tuple[Array, Array, Array]:
+    """Room for the marcher to work in."""
+    nodes = len(network.nodes)
+    wide = max(nodes + len(BOUNDARIES), len(network.paths))
+    return np.empty((2, nodes, nodes)), np.zeros((8, wide)), np.empty((len(network.links), 3))
 
 
 def merged(drive: Drive, lit: np.ndarray) -> Drive:
     """The drive with calm blocks of dark steps taken as one step each, at their means."""
-    first = calm_blocks(lit | (drive.substeps > 1), drive.dt_s)
+    first = calm_blocks(lit, drive.dt_s)
     size = np.diff(first, append=len(lit))
 
     def mean(values: Array) -> Array:
@@ -246,12 +259,10 @@ def calm_blocks(lit: np.ndarray, dt_s: float) -> np.ndarray:
     return np.flatnonzero(starts)
 
 
-def sun_substeps(sun_w_m2: Array, dt_s: float) -> np.ndarray:
-    """Two parts in steps where the sun jumps and for three minutes after, one elsewhere, shape (steps,)."""
-    jump = np.abs(np.diff(sun_w_m2, prepend=sun_w_m2[:1])) > SUN_JUMP_W_M2 * dt_s / 60.0
-    after = max(1, round(180.0 / dt_s))
-    near = np.convolve(jump.astype(float), np.ones(after + 1))[: len(sun_w_m2)] > 0
-    return np.where(near, 2, 1).astype(np.int64)
+def gust_substeps(wind_m_s: Array) -> np.ndarray:
+    """Two parts in steps where the wind jumps, one elsewhere, shape (steps,): a light node follows a gust in seconds."""
+    jump = np.abs(np.diff(wind_m_s, prepend=wind_m_s[:1])) > GUST_JUMP_M_S
+    return np.where(jump, 2, 1).astype(np.int64)
 
 
 def reset_substeps(substeps: np.ndarray, dt_s: float) -> np.ndarray:
