@@ -6,7 +6,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from drylamp.core.heat import laws
-from drylamp.core.heat.network import gust_substeps, reset_substeps
+from drylamp.core.heat.network import jump_substeps, reset_substeps
 
 SEA = 101325.0
 quick = settings(max_examples=200, deadline=None, derandomize=True)
@@ -149,7 +149,10 @@ def test_ready_made_conductance_gives_the_laws_power(law: int, start: float, end
 def test_steps_are_cut_where_the_wind_jumps():
     wind = np.full(30, 2.0)
     wind[10:] = 4.0
-    parts = gust_substeps(wind)
+    sun = np.where(np.arange(30) < 20, 800.0, 500.0)
+    parts = jump_substeps(wind, sun)
+    assert parts[20] == 2
+    assert parts.sum() == 32
     assert parts[9] == 1
     assert parts[10] == 2
     assert parts[11] == 1

@@ -186,6 +186,18 @@ def test_table_over_the_sky_gives_the_days_energy(oven):
     assert read == pytest.approx(exact, rel=0.01)
 
 
+def test_a_turned_box_reads_the_same_table(oven):
+    """The table belongs to the box, not to how it stands: made once, read for every tilt and facing."""
+    from drylamp.core.builds.box_oven_optics import _sky_values
+
+    _sky_values.cache_clear()
+    for tilt, facing in ((10.0, 180.0), (45.0, 120.0)):
+        optics = BoxOptics.of(oven.model_copy(update={"tilt_deg": tilt, "facing_deg": facing}), None)
+        toward = optics.axes[2][None, :]
+        assert optics._by_table(toward)[0] == pytest.approx(optics.absorbed_m2(toward)[0], rel=0.01)
+    assert _sky_values.cache_info().misses == 1
+
+
 def test_each_flap_adds_when_the_sun_stands_before_the_box(oven):
     normal = BoxOptics.of(oven, None).axes[2][None, :]
     met = []

@@ -14,7 +14,7 @@ import numpy as np
 
 from drylamp.core.air.moist import boiling_c
 from drylamp.core.builds.kinds import BuildSpec
-from drylamp.core.heat.network import Drive, advance, closure, gust_substeps, merged
+from drylamp.core.heat.network import Drive, advance, closure, jump_substeps, merged
 from drylamp.core.optics.sun_plan import SunPlan, sun_plan
 from drylamp.core.sky.dome import skyline
 from drylamp.core.sky.plane import sky_light
@@ -66,7 +66,7 @@ def ready(site: Site, spot: str | None, weather: Weather) -> Ready:
         steam_c=boiling_c(weather.pressure_pa),
         pressure_pa=weather.pressure_pa,
         source_w=np.zeros((weather.steps, 1)),
-        substeps=gust_substeps(weather.wind_m_s),
+        substeps=jump_substeps(weather.wind_m_s, weather.ghi_w_m2),
     )
     lit = light.beam_w_m2 + light.dome_w_m2 + light.ground_w_m2 > 0.0
     calm = merged(drive, lit)

@@ -21,7 +21,7 @@ from drylamp.core.heat.network import (
     Network,
     advance,
     closure,
-    gust_substeps,
+    jump_substeps,
     reset_substeps,
 )
 from drylamp.core.loads.pot import PotLoad
@@ -207,7 +207,7 @@ def _march_phases(build: BuildSpec, weather: Weather, phases: list[_Phase]) -> R
     temperature = {name: np.full(weather.steps + 1, np.nan) for name in names}
     accounts = {name: np.zeros(weather.steps) for name in ACCOUNTS}
     opening, now = np.zeros(weather.steps), {name: float(weather.air_c[0]) for name in names}
-    sky, vapour, substeps = weather.sky_c, weather.vapour_pa, gust_substeps(weather.wind_m_s)
+    sky, vapour, substeps = weather.sky_c, weather.vapour_pa, jump_substeps(weather.wind_m_s, weather.ghi_w_m2)
     steam = boiling_c(weather.pressure_pa)
     astray = sun_in = 0.0
     titles: dict[str, str] = {}

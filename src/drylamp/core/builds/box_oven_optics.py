@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 import numpy as np
 
@@ -25,6 +25,8 @@ from drylamp.core.tables import absorber
 
 TABLE_FROM_KNOTS = 5000
 """Instants above which a table over the sky is cheaper than following each."""
+LEVEL = {"facing_deg": 180.0, "tilt_deg": 0.0}
+"""A table over the sky is made in the opening's own axes: how the box stands does not matter to it."""
 PATH_RAYS, DOME_RAYS, FEW_DIRECTIONS = 256, 64, 400
 """Rays for each place of the sun on a day's path, and for each of the many directions of a dome or a table."""
 
@@ -191,10 +193,9 @@ class BoxOptics:
 
     def _by_table(self, toward_world: Array) -> tuple[Array, Array]:
         """Read from a table over the whole sky, for runs of so many instants that tracing each would be waste."""
-        grid = grid_directions()
-        flat = grid.reshape(-1, 3) @ self.axes
-        values = np.column_stack(self.absorbed_m2(flat))
-        read = read_grid(values.reshape(*grid.shape[:2], -1), toward_world @ self.axes.T)
+        level = self.build.model_copy(update=LEVEL)
+        values = _sky_values(level.model_dump_json(), self.load.model_dump_json() if self.load else "")
+        read = read_grid(values, toward_world @ self.axes.T)
         return read[:, :-1], read[:, -1]
 
     def _entered(
@@ -241,3 +242,12 @@ class BoxOptics:
         names = [*part_names(self.build, self.load), "sky", "air"]
         node = np.array([names.index(name) if name in names else 0 for name in faces.names])
         return names, exchange_areas(faces, absorbed_shares(faces), node, len(names))
+
+
+@lru_cache(maxsize=64)
+def _sky_values(build: str, load: str) -> Array:
+    """What a level box takes up from every direction of the grid, parts and opening last; however it stands later."""
+    optics = BoxOptics.of(BoxOven.model_validate_json(build), PotLoad.model_validate_json(load) if load else None)
+    grid = grid_directions()
+    values = np.column_stack(optics.absorbed_m2(grid.reshape(-1, 3) @ optics.axes))
+    return np.asarray(values.reshape(*grid.shape[:2], -1))

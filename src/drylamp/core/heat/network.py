@@ -15,9 +15,9 @@ from drylamp.core.sky.sun import Array
 
 AIR, SKY, STEAM, GROUND, MAINS = "air", "sky", "steam", "ground", "mains"
 BOUNDARIES = (AIR, SKY, STEAM, GROUND, MAINS)
-GUST_JUMP_M_S = 1.0
+GUST_JUMP_M_S, SUN_JUMP_W_M2 = 1.0, 100.0
 RESET_S = 300.0
-CALM_STEPS, CALM_AFTER_S = 5, 1800.0
+CALM_STEPS, CALM_AFTER_S = 10, 1800.0
 """Dark steps that may be taken as one, and how long after the last sun."""
 
 
@@ -259,10 +259,11 @@ def calm_blocks(lit: np.ndarray, dt_s: float) -> np.ndarray:
     return np.flatnonzero(starts)
 
 
-def gust_substeps(wind_m_s: Array) -> np.ndarray:
-    """Two parts in steps where the wind jumps, one elsewhere, shape (steps,): a light node follows a gust in seconds."""
-    jump = np.abs(np.diff(wind_m_s, prepend=wind_m_s[:1])) > GUST_JUMP_M_S
-    return np.where(jump, 2, 1).astype(np.int64)
+def jump_substeps(wind_m_s: Array, sun_w_m2: Array) -> np.ndarray:
+    """Two parts in steps where wind or sun jumps, one elsewhere, shape (steps,): a light node follows in seconds."""
+    gust = np.abs(np.diff(wind_m_s, prepend=wind_m_s[:1])) > GUST_JUMP_M_S
+    cloud = np.abs(np.diff(sun_w_m2, prepend=sun_w_m2[:1])) > SUN_JUMP_W_M2
+    return np.where(gust | cloud, 2, 1).astype(np.int64)
 
 
 def reset_substeps(substeps: np.ndarray, dt_s: float) -> np.ndarray:
