@@ -2,6 +2,8 @@ import { Box, Typography, useTheme } from "@mui/material";
 import type { BrightPatch } from "../api/client";
 
 /** The tray from above, as bright as the core traced it; a ring marks the pot. Amber only, so that dark means dark to every eye. */
+const [TRAY, AMBER, RING] = ["#171512", "#F0A030", "#FAF6EC"]; // a tray is black by day and at dusk
+
 interface Props {
   patch: BrightPatch;
   width: number;
@@ -17,16 +19,16 @@ export function PatchMap({ patch, width, length, pot, stale }: Props) {
   return (
     <Box sx={{ display: "flex", gap: 2, alignItems: "center", mt: 1, opacity: stale ? 0.6 : 1 }}>
       <svg viewBox={`0 0 ${width} ${length}`} width={118} height={Math.min((118 * length) / width, 150)} role="img" aria-label="bright patch on the tray" style={{ flex: "none" }}>
-        <rect width={width} height={length} fill={ink.ink} />
+        <rect width={width} height={length} fill={TRAY} />
         {patch.suns.map((row, j) =>
           row.map((sun, i) => (
             <rect
               key={`${i}-${j}`} x={(i * width) / cells} y={length - ((j + 1) * length) / cells} width={width / cells} height={length / cells} shapeRendering="crispEdges"
-              fill={ink.sun} opacity={Math.min(sun / top, 1)}
+              fill={AMBER} opacity={Math.min(sun / top, 1)}
             />
           )),
         )}
-        {pot !== null && <circle cx={width / 2} cy={length / 2} r={pot / 2} fill="none" stroke={ink.paper} strokeWidth={width * 0.012} />}
+        {pot !== null && <circle cx={width / 2} cy={length / 2} r={pot / 2} fill="none" stroke={RING} strokeWidth={width * 0.012} />}
         <rect width={width} height={length} fill="none" stroke={ink.ink} strokeWidth={width * 0.015} />
       </svg>
       <Box>
