@@ -193,6 +193,25 @@ def test_only_this_machine_is_asked(url):
         check_address(url)
 
 
+def test_service_that_points_elsewhere_is_not_followed():
+    import threading
+    from http.server import BaseHTTPRequestHandler, HTTPServer
+
+    class Elsewhere(BaseHTTPRequestHandler):
+        def do_GET(self) -> None:
+            self.send_response(302)
+            self.send_header("Location", "http://192.0.2.1/hourly")
+            self.end_headers()
+
+        def log_message(self, *_: object) -> None: ...
+
+    server = HTTPServer(("127.0.0.1", 0), Elsewhere)
+    threading.Thread(target=server.handle_request, daemon=True).start()
+    with pytest.raises(InputProblem, match=r"refused \(302\)"):
+        ask(f"http://127.0.0.1:{server.server_address[1]}", TERRACE, date(2025, 6, 1), 1)
+    server.server_close()
+
+
 def test_service_that_is_away_is_said_so():
     with pytest.raises(ServiceAwayError, match="does not answer"):
         ask("http://127.0.0.1:9", TERRACE, date(2025, 6, 1), 1)

@@ -191,6 +191,9 @@ def test_each_single_change_moves_the_tray_the_way_it_should(oven, site, june):
     assert peak(day_run(oven, site, june, cover=GlazedCover(layers=1))) < base - 3
     assert peak(day_run(oven, site, june, seal_gap_mm=4.0)) < base - 5
     assert peak(day_run(oven, site, june, vent_cm2=80.0)) < base - 5
+    half, shut = (peak(day_run(oven, site, june, vent_cm2=80.0, vent_open=share)) for share in (0.5, 0.0))
+    assert peak(day_run(oven, site, june, vent_cm2=80.0)) < half < shut == base
+    assert day_run(oven, site, june, vent_cm2=80.0).account_w["vent"].sum() > 0
     assert peak(day_run(oven, site, june, tray="bare-aluminium")) < base - 15
     assert peak(day_run(oven, site, june, cover=None)) < base - 25
 

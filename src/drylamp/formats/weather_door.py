@@ -20,6 +20,16 @@ class ServiceAwayError(DryLampError):
     """The weather service cannot be reached or does not answer as it should."""
 
 
+class _NoRedirect(urllib.request.HTTPRedirectHandler):
+    """A service that points elsewhere is refused: it might point to another machine."""
+
+    def redirect_request(self, *_: object) -> None:
+        """Follow nothing."""
+
+
+_OPENER = urllib.request.build_opener(urllib.request.ProxyHandler({}), _NoRedirect)
+
+
 def check_address(url: str) -> str:
     """The address of a service on this machine, without a slash at its end.
 
@@ -52,7 +62,7 @@ def ask(url: str, site: Site, start: date, days: int, member: int = 0) -> str:
         "member": member,
     }  # fmt: skip
     try:
-        with urllib.request.urlopen(f"{check_address(url)}/hourly?{urlencode(question)}", timeout=WAIT_S) as answer:
+        with _OPENER.open(f"{check_address(url)}/hourly?{urlencode(question)}", timeout=WAIT_S) as answer:
             text = answer.read(MOST_BYTES + 1).decode("utf-8")
     except urllib.error.HTTPError as error:
         said = error.read(2000).decode("utf-8", "replace")

@@ -7,7 +7,7 @@ from functools import cached_property, lru_cache
 
 import numpy as np
 
-from drylamp.core.builds.box_oven import BoxOven
+from drylamp.core.builds.box_oven import BoxOven, WallLayer
 from drylamp.core.builds.box_oven_scene import panes_of, scene_of
 from drylamp.core.loads.pot import PotLoad
 from drylamp.core.optics.booster import HingedMirror, image, patch
@@ -25,8 +25,14 @@ from drylamp.core.tables import absorber
 
 TABLE_FROM_KNOTS = 5000
 """Instants above which a table over the sky is cheaper than following each."""
-LEVEL = {"facing_deg": 180.0, "tilt_deg": 0.0}
-"""A table over the sky is made in the opening's own axes: how the box stands does not matter to it."""
+LEVEL: dict[str, object] = {
+    "facing_deg": 180.0,
+    "tilt_deg": 0.0,
+    "wall": [WallLayer(material="plywood", thickness_m=0.01)],
+    "seal_gap_mm": 0.0,
+    "vent_cm2": 0.0,
+}
+"""What does not matter to a table over the sky, made alike: it is in the opening's own axes, and light minds no wool."""
 PATH_RAYS, DOME_RAYS, FEW_DIRECTIONS = 256, 64, 400
 """Rays for each place of the sun on a day's path, and for each of the many directions of a dome or a table."""
 

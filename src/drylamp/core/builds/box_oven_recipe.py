@@ -135,8 +135,9 @@ def _box_links(build: BoxOven) -> list[Link]:
         Link("shell to surroundings", Law.RADIATION, "shell", AIR, (sun_side * 0.65,), WALLS_LOSS),
         Link("shell to sky", Law.RADIATION, "shell", SKY, (sun_side * 0.35,), WALLS_LOSS),
         Link("leak", Law.LEAK, "inside-air", AIR, (build.leak_m2, build.height_m), LEAK),
-        Link("vent", Law.LEAK, "inside-air", AIR, (build.vent_m2, build.height_m), VENT),
     ]
+    if build.vent_m2 > 0:
+        links.append(Link("vent", Law.LEAK, "inside-air", AIR, (build.vent_m2, build.height_m), VENT))
     if build.cover is None:
         links.append(Link("open top", Law.WIND, "inside-air", AIR, (OPEN_TOP_SHARE * build.opening_m2,), COVER))
         return links
