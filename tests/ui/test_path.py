@@ -100,13 +100,13 @@ def test_two_tabs_editing_one_build(browser: Browser, own_server: Server):
         expect(tab.page.get_by_label("Mean gap round the cover")).to_have_value("0.5")
     one.type_into("Mean gap round the cover", "0.7")
     one.sees("Last change:")
-    two.type_into("Vent as it is set", "12")
+    two.type_into("Vent, all of its opening", "12")
     two.sees("was changed in another window")
     two.button("Put mine on top").click()
-    expect(two.page.get_by_label("Vent as it is set")).to_have_value("12")
+    expect(two.page.get_by_label("Vent, all of its opening")).to_have_value("12")
     two.page.reload()
     two.part("Seal and vent")
-    expect(two.page.get_by_label("Vent as it is set")).to_have_value("12")
+    expect(two.page.get_by_label("Vent, all of its opening")).to_have_value("12")
 
 
 def test_spot_moved_on_the_aim_stage(working: Driver):
