@@ -10,7 +10,7 @@ from pydantic import Field
 from drylamp.core.builds.kinds import BuildSpec
 from drylamp.core.checks import InputProblem, Model
 from drylamp.core.loads.pot import PotLoad
-from drylamp.core.sky.site import Site
+from drylamp.core.sky.site import Site, between_months
 from drylamp.core.sky.weather import ClearDay, SkyState, Span, WeatherFile
 
 FORMAT = 1
@@ -38,18 +38,5 @@ def climate_day(site: Site, day: date, sky: SkyState = "clear") -> ClearDay:
     """
     if site.climate is None:
         raise InputProblem("site.climate", "this site has no monthly means; give them, or a day by its four numbers")
-    place = (day.month - 1) + (day.day - 15.0) / 30.4
-    low = int(place // 1) % 12
-    share = place - place // 1
-    first, second = site.climate[low], site.climate[(low + 1) % 12]
-
-    def between(a: float, b: float) -> float:
-        return a + (b - a) * share
-
-    return ClearDay(
-        tmin_c=between(first.tmin_c, second.tmin_c),
-        tmax_c=between(first.tmax_c, second.tmax_c),
-        rh=max(between(first.rh, second.rh), 0.01),
-        wind_m_s=between(first.wind_m_s, second.wind_m_s),
-        sky=sky,
-    )
+    usual = between_months(site.climate, day)
+    return ClearDay(tmin_c=usual.tmin_c, tmax_c=usual.tmax_c, rh=max(usual.rh, 0.01), wind_m_s=usual.wind_m_s, sky=sky)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import sqlite3
 from dataclasses import dataclass
 
-from drylamp.core.checks import InputProblem
+from drylamp.core.checks import InputProblem, require
 from drylamp.core.tables import FAMILIES, Row
 from drylamp.store.database import NotFoundError, StaleWriteError, atomic
 
@@ -53,26 +53,17 @@ def get_material(db: sqlite3.Connection, material_id: int) -> MaterialRow:
     return _row(row)
 
 
-def check_family(db: sqlite3.Connection, material_id: int, family: str) -> None:
-    """Refuse to turn a material into one of another family.
-
-    Raises:
-        InputProblem: it is of another family.
-    """
-    current = get_material(db, material_id)
-    if current.family != family:
-        raise InputProblem(family, f"material {material_id} is a {current.family}; give its row as '{current.family}'")
-
-
-def change_material(db: sqlite3.Connection, material_id: int, row: Row, seen: int) -> MaterialRow:
+def change_material(db: sqlite3.Connection, material_id: int, family: str, row: Row, seen: int) -> MaterialRow:
     """Store a changed material; builds keep the row they were made with.
 
     Raises:
         StaleWriteError: somebody changed it since revision ``seen``.
-        InputProblem: another material has this name.
+        InputProblem: it is of another family, or another material has this name.
     """
     with atomic(db):
         current = _seen(db, material_id, seen)
+        same = current.family == family
+        require(same, family, f"material {material_id} is a {current.family}; give its row as '{current.family}'")
         _check_name(db, current.family, row.name, material_id)
         db.execute(
             "UPDATE material SET name = :name, doc = :doc, revision = revision + 1 WHERE id = :id",

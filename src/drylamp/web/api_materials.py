@@ -54,8 +54,7 @@ def change(path: Id, body: NewMaterial) -> Response:
     """Change an own material; needs If-Match. Builds keep the row they were made with."""
     ((family, row),) = body.given.items()
     with context.database() as db:
-        materials.check_family(db, path.id, family)
-        kept = materials.change_material(db, path.id, row, context.seen_revision())
+        kept = materials.change_material(db, path.id, family, row, context.seen_revision())
     return context.answer(_view(kept), revision=kept.revision)
 
 

@@ -8,7 +8,7 @@ from drylamp.core.builds.box_oven_scene import FLOOR, POT, WALLS, scene_of
 from drylamp.core.builds.kinds import BuildSpec
 from drylamp.core.checks import Model
 from drylamp.core.loads.pot import PotLoad
-from drylamp.core.optics.sun_table import flux_map, received_m2
+from drylamp.core.optics.sun_table import flux_map
 from drylamp.core.sky.dome import plane_axes
 from drylamp.core.sky.sun import Array
 
@@ -54,9 +54,7 @@ def bright_patch(build: BuildSpec, load: PotLoad | None, toward_sun: Array) -> B
         )
     scene = scene_of(build, load)
     found = flux_map(scene, FLOOR, toward, CELLS, CELLS)
-    landed = received_m2(scene, toward, 4096)[0].sum(axis=1)
-    order = {name: k for k, name in enumerate(scene.receivers)}
-    inside = {name: float(landed[order[name]]) for name in (FLOOR, WALLS, POT) if name in order}
+    inside = {name: found.landed_m2[name] for name in (FLOOR, WALLS, POT) if name in found.landed_m2}
     total = sum(inside.values())
     shares = {name: area / total for name, area in inside.items()} if total > 0 else {}
     mean = float(found.suns.mean())

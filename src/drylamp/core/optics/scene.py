@@ -24,7 +24,6 @@ from drylamp.core.sky.sun import Array
 
 Role = Literal["mirror", "receiver", "opaque", "cover"]
 ROLES: tuple[Role, ...] = ("opaque", "mirror", "receiver", "cover")
-OPAQUE, MIRROR, RECEIVER, COVER = range(4)
 COSINE_STEPS = 64
 """Steps of a cover's transmittance over the cosine of incidence, 0–1."""
 CROSSING_CHECK_MOST = 120

@@ -113,10 +113,6 @@ class SunTable:
         """Read the table for directions in the scene's axes, shape (n, receivers, bins)."""
         return read_grid(self.area_m2, np.atleast_2d(toward))
 
-    def with_optics(self, response: Array) -> Array:
-        """Fold the bins of incidence with a response to them (a cover's transmittance, say), shape (nodes, nodes, receivers)."""
-        return np.asarray(self.area_m2 @ response)
-
     def from_even_sky(self, directions: Array, share_each_sr: float, weight: Array) -> Array:
         """Area that an even sky of radiance 1/π per W/m² of level irradiance amounts to, m²; shape (receivers, bins).
 
@@ -143,6 +139,7 @@ class FluxMap:
         suns: sun on each cell as a multiple of the beam, shape (across, up)
         received_m2: area of beam on the whole rectangle
         centre: middle of the light, as shares of the rectangle's two edges (NaN in the dark)
+        landed_m2: area of beam by receiver, all of them, of the same rays
         peak: the brightest spot (mean of three by three cells, so that no single ray counts), same unit as ``suns``
     """
 
@@ -150,6 +147,7 @@ class FluxMap:
     received_m2: float
     centre: tuple[float, float]
     peak: float
+    landed_m2: dict[str, float]
 
 
 def flux_map(scene: Scene, receiver: str, toward: Array, across: int = 24, up: int = 24, rays: int = 65536) -> FluxMap:
@@ -164,7 +162,7 @@ def flux_map(scene: Scene, receiver: str, toward: Array, across: int = 24, up: i
     good = len(facets) == 1 and len(facets[0].corners) == 4
     require(good, "receiver", f"'{receiver}' is no single rectangle; a map needs one")
     corner, first, _, last = facets[0].corners
-    places = _places(scene, scene.receivers.index(receiver), toward, rays)
+    places, landed = _places(scene, scene.receivers.index(receiver), toward, rays)
     along, rise = first - corner, last - corner
     a = (places[:, :3] - corner) @ along / (along @ along)
     b = (places[:, :3] - corner) @ rise / (rise @ rise)
@@ -173,14 +171,15 @@ def flux_map(scene: Scene, receiver: str, toward: Array, across: int = 24, up: i
     suns = counted / (facets[0].area_m2 / (across * up))
     total = float(weight.sum())
     middle = (float((a * weight).sum() / total), float((b * weight).sum() / total)) if total > 0 else (np.nan, np.nan)
-    return FluxMap(suns, total, middle, float(uniform_filter(suns, 3, mode="nearest").max()))
+    return FluxMap(suns, total, middle, float(uniform_filter(suns, 3, mode="nearest").max()), landed)
 
 
-def _places(scene: Scene, receiver: int, toward: Array, rays: int) -> Array:
+def _places(scene: Scene, receiver: int, toward: Array, rays: int) -> tuple[Array, dict[str, float]]:
+    """Where rays meet one receiver, and what each receiver takes up of them."""
     ready = scene.compiled()
     out, points = np.zeros((1, ready.receivers, INCIDENCE_BINS)), np.empty((rays, 4))
     noted = trace(
         np.ascontiguousarray(toward, dtype=float).reshape(1, 3), ray_samples(rays), SUN_HALF_RAD, scene.cloud,
         ready.pieces, ready.facets, ready.cylinders, ready.tables, out, receiver, points, np.empty((4, 9)),
     )  # fmt: skip
-    return points[:noted]
+    return points[:noted], dict(zip(scene.receivers, out[0].sum(axis=1).tolist(), strict=True))

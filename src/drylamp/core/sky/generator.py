@@ -24,9 +24,9 @@ from scipy.stats import beta
 from drylamp.core.air.moist import dew_point_c, saturation_pressure_pa
 from drylamp.core.checks import require
 from drylamp.core.sky.clear import clear_sky
-from drylamp.core.sky.site import ClimateMonth, Site
+from drylamp.core.sky.site import ClimateMonth, Site, between_months
 from drylamp.core.sky.sun import Array, sun_path
-from drylamp.core.sky.weather import Records, saturation_pressures
+from drylamp.core.sky.weather import Records, daily_temperature, saturation_pressures
 
 DAY_MEMORY, HOUR_MEMORY = 0.29, 0.54
 AIR_MEMORY, AIR_SPREAD_K, AIR_WITH_SUN = 0.65, 2.8, 0.35
@@ -102,18 +102,6 @@ def _clear_hours(site: Site, edges: Array) -> tuple[Array, Array]:
     return ghi.reshape(-1, 4).mean(axis=1), outside.reshape(-1, 4).mean(axis=1)
 
 
-def _between_months(climate: list[ClimateMonth], day: date) -> dict[str, float]:
-    place = (day.month - 1) + (day.day - 15.0) / 30.4
-    low, part = math.floor(place) % 12, place - math.floor(place)
-    first, second = climate[low], climate[(low + 1) % 12]
-
-    def mix(a: float | None, b: float | None) -> float:
-        return float(a or 0.0) * (1 - part) + float(b or 0.0) * part
-
-    names = ("tmin_c", "tmax_c", "rh", "wind_m_s", "clearness")
-    return {name: mix(getattr(first, name), getattr(second, name)) for name in names}
-
-
 def _days(
     climate: list[ClimateMonth], start: date, days: int, clear: Array, above: Array, random: np.random.Generator
 ) -> list[_Day]:
@@ -123,18 +111,18 @@ def _days(
     for k in range(days):
         sun_score = DAY_MEMORY * sun_score + np.sqrt(1 - DAY_MEMORY**2) * random.normal()
         air_score = AIR_MEMORY * air_score + np.sqrt(1 - AIR_MEMORY**2) * random.normal()
-        month = _between_months(climate, start + timedelta(days=k))
+        month = between_months(climate, start + timedelta(days=k))
         hours = slice(24 * k, 24 * k + 24)
-        share, mean_share = _day_share(month["clearness"], clear[hours].sum(), above[hours].sum(), sun_score)
-        swing = (month["tmax_c"] - month["tmin_c"]) * (0.45 + 0.55 * share / max(mean_share, 0.1))
-        middle = (month["tmin_c"] + month["tmax_c"]) / 2 + AIR_SPREAD_K * (
+        share, mean_share = _day_share(month.clearness or 0.0, clear[hours].sum(), above[hours].sum(), sun_score)
+        swing = (month.tmax_c - month.tmin_c) * (0.45 + 0.55 * share / max(mean_share, 0.1))
+        middle = (month.tmin_c + month.tmax_c) / 2 + AIR_SPREAD_K * (
             np.sqrt(1 - AIR_WITH_SUN**2) * air_score + AIR_WITH_SUN * sun_score
         )
         low, high = middle - swing / 2, middle + swing / 2
-        usual_middle = (month["tmin_c"] + month["tmax_c"]) / 2
-        usual_dew = dew_point_c(max(month["rh"], 0.02) * float(saturation_pressure_pa(usual_middle)))
-        dew = min(usual_dew + (low - month["tmin_c"]), low - 0.3)
-        out.append(_Day(share, low, high, dew, month["wind_m_s"]))
+        usual_middle = (month.tmin_c + month.tmax_c) / 2
+        usual_dew = dew_point_c(max(month.rh, 0.02) * float(saturation_pressure_pa(usual_middle)))
+        dew = min(usual_dew + (low - month.tmin_c), low - 0.3)
+        out.append(_Day(share, low, high, dew, month.wind_m_s))
     return out
 
 
@@ -170,12 +158,10 @@ def _hourly_share(days: list[_Day], clear: Array, random: np.random.Generator) -
 def _air(site: Site, days: list[_Day], edges: Array) -> tuple[Array, Array]:
     """Air temperature and vapour pressure at the middle of each hour: coolest at 5, warmest at 15 hours solar time."""
     solar = ((edges[:-1] + 1800.0) / 3600.0 + site.longitude_deg / 15.0) % 24.0
-    since = (solar - 5.0) % 24.0
-    phase = np.where(since < 10.0, since / 10.0, 1.0 + (since - 10.0) / 14.0)
     number = np.arange(len(solar)) / 24.0
     at = np.arange(len(days)) + 0.5
     low, high, dew = (np.interp(number, at, [getattr(d, name) for d in days]) for name in ("low_c", "high_c", "dew_c"))
-    air = (low + high) / 2 - (high - low) / 2 * np.cos(np.pi * phase)
+    air = daily_temperature(solar, low, high)
     return air, np.asarray(saturation_pressures(np.minimum(dew, air)))
 
 

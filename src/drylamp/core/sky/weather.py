@@ -186,7 +186,7 @@ def clear_days(site: Site, day: ClearDay, start_s: float, end_s: float, dt_s: fl
         ghi = ghi * SKY_INDEX[day.sky][0]
         dni, dhi = split_global(ghi, sun)
     hour = (sun.time_s / 3600.0 + site.longitude_deg / 15.0) % 24.0
-    air = _daily_temperature(hour, day.tmin_c, day.tmax_c)
+    air = daily_temperature(hour, day.tmin_c, day.tmax_c)
     vapour = day.rh * saturation_pressure_pa((day.tmin_c + day.tmax_c) / 2)
     return Weather(
         start_s=start_s,
@@ -203,7 +203,8 @@ def clear_days(site: Site, day: ClearDay, start_s: float, end_s: float, dt_s: fl
     )
 
 
-def _daily_temperature(solar_hour: Array, low_c: float, high_c: float) -> Array:
+def daily_temperature(solar_hour: Array, low_c: float | Array, high_c: float | Array) -> Array:
+    """Air temperature through the day: coolest at 5, warmest at 15 hours solar time, cosines between."""
     coolest, warmest = 5.0, 15.0
     since = (solar_hour - coolest) % 24.0
     rising = since < warmest - coolest

@@ -9,7 +9,7 @@ from pydantic import Field, model_validator
 from drylamp.core.checks import Celsius, Model, Positive, require
 from drylamp.core.sums.registry import quick_sum
 from drylamp.core.tables import waxes
-from drylamp.core.trials.cooking_power import cooking_power, intervals, read_log
+from drylamp.core.trials.cooking_power import CookingPower, cooking_power, intervals, read_log
 from drylamp.core.trials.figures import boil_minutes, first_figure_m2k_w, second_figure
 
 
@@ -71,29 +71,14 @@ class CookingPowerIn(Model):
     area_m2: Positive = Field(description="Opening that catches the sun, mirrors included")
 
 
-class CookingPowerResult(Model):
-    """The standard's figure with its 95 % interval, and whether the standard would accept the test."""
-
-    standard_power_w: float
-    slope_w_k: float
-    intercept_w: float
-    r2: float
-    points: int
-    ci_low_w: float
-    ci_high_w: float
-    valid: bool
-    reasons: list[str]
-
-
 @quick_sum(
     "cooking-power", "Standard cooking power of a test", "cooking power standard test watts cooker asae",
     "P = m c ΔT/600 s × 700/sun for every ten minutes; straight line on water − air, read at 50 K",
-    "ASAE/ASABE S580.1", CookingPowerIn, CookingPowerResult,
+    "ASAE/ASABE S580.1", CookingPowerIn, CookingPower,
 )  # fmt: skip
-def standard_cooking_power(given: CookingPowerIn) -> CookingPowerResult:
+def standard_cooking_power(given: CookingPowerIn) -> CookingPower:
     """Standardised cooking power at a difference of 50 K."""
-    found = cooking_power(intervals(read_log(given.file), given.mass_kg), given.mass_kg, given.area_m2)
-    return CookingPowerResult(**found.__dict__, valid=not found.reasons)
+    return cooking_power(intervals(read_log(given.file), given.mass_kg), given.mass_kg, given.area_m2)
 
 
 class MeltIn(Model):

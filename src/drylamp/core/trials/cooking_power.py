@@ -13,7 +13,7 @@ from datetime import datetime
 import numpy as np
 from scipy.stats import t as student
 
-from drylamp.core.checks import InputProblem, require
+from drylamp.core.checks import InputProblem, Model, require
 from drylamp.core.sky.sun import Array
 
 INTERVAL_S, STANDARD_SUN_W_M2, STANDARD_RISE_K = 600.0, 700.0, 50.0
@@ -47,9 +47,8 @@ class PowerPoints:
     wind_m_s: Array
 
 
-@dataclass(frozen=True)
-class CookingPower:
-    """The line through the points, and what the standard makes of it."""
+class CookingPower(Model):
+    """The standard's figure with its 95 % interval, and whether the standard would accept the test."""
 
     standard_power_w: float
     slope_w_k: float
@@ -58,6 +57,7 @@ class CookingPower:
     points: int
     ci_low_w: float
     ci_high_w: float
+    valid: bool
     reasons: list[str]
 
 
@@ -160,8 +160,17 @@ def cooking_power(points: PowerPoints, mass_kg: float, area_m2: float) -> Cookin
     wide = (
         float(student.ppf(0.975, freedom)) * scatter * np.sqrt(1 / len(x) + (STANDARD_RISE_K - x.mean()) ** 2 / spread)
     )
+    reasons = _reasons(points, r2, mass_kg, area_m2)
     return CookingPower(
-        at, slope, intercept, r2, len(x), at - float(wide), at + float(wide), _reasons(points, r2, mass_kg, area_m2)
+        standard_power_w=at,
+        slope_w_k=slope,
+        intercept_w=intercept,
+        r2=r2,
+        points=len(x),
+        ci_low_w=at - float(wide),
+        ci_high_w=at + float(wide),
+        valid=not reasons,
+        reasons=reasons,
     )
 
 
