@@ -42,7 +42,7 @@ from drylamp.core.sky.generator import made_up_weather
 from drylamp.core.sky.plane import sky_light
 from drylamp.core.sky.weather import ClearDay, Span, Weather
 from drylamp.core.sweep import ready, stand, sweep
-from drylamp.core.twin import Adjustments, scene_of, simulate
+from drylamp.core.twin import scene_of, simulate
 from drylamp.demo.scenario import OVEN, STEW, TERRACE, demo_now
 
 DAY, JUNE = ClearDay(tmin_c=15, tmax_c=26), date(2025, 6, 12)
@@ -68,7 +68,7 @@ def scene(weather: Weather, load: PotLoad | None = None, hours: tuple[int, int] 
     """The demo's oven and what drives it, for hours of a day."""
     line = skyline(TERRACE.spots[0])
     light = sky_light(weather.sun, weather.ghi_w_m2, weather.dni_w_m2, weather.dhi_w_m2, TERRACE.albedo, line)
-    made = scene_of(OVEN, load, sun_plan(weather.sun, light), line, Adjustments())
+    made = scene_of(OVEN, load, sun_plan(weather.sun, light), line)
     part = slice(hours[0] * 60, hours[1] * 60)
     substeps = reset_substeps(jump_substeps(weather.wind_m_s, weather.ghi_w_m2)[part], weather.dt_s)
     drive = Drive(

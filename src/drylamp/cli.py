@@ -21,6 +21,16 @@ from pydantic import ValidationError
 from drylamp.core.checks import DryLampError, InputProblem, explain
 
 DATA_NAME = "drylamp.sqlite3"
+PLAYED: dict[str, tuple[str, ...]] = {
+    "logger": (),
+    "humidity-probe": ("humidity",),
+    "scale": ("mass",),
+    "moisture-meter": ("moisture",),
+    "pyranometer": ("sun",),
+    "wind-meter": ("wind",),
+    "flow-meter": ("flow",),
+}
+"""Stand-ins that post to a trial, and the quantities each one reads; the logger reads all that the trial wants."""
 
 
 def fail(message: str) -> NoReturn:
@@ -238,9 +248,11 @@ def _serve(settings, port: int) -> None:  # type: ignore[no-untyped-def]
 
 
 @main.command("stand-in")
-@click.argument("instrument", type=click.Choice(["logger", "weather"]))
+@click.argument("instrument", type=click.Choice([*PLAYED, "weather"]))
 @click.option("--url", default="http://127.0.0.1:8411", show_default=True)
-@click.option("--trial", type=int, help="Number of a running trial (logger).")
+@click.option("--trial", type=int, help="Number of a running trial (all but the weather).")
+@click.option("--token", default="", help="The trial's token; asked from the app on this machine when left out.")
+@click.option("--csv", "as_csv", is_flag=True, help="Post lines of CSV instead of JSON.")
 @click.option(
     "--port", default=8412, show_default=True, help="Where the weather service listens; 0 takes any free port."
 )
@@ -249,17 +261,23 @@ def _serve(settings, port: int) -> None:  # type: ignore[no-untyped-def]
 @click.option("--minutes", default=30.0, show_default=True, help="Trial time to cover.")
 @click.option("--seed", default=1, show_default=True)
 @click.option("--noise", default=0.3, show_default=True, help="Noise, K.")
+@click.option("--drift", default=0.0, show_default=True, help="Drift of thermometers, K/h.")
+@click.option("--clock-off", default=0.0, show_default=True, help="Minutes that its clock is ahead.")
 @click.option("--drop-out", default=0.0, show_default=True, type=click.FloatRange(0, 0.9), help="Share of values lost.")
 def stand_in(
     instrument: str,
     url: str,
     trial: int | None,
+    token: str,
+    as_csv: bool,
     port: int,
     speed: float,
     every_s: float,
     minutes: float,
     seed: int,
     noise: float,
+    drift: float,
+    clock_off: float,
     drop_out: float,
 ) -> None:
     """Stand in for an instrument: post readings to a running trial, or answer as a weather service for the app's sites."""
@@ -270,15 +288,23 @@ def stand_in(
         return
     if trial is None:
         fail("--trial: is missing; give the number of a running trial")
-    from drylamp.instruments.logger import Truth, run_logger
+    from drylamp.instruments.logger import Posting, Truth, run_logger
 
-    truth = Truth(noise_k=noise, drop_out=drop_out, seed=seed)
+    truth = Truth(noise_k=noise, drift_k_h=drift, drop_out=drop_out, clock_minutes=clock_off, seed=seed)
+    how = Posting(speed, every_s, minutes, "csv" if as_csv else "json", PLAYED[instrument])
     try:
-        run_logger(url.rstrip("/"), trial, speed, every_s, minutes, truth, click.echo)
+        run_logger(url.rstrip("/"), trial, token or _token(url, trial), how, truth, click.echo)
     except urllib.error.HTTPError as error:
         fail(f"{instrument}: the server refused ({json.load(error).get('detail', error.reason)})")
     except OSError as error:
         fail(f"{instrument}: {url} cannot be reached ({error})")
+
+
+def _token(url: str, trial: int) -> str:
+    import urllib.request
+
+    with urllib.request.urlopen(f"{url.rstrip('/')}/api/trials/{trial}", timeout=10) as answer:
+        return str(json.load(answer)["token"])
 
 
 def _weather_service(url: str, port: int, seed: int, drop_out: float) -> None:

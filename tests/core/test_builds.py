@@ -7,12 +7,12 @@ import pytest
 from pydantic import ValidationError
 
 from drylamp.core import tables
-from drylamp.core.advice import limits
 from drylamp.core.advice.plan import day_plan
 from drylamp.core.builds.box_oven import BoxOven, FlapMirror, GlazedCover, WallLayer
 from drylamp.core.builds.box_oven_optics import BoxOptics
 from drylamp.core.builds.box_oven_recipe import network_of, wall_u_w_m2k
 from drylamp.core.builds.box_oven_section import section_of
+from drylamp.core.builds.kinds import kind_of
 from drylamp.core.case import Case
 from drylamp.core.checks import InputProblem, explain
 from drylamp.core.engine import forecast, run_case, weather_of
@@ -192,10 +192,10 @@ def test_outcome_of_the_example():
 def test_ledger_of_a_window_sums_to_a_hundred(site):
     _, run = run_case(example_case())
     start = run.edge_s[0] + 11 * 3600
-    ledger = ledger_between(site, run, start, start + 3600)
+    ledger = ledger_between(site, example_case().build, run, start, start + 3600)
     assert sum(line.of_hundred for line in ledger.lines) == pytest.approx(100, abs=1e-6)
     assert ledger.opening_wh == pytest.approx(ledger.opening_w, rel=1e-9)
-    night = ledger_between(site, run, run.edge_s[0], run.edge_s[0] + 3600)
+    night = ledger_between(site, example_case().build, run, run.edge_s[0], run.edge_s[0] + 3600)
     assert all(line.of_hundred == 0 for line in night.lines)
 
 
@@ -254,7 +254,7 @@ def test_own_material_goes_through_the_same_model_and_stays_with_the_build(oven)
     own = BoxOven.model_validate({**oven.model_dump(), "lining": OWN_TIN})
     assert tables.absorber(own.lining).absorptance == 0.45
     assert BoxOven.model_validate_json(own.model_dump_json()) == own
-    assert "Inside of a tea tin" in [row.title for _, _, row in limits._parts(own)]
+    assert "Inside of a tea tin" in [row.title for _, _, row in kind_of(own).materials(own)]
 
 
 def test_errors_in_an_own_material_are_at_its_field(oven):

@@ -18,7 +18,6 @@ from drylamp.core.loads.pot import PotLoad
 from drylamp.core.outcome import Outcome
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import ClearDay, Span, span_edges_s, step_length_s
-from drylamp.core.twin import ACCOUNT_TITLES, ACCOUNTS
 from drylamp.demo.scenario import FIRST_OVEN, OVEN, SOUTHERN, STEW, TERRACE, WATER, example_case
 
 
@@ -50,8 +49,8 @@ def test_models_cannot_be_changed_in_place():
 
 def test_kinds_are_a_registry():
     assert kind_of(OVEN) is KINDS["box-oven"]
-    assert KINDS["box-oven"].hot_node == "tray"
-    assert set(ACCOUNT_TITLES) == set(ACCOUNTS)
+    assert kind_of(OVEN).hot_node(OVEN) == "tray"
+    assert all(kind.useful_account in kind.accounts for kind in KINDS.values())
 
 
 def test_require_and_unknown_name():

@@ -9,9 +9,10 @@ import pytest
 from drylamp.core.checks import InputProblem
 from drylamp.core.loads.pot import PotLoad
 from drylamp.core.sky.weather import ClearDay
+from drylamp.core.trials.facts import ChannelFacts, EventFacts, TrialFacts
 from drylamp.core.trials.plausible import check_temperature
 from drylamp.core.trials.protocols import PROTOCOLS, find_protocol, next_reading_minute
-from drylamp.core.trials.verdict import ChannelFacts, EventFacts, TrialFacts, judge
+from drylamp.core.trials.verdict import judge
 from drylamp.core.twin import Adjustments
 from drylamp.demo.scenario import OVEN, STEW, TERRACE, WATER
 from drylamp.instruments.logger import Truth, samples
@@ -24,11 +25,11 @@ def made_trial(
     minutes: tuple[float, ...] = (0, 5, 10, 20, 30, 45, 60, 75, 90, 105, 120), events: list[EventFacts] | None = None,
     control: bool = False, sky: str = "clear", preheated: bool = False,
 ) -> TrialFacts:  # fmt: skip
-    channels = [ChannelFacts(channel=n, title=n, node=n, doubt_k=doubt_k, times=[], values_c=[]) for n in nodes]
+    channels = [ChannelFacts(channel=n, title=n, node=n, doubt=doubt_k, times=[], values=[]) for n in nodes]
     if control:
         channels.append(
             ChannelFacts(
-                channel="control", title="tin", node="outside", is_control=True, doubt_k=doubt_k, times=[], values_c=[]
+                channel="control", title="tin", node="outside", is_control=True, doubt=doubt_k, times=[], values=[]
             )
         )
     facts = TrialFacts(
@@ -39,9 +40,7 @@ def made_trial(
     filled = []
     for channel in channels:
         mine = [s for s in found if s.channel == channel.channel]
-        filled.append(
-            channel.model_copy(update={"times": [s.time for s in mine], "values_c": [s.value_c for s in mine]})
-        )
+        filled.append(channel.model_copy(update={"times": [s.time for s in mine], "values": [s.value for s in mine]}))
     return facts.model_copy(update={"channels": filled})
 
 
@@ -95,9 +94,9 @@ def test_readings_after_an_opening_are_not_held_against_the_twin():
     tray = facts.channels[1]
     spoiled = [
         v - 30 if 59 <= (t - START).total_seconds() / 60 <= 61 else v
-        for t, v in zip(tray.times, tray.values_c, strict=True)
+        for t, v in zip(tray.times, tray.values, strict=True)
     ]
-    facts = facts.model_copy(update={"channels": [facts.channels[0], tray.model_copy(update={"values_c": spoiled})]})
+    facts = facts.model_copy(update={"channels": [facts.channels[0], tray.model_copy(update={"values": spoiled})]})
     verdict = judge(TERRACE, OVEN, facts)
     assert not verdict.channels[1].real
     assert "after opened shown but not held against the twin" in " ".join(verdict.sentences)
@@ -110,7 +109,7 @@ def test_first_figure_is_measured_on_a_steady_tray():
     truth = Truth(adjustments=Adjustments(), noise_k=0.1)
     figure = judge(TERRACE, OVEN, made_trial(truth, minutes=long)).figures[0]
     assert figure.value == pytest.approx(figure.twin, abs=2.5 * figure.doubt)
-    assert figure.grade == "A"
+    assert figure.grade == "grade A"
     early = judge(TERRACE, OVEN, made_trial(truth, minutes=(0, 5, 10))).figures[0]
     assert early.value is None
     assert "still warming" in early.words
@@ -140,7 +139,7 @@ def test_preheating_is_known_to_the_twin():
 
 def test_measured_air_replaces_the_noted_one():
     facts = made_trial(Truth(adjustments=Adjustments(), noise_k=0.0), ("tray", "air"))
-    hot = facts.channels[1].model_copy(update={"values_c": [v + 10 for v in facts.channels[1].values_c]})
+    hot = facts.channels[1].model_copy(update={"values": [v + 10 for v in facts.channels[1].values]})
     moved = judge(TERRACE, OVEN, facts.model_copy(update={"channels": [facts.channels[0], hot]}))
     assert "air as measured" in moved.weather
     assert moved.channels[0].bias_k < -5
@@ -154,7 +153,7 @@ def test_control_is_paired_in_time():
 
 def test_nothing_to_judge():
     facts = made_trial(Truth(), minutes=(0, 5))
-    empty = [c.model_copy(update={"times": [], "values_c": []}) for c in facts.channels]
+    empty = [c.model_copy(update={"times": [], "values": []}) for c in facts.channels]
     with pytest.raises(InputProblem, match="no reading inside the build"):
         judge(TERRACE, OVEN, facts.model_copy(update={"channels": empty}))
     odd = [facts.channels[0].model_copy(update={"node": "cellar"})]

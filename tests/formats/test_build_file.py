@@ -5,7 +5,7 @@ import json
 import pytest
 from pydantic import ValidationError
 
-from drylamp.core.checks import InputProblem
+from drylamp.core.checks import InputProblem, explain
 from drylamp.formats.build_file import read_build, write_build
 
 
@@ -37,4 +37,4 @@ def test_a_wrong_field_keeps_its_path(oven):
     raw["spec"]["cover"]["thickness_m"] = -1
     with pytest.raises(ValidationError) as caught:
         read_build(json.dumps(raw))
-    assert caught.value.errors()[0]["loc"] == ("spec", "cover", "thickness_m")
+    assert explain(caught.value)[0].field == "spec.cover.thickness_m"

@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import Records, Span, from_records, span_edges_s
+from drylamp.core.trials.instruments import in_base
 from drylamp.formats.readings_csv import parse_readings
 from drylamp.formats.weather_csv import read_weather_csv
 
@@ -48,7 +49,7 @@ def test_any_wide_file_comes_back(values: list[float], delimiter: str, comma: bo
     parsed = parse_readings("\n".join(lines), ZoneInfo("Europe/Madrid"), START)
     assert parsed.preview.refused == []
     assert parsed.preview.questions == []
-    assert [r.value_c for r in parsed.readings] == pytest.approx(values, abs=0.01)
+    assert [in_base(r.value, r.unit, "temperature") for r in parsed.readings] == pytest.approx(values, abs=0.01)
     assert [r.time for r in parsed.readings] == [START + timedelta(minutes=2 * k) for k in range(len(values))]
 
 

@@ -8,7 +8,7 @@ from click.testing import CliRunner
 
 from drylamp.cli import main
 from drylamp.core.sky.weather import ClearDay
-from drylamp.core.trials.verdict import ChannelFacts, TrialFacts
+from drylamp.core.trials.facts import ChannelFacts, TrialFacts
 from drylamp.demo.scenario import OVEN, TERRACE, demo_now
 from drylamp.instruments.logger import Truth, samples
 from tests.serving import Server
@@ -16,13 +16,13 @@ from tests.serving import Server
 FACTS = TrialFacts(
     name="t", protocol="free-log", started=demo_now(), spot="terrace", weather=ClearDay(tmin_c=14, tmax_c=25), load=None,
     preheated=False, events=[],
-    channels=[ChannelFacts(channel="tray", title="tray", node="tray", doubt_k=1, times=[], values_c=[])],
+    channels=[ChannelFacts(channel="tray", title="tray", node="tray", doubt=1, times=[], values=[])],
 )  # fmt: skip
 MINUTES = [0.5 * k for k in range(120)]
 
 
 def values(truth: Truth) -> np.ndarray:
-    return np.array([s.value_c for s in samples(TERRACE, OVEN, FACTS, truth, MINUTES)])
+    return np.array([s.value for s in samples(TERRACE, OVEN, FACTS, truth, MINUTES)])
 
 
 def test_one_seed_one_series():
@@ -53,13 +53,13 @@ def test_logger_posts_into_a_running_trial(tmp_path):
     """Two inside probes and a control, ten minutes at 600×, then again: nothing is written twice."""
     server = Server(tmp_path, "demo")
     try:
-        before = len(get(f"{server.url}/api/trials/4")["readings"])
+        before = get(f"{server.url}/api/trials/4")["reading_count"]
         words = ["stand-in", "logger", "--url", server.url, "--trial", "4", "--speed", "600", "--minutes", "10"]
         result = CliRunner().invoke(main, words)
         assert result.exit_code == 0, result.output
         assert "63 readings acknowledged" in result.output
         after = get(f"{server.url}/api/trials/4")
-        assert len(after["readings"]) == before + 63
+        assert after["reading_count"] == before + 63
         assert {r["source"] for r in after["readings"]} == {"hand", "logger"}
         again = CliRunner().invoke(main, [*words[:-1], "1"])
         assert "9 readings acknowledged" in again.output

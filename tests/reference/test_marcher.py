@@ -90,7 +90,6 @@ def oven_drive(sky: str, start_hour: float, hours: float, loaded: bool, jumps: b
     weather = weather_of(TERRACE, ClearDay(tmin_c=15, tmax_c=26, sky=sky), Span(start=date(2025, 6, 12)))
     from drylamp.core.sky.dome import skyline
     from drylamp.core.sky.plane import sky_light
-    from drylamp.core.twin import Adjustments
 
     line = skyline(TERRACE.spots[0])
     dni = weather.dni_w_m2.copy()
@@ -99,7 +98,7 @@ def oven_drive(sky: str, start_hour: float, hours: float, loaded: bool, jumps: b
         shaded = np.repeat(random.random(len(dni) // 4 + 1) < 0.4, 4)[: len(dni)]
         dni = np.where(shaded, 0.1 * dni, dni)
     light = sky_light(weather.sun, weather.ghi_w_m2, dni, weather.dhi_w_m2, 0.2, line)
-    scene = scene_of(OVEN, STEW if loaded else None, sun_plan(weather.sun, light), line, Adjustments())
+    scene = scene_of(OVEN, STEW if loaded else None, sun_plan(weather.sun, light), line)
     window = slice(int(start_hour * 60), int((start_hour + hours) * 60))
     substeps = jump_substeps(weather.wind_m_s, light.beam_w_m2)[window]
     drive = Drive(

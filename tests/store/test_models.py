@@ -56,7 +56,7 @@ def test_readings_behave_like_a_dictionary(steps: list[tuple[str, int, int]]):
                     elif model[time] == value:
                         assert result.repeated == 1
                     else:
-                        assert [r.value_c for r in result.contradicting] == [float(value)]
+                        assert [r.value for r in result.contradicting] == [float(value)]
                 elif action == "withdraw":
                     known = time in model or time in hidden
                     assert readings.withdraw_reading(db, trial, "tray", time, NOW) is known
@@ -66,7 +66,7 @@ def test_readings_behave_like_a_dictionary(steps: list[tuple[str, int, int]]):
                     readings.withdraw_reading(db, trial, "tray", time, None)
                     if time in hidden:
                         model[time] = hidden.pop(time)
-                assert {r.time_ms: r.value_c for r in readings.list_readings(db, trial)} == model
+                assert {r.time_ms: r.value for r in readings.list_readings(db, trial)} == model
                 assert readings.count_readings(db, trial) == len(model)
         store.close()
 

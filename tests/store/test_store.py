@@ -201,8 +201,8 @@ def test_readings_are_idempotent(db, trial_id):
 def test_contradicting_reading_is_told_and_not_written(db, trial_id):
     readings.add_readings(db, trial_id, [reading(1000, 50.0)])
     result = readings.add_readings(db, trial_id, [reading(1000, 60.0)])
-    assert [r.value_c for r in result.contradicting] == [60.0]
-    assert [r.value_c for r in readings.list_readings(db, trial_id)] == [50.0]
+    assert [r.value for r in result.contradicting] == [60.0]
+    assert [r.value for r in readings.list_readings(db, trial_id)] == [50.0]
 
 
 def test_withdrawn_reading_can_come_back_or_be_replaced(db, trial_id):
@@ -224,7 +224,7 @@ def test_a_batch_is_all_or_nothing(db, trial_id):
 
 def test_last_reading_before(db, trial_id):
     readings.add_readings(db, trial_id, [reading(1000, 50.0), reading(2000, 60.0)])
-    assert readings.last_reading(db, trial_id, "tray", 2000).value_c == 50.0
+    assert readings.last_reading(db, trial_id, "tray", 2000).value == 50.0
     assert readings.last_reading(db, trial_id, "tray", 1000) is None
 
 

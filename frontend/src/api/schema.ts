@@ -39,6 +39,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Draw the places of samples by lot; the same seed draws the same places. */
+        post: operations["builds_places_places_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{id}": {
         parameters: {
             query?: never;
@@ -68,6 +85,40 @@ export interface paths {
         put?: never;
         /** Bring a build back. */
         post: operations["builds_bring_back__int_id__bring_back_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/calibration/{part_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring a calibration back. */
+        post: operations["builds_restore_calibration__int_id__calibration__int_part_id__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/calibration/{part_id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take an accepted calibration back; the one before it, or the textbook, is in force again. */
+        post: operations["builds_withdraw_calibration__int_id__calibration__int_part_id__withdraw_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -393,7 +444,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List protocols, instruments and kinds of event. */
+        /** List protocols, instruments, units, words and kinds of event. */
         get: operations["trials_book_book_get"];
         put?: never;
         post?: never;
@@ -410,8 +461,59 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Show a trial with its readings and events. */
+        /** Show a trial with its latest readings, events and photos. */
         get: operations["trials_get__int_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Fit, and keep the result as the build's calibration, with this trial and the revision it tested. */
+        post: operations["trials_accept__int_id__accept_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/channels/{channel}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change what is known of a channel's instrument, its calibration included, or add the channel; readings stay as they were read. */
+        put: operations["trials_change_channel__int_id__channels__string_channel__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Bring this trial and another to one day by the other's twin, and hold one part against the other. */
+        get: operations["trials_compare__int_id__compare_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -446,7 +548,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Note an event. */
+        /** Note an event; sent twice with one uid it is noted once. */
         post: operations["trials_add_event__int_id__events_post"];
         delete?: never;
         options?: never;
@@ -454,7 +556,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/trials/{id}/events/{event_id}/withdraw": {
+    "/api/trials/{id}/events/{part_id}/withdraw": {
         parameters: {
             query?: never;
             header?: never;
@@ -464,7 +566,58 @@ export interface paths {
         get?: never;
         put?: never;
         /** Take an event back. */
-        post: operations["trials_withdraw_event__int_id__events__int_event_id__withdraw_post"];
+        post: operations["trials_withdraw_event__int_id__events__int_part_id__withdraw_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/export.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Give all readings and events as CSV. */
+        get: operations["trials_export_csv__int_id__export_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/export.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Give everything about a trial as JSON, photos included. */
+        get: operations["trials_export_json__int_id__export_json_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Fit the twin's doubtful parameters to a trial; changes nothing. */
+        post: operations["trials_fit_trial__int_id__fit_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -481,7 +634,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Import a file: everything, or with ``skip`` everything but the refused rows; open questions stop it. */
-        post: operations["trials_commit__int_id__import_post"];
+        post: operations["readings_commit__int_id__import_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -497,8 +650,25 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Say what an import would do; writes nothing. */
-        post: operations["trials_preview__int_id__import_preview_post"];
+        /** Say what an import would do and where its columns would go; writes nothing. */
+        post: operations["readings_preview__int_id__import_preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/ingest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take readings from a logger: JSON ``{"readings": [...]}`` or lines ``time,channel,value[,unit]`` as text/csv, with the trial's token. */
+        post: operations["readings_ingest__int_id__ingest_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -513,9 +683,77 @@ export interface paths {
             cookie?: never;
         };
         /** What a logger asks before it starts: the trial, and up to which minute it is covered. */
-        get: operations["trials_logger_setup__int_id__logger_setup_get"];
+        get: operations["readings_logger_setup__int_id__logger_setup_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a photo, sent as the body; it is made smaller and stripped of where it was taken. */
+        post: operations["trials_add_photo__int_id__photos_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/photos/{part_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Give a photo. */
+        get: operations["trials_photo__int_id__photos__int_part_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/photos/{part_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring a photo back. */
+        post: operations["trials_restore_photo__int_id__photos__int_part_id__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/photos/{part_id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a photo back. */
+        post: operations["trials_withdraw_photo__int_id__photos__int_part_id__withdraw_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -532,7 +770,24 @@ export interface paths {
         get?: never;
         put?: never;
         /** Write readings; idempotent by channel and time, on disk before this answers. */
-        post: operations["trials_add_readings__int_id__readings_post"];
+        post: operations["readings_add_readings__int_id__readings_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/readings.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Give the reading times as a calendar with alarms. */
+        get: operations["trials_calendar__int_id__readings_ics_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -549,7 +804,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Bring a withdrawn reading back. */
-        post: operations["trials_restore__int_id__readings_restore_post"];
+        post: operations["readings_restore__int_id__readings_restore_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -566,7 +821,41 @@ export interface paths {
         get?: never;
         put?: never;
         /** Take a reading back. */
-        post: operations["trials_withdraw__int_id__readings_withdraw_post"];
+        post: operations["readings_withdraw__int_id__readings_withdraw_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/series": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Give what a chart is drawn from: few enough points for the eye with every extreme kept, all of them when zoomed in. */
+        get: operations["readings_series__int_id__series_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/shift-clock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Move what loggers and files stamped; the same number with the other sign undoes it. */
+        post: operations["readings_shift_clock__int_id__shift_clock_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -717,6 +1006,44 @@ export interface components {
             top_service_c: number;
         };
         /**
+         * Adjustments
+         * @description What calibration may change in the twin: factors on its doubtful parameters; ``parts`` by the parameter's own name.
+         */
+        Adjustments: {
+            /**
+             * Contact
+             * @default 1
+             */
+            contact?: number;
+            /**
+             * Leak
+             * @default 1
+             */
+            leak?: number;
+            /**
+             * Loss
+             * @default 1
+             */
+            loss?: number;
+            /**
+             * Mass
+             * @default 1
+             */
+            mass?: number;
+            /**
+             * Optical
+             * @default 1
+             */
+            optical?: number;
+            /**
+             * Parts
+             * @description Such as absorptance:sample-a
+             */
+            parts?: {
+                [key: string]: number;
+            };
+        };
+        /**
          * AimAnswer
          * @description Sun's path, spots, and the schools of tilt.
          */
@@ -768,6 +1095,16 @@ export interface components {
             solar_noon: string;
             /** Spots */
             spots: components["schemas"]["SpotHours"][];
+        };
+        /**
+         * Answer
+         * @description One way to answer a question.
+         */
+        Answer: {
+            /** Code */
+            code: string;
+            /** Title */
+            title: string;
         };
         /**
          * Arrow
@@ -947,7 +1284,8 @@ export interface components {
              * @default
              */
             note?: string;
-            spec: components["schemas"]["BoxOven"];
+            /** Spec */
+            spec: components["schemas"]["BoxOven"] | components["schemas"]["Coupons"];
             /**
              * Spot
              * @default null
@@ -964,6 +1302,7 @@ export interface components {
          * @description A build at a revision.
          */
         BuildView: {
+            calibration: components["schemas"]["CalibrationView"] | null;
             /** Can Undo */
             can_undo: boolean;
             /** Created At */
@@ -981,19 +1320,68 @@ export interface components {
             revision: number;
             /** Site Id */
             site_id: number;
-            spec: components["schemas"]["BoxOven"];
+            /** Spec */
+            spec: components["schemas"]["BoxOven"] | components["schemas"]["Coupons"];
             /** Spot */
             spot: string | null;
         };
         /**
+         * Calibration
+         * @description What a probe showed in melting ice, and in boiling water here if that was tried; both as read, °C.
+         */
+        Calibration: {
+            /**
+             * Boil C
+             * @default null
+             */
+            boil_c?: number | null;
+            /**
+             * Ice C
+             * @default null
+             */
+            ice_c?: number | null;
+        };
+        /**
+         * CalibrationView
+         * @description What a trial taught the twin of a build; ``older`` when the build was changed since the trial.
+         */
+        CalibrationView: {
+            /** Accepted At */
+            accepted_at: string;
+            adjustments: components["schemas"]["Adjustments"];
+            /** Build Revision */
+            build_revision: number;
+            /** Id */
+            id: number;
+            /** Older */
+            older: boolean;
+            /** Trial Id */
+            trial_id: number;
+            /** Trial Name */
+            trial_name: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * ChannelFacts
-         * @description One channel of a trial and its readings, oldest first.
+         * @description One channel of a trial and its readings in base units, oldest first.
+         *
+         *     Attributes:
+         *         device: readings by one and the same device share its error, which cancels in a difference
+         *         doubts: of single readings where they differ from the channel's (words), else empty
          */
         ChannelFacts: {
             /** Channel */
             channel: string;
-            /** Doubt K */
-            doubt_k: number;
+            /**
+             * Device
+             * @default
+             */
+            device?: string;
+            /** Doubt */
+            doubt: number;
+            /** Doubts */
+            doubts?: number[];
             /**
              * Is Control
              * @default false
@@ -1001,12 +1389,47 @@ export interface components {
             is_control?: boolean;
             /** Node */
             node: string;
+            /**
+             * Quantity
+             * @default temperature
+             * @enum {string}
+             */
+            quantity?: "temperature" | "sun" | "wind" | "humidity" | "mass" | "moisture" | "flow";
             /** Times */
             times: string[];
             /** Title */
             title: string;
-            /** Values C */
-            values_c: number[];
+            /** Values */
+            values: number[];
+        };
+        /**
+         * ChannelSeries
+         * @description A channel's readings for a chart: all of them (``raw``), or so many that draw like all, every extreme among them.
+         */
+        ChannelSeries: {
+            /** Channel */
+            channel: string;
+            /** Count */
+            count: number;
+            /** Doubt */
+            doubt: number;
+            /** Is Control */
+            is_control: boolean;
+            /** Node */
+            node: string;
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "temperature" | "sun" | "wind" | "humidity" | "mass" | "moisture" | "flow";
+            /** Raw */
+            raw: boolean;
+            /** Times Ms */
+            times_ms: number[];
+            /** Title */
+            title: string;
+            /** Values */
+            values: (number | null)[];
         };
         /**
          * ChannelVerdict
@@ -1036,14 +1459,23 @@ export interface components {
         };
         /**
          * ChannelView
-         * @description A channel of a trial: which part of the build (or ``air``, or outside for a control) it reads.
+         * @description A channel of a trial: which part of the build (or ``air``, ``sun``, ``wind``, or outside for a control) it reads, and with what.
          */
         ChannelView: {
+            /** @default null */
+            calibration?: components["schemas"]["Calibration"] | null;
             /**
-             * Doubt K
+             * Device
+             * @description Channels read by one device share its error, which cancels in a difference
+             * @default
+             */
+            device?: string;
+            /**
+             * Doubt
+             * @description Half the range that holds the truth in 19 cases of 20, in the quantity's base, or a share
              * @default null
              */
-            doubt_k?: number | null;
+            doubt?: number | null;
             /**
              * Instrument
              * @default probe
@@ -1058,6 +1490,18 @@ export interface components {
             name: string;
             /** Node */
             node: string;
+            /**
+             * Quantity
+             * @description Follows from the instrument where not given
+             * @default null
+             */
+            quantity?: ("temperature" | "sun" | "wind" | "humidity" | "mass" | "moisture" | "flow") | null;
+            /**
+             * Set To
+             * @description Emittance that an infrared thermometer is set to; 0.95 where not given
+             * @default null
+             */
+            set_to?: number | null;
             /** Title */
             title: string;
         };
@@ -1117,22 +1561,24 @@ export interface components {
         };
         /**
          * Column
-         * @description One column of values as it was read.
+         * @description One column of values as it was read; low and high in the quantity's base.
          */
         Column: {
             /** Count */
             count: number;
-            /** High C */
-            high_c: number | null;
-            /** Low C */
-            low_c: number | null;
+            /** High */
+            high: number | null;
+            /** Low */
+            low: number | null;
             /** Name */
             name: string;
             /**
-             * Unit
+             * Quantity
              * @enum {string}
              */
-            unit: "C" | "F";
+            quantity: "temperature" | "sun" | "wind" | "humidity" | "mass" | "moisture" | "flow";
+            /** Unit */
+            unit: string;
             /** Unit Seen */
             unit_seen: boolean;
         };
@@ -1144,6 +1590,131 @@ export interface components {
             channel: components["schemas"]["ChannelView"];
             /** Column */
             column: string;
+        };
+        /**
+         * Comparison
+         * @description A difference with its doubt, whether it is real, and what it would take to tell.
+         */
+        Comparison: {
+            /** Control */
+            control: string;
+            /** Difference K */
+            difference_k: number;
+            /** Doubt K */
+            doubt_k: number;
+            /** Pairs */
+            pairs: components["schemas"]["Pair"][];
+            /** Pairs Used */
+            pairs_used: number;
+            /** Real */
+            real: boolean;
+            /** Scatter K */
+            scatter_k: number;
+            /** Tested */
+            tested: string;
+            /** To Tell */
+            to_tell: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Coupons
+         * @description Equal samples on one board; their order is their place, row by row from the upper left.
+         */
+        Coupons: {
+            /**
+             * Air Space M
+             * @description Sample to glass
+             * @default 0.03
+             */
+            air_space_m?: number;
+            /**
+             * Board
+             * @description From the samples outward
+             */
+            board: components["schemas"]["WallLayer"][];
+            /**
+             * Board Finish
+             * @default bare-wood
+             */
+            board_finish?: string | components["schemas"]["Absorber"];
+            /**
+             * Columns
+             * @default 3
+             */
+            columns?: number;
+            /**
+             * Contact
+             * @default lying
+             * @enum {string}
+             */
+            contact?: "lying" | "spacers" | "stood-off";
+            /** @default null */
+            cover?: components["schemas"]["GlazedCover"] | null;
+            /**
+             * Edges
+             * @description Sides of the samples: bare, or insulated
+             * @default open
+             * @enum {string}
+             */
+            edges?: "open" | "wrapped";
+            /**
+             * Facing Deg
+             * @description The way the board looks, clockwise from north
+             */
+            facing_deg: number;
+            /**
+             * Kind
+             * @default coupons
+             * @constant
+             */
+            kind?: "coupons";
+            /**
+             * Length M
+             * @description Up the slope; unused by discs
+             * @default 0.1
+             */
+            length_m?: number;
+            /** Samples */
+            samples: components["schemas"]["Sample"][];
+            /**
+             * Seal Gap Mm
+             * @description All round the cover
+             * @default 0.5
+             */
+            seal_gap_mm?: number;
+            /**
+             * Shape
+             * @default plate
+             * @enum {string}
+             */
+            shape?: "plate" | "disc";
+            /**
+             * @description What a sample is made of
+             * @default {
+             *       "material": "sheet-steel",
+             *       "thickness_m": 0.0003
+             *     }
+             */
+            sheet?: components["schemas"]["WallLayer"];
+            /**
+             * Spacing M
+             * @description Between samples, and to the edge
+             * @default 0.04
+             */
+            spacing_m?: number;
+            /**
+             * Tilt Deg
+             * @description Tilt of the board from level
+             * @default 0
+             */
+            tilt_deg?: number;
+            /**
+             * Width M
+             * @description Of a sample; a disc's diameter
+             * @default 0.1
+             */
+            width_m?: number;
         };
         /**
          * Cover
@@ -1362,14 +1933,19 @@ export interface components {
         };
         /**
          * EventFacts
-         * @description Something that happened during the trial.
+         * @description Something that happened during the trial; ``note`` carries what its kind asks for.
          */
         EventFacts: {
+            /**
+             * Channel
+             * @default
+             */
+            channel?: string;
             /**
              * Kind
              * @enum {string}
              */
-            kind: "cloud" | "gust" | "opened" | "turned" | "shaded" | "refilled" | "note";
+            kind: "cloud" | "gust" | "opened" | "turned" | "shaded" | "refilled" | "moved" | "sky" | "swapped" | "fade" | "flake" | "leak" | "note";
             /**
              * Note
              * @default
@@ -1382,17 +1958,40 @@ export interface components {
             time: string;
         };
         /**
+         * EventRow
+         * @description A kind of event: what it asks for beside its time, and for how long after it a reading is not held against anything.
+         */
+        EventRow: {
+            /**
+             * Asks
+             * @default
+             * @enum {string}
+             */
+            asks?: "" | "spot" | "facing" | "sky" | "channels" | "sample";
+            /** Disturbs Minutes */
+            disturbs_minutes: number;
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "cloud" | "gust" | "opened" | "turned" | "shaded" | "refilled" | "moved" | "sky" | "swapped" | "fade" | "flake" | "leak" | "note";
+            /** Title */
+            title: string;
+        };
+        /**
          * EventView
          * @description An event as kept.
          */
         EventView: {
+            /** Channel */
+            channel: string;
             /** Id */
             id: number;
             /**
              * Kind
              * @enum {string}
              */
-            kind: "cloud" | "gust" | "opened" | "turned" | "shaded" | "refilled" | "note";
+            kind: "cloud" | "gust" | "opened" | "turned" | "shaded" | "refilled" | "moved" | "sky" | "swapped" | "fade" | "flake" | "leak" | "note";
             /** Note */
             note: string;
             /**
@@ -1402,16 +2001,50 @@ export interface components {
             time: string;
         };
         /**
+         * Fading
+         * @description What a sample's lead over the control did from week to week.
+         */
+        Fading: {
+            /** Doubt Per Week K */
+            doubt_per_week_k: number;
+            /** First K */
+            first_k: number;
+            /** Last K */
+            last_k: number;
+            /** Per Week K */
+            per_week_k: number;
+            /** Real */
+            real: boolean;
+            /** Remarks */
+            remarks: string[];
+            /** Sample */
+            sample: string;
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * Figure
-         * @description A figure with its doubt; ``twin`` is the same figure from the twin.
+         * @description A figure with its doubt; ``twin`` is the same figure from the twin, ``passed`` against a goal or a published limit.
          */
         Figure: {
+            /**
+             * Digits
+             * @default 0
+             */
+            digits?: number;
             /** Doubt */
             doubt: number | null;
             /** Grade */
             grade: string;
             /** Name */
             name: string;
+            /**
+             * Passed
+             * @default null
+             */
+            passed?: boolean | null;
             /** Title */
             title: string;
             /** Twin */
@@ -1420,6 +2053,73 @@ export interface components {
             unit: string;
             /** Value */
             value: number | null;
+            /** Words */
+            words: string;
+        };
+        /**
+         * FinishEstimate
+         * @description Absorptance and emittance of one sample; emittance only where it was read warm in the dark.
+         */
+        FinishEstimate: {
+            absorptance: components["schemas"]["Property"];
+            emittance: components["schemas"]["Property"] | null;
+            /** Sample */
+            sample: string;
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Fit
+         * @description What a trial says of the twin's doubtful parameters.
+         */
+        Fit: {
+            adjustments: components["schemas"]["Adjustments"];
+            /** Cause */
+            cause: string;
+            /** Parameters */
+            parameters: components["schemas"]["FittedParameter"][];
+            /** Readings */
+            readings: number;
+            /** Rms After K */
+            rms_after_k: number;
+            /** Rms Before K */
+            rms_before_k: number;
+            /** Warnings */
+            warnings: string[];
+            /** Words */
+            words: string;
+        };
+        /**
+         * FitRequest
+         * @description Which doubtful parameters to fit; the kind's usual ones where none are named.
+         */
+        FitRequest: {
+            /** Parameters */
+            parameters?: string[];
+        };
+        /**
+         * FittedParameter
+         * @description One parameter with the range that holds it in 19 cases of 20; ``told`` says whether the readings decided it.
+         */
+        FittedParameter: {
+            /** Departs */
+            departs: boolean;
+            /** Effect K */
+            effect_k: number;
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** Name */
+            name: string;
+            /** Title */
+            title: string;
+            /** Told */
+            told: boolean;
+            /** Value */
+            value: number;
             /** Words */
             words: string;
         };
@@ -1514,6 +2214,21 @@ export interface components {
             thickness_m?: number;
         };
         /**
+         * Goal
+         * @description What the trial is held against: a part at a temperature, within a time where one is given.
+         */
+        Goal: {
+            /** At Least C */
+            at_least_c: number;
+            /** Node */
+            node: string;
+            /**
+             * Within Minutes
+             * @default null
+             */
+            within_minutes?: number | null;
+        };
+        /**
          * Handle
          * @description A grip that turns one number of the build: where it sits and what it turns about.
          */
@@ -1600,14 +2315,22 @@ export interface components {
          * @description Import after the preview was looked at.
          */
         ImportCommit: {
-            /** Accepted */
-            accepted?: string[];
+            /** Answers */
+            answers?: {
+                [key: string]: string;
+            };
             /**
              * Bad Rows
              * @default stop
              * @enum {string}
              */
             bad_rows?: "stop" | "skip";
+            /**
+             * Clock
+             * @default site
+             * @enum {string}
+             */
+            clock?: "site" | "standard" | "utc";
             /** Columns */
             columns: components["schemas"]["ColumnTarget"][];
             /**
@@ -1615,39 +2338,105 @@ export interface components {
              * @default file
              */
             name?: string;
+            /**
+             * Shift Minutes
+             * @default 0
+             */
+            shift_minutes?: number;
             /** Text */
             text: string;
             /** Units */
             units?: {
-                [key: string]: "C" | "F";
+                [key: string]: string;
             };
         };
         /**
+         * ImportPreview
+         * @description What an import would do, and where each column would go: to a channel by name, to a new one on a node, or nowhere.
+         */
+        ImportPreview: {
+            /** Goes To */
+            goes_to: {
+                [key: string]: string;
+            };
+            preview: components["schemas"]["Preview"];
+            /** Remembered */
+            remembered: boolean;
+        };
+        /**
          * ImportRequest
-         * @description A readings file: units by column where a person knows better, questions answered by their code.
+         * @description A readings file: units by column, the logger's clock and a shift where a person knows better, answers by question.
          */
         ImportRequest: {
+            /** Answers */
+            answers?: {
+                [key: string]: string;
+            };
+            /**
+             * Clock
+             * @default site
+             * @enum {string}
+             */
+            clock?: "site" | "standard" | "utc";
             /**
              * Name
              * @default file
              */
             name?: string;
+            /**
+             * Shift Minutes
+             * @default 0
+             */
+            shift_minutes?: number;
             /** Text */
             text: string;
             /** Units */
             units?: {
-                [key: string]: "C" | "F";
+                [key: string]: string;
             };
         };
         /**
+         * IngestAnswer
+         * @description What became of a batch: short, for small memories; lines that cannot be used by their number.
+         */
+        IngestAnswer: {
+            /** Contradicting */
+            contradicting: number;
+            /** Flagged */
+            flagged: {
+                [key: string]: number;
+            };
+            /** Refused */
+            refused: components["schemas"]["RefusedLine"][];
+            /** Repeated */
+            repeated: number;
+            /** Written */
+            written: number;
+        };
+        /**
          * Instrument
-         * @description What reads a channel, and how far it may be off.
+         * @description Something that reads: the quantity, its doubt, and whether the doubt is a share of the reading.
          */
         Instrument: {
-            /** Doubt K */
-            doubt_k: number;
+            /** Doubt */
+            doubt: number;
             /** Name */
             name: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "temperature" | "sun" | "wind" | "humidity" | "mass" | "moisture" | "flow";
+            /**
+             * Relative
+             * @default false
+             */
+            relative?: boolean;
             /** Title */
             title: string;
         };
@@ -1743,7 +2532,8 @@ export interface components {
             covered_minutes: number;
             facts: components["schemas"]["TrialFacts"];
             site: components["schemas"]["Site"];
-            spec: components["schemas"]["BoxOven"];
+            /** Spec */
+            spec: components["schemas"]["BoxOven"] | components["schemas"]["Coupons"];
         };
         /**
          * Materials
@@ -1864,7 +2654,8 @@ export interface components {
             note?: string;
             /** Site Id */
             site_id: number;
-            spec: components["schemas"]["BoxOven"];
+            /** Spec */
+            spec: components["schemas"]["BoxOven"] | components["schemas"]["Coupons"];
             /**
              * Spot
              * @default null
@@ -1873,14 +2664,19 @@ export interface components {
         };
         /**
          * NewEvent
-         * @description An event; time defaults to now.
+         * @description An event; time defaults to now. The same ``uid`` sent again is the same event.
          */
         NewEvent: {
+            /**
+             * Channel
+             * @default
+             */
+            channel?: string;
             /**
              * Kind
              * @enum {string}
              */
-            kind: "cloud" | "gust" | "opened" | "turned" | "shaded" | "refilled" | "note";
+            kind: "cloud" | "gust" | "opened" | "turned" | "shaded" | "refilled" | "moved" | "sky" | "swapped" | "fade" | "flake" | "leak" | "note";
             /**
              * Note
              * @default
@@ -1891,6 +2687,11 @@ export interface components {
              * @default null
              */
             time?: string | null;
+            /**
+             * Uid
+             * @default null
+             */
+            uid?: string | null;
         };
         /**
          * NewMaterial
@@ -1908,7 +2709,7 @@ export interface components {
         };
         /**
          * NewReading
-         * @description A reading as it arrives; time defaults to now.
+         * @description A reading as it arrives; time defaults to now. A word goes into ``typed`` and leaves ``value`` out.
          */
         NewReading: {
             /** Channel */
@@ -1926,21 +2727,25 @@ export interface components {
             /**
              * Unit
              * @default C
-             * @enum {string}
              */
-            unit?: "C" | "F";
-            /** Value */
-            value: number;
+            unit?: string;
+            /**
+             * Value
+             * @default null
+             */
+            value?: number | null;
         };
         /**
          * NewTrial
-         * @description A trial to start; weather defaults to the site's usual day under ``sky``.
+         * @description A trial to start; weather defaults to the site's usual day under ``sky``, channels to what the protocol wants.
          */
         NewTrial: {
             /** Build Id */
             build_id: number;
             /** Channels */
-            channels: components["schemas"]["ChannelView"][];
+            channels?: components["schemas"]["ChannelView"][];
+            /** @default null */
+            goal?: components["schemas"]["Goal"] | null;
             /** @default null */
             load?: components["schemas"]["PotLoad"] | null;
             /** Name */
@@ -2059,6 +2864,8 @@ export interface components {
             target_c: number | null;
             /** Times */
             times: string[];
+            /** Useful Account */
+            useful_account: string;
             /** Weather */
             weather: string;
         };
@@ -2080,6 +2887,25 @@ export interface components {
             revision: number;
         };
         /**
+         * Pair
+         * @description One reading and its control at the same time.
+         */
+        Pair: {
+            /** Control C */
+            control_c: number;
+            /** Difference K */
+            difference_k: number;
+            /** Left Out */
+            left_out: string;
+            /** Reading C */
+            reading_c: number;
+            /**
+             * Time
+             * Format: date-time
+             */
+            time: string;
+        };
+        /**
          * PathPoint
          * @description The sun at one time.
          */
@@ -2095,6 +2921,39 @@ export interface components {
              * Format: date-time
              */
             time: string;
+        };
+        /**
+         * PhotoView
+         * @description A photo as kept.
+         */
+        PhotoView: {
+            /** Channel */
+            channel: string;
+            /** Height */
+            height: number;
+            /** Id */
+            id: number;
+            /** Note */
+            note: string;
+            /**
+             * Time
+             * Format: date-time
+             */
+            time: string;
+            /** Width */
+            width: number;
+        };
+        /**
+         * PlacesRequest
+         * @description Samples whose places are to be drawn by lot.
+         */
+        PlacesRequest: {
+            /**
+             * Seed
+             * @default 0
+             */
+            seed?: number;
+            spec: components["schemas"]["Coupons"];
         };
         /**
          * PlanStep
@@ -2184,6 +3043,8 @@ export interface components {
         Preview: {
             /** Clock */
             clock: string;
+            /** Clock Open */
+            clock_open: boolean;
             /** Columns */
             columns: components["schemas"]["Column"][];
             /** Decimal Comma */
@@ -2194,6 +3055,8 @@ export interface components {
             first_rows: string[][];
             /** Header */
             header: string[];
+            /** Notes */
+            notes: string[];
             /** Questions */
             questions: components["schemas"]["Question"][];
             /** Readings */
@@ -2209,36 +3072,132 @@ export interface components {
             time_column: string;
         };
         /**
+         * Property
+         * @description An estimate with the range that holds it in 19 cases of 20, beside the listed value.
+         */
+        Property: {
+            /** High */
+            high: number;
+            /** Listed */
+            listed: number;
+            /** Low */
+            low: number;
+            /** Told */
+            told: boolean;
+            /** Value */
+            value: number;
+        };
+        /**
          * Protocol
          * @description How to run one kind of trial.
          */
         Protocol: {
+            /** Cautions */
+            cautions?: string[];
             /** Channels */
-            channels: string[];
+            channels: components["schemas"]["Wanted"][];
             /** Checklist */
             checklist: string[];
+            /**
+             * End Minutes
+             * @default null
+             */
+            end_minutes?: number | null;
             /** End Rule */
             end_rule: string;
+            /** Events */
+            events: ("cloud" | "gust" | "opened" | "turned" | "shaded" | "refilled" | "moved" | "sky" | "swapped" | "fade" | "flake" | "leak" | "note")[];
+            /** Figures */
+            figures: string[];
+            /**
+             * In Rounds
+             * @default false
+             */
+            in_rounds?: boolean;
+            /** Kinds */
+            kinds: ("box-oven" | "coupons")[];
             /** Name */
             name: string;
-            /** Needs Load */
-            needs_load: boolean;
+            /**
+             * Needs Load
+             * @default false
+             */
+            needs_load?: boolean;
             /** Purpose */
             purpose: string;
             /** Reading Minutes */
             reading_minutes: number[];
+            /**
+             * Starts Hot
+             * @default false
+             */
+            starts_hot?: boolean;
             /** Title */
             title: string;
         };
         /**
          * Question
-         * @description Something only a person can answer; ``code`` goes into the commit's accepted list.
+         * @description Something only a person can answer, with the answers there are.
          */
         Question: {
+            /** Answers */
+            answers: components["schemas"]["Answer"][];
             /** Code */
             code: string;
             /** Text */
             text: string;
+        };
+        /**
+         * RankLine
+         * @description One sample in the ranking; ``over_control_k`` is None for the control itself.
+         */
+        RankLine: {
+            /** Coats */
+            coats: number;
+            /** Doubt K */
+            doubt_k: number | null;
+            /** Mean C */
+            mean_c: number;
+            /** Over Control K */
+            over_control_k: number | null;
+            /** Place */
+            place: string;
+            /** Price M2 */
+            price_m2: number;
+            /** Price Per K */
+            price_per_k: number | null;
+            /** Real */
+            real: boolean | null;
+            /** Sample */
+            sample: string;
+            /** Title */
+            title: string;
+            /** To Tell */
+            to_tell: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Ranking
+         * @description Samples from the hottest down, with what can be said of their differences and of their price.
+         */
+        Ranking: {
+            /** Control */
+            control: string;
+            /** Lines */
+            lines: components["schemas"]["RankLine"][];
+            /** Pays */
+            pays: string;
+            /** Rounds */
+            rounds: components["schemas"]["RoundView"][];
+            /** Rounds Used */
+            rounds_used: number;
+            /** Scatter K */
+            scatter_k: number;
+            /** Settled From Minutes */
+            settled_from_minutes: number;
+            /** Words */
+            words: string;
         };
         /**
          * Ray
@@ -2284,7 +3243,7 @@ export interface components {
         };
         /**
          * ReadingView
-         * @description A reading as kept.
+         * @description A reading as kept; ``value`` in its quantity's base, put right by its channel's calibration, None where there was no number.
          */
         ReadingView: {
             /** Channel */
@@ -2304,8 +3263,18 @@ export interface components {
             typed: string;
             /** Unit */
             unit: string;
-            /** Value C */
-            value_c: number;
+            /** Value */
+            value: number | null;
+        };
+        /**
+         * RefusedLine
+         * @description A line that cannot be used, by its number in the body.
+         */
+        RefusedLine: {
+            /** Line */
+            line: number;
+            /** Reason */
+            reason: string;
         };
         /**
          * RefusedRow
@@ -2319,7 +3288,7 @@ export interface components {
         };
         /**
          * Residual
-         * @description One reading beside the twin; band is what the noted sky leaves open.
+         * @description One reading beside the twin; low and high are what the sun's doubt leaves open.
          */
         Residual: {
             /** Disturbed */
@@ -2343,6 +3312,61 @@ export interface components {
             time: string;
             /** Twin C */
             twin_c: number;
+        };
+        /**
+         * RoundView
+         * @description One round: when, what moved, whether it counts.
+         */
+        RoundView: {
+            /** Left Out */
+            left_out: string;
+            /** Minutes */
+            minutes: number;
+            /** Moved K */
+            moved_k: number | null;
+            /** Number */
+            number: number;
+            /** Readings */
+            readings: {
+                [key: string]: number;
+            };
+            /**
+             * Start
+             * Format: date-time
+             */
+            start: string;
+        };
+        /**
+         * Sample
+         * @description One sample: its finish, how many coats of it, and what those cost.
+         */
+        Sample: {
+            /**
+             * Coats
+             * @default 2
+             */
+            coats?: number;
+            /** Finish */
+            finish: string | components["schemas"]["Absorber"];
+            /**
+             * Is Control
+             * @description What the others are held against
+             * @default false
+             */
+            is_control?: boolean;
+            /**
+             * Name
+             * @description Short and without blanks; marks the sample in the log
+             */
+            name: string;
+            /**
+             * Price M2
+             * @description Money per m² at the coats used, primer included
+             * @default 0
+             */
+            price_m2?: number;
+            /** Title */
+            title: string;
         };
         /**
          * Section
@@ -2387,6 +3411,12 @@ export interface components {
              */
             at: string;
             /**
+             * Calibration
+             * @description An accepted calibration to run the twin with
+             * @default null
+             */
+            calibration?: number | null;
+            /**
              * Day
              * Format: date
              */
@@ -2401,7 +3431,8 @@ export interface components {
              * @enum {string}
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
-            spec: components["schemas"]["BoxOven"];
+            /** Spec */
+            spec: components["schemas"]["BoxOven"] | components["schemas"]["Coupons"];
             /**
              * Spot
              * @default null
@@ -2412,6 +3443,18 @@ export interface components {
              * @default null
              */
             weather?: (components["schemas"]["ClearDay"] | components["schemas"]["StoredWeather"]) | null;
+        };
+        /**
+         * SeriesAnswer
+         * @description What a trial's chart is drawn from.
+         */
+        SeriesAnswer: {
+            /** Channels */
+            channels: components["schemas"]["ChannelSeries"][];
+            /** End */
+            end: string | null;
+            /** Start */
+            start: string | null;
         };
         /**
          * ServiceQuestion
@@ -2468,6 +3511,22 @@ export interface components {
             material: string | components["schemas"]["Cover"];
             /** Thickness M */
             thickness_m: number;
+        };
+        /**
+         * ShiftClock
+         * @description Move what loggers and files stamped.
+         */
+        ShiftClock: {
+            /** Minutes */
+            minutes: number;
+        };
+        /**
+         * Shifted
+         * @description How many readings were moved.
+         */
+        Shifted: {
+            /** Moved */
+            moved: number;
         };
         /**
          * Site
@@ -2655,6 +3714,28 @@ export interface components {
             words: string[];
         };
         /**
+         * Suspicion
+         * @description One thing that looks wrong: what, when, on which channels, and what to do about it.
+         */
+        Suspicion: {
+            /** Channels */
+            channels: string[];
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "swapped" | "clock" | "still";
+            /**
+             * Minutes
+             * @default null
+             */
+            minutes?: number | null;
+            /** Text */
+            text: string;
+            /** Time */
+            time: string | null;
+        };
+        /**
          * TiltSchools
          * @description What people set the tilt to, and the best over the year under clear skies.
          */
@@ -2674,15 +3755,59 @@ export interface components {
         };
         /**
          * TrialBook
-         * @description Protocols and instruments.
+         * @description Protocols, instruments, units, words and kinds of event.
          */
         TrialBook: {
-            /** Event Kinds */
-            event_kinds: ("cloud" | "gust" | "opened" | "turned" | "shaded" | "refilled" | "note")[];
+            /** Clocks */
+            clocks: {
+                [key: string]: string;
+            };
+            /** Events */
+            events: components["schemas"]["EventRow"][];
             /** Instruments */
             instruments: components["schemas"]["Instrument"][];
+            /** Photo Most Bytes */
+            photo_most_bytes: number;
             /** Protocols */
             protocols: components["schemas"]["Protocol"][];
+            /** Sky States */
+            sky_states: ("clear" | "hazy" | "broken" | "grey")[];
+            /** Units */
+            units: components["schemas"]["Unit"][];
+            /** Usual Units */
+            usual_units: {
+                [key: string]: string;
+            };
+            /** Words */
+            words: components["schemas"]["Word"][];
+        };
+        /**
+         * TrialComparison
+         * @description Two trials brought to one day by the twin.
+         */
+        TrialComparison: {
+            /** Channel */
+            channel: string;
+            /** Control */
+            control: string;
+            /** Day */
+            day: string;
+            /** Difference K */
+            difference_k: number;
+            /** Doubt K */
+            doubt_k: number;
+            /** Real */
+            real: boolean;
+            /** Share Control */
+            share_control: number;
+            /** Share Tested */
+            share_tested: number;
+            /** Tested */
+            tested: string;
+            /** To Tell */
+            to_tell: string;
+            /** Words */
+            words: string;
         };
         /**
          * TrialFacts
@@ -2693,6 +3818,8 @@ export interface components {
             channels: components["schemas"]["ChannelFacts"][];
             /** Events */
             events: components["schemas"]["EventFacts"][];
+            /** @default null */
+            goal?: components["schemas"]["Goal"] | null;
             load: components["schemas"]["PotLoad"] | null;
             /** Name */
             name: string;
@@ -2716,7 +3843,7 @@ export interface components {
         TrialList: components["schemas"]["TrialView"][];
         /**
          * TrialView
-         * @description A trial; readings and events come with a single one, not with lists.
+         * @description A trial; the latest readings, events and photos come with a single one, not with lists.
          */
         TrialView: {
             /** Build Id */
@@ -2727,10 +3854,19 @@ export interface components {
             build_revision: number;
             /** Channels */
             channels: components["schemas"]["ChannelView"][];
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
             /** Ended */
             ended: string | null;
             /** Events */
             events: components["schemas"]["EventView"][];
+            /** Flagged */
+            flagged: {
+                [key: string]: number;
+            };
+            goal: components["schemas"]["Goal"] | null;
             /** Id */
             id: number;
             load: components["schemas"]["PotLoad"] | null;
@@ -2738,15 +3874,24 @@ export interface components {
             name: string;
             /** Next Reading */
             next_reading: string | null;
+            /** Photos */
+            photos: components["schemas"]["PhotoView"][];
             /** Preheated */
             preheated: boolean;
             protocol: components["schemas"]["Protocol"];
+            /**
+             * Read Next
+             * @description Which channel comes next, in trials read in rounds
+             */
+            read_next: string | null;
             /** Reading Count */
             reading_count: number;
             /** Readings */
             readings: components["schemas"]["ReadingView"][];
             /** Remarks */
             remarks: string;
+            /** Round Order */
+            round_order: string[];
             /** Rounds Done */
             rounds_done: number;
             /** Spot */
@@ -2756,11 +3901,13 @@ export interface components {
              * Format: date-time
              */
             started: string;
+            /** Token */
+            token: string;
             weather: components["schemas"]["ClearDay"];
         };
         /**
          * TwinCurve
-         * @description The twin over the trial, with the band that the noted sky leaves open.
+         * @description The twin over the trial, with the band that the sun's doubt leaves open.
          */
         TwinCurve: {
             /** High C */
@@ -2780,6 +3927,12 @@ export interface components {
          */
         TwinRequest: {
             /**
+             * Calibration
+             * @description An accepted calibration to run the twin with
+             * @default null
+             */
+            calibration?: number | null;
+            /**
              * Day
              * Format: date
              */
@@ -2794,7 +3947,8 @@ export interface components {
              * @enum {string}
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
-            spec: components["schemas"]["BoxOven"];
+            /** Spec */
+            spec: components["schemas"]["BoxOven"] | components["schemas"]["Coupons"];
             /**
              * Spot
              * @default null
@@ -2805,6 +3959,28 @@ export interface components {
              * @default null
              */
             weather?: (components["schemas"]["ClearDay"] | components["schemas"]["StoredWeather"]) | null;
+        };
+        /**
+         * Unit
+         * @description A unit a reading may come in: base = value × factor + offset.
+         */
+        Unit: {
+            /** Factor */
+            factor: number;
+            /** Name */
+            name: string;
+            /**
+             * Offset
+             * @default 0
+             */
+            offset?: number;
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "temperature" | "sun" | "wind" | "humidity" | "mass" | "moisture" | "flow";
+            /** Title */
+            title: string;
         };
         /** ValidationErrorModel */
         ValidationErrorModel: {
@@ -2852,30 +4028,37 @@ export interface components {
             air_c: number[];
             /** Channels */
             channels: components["schemas"]["ChannelVerdict"][];
-            control: components["schemas"]["ChannelVerdict"] | null;
+            control: components["schemas"]["Comparison"] | null;
             /** Curves */
             curves: components["schemas"]["TwinCurve"][];
             /** Energy Closure */
             energy_closure: number;
+            /** Fadings */
+            fadings: components["schemas"]["Fading"][];
             /** Figures */
             figures: components["schemas"]["Figure"][];
+            /** Finishes */
+            finishes: components["schemas"]["FinishEstimate"][];
+            fit: components["schemas"]["Fit"] | null;
             /** Headline */
             headline: string;
             /** How Sure */
             how_sure: string;
             /** Level Sun W M2 */
             level_sun_w_m2: number[];
-            /**
-             * Likely Cause
-             * @enum {string}
-             */
-            likely_cause: "" | "optical" | "loss" | "leak";
+            /** Likely Cause */
+            likely_cause: string;
+            ranking: components["schemas"]["Ranking"] | null;
             /** Sentences */
             sentences: string[];
+            /** Suspicions */
+            suspicions: components["schemas"]["Suspicion"][];
             /** Times */
             times: string[];
             /** Trial */
             trial: string;
+            /** Walls */
+            walls: components["schemas"]["WallLine"][];
             /** Weather */
             weather: string;
         };
@@ -2888,6 +4071,53 @@ export interface components {
             material: string | components["schemas"]["Layer"];
             /** Thickness M */
             thickness_m: number;
+        };
+        /**
+         * WallLine
+         * @description One square metre of wall of one kind of block: how warm at dusk, and what it gives back in the hours after.
+         */
+        WallLine: {
+            /** Doubt Kwh M2 */
+            doubt_kwh_m2: number;
+            /** Dusk C */
+            dusk_c: number;
+            /** Given Kwh M2 */
+            given_kwh_m2: number;
+            /** Later C */
+            later_c: number;
+            /** Sample */
+            sample: string;
+            /** Stored Kwh M2 */
+            stored_kwh_m2: number;
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Wanted
+         * @description A channel that a protocol wants: the part it reads (``samples`` stands for every sample), and with what.
+         */
+        Wanted: {
+            /**
+             * Instrument
+             * @default probe
+             */
+            instrument?: string;
+            /**
+             * Is Control
+             * @default false
+             */
+            is_control?: boolean;
+            /** Node */
+            node: string;
+            /**
+             * Optional
+             * @default false
+             */
+            optional?: boolean;
+            /** Title */
+            title: string;
         };
         /**
          * WeatherFileList
@@ -2923,6 +4153,18 @@ export interface components {
             kind: string;
             /** Name */
             name: string;
+        };
+        /**
+         * Word
+         * @description A word for a temperature and the band it stands for.
+         */
+        Word: {
+            /** High C */
+            high_c: number;
+            /** Low C */
+            low_c: number;
+            /** Word */
+            word: string;
         };
         /**
          * Yard
@@ -3079,6 +4321,39 @@ export interface operations {
             };
         };
     };
+    builds_places_places_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlacesRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Coupons"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     builds_get__int_id__get: {
         parameters: {
             query?: never;
@@ -3151,6 +4426,70 @@ export interface operations {
             header?: never;
             path: {
                 id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildView"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    builds_restore_calibration__int_id__calibration__int_part_id__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                part_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildView"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    builds_withdraw_calibration__int_id__calibration__int_part_id__withdraw_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                part_id: number;
             };
             cookie?: never;
         };
@@ -3872,6 +5211,7 @@ export interface operations {
         parameters: {
             query?: {
                 build?: number | null;
+                running?: boolean;
             };
             header?: never;
             path?: never;
@@ -3992,6 +5332,111 @@ export interface operations {
             };
         };
     };
+    trials_accept__int_id__accept_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FitRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalibrationView"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    trials_change_channel__int_id__channels__string_channel__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                channel: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChannelView"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialView"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    trials_compare__int_id__compare_get: {
+        parameters: {
+            query: {
+                control: number;
+                node: string;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialComparison"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     trials_end__int_id__end_post: {
         parameters: {
             query?: never;
@@ -4062,13 +5507,13 @@ export interface operations {
             };
         };
     };
-    trials_withdraw_event__int_id__events__int_event_id__withdraw_post: {
+    trials_withdraw_event__int_id__events__int_part_id__withdraw_post: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 id: number;
-                event_id: number;
+                part_id: number;
             };
             cookie?: never;
         };
@@ -4094,7 +5539,86 @@ export interface operations {
             };
         };
     };
-    trials_commit__int_id__import_post: {
+    trials_export_csv__int_id__export_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    trials_export_json__int_id__export_json_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    trials_fit_trial__int_id__fit_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FitRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fit"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    readings_commit__int_id__import_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -4129,7 +5653,7 @@ export interface operations {
             };
         };
     };
-    trials_preview__int_id__import_preview_post: {
+    readings_preview__int_id__import_preview_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -4150,7 +5674,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Preview"];
+                    "application/json": components["schemas"]["ImportPreview"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -4164,7 +5688,38 @@ export interface operations {
             };
         };
     };
-    trials_logger_setup__int_id__logger_setup_get: {
+    readings_ingest__int_id__ingest_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IngestAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    readings_logger_setup__int_id__logger_setup_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -4195,7 +5750,130 @@ export interface operations {
             };
         };
     };
-    trials_add_readings__int_id__readings_post: {
+    trials_add_photo__int_id__photos_post: {
+        parameters: {
+            query?: {
+                note?: string;
+                channel?: string;
+                time?: string | null;
+                uid?: string | null;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialView"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    trials_photo__int_id__photos__int_part_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                part_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    trials_restore_photo__int_id__photos__int_part_id__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                part_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialView"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    trials_withdraw_photo__int_id__photos__int_part_id__withdraw_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                part_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialView"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    readings_add_readings__int_id__readings_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -4230,7 +5908,29 @@ export interface operations {
             };
         };
     };
-    trials_restore__int_id__readings_restore_post: {
+    trials_calendar__int_id__readings_ics_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    readings_restore__int_id__readings_restore_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -4265,7 +5965,7 @@ export interface operations {
             };
         };
     };
-    trials_withdraw__int_id__readings_withdraw_post: {
+    readings_withdraw__int_id__readings_withdraw_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -4287,6 +5987,76 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TrialView"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    readings_series__int_id__series_get: {
+        parameters: {
+            query?: {
+                start?: string | null;
+                end?: string | null;
+                points?: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeriesAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    readings_shift_clock__int_id__shift_clock_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShiftClock"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shifted"];
                 };
             };
             /** @description Unprocessable Entity */

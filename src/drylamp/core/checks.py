@@ -80,7 +80,7 @@ def explain(error: ValidationError | InputProblem) -> list[FieldProblem]:
     return out
 
 
-_VARIANTS = {"clear-day", "epw", "csv", "file", "box-oven", "pot", "listed", "own"}
+_VARIANTS = {"clear-day", "epw", "csv", "file", "box-oven", "coupons", "pot", "listed", "own"}
 """Names of variants that pydantic puts into paths and no person typed."""
 
 

@@ -13,7 +13,7 @@ from drylamp.core.checks import Model
 from drylamp.core.loads.pot import PotLoad
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.sun import Array
-from drylamp.core.twin import ACCOUNT_TITLES, ACCOUNTS, Run
+from drylamp.core.twin import Run
 
 HELD_SLACK_K = 1.0
 """Holding a temperature allows for the thermometer: this much below still counts."""
@@ -81,6 +81,7 @@ class Outcome(Model):
     accounts_w: dict[str, list[float]]
     of_hundred: dict[str, list[float]]
     account_titles: dict[str, str]
+    useful_account: str
     target_c: float | None
     boiling_c: float
     judged: str
@@ -110,7 +111,7 @@ def summarise(
     """
     stride = max(1, round(every_s / run.weather.dt_s))
     kept = np.arange(0, len(run.edge_s), stride)
-    judged = "contents" if load is not None else kind_of(build).hot_node
+    judged = "contents" if load is not None else kind_of(build).hot_node(build)
     stagnation = _stagnation(site, build, empty or (run if load is None else None))
     return Outcome(
         name=name,
@@ -124,32 +125,33 @@ def summarise(
         air_c=_means(run.weather.air_c, kept),
         level_sun_w_m2=_means(run.plane_w_m2, kept),
         opening_w=_means(run.opening_w, kept),
-        accounts_w={account: _means(run.account_w[account], kept) for account in ACCOUNTS},
+        accounts_w={account: _means(watts, kept) for account, watts in run.account_w.items()},
         of_hundred=_of_hundred(run, kept),
-        account_titles=ACCOUNT_TITLES,
+        account_titles=kind_of(build).accounts,
+        useful_account=kind_of(build).useful_account,
         target_c=None if load is None else load.wanted_c,
         boiling_c=boiling_c(run.weather.pressure_pa),
         judged=judged,
         days=_days(site, load, run, judged),
         stagnation_c=None if stagnation is None else stagnation[0],
         stagnation_at=None if stagnation is None else stagnation[1],
-        ledger=sunlit_ledger(site, run),
+        ledger=sunlit_ledger(site, build, run),
         flags=flags or [],
         energy_closure=run.energy_closure,
     )
 
 
-def ledger_between(site: Site, run: Run, start_s: float, end_s: float) -> Ledger:
+def ledger_between(site: Site, build: BuildSpec, run: Run, start_s: float, end_s: float) -> Ledger:
     """Mean watts by account over a time, and of each hundred watts of sun at the opening."""
     dt = run.weather.dt_s
     first = int(np.clip(np.floor((start_s - run.weather.start_s) / dt), 0, run.weather.steps - 1))
     last = int(np.clip(np.ceil((end_s - run.weather.start_s) / dt), first + 1, run.weather.steps))
     opening = float(run.opening_w[first:last].mean())
     lines = []
-    for account in ACCOUNTS:
+    for account, title in kind_of(build).accounts.items():
         watts = float(run.account_w[account][first:last].mean())
         share = 100.0 * watts / opening if opening > 1.0 else 0.0
-        lines.append(LedgerLine(account=account, title=ACCOUNT_TITLES[account], watts=watts, of_hundred=share))
+        lines.append(LedgerLine(account=account, title=title, watts=watts, of_hundred=share))
     return Ledger(
         start=_local(site, run.edge_s[first]),
         end=_local(site, run.edge_s[last]),
@@ -159,12 +161,12 @@ def ledger_between(site: Site, run: Run, start_s: float, end_s: float) -> Ledger
     )
 
 
-def sunlit_ledger(site: Site, run: Run) -> Ledger:
+def sunlit_ledger(site: Site, build: BuildSpec, run: Run) -> Ledger:
     """The ledger from the first sun on the opening to the last (the whole run when there is none)."""
     lit = np.flatnonzero(run.opening_w > 1.0)
     if len(lit) == 0:
-        return ledger_between(site, run, run.edge_s[0], run.edge_s[-1])
-    return ledger_between(site, run, run.edge_s[lit[0]], run.edge_s[lit[-1] + 1])
+        return ledger_between(site, build, run, run.edge_s[0], run.edge_s[-1])
+    return ledger_between(site, build, run, run.edge_s[lit[0]], run.edge_s[lit[-1] + 1])
 
 
 def reached(time_s: Array, series_c: Array, target_c: float) -> float | None:
@@ -231,7 +233,7 @@ def _one_day(
 def _stagnation(site: Site, build: BuildSpec, empty: Run | None) -> tuple[float, datetime] | None:
     if empty is None:
         return None
-    series = empty.temperature_c[kind_of(build).hot_node]
+    series = empty.temperature_c[kind_of(build).hot_node(build)]
     top = int(np.nanargmax(series))
     return float(series[top]), _local(site, empty.edge_s[top])
 
@@ -250,9 +252,9 @@ def _of_hundred(run: Run, kept: np.ndarray) -> dict[str, list[float]]:
     return {
         account: [
             round(100.0 * watts / sun, 2) if sun > 1.0 else 0.0
-            for watts, sun in zip(_means(run.account_w[account], kept), opening, strict=True)
+            for watts, sun in zip(_means(series, kept), opening, strict=True)
         ]
-        for account in ACCOUNTS
+        for account, series in run.account_w.items()
     }
 
 

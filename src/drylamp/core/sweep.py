@@ -21,7 +21,7 @@ from drylamp.core.sky.plane import sky_light
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.sun import Array
 from drylamp.core.sky.weather import Weather
-from drylamp.core.twin import Adjustments, scene_of
+from drylamp.core.twin import Adjustments, scene_of, tuned
 
 HOUR_S = 3600.0
 
@@ -77,7 +77,7 @@ def ready(site: Site, spot: str | None, weather: Weather) -> Ready:
 
 def stand(build: BuildSpec, at: Ready, adjustments: Adjustments | None = None) -> Stood:
     """Run one design over the whole span, empty, from the first hour's air."""
-    scene = scene_of(build, None, at.plan, at.skyline_deg, adjustments or Adjustments())
+    scene = tuned(scene_of(build, None, at.plan, at.skyline_deg), adjustments or Adjustments(), build)
     drive = replace(at.drive, source_w=scene.source_w)
     history = advance(scene.network, np.full(len(scene.network.nodes), float(drive.air_c[0])), drive, at.keep)
     lost, sun = closure(scene.network, history, drive)

@@ -6,15 +6,17 @@ day, and on a run of several days a fresh pot goes in each day at the same hour.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 
 import numpy as np
+from pydantic import Field
 
 from drylamp.core.air.moist import boiling_c
-from drylamp.core.builds.box_oven_optics import BoxOptics, part_names
 from drylamp.core.builds.kinds import BuildSpec, kind_of
+from drylamp.core.checks import Model, Positive
 from drylamp.core.heat.network import (
     Drive,
     History,
@@ -32,26 +34,38 @@ from drylamp.core.sky.site import Site
 from drylamp.core.sky.sun import Array
 from drylamp.core.sky.weather import Weather
 
-ACCOUNTS = ("mirrored", "cover", "walls", "leak", "vent", "steam", "box", "food")
-ACCOUNT_TITLES = {
-    "mirrored": "thrown back before it could heat",
-    "cover": "lost through the cover",
-    "walls": "lost through walls and floor",
-    "leak": "lost with leaking air",
-    "vent": "carried off through the vent",
-    "steam": "gone as steam",
-    "box": "stored in the box itself",
-    "food": "into pot and food",
-}
+
+class Adjustments(Model):
+    """What calibration may change in the twin: factors on its doubtful parameters; ``parts`` by the parameter's own name."""
+
+    optical: Positive = 1.0
+    loss: Positive = 1.0
+    leak: Positive = 1.0
+    mass: Positive = 1.0
+    contact: Positive = 1.0
+    parts: dict[str, Positive] = Field(default_factory=dict, description="Such as absorptance:sample-a")
+
+    def of(self, name: str) -> float:
+        """The factor of that name; 1 where nothing is said."""
+        return float(getattr(self, name)) if name in _PLAIN else self.parts.get(name, 1.0)
+
+    @staticmethod
+    def made(factors: dict[str, float]) -> Adjustments:
+        """Adjustments from factors by name."""
+        plain = {name: value for name, value in factors.items() if name in _PLAIN}
+        return Adjustments(**plain, parts={name: value for name, value in factors.items() if name not in _PLAIN})
+
+
+_PLAIN = ("optical", "loss", "leak", "mass", "contact")
 
 
 @dataclass(frozen=True)
-class Adjustments:
-    """What calibration may change in the twin: factors on its doubtful parameters."""
+class Stand:
+    """Where a build stands from an instant on: its spot, and the way it faces when it was turned."""
 
-    optical: float = 1.0
-    loss: float = 1.0
-    leak: float = 1.0
+    from_s: float
+    spot: str | None
+    facing_deg: float | None = None
 
 
 @dataclass(frozen=True)
@@ -108,6 +122,88 @@ class _Phase:
     fresh: dict[str, float]
 
 
+@dataclass(frozen=True)
+class Prepared:
+    """A build on a weather with all light traced, ready to run under any adjustments.
+
+    Attributes:
+        site, build, load, weather: what it was made for
+        empty, loaded: its scenes without and with the load
+    """
+
+    site: Site
+    build: BuildSpec
+    load: PotLoad | None
+    weather: Weather
+    empty: Scene
+    loaded: Scene | None
+
+    def in_the_dark(self) -> Prepared:
+        """The same with the sun kept off, as by a cloth over the glass."""
+
+        def dark(scene: Scene) -> Scene:
+            return Scene(scene.network, np.zeros_like(scene.source_w), np.zeros_like(scene.met_w))
+
+        return replace(self, empty=dark(self.empty), loaded=None if self.loaded is None else dark(self.loaded))
+
+    def run(
+        self,
+        adjustments: Adjustments | None = None,
+        with_load: bool = True,
+        first_c: dict[str, float] | None = None,
+        put_s: float | None = None,
+    ) -> Run:
+        """March it.
+
+        Args:
+            first_c: temperatures of nodes at the start; the first step's air where not given
+            put_s: when the load goes in once for all; each day at its own hour where not given
+        """
+        tune = adjustments or Adjustments()
+        empty = tuned(self.empty, tune, self.build)
+        loaded = None if self.loaded is None or not with_load else tuned(self.loaded, tune, self.build)
+        load = self.load if loaded is not None else None
+        if loaded is not None and put_s is not None:
+            phases = _put_once(self.weather, self.load, empty, loaded, put_s, first_c or {})
+        else:
+            phases = _phases(self.site, self.weather, load, empty, loaded)
+        return _march_phases(self.build, self.weather, phases, first_c or {})
+
+
+def prepare(site: Site, stands: Sequence[Stand], build: BuildSpec, load: PotLoad | None, weather: Weather) -> Prepared:
+    """Trace the light of a run, wherever the build stands and whichever way it was turned in its course.
+
+    Raises:
+        InputProblem: a spot is unknown or the load does not fit.
+    """
+    parts = [_standing(site, stand, build, load, weather) for stand in stands]
+    empty, loaded = parts[0]
+    for stand, (next_empty, next_loaded) in zip(stands[1:], parts[1:], strict=True):
+        since = weather.sun.time_s >= stand.from_s
+        empty = _from_then(empty, next_empty, since)
+        loaded = None if loaded is None or next_loaded is None else _from_then(loaded, next_loaded, since)
+    return Prepared(site, build, load, weather, empty, loaded)
+
+
+def _standing(
+    site: Site, stand: Stand, build: BuildSpec, load: PotLoad | None, weather: Weather
+) -> tuple[Scene, Scene | None]:
+    line = skyline(site.spot(stand.spot))
+    light = sky_light(weather.sun, weather.ghi_w_m2, weather.dni_w_m2, weather.dhi_w_m2, site.albedo, line)
+    plan = sun_plan(weather.sun, light)
+    if stand.facing_deg is not None:
+        build = build.model_copy(update={"facing_deg": stand.facing_deg % 360.0})
+    with ThreadPoolExecutor(max_workers=2) as both:  # the ray tracer lets other threads run
+        first = both.submit(scene_of, build, None, plan, line)
+        loaded = None if load is None else scene_of(build, load, plan, line)
+        return first.result(), loaded
+
+
+def _from_then(before: Scene, after: Scene, since: np.ndarray) -> Scene:
+    source = np.where(since[:, None], after.source_w, before.source_w)
+    return Scene(before.network, source, np.where(since, after.met_w, before.met_w))
+
+
 def simulate(
     site: Site,
     spot_name: str | None,
@@ -121,7 +217,7 @@ def simulate(
     Raises:
         InputProblem: the spot is unknown or the load does not fit.
     """
-    return simulate_with_empty(site, spot_name, build, load, weather, adjustments, want_empty=False)[0]
+    return prepare(site, [Stand(weather.start_s, spot_name)], build, load, weather).run(adjustments)
 
 
 def simulate_with_empty(
@@ -131,50 +227,44 @@ def simulate_with_empty(
     load: PotLoad | None,
     weather: Weather,
     adjustments: Adjustments | None = None,
-    want_empty: bool = True,
 ) -> tuple[Run, Run]:
     """Run the twin with its load and empty on the same weather, tracing the empty box once.
 
     Returns:
-        The loaded run and the empty one; the same run twice without a load or when the empty one is not wanted.
+        The loaded run and the empty one; the same run twice without a load.
     """
-    line = skyline(site.spot(spot_name))
-    light = sky_light(weather.sun, weather.ghi_w_m2, weather.dni_w_m2, weather.dhi_w_m2, site.albedo, line)
-    plan = sun_plan(weather.sun, light)
-    tune = adjustments or Adjustments()
-    with ThreadPoolExecutor(max_workers=2) as both:  # the ray tracer lets other threads run
-        first = both.submit(scene_of, build, None, plan, line, tune)
-        loaded = None if load is None else scene_of(build, load, plan, line, tune)
-        empty = first.result()
-    run = _march_phases(build, weather, _phases(site, weather, load, empty, loaded))
-    if load is None or not want_empty:
-        return run, run
-    return run, _march_phases(build, weather, _phases(site, weather, None, empty, None))
+    ready = prepare(site, [Stand(weather.start_s, spot_name)], build, load, weather)
+    run = ready.run(adjustments)
+    return run, run if load is None else ready.run(adjustments, with_load=False)
 
 
-def scene_of(build: BuildSpec, load: PotLoad | None, plan: SunPlan, skyline_deg: Array, tune: Adjustments) -> Scene:
+def scene_of(build: BuildSpec, load: PotLoad | None, plan: SunPlan, skyline_deg: Array) -> Scene:
     """The network of a build with the sun in its nodes at every step of a plan."""
     kind = kind_of(build)
-    optics: BoxOptics = kind.optics(build, load)
-    network = adjusted(kind.network(build, load, optics), tune)
+    optics = kind.optics(build, load)
+    network = kind.network(build, load, optics)
     power, met = optics.sun_into_parts(plan, skyline_deg)
     source = np.zeros((len(met), len(network.nodes)))
-    for column, part in enumerate(part_names(build, load)):
-        source[:, network.index(part)] += power[:, column] * tune.optical
+    for column, part in enumerate(kind.parts(build, load)):
+        source[:, network.index(part)] += power[:, column]
     return Scene(network, source, met)
 
 
-def adjusted(network: Network, tune: Adjustments) -> Network:
-    """Scale the losses of a network by calibration's factors."""
+def tuned(scene: Scene, tune: Adjustments, build: BuildSpec) -> Scene:
+    """Scale sun, losses and heat capacities of a scene by calibration's factors; food and samples keep their own mass."""
     if tune == Adjustments():
-        return network
-    factor = {"cover": tune.loss, "walls": tune.loss, "leak": tune.leak}
-    links = []
-    for link in network.links:
-        scale = factor.get(link.account, 1.0)
-        params = (link.params[0] * scale, *link.params[1:]) if link.params else ()
-        links.append(replace(link, params=params))
-    return Network(network.nodes, tuple(links))
+        return scene
+    network, kind = scene.network, kind_of(build)
+    links = tuple(
+        replace(link, params=(link.params[0] * tune.of(link.tuned_by), *link.params[1:])) if link.tuned_by else link
+        for link in network.links
+    )
+    nodes = tuple(
+        node if kind.useful(node.name) else replace(node, capacity_j_k=node.capacity_j_k * tune.mass)
+        for node in network.nodes
+    )
+    share = np.array([tune.optical * tune.of(f"absorptance:{node.name}") for node in network.nodes])
+    return Scene(Network(nodes, links, network.paths), scene.source_w * share, scene.met_w)
 
 
 def _phases(site: Site, weather: Weather, load: PotLoad | None, empty: Scene, loaded: Scene | None) -> list[_Phase]:
@@ -189,7 +279,7 @@ def _phases(site: Site, weather: Weather, load: PotLoad | None, empty: Scene, lo
         goes_in = datetime(day.year, day.month, day.day, hour, minute, tzinfo=site.zone)
         day += timedelta(days=1)
         midnight = datetime(day.year, day.month, day.day, tzinfo=site.zone)
-        put, end = (_step_at(weather, moment) for moment in (goes_in, midnight))
+        put, end = (_step_at(weather, moment.timestamp()) for moment in (goes_in, midnight))
         if put > done:
             phases.append(_Phase(done, put, empty, {}))
         if end > max(put, done):
@@ -198,15 +288,26 @@ def _phases(site: Site, weather: Weather, load: PotLoad | None, empty: Scene, lo
     return phases
 
 
-def _step_at(weather: Weather, moment: datetime) -> int:
-    return int(np.clip(round((moment.timestamp() - weather.start_s) / weather.dt_s), 0, weather.steps))
+def _put_once(
+    weather: Weather, load: PotLoad | None, empty: Scene, loaded: Scene, put_s: float, first_c: dict[str, float]
+) -> list[_Phase]:
+    """The load goes in at an instant and stays."""
+    assert load is not None
+    fresh = {name: first_c.get(name, load.start_c) for name in ("contents", "pot")}
+    put = _step_at(weather, put_s)
+    before = [_Phase(0, put, empty, {})] if put > 0 else []
+    return [*before, _Phase(put, weather.steps, loaded, fresh)]
 
 
-def _march_phases(build: BuildSpec, weather: Weather, phases: list[_Phase]) -> Run:
+def _step_at(weather: Weather, instant_s: float) -> int:
+    return int(np.clip(round((instant_s - weather.start_s) / weather.dt_s), 0, weather.steps))
+
+
+def _march_phases(build: BuildSpec, weather: Weather, phases: list[_Phase], first_c: dict[str, float]) -> Run:
     names = list(dict.fromkeys(name for phase in phases for name in phase.scene.network.names))
     temperature = {name: np.full(weather.steps + 1, np.nan) for name in names}
-    accounts = {name: np.zeros(weather.steps) for name in ACCOUNTS}
-    opening, now = np.zeros(weather.steps), {name: float(weather.air_c[0]) for name in names}
+    accounts = {name: np.zeros(weather.steps) for name in kind_of(build).accounts}
+    opening, now = np.zeros(weather.steps), {name: float(weather.air_c[0]) for name in names} | first_c
     sky, vapour, substeps = weather.sky_c, weather.vapour_pa, jump_substeps(weather.wind_m_s, weather.ghi_w_m2)
     steam = boiling_c(weather.pressure_pa)
     astray = sun_in = 0.0
@@ -255,7 +356,8 @@ def _book(build: BuildSpec, phase: _Phase, history: History, accounts: dict[str,
         if link.account:
             accounts[link.account][steps] += history.link_w[:, k]
     rise = np.diff(history.temperature_c, axis=0) / dt_s
-    useful = kind_of(build).useful_nodes
+    kind = kind_of(build)
     for index, node in enumerate(network.nodes):
-        accounts["food" if node.name in useful else "box"][steps] += node.capacity_j_k * rise[:, index]
+        account = kind.useful_account if kind.useful(node.name) else "box"
+        accounts[account][steps] += node.capacity_j_k * rise[:, index]
     accounts["mirrored"][steps] = phase.scene.met_w[steps] - phase.scene.source_w[steps].sum(axis=1)

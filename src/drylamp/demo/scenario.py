@@ -12,6 +12,7 @@ import numpy as np
 
 from drylamp.core.advice.patch import bright_patch
 from drylamp.core.builds.box_oven import BoxOven, FlapMirror, GlazedCover, WallLayer
+from drylamp.core.builds.coupons import Coupons, Sample
 from drylamp.core.case import Case
 from drylamp.core.engine import run_case
 from drylamp.core.loads.pot import PotLoad
@@ -110,6 +111,55 @@ WATER = STEW.model_copy(
     update={"food": "water", "food_kg": 2.0, "start_c": 19.0, "hold_minutes": 0.0, "target_c": 90.0}
 )
 
+LIDS = Coupons(
+    facing_deg=180.0,
+    tilt_deg=15.0,
+    shape="disc",
+    width_m=0.10,
+    sheet=WallLayer(material="sheet-steel", thickness_m=0.0003),
+    samples=[
+        Sample(name="bare", title="bare lid", finish="bright-steel", coats=0, is_control=True),
+        Sample(name="stove", title="stove paint", finish="flat-black-paint", price_m2=3.2),
+        Sample(name="barbecue", title="barbecue spray", finish="barbecue-black", price_m2=4.6),
+        Sample(name="chalk", title="chalkboard paint", finish="chalkboard-paint", price_m2=3.9),
+        Sample(name="satin", title="satin black", finish="satin-black-paint", price_m2=2.4),
+        Sample(name="optical", title="optical black", finish="super-black-paint", price_m2=38.0),
+    ],
+    columns=3,
+    spacing_m=0.04,
+    board=[WallLayer(material="plywood", thickness_m=0.012)],
+    board_finish="bare-wood",
+    contact="lying",
+)
+BLOCKS = Coupons(
+    facing_deg=180.0,
+    tilt_deg=70.0,
+    width_m=0.22,
+    length_m=0.11,
+    sheet=WallLayer(material="brick-layer", thickness_m=0.06),
+    samples=[
+        Sample(name="natural", title="natural", finish="red-brick", coats=0, is_control=True),
+        Sample(name="pale", title="pale", finish="pale-paint", price_m2=1.9),
+        Sample(name="dark", title="dark", finish="flat-black-paint", price_m2=3.2),
+    ],
+    columns=3,
+    spacing_m=0.03,
+    board=[WallLayer(material="xps-foam", thickness_m=0.04), WallLayer(material="plywood", thickness_m=0.009)],
+    board_finish="bare-wood",
+    cover=GlazedCover(material="window-glass", thickness_m=0.004, layers=1),
+    air_space_m=0.03,
+)
+LIDS_TRUTH = Truth(
+    adjustments=Adjustments(
+        loss=1.15,
+        parts={"absorptance:sample-chalk": 0.985, "absorptance:sample-bare": 1.12, "absorptance:sample-optical": 0.985},
+    ),
+    noise_k=0.15,
+    seed=77,
+)
+"""A little more wind on the roof than was noted, a dull bare lid, and an optical black that is not what its tin says."""
+BLOCKS_TRUTH = Truth(adjustments=Adjustments(parts={"absorptance:sample-natural": 1.08}), noise_k=0.3, seed=78)
+
 TRUTH = Truth(adjustments=Adjustments(optical=0.94, loss=1.05, leak=4.0), noise_k=0.5, seed=41)
 """The oven as it really is: a dusty mirror and a seal that leaks a good deal more than it should."""
 
@@ -123,6 +173,19 @@ def example_case() -> Case:
         build=OVEN,
         load=STEW,
         weather=ClearDay(tmin_c=15.0, tmax_c=26.5, rh=0.54, wind_m_s=2.0),
+        span=Span(start=date(2025, 6, 12)),
+    )
+
+
+def example_samples() -> Case:
+    """The lids on the demo's day, as the second example file holds them."""
+    return Case(
+        name="Six tin lids, five coatings",
+        site=TERRACE,
+        spot="flat roof",
+        build=LIDS,
+        load=None,
+        weather=ClearDay(tmin_c=15.0, tmax_c=26.5, rh=0.54, wind_m_s=1.5),
         span=Span(start=date(2025, 6, 12)),
     )
 

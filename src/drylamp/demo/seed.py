@@ -3,16 +3,32 @@
 from __future__ import annotations
 
 import sqlite3
+from collections.abc import Sequence
 from dataclasses import replace
 from datetime import datetime, timedelta
 
+from drylamp.core.builds.coupons import Coupons
 from drylamp.core.loads.pot import PotLoad
 from drylamp.core.sky.weather import ClearDay
-from drylamp.core.trials.protocols import INSTRUMENTS, PROTOCOLS
-from drylamp.core.trials.verdict import ChannelFacts, TrialFacts
-from drylamp.demo.scenario import FIRST_OVEN, OVEN, SOUTHERN, STEW, TERRACE, TRUTH, WATER, demo_now
+from drylamp.core.trials.facts import ChannelFacts, TrialFacts
+from drylamp.core.trials.instruments import INSTRUMENTS
+from drylamp.core.trials.protocols import PROTOCOLS
+from drylamp.demo.scenario import (
+    BLOCKS,
+    BLOCKS_TRUTH,
+    FIRST_OVEN,
+    LIDS,
+    LIDS_TRUTH,
+    OVEN,
+    SOUTHERN,
+    STEW,
+    TERRACE,
+    TRUTH,
+    WATER,
+    demo_now,
+)
 from drylamp.instruments.ingest import to_ms
-from drylamp.instruments.logger import samples
+from drylamp.instruments.logger import Sample, Truth, read_plan, round_plan
 from drylamp.store import builds, sites, trials
 from drylamp.store.builds import BuildRow, Draft
 from drylamp.store.database import Database
@@ -47,6 +63,14 @@ def fill(database: Database) -> bool:
         _water(db, oven)
         _stew(db, oven)
         _running(db, oven)
+        lids = builds.add_build(
+            db, home, Draft("Tin lids", "flat roof", LIDS, None, "primed, two coats each"), "2025-06-06T09:00:00+00:00"
+        )
+        _lids(db, lids)
+        blocks = builds.add_build(
+            db, home, Draft("Blocks under glass", "terrace", BLOCKS, None, ""), "2025-03-06T09:00:00+00:00"
+        )
+        _blocks(db, blocks)
         north = OVEN.model_copy(update={"facing_deg": 0.0})
         builds.add_build(
             db, south, Draft("Paddock oven", "paddock", north, STEW, "faces north"), "2025-06-01T00:00:00+00:00"
@@ -111,58 +135,101 @@ def _running(db: sqlite3.Connection, oven: BuildRow) -> None:
     )  # fmt: skip
 
 
-def _trial(
-    db: sqlite3.Connection, oven: BuildRow, name: str, protocol: str, started: str, weather: ClearDay, load: PotLoad | None,
-    channels: list[tuple[str, str, bool]], instrument: str, minutes: list[float], seed: int,
-) -> int:  # fmt: skip
-    """Store a trial with the readings that the stand-in takes of the oven as it really is."""
-    begun, doubt = _at(started), INSTRUMENTS[instrument].doubt_k
-    rows = [
-        ChannelRow(node, title, "outside" if control else node, control, instrument, doubt)
-        for node, title, control in channels
+def _lids(db: sqlite3.Connection, board: BuildRow) -> None:
+    weather = ClearDay(tmin_c=14.0, tmax_c=25.0, rh=0.5, wind_m_s=1.2)
+    began = "2025-06-10T12:05:00+02:00"
+    gust, cloud = _at("2025-06-10T12:15:30+02:00"), _at("2025-06-10T13:06:30+02:00")
+    channels = [(s.name, s.title, False) for s in LIDS.samples] + [
+        ("board", "board", False),
+        ("air", "air outside", False),
     ]
-    trial = trials.add_trial(
-        db,
-        TrialRow(
-            0, oven.id, oven.revision, name, protocol, "terrace", weather, load, False, to_ms(begun), None, "", rows
-        ),
+    trial = _trial(
+        db, board, "Six lids at noon", "coating-comparison", began, weather, None, channels, "probe", [5, 10, 30, 45, 60], 0,
+        replace(LIDS_TRUTH, gusts=(gust,), clouds=(cloud,)),
+    )  # fmt: skip
+    trials.add_event(db, trial, "gust", to_ms(gust), "")
+    trials.add_event(db, trial, "cloud", to_ms(cloud), "small, passing")
+    trials.end_trial(
+        db, trial, to_ms(_at("2025-06-10T13:20:00+02:00")), "Optical black scratches when the probe slips."
     )
+
+
+def _blocks(db: sqlite3.Connection, row: BuildRow) -> None:
+    weather = ClearDay(tmin_c=9.0, tmax_c=19.0, rh=0.6, wind_m_s=1.5)
+    channels = [(s.name, s.title, False) for s in BLOCKS.samples] + [
+        ("board", "board", False),
+        ("air", "air outside", False),
+    ]
+    minutes = PROTOCOLS["blocks-under-glass"].reading_minutes
+    trial = _trial(
+        db, row, "A March afternoon into dusk", "blocks-under-glass", "2025-03-08T13:30:00+01:00", weather, None, channels, "probe",
+        minutes, 0, BLOCKS_TRUTH,
+    )  # fmt: skip
+    trials.end_trial(db, trial, to_ms(_at("2025-03-08T19:40:00+01:00")), "")
+
+
+def _trial(
+    db: sqlite3.Connection, build: BuildRow, name: str, protocol: str, started: str, weather: ClearDay, load: PotLoad | None,
+    channels: list[tuple[str, str, bool]], instrument: str, minutes: Sequence[float], seed: int, truth: Truth = TRUTH,
+) -> int:  # fmt: skip
+    """Store a trial with the readings that the stand-ins take of the build as it really is."""
+    begun, read_with = _at(started), INSTRUMENTS[instrument]
+    samples_of = {s.name: s.node for s in build.spec.samples} if isinstance(build.spec, Coupons) else {}
+    rows = [
+        ChannelRow(
+            name=node, title=title, node=samples_of.get(node, "outside" if control else node), is_control=control,
+            instrument=instrument, doubt=read_with.doubt, device="one probe" if node in samples_of or node == "board" else "",
+        )
+        for node, title, control in channels
+    ]  # fmt: skip
+    made = TrialRow(
+        id=0, build_id=build.id, build_revision=build.revision, name=name, protocol=protocol, spot=build.spot, weather=weather,
+        load=load, preheated=False, started_ms=to_ms(begun), ended_ms=None, remarks="", channels=rows,
+        token=f"demo{seed:02d}{to_ms(begun):x}",
+    )  # fmt: skip
+    trial = trials.add_trial(db, made)
     facts = TrialFacts(
         name=name,
         protocol=protocol,
         started=begun,
-        spot="terrace",
+        spot=build.spot,
         weather=weather,
         load=load,
         preheated=False,
         channels=[
             ChannelFacts(
-                channel=r.name,
-                title=r.title,
-                node=r.node,
-                is_control=r.is_control,
-                doubt_k=r.doubt_k,
-                times=[],
-                values_c=[],
+                channel=r.name, title=r.title, node=r.node, is_control=r.is_control, doubt=r.doubt, times=[], values=[]
             )
             for r in rows
         ],
         events=[],
     )
-    by_hand = instrument != "logger"
+    walked = PROTOCOLS[protocol].in_rounds
+    plan = (
+        round_plan(facts, list(samples_of.values()), list(minutes))
+        if walked
+        else [(minute, r.name) for minute in minutes for r in rows]
+    )
     kept = [
-        ReadingRow(
-            channel=s.channel,
-            time_ms=to_ms(s.time + (timedelta(seconds=20) if by_hand else timedelta())),
-            value_c=round(s.value_c, 0 if by_hand else 1),
-            typed=f"{s.value_c:.0f}" if by_hand else f"{s.value_c:.1f}",
-            unit="C",
-            source="hand" if by_hand else "logger",
-        )
-        for s in samples(TERRACE, oven.spec, facts, replace(TRUTH, seed=TRUTH.seed + seed), minutes)
+        _row(s, instrument, walked)
+        for s in read_plan(TERRACE, build.spec, facts, replace(truth, seed=truth.seed + seed), plan)
     ]
     add_readings(db, trial, kept)
     return trial
+
+
+def _row(sample: Sample, instrument: str, walked: bool) -> ReadingRow:
+    """As a person types it (whole degrees, a little late; tenths off a digital probe in a round) or a logger posts it."""
+    by_hand = instrument != "logger"
+    digits = 0 if by_hand and not walked else 1
+    return ReadingRow(
+        channel=sample.channel,
+        time_ms=to_ms(sample.time + (timedelta(seconds=20) if by_hand and not walked else timedelta())),
+        value=round(sample.value, digits),
+        typed=f"{sample.value:.{digits}f}",
+        unit="C",
+        source="hand" if by_hand else "logger",
+    )
 
 
 def _at(text: str) -> datetime:

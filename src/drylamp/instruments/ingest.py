@@ -2,55 +2,73 @@
 
 from __future__ import annotations
 
+import csv
+import io
+import math
 import sqlite3
 from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Literal
 
-from drylamp.core.checks import InputProblem
-from drylamp.core.trials.plausible import check_temperature
-from drylamp.formats.readings_csv import Unit, to_celsius
+from drylamp.core.checks import InputProblem, Model, require
+from drylamp.core.trials.instruments import BASE_UNIT, UNITS, find_word, in_base, number_in
+from drylamp.core.trials.plausible import NO_FLAG, Plausibility, check_clock, check_reading
 from drylamp.store.readings import BatchResult, ReadingRow, add_readings, last_reading
-from drylamp.store.trials import TrialRow
+from drylamp.store.trials import ChannelRow, TrialRow
 
 Source = Literal["hand", "logger", "file"]
 Expected = Callable[[str, datetime], float | None]
+LINE_COLUMNS = ("time", "channel", "value", "unit")
+MOST_LINES = 5000
 
 
 @dataclass(frozen=True)
 class Incoming:
-    """A reading as it arrives."""
+    """A reading as it arrives; ``value`` is None where the instrument sent no number."""
 
     channel: str
     time: datetime
-    value: float
-    unit: Unit
+    value: float | None
+    unit: str
     typed: str = ""
 
 
+class RefusedLine(Model):
+    """A line that cannot be used, by its number in the body."""
+
+    line: int
+    reason: str
+
+
 def take_in(
-    db: sqlite3.Connection, trial: TrialRow, incoming: list[Incoming], source: Source, expected: Expected | None = None
+    db: sqlite3.Connection,
+    trial: TrialRow,
+    incoming: list[Incoming],
+    source: Source,
+    expected: Expected | None = None,
+    now: datetime | None = None,
 ) -> tuple[BatchResult, list[ReadingRow]]:
     """Check and write a batch; return what became of it and the rows that were flagged.
 
     Args:
         expected: what the twin says of a channel's node at a time; without it only the reading before is looked at
+        now: the server's clock, for stamps that cannot be
 
     Raises:
-        InputProblem: a channel is unknown; nothing is written.
+        InputProblem: a channel is unknown, or a unit does not belong to it; nothing is written.
     """
-    nodes = {channel.name: channel.node for channel in trial.channels}
+    channels = {channel.name: channel for channel in trial.channels}
     for item in incoming:
-        if item.channel not in nodes:
-            raise InputProblem("channel", f"'{item.channel}' is no channel of this trial; known: {', '.join(nodes)}")
+        if item.channel not in channels:
+            raise InputProblem("channel", f"'{item.channel}' is no channel of this trial; known: {', '.join(channels)}")
     before: dict[str, ReadingRow | None] = {}
     rows = []
     for item in sorted(incoming, key=lambda i: i.time):
         at_ms = to_ms(item.time)
         if item.channel not in before:
             before[item.channel] = last_reading(db, trial.id, item.channel, at_ms)
-        row = _flagged(item, at_ms, source, nodes[item.channel], before[item.channel], expected)
+        row = _flagged(trial, item, at_ms, source, channels[item.channel], before[item.channel], expected, now)
         rows.append(row)
         if not row.flag_code:
             before[item.channel] = row
@@ -58,22 +76,94 @@ def take_in(
 
 
 def _flagged(
-    item: Incoming, at_ms: int, source: Source, node: str, last: ReadingRow | None, expected: Expected | None
-) -> ReadingRow:
-    value_c = to_celsius(item.value, item.unit)
-    twin_c = expected(node, item.time) if expected is not None and item.unit == "C" else None
-    minutes = None if last is None else (at_ms - last.time_ms) / 60000.0
-    flag = check_temperature(value_c, twin_c, None if last is None else last.value_c, minutes, source != "hand")
+    trial: TrialRow, item: Incoming, at_ms: int, source: Source, channel: ChannelRow, last: ReadingRow | None,
+    expected: Expected | None, now: datetime | None,
+) -> ReadingRow:  # fmt: skip
+    word = find_word(item.typed) if channel.instrument == "words" else None
+    value = word.middle_c if word else _base(item, channel)
+    flag = NO_FLAG if source == "hand" else check_clock(at_ms / 1000.0, trial.started_ms / 1000.0, now)
+    if value is None:
+        flag = Plausibility(code="no-value", text=f"'{item.typed or 'nothing'}' is no number: the sensor sent none.")
+    elif not flag.code:
+        twin_c = expected(channel.node, item.time) if expected is not None and item.unit == "C" else None
+        minutes = None if last is None else (at_ms - last.time_ms) / 60000.0
+        flag = check_reading(
+            channel.quantity, value, twin_c, None if last is None else last.value, minutes, source != "hand"
+        )
     return ReadingRow(
         channel=item.channel,
         time_ms=at_ms,
-        value_c=value_c,
-        typed=item.typed or f"{item.value:g}",
+        value=value,
+        typed=item.typed or ("" if item.value is None else f"{item.value:g}"),
         unit=item.unit,
         source=source,
         flag_code=flag.code,
         flag_text=flag.text,
+        doubt=word.doubt_k if word else None,
     )
+
+
+def _base(item: Incoming, channel: ChannelRow) -> float | None:
+    if item.value is None or not math.isfinite(item.value):
+        return None
+    return in_base(item.value, item.unit, channel.quantity)
+
+
+def read_lines(text: str, trial: TrialRow, now: datetime) -> tuple[list[Incoming], list[RefusedLine]]:
+    """Lines as a microcontroller posts them: ``time,channel,value[,unit]``, with or without a header.
+
+    A line without a time carries the server's; a unit that is left out is the usual one of its channel.
+
+    Raises:
+        InputProblem: there are too many lines.
+    """
+    quantities = {channel.name: channel.quantity for channel in trial.channels}
+    incoming, refused = [], []
+    lines = list(csv.reader(io.StringIO(text.lstrip("\ufeff")), skipinitialspace=True))
+    require(
+        len(lines) <= MOST_LINES, "body", f"{len(lines)} lines were sent; allowed are {MOST_LINES} at once, split them"
+    )
+    for number, cells in enumerate(lines, start=1):
+        if not any(cell.strip() for cell in cells) or [c.strip().lower() for c in cells[:3]] == list(LINE_COLUMNS[:3]):
+            continue
+        try:
+            incoming.append(_line(cells, quantities, now))
+        except InputProblem as problem:
+            refused.append(RefusedLine(line=number, reason=problem.message))
+    return incoming, refused
+
+
+def _line(cells: list[str], quantities: dict[str, str], now: datetime) -> Incoming:
+    require(3 <= len(cells) <= 4, "line", f"has {len(cells)} parts; needed are time,channel,value and maybe unit")
+    stamp, channel, text = (cell.strip() for cell in cells[:3])
+    if channel not in quantities:
+        raise InputProblem("line", f"'{channel}' is no channel of this trial; known: {', '.join(quantities)}")
+    usual = BASE_UNIT[quantities[channel]]  # type: ignore[index]
+    unit = cells[3].strip() if len(cells) == 4 and cells[3].strip() else usual
+    require(unit in UNITS, "line", f"'{unit}' is no unit; known: {', '.join(UNITS)}")
+    return Incoming(channel, moment_of(stamp, now), number_in(text), unit, text[:40])
+
+
+def moment_of(stamp: str, now: datetime) -> datetime:
+    """The instant that a logger's stamp names: seconds since 1970, ISO 8601 with its zone, or nothing for now.
+
+    Raises:
+        InputProblem: it cannot be read or has no zone.
+    """
+    if not stamp:
+        return now
+    try:
+        return datetime.fromtimestamp(float(stamp), now.tzinfo)
+    except (ValueError, OverflowError, OSError):
+        pass
+    try:
+        moment = datetime.fromisoformat(stamp)
+    except ValueError:
+        raise InputProblem(
+            "line", f"time '{stamp[:40]}' cannot be read; send seconds since 1970 or 2025-06-12T10:05:00Z"
+        ) from None
+    require(moment.tzinfo is not None, "line", f"time '{stamp[:40]}' has no zone; end it with Z or +02:00")
+    return moment
 
 
 def to_ms(moment: datetime) -> int:

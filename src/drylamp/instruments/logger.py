@@ -1,120 +1,258 @@
-"""The stand-in logger: two probes in an oven whose true parameters only it knows.
+"""Stand-in instruments: probes, gauges, meters and scales at a build whose true parameters only they know.
 
-It speaks as a small microcontroller would: it asks the API what the trial is, then posts readings as JSON over HTTP,
-a few at a time, at true speed or faster. Noise, drift and drop-outs come from a seed.
+They speak as a small microcontroller would: they ask the API what the trial is, then post readings over HTTP as JSON or as
+lines of CSV, a few at a time, at true speed or faster. Noise, drift, drop-outs, gusts, clouds and a clock that is off
+come from a seed or are switched on.
 """
 
 from __future__ import annotations
 
 import json
+import math
 import time
-import urllib.error
 import urllib.request
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import UTC, datetime
+from typing import Literal
 
 import numpy as np
 
-from drylamp.core.builds.kinds import BuildSpec
+from drylamp.core.builds.kinds import BUILD, BuildSpec
+from drylamp.core.heat.laws import LATENT_J_KG
+from drylamp.core.loads.wood import equilibrium_mc
 from drylamp.core.sky.site import Site
-from drylamp.core.trials.verdict import TrialFacts, trial_twin
-from drylamp.core.twin import Adjustments
+from drylamp.core.sky.sun import Array
+from drylamp.core.sky.weather import Weather
+from drylamp.core.trials.beside import PREHEAT_S, stands
+from drylamp.core.trials.facts import ChannelFacts, TrialFacts
+from drylamp.core.trials.instruments import BASE_UNIT, Quantity, out_of_base
+from drylamp.core.trials.own_weather import trial_weather
+from drylamp.core.trials.protocols import PROTOCOLS
+from drylamp.core.twin import Adjustments, Run, prepare
+
+GUST_M_S, GUST_S = 7.0, 150.0
+CLOUD_SHARE, CLOUD_S = 0.35, 480.0
+BOARD_FIRST_MC, BOARD_RATE_PER_H = 0.32, 0.02
+HEATED_S = 4 * 3600.0
+PUMP_KG_S = 0.05
+"""A small pump on a panel in full sun."""
 
 
 @dataclass(frozen=True)
 class Truth:
-    """What the stand-in knows and nobody else: the oven's true factors, and how good its probes are."""
+    """What the stand-in knows and nobody else: the build's true factors, the weather's accidents, how good its probes are.
+
+    Attributes:
+        noise_k: scatter of thermometers; other instruments scatter by a quarter of their doubt
+        bias: how far each channel is off for good, as a share of half its doubt, drawn by lot
+        gusts, clouds: instants at which one passes
+    """
 
     adjustments: Adjustments = field(default_factory=lambda: Adjustments(optical=0.93, loss=1.05, leak=4.0))
     noise_k: float = 0.3
     drift_k_h: float = 0.0
     drop_out: float = 0.0
     seed: int = 1
+    bias: float = 0.0
+    gusts: tuple[datetime, ...] = ()
+    clouds: tuple[datetime, ...] = ()
+    clock_minutes: float = 0.0
 
 
 @dataclass(frozen=True)
 class Sample:
-    """One value of one probe."""
+    """One value of one instrument, in its quantity's base."""
 
     channel: str
     time: datetime
-    value_c: float
+    value: float
+
+
+Planned = tuple[float, str]
+"""Minute after the trial's start, and channel."""
 
 
 def samples(site: Site, build: BuildSpec, facts: TrialFacts, truth: Truth, minutes: list[float]) -> Iterator[Sample]:
-    """What the probes would read at minutes after the trial's start, drop-outs left out.
+    """What the instruments would read at minutes after the trial's start, all channels at once, drop-outs left out."""
+    return read_plan(site, build, facts, truth, [(minute, c.channel) for minute in minutes for c in facts.channels])
 
-    A control channel stands outside in the same sun: air temperature and a share of the sun on level ground.
+
+def round_plan(facts: TrialFacts, nodes: list[str], minutes: list[float], seconds_each: float = 12.0) -> list[Planned]:
+    """Rounds with one probe: from sample to sample, the board, and the first sample again; then what hangs there anyway."""
+    walked = [c.channel for c in facts.channels if c.node in nodes] + [
+        c.channel for c in facts.channels if c.node == "board"
+    ]
+    others = [c.channel for c in facts.channels if c.channel not in walked]
+    out = []
+    for minute in minutes:
+        order = [*walked, walked[0]]
+        out += [(minute + k * seconds_each / 60.0, name) for k, name in enumerate(order)]
+        out += [(minute + len(order) * seconds_each / 60.0, name) for name in others]
+    return out
+
+
+def read_plan(site: Site, build: BuildSpec, facts: TrialFacts, truth: Truth, plan: list[Planned]) -> Iterator[Sample]:
+    """What the instruments would read at planned times.
+
+    A control beside the build stands in the same sun: air temperature and a share of the sun on level ground.
     """
     random = np.random.default_rng(truth.seed)
-    end = facts.started.timestamp() + max(minutes) * 60.0
-    run = trial_twin(site, build, facts, end, truth.adjustments)
-    for minute in minutes:
-        second = facts.started.timestamp() + minute * 60.0
-        moment = datetime.fromtimestamp(second, UTC)
-        for channel in facts.channels:
-            noise, lost = float(random.normal(0.0, truth.noise_k)), float(random.random()) < truth.drop_out
-            if lost:
-                continue
-            step = int(np.clip((second - run.weather.start_s) // run.weather.dt_s, 0, run.weather.steps - 1))
-            air = float(run.weather.air_c[step])
-            if channel.is_control:
-                true_c = air + 0.02 * float(run.plane_w_m2[step])
-            elif channel.node == "air":
-                true_c = air
-            else:
-                true_c = float(run.at(channel.node, np.array([second]))[0])
-            if not np.isnan(true_c):
-                yield Sample(channel.channel, moment, round(true_c + noise + truth.drift_k_h * minute / 60.0, 2))
+    begun = facts.started.timestamp()
+    run = _true_run(site, build, facts, truth, begun + max(minute for minute, _ in plan) * 60.0 + 60.0)
+    by_name = {c.channel: c for c in facts.channels}
+    off = {name: truth.bias * c.doubt / 2.0 * float(random.normal()) for name, c in by_name.items()}
+    for minute, name in plan:
+        channel, second = by_name[name], begun + minute * 60.0
+        noise, lost = float(random.normal()), float(random.random()) < truth.drop_out
+        true = _true_value(channel, run, facts, second)
+        if lost or np.isnan(true):
+            continue
+        scatter = truth.noise_k if channel.quantity == "temperature" else channel.doubt / 4.0
+        drift = truth.drift_k_h * minute / 60.0 if channel.quantity == "temperature" else 0.0
+        moment = datetime.fromtimestamp(second + 60.0 * truth.clock_minutes, UTC)
+        yield Sample(name, moment, round(true + off[name] + scatter * noise + drift, 4))
 
 
-def run_logger(
-    url: str, trial_id: int, speed: float, every_s: float, minutes: float, truth: Truth, say: Callable[[str], None]
-) -> int:
-    """Post readings to a running trial; return how many were acknowledged.
+def _true_run(site: Site, build: BuildSpec, facts: TrialFacts, truth: Truth, end_s: float) -> Run:
+    begun, hot = facts.started.timestamp(), PROTOCOLS[facts.protocol].starts_hot
+    before = HEATED_S if hot else PREHEAT_S if facts.preheated else 0.0
+    weather = _with_accidents(trial_weather(site, facts, begun - before, end_s), truth)
+    if hot:  # hours of sun first, then a cloth over the glass
+        weather = _in_the_dark_from(weather, begun)
+    put = None if facts.load is None else begun - (before if hot else 0.0)
+    return prepare(site, stands(site, facts), build, facts.load, weather).run(truth.adjustments, put_s=put)
 
-    Args:
+
+def _in_the_dark_from(weather: Weather, since_s: float) -> Weather:
+    lit = (weather.sun.time_s < since_s).astype(float)
+    return replace(
+        weather, ghi_w_m2=weather.ghi_w_m2 * lit, dni_w_m2=weather.dni_w_m2 * lit, dhi_w_m2=weather.dhi_w_m2 * lit
+    )
+
+
+def _with_accidents(weather: Weather, truth: Truth) -> Weather:
+    at, wind, share = weather.sun.time_s, weather.wind_m_s.copy(), np.ones(weather.steps)
+    for gust in truth.gusts:
+        wind[(at >= gust.timestamp()) & (at < gust.timestamp() + GUST_S)] = GUST_M_S
+    for cloud in truth.clouds:
+        share[(at >= cloud.timestamp()) & (at < cloud.timestamp() + CLOUD_S)] = CLOUD_SHARE
+    return replace(
+        weather,
+        wind_m_s=wind,
+        ghi_w_m2=weather.ghi_w_m2 * share,
+        dni_w_m2=weather.dni_w_m2 * share**2,
+        dhi_w_m2=weather.dhi_w_m2 * np.sqrt(share),
+    )
+
+
+def _true_value(channel: ChannelFacts, run: Run, facts: TrialFacts, second: float) -> float:
+    weather = run.weather
+    step = int(np.clip((second - weather.start_s) // weather.dt_s, 0, weather.steps - 1))
+    air_c, rh, sun = float(weather.air_c[step]), float(weather.rh[step]), float(weather.ghi_w_m2[step])
+    hours = max((second - facts.started.timestamp()) / 3600.0, 0.0)
+    dry = equilibrium_mc(air_c, rh)
+    values: dict[Quantity, Callable[[], float]] = {
+        "temperature": lambda: _temperature(channel, run, step, second),
+        "sun": lambda: sun,
+        "wind": lambda: float(weather.wind_m_s[step]),
+        "humidity": lambda: rh,
+        "mass": lambda: _mass_kg(run, facts, step),
+        "moisture": lambda: dry + (BOARD_FIRST_MC - dry) * math.exp(-BOARD_RATE_PER_H * hours),
+        "flow": lambda: PUMP_KG_S * min(max(sun / 1000.0, 0.0), 1.0),
+    }
+    return values[channel.quantity]()
+
+
+def _temperature(channel: ChannelFacts, run: Run, step: int, second: float) -> float:
+    air = float(run.weather.air_c[step])
+    if channel.is_control and channel.node not in run.temperature_c:
+        return air + 0.02 * float(run.plane_w_m2[step])
+    if channel.node == "air":
+        return air
+    if channel.node not in run.temperature_c:
+        return float("nan")
+    return float(run.at(channel.node, np.array([second]))[0])
+
+
+def _mass_kg(run: Run, facts: TrialFacts, step: int) -> float:
+    """A pot on the scale: what went in less the steam that left."""
+    if facts.load is None:
+        return float("nan")
+    steam: Array = run.account_w.get("steam", np.zeros(run.weather.steps))[: step + 1]
+    return facts.load.food_kg + facts.load.pot_kg - float(steam.sum()) * run.weather.dt_s / LATENT_J_KG
+
+
+@dataclass(frozen=True)
+class Posting:
+    """How a stand-in posts.
+
+    Attributes:
         speed: 1 is true time; 600 posts ten minutes of readings each second
         every_s: seconds of trial time between rounds
         minutes: trial time to cover from the last reading on file
+        form: of the body
+        quantities: which instruments it plays; all of the trial's where empty
+    """
+
+    speed: float
+    every_s: float
+    minutes: float
+    form: Literal["json", "csv"] = "json"
+    quantities: tuple[str, ...] = ()
+
+
+def run_logger(url: str, trial_id: int, token: str, how: Posting, truth: Truth, say: Callable[[str], None]) -> int:
+    """Post readings to a running trial; return how many were acknowledged.
 
     Raises:
-        OSError, urllib.error.URLError: the server cannot be reached.
+        OSError, urllib.error.URLError: the server cannot be reached or refuses.
     """
-    about = _call(f"{url}/api/trials/{trial_id}/logger-setup")
+    about = _call(f"{url}/api/trials/{trial_id}/logger-setup", token)
     facts = TrialFacts.model_validate_json(json.dumps(about["facts"]))
-    site, build = Site.model_validate(about["site"]), BuildSpec.model_validate(about["spec"])
-    begin = float(about["covered_minutes"])
-    plan = [begin + k * every_s / 60.0 for k in range(int(minutes * 60.0 / every_s) + 1)]
+    site, build = Site.model_validate(about["site"]), BUILD.validate_python(about["spec"])
+    begin = float(str(about["covered_minutes"]))
+    plan = [
+        (begin + k * how.every_s / 60.0, c.channel)
+        for k in range(int(how.minutes * 60.0 / how.every_s) + 1)
+        for c in facts.channels
+        if not how.quantities or c.quantity in how.quantities
+    ]
+    if not plan:
+        say("the trial has no channel of that quantity")
+        return 0
+    units = {c.channel: BASE_UNIT[c.quantity] for c in facts.channels}
     acknowledged, started = 0, time.monotonic()
     batch: list[Sample] = []
-    for sample in samples(site, build, facts, truth, plan):
+    for sample in read_plan(site, build, facts, truth, plan):
         batch.append(sample)
-        due = started + (sample.time.timestamp() - facts.started.timestamp() - begin * 60.0) / speed
+        due = started + (sample.time.timestamp() - facts.started.timestamp() - begin * 60.0) / how.speed
         if len(batch) >= 2 * len(facts.channels) or due > time.monotonic():
             time.sleep(max(0.0, due - time.monotonic()))
-            acknowledged += _post(url, trial_id, batch)
+            acknowledged += _post(url, trial_id, token, batch, units, how.form)
             batch = []
     if batch:
-        acknowledged += _post(url, trial_id, batch)
+        acknowledged += _post(url, trial_id, token, batch, units, how.form)
     say(f"{acknowledged} readings acknowledged")
     return acknowledged
 
 
-def _post(url: str, trial_id: int, batch: list[Sample]) -> int:
-    body = {
-        "source": "logger",
-        "readings": [
-            {"channel": s.channel, "time": s.time.isoformat(), "value": s.value_c, "unit": "C"} for s in batch
-        ],
-    }
-    answer = _call(f"{url}/api/trials/{trial_id}/readings", body)
-    return int(answer["written"]) + int(answer["repeated"])
+def _post(url: str, trial_id: int, token: str, batch: list[Sample], units: dict[str, str], form: str) -> int:
+    rows = [
+        (s.time.isoformat(), s.channel, round(out_of_base(s.value, units[s.channel]), 3), units[s.channel])
+        for s in batch
+    ]
+    if form == "csv":
+        lines = ["time,channel,value,unit", *(f"{at},{channel},{value},{unit}" for at, channel, value, unit in rows)]
+        answer = _call(f"{url}/api/trials/{trial_id}/ingest", token, "\n".join(lines).encode(), "text/csv")
+    else:
+        readings = [{"time": at, "channel": channel, "value": value, "unit": unit} for at, channel, value, unit in rows]
+        body = json.dumps({"readings": readings}).encode()
+        answer = _call(f"{url}/api/trials/{trial_id}/ingest", token, body, "application/json")
+    return int(str(answer["written"])) + int(str(answer["repeated"]))
 
 
-def _call(url: str, body: dict[str, object] | None = None) -> dict[str, object]:
-    data = None if body is None else json.dumps(body).encode()
-    request = urllib.request.Request(url, data=data, headers={"Content-Type": "application/json"})
-    with urllib.request.urlopen(request, timeout=30) as answer:
+def _call(url: str, token: str, data: bytes | None = None, kind: str = "application/json") -> dict[str, object]:
+    headers = {"Content-Type": kind, "Authorization": f"Bearer {token}"}
+    with urllib.request.urlopen(urllib.request.Request(url, data=data, headers=headers), timeout=30) as answer:
         return dict(json.load(answer))

@@ -5,7 +5,7 @@ from __future__ import annotations
 import sqlite3
 from dataclasses import dataclass
 
-from drylamp.core.builds.kinds import BuildSpec
+from drylamp.core.builds.kinds import BUILD, BuildSpec
 from drylamp.core.loads.pot import PotLoad
 from drylamp.store.database import NotFoundError, StaleWriteError, StoreError, atomic
 
@@ -162,7 +162,7 @@ def _row(row: sqlite3.Row) -> BuildRow:
         revision=row["number"],
         name=row["name"],
         spot=row["spot"],
-        spec=BuildSpec.model_validate_json(row["spec"]),
+        spec=BUILD.validate_json(row["spec"]),
         load=None if row["load"] is None else PotLoad.model_validate_json(row["load"]),
         note=row["note"],
         undo_to=row["undo_to"],

@@ -5,23 +5,27 @@ from __future__ import annotations
 import sqlite3
 from dataclasses import dataclass
 
-from drylamp.store.database import atomic
+import numpy as np
+
+from drylamp.store.database import StoreError, atomic
 
 SAME_WITHIN_K = 1e-6
 
 
 @dataclass(frozen=True)
 class ReadingRow:
-    """One reading: value in °C, as it was typed, and its flag if it looks odd."""
+    """One reading: value in its quantity's base (None where there was no number), as it was typed, and its flag if it looks odd."""
 
     channel: str
     time_ms: int
-    value_c: float
+    value: float | None
     typed: str
     unit: str
     source: str
     flag_code: str = ""
     flag_text: str = ""
+    doubt: float | None = None
+    withdrawn: bool = False
 
 
 @dataclass(frozen=True)
@@ -44,47 +48,131 @@ def add_readings(db: sqlite3.Connection, trial_id: int, rows: list[ReadingRow]) 
         for row in rows:
             key = {"trial": trial_id, "channel": row.channel, "time": row.time_ms}
             have = db.execute(
-                "SELECT value_c, withdrawn_at FROM reading WHERE trial_id = :trial AND channel = :channel AND time_ms = :time",
+                "SELECT value, withdrawn_at FROM reading WHERE trial_id = :trial AND channel = :channel AND time_ms = :time",
                 key,
             ).fetchone()
             if have is None or have["withdrawn_at"] is not None:
                 _write(db, trial_id, row)
                 written += 1
-            elif abs(have["value_c"] - row.value_c) <= SAME_WITHIN_K:
+            elif _same(have["value"], row.value):
                 repeated += 1
             else:
                 contradicting.append(row)
     return BatchResult(written, repeated, contradicting)
 
 
+def _same(one: float | None, other: float | None) -> bool:
+    if one is None or other is None:
+        return one is other
+    return abs(one - other) <= SAME_WITHIN_K
+
+
 def _write(db: sqlite3.Connection, trial_id: int, row: ReadingRow) -> None:
     db.execute(
         """
         INSERT OR REPLACE INTO reading
-            (trial_id, channel, time_ms, value_c, typed, unit, source, flag_code, flag_text, withdrawn_at)
-        VALUES (:trial_id, :channel, :time_ms, :value_c, :typed, :unit, :source, :flag_code, :flag_text, NULL)
+            (trial_id, channel, time_ms, value, doubt, typed, unit, source, flag_code, flag_text, withdrawn_at)
+        VALUES (:trial_id, :channel, :time_ms, :value, :doubt, :typed, :unit, :source, :flag_code, :flag_text, NULL)
         """,
         {"trial_id": trial_id, **row.__dict__},
     )
 
 
-def list_readings(db: sqlite3.Connection, trial_id: int) -> list[ReadingRow]:
-    """Readings that were not withdrawn, in time."""
+COLUMNS = (
+    "channel, time_ms, value, typed, unit, source, flag_code, flag_text, doubt, withdrawn_at IS NOT NULL AS withdrawn"
+)
+
+
+def list_readings(
+    db: sqlite3.Connection, trial_id: int, last: int | None = None, withdrawn_too: bool = False
+) -> list[ReadingRow]:
+    """Readings in time; only so many of the latest where ``last`` is given, withdrawn ones only where asked for."""
+    rows = db.execute(
+        f"""
+        SELECT {COLUMNS} FROM reading WHERE trial_id = :t AND (withdrawn_at IS NULL OR :too)
+        ORDER BY time_ms DESC, channel DESC LIMIT :last
+        """,
+        {"t": trial_id, "last": -1 if last is None else last, "too": withdrawn_too},
+    ).fetchall()
+    return [ReadingRow(**dict(row)) for row in reversed(rows)]
+
+
+@dataclass(frozen=True)
+class Series:
+    """A channel's readings as arrays, oldest first, shape (n,): milliseconds since 1970 UTC, values, own doubts (NaN: none)."""
+
+    time_ms: np.ndarray
+    value: np.ndarray
+    doubt: np.ndarray
+
+
+SET_ASIDE = ("impossible", "stuck", "unit", "no-value", "clock")
+"""Flags whose readings are kept and listed but neither drawn nor judged."""
+
+
+def series(
+    db: sqlite3.Connection, trial_id: int, channel: str, from_ms: int | None = None, to_ms: int | None = None
+) -> Series:
+    """A channel's readings that are neither withdrawn nor set aside."""
+    marks = ", ".join("?" * len(SET_ASIDE))
+    rows = db.execute(
+        f"""
+        SELECT time_ms, value, doubt FROM reading
+        WHERE trial_id = ? AND channel = ? AND time_ms BETWEEN ? AND ? AND withdrawn_at IS NULL AND flag_code NOT IN ({marks})
+        ORDER BY time_ms
+        """,
+        (trial_id, channel, -(2**62) if from_ms is None else from_ms, 2**62 if to_ms is None else to_ms, *SET_ASIDE),
+    ).fetchall()
+    table = np.array([tuple(row) for row in rows], dtype=float).reshape(-1, 3)
+    return Series(table[:, 0].astype(np.int64), table[:, 1], table[:, 2])
+
+
+def counts(db: sqlite3.Connection, trial_id: int) -> dict[str, int]:
+    """How many readings each channel has."""
+    rows = db.execute(
+        "SELECT channel, COUNT(*) FROM reading WHERE trial_id = :t AND withdrawn_at IS NULL GROUP BY channel",
+        {"t": trial_id},
+    )
+    return {row[0]: int(row[1]) for row in rows}
+
+
+def count_flagged(db: sqlite3.Connection, trial_id: int) -> dict[str, int]:
+    """How many readings carry each flag."""
     rows = db.execute(
         """
-        SELECT channel, time_ms, value_c, typed, unit, source, flag_code, flag_text
-        FROM reading WHERE trial_id = :t AND withdrawn_at IS NULL ORDER BY time_ms, channel
+        SELECT flag_code, COUNT(*) FROM reading
+        WHERE trial_id = :t AND withdrawn_at IS NULL AND flag_code <> '' GROUP BY flag_code
         """,
         {"t": trial_id},
     )
-    return [ReadingRow(**dict(row)) for row in rows]
+    return {row[0]: int(row[1]) for row in rows}
+
+
+def shift_clock(db: sqlite3.Connection, trial_id: int, by_ms: int) -> int:
+    """Move all readings that a logger or a file stamped; return how many. Moving back undoes it."""
+    far = 2**52  # out of the way first, so that no two rows meet in between
+    with atomic(db):
+        where = "WHERE trial_id = :t AND source IN ('logger', 'file')"
+        db.execute(f"UPDATE reading SET time_ms = time_ms + :far {where}", {"t": trial_id, "far": far})
+        moved = db.execute(
+            f"UPDATE OR IGNORE reading SET time_ms = time_ms - :far + :by {where}",
+            {"t": trial_id, "far": far, "by": by_ms},
+        )
+        stuck = db.execute(
+            f"SELECT COUNT(*) FROM reading {where} AND time_ms > :far", {"t": trial_id, "far": far // 2}
+        ).fetchone()[0]
+        if stuck:
+            raise StoreError(
+                f"{stuck} readings would land on readings taken by hand at the same instant; nothing was moved"
+            )
+    return moved.rowcount
 
 
 def last_reading(db: sqlite3.Connection, trial_id: int, channel: str, before_ms: int) -> ReadingRow | None:
     """The reading before an instant on a channel."""
     row = db.execute(
-        """
-        SELECT channel, time_ms, value_c, typed, unit, source, flag_code, flag_text
+        f"""
+        SELECT {COLUMNS}
         FROM reading
         WHERE trial_id = :t AND channel = :c AND time_ms < :before AND withdrawn_at IS NULL
         ORDER BY time_ms DESC LIMIT 1

@@ -8,6 +8,8 @@ from dataclasses import dataclass
 from drylamp.core.checks import InputProblem
 from drylamp.core.loads.pot import PotLoad
 from drylamp.core.sky.weather import ClearDay
+from drylamp.core.trials.facts import Goal
+from drylamp.core.trials.instruments import Calibration, Quantity
 from drylamp.store.database import NotFoundError, atomic
 
 
@@ -20,7 +22,11 @@ class ChannelRow:
     node: str
     is_control: bool
     instrument: str
-    doubt_k: float
+    doubt: float
+    quantity: Quantity = "temperature"
+    device: str = ""
+    calibration: Calibration | None = None
+    set_to: float | None = None
 
 
 @dataclass(frozen=True)
@@ -40,6 +46,8 @@ class TrialRow:
     ended_ms: int | None
     remarks: str
     channels: list[ChannelRow]
+    token: str = ""
+    goal: Goal | None = None
 
 
 @dataclass(frozen=True)
@@ -50,6 +58,7 @@ class EventRow:
     kind: str
     time_ms: int
     note: str
+    channel: str = ""
 
 
 def add_trial(db: sqlite3.Connection, trial: TrialRow) -> int:
@@ -57,8 +66,8 @@ def add_trial(db: sqlite3.Connection, trial: TrialRow) -> int:
     with atomic(db):
         cursor = db.execute(
             """
-            INSERT INTO trial (build_id, build_revision, name, protocol, spot, weather, load, preheated, started_ms, ended_ms, remarks)
-            VALUES (:build, :revision, :name, :protocol, :spot, :weather, :load, :preheated, :started, :ended, :remarks)
+            INSERT INTO trial (build_id, build_revision, name, protocol, spot, weather, load, preheated, started_ms, ended_ms, remarks, token, goal)
+            VALUES (:build, :revision, :name, :protocol, :spot, :weather, :load, :preheated, :started, :ended, :remarks, :token, :goal)
             """,
             {
                 "build": trial.build_id,
@@ -72,6 +81,8 @@ def add_trial(db: sqlite3.Connection, trial: TrialRow) -> int:
                 "started": trial.started_ms,
                 "ended": trial.ended_ms,
                 "remarks": trial.remarks,
+                "token": trial.token,
+                "goal": None if trial.goal is None else trial.goal.model_dump_json(),
             },
         )
         trial_id = int(cursor.lastrowid or 0)
@@ -91,13 +102,36 @@ def add_channel(db: sqlite3.Connection, trial_id: int, channel: ChannelRow) -> N
         try:
             db.execute(
                 """
-                INSERT INTO channel (trial_id, name, title, node, is_control, instrument, doubt_k, place)
-                VALUES (:trial, :name, :title, :node, :is_control, :instrument, :doubt_k, :place)
+                INSERT INTO channel (trial_id, name, title, node, is_control, instrument, doubt, quantity, device, calibration, set_to, place)
+                VALUES (:trial, :name, :title, :node, :is_control, :instrument, :doubt, :quantity, :device, :calibration, :set_to, :place)
                 """,
-                {"trial": trial_id, "place": place, **channel.__dict__},
+                {"trial": trial_id, "place": place, **channel.__dict__, "calibration": _json(channel.calibration)},
             )
         except sqlite3.IntegrityError:
             raise InputProblem("channels", f"'{channel.name}' is there twice; give each channel its own name") from None
+
+
+def _json(model: Calibration | None) -> str | None:
+    return None if model is None else model.model_dump_json()
+
+
+def change_channel(db: sqlite3.Connection, trial_id: int, channel: ChannelRow) -> None:
+    """Change what is known of a channel's instrument; its readings stay as they were read.
+
+    Raises:
+        NotFoundError: the trial has no such channel.
+    """
+    with atomic(db):
+        changed = db.execute(
+            """
+            UPDATE channel SET title = :title, node = :node, is_control = :is_control, instrument = :instrument,
+                doubt = :doubt, device = :device, calibration = :calibration, set_to = :set_to
+            WHERE trial_id = :trial AND name = :name AND quantity = :quantity
+            """,
+            {"trial": trial_id, **channel.__dict__, "calibration": _json(channel.calibration)},
+        )
+        if changed.rowcount == 0:
+            raise NotFoundError(f"trial {trial_id} has no channel {channel.name} of {channel.quantity}")
 
 
 def list_trials(db: sqlite3.Connection, build_id: int | None = None) -> list[TrialRow]:
@@ -129,14 +163,21 @@ def end_trial(db: sqlite3.Connection, trial_id: int, ended_ms: int | None, remar
         )
 
 
-def add_event(db: sqlite3.Connection, trial_id: int, kind: str, time_ms: int, note: str) -> int:
-    """Note an event; return its id."""
+def add_event(
+    db: sqlite3.Connection, trial_id: int, kind: str, time_ms: int, note: str, channel: str = "", uid: str | None = None
+) -> int:
+    """Note an event; the same ``uid`` again is the same event. Returns its id."""
     with atomic(db):
-        cursor = db.execute(
-            "INSERT INTO event (trial_id, kind, time_ms, note) VALUES (:trial, :kind, :time, :note)",
-            {"trial": trial_id, "kind": kind, "time": time_ms, "note": note},
+        db.execute(
+            """
+            INSERT INTO event (trial_id, kind, time_ms, note, channel, uid)
+            VALUES (:trial, :kind, :time, :note, :channel, :uid) ON CONFLICT DO NOTHING
+            """,
+            {"trial": trial_id, "kind": kind, "time": time_ms, "note": note, "channel": channel, "uid": uid},
         )
-    return int(cursor.lastrowid or 0)
+        by_uid = "SELECT id FROM event WHERE trial_id = :trial AND uid = :uid"
+        row = db.execute(by_uid if uid else "SELECT last_insert_rowid()", {"trial": trial_id, "uid": uid}).fetchone()
+    return int(row[0])
 
 
 def withdraw_event(db: sqlite3.Connection, trial_id: int, event_id: int, now: str | None) -> None:
@@ -157,7 +198,7 @@ def withdraw_event(db: sqlite3.Connection, trial_id: int, event_id: int, now: st
 def list_events(db: sqlite3.Connection, trial_id: int) -> list[EventRow]:
     """Events that were not taken back, in time."""
     rows = db.execute(
-        "SELECT id, kind, time_ms, note FROM event WHERE trial_id = :t AND withdrawn_at IS NULL ORDER BY time_ms, id",
+        "SELECT id, kind, time_ms, note, channel FROM event WHERE trial_id = :t AND withdrawn_at IS NULL ORDER BY time_ms, id",
         {"t": trial_id},
     )
     return [EventRow(**dict(row)) for row in rows]
@@ -165,7 +206,10 @@ def list_events(db: sqlite3.Connection, trial_id: int) -> list[EventRow]:
 
 def _row(db: sqlite3.Connection, row: sqlite3.Row) -> TrialRow:
     channels = db.execute(
-        "SELECT name, title, node, is_control, instrument, doubt_k FROM channel WHERE trial_id = :t ORDER BY place",
+        """
+        SELECT name, title, node, is_control, instrument, doubt, quantity, device, calibration, set_to
+        FROM channel WHERE trial_id = :t ORDER BY place
+        """,
         {"t": row["id"]},
     )
     return TrialRow(
@@ -181,5 +225,12 @@ def _row(db: sqlite3.Connection, row: sqlite3.Row) -> TrialRow:
         started_ms=row["started_ms"],
         ended_ms=row["ended_ms"],
         remarks=row["remarks"],
-        channels=[ChannelRow(**{**dict(c), "is_control": bool(c["is_control"])}) for c in channels],
+        channels=[_channel(c) for c in channels],
+        token=row["token"],
+        goal=None if row["goal"] is None else Goal.model_validate_json(row["goal"]),
     )
+
+
+def _channel(row: sqlite3.Row) -> ChannelRow:
+    calibration = None if row["calibration"] is None else Calibration.model_validate_json(row["calibration"])
+    return ChannelRow(**{**dict(row), "is_control": bool(row["is_control"]), "calibration": calibration})

@@ -5,14 +5,26 @@ from __future__ import annotations
 from flask import Response
 from flask_openapi3 import APIBlueprint
 
+from drylamp.core.builds.coupons import Coupons, shuffled
 from drylamp.core.builds.kinds import BuildSpec, kind_of
 from drylamp.core.checks import InputProblem
 from drylamp.core.loads.pot import PotLoad
 from drylamp.formats.build_file import read_build, write_build
-from drylamp.store import builds, sites
+from drylamp.store import builds, calibrations, sites
 from drylamp.store.builds import Draft
+from drylamp.store.database import NotFoundError
 from drylamp.web import context
-from drylamp.web.models import BuildDraft, BuildList, BuildQuery, BuildView, Id, ImportBuild, NewBuild
+from drylamp.web.models import (
+    BuildDraft,
+    BuildList,
+    BuildQuery,
+    BuildView,
+    Id,
+    ImportBuild,
+    NewBuild,
+    PartPath,
+    PlacesRequest,
+)
 from drylamp.web.views import build_view
 
 api = APIBlueprint("builds", __name__, url_prefix="/api/builds")
@@ -32,7 +44,7 @@ def check_together(spec: BuildSpec, load: PotLoad | None) -> None:
 def list_all(query: BuildQuery) -> Response:
     """List builds that are not put away."""
     with context.database() as db:
-        return context.answer(BuildList([build_view(row) for row in builds.list_builds(db, query.site)]))
+        return context.answer(BuildList([build_view(db, row) for row in builds.list_builds(db, query.site)]))
 
 
 @api.post("", responses={201: BuildView})
@@ -41,7 +53,7 @@ def add(body: NewBuild) -> Response:
     with context.database() as db:
         _check_spot(sites.get_site(db, body.site_id).site.spots, body.spot)
         row = builds.add_build(db, body.site_id, _draft(body), context.stamp())
-    return context.answer(build_view(row), 201, row.revision)
+        return context.answer(build_view(db, row), 201, row.revision)
 
 
 def _check_spot(spots: list, spot: str | None) -> None:  # type: ignore[type-arg]
@@ -55,7 +67,7 @@ def get(path: Id) -> Response:
     """Show a build."""
     with context.database() as db:
         row = builds.get_build(db, path.id)
-    return context.answer(build_view(row), revision=row.revision)
+        return context.answer(build_view(db, row), revision=row.revision)
 
 
 @api.put("/<int:id>", responses={200: BuildView})
@@ -66,7 +78,7 @@ def change(path: Id, body: BuildDraft) -> Response:
         current = builds.get_build(db, path.id)
         _check_spot(sites.get_site(db, current.site_id).site.spots, body.spot)
         row = builds.change_build(db, path.id, _draft(body), seen, context.stamp())
-    return context.answer(build_view(row), revision=row.revision)
+        return context.answer(build_view(db, row), revision=row.revision)
 
 
 @api.post("/<int:id>/undo", responses={200: BuildView})
@@ -75,14 +87,14 @@ def undo(path: Id) -> Response:
     seen = context.seen_revision()
     with context.database() as db:
         row = builds.undo_build(db, path.id, seen, context.stamp())
-    return context.answer(build_view(row), revision=row.revision)
+        return context.answer(build_view(db, row), revision=row.revision)
 
 
 @api.get("/<int:id>/revisions", responses={200: BuildList})
 def revisions(path: Id) -> Response:
     """List a build's revisions, newest first."""
     with context.database() as db:
-        return context.answer(BuildList([build_view(row) for row in builds.revisions(db, path.id)]))
+        return context.answer(BuildList([build_view(db, row) for row in builds.revisions(db, path.id)]))
 
 
 @api.post("/<int:id>/put-away", responses={200: BuildView})
@@ -91,7 +103,7 @@ def put_away(path: Id) -> Response:
     with context.database() as db:
         builds.remove_build(db, path.id, context.stamp())
         row = builds.get_build(db, path.id)
-    return context.answer(build_view(row), revision=row.revision)
+        return context.answer(build_view(db, row), revision=row.revision)
 
 
 @api.post("/<int:id>/bring-back", responses={200: BuildView})
@@ -100,7 +112,7 @@ def bring_back(path: Id) -> Response:
     with context.database() as db:
         builds.remove_build(db, path.id, None)
         row = builds.get_build(db, path.id)
-    return context.answer(build_view(row), revision=row.revision)
+        return context.answer(build_view(db, row), revision=row.revision)
 
 
 @api.get("/<int:id>/file")
@@ -122,4 +134,31 @@ def from_file(body: ImportBuild) -> Response:
         sites.get_site(db, body.site_id)
         draft = Draft(made.name, None, made.spec, made.load, f"from {body.name}")
         row = builds.add_build(db, body.site_id, draft, context.stamp())
-    return context.answer(build_view(row), 201, row.revision)
+        return context.answer(build_view(db, row), 201, row.revision)
+
+
+@api.post("/<int:id>/calibration/<int:part_id>/withdraw", responses={200: BuildView})
+def withdraw_calibration(path: PartPath) -> Response:
+    """Take an accepted calibration back; the one before it, or the textbook, is in force again."""
+    return _calibration(path, context.stamp())
+
+
+@api.post("/<int:id>/calibration/<int:part_id>/restore", responses={200: BuildView})
+def restore_calibration(path: PartPath) -> Response:
+    """Bring a calibration back."""
+    return _calibration(path, None)
+
+
+def _calibration(path: PartPath, when: str | None) -> Response:
+    with context.database() as db:
+        if calibrations.get_calibration(db, path.part_id).build_id != path.id:
+            raise NotFoundError(f"build {path.id} has no calibration {path.part_id}")
+        calibrations.withdraw(db, path.part_id, when)
+        row = builds.get_build(db, path.id)
+        return context.answer(build_view(db, row), revision=row.revision)
+
+
+@api.post("/places", responses={200: Coupons})
+def places(body: PlacesRequest) -> Response:
+    """Draw the places of samples by lot; the same seed draws the same places."""
+    return context.answer(body.spec.model_copy(update={"samples": shuffled(body.spec.samples, body.seed)}))

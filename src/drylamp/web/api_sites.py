@@ -15,7 +15,7 @@ from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import ClearDay, Span, Weather
 from drylamp.formats.weather_door import ask
 from drylamp.formats.weather_file import read_weather
-from drylamp.store import builds, sites, trials
+from drylamp.store import builds, calibrations, sites, trials
 from drylamp.web import context
 from drylamp.web.models import (
     Id,
@@ -161,13 +161,15 @@ def yard(path: Id, query: YardQuery) -> Response:
             outcome = None
             plan, trouble = [], ""
             try:
-                done = day_answer(site, row.spot, row.spec, row.load, query.day, query.sky)
+                learnt = calibrations.in_force(db, row.id)
+                tune = None if learnt is None else learnt.adjustments
+                done = day_answer(site, row.spot, row.spec, row.load, query.day, query.sky, None, tune)
                 outcome, plan = done.outcome, done.plan
             except InputProblem as error:
                 trouble = str(error)
             lines.append(
                 YardLine(
-                    build=build_view(row),
+                    build=build_view(db, row),
                     outcome=outcome,
                     plan=plan,
                     problem=trouble,

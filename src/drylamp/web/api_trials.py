@@ -1,63 +1,89 @@
-"""Trials: start, read, note, import, judge."""
+"""Trials: start, note, photograph, end, judge, calibrate, compare, give out."""
 
 from __future__ import annotations
 
+import base64
+import secrets
 import sqlite3
-from collections.abc import Callable
-from datetime import datetime, timedelta
 
-import numpy as np
-from flask import Response
+from flask import Response, request
 from flask_openapi3 import APIBlueprint
 
+from drylamp.core.builds.coupons import Coupons
+from drylamp.core.builds.kinds import BuildSpec
 from drylamp.core.case import climate_day
 from drylamp.core.checks import InputProblem
 from drylamp.core.sky.site import Site
-from drylamp.core.trials.protocols import DISTURBED_MINUTES, INSTRUMENTS, PROTOCOLS, find_protocol
-from drylamp.core.trials.verdict import TrialFacts, Verdict, judge, trial_twin
-from drylamp.core.twin import Adjustments
-from drylamp.formats.readings_csv import Preview, parse_readings
-from drylamp.instruments.ingest import Incoming, take_in, to_ms
-from drylamp.store import builds, readings, sites, trials
+from drylamp.core.sky.weather import SKY_INDEX
+from drylamp.core.trials.beside import beside
+from drylamp.core.trials.compare import TrialComparison
+from drylamp.core.trials.facts import TrialFacts
+from drylamp.core.trials.fit import Fit, fit
+from drylamp.core.trials.instruments import (
+    BASE_UNIT,
+    INSTRUMENTS,
+    UNITS,
+    WORDS,
+    check_infrared,
+    find_instrument,
+)
+from drylamp.core.trials.protocols import EVENTS, PROTOCOLS, Protocol, find_protocol
+from drylamp.core.trials.verdict import Verdict, compare_trials, judge
+from drylamp.formats.photo import read_photo
+from drylamp.formats.readings_csv import CLOCKS
+from drylamp.formats.trial_file import (
+    ChannelFile,
+    EventFile,
+    PhotoFile,
+    ReadingFile,
+    TrialFile,
+    write_calendar,
+    write_csv,
+)
+from drylamp.instruments.ingest import to_ms
+from drylamp.store import builds, calibrations, photos, readings, sites, trials
 from drylamp.store.builds import BuildRow
-from drylamp.store.database import NotFoundError
-from drylamp.store.readings import BatchResult, ReadingRow
+from drylamp.store.photos import NewPhoto
 from drylamp.store.trials import ChannelRow, TrialRow
 from drylamp.web import context
 from drylamp.web.api_builds import check_together
 from drylamp.web.models import (
-    BatchAnswer,
+    CalibrationView,
+    ChannelPath,
     ChannelView,
+    CompareQuery,
     EndTrial,
-    EventPath,
+    FitRequest,
     Id,
-    ImportAnswer,
-    ImportCommit,
-    ImportRequest,
-    LoggerSetup,
     NewEvent,
     NewTrial,
-    ReadingBatch,
-    ReadingKey,
+    PartPath,
+    PhotoQuery,
     TrialBook,
     TrialList,
     TrialQuery,
     TrialView,
 )
-from drylamp.web.views import from_ms, reading_view, trial_facts, trial_view
+from drylamp.web.settings import MAX_UPLOAD_BYTES
+from drylamp.web.views import calibration_view, from_ms, trial_facts, trial_view
 
 api = APIBlueprint("trials", __name__, url_prefix="/api/trials")
-BY_HAND_AT_MOST = 24
 
 
 @api.get("/book", responses={200: TrialBook})
 def book() -> Response:
-    """List protocols, instruments and kinds of event."""
+    """List protocols, instruments, units, words and kinds of event."""
     return context.answer(
         TrialBook(
             protocols=list(PROTOCOLS.values()),
             instruments=list(INSTRUMENTS.values()),
-            event_kinds=list(DISTURBED_MINUTES),
+            units=list(UNITS.values()),
+            usual_units=BASE_UNIT,
+            words=list(WORDS),
+            events=list(EVENTS.values()),
+            sky_states=list(SKY_INDEX),
+            clocks=CLOCKS,
+            photo_most_bytes=MAX_UPLOAD_BYTES,
         )
     )
 
@@ -66,21 +92,21 @@ def book() -> Response:
 def list_all(query: TrialQuery) -> Response:
     """List trials, newest first, without their readings."""
     with context.database() as db:
-        rows = trials.list_trials(db, query.build)
+        rows = [row for row in trials.list_trials(db, query.build) if row.ended_ms is None or not query.running]
         return context.answer(TrialList([trial_view(db, row, False, context.now()) for row in rows]))
 
 
 @api.post("", responses={201: TrialView})
 def start(body: NewTrial) -> Response:
     """Start a trial of a build's current revision."""
-    protocol = find_protocol(body.protocol)
     with context.database() as db:
         build = builds.get_build(db, body.build_id)
+        protocol = find_protocol(body.protocol, build.spec.kind)
         site = sites.get_site(db, build.site_id).site
         load = body.load if body.load is not None else (build.load if protocol.needs_load else None)
         check_together(build.spec, load)
         begun = body.started or context.now()
-        weather = body.weather or climate_day(site, begun.astimezone(site.zone).date(), body.sky)
+        channels = body.channels or usual_channels(protocol, build.spec)
         row = TrialRow(
             id=0,
             build_id=build.id,
@@ -88,30 +114,66 @@ def start(body: NewTrial) -> Response:
             name=body.name,
             protocol=body.protocol,
             spot=body.spot or build.spot,
-            weather=weather,
+            weather=body.weather or climate_day(site, begun.astimezone(site.zone).date(), body.sky),
             load=load,
             preheated=body.preheated,
             started_ms=to_ms(begun),
             ended_ms=None,
             remarks="",
-            channels=[channel_row(channel) for channel in body.channels],
+            channels=[channel_row(channel, build.spec, protocol) for channel in channels],
+            token=secrets.token_hex(12),
+            goal=body.goal,
         )
         site.spot(row.spot)
-        new = trials.get_trial(db, trials.add_trial(db, row))
-        return context.answer(trial_view(db, new, True, context.now()), 201)
+        return _shown(db, trials.add_trial(db, row), 201)
 
 
-def channel_row(channel: ChannelView) -> ChannelRow:
-    """A channel for the store; the instrument's own doubt where none is given."""
-    if channel.instrument not in INSTRUMENTS:
-        raise InputProblem("instrument", f"'{channel.instrument}' is not known; known: {', '.join(INSTRUMENTS)}")
-    doubt = channel.doubt_k or INSTRUMENTS[channel.instrument].doubt_k
-    return ChannelRow(channel.name, channel.title, channel.node, channel.is_control, channel.instrument, doubt)
+def usual_channels(protocol: Protocol, spec: BuildSpec) -> list[ChannelView]:
+    """What a protocol wants read of a build, left-out ones left out."""
+    out = []
+    for wanted in protocol.channels:
+        if wanted.optional:
+            continue
+        if wanted.node == "samples" and isinstance(spec, Coupons):
+            out += [
+                ChannelView(name=s.name, title=s.title, node=s.node, is_control=False, instrument=wanted.instrument)
+                for s in spec.samples
+            ]
+        elif wanted.node != "samples":
+            name = "control" if wanted.is_control else wanted.node
+            out.append(
+                ChannelView(
+                    name=name,
+                    title=wanted.title,
+                    node=wanted.node,
+                    is_control=wanted.is_control,
+                    instrument=wanted.instrument,
+                )
+            )
+    return out
+
+
+def channel_row(channel: ChannelView, spec: BuildSpec, protocol: Protocol) -> ChannelRow:
+    """A channel for the store; the instrument's own doubt where none is given, one device where a probe walks the samples."""
+    instrument = find_instrument(channel.instrument)
+    if channel.quantity not in (None, instrument.quantity):
+        raise InputProblem(
+            "quantity",
+            f"'{channel.quantity}' was given, but {instrument.title} reads {instrument.quantity}; choose one that fits",
+        )
+    if channel.instrument == "infrared":
+        check_infrared(spec, channel.node)
+    walked = protocol.in_rounds and (channel.node.startswith("sample-") or channel.node == "board")
+    device = channel.device or (f"one {channel.instrument}" if walked else "")
+    return ChannelRow(
+        channel.name, channel.title, channel.node, channel.is_control, channel.instrument,
+        channel.doubt or instrument.doubt, instrument.quantity, device, channel.calibration, channel.set_to,
+    )  # fmt: skip
 
 
 @api.get("/<int:id>", responses={200: TrialView})
 def get(path: Id) -> Response:
-    """Show a trial with its readings and events."""
+    """Show a trial with its latest readings, events and photos."""
     with context.database() as db:
         return _shown(db, path.id)
 
@@ -120,80 +182,91 @@ def _shown(db: sqlite3.Connection, trial_id: int, status: int = 200) -> Response
     return context.answer(trial_view(db, trials.get_trial(db, trial_id), True, context.now()), status)
 
 
-@api.post("/<int:id>/readings", responses={200: BatchAnswer})
-def add_readings(path: Id, body: ReadingBatch) -> Response:
-    """Write readings; idempotent by channel and time, on disk before this answers."""
+@api.put("/<int:id>/channels/<string:channel>", responses={200: TrialView})
+def change_channel(path: ChannelPath, body: ChannelView) -> Response:
+    """Change what is known of a channel's instrument, its calibration included, or add the channel; readings stay as they were read."""
     with context.database() as db:
         trial = trials.get_trial(db, path.id)
-        incoming = [
-            Incoming(r.channel, r.time or context.now(), r.value, r.unit, r.typed or f"{r.value:g}")
-            for r in body.readings
-        ]
-        few = body.source == "hand" and len(incoming) <= BY_HAND_AT_MOST
-        expected = _expected(db, trial) if few else None
-        result, flagged = take_in(db, trial, incoming, body.source, expected)
-    return context.answer(_batch(result, flagged))
-
-
-def _batch(result: BatchResult, flagged: list[ReadingRow]) -> BatchAnswer:
-    return BatchAnswer(
-        written=result.written,
-        repeated=result.repeated,
-        contradicting=[reading_view(row) for row in result.contradicting],
-        flagged=[reading_view(row) for row in flagged],
-    )
-
-
-def _expected(db: sqlite3.Connection, trial: TrialRow) -> Callable[[str, datetime], float | None]:
-    """What the twin says of a part at a time, run once when first asked."""
-    site, build, facts = _ground(db, trial)
-    runs = []
-
-    def value(node: str, time: datetime) -> float | None:
-        if not runs:
-            end = max(time, facts.started) + timedelta(minutes=10)
-            runs.append(trial_twin(site, build.spec, facts, end.timestamp(), Adjustments()))
-        if node not in runs[0].temperature_c:
-            return None
-        at = float(runs[0].at(node, np.array([time.timestamp()]))[0])
-        return None if np.isnan(at) else at
-
-    return value
-
-
-@api.post("/<int:id>/readings/withdraw", responses={200: TrialView})
-def withdraw(path: Id, body: ReadingKey) -> Response:
-    """Take a reading back."""
-    return _mark(path.id, body, context.stamp())
-
-
-@api.post("/<int:id>/readings/restore", responses={200: TrialView})
-def restore(path: Id, body: ReadingKey) -> Response:
-    """Bring a withdrawn reading back."""
-    return _mark(path.id, body, None)
-
-
-def _mark(trial_id: int, key: ReadingKey, when: str | None) -> Response:
-    with context.database() as db:
-        if not readings.withdraw_reading(db, trial_id, key.channel, to_ms(key.time), when):
-            raise NotFoundError(f"trial {trial_id} has no reading of {key.channel} at {key.time.isoformat()}")
-        return _shown(db, trial_id)
+        row = channel_row(
+            body.model_copy(update={"name": path.channel}), _build_of(db, trial).spec, PROTOCOLS[trial.protocol]
+        )
+        if any(channel.name == path.channel for channel in trial.channels):
+            trials.change_channel(db, trial.id, row)
+        else:
+            trials.add_channel(db, trial.id, row)
+        return _shown(db, path.id)
 
 
 @api.post("/<int:id>/events", responses={201: TrialView})
 def add_event(path: Id, body: NewEvent) -> Response:
-    """Note an event."""
+    """Note an event; sent twice with one uid it is noted once."""
     with context.database() as db:
-        trials.get_trial(db, path.id)
-        trials.add_event(db, path.id, body.kind, to_ms(body.time or context.now()), body.note)
+        trial = trials.get_trial(db, path.id)
+        _check_event(db, trial, body)
+        at = to_ms(body.time or context.now())
+        trials.add_event(db, path.id, body.kind, at, body.note, body.channel, body.uid)
         return _shown(db, path.id, 201)
 
 
-@api.post("/<int:id>/events/<int:event_id>/withdraw", responses={200: TrialView})
-def withdraw_event(path: EventPath) -> Response:
+def _check_event(db: sqlite3.Connection, trial: TrialRow, body: NewEvent) -> None:
+    """What a kind of event asks for must be there and known."""
+    asks, names = EVENTS[body.kind].asks, [channel.name for channel in trial.channels]
+    if asks == "spot":
+        site = sites.get_site(db, _build_of(db, trial).site_id).site
+        site.spot(body.note.strip() or None)
+    if asks == "sky" and body.note.strip().lower() not in SKY_INDEX:
+        raise InputProblem("note", f"'{body.note}' was given; allowed: {', '.join(SKY_INDEX)}")
+    if asks == "channels":
+        pair = [name.strip() for name in body.note.split("|")]
+        if len(pair) != 2 or pair[0] == pair[1] or any(name not in names for name in pair):
+            raise InputProblem(
+                "note", f"'{body.note}' was given; name two channels as one|other, of {', '.join(names)}"
+            )
+
+
+@api.post("/<int:id>/events/<int:part_id>/withdraw", responses={200: TrialView})
+def withdraw_event(path: PartPath) -> Response:
     """Take an event back."""
     with context.database() as db:
-        trials.withdraw_event(db, path.id, path.event_id, context.stamp())
+        trials.withdraw_event(db, path.id, path.part_id, context.stamp())
+        return _shown(db, path.id)
+
+
+@api.post("/<int:id>/photos", responses={201: TrialView})
+def add_photo(path: Id, query: PhotoQuery) -> Response:
+    """Keep a photo, sent as the body; it is made smaller and stripped of where it was taken."""
+    photo = read_photo(request.get_data())
+    with context.database() as db:
+        trials.get_trial(db, path.id)
+        at = to_ms(query.time or context.now())
+        photos.add_photo(
+            db, path.id,
+            NewPhoto(at, query.note, query.channel, photo.width, photo.height, photo.content, query.uid),
+        )  # fmt: skip
+        return _shown(db, path.id, 201)
+
+
+@api.get("/<int:id>/photos/<int:part_id>")
+def photo(path: PartPath) -> Response:
+    """Give a photo."""
+    with context.database() as db:
+        content = photos.photo_content(db, path.id, path.part_id)
+    return Response(content, mimetype="image/jpeg")
+
+
+@api.post("/<int:id>/photos/<int:part_id>/withdraw", responses={200: TrialView})
+def withdraw_photo(path: PartPath) -> Response:
+    """Take a photo back."""
+    with context.database() as db:
+        photos.withdraw_photo(db, path.id, path.part_id, context.stamp())
+        return _shown(db, path.id)
+
+
+@api.post("/<int:id>/photos/<int:part_id>/restore", responses={200: TrialView})
+def restore_photo(path: PartPath) -> Response:
+    """Bring a photo back."""
+    with context.database() as db:
+        photos.withdraw_photo(db, path.id, path.part_id, None)
         return _shown(db, path.id)
 
 
@@ -206,56 +279,13 @@ def end(path: Id, body: EndTrial) -> Response:
         return _shown(db, path.id)
 
 
-@api.post("/<int:id>/import/preview", responses={200: Preview})
-def preview(path: Id, body: ImportRequest) -> Response:
-    """Say what an import would do; writes nothing."""
-    with context.database() as db:
-        trial = trials.get_trial(db, path.id)
-        zone = sites.get_site(db, _build_of(db, trial).site_id).site.zone
-    return context.answer(parse_readings(body.text, zone, from_ms(trial.started_ms), body.units).preview)
+def ground_without_readings(db: sqlite3.Connection, trial: TrialRow) -> tuple[Site, BuildRow, TrialFacts]:
+    """The same before any reading is looked at."""
+    build = _build_of(db, trial)
+    return sites.get_site(db, build.site_id).site, build, trial_facts(db, trial, with_readings=False)
 
 
-@api.post("/<int:id>/import", responses={200: ImportAnswer})
-def commit(path: Id, body: ImportCommit) -> Response:
-    """Import a file: everything, or with ``skip`` everything but the refused rows; open questions stop it."""
-    with context.database() as db:
-        trial = trials.get_trial(db, path.id)
-        zone = sites.get_site(db, _build_of(db, trial).site_id).site.zone
-        parsed = parse_readings(body.text, zone, from_ms(trial.started_ms), body.units)
-        _check_import(parsed.preview, body)
-        have = {channel.name for channel in trial.channels}
-        for target in body.columns:
-            if target.channel.name not in have:
-                trials.add_channel(db, trial.id, channel_row(target.channel))
-                have.add(target.channel.name)
-        goes_to = {target.column: target.channel.name for target in body.columns}
-        incoming = [
-            Incoming(goes_to[r.column], r.time, r.value_c * 1.8 + 32 if r.unit == "F" else r.value_c, r.unit, r.typed)
-            for r in parsed.readings
-            if r.column in goes_to
-        ]
-        result, flagged = take_in(db, trials.get_trial(db, trial.id), incoming, "file")
-    return context.answer(ImportAnswer(preview=parsed.preview, result=_batch(result, flagged)))
-
-
-def _check_import(found: Preview, body: ImportCommit) -> None:
-    for question in found.questions:
-        if question.code not in body.accepted:
-            raise InputProblem(question.code, question.text)
-    if found.refused and body.bad_rows == "stop":
-        first = found.refused[0]
-        raise InputProblem(
-            "text",
-            f"{len(found.refused)} of the rows cannot be used (row {first.row}: {first.reason}); nothing was written: "
-            "mend the file or import without them",
-        )
-    known = [column.name for column in found.columns]
-    for target in body.columns:
-        if target.column not in known:
-            raise InputProblem("columns", f"'{target.column}' is no column of values; known: {', '.join(known)}")
-
-
-def _ground(db: sqlite3.Connection, trial: TrialRow) -> tuple[Site, BuildRow, TrialFacts]:
+def ground(db: sqlite3.Connection, trial: TrialRow) -> tuple[Site, BuildRow, TrialFacts]:
     """What judging a trial stands on: its site, the revision it tested, and its facts."""
     build = _build_of(db, trial)
     return sites.get_site(db, build.site_id).site, build, trial_facts(db, trial)
@@ -269,17 +299,108 @@ def _build_of(db: sqlite3.Connection, trial: TrialRow) -> BuildRow:
 def verdict(path: Id) -> Response:
     """Judge a trial beside its twin."""
     with context.database() as db:
-        trial = trials.get_trial(db, path.id)
-        site, build, facts = _ground(db, trial)
+        site, build, facts = ground(db, trials.get_trial(db, path.id))
     return context.answer(judge(site, build.spec, facts))
 
 
-@api.get("/<int:id>/logger-setup", responses={200: LoggerSetup})
-def logger_setup(path: Id) -> Response:
-    """What a logger asks before it starts: the trial, and up to which minute it is covered."""
+@api.post("/<int:id>/fit", responses={200: Fit})
+def fit_trial(path: Id, body: FitRequest) -> Response:
+    """Fit the twin's doubtful parameters to a trial; changes nothing."""
+    with context.database() as db:
+        site, build, facts = ground(db, trials.get_trial(db, path.id))
+    return context.answer(fit(beside(site, build.spec, facts), body.parameters or None))
+
+
+@api.post("/<int:id>/accept", responses={201: CalibrationView})
+def accept(path: Id, body: FitRequest) -> Response:
+    """Fit, and keep the result as the build's calibration, with this trial and the revision it tested."""
+    with context.database() as db:
+        site, build, facts = ground(db, trials.get_trial(db, path.id))
+        found = fit(beside(site, build.spec, facts), body.parameters or None)
+        words = "; ".join(p.words.rstrip(".") for p in found.parameters if p.told) or "nothing told"
+        key = (build.id, build.revision)
+        new = calibrations.accept(db, key, path.id, found.adjustments, words, context.stamp())
+        row = calibrations.get_calibration(db, new)
+        return context.answer(calibration_view(row, builds.get_build(db, build.id).revision), 201)
+
+
+@api.get("/<int:id>/compare", responses={200: TrialComparison})
+def compare(path: Id, query: CompareQuery) -> Response:
+    """Bring this trial and another to one day by the other's twin, and hold one part against the other."""
+    with context.database() as db:
+        site, build, control = ground(db, trials.get_trial(db, query.control))
+        own_site, _, tested = ground(db, trials.get_trial(db, path.id))
+    if own_site != site:
+        raise InputProblem("control", "the other trial was run at another site; choose one of this site")
+    return context.answer(compare_trials(site, build.spec, tested, control, query.node))
+
+
+@api.get("/<int:id>/export.csv")
+def export_csv(path: Id) -> Response:
+    """Give all readings and events as CSV."""
+    return _file(write_csv(_whole(path.id)), "text/csv", f"trial-{path.id}.csv")
+
+
+@api.get("/<int:id>/export.json")
+def export_json(path: Id) -> Response:
+    """Give everything about a trial as JSON, photos included."""
+    return _file(_whole(path.id).model_dump_json(indent=1) + "\n", "application/json", f"trial-{path.id}.json")
+
+
+@api.get("/<int:id>/readings.ics")
+def calendar(path: Id) -> Response:
+    """Give the reading times as a calendar with alarms."""
     with context.database() as db:
         trial = trials.get_trial(db, path.id)
-        site, build, facts = _ground(db, trial)
-        last = max((r.time_ms for r in readings.list_readings(db, trial.id)), default=trial.started_ms - 30000)
-    covered = max(0.0, (last + 30000 - trial.started_ms) / 60000.0)
-    return context.answer(LoggerSetup(facts=facts, site=site, spec=build.spec, covered_minutes=covered))
+    text = write_calendar(
+        trial.name,
+        from_ms(trial.started_ms),
+        PROTOCOLS[trial.protocol].reading_minutes,
+        f"trial-{trial.id}-{trial.started_ms}",
+    )
+    return _file(text, "text/calendar", f"trial-{path.id}.ics")
+
+
+def _file(text: str, kind: str, name: str) -> Response:
+    response = Response(text, mimetype=kind)
+    response.headers["Content-Disposition"] = f'attachment; filename="{name}"'
+    return response
+
+
+def _whole(trial_id: int) -> TrialFile:
+    with context.database() as db:
+        trial = trials.get_trial(db, trial_id)
+        build = _build_of(db, trial)
+        pictures = [(row, photos.photo_content(db, trial_id, row.id)) for row in photos.list_photos(db, trial_id)]
+        return TrialFile(
+            name=trial.name,
+            protocol=trial.protocol,
+            started=from_ms(trial.started_ms),
+            ended=None if trial.ended_ms is None else from_ms(trial.ended_ms),
+            remarks=trial.remarks,
+            site=sites.get_site(db, build.site_id).site,
+            spot=trial.spot,
+            build_name=build.name,
+            build_revision=build.revision,
+            spec=build.spec,
+            load=trial.load,
+            preheated=trial.preheated,
+            weather=trial.weather,
+            goal=trial.goal,
+            channels=[ChannelFile(**channel.__dict__) for channel in trial.channels],
+            readings=[
+                ReadingFile(
+                    time=from_ms(r.time_ms), channel=r.channel, value=r.value, typed=r.typed, unit=r.unit, source=r.source,
+                    flag=r.flag_code, withdrawn=r.withdrawn,
+                )
+                for r in readings.list_readings(db, trial_id, withdrawn_too=True)
+            ],
+            events=[
+                EventFile(time=from_ms(e.time_ms), kind=e.kind, note=e.note, channel=e.channel)
+                for e in trials.list_events(db, trial_id)
+            ],
+            photos=[
+                PhotoFile(time=from_ms(row.time_ms), note=row.note, channel=row.channel, jpeg_base64=base64.b64encode(content).decode())
+                for row, content in pictures
+            ],
+        )  # fmt: skip

@@ -18,7 +18,8 @@ from drylamp.core.engine import weather_of
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.sun import sun_path
 from drylamp.core.sky.weather import Span
-from drylamp.store import sites
+from drylamp.core.twin import Adjustments
+from drylamp.store import calibrations, sites
 from drylamp.web import context
 from drylamp.web.api_sites import PLAIN_DAY
 from drylamp.web.models import (
@@ -40,21 +41,28 @@ def _site(site_id: int) -> Site:
         return sites.get_site(db, site_id).site
 
 
+def _calibration(calibration_id: int | None) -> Adjustments | None:
+    if calibration_id is None:
+        return None
+    with context.database() as db:
+        return calibrations.get_calibration(db, calibration_id).adjustments
+
+
 @api.post("/day", responses={200: DayAnswer})
 def day(body: TwinRequest) -> Response:
     """What a build does on a day."""
-    site = _site(body.site_id)
-    return context.answer(day_answer(site, body.spot, body.spec, body.load, body.day, body.sky, body.weather))
+    site, tune = _site(body.site_id), _calibration(body.calibration)
+    return context.answer(day_answer(site, body.spot, body.spec, body.load, body.day, body.sky, body.weather, tune))
 
 
 @api.post("/months", responses={200: MonthsAnswer})
 def months(body: TwinRequest) -> Response:
     """The middle of each month under a usual clear sky."""
-    site = _site(body.site_id)
+    site, tune = _site(body.site_id), _calibration(body.calibration)
     lines = []
     for month in range(1, 13):
         middle = date(body.day.year, month, 15)
-        done = day_answer(site, body.spot, body.spec, body.load, middle, body.sky).outcome.days[0]
+        done = day_answer(site, body.spot, body.spec, body.load, middle, body.sky, None, tune).outcome.days[0]
         lines.append(
             MonthLine(
                 month=month,

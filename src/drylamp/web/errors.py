@@ -16,6 +16,7 @@ log = logging.getLogger("drylamp")
 
 TITLES = {
     400: "That request cannot be read",
+    401: "Wrong token",
     403: "Not from here",
     404: "Not found",
     405: "Not allowed here",
@@ -65,7 +66,7 @@ def _http(error: HTTPException) -> Response:
     status = error.code or 500
     words = {
         404: f"there is nothing at {request.path}",
-        413: "at most 24 MB can be sent at once; split the file",
+        413: "at most 24 MB can be sent at once; split the file, or make the picture smaller",
         415: "send JSON (Content-Type: application/json)",
         400: "the body is not valid JSON",
     }

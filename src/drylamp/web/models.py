@@ -5,10 +5,11 @@ from __future__ import annotations
 from datetime import date, datetime
 from typing import Annotated, Any, Literal
 
-from pydantic import AwareDatetime, Field, RootModel, model_validator
+from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, RootModel, model_validator
 
 from drylamp.core.advice.aiming import AimView, TiltSchools
 from drylamp.core.advice.plan import PlanStep
+from drylamp.core.builds.coupons import Coupons
 from drylamp.core.builds.kinds import BuildSpec
 from drylamp.core.checks import Count, Fraction, Model, NotNegative, Number
 from drylamp.core.loads.pot import PotLoad
@@ -16,13 +17,15 @@ from drylamp.core.outcome import Outcome
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import ClearDay, SkyState
 from drylamp.core.tables import Absorber, Cover, Food, Layer, Mirror, Row
-from drylamp.core.trials.protocols import EventKind, Instrument, Protocol
-from drylamp.core.trials.verdict import TrialFacts
-from drylamp.formats.readings_csv import Preview
+from drylamp.core.trials.facts import Goal, TrialFacts
+from drylamp.core.trials.instruments import Calibration, Instrument, Quantity, Unit, Word
+from drylamp.core.trials.protocols import EventKind, EventRow, Protocol
+from drylamp.core.twin import Adjustments
+from drylamp.formats.readings_csv import Clock, Preview
+from drylamp.instruments.ingest import RefusedLine
 
 TITLE = Annotated[str, Field(min_length=1, max_length=120)]
 NOTE = Annotated[str, Field(max_length=4000)]
-Unit = Literal["C", "F"]
 FamilyName = Literal["absorber", "cover", "mirror", "layer"]
 
 
@@ -97,6 +100,7 @@ class BuildView(Model):
     can_undo: bool
     created_at: str
     removed: bool
+    calibration: CalibrationView | None
 
 
 class BuildQuery(Model):
@@ -149,6 +153,7 @@ class TwinRequest(Model):
     day: date
     sky: SkyState = "clear"
     weather: Annotated[ClearDay | StoredWeather, Field(discriminator="kind")] | None = None
+    calibration: int | None = Field(default=None, description="An accepted calibration to run the twin with")
 
 
 class DayAnswer(Model):
@@ -336,26 +341,43 @@ class SumAnswer(Model):
 
 
 class TrialBook(Model):
-    """Protocols and instruments."""
+    """Protocols, instruments, units, words and kinds of event."""
 
     protocols: list[Protocol]
     instruments: list[Instrument]
-    event_kinds: list[EventKind]
+    units: list[Unit]
+    usual_units: dict[Quantity, str]
+    words: list[Word]
+    events: list[EventRow]
+    sky_states: list[SkyState]
+    clocks: dict[Clock, str]
+    photo_most_bytes: int
 
 
 class ChannelView(Model):
-    """A channel of a trial: which part of the build (or ``air``, or outside for a control) it reads."""
+    """A channel of a trial: which part of the build (or ``air``, ``sun``, ``wind``, or outside for a control) it reads, and with what."""
 
     name: Annotated[str, Field(min_length=1, max_length=40)]
     title: TITLE
     node: Annotated[str, Field(min_length=1, max_length=40)]
     is_control: bool = False
     instrument: str = "probe"
-    doubt_k: Annotated[Number, Field(gt=0, le=50)] | None = None
+    doubt: Annotated[Number, Field(gt=0, le=50)] | None = Field(
+        default=None,
+        description="Half the range that holds the truth in 19 cases of 20, in the quantity's base, or a share",
+    )
+    quantity: Quantity | None = Field(default=None, description="Follows from the instrument where not given")
+    device: Annotated[str, Field(max_length=40)] = Field(
+        default="", description="Channels read by one device share its error, which cancels in a difference"
+    )
+    calibration: Calibration | None = None
+    set_to: Annotated[Number, Field(gt=0.05, le=1)] | None = Field(
+        default=None, description="Emittance that an infrared thermometer is set to; 0.95 where not given"
+    )
 
 
 class NewTrial(Model):
-    """A trial to start; weather defaults to the site's usual day under ``sky``."""
+    """A trial to start; weather defaults to the site's usual day under ``sky``, channels to what the protocol wants."""
 
     build_id: int
     name: TITLE
@@ -366,15 +388,16 @@ class NewTrial(Model):
     load: PotLoad | None = None
     preheated: bool = False
     started: AwareDatetime | None = None
-    channels: list[ChannelView] = Field(min_length=1, max_length=24)
+    channels: list[ChannelView] = Field(default_factory=list, max_length=24)
+    goal: Goal | None = None
 
 
 class ReadingView(Model):
-    """A reading as kept."""
+    """A reading as kept; ``value`` in its quantity's base, put right by its channel's calibration, None where there was no number."""
 
     channel: str
     time: datetime
-    value_c: float
+    value: float | None
     typed: str
     unit: str
     source: str
@@ -389,10 +412,22 @@ class EventView(Model):
     kind: EventKind
     time: datetime
     note: str
+    channel: str
+
+
+class PhotoView(Model):
+    """A photo as kept."""
+
+    id: int
+    time: datetime
+    note: str
+    channel: str
+    width: int
+    height: int
 
 
 class TrialView(Model):
-    """A trial; readings and events come with a single one, not with lists."""
+    """A trial; the latest readings, events and photos come with a single one, not with lists."""
 
     id: int
     build_id: int
@@ -407,26 +442,34 @@ class TrialView(Model):
     started: datetime
     ended: datetime | None
     remarks: str
+    goal: Goal | None
     channels: list[ChannelView]
     readings: list[ReadingView]
     events: list[EventView]
+    photos: list[PhotoView]
     reading_count: int
+    counts: dict[str, int]
+    flagged: dict[str, int]
     rounds_done: int
     next_reading: datetime | None
+    read_next: str | None = Field(description="Which channel comes next, in trials read in rounds")
+    round_order: list[str]
+    token: str
 
 
 class TrialQuery(Model):
     """Which trials."""
 
     build: int | None = None
+    running: bool = False
 
 
 class NewReading(Model):
-    """A reading as it arrives; time defaults to now."""
+    """A reading as it arrives; time defaults to now. A word goes into ``typed`` and leaves ``value`` out."""
 
     channel: str
-    value: Number
-    unit: Unit = "C"
+    value: Number | None = None
+    unit: str = "C"
     time: AwareDatetime | None = None
     typed: Annotated[str, Field(max_length=40)] = ""
 
@@ -447,6 +490,35 @@ class BatchAnswer(Model):
     flagged: list[ReadingView]
 
 
+class IngestReading(BaseModel):
+    """A reading as a microcontroller sends it: no number at all (null, "nan") is taken in and flagged; other fields are let be."""
+
+    model_config = ConfigDict(extra="ignore", frozen=True)
+
+    channel: str
+    value: float | str | None = None
+    unit: str | None = None
+    time: str | float | None = None
+
+
+class IngestBatch(BaseModel):
+    """A batch as a microcontroller sends it."""
+
+    model_config = ConfigDict(extra="ignore", frozen=True)
+
+    readings: list[IngestReading] = Field(max_length=5000)
+
+
+class IngestAnswer(Model):
+    """What became of a batch: short, for small memories; lines that cannot be used by their number."""
+
+    written: int
+    repeated: int
+    contradicting: int
+    flagged: dict[str, int]
+    refused: list[RefusedLine]
+
+
 class ReadingKey(Model):
     """Names one reading."""
 
@@ -455,18 +527,36 @@ class ReadingKey(Model):
 
 
 class NewEvent(Model):
-    """An event; time defaults to now."""
+    """An event; time defaults to now. The same ``uid`` sent again is the same event."""
 
     kind: EventKind
     time: AwareDatetime | None = None
     note: NOTE = ""
+    channel: Annotated[str, Field(max_length=40)] = ""
+    uid: Annotated[str, Field(min_length=8, max_length=64)] | None = None
 
 
-class EventPath(Model):
-    """Path of an event."""
+class PartPath(Model):
+    """Path of an event or photo of a trial."""
 
     id: int
-    event_id: Annotated[Count, Field(strict=False)]
+    part_id: Annotated[Count, Field(strict=False)]
+
+
+class ChannelPath(Model):
+    """Path of a channel."""
+
+    id: int
+    channel: str
+
+
+class PhotoQuery(Model):
+    """What goes with a photo."""
+
+    note: Annotated[str, Field(max_length=400)] = ""
+    channel: Annotated[str, Field(max_length=40)] = ""
+    time: AwareDatetime | None = None
+    uid: Annotated[str, Field(min_length=8, max_length=64)] | None = None
 
 
 class EndTrial(Model):
@@ -476,10 +566,82 @@ class EndTrial(Model):
     remarks: NOTE | None = None
 
 
-class ImportRequest(FileText):
-    """A readings file: units by column where a person knows better, questions answered by their code."""
+class ShiftClock(Model):
+    """Move what loggers and files stamped."""
 
-    units: dict[str, Unit] = Field(default_factory=dict)
+    minutes: Annotated[Number, Field(ge=-100_000, le=100_000)]
+
+
+class Shifted(Model):
+    """How many readings were moved."""
+
+    moved: int
+
+
+class SeriesQuery(Model):
+    """A stretch of a trial and how many points a channel may have; everything where no ends are given."""
+
+    start: AwareDatetime | None = None
+    end: AwareDatetime | None = None
+    points: Annotated[int, Field(ge=50, le=5000)] = 800
+
+
+class ChannelSeries(Model):
+    """A channel's readings for a chart: all of them (``raw``), or so many that draw like all, every extreme among them."""
+
+    channel: str
+    title: str
+    node: str
+    quantity: Quantity
+    is_control: bool
+    doubt: float
+    count: int
+    raw: bool
+    times_ms: list[int]
+    values: list[float | None]
+
+
+class SeriesAnswer(Model):
+    """What a trial's chart is drawn from."""
+
+    start: datetime | None
+    end: datetime | None
+    channels: list[ChannelSeries]
+
+
+class FitRequest(Model):
+    """Which doubtful parameters to fit; the kind's usual ones where none are named."""
+
+    parameters: list[str] = Field(default_factory=list, max_length=4)
+
+
+class CalibrationView(Model):
+    """What a trial taught the twin of a build; ``older`` when the build was changed since the trial."""
+
+    id: int
+    trial_id: int
+    trial_name: str
+    build_revision: int
+    adjustments: Adjustments
+    words: str
+    accepted_at: str
+    older: bool
+
+
+class CompareQuery(Model):
+    """The other trial, and the part to compare."""
+
+    control: int
+    node: str
+
+
+class ImportRequest(FileText):
+    """A readings file: units by column, the logger's clock and a shift where a person knows better, answers by question."""
+
+    units: dict[str, str] = Field(default_factory=dict)
+    clock: Clock = "site"
+    shift_minutes: Annotated[Number, Field(ge=-100_000, le=100_000)] = 0.0
+    answers: dict[str, str] = Field(default_factory=dict)
 
 
 class ColumnTarget(Model):
@@ -493,8 +655,15 @@ class ImportCommit(ImportRequest):
     """Import after the preview was looked at."""
 
     columns: list[ColumnTarget] = Field(min_length=1, max_length=24)
-    accepted: list[str] = Field(default_factory=list)
     bad_rows: Literal["stop", "skip"] = "stop"
+
+
+class ImportPreview(Model):
+    """What an import would do, and where each column would go: to a channel by name, to a new one on a node, or nowhere."""
+
+    preview: Preview
+    goes_to: dict[str, str]
+    remembered: bool
 
 
 class ImportAnswer(Model):
@@ -511,6 +680,13 @@ class LoggerSetup(Model):
     site: Site
     spec: BuildSpec
     covered_minutes: NotNegative
+
+
+class PlacesRequest(Model):
+    """Samples whose places are to be drawn by lot."""
+
+    spec: Coupons
+    seed: Annotated[Count, Field(ge=0)] = 0
 
 
 class SiteList(RootModel[list[SiteView]]):

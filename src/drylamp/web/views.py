@@ -3,15 +3,38 @@
 from __future__ import annotations
 
 import sqlite3
+from collections.abc import Callable
 from datetime import UTC, datetime, timedelta
 
+import numpy as np
+
+from drylamp.core.air.moist import boiling_c
+from drylamp.core.builds.kinds import BuildSpec
+from drylamp.core.sky.site import Site
+from drylamp.core.trials.facts import ChannelFacts, EventFacts, TrialFacts
+from drylamp.core.trials.instruments import infrared_c, surface_seen
 from drylamp.core.trials.protocols import PROTOCOLS, next_reading_minute
-from drylamp.core.trials.verdict import ChannelFacts, EventFacts, TrialFacts
-from drylamp.store import builds, readings, trials
+from drylamp.core.trials.rounds import next_in_round
+from drylamp.core.trials.thin import thin_by_means
+from drylamp.store import builds, calibrations, photos, readings, sites, trials
 from drylamp.store.builds import BuildRow
+from drylamp.store.calibrations import CalibrationRow
+from drylamp.store.photos import PhotoRow
 from drylamp.store.readings import ReadingRow
-from drylamp.store.trials import TrialRow
-from drylamp.web.models import BuildView, ChannelView, EventView, ReadingView, TrialView
+from drylamp.store.trials import ChannelRow, TrialRow
+from drylamp.web.models import (
+    BuildView,
+    CalibrationView,
+    ChannelView,
+    EventView,
+    PhotoView,
+    ReadingView,
+    TrialView,
+)
+
+LATEST = 120
+JUDGED_POINTS = 1500
+USUAL_SET_TO = 0.95
 
 
 def from_ms(milliseconds: int) -> datetime:
@@ -19,8 +42,9 @@ def from_ms(milliseconds: int) -> datetime:
     return datetime.fromtimestamp(milliseconds / 1000.0, UTC)
 
 
-def build_view(row: BuildRow) -> BuildView:
-    """A build as shown."""
+def build_view(db: sqlite3.Connection, row: BuildRow) -> BuildView:
+    """A build as shown, with the calibration in force."""
+    calibration = calibrations.in_force(db, row.id)
     return BuildView(
         id=row.id,
         site_id=row.site_id,
@@ -33,15 +57,58 @@ def build_view(row: BuildRow) -> BuildView:
         can_undo=row.undo_to is not None,
         created_at=row.created_at,
         removed=row.removed,
+        calibration=None if calibration is None else calibration_view(calibration, row.revision),
     )
 
 
-def reading_view(row: ReadingRow) -> ReadingView:
+def calibration_view(row: CalibrationRow, revision: int) -> CalibrationView:
+    """A calibration as shown beside a build at a revision."""
+    return CalibrationView(
+        id=row.id,
+        trial_id=row.trial_id,
+        trial_name=row.trial_name,
+        build_revision=row.build_revision,
+        adjustments=row.adjustments,
+        words=row.words,
+        accepted_at=row.accepted_at,
+        older=row.build_revision != revision,
+    )
+
+
+def corrected(channel: ChannelRow, value: float | None, put_right: PutRight) -> float | None:
+    """A value put right by what is known of its channel."""
+    return None if value is None else float(put_right(channel)(np.array([value]))[0])
+
+
+PutRight = Callable[[ChannelRow], Callable[[np.ndarray], np.ndarray]]
+
+
+def putting_right(site: Site, spec: BuildSpec, around_c: float) -> PutRight:
+    """How to put a channel's values right: ice and boiling points, and the emittance of what an infrared thermometer saw."""
+    boiling = boiling_c(site.pressure_pa)
+
+    def of(channel: ChannelRow) -> Callable[[np.ndarray], np.ndarray]:
+        seen = surface_seen(spec, channel.node) if channel.instrument == "infrared" else None
+
+        def put(values: np.ndarray) -> np.ndarray:
+            if channel.calibration is not None:
+                values = np.array([channel.calibration.corrected(float(v), boiling) for v in values])
+            if seen is not None:
+                set_to = channel.set_to or USUAL_SET_TO
+                values = np.array([infrared_c(float(v), set_to, seen[0], around_c) for v in values])
+            return values
+
+        return put
+
+    return of
+
+
+def reading_view(row: ReadingRow, value: float | None = None) -> ReadingView:
     """A reading as shown."""
     return ReadingView(
         channel=row.channel,
         time=from_ms(row.time_ms),
-        value_c=row.value_c,
+        value=row.value if value is None else value,
         typed=row.typed,
         unit=row.unit,
         source=row.source,
@@ -50,19 +117,30 @@ def reading_view(row: ReadingRow) -> ReadingView:
     )
 
 
+def channel_view(row: ChannelRow) -> ChannelView:
+    """A channel as shown."""
+    return ChannelView(**row.__dict__)
+
+
 def trial_view(db: sqlite3.Connection, row: TrialRow, whole: bool, now: datetime) -> TrialView:
-    """A trial as shown, with its readings and events when ``whole``."""
+    """A trial as shown, with its latest readings, events and photos when ``whole``."""
     protocol = PROTOCOLS[row.protocol]
-    kept = readings.list_readings(db, row.id) if whole or row.ended_ms is None else []
-    started = from_ms(row.started_ms)
-    done = _rounds(row, kept)
+    latest = readings.list_readings(db, row.id, LATEST) if whole or protocol.in_rounds else []
+    counts = readings.counts(db, row.id)
+    started, order = from_ms(row.started_ms), round_order(row)
+    done = _rounds(row, counts, order)
     minute = next_reading_minute(protocol, (now - started).total_seconds() / 60.0, done)
-    due = None if minute is None or row.ended_ms is not None else started + timedelta(minutes=minute)
+    running = row.ended_ms is None
+    due = None if minute is None or not running else started + timedelta(minutes=minute)
+    build = builds.get_build(db, row.build_id, row.build_revision)
+    put_right = putting_right(sites.get_site(db, build.site_id).site, build.spec, _mean_air(row))
+    channels = {channel.name: channel for channel in row.channels}
+    recent = [(r.time_ms / 1000.0, r.channel) for r in latest if r.channel in order]
     return TrialView(
         id=row.id,
         build_id=row.build_id,
         build_revision=row.build_revision,
-        build_name=builds.get_build(db, row.build_id, row.build_revision).name,
+        build_name=build.name,
         name=row.name,
         protocol=protocol,
         spot=row.spot,
@@ -70,45 +148,58 @@ def trial_view(db: sqlite3.Connection, row: TrialRow, whole: bool, now: datetime
         load=row.load,
         preheated=row.preheated,
         started=started,
-        ended=None if row.ended_ms is None else from_ms(row.ended_ms),
+        ended=None if running else from_ms(row.ended_ms or 0),
         remarks=row.remarks,
-        channels=[ChannelView(**channel.__dict__) for channel in row.channels],
-        readings=[reading_view(reading) for reading in kept] if whole else [],
+        goal=row.goal,
+        channels=[channel_view(channel) for channel in row.channels],
+        readings=[reading_view(r, corrected(channels[r.channel], r.value, put_right)) for r in latest] if whole else [],
         events=[
-            EventView(id=event.id, kind=event.kind, time=from_ms(event.time_ms), note=event.note)  # type: ignore[arg-type]
+            EventView(id=event.id, kind=event.kind, time=from_ms(event.time_ms), note=event.note, channel=event.channel)  # type: ignore[arg-type]
             for event in (trials.list_events(db, row.id) if whole else [])
         ],
-        reading_count=len(kept) if kept else readings.count_readings(db, row.id),
+        photos=[_photo_view(photo) for photo in (photos.list_photos(db, row.id) if whole else [])],
+        reading_count=sum(counts.values()),
+        counts=counts,
+        flagged=readings.count_flagged(db, row.id) if whole else {},
         rounds_done=done,
         next_reading=due,
+        read_next=next_in_round(order, recent, now.timestamp()) if running and protocol.in_rounds else None,
+        round_order=order,
+        token=row.token,
     )
 
 
-def _rounds(row: TrialRow, kept: list[ReadingRow]) -> int:
-    """Planned rounds done: the most hand readings on any channel."""
-    counts = [sum(1 for r in kept if r.channel == channel.name) for channel in row.channels]
-    return max(counts, default=0)
+def _photo_view(row: PhotoRow) -> PhotoView:
+    return PhotoView(
+        id=row.id, time=from_ms(row.time_ms), note=row.note, channel=row.channel, width=row.width, height=row.height
+    )
 
 
-def trial_facts(db: sqlite3.Connection, row: TrialRow) -> TrialFacts:
-    """What the core needs to judge a trial; readings flagged as impossible or stuck stay out."""
-    kept = [r for r in readings.list_readings(db, row.id) if r.flag_code not in ("impossible", "stuck", "unit")]
-    channels = []
-    for channel in row.channels:
-        mine = [r for r in kept if r.channel == channel.name]
-        channels.append(
-            ChannelFacts(
-                channel=channel.name,
-                title=channel.title,
-                node=channel.node,
-                is_control=channel.is_control,
-                doubt_k=channel.doubt_k,
-                times=[from_ms(r.time_ms) for r in mine],
-                values_c=[r.value_c for r in mine],
-            )
-        )
+def _mean_air(row: TrialRow) -> float:
+    return (row.weather.tmin_c + row.weather.tmax_c) / 2
+
+
+def round_order(row: TrialRow) -> list[str]:
+    """Channels that a round walks along: the samples as they lie, then the board; none in trials that are not read in rounds."""
+    if not PROTOCOLS[row.protocol].in_rounds:
+        return []
+    walked = [c.name for c in row.channels if c.node.startswith("sample-")]
+    return walked + [c.name for c in row.channels if c.node == "board"] if walked else [c.name for c in row.channels]
+
+
+def _rounds(row: TrialRow, counts: dict[str, int], order: list[str]) -> int:
+    """Planned rounds done: in rounds the fewest readings on any of its channels, else the most on any."""
+    if order:
+        return min(counts.get(name, 0) for name in order)
+    return max((counts.get(channel.name, 0) for channel in row.channels), default=0)
+
+
+def trial_facts(db: sqlite3.Connection, row: TrialRow, with_readings: bool = True) -> TrialFacts:
+    """What the core needs to judge a trial: values put right, readings that were set aside left out, long logs by means."""
+    build = builds.get_build(db, row.build_id, row.build_revision)
+    put_right = putting_right(sites.get_site(db, build.site_id).site, build.spec, _mean_air(row))
     events = [
-        EventFacts(kind=event.kind, time=from_ms(event.time_ms), note=event.note)  # type: ignore[arg-type]
+        EventFacts(kind=event.kind, time=from_ms(event.time_ms), note=event.note, channel=event.channel)  # type: ignore[arg-type]
         for event in trials.list_events(db, row.id)
     ]
     return TrialFacts(
@@ -119,6 +210,28 @@ def trial_facts(db: sqlite3.Connection, row: TrialRow) -> TrialFacts:
         weather=row.weather,
         load=row.load,
         preheated=row.preheated,
-        channels=channels,
+        channels=[_channel_facts(db, row.id, channel, put_right) for channel in row.channels] if with_readings else [],
         events=events,
+        goal=row.goal,
+    )
+
+
+def _channel_facts(db: sqlite3.Connection, trial_id: int, channel: ChannelRow, put_right: PutRight) -> ChannelFacts:
+    read = readings.series(db, trial_id, channel.name)
+    good = ~np.isnan(read.value)
+    own = np.where(np.isnan(read.doubt), channel.doubt, read.doubt)[good]
+    seconds, values = thin_by_means(read.time_ms[good] / 1000.0, put_right(channel)(read.value[good]), JUDGED_POINTS)
+    doubt = channel.doubt if channel.calibration is None else channel.calibration.doubt_k(channel.doubt)
+    has_own = len(own) == len(values) and bool((own != channel.doubt).any())
+    return ChannelFacts(
+        channel=channel.name,
+        title=channel.title,
+        node=channel.node,
+        is_control=channel.is_control,
+        doubt=doubt,
+        quantity=channel.quantity,
+        device=channel.device,
+        times=[datetime.fromtimestamp(float(s), UTC) for s in seconds],
+        values=[float(v) for v in values],
+        doubts=[float(d) for d in own] if has_own else [],
     )

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
+from drylamp.core.builds.box_oven import BoxOven
+from drylamp.core.builds.coupons import Coupons
 from drylamp.core.builds.kinds import BuildSpec
 from drylamp.core.loads.pot import PotLoad
 from drylamp.core.outcome import DayOutcome, Flag
@@ -11,6 +13,12 @@ from drylamp.core.tables import absorber
 from drylamp.core.twin import Run
 
 BURN_C = 55.0
+BURN_ADVICE = {
+    "tray": "Wear dry oven gloves and set the pot on something firm.",
+    "board": "Hold the probe by its handle and wear gloves to lift a sample.",
+}
+HEAVY_KG = 12.0
+"""What one person lifts without thinking; from memory."""
 GALE_M_S = 15.0
 AIR_KG_M3 = 1.2
 FLAT_PLATE_FORCE = 1.3
@@ -21,7 +29,9 @@ DANGER_LOW_C, DANGER_HIGH_C, DANGER_HOURS = 5.0, 60.0, 2.0
 
 def cautions(build: BuildSpec, load: PotLoad | None, empty: Run, run: Run, day: DayOutcome | None) -> list[Flag]:
     """All cautions that apply to this build on this run."""
-    found = [*_hot_parts(empty), *_mirror(build), *_glass(build), *_fumes(build)]
+    if isinstance(build, Coupons):
+        return [*_hot_parts(empty, "board"), *_glass(build), *_samples(build)]
+    found = [*_hot_parts(empty, "tray"), *_mirror(build), *_glass(build), *_fumes(build)]
     if load is not None:
         found += [*_food(load, run, day), _steam()]
     found.append(
@@ -34,7 +44,7 @@ def cautions(build: BuildSpec, load: PotLoad | None, empty: Run, run: Run, day: 
     return found
 
 
-def _hot_parts(empty: Run) -> list[Flag]:
+def _hot_parts(empty: Run, part: str) -> list[Flag]:
     hot = {
         empty.titles[node]: float(np.nanmax(series))
         for node, series in empty.temperature_c.items()
@@ -46,13 +56,13 @@ def _hot_parts(empty: Run) -> list[Flag]:
     return [
         Flag(
             level="warn",
-            part="tray",
-            text=f"Burns: {parts} on this day. Wear dry oven gloves and set the pot on something firm.",
+            part=part,
+            text=f"Burns: {parts} on this day. {BURN_ADVICE[part]}",
         )
     ]
 
 
-def _mirror(build: BuildSpec) -> list[Flag]:
+def _mirror(build: BoxOven) -> list[Flag]:
     area = build.largest_mirror_m2
     if area == 0.0:
         return []
@@ -85,7 +95,29 @@ def _glass(build: BuildSpec) -> list[Flag]:
     ]
 
 
-def _fumes(build: BuildSpec) -> list[Flag]:
+def _samples(build: Coupons) -> list[Flag]:
+    """Paints, edges and weight of a set of samples."""
+    found = [
+        Flag(
+            level="warn",
+            part="board",
+            text="Fumes: spray and cure the samples outdoors, away from flames, and let them air for the days the maker names. "
+            "Old paint under the primer may hold lead: do not sand it dry.",
+        ),
+        Flag(
+            level="note",
+            part="sample-0",
+            text="Edges: cut sheet and lids are sharp; file them, and wear gloves. An adult does the cutting.",
+        ),
+    ]
+    whole = build.sample_kg * len(build.samples)
+    if whole > HEAVY_KG:
+        text = f"Weight: the samples come to {whole:.0f} kg. Carry them one by one and brace the board before it is tilted."
+        found.append(Flag(level="warn", part="board", text=text))
+    return found
+
+
+def _fumes(build: BoxOven) -> list[Flag]:
     named = [absorber(build.tray), absorber(build.lining)] + [part.row for part in build.wall]
     doubtful = list(dict.fromkeys(row.title for row in named if not row.food_safe))
     if not doubtful:

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import numpy as np
 
+from drylamp.core.builds.box_oven import BoxOven
 from drylamp.core.builds.box_oven_scene import FLOOR, POT, WALLS, scene_of
 from drylamp.core.builds.kinds import BuildSpec
-from drylamp.core.checks import Model
+from drylamp.core.checks import InputProblem, Model
 from drylamp.core.loads.pot import PotLoad
 from drylamp.core.optics.sun_table import flux_map
 from drylamp.core.sky.dome import plane_axes
@@ -39,7 +40,12 @@ def bright_patch(build: BuildSpec, load: PotLoad | None, toward_sun: Array) -> B
 
     Args:
         toward_sun: unit vector east, north, up; below the horizon everything is dark
+
+    Raises:
+        InputProblem: the build has no tray.
     """
+    if not isinstance(build, BoxOven):
+        raise InputProblem("spec.kind", "the bright patch is drawn for boxes with a tray; samples lie in the even sun")
     toward = plane_axes(build.tilt_deg, build.facing_deg) @ np.asarray(toward_sun, dtype=float)
     if toward_sun[2] <= 0:
         dark = [[0.0] * CELLS for _ in range(CELLS)]

@@ -16,10 +16,10 @@ from drylamp.core.optics.covers import DIFFUSE_INCIDENCE_DEG, Pane, stack
 from drylamp.core.optics.exchange import Faces, absorbed_of_arriving, absorbed_shares, exchange_areas
 from drylamp.core.optics.rays import FLOOR, OPENING, POT, WALLS, landing
 from drylamp.core.optics.scene import Scene
-from drylamp.core.optics.spread import spread
+from drylamp.core.optics.spread import over_run
 from drylamp.core.optics.sun_plan import SunPlan
 from drylamp.core.optics.sun_table import BIN_MIDDLE_COS, grid_directions, read_grid, received_m2
-from drylamp.core.sky.dome import DOME_DIRECTIONS, GROUND_DIRECTIONS, hemisphere, is_open, plane_axes
+from drylamp.core.sky.dome import plane_axes
 from drylamp.core.sky.sun import Array
 from drylamp.core.tables import absorber
 
@@ -223,24 +223,7 @@ class BoxOptics:
     def sun_into_parts(self, plan: SunPlan, skyline_deg: Array) -> tuple[Array, Array]:
         """Watts into each part and watts meeting the opening over a run, shapes (n, parts) and (n,)."""
         follow = self._by_table if len(plan.directions) > TABLE_FROM_KNOTS else self.absorbed_m2
-        areas = np.column_stack(follow(plan.directions))
-        dome, ground = hemisphere(DOME_DIRECTIONS), hemisphere(GROUND_DIRECTIONS, upper=False)
-        dome_area = 2.0 / DOME_DIRECTIONS * (is_open(skyline_deg, dome) @ np.column_stack(self.absorbed_m2(dome)))
-        ground_area = 2.0 / GROUND_DIRECTIONS * np.column_stack(self.absorbed_m2(ground)).sum(axis=0)
-        out = np.empty((len(plan.share), areas.shape[1]))
-        light = plan.light
-        spread(
-            light.beam_w_m2,
-            light.dome_w_m2,
-            light.ground_w_m2,
-            plan.left,
-            plan.share,
-            areas,
-            dome_area,
-            ground_area,
-            out,
-        )
-        return out[:, :-1], out[:, -1]
+        return over_run(plan, skyline_deg, follow, self.absorbed_m2)
 
     def exchange(self) -> tuple[list[str], Array]:
         """Long-wave exchange areas between parts, sky and air (the ground counts as air), m²."""

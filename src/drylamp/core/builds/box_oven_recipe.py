@@ -6,6 +6,8 @@ A wall's heat capacity is lumped as 1/6 inside, 4/6 in the middle, 1/6 outside, 
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from drylamp.core.air.properties import CP_AIR
 from drylamp.core.builds.box_oven import BoxOven
 from drylamp.core.builds.box_oven_optics import BoxOptics
@@ -13,6 +15,7 @@ from drylamp.core.checks import require
 from drylamp.core.heat.laws import Law
 from drylamp.core.heat.network import AIR, SKY, STEAM, Link, Network, Node
 from drylamp.core.loads.pot import FOOT_W_M2K, INNER_FILM_W_M2K, PotLoad
+from drylamp.core.tables import Row, absorber
 
 SHELL_EMITTANCE = 0.9
 OPEN_TOP_SHARE = 2.0
@@ -21,6 +24,23 @@ SMALLEST_J_K = 5.0
 """A film or foil weighs next to nothing; this keeps its node from being singular."""
 
 USEFUL, COVER, WALLS_LOSS, LEAK, VENT, STEAM_LOSS = "food", "cover", "walls", "leak", "vent", "steam"
+
+
+TUNED_BY = {COVER: "loss", WALLS_LOSS: "loss", LEAK: "leak"}
+"""Which factor of the twin's adjustments scales a link, by the link's account."""
+
+
+def materials(build: BoxOven) -> list[tuple[str, str, Row]]:
+    """(part, node, material) of everything that can spoil with heat."""
+    out: list[tuple[str, str, Row]] = [
+        ("tray", "tray", absorber(build.tray)),
+        ("lining", "walls", absorber(build.lining)),
+        ("wall-0", "walls", build.wall[0].row),
+    ]
+    out += [(f"wall-{k}", "insulation", part.row) for k, part in enumerate(build.wall[1:-1], start=1)]
+    if len(build.wall) > 1:
+        out.append((f"wall-{len(build.wall) - 1}", "shell", build.wall[-1].row))
+    return out + [("cover", f"cover-{k + 1}", skin.row) for k, skin in enumerate(build.skins)]
 
 
 def check_fit(build: BoxOven, load: PotLoad | None) -> None:
@@ -49,7 +69,7 @@ def network_of(build: BoxOven, load: PotLoad | None, optics: BoxOptics) -> Netwo
     check_fit(build, load)
     nodes = [*_pot_nodes(load), *_box_nodes(build)]
     links = [*_pot_links(build, load), *_box_links(build), *_radiation_links(optics)]
-    return Network(tuple(nodes), tuple(links))
+    return Network(tuple(nodes), tuple(replace(link, tuned_by=TUNED_BY.get(link.account, "")) for link in links))
 
 
 def wall_u_w_m2k(build: BoxOven) -> float:

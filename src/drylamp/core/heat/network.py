@@ -34,7 +34,8 @@ class Node:
 class Link:
     """A way for heat from ``start`` to ``end``; ``account`` is the ledger's line that it belongs to.
 
-    A link by ``Law.CARRIED`` names the flow ``path`` that carries the heat.
+    A link by ``Law.CARRIED`` names the flow ``path`` that carries the heat; ``tuned_by`` names the factor of the twin's
+    adjustments that scales the link.
     """
 
     name: str
@@ -44,6 +45,7 @@ class Link:
     params: tuple[float, ...]
     account: str = ""
     path: str = ""
+    tuned_by: str = ""
 
 
 @dataclass(frozen=True)

@@ -1,8 +1,11 @@
-"""Does a typed temperature make sense? Odd readings are kept and flagged, never dropped."""
+"""Does a reading make sense? Odd ones are kept and flagged, never dropped."""
 
 from __future__ import annotations
 
+from datetime import UTC, datetime
+
 from drylamp.core.checks import Model
+from drylamp.core.trials.instruments import Quantity
 
 LOWEST_C, HIGHEST_C = -60.0, 400.0
 STUCK_VALUES_C = {-127.0: "a cut lead", 85.0: "a probe that has not woken up", 2000.0: "an open input"}
@@ -14,11 +17,57 @@ RECENT_MINUTES = 10.0
 """A box cannot change so much in this time that the reading before no longer says what to expect."""
 
 
+RANGES: dict[Quantity, tuple[float, float, str]] = {
+    "temperature": (LOWEST_C, HIGHEST_C, "°C"),
+    "sun": (-20.0, 1800.0, "W/m²"),
+    "wind": (0.0, 80.0, "m/s"),
+    "humidity": (0.0, 1.05, "(1 is 100 %)"),
+    "mass": (0.0, 5000.0, "kg"),
+    "moisture": (0.0, 3.0, "(1 is 100 %)"),
+    "flow": (0.0, 50.0, "kg/s"),
+}
+CLOCK_SLACK_S = 86400.0
+"""A stamp a day before the start or a day ahead of the server comes from a clock that was never set."""
+
+
 class Plausibility(Model):
     """A flag on a reading: its code and a plain sentence; an empty code means nothing is odd."""
 
     code: str = ""
     text: str = ""
+
+
+NO_FLAG = Plausibility()
+
+
+def check_clock(at_s: float, started_s: float, now: datetime | None) -> Plausibility:
+    """Judge a logger's stamp against the trial's start and the server's clock."""
+    stamp = datetime.fromtimestamp(at_s, UTC)
+    if at_s < started_s - CLOCK_SLACK_S:
+        text = f"stamped {stamp:%Y-%m-%d %H:%M} UTC, long before the trial began: the logger's clock was not set."
+        return Plausibility(code="clock", text=text)
+    if now is not None and at_s > now.timestamp() + CLOCK_SLACK_S:
+        text = f"stamped {stamp:%Y-%m-%d %H:%M} UTC, long after now: the logger's clock was not set."
+        return Plausibility(code="clock", text=text)
+    return NO_FLAG
+
+
+def check_reading(
+    quantity: Quantity,
+    value: float,
+    expected_c: float | None,
+    last: float | None,
+    minutes_since_last: float | None,
+    digital: bool = False,
+) -> Plausibility:
+    """Judge one value of any quantity, in its base."""
+    if quantity == "temperature":
+        return check_temperature(value, expected_c, last, minutes_since_last, digital)
+    low, high, unit = RANGES[quantity]
+    if not low <= value <= high:
+        text = f"{value:g} {unit} is outside {low:g} to {high:g}; check the sensor, its unit and the decimal point."
+        return Plausibility(code="impossible", text=text)
+    return NO_FLAG
 
 
 def check_temperature(
@@ -36,13 +85,13 @@ def check_temperature(
         last_c, minutes_since_last: the reading before on this channel, if any
         digital: the reading came from a logger, whose faults have telltale values
     """
-    if not LOWEST_C <= value_c <= HIGHEST_C:
-        text = f"{value_c:g} °C is outside {LOWEST_C:g} to {HIGHEST_C:g} °C; check lead, unit and decimal point."
-        return Plausibility(code="impossible", text=text)
     if digital and value_c in STUCK_VALUES_C and value_c != last_c:
         return Plausibility(
             code="stuck", text=f"{value_c:g} °C is what {STUCK_VALUES_C[value_c]} shows; check the probe."
         )
+    if not LOWEST_C <= value_c <= HIGHEST_C:
+        text = f"{value_c:g} °C is outside {LOWEST_C:g} to {HIGHEST_C:g} °C; check lead, unit and decimal point."
+        return Plausibility(code="impossible", text=text)
     recent = last_c is not None and (minutes_since_last or 0.0) <= RECENT_MINUTES
     reference = last_c if recent else expected_c
     if reference is not None and _looks_fahrenheit(value_c, reference):

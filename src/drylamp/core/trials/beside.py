@@ -1,0 +1,206 @@
+"""The twin beside a trial: run on the trial's own weather, wherever the build stood, and held against each reading."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
+
+import numpy as np
+
+from drylamp.core.builds.kinds import BuildSpec
+from drylamp.core.checks import Model, require
+from drylamp.core.sky.site import Site
+from drylamp.core.sky.sun import sun_path
+from drylamp.core.trials.facts import ChannelFacts, EventFacts, TrialFacts, swapped_back
+from drylamp.core.trials.own_weather import sun_spread, trial_weather
+from drylamp.core.trials.protocols import PROTOCOLS
+from drylamp.core.twin import Adjustments, Prepared, Run, Stand, prepare
+
+AFTER_S, PREHEAT_S = 1800.0, 3600.0
+FIRST_MINUTES = 3.0
+"""A reading in the first minutes shows what a probe came from."""
+
+
+class Residual(Model):
+    """One reading beside the twin; low and high are what the sun's doubt leaves open."""
+
+    time: datetime
+    minutes: float
+    reading_c: float
+    twin_c: float
+    low_c: float
+    high_c: float
+    residual_k: float
+    doubt_k: float
+    disturbed: str
+
+
+class ChannelVerdict(Model):
+    """How one channel lies beside the twin."""
+
+    channel: str
+    title: str
+    node: str
+    doubt_k: float
+    bias_k: float | None
+    scatter_k: float | None
+    bias_doubt_k: float | None
+    real: bool
+    residuals: list[Residual]
+    words: str
+
+
+@dataclass(frozen=True)
+class Beside:
+    """A trial made ready: facts put right, light traced once, and the twin run under the likely sun.
+
+    Attributes:
+        spread: what the sun may have been as a share of the likely sun, low and high
+        likely, low, high: runs under the likely sun and under both ends of its doubt
+    """
+
+    site: Site
+    build: BuildSpec
+    facts: TrialFacts
+    ready: Prepared
+    first_c: dict[str, float]
+    spread: tuple[float, float]
+    likely: Run
+    low: Run
+    high: Run
+
+    def run(self, adjustments: Adjustments) -> Run:
+        """The twin again under adjustments, on the same sun."""
+        return _march(self.facts, self.ready, self.first_c, adjustments)
+
+
+def beside(site: Site, build: BuildSpec, facts: TrialFacts, end_s: float | None = None) -> Beside:
+    """Run the twin on a trial's own weather, from its start (or the hour of preheating before) to an instant.
+
+    Raises:
+        InputProblem: a spot is unknown, or the load does not fit the build.
+    """
+    facts = swapped_back(facts)
+    ready, first_c = _prepared(site, build, facts, facts.last_s() + AFTER_S if end_s is None else end_s)
+    spread = sun_spread(facts, ready.weather)
+    likely, low, high = (
+        _march(facts, ready, first_c, Adjustments(optical=share)) for share in (1.0, max(spread[0], 1e-6), spread[1])
+    )
+    return Beside(site, build, facts, ready, first_c, spread, likely, low, high)
+
+
+def trial_twin(site: Site, build: BuildSpec, facts: TrialFacts, end_s: float, tune: Adjustments) -> Run:
+    """The twin of a trial under adjustments, up to an instant."""
+    ready, first_c = _prepared(site, build, facts, end_s)
+    return _march(facts, ready, first_c, tune)
+
+
+def _prepared(site: Site, build: BuildSpec, facts: TrialFacts, end_s: float) -> tuple[Prepared, dict[str, float]]:
+    begun = facts.started.timestamp()
+    weather = trial_weather(site, facts, begun - (PREHEAT_S if facts.preheated else 0.0), max(end_s, begun + 120.0))
+    ready = prepare(site, stands(site, facts), build, facts.load, weather)
+    hot = PROTOCOLS[facts.protocol].starts_hot if facts.protocol in PROTOCOLS else False
+    if not hot:
+        return ready, {}
+    return ready.in_the_dark(), _first_temperatures(facts, ready)
+
+
+def _march(facts: TrialFacts, ready: Prepared, first_c: dict[str, float], tune: Adjustments) -> Run:
+    begun = None if facts.load is None else facts.started.timestamp()  # the clock starts with the pot in the box
+    return ready.run(tune, first_c=first_c, put_s=begun)
+
+
+def stands(site: Site, facts: TrialFacts) -> list[Stand]:
+    """Where the build stood and how it faced, from the trial's events; turned without a number means to the sun."""
+    now = Stand(0.0, facts.spot)
+    out = [now]
+    for event in sorted(facts.events, key=lambda e: e.time):
+        since = event.time.timestamp()
+        if event.kind == "moved":
+            now = Stand(since, event.note.strip() or now.spot, now.facing_deg)
+        elif event.kind == "turned":
+            now = Stand(since, now.spot, _facing(site, event))
+        else:
+            continue
+        out.append(now)
+    return out
+
+
+def _facing(site: Site, event: EventFacts) -> float:
+    try:
+        return float(event.note.split()[0]) % 360.0
+    except (ValueError, IndexError):
+        sun = sun_path(np.array([event.time.timestamp()]), site.latitude_deg, site.longitude_deg, site.elevation_m)
+        east, north, _ = sun.direction[0]
+        return float(np.degrees(np.arctan2(east, north)) % 360.0)
+
+
+def _first_temperatures(facts: TrialFacts, ready: Prepared) -> dict[str, float]:
+    """Where a box that starts hot begins: at its first readings, parts without a probe between those and the air."""
+    read = {c.node: c.values[0] for c in facts.inside()}
+    require(bool(read), "readings", "this trial has no reading inside the build yet; take at least one")
+    inside, air = float(np.mean(list(read.values()))), float(ready.weather.air_c[0])
+    half = (inside + air) / 2
+    nodes = (ready.loaded or ready.empty).network.names
+    guess = {name: half if name.startswith("cover") or name == "insulation" else inside for name in nodes}
+    guess["shell"] = air + (inside - air) / 8
+    return {name: read.get(name, value) for name, value in guess.items() if name in nodes}
+
+
+def residuals(channel: ChannelFacts, at: Beside) -> list[Residual]:
+    """A channel's readings beside the twin; none where the twin has nothing to say."""
+    seconds = channel.seconds
+    twin, cold, hot = (run.at(channel.node, seconds) for run in (at.likely, at.low, at.high))
+    rows = []
+    for k, time in enumerate(channel.times):
+        if np.isnan(twin[k]):
+            continue
+        band = abs(float(hot[k] - cold[k])) / 2.0
+        rows.append(
+            Residual(
+                time=time,
+                minutes=(time - at.facts.started).total_seconds() / 60.0,
+                reading_c=channel.values[k],
+                twin_c=round(float(twin[k]), 2),
+                low_c=round(float(min(cold[k], hot[k])), 2),
+                high_c=round(float(max(cold[k], hot[k])), 2),
+                residual_k=round(channel.values[k] - float(twin[k]), 2),
+                doubt_k=round(float(np.hypot(channel.doubt_at(k), band)), 2),
+                disturbed=at.facts.disturbed(time),
+            )
+        )
+    return rows
+
+
+def channel_verdict(channel: ChannelFacts, at: Beside) -> ChannelVerdict:
+    """How far a channel runs over or under the twin on the mean of its undisturbed readings, and whether that is real."""
+    rows = residuals(channel, at)
+    fair = fair_rows(rows)
+    if not fair:
+        words = (
+            f"{channel.title}: every reading stands in a disturbed time or at the start, so nothing can be said yet."
+        )
+        return ChannelVerdict(
+            channel=channel.channel, title=channel.title, node=channel.node, doubt_k=channel.doubt, bias_k=None,
+            scatter_k=None, bias_doubt_k=None, real=False, residuals=rows, words=words,
+        )  # fmt: skip
+    residual = np.array([row.residual_k for row in fair])
+    bias, scatter = float(residual.mean()), float(residual.std(ddof=1)) if len(fair) > 1 else 0.0
+    shared = float(np.mean([row.doubt_k for row in fair]))
+    doubt = float(np.hypot(shared, 2.0 * scatter / np.sqrt(len(fair))))
+    real = abs(bias) > doubt
+    side = "over" if bias > 0 else "under"
+    if real:
+        words = f"{channel.title} runs {abs(bias):.0f} K {side} the twin (± {doubt:.0f} K): a real difference."
+    else:
+        words = f"{channel.title} lies {abs(bias):.0f} K {side} the twin, within the doubt of ± {doubt:.0f} K: no difference shown."
+    return ChannelVerdict(
+        channel=channel.channel, title=channel.title, node=channel.node, doubt_k=channel.doubt, bias_k=round(bias, 2),
+        scatter_k=round(scatter, 2), bias_doubt_k=round(doubt, 2), real=real, residuals=rows, words=words,
+    )  # fmt: skip
+
+
+def fair_rows(rows: Sequence[Residual]) -> list[Residual]:
+    """Readings that may be held against the twin."""
+    return [row for row in rows if not row.disturbed and row.minutes >= FIRST_MINUTES]

@@ -1,0 +1,125 @@
+"""What is known of a trial: its channels with their readings put right, its events, and what it was meant to show."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+import numpy as np
+from pydantic import Field
+
+from drylamp.core.checks import Model, Number
+from drylamp.core.loads.pot import PotLoad
+from drylamp.core.sky.sun import Array
+from drylamp.core.sky.weather import ClearDay
+from drylamp.core.trials.instruments import Quantity
+from drylamp.core.trials.protocols import EVENTS, EventKind
+
+WEATHER_NODES = ("air", "sun", "wind")
+
+
+class ChannelFacts(Model):
+    """One channel of a trial and its readings in base units, oldest first.
+
+    Attributes:
+        device: readings by one and the same device share its error, which cancels in a difference
+        doubts: of single readings where they differ from the channel's (words), else empty
+    """
+
+    channel: str
+    title: str
+    node: str
+    is_control: bool = False
+    doubt: float
+    quantity: Quantity = "temperature"
+    device: str = ""
+    times: list[datetime]
+    values: list[float]
+    doubts: list[float] = Field(default_factory=list)
+
+    @property
+    def seconds(self) -> Array:
+        """Times in seconds since 1970 UTC, shape (n,)."""
+        return np.array([t.timestamp() for t in self.times])
+
+    def doubt_at(self, k: int) -> float:
+        """Doubt of one reading."""
+        return self.doubts[k] if self.doubts else self.doubt
+
+
+class EventFacts(Model):
+    """Something that happened during the trial; ``note`` carries what its kind asks for."""
+
+    kind: EventKind
+    time: datetime
+    note: str = ""
+    channel: str = ""
+
+
+class Goal(Model):
+    """What the trial is held against: a part at a temperature, within a time where one is given."""
+
+    node: str
+    at_least_c: Number
+    within_minutes: Number | None = None
+
+
+class TrialFacts(Model):
+    """Everything a verdict needs of a trial."""
+
+    name: str
+    protocol: str
+    started: datetime
+    spot: str | None
+    weather: ClearDay
+    load: PotLoad | None
+    preheated: bool
+    channels: list[ChannelFacts]
+    events: list[EventFacts]
+    goal: Goal | None = None
+
+    def inside(self) -> list[ChannelFacts]:
+        """Channels of temperature that read the build and not the weather or a control, with readings."""
+        return [
+            c for c in self.channels
+            if c.times and not c.is_control and c.quantity == "temperature" and c.node not in WEATHER_NODES
+        ]  # fmt: skip
+
+    def of_node(self, node: str, quantity: Quantity = "temperature") -> ChannelFacts | None:
+        """The first channel with readings of a node."""
+        found = (c for c in self.channels if c.node == node and c.quantity == quantity and c.times and not c.is_control)
+        return next(found, None)
+
+    def last_s(self) -> float:
+        """The last reading's instant; the start when there is none."""
+        return max((c.times[-1].timestamp() for c in self.channels if c.times), default=self.started.timestamp())
+
+    def disturbed(self, time: datetime) -> str:
+        """The event that spoils a reading at a time, if any."""
+        for event in self.events:
+            lasts = EVENTS[event.kind].disturbs_minutes
+            if lasts > 0 and 0 <= (time - event.time).total_seconds() / 60.0 <= lasts:
+                return event.kind
+        return ""
+
+
+def swapped_back(facts: TrialFacts) -> TrialFacts:
+    """Facts with the readings of leads that were noted as swapped put back where they belong, from that time on."""
+    for event in facts.events:
+        names = [name.strip() for name in event.note.split("|")] if event.kind == "swapped" else []
+        if len(names) == 2:
+            facts = facts.model_copy(update={"channels": _exchange(facts.channels, names[0], names[1], event.time)})
+    return facts
+
+
+def _exchange(channels: list[ChannelFacts], one: str, other: str, since: datetime) -> list[ChannelFacts]:
+    by_name = {channel.channel: channel for channel in channels}
+    if one not in by_name or other not in by_name:
+        return channels
+
+    def mixed(before: ChannelFacts, after: ChannelFacts) -> ChannelFacts:
+        early = [(t, v) for t, v in zip(before.times, before.values, strict=True) if t < since]
+        late = [(t, v) for t, v in zip(after.times, after.values, strict=True) if t >= since]
+        return before.model_copy(update={"times": [t for t, _ in early + late], "values": [v for _, v in early + late]})
+
+    swapped = {one: mixed(by_name[one], by_name[other]), other: mixed(by_name[other], by_name[one])}
+    return [swapped.get(channel.channel, channel) for channel in channels]

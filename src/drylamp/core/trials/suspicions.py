@@ -1,0 +1,153 @@
+"""What looks wrong with a whole trial: leads that changed places, a clock that is off, a sensor that stands still."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Literal
+
+import numpy as np
+
+from drylamp.core.checks import Model
+from drylamp.core.sky.sun import Array
+from drylamp.core.trials.beside import Beside
+from drylamp.core.trials.facts import ChannelFacts, TrialFacts
+
+SWAP_LEAST_K = 8.0
+SWAP_CLOSER = 0.35
+CLOCK_MINUTES = (-120, -90, -60, -30, 30, 60, 90, 120)
+CLOCK_CLOSER, CLOCK_LEAST_K = 0.6, 2.0
+STILL_S, STILL_READINGS = 3600.0, 20
+OTHERS_MOVE_K = 3.0
+
+
+class Suspicion(Model):
+    """One thing that looks wrong: what, when, on which channels, and what to do about it."""
+
+    kind: Literal["swapped", "clock", "still"]
+    time: datetime | None
+    channels: list[str]
+    minutes: float | None = None
+    text: str
+
+
+def suspicions(at: Beside) -> list[Suspicion]:
+    """All that looks wrong with a trial."""
+    return [*find_swaps(at.facts), *find_still(at.facts), *find_clock(at)]
+
+
+def find_swaps(facts: TrialFacts) -> list[Suspicion]:
+    """Pairs of channels that take over each other's place from one reading to the next."""
+    channels = facts.inside()
+    out = []
+    for i, one in enumerate(channels):
+        for other in channels[i + 1 :]:
+            when = _swap_time(one, other)
+            if when is None or any(
+                event.kind == "swapped" and abs((event.time - when).total_seconds()) < 1800 for event in facts.events
+            ):
+                continue
+            text = (
+                f"From {when:%H:%M} on {one.title} goes on where {other.title} left off, and the other way round: "
+                "were the leads swapped? If so, note it, and the readings are put back."
+            )
+            out.append(Suspicion(kind="swapped", time=when, channels=[one.channel, other.channel], text=text))
+    return out
+
+
+def _swap_time(one: ChannelFacts, other: ChannelFacts) -> datetime | None:
+    times, a, b = _together(one, other)
+    if len(times) < 4:
+        return None
+    apart = np.abs(a[:-1] - b[:-1])
+    straight = np.abs(np.diff(a)) + np.abs(np.diff(b))
+    crossed = np.abs(a[1:] - b[:-1]) + np.abs(b[1:] - a[:-1])
+    odd = (apart > SWAP_LEAST_K) & (crossed < SWAP_CLOSER * straight)
+    return times[int(np.argmax(odd)) + 1] if odd.any() else None
+
+
+def _together(one: ChannelFacts, other: ChannelFacts) -> tuple[list[datetime], Array, Array]:
+    """Readings of two channels taken within a minute of each other."""
+    stamps = other.seconds
+    times, a, b = [], [], []
+    for time, value in zip(one.times, one.values, strict=True):
+        k = int(np.argmin(np.abs(stamps - time.timestamp())))
+        if abs(stamps[k] - time.timestamp()) <= 60.0:
+            times.append(time)
+            a.append(value)
+            b.append(other.values[k])
+    return times, np.array(a), np.array(b)
+
+
+def find_still(facts: TrialFacts) -> list[Suspicion]:
+    """Channels that show the same figure for an hour while others move."""
+    out = []
+    for channel in facts.inside():
+        run = _longest_still(channel)
+        if run is None:
+            continue
+        first, last = run
+        moved = any(
+            _spread(c, channel.times[first], channel.times[last]) > OTHERS_MOVE_K
+            for c in facts.inside()
+            if c is not channel
+        )
+        if moved:
+            text = (
+                f"{channel.title} shows {channel.values[first]:g} °C without a change from {channel.times[first]:%H:%M} to "
+                f"{channel.times[last]:%H:%M} while others move: look at its lead and its logger."
+            )
+            out.append(Suspicion(kind="still", time=channel.times[first], channels=[channel.channel], text=text))
+    return out
+
+
+def _longest_still(channel: ChannelFacts) -> tuple[int, int] | None:
+    values, best = channel.values, None
+    start = 0
+    for k in range(1, len(values) + 1):
+        if k == len(values) or values[k] != values[start]:
+            if k - start >= STILL_READINGS and (channel.times[k - 1] - channel.times[start]).total_seconds() >= STILL_S:
+                best = (start, k - 1)
+            start = k
+    return best
+
+
+def _spread(channel: ChannelFacts, first: datetime, last: datetime) -> float:
+    inside = [v for t, v in zip(channel.times, channel.values, strict=True) if first <= t <= last]
+    return max(inside) - min(inside) if inside else 0.0
+
+
+def find_clock(at: Beside) -> list[Suspicion]:
+    """A clock that is half an hour or more off: the readings lie much closer to the twin when moved."""
+    base = _misfit(at, 0.0)
+    if base is None or base < CLOCK_LEAST_K:
+        return []
+    tried = [(_misfit(at, float(minutes)), minutes) for minutes in CLOCK_MINUTES]
+    best, minutes = min((misfit, minutes) for misfit, minutes in tried if misfit is not None)
+    if best > CLOCK_CLOSER * base:
+        return []
+    side = "behind" if minutes > 0 else "ahead"
+    text = (
+        f"Moved by {minutes:+d} min the readings lie {best:.1f} K from the twin instead of {base:.1f} K: "
+        f"was the logger's clock {abs(minutes)} min {side} (summer time)?"
+    )
+    return [Suspicion(kind="clock", time=None, channels=[], minutes=float(minutes), text=text)]
+
+
+def _misfit(at: Beside, minutes: float) -> float | None:
+    """Root mean square off the twin with the readings moved by so many minutes, each channel's mean share of the rise left free."""
+    total = []
+    for channel in at.facts.inside():
+        if channel.node not in at.likely.temperature_c or len(channel.times) < 8:
+            continue
+        moved = channel.seconds + 60.0 * minutes
+        twin = at.likely.at(channel.node, moved)
+        air = np.interp(moved, at.likely.weather.sun.time_s, at.likely.weather.air_c)
+        good = ~np.isnan(twin)
+        if good.sum() < 8:
+            continue
+        rise, read = (twin - air)[good], (np.array(channel.values) - air)[good]
+        share = float(
+            (rise * read).sum() / max((rise**2).sum(), 1e-9)
+        )  # how good the oven is must not look like a clock
+        total.append((read - share * rise) ** 2)
+    return float(np.sqrt(np.mean(np.concatenate(total)))) if total else None

@@ -1,0 +1,396 @@
+"""Figures that a trial yields, each with its doubt: one function per figure, named in the protocols."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import timedelta
+
+import numpy as np
+
+from drylamp.core.builds.box_oven import BoxOven
+from drylamp.core.builds.kinds import kind_of
+from drylamp.core.checks import InputProblem, Model
+from drylamp.core.outcome import reached
+from drylamp.core.sky.sun import Array
+from drylamp.core.sky.weather import clear_days
+from drylamp.core.trials.beside import Beside
+from drylamp.core.trials.compare import Comparison
+from drylamp.core.trials.cooking_power import PowerLog, cooking_power, intervals
+from drylamp.core.trials.facts import ChannelFacts
+from drylamp.core.trials.figures import F2_PASS, boil_minutes, first_figure_m2k_w, grade_of, second_figure
+from drylamp.core.trials.finishes import WallLine, dark_readings
+from drylamp.core.trials.own_weather import STEP_S
+from drylamp.core.trials.protocols import PROTOCOLS
+from drylamp.core.trials.rounds import Fading, Ranking
+from drylamp.core.twin import Run, simulate
+
+AIR_DOUBT_K = 1.5
+STEADY_K = 3.0
+
+
+class Figure(Model):
+    """A figure with its doubt; ``twin`` is the same figure from the twin, ``passed`` against a goal or a published limit."""
+
+    name: str
+    title: str
+    value: float | None
+    doubt: float | None
+    unit: str
+    twin: float | None
+    grade: str
+    words: str
+    passed: bool | None = None
+    digits: int = 0
+
+
+@dataclass(frozen=True)
+class Found:
+    """What has been worked out of a trial before its figures are drawn up."""
+
+    at: Beside
+    control: Comparison | None
+    ranking: Ranking | None
+    fadings: list[Fading]
+    walls: list[WallLine]
+
+
+def figures_of(found: Found) -> list[Figure]:
+    """The figures that the trial's protocol names, in its order, those that the readings allow."""
+    named = PROTOCOLS[found.at.facts.protocol].figures
+    drawn = [FIGURES[name](found) for name in named]
+    return [figure for figure in drawn if figure is not None]
+
+
+def first_figure(found: Found) -> Figure | None:
+    """F1 from the tray's hottest reading of an empty box near its plateau, else from the twin alone."""
+    at = found.at
+    if not isinstance(at.build, BoxOven):
+        return None
+    twin, node = _twin_f1(at), kind_of(at.build).hot_node(at.build)
+    plain = Figure(
+        name="f1", title="First figure of merit F1", value=None, doubt=None, unit="m²K/W", twin=round(twin, 4), digits=3,
+        grade=f"grade {grade_of(twin)}",
+        words=f"The twin gives {twin:.3f} (grade {grade_of(twin)}) at noon of this day; an empty box with a probe on the tray, "
+        "read until it is steady, would measure it.",
+    )  # fmt: skip
+    plate = at.facts.of_node(node)
+    if at.facts.load is not None or plate is None:
+        return plain
+    values = np.array(plate.values)
+    k = int(np.argmax(values))
+    moment = plate.times[k].timestamp()
+    sun, air, sun_doubt = _sun_and_air(at, moment)
+    if sun < 100 or not _steady(at.likely, node, moment):
+        text = f"The tray was still warming at its last reading ({values[k]:.0f} °C), so F1 is not measured yet. {plain.words}"
+        return plain.model_copy(update={"words": text})
+    f1 = first_figure_m2k_w(float(values[k]), air, sun)
+    doubt = math.hypot(math.hypot(plate.doubt, AIR_DOUBT_K) / sun, f1 * sun_doubt)
+    words = f"F1 = {f1:.3f} ± {doubt:.3f} m²K/W in {sun:.0f} W/m² on level ground: grade {grade_of(f1)}; the twin gives {twin:.3f}."
+    return plain.model_copy(
+        update={
+            "value": round(f1, 4), "doubt": round(doubt, 4), "grade": f"grade {grade_of(f1)}", "words": words,
+            "passed": grade_of(f1) in ("A", "B"),
+        }
+    )  # fmt: skip
+
+
+def _sun_and_air(at: Beside, moment_s: float) -> tuple[float, float, float]:
+    """Level sun and air at an instant, and the sun's doubt as a share."""
+    weather = at.likely.weather
+    step = int(np.clip((moment_s - weather.start_s) // weather.dt_s, 0, weather.steps - 1))
+    return float(weather.ghi_w_m2[step]), float(weather.air_c[step]), (at.spread[1] - at.spread[0]) / 2.0
+
+
+def _steady(run: Run, node: str, moment_s: float) -> bool:
+    """The twin's tray moves little in the ten minutes before."""
+    now, before = run.at(node, np.array([moment_s, moment_s - 600.0]))
+    return bool(not math.isnan(now + before) and abs(now - before) < STEADY_K)
+
+
+def _twin_f1(at: Beside) -> float:
+    """F1 of the twin: the empty box on this day, clear, at its hottest."""
+    begun = at.facts.started.astimezone(at.site.zone)
+    start = begun.replace(hour=0, minute=0, second=0, microsecond=0)
+    clear = at.facts.weather.model_copy(update={"sky": "clear"})
+    weather = clear_days(at.site, clear, start.timestamp(), (start + timedelta(days=1)).timestamp(), STEP_S)
+    run = simulate(at.site, at.facts.spot, at.build, None, weather)
+    series = run.temperature_c[kind_of(at.build).hot_node(at.build)][:-1]
+    k = int(np.argmax(series))
+    if weather.ghi_w_m2[k] < 50:
+        return 0.0
+    return first_figure_m2k_w(float(series[k]), float(weather.air_c[k]), float(weather.ghi_w_m2[k]))
+
+
+def minutes_to_target(found: Found) -> Figure | None:
+    """How long the contents took to the load's own target."""
+    at, load = found.at, found.at.facts.load
+    if load is None:
+        return None
+    target, begun = load.wanted_c, at.facts.started.timestamp()
+
+    def minutes(run: Run) -> float | None:
+        when = reached(run.edge_s, run.temperature_c["contents"], target)
+        return None if when is None else (when - begun) / 60.0
+
+    twin, early, late = minutes(at.likely), minutes(at.high), minutes(at.low)
+    value, doubt = _minutes_read(at.facts.of_node("contents"), target, begun)
+    title = f"Time to {target:.0f} °C"
+    said = "not reached in this trial" if value is None else f"{value:.0f} min" + (f" ± {doubt:.0f}" if doubt else "")
+    if twin is None:
+        beside = "the twin does not reach it in this time"
+    else:
+        spread = "" if early is None or late is None else f" ({early:.0f} to {late:.0f} by the sun's doubt)"
+        beside = f"the twin says {twin:.0f} min{spread}"
+    return Figure(
+        name="minutes-to-target", title=title, value=value, doubt=doubt, unit="min", twin=twin, grade="",
+        words=f"{title}: {said}; {beside}.",
+    )  # fmt: skip
+
+
+def _minutes_read(channel: ChannelFacts | None, target_c: float, begun_s: float) -> tuple[float | None, float | None]:
+    """Minutes until a channel met a temperature, and what its doubt makes of that time."""
+    if channel is None:
+        return None, None
+    seconds, values = channel.seconds, np.array(channel.values)
+    when = reached(seconds, values, target_c)
+    if when is None:
+        return None, None
+    k = max(int(np.argmax(values >= target_c)), 1)
+    slope = float((values[k] - values[k - 1]) / (seconds[k] - seconds[k - 1]) * 60.0) if len(values) > k else 0.0
+    return (when - begun_s) / 60.0, channel.doubt / slope if slope > 0 else None
+
+
+def second_figure_of(found: Found) -> Figure | None:
+    """F2 from water heated between two undisturbed readings between 60 and 95 °C."""
+    at, load = found.at, found.at.facts.load
+    channel = at.facts.of_node("contents")
+    if channel is None or load is None or load.food != "water" or not isinstance(at.build, BoxOven):
+        return None
+    pairs = [(t.timestamp(), v) for t, v in zip(channel.times, channel.values, strict=True) if 55 <= v <= 96]
+    if len(pairs) < 2 or pairs[-1][1] - pairs[0][1] < 10:
+        return None
+    (begin, cool), (end, warm) = pairs[0], pairs[-1]
+    inside = (at.likely.weather.sun.time_s >= begin) & (at.likely.weather.sun.time_s <= end)
+    sun, air = float(at.likely.plane_w_m2[inside].mean()), float(at.likely.weather.air_c[inside].mean())
+    f1 = _twin_f1(at)
+    if f1 <= 0 or (warm - air) / (f1 * sun) >= 1:
+        return None
+    f2 = second_figure(f1, load.food_kg, at.build.opening_m2, cool, warm, end - begin, air, sun)
+    doubt = f2 * math.hypot(1.4 * channel.doubt / (warm - cool), (at.spread[1] - at.spread[0]) / 2.0)
+    grade = "meets the standard" if f2 >= F2_PASS else f"below the standard's {F2_PASS:.2f}"
+    return Figure(
+        name="f2", title="Second figure of merit F2", value=round(f2, 3), doubt=round(doubt, 3), unit="", twin=None, digits=2,
+        grade=grade, passed=f2 >= F2_PASS, words=f"F2 = {f2:.2f} ± {doubt:.2f} between {cool:.0f} and {warm:.0f} °C: {grade}.",
+    )  # fmt: skip
+
+
+def boil_time(found: Found) -> Figure | None:
+    """Minutes to boil the load in 800 W/m² and 25 °C, from F1 of the twin and F2 as measured."""
+    second, load = second_figure_of(found), found.at.facts.load
+    if second is None or second.value is None or load is None or not isinstance(found.at.build, BoxOven):
+        return None
+    minutes = boil_minutes(_twin_f1(found.at), second.value, load.food_kg, found.at.build.opening_m2, 25.0, 800.0)
+    if minutes is None:
+        return None
+    share = (second.doubt or 0.0) / second.value
+    return Figure(
+        name="boil-minutes", title="Time to boil in 800 W/m²", value=round(minutes), doubt=round(minutes * share), unit="min",
+        twin=None, grade="", words=f"From 25 °C to boiling in a steady 800 W/m²: {minutes:.0f} ± {minutes * share:.0f} min.",
+    )  # fmt: skip
+
+
+def cooking_power_of(found: Found) -> Figure | None:
+    """Standardised cooking power from the water's readings, with sun, air and wind of the trial."""
+    at, load, channel = found.at, found.at.facts.load, found.at.facts.of_node("contents")
+    if (
+        load is None
+        or channel is None
+        or load.food != "water"
+        or not isinstance(at.build, BoxOven)
+        or len(channel.times) < 4
+    ):
+        return None
+    seconds, weather = channel.seconds, at.likely.weather
+
+    def then(values: Array) -> Array:
+        return np.interp(seconds, weather.sun.time_s, values)
+
+    log = PowerLog(
+        seconds - seconds[0],
+        np.array(channel.values),
+        then(weather.air_c),
+        then(weather.ghi_w_m2),
+        then(weather.wind_m_s),
+    )
+    title, unit = "Cooking power at 50 K, 700 W/m²", "W"
+    try:
+        power = cooking_power(intervals(log, load.food_kg), load.food_kg, at.build.opening_m2)
+    except InputProblem as problem:
+        return Figure(
+            name="cooking-power", title=title, value=None, doubt=None, unit=unit, twin=None, grade="",
+            words=f"Cooking power: {problem.message}.",
+        )  # fmt: skip
+    doubt = (power.ci_high_w - power.ci_low_w) / 2
+    grade = "valid by the standard" if power.valid else "not valid: " + "; ".join(power.reasons)
+    return Figure(
+        name="cooking-power", title=title, value=round(power.standard_power_w, 1), doubt=round(doubt, 1), unit=unit, twin=None,
+        grade=grade, passed=power.valid,
+        words=f"Cooking power {power.standard_power_w:.0f} ± {doubt:.0f} W from {power.points} intervals, r² {power.r2:.2f}; {grade}.",
+    )  # fmt: skip
+
+
+def hottest(found: Found) -> Figure | None:
+    """The hottest reading of any part, and the twin there and then."""
+    at = found.at
+    inside = [c for c in at.facts.inside() if c.node in at.likely.temperature_c]
+    if not inside:
+        return None
+    top = max(inside, key=lambda c: max(c.values))
+    k = int(np.argmax(top.values))
+    value, doubt = top.values[k], top.doubt_at(k)
+    twin = float(at.likely.at(top.node, np.array([top.times[k].timestamp()]))[0])
+    known = None if math.isnan(twin) else round(twin, 1)
+    return Figure(
+        name="hottest", title=f"Hottest {top.title}", value=value, doubt=doubt, unit="°C", twin=known, grade="",
+        words=f"Hottest reading of {top.title}: {value:.0f} ± {doubt:.0f} °C" + (f"; the twin {known:.0f} °C then." if known else "."),
+    )  # fmt: skip
+
+
+def over_control(found: Found) -> Figure | None:
+    """How far the first channel stood over its control."""
+    if found.control is None:
+        return None
+    control = found.control
+    return Figure(
+        name="over-control", title=f"{control.tested} over {control.control}", value=control.difference_k, doubt=control.doubt_k,
+        unit="K", twin=None, digits=1, grade="real" if control.real else "too small to tell", words=control.words,
+    )  # fmt: skip
+
+
+def goal(found: Found) -> Figure | None:
+    """Whether the trial met what it was meant to show."""
+    at, aim = found.at, found.at.facts.goal
+    if aim is None:
+        return None
+    channel = at.facts.of_node(aim.node)
+    if channel is None:
+        return None
+    minutes, doubt = _minutes_read(channel, aim.at_least_c, at.facts.started.timestamp())
+    limit = aim.within_minutes
+    passed = minutes is not None and (limit is None or minutes <= limit)
+    asked = f"{channel.title} at {aim.at_least_c:.0f} °C" + ("" if limit is None else f" within {limit:.0f} min")
+    close = minutes is not None and limit is not None and doubt is not None and abs(minutes - limit) < doubt
+    said = f"best {max(channel.values):.0f} °C" if minutes is None else f"after {minutes:.0f} min"
+    verdict = ("met" if passed else "missed") + (", within the doubt of the other answer" if close else "")
+    return Figure(
+        name="goal", title=f"Goal: {asked}", value=minutes, doubt=doubt, unit="min", twin=None, grade=verdict, passed=passed,
+        words=f"Goal {verdict}: {asked}; {said}.",
+    )  # fmt: skip
+
+
+def cooling_hours(found: Found) -> Figure | None:
+    """Time constant of cooling after the sun is gone: ln of the rise over the air against time."""
+    at = found.at
+    best: tuple[float, float, ChannelFacts] | None = None
+    for channel in at.facts.inside():
+        fitted = _time_constant(at, channel, np.array(channel.values))
+        if fitted is not None and (best is None or len(channel.times) > len(best[2].times)):
+            best = (*fitted, channel)
+    if best is None:
+        return None
+    hours, doubt, channel = best
+    twin_values = at.likely.at(channel.node, channel.seconds) if channel.node in at.likely.temperature_c else None
+    twin = None if twin_values is None or np.isnan(twin_values).any() else _time_constant(at, channel, twin_values)
+    beside = "" if twin is None else f"; the twin {twin[0]:.1f} h"
+    return Figure(
+        name="cooling-hours", title=f"Cooling of {channel.title}", value=round(hours, 2), doubt=round(doubt, 2), unit="h", digits=1,
+        twin=None if twin is None else round(twin[0], 2), grade="",
+        words=f"{channel.title} loses two thirds of its rise over the air in {hours:.1f} ± {doubt:.1f} h{beside}.",
+    )  # fmt: skip
+
+
+def _time_constant(at: Beside, channel: ChannelFacts, values: Array) -> tuple[float, float] | None:
+    """Hours, and their doubt, from the readings after dark (or under the cloth); None with fewer than four of them."""
+    air = np.interp(channel.seconds, at.likely.weather.sun.time_s, at.likely.weather.air_c)
+    rise = values - air
+    dark = dark_readings(at, channel) & (rise > 2.0)
+    if int(dark.sum()) < 4:
+        return None
+    hours = (channel.seconds[dark] - channel.seconds[dark][0]) / 3600.0
+    weight = rise[dark]
+    line, covariance = np.polyfit(hours, np.log(weight), 1, w=weight, cov="unscaled")
+    if line[0] >= 0:
+        return None
+    left = np.log(weight) - np.polyval(line, hours)
+    spread = max(float(np.sqrt(np.sum((weight * left) ** 2) / max(len(hours) - 2, 1))), channel.doubt / 2)
+    sd = spread * math.sqrt(float(covariance[0, 0]))
+    constant = -1.0 / float(line[0])
+    return constant, 2.0 * constant**2 * sd
+
+
+def best_sample(found: Found) -> Figure | None:
+    """The hottest sample's lead over the control."""
+    ranking = found.ranking
+    if ranking is None:
+        return None
+    lines = [line for line in ranking.lines if line.over_control_k is not None]
+    top = lines[0]
+    return Figure(
+        name="best-sample", title=f"{top.title} over the control", value=top.over_control_k, doubt=top.doubt_k, unit="K", twin=None,
+        digits=1, grade="real" if top.real else "too small to tell", words=ranking.words,
+    )  # fmt: skip
+
+
+def ranking_doubt(found: Found) -> Figure | None:
+    """What differences this trial can tell at all."""
+    ranking = found.ranking
+    doubts = [] if ranking is None else [line.doubt_k for line in ranking.lines if line.doubt_k is not None]
+    if ranking is None or not doubts:
+        return None
+    least = max(doubts)
+    return Figure(
+        name="ranking-doubt", title="Smallest difference it can tell", value=round(least, 2), doubt=None, unit="K", twin=None, digits=1,
+        grade=f"{ranking.rounds_used} rounds counted", words=f"Differences under {least:.1f} K are too small to tell in this trial.",
+    )  # fmt: skip
+
+
+def endurance(found: Found) -> Figure | None:
+    """The worst change of lead from week to week."""
+    if not found.fadings:
+        return None
+    worst = min(found.fadings, key=lambda f: f.per_week_k)
+    return Figure(
+        name="endurance", title=f"{worst.title}, change a week", value=worst.per_week_k, doubt=worst.doubt_per_week_k, unit="K",
+        twin=None, digits=2, grade="real" if worst.real else "no change shown", passed=not (worst.real and worst.per_week_k < 0),
+        words=worst.words,
+    )  # fmt: skip
+
+
+def wall(found: Found) -> Figure | None:
+    """What the best wall of these blocks gives back in the evening."""
+    if not found.walls:
+        return None
+    top = max(found.walls, key=lambda w: w.given_kwh_m2)
+    return Figure(
+        name="wall", title=f"Wall of {top.title}, given back after dusk", value=top.given_kwh_m2, doubt=top.doubt_kwh_m2,
+        unit="kWh/m²", twin=None, digits=2, grade="", words=top.words,
+    )  # fmt: skip
+
+
+FIGURES: dict[str, Callable[[Found], Figure | None]] = {
+    "f1": first_figure,
+    "f2": second_figure_of,
+    "boil-minutes": boil_time,
+    "minutes-to-target": minutes_to_target,
+    "cooking-power": cooking_power_of,
+    "hottest": hottest,
+    "over-control": over_control,
+    "goal": goal,
+    "cooling-hours": cooling_hours,
+    "best-sample": best_sample,
+    "ranking-doubt": ranking_doubt,
+    "endurance": endurance,
+    "wall": wall,
+}

@@ -1,0 +1,56 @@
+"""Photos as they come from a phone: checked to be pictures, turned upright, made smaller, and stripped of where they were taken."""
+
+from __future__ import annotations
+
+import io
+from dataclasses import dataclass
+
+from PIL import Image, ImageOps, UnidentifiedImageError
+
+from drylamp.core.checks import InputProblem
+
+LONGEST_PX, QUALITY = 1600, 82
+MOST_PIXELS = 60_000_000
+ALLOWED = ("JPEG", "PNG", "WEBP", "MPO")
+
+
+@dataclass(frozen=True)
+class Photo:
+    """A picture ready to keep: JPEG, upright, no longer than LONGEST_PX."""
+
+    content: bytes
+    width: int
+    height: int
+
+
+def read_photo(data: bytes) -> Photo:
+    """Check a photo and make it ready to keep.
+
+    Raises:
+        InputProblem: it is empty, no picture, of a kind that is not taken, cut short, or has too many pixels.
+    """
+    if not data:
+        raise InputProblem("photo", "the file is empty; take the picture again")
+    try:
+        with Image.open(io.BytesIO(data), formats=["JPEG", "PNG", "WEBP", "MPO"]) as image:
+            _check_size(image)
+            upright = ImageOps.exif_transpose(image).convert("RGB")
+    except (UnidentifiedImageError, OSError, SyntaxError, ValueError, Image.DecompressionBombError) as error:
+        if isinstance(error, InputProblem):
+            raise
+        raise InputProblem(
+            "photo", "this is no picture that can be read, or it was cut short; send a JPEG, PNG or WebP"
+        ) from None
+    upright.thumbnail((LONGEST_PX, LONGEST_PX))
+    out = io.BytesIO()
+    upright.save(out, "JPEG", quality=QUALITY)
+    return Photo(out.getvalue(), upright.width, upright.height)
+
+
+def _check_size(image: Image.Image) -> None:
+    pixels = image.width * image.height
+    if pixels > MOST_PIXELS:
+        raise InputProblem(
+            "photo",
+            f"{pixels / 1e6:.0f} million pixels were sent; allowed are {MOST_PIXELS / 1e6:.0f} million: make it smaller",
+        )

@@ -1,0 +1,91 @@
+"""Photos of a trial, kept in the data file."""
+
+from __future__ import annotations
+
+import sqlite3
+from dataclasses import dataclass
+
+from drylamp.store.database import NotFoundError, atomic
+
+
+@dataclass(frozen=True)
+class PhotoRow:
+    """A photo without its content."""
+
+    id: int
+    time_ms: int
+    note: str
+    channel: str
+    width: int
+    height: int
+
+
+@dataclass(frozen=True)
+class NewPhoto:
+    """A photo to keep; the same ``uid`` again is the same photo."""
+
+    time_ms: int
+    note: str
+    channel: str
+    width: int
+    height: int
+    content: bytes
+    uid: str | None
+
+
+def add_photo(db: sqlite3.Connection, trial_id: int, photo: NewPhoto) -> int:
+    """Keep a photo; return its id."""
+    with atomic(db):
+        db.execute(
+            """
+            INSERT INTO photo (trial_id, time_ms, note, channel, width, height, content, uid)
+            VALUES (:trial, :time_ms, :note, :channel, :width, :height, :content, :uid) ON CONFLICT DO NOTHING
+            """,
+            {"trial": trial_id, **photo.__dict__},
+        )
+        by_uid = "SELECT id FROM photo WHERE trial_id = :trial AND uid = :uid"
+        row = db.execute(
+            by_uid if photo.uid else "SELECT last_insert_rowid()", {"trial": trial_id, "uid": photo.uid}
+        ).fetchone()
+    return int(row[0])
+
+
+def list_photos(db: sqlite3.Connection, trial_id: int) -> list[PhotoRow]:
+    """Photos that were not taken back, in time."""
+    rows = db.execute(
+        """
+        SELECT id, time_ms, note, channel, width, height FROM photo
+        WHERE trial_id = :t AND withdrawn_at IS NULL ORDER BY time_ms, id
+        """,
+        {"t": trial_id},
+    )
+    return [PhotoRow(**dict(row)) for row in rows]
+
+
+def photo_content(db: sqlite3.Connection, trial_id: int, photo_id: int) -> bytes:
+    """A photo's JPEG.
+
+    Raises:
+        NotFoundError: the trial has no such photo.
+    """
+    row = db.execute(
+        "SELECT content FROM photo WHERE id = :id AND trial_id = :t", {"id": photo_id, "t": trial_id}
+    ).fetchone()
+    if row is None:
+        raise NotFoundError(f"trial {trial_id} has no photo {photo_id}")
+    return bytes(row["content"])
+
+
+def withdraw_photo(db: sqlite3.Connection, trial_id: int, photo_id: int, now: str | None) -> None:
+    """Take a photo back, or bring it back with ``now`` None.
+
+    Raises:
+        NotFoundError: the trial has no such photo.
+    """
+    with atomic(db):
+        changed = db.execute(
+            "UPDATE photo SET withdrawn_at = :now WHERE id = :id AND trial_id = :t",
+            {"now": now, "id": photo_id, "t": trial_id},
+        )
+        if changed.rowcount == 0:
+            raise NotFoundError(f"trial {trial_id} has no photo {photo_id}")
