@@ -6,7 +6,10 @@ export const client = createClient<paths>({ baseUrl: "/" });
 
 type Schemas = components["schemas"];
 export type BuildView = Schemas["BuildView"];
-export type BoxOven = BuildView["spec"];
+export type BoxOven = Schemas["BoxOven"];
+export type Coupons = Schemas["Coupons"];
+export type Spec = BuildView["spec"];
+export type Sample = Coupons["samples"][number];
 export type PotLoad = NonNullable<BuildView["load"]>;
 export type SiteView = Schemas["SiteView"];
 export type Site = SiteView["site"];
@@ -19,13 +22,22 @@ export type Yard = Schemas["Yard"];
 export type TrialView = Schemas["TrialView"];
 export type ChannelView = TrialView["channels"][number];
 export type Verdict = Schemas["Verdict"];
-export type Preview = Schemas["Preview"];
+export type ImportPreview = Schemas["ImportPreview"];
+export type TrialBook = Schemas["TrialBook"];
+export type SeriesAnswer = Schemas["SeriesAnswer"];
+export type Fit = NonNullable<Verdict["fit"]>;
+export type EventKind = TrialView["events"][number]["kind"];
 export type Materials = Schemas["Materials"];
 export type BrightPatch = Schemas["BrightPatch"];
 export type AimAnswer = Schemas["AimAnswer"];
 export type SumView = Schemas["SumView"];
 export type SkyState = NonNullable<TwinRequest["sky"]>;
 export type Flag = Outcome["flags"][number];
+
+/** Which kind of build a spec is; one that does not say is a box oven. */
+export function isCoupons(spec: Spec): spec is Coupons {
+  return spec.kind === "coupons";
+}
 
 export interface FieldProblem {
   field: string;

@@ -1,5 +1,5 @@
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
-import { answered, client, type Section, type TwinRequest } from "./client";
+import { answered, client, type Section, type TrialView, type TwinRequest } from "./client";
 
 /** Query keys and fetchers, made together; one definition per question. */
 export const nowQuery = queryOptions({
@@ -125,10 +125,48 @@ export const trialQuery = (id: number) =>
     queryFn: () => answered(client.GET("/api/trials/{id}", { params: { path: { id } } })),
   });
 
-export const verdictQuery = (id: number, readings: number) =>
+export const runningQuery = queryOptions({
+  queryKey: ["trials", "running"],
+  queryFn: () => answered(client.GET("/api/trials", { params: { query: { running: true } } })),
+  refetchInterval: 30_000,
+});
+
+/** The readings of a stretch of a trial; ``mark`` changes when there is something new to draw. */
+export const seriesQuery = (id: number, mark: number, stretch: [number, number] | null, points: number) =>
   queryOptions({
-    queryKey: ["verdict", id, readings],
-    queryFn: () => answered(client.GET("/api/trials/{id}/verdict", { params: { path: { id } } })),
+    queryKey: ["series", id, mark, stretch, points],
+    queryFn: ({ signal }) =>
+      answered(
+        client.GET("/api/trials/{id}/series", {
+          params: { path: { id }, query: stretch ? { start: new Date(stretch[0]).toISOString(), end: new Date(stretch[1]).toISOString(), points } : { points } },
+          signal,
+        }),
+      ),
+    placeholderData: keepPreviousData,
+  });
+
+export const fitQuery = (id: number, mark: number, parameters: string[]) =>
+  queryOptions({
+    queryKey: ["fit", id, mark, parameters],
+    queryFn: () => answered(client.POST("/api/trials/{id}/fit", { params: { path: { id } }, body: { parameters } })),
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+
+export const compareQuery = (id: number, control: number, node: string) =>
+  queryOptions({
+    queryKey: ["compare", id, control, node],
+    queryFn: () => answered(client.GET("/api/trials/{id}/compare", { params: { path: { id }, query: { control, node } } })),
+    retry: false,
+  });
+
+/** How many things a verdict stands on; a new one asks for a new verdict. */
+export const markOf = (trial: TrialView): number => trial.reading_count + 1000 * trial.events.length + trial.channels.filter((c) => c.calibration).length;
+
+export const verdictQuery = (id: number, mark: number, wallM2 = 1) =>
+  queryOptions({
+    queryKey: ["verdict", id, mark, wallM2],
+    queryFn: () => answered(client.GET("/api/trials/{id}/verdict", { params: { path: { id }, query: { wall_m2: wallM2 } } })),
     placeholderData: keepPreviousData,
     retry: false,
   });

@@ -4091,6 +4091,12 @@ export interface components {
             stored_kwh_m2: number;
             /** Title */
             title: string;
+            /** Wall Doubt Kwh */
+            wall_doubt_kwh: number;
+            /** Wall Kwh */
+            wall_kwh: number;
+            /** Wall M2 */
+            wall_m2: number;
             /** Words */
             words: string;
         };
@@ -6072,7 +6078,9 @@ export interface operations {
     };
     trials_verdict__int_id__verdict_get: {
         parameters: {
-            query?: never;
+            query?: {
+                wall_m2?: number;
+            };
             header?: never;
             path: {
                 id: number;

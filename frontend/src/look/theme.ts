@@ -11,6 +11,7 @@ export interface Ink {
   sky: string;
   stop: string;
   oven: string;
+  coupons: string;
   water: string;
   glass: string;
   foam: string;
@@ -28,6 +29,7 @@ const DAY: Ink = {
   sky: "#E9C98A",
   stop: "#8F1D1D",
   oven: "#8E2C15",
+  coupons: "#5B3F6C",
   water: "#1F6F8B",
   glass: "#2E6E7E",
   foam: "#F1E3B8",
@@ -45,6 +47,7 @@ const DUSK: Ink = {
   sky: "#8A6A2F",
   stop: "#FFA79A",
   oven: "#FF9C7F",
+  coupons: "#D9BCEB",
   water: "#7CC7E0",
   glass: "#9ED3DF",
   foam: "#4A4128",

@@ -1,7 +1,7 @@
 import { Box, useTheme } from "@mui/material";
 import { scaleLinear } from "d3-scale";
 import { area, line } from "d3-shape";
-import type { PointerEvent } from "react";
+import { useState, type PointerEvent } from "react";
 import { clockTime } from "../look/clock";
 import { usePrefs } from "../look/prefs";
 import { shown } from "../look/units";
@@ -42,12 +42,14 @@ interface Props {
   height?: number;
   stale?: boolean;
   onPick?: (at: number) => void;
+  /** A stretch was dragged across. */
+  onZoom?: (from: number, to: number) => void;
 }
 
 const FOOT = 22;
 const SUN_FOOT = 26;
 
-export function Curves({ label, domain, zone, lines, dots = [], flags = [], target, lamp, sun, height = 260, stale, onPick }: Props) {
+export function Curves({ label, domain, zone, lines, dots = [], flags = [], target, lamp, sun, height = 260, stale, onPick, onZoom }: Props) {
   const [ref, width] = useWidth();
   const { ink } = useTheme();
   const { units } = usePrefs();
@@ -65,14 +67,22 @@ export function Curves({ label, domain, zone, lines, dots = [], flags = [], targ
   const path = line<{ at: number; value: number | null }>().defined((p) => p.value !== null).x((p) => x(p.at)).y((p) => y(p.value!));
   const band = area<{ at: number; low: number | null; high: number | null }>()
     .defined((p) => p.low !== null && p.high !== null).x((p) => x(p.at)).y0((p) => y(p.low!)).y1((p) => y(p.high!));
-  const pick = (event: PointerEvent<SVGSVGElement>) =>
-    onPick?.(x.invert(event.clientX - event.currentTarget.getBoundingClientRect().left).getTime());
+  const [drag, setDrag] = useState<[number, number] | null>(null);
+  const under = (event: PointerEvent<SVGSVGElement>) => x.invert(event.clientX - event.currentTarget.getBoundingClientRect().left).getTime();
+  const press = (event: PointerEvent<SVGSVGElement>) => {
+    onPick?.(under(event));
+    if (onZoom && event.pointerType !== "touch") setDrag([under(event), under(event)]);
+  };
+  const release = () => {
+    if (drag && onZoom && Math.abs(x(drag[1]) - x(drag[0])) > 12) onZoom(drag[0], drag[1]);
+    setDrag(null);
+  };
 
   return (
     <Box ref={ref} sx={{ opacity: stale ? 0.55 : 1, width: "100%" }}>
       <svg
-        width="100%" height={height} role="img" aria-label={label} onPointerDown={onPick && pick}
-        style={{ display: "block", cursor: onPick ? "crosshair" : "default" }}
+        width="100%" height={height} role="img" aria-label={label} onPointerDown={onPick || onZoom ? press : undefined} onPointerMove={drag ? (e) => setDrag([drag[0], under(e)]) : undefined}
+        onPointerUp={drag ? release : undefined} style={{ display: "block", cursor: onPick || onZoom ? "crosshair" : "default" }}
       >
         <defs>
           <clipPath id="plot"><rect x={GUTTER.left} y={0} width={Math.max(0, (width || 800) - GUTTER.left - GUTTER.right)} height={height} /></clipPath>
@@ -119,6 +129,7 @@ export function Curves({ label, domain, zone, lines, dots = [], flags = [], targ
               <circle cx={x(d.at)} cy={y(d.value)} r={dots.length > 120 ? 1.6 : 4} fill={d.hollow ? ink.paper : d.colour} stroke={d.colour} strokeWidth={1.5} />
             </g>
           ))}
+          {drag && <rect x={Math.min(x(drag[0]), x(drag[1]))} width={Math.abs(x(drag[1]) - x(drag[0]))} y={0} height={bottom} fill={ink.sun} opacity={0.25} />}
           {lamp != null && lamp >= domain[0] && lamp <= domain[1] && (
             <line x1={x(lamp)} x2={x(lamp)} y1={0} y2={bottom} stroke={ink.ink} strokeWidth={1} />
           )}
@@ -128,13 +139,13 @@ export function Curves({ label, domain, zone, lines, dots = [], flags = [], targ
   );
 }
 
-export function Legend({ lines }: { lines: { key: string; title: string; colour: string; dash?: string; hollow?: boolean }[] }) {
+export function Legend({ lines }: { lines: { key: string; title: string; colour: string; dash?: string; hollow?: boolean; dot?: boolean }[] }) {
   return (
     <Box component="ul" sx={{ display: "flex", flexWrap: "wrap", columnGap: 2, m: 0, pl: `${GUTTER.left}px`, listStyle: "none" }}>
       {lines.map((l) => (
         <Box component="li" key={l.key} sx={{ display: "flex", alignItems: "center", gap: 0.75, fontSize: 13 }}>
           <svg width={26} height={10} aria-hidden>
-            {l.hollow ? <circle cx={13} cy={5} r={4} fill="none" stroke={l.colour} strokeWidth={1.5} /> : <line x1={0} x2={26} y1={5} y2={5} stroke={l.colour} strokeWidth={2.5} strokeDasharray={l.dash} />}
+            {l.hollow || l.dot ? <circle cx={13} cy={5} r={4} fill={l.hollow ? "none" : l.colour} stroke={l.colour} strokeWidth={1.5} /> : <line x1={0} x2={26} y1={5} y2={5} stroke={l.colour} strokeWidth={2.5} strokeDasharray={l.dash} />}
           </svg>
           {l.title}
         </Box>

@@ -2,10 +2,12 @@ import { Box, Typography, useTheme } from "@mui/material";
 import type { Outcome } from "../api/client";
 
 /** The ledger as one bar of a hundred parts, from the sun at the opening to the use. */
-export const ACCOUNT_ORDER = ["mirrored", "cover", "walls", "leak", "vent", "steam", "box", "food"] as const;
 const SHORT: Record<string, string> = {
   mirrored: "thrown back", cover: "cover", walls: "walls", leak: "leak", vent: "vent", steam: "steam", box: "stored in box", food: "into food",
+  air: "wind", sky: "shone back", samples: "stored in samples",
 };
+
+const BACK: Record<string, string> = { box: "the warm box", food: "the pot", samples: "the warm samples" };
 
 /** Index of the outcome's sample nearest to an instant. */
 export function sampleAt(outcome: Outcome, at: number): number {
@@ -17,9 +19,9 @@ export function HundredWatts({ outcome, at }: { outcome: Outcome; at: number }) 
   const { ink } = useTheme();
   const i = sampleAt(outcome, at);
   const opening = outcome.opening_w[i] ?? 0;
-  const parts = ACCOUNT_ORDER.map((name) => ({ name, of: outcome.of_hundred[name]?.[i] ?? 0, title: outcome.account_titles[name] ?? name }));
+  const parts = Object.entries(outcome.account_titles).map(([name, title]) => ({ name, of: outcome.of_hundred[name]?.[i] ?? 0, title }));
   const fills: Record<string, string> = {
-    mirrored: ink.sky, cover: ink.glass, walls: ink.wood, leak: ink.water, vent: ink.soft, steam: ink.rule, box: ink.foam, food: ink.oven,
+    mirrored: ink.sky, cover: ink.glass, walls: ink.wood, leak: ink.water, vent: ink.soft, steam: ink.rule, box: ink.foam, food: ink.oven, air: ink.water, sky: ink.wood, samples: ink.coupons,
   };
   const taken = parts.filter((p) => p.of > 0.4);
   const given = parts.filter((p) => p.of < -0.4);
@@ -29,7 +31,7 @@ export function HundredWatts({ outcome, at }: { outcome: Outcome; at: number }) 
     <Box component="figure" sx={{ m: 0 }} aria-label="hundred-watt column">
       <Typography variant="body2" component="figcaption">
         {Math.round(opening)} W of sun meets the opening. Of each 100 W:
-        {given.length > 0 && ` (and ${given.map((p) => `${Math.round(-p.of)} comes back from ${p.name === "box" ? "the warm box" : "the pot"}`).join(", ")})`}
+        {given.length > 0 && ` (and ${given.map((p) => `${Math.round(-p.of)} comes back from ${BACK[p.name] ?? "what is warm"}`).join(", ")})`}
       </Typography>
       <Box sx={(t) => ({ display: "flex", height: 26, border: `1px solid ${t.ink.ink}`, mt: 0.5 })}>
         {taken.map((p) => (
@@ -40,7 +42,7 @@ export function HundredWatts({ outcome, at }: { outcome: Outcome; at: number }) 
         {parts.filter((p) => Math.abs(p.of) > 0.4).map((p) => (
           <Box component="li" key={p.name} sx={{ display: "flex", gap: 0.75, alignItems: "center", fontSize: 13 }}>
             <Box aria-hidden sx={(t) => ({ width: 12, height: 12, background: fills[p.name], border: `1px solid ${t.ink.ink}` })} />
-            <span><b>{Math.round(p.of)}</b> {SHORT[p.name]}</span>
+            <span><b>{Math.round(p.of)}</b> {SHORT[p.name] ?? p.title}</span>
           </Box>
         ))}
       </Box>

@@ -1,8 +1,8 @@
-import { Box, Button, Dialog, DialogContent, DialogTitle, Typography } from "@mui/material";
+import { Box, Button, Dialog, DialogContent, DialogTitle, Typography, useTheme } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState, type ReactNode } from "react";
 import { NavLink, useLocation, useNavigate } from "react-router";
-import type { BuildView } from "../api/client";
+import { isCoupons, type BuildView } from "../api/client";
 import { buildsQuery, sitesQuery } from "../api/queries";
 import { dayWords } from "../look/clock";
 import { useDay } from "../look/day";
@@ -159,8 +159,17 @@ function RackLink({ to, match, children }: { to: string; match?: string; childre
   );
 }
 
-/** A build's section in miniature: box, tilted opening, mirror. */
+/** A build's section in miniature: box, tilted opening, mirror; or samples on their board. */
 function Glyph({ build }: { build: BuildView }) {
+  const { ink } = useTheme();
+  if (isCoupons(build.spec)) {
+    return (
+      <svg width={20} height={16} viewBox="0 0 20 16" aria-hidden>
+        <rect x={2} y={1} width={16} height={14} fill="none" stroke={ink.coupons} strokeWidth={1.2} />
+        {[4, 8.5, 13].flatMap((x) => [3, 9].map((y) => <rect key={`${x}${y}`} x={x} y={y} width={3} height={4} fill={ink.coupons} />))}
+      </svg>
+    );
+  }
   const tilt = (build.spec.tilt_deg ?? 30) * 0.25;
   return (
     <svg width={20} height={16} viewBox="0 0 20 16" aria-hidden>

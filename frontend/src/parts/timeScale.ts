@@ -11,7 +11,7 @@ export function timeScale(domain: [number, number], width: number): ScaleTime<nu
 export function hourTicks(domain: [number, number], width: number): number[] {
   const minutes = (domain[1] - domain[0]) / 60_000;
   const room = Math.max(2, width / 58);
-  const step = ([15, 30, 60, 120, 180, 240, 360].find((s) => minutes / s <= room) ?? 360) * 60_000;
+  const step = ([1, 2, 5, 15, 30, 60, 120, 180, 240, 360, 720, 1440, 2880, 10080].find((s) => minutes / s <= room) ?? 20160) * 60_000;
   const first = Math.ceil(domain[0] / step) * step;
   return Array.from({ length: Math.floor((domain[1] - domain[0]) / step) + 1 }, (_, k) => first + k * step).filter((t) => t <= domain[1]);
 }

@@ -63,6 +63,7 @@ from drylamp.web.models import (
     TrialList,
     TrialQuery,
     TrialView,
+    VerdictQuery,
 )
 from drylamp.web.settings import MAX_UPLOAD_BYTES
 from drylamp.web.views import calibration_view, from_ms, trial_facts, trial_view
@@ -296,11 +297,11 @@ def _build_of(db: sqlite3.Connection, trial: TrialRow) -> BuildRow:
 
 
 @api.get("/<int:id>/verdict", responses={200: Verdict})
-def verdict(path: Id) -> Response:
+def verdict(path: Id, query: VerdictQuery) -> Response:
     """Judge a trial beside its twin."""
     with context.database() as db:
         site, build, facts = ground(db, trials.get_trial(db, path.id))
-    return context.answer(judge(site, build.spec, facts))
+    return context.answer(judge(site, build.spec, facts, query.wall_m2))
 
 
 @api.post("/<int:id>/fit", responses={200: Fit})

@@ -628,6 +628,12 @@ class CalibrationView(Model):
     older: bool
 
 
+class VerdictQuery(Model):
+    """How large a wall to scale single blocks to."""
+
+    wall_m2: Annotated[float, Field(gt=0, le=1000)] = 1.0
+
+
 class CompareQuery(Model):
     """The other trial, and the part to compare."""
 

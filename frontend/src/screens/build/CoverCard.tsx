@@ -4,7 +4,7 @@ import { usePrefs } from "../../look/prefs";
 import { withUnit } from "../../look/units";
 import { MaterialChoice, rowOf } from "../../parts/MaterialChoice";
 import { NumberField } from "../../parts/NumberField";
-import { ownOf, Row, type CardProps } from "./card";
+import { ownOf, Row } from "./card";
 
 type Cover = NonNullable<BoxOven["cover"]>;
 type Sheet = Materials["covers"][number];
@@ -20,7 +20,14 @@ function given(choice: string | Sheet): NonNullable<Cover["material"]> {
 }
 
 /** How many sheets of what, and a further sheet of other stuff outside them. */
-export function CoverCard({ spec, materials, change, about }: CardProps) {
+interface Props {
+  spec: { cover?: Cover | null };
+  materials: Materials;
+  change: (next: { cover: Cover | null }, note: string) => void;
+  about: (field: string) => string | undefined;
+}
+
+export function CoverCard({ spec, materials, change, about }: Props) {
   const { units } = usePrefs();
   const cover = spec.cover;
   const own = ownOf(materials, "cover");

@@ -1,7 +1,7 @@
 import { Box, Button, Typography, useTheme } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { answered, asProblem, client, type SkyState } from "../../api/client";
+import { answered, asProblem, client, isCoupons, type SkyState } from "../../api/client";
 import { monthsQuery, nowQuery, weatherFilesQuery } from "../../api/queries";
 import { clockTime, minutesWords, MONTHS } from "../../look/clock";
 import { useDay } from "../../look/day";
@@ -23,9 +23,24 @@ const SKIES: { value: SkyState; title: string }[] = [
   { value: "grey", title: "grey sky" },
 ];
 
-export function useCurveColours(): Record<string, { colour: string; dash?: string; width?: number }> {
+export interface CurveLook {
+  colour: string;
+  dash?: string;
+  width?: number;
+}
+
+/** How each part is drawn; samples in the order they are given, apart by colour and by dash. */
+export function useCurveColours(nodes: string[] = []): Record<string, CurveLook> {
   const { ink } = useTheme();
+  const hues = [ink.coupons, ink.oven, ink.water, ink.twin, ink.wood, ink.glass];
+  const dashes = [undefined, "7 3", "2 3", "9 3 2 3"];
+  const samples = nodes.filter((n) => n.startsWith("sample-")).map((n, k): [string, CurveLook] => {
+    const dash = dashes[Math.floor(k / 2) % dashes.length];
+    return [n, { colour: hues[k % hues.length]!, width: 2, ...(dash ? { dash } : {}) }];
+  });
   return {
+    ...Object.fromEntries(samples),
+    board: { colour: ink.soft, dash: "8 3 2 3", width: 1.3 },
     contents: { colour: ink.oven, width: 3 },
     tray: { colour: ink.ink, width: 2 },
     "inside-air": { colour: ink.water, width: 2, dash: "6 3" },
@@ -40,18 +55,23 @@ export function useCurveColours(): Record<string, { colour: string; dash?: strin
 
 const USUAL = ["contents", "tray", "inside-air"];
 
+/** What is worth drawing unasked: what is judged, and the faces of samples but not the slices behind them. */
+function isUsual(node: string): boolean {
+  return USUAL.includes(node) || (node.startsWith("sample-") && !/-\d$/.test(node));
+}
+
 export function ForecastStage({ state }: { state: BuildState }) {
   const { domain, site, lamp, setLamp } = useDay();
   const { units } = usePrefs();
   const { ink } = useTheme();
-  const colours = useCurveColours();
+  const colours = useCurveColours(state.outcome?.curves.map((c) => c.node));
   const [all, setAll] = useState(false);
   const [table, setTable] = useState(false);
   const { outcome, twinProblem } = state;
   if (twinProblem && !outcome) return <><Weather state={state} /><Problem error={twinProblem} /></>;
   if (!outcome || !domain) return <Waiting what="Asking the twin" />;
   const times = outcome.times.map((t) => Date.parse(t));
-  const curves = outcome.curves.filter((c) => all || USUAL.includes(c.node));
+  const curves = outcome.curves.filter((c) => all || isUsual(c.node));
   const lines = [
     ...curves.map((c) => ({
       key: c.node, title: c.title, ...(colours[c.node] ?? { colour: ink.soft }),
@@ -60,6 +80,7 @@ export function ForecastStage({ state }: { state: BuildState }) {
     { key: "air", title: "air outside", colour: ink.soft, width: 1, points: outcome.air_c.map((value, i) => ({ at: times[i]!, value })) },
   ];
   const today = outcome.days[0];
+  const coupons = isCoupons(state.draft!.spec);
   const i = sampleAt(outcome, lamp);
   return (
     <Box>
@@ -69,7 +90,7 @@ export function ForecastStage({ state }: { state: BuildState }) {
           {today?.target_reached_at && outcome.target_c != null
             ? `${withUnit(outcome.target_c, "temperature", units)} at ${clockTime(today.target_reached_at, site.time_zone)}, ${minutesWords(today.minutes_to_target ?? 0)} after it goes in; held ${minutesWords(today.held_minutes)}.`
             : today && `Peak ${withUnit(today.peak_c, "temperature", units)} at ${clockTime(today.peak_at, site.time_zone)}${outcome.target_c != null ? `; ${withUnit(outcome.target_c, "temperature", units)} is not reached` : ""}.`}
-          {outcome.stagnation_c != null && ` Empty, the tray gets to ${withUnit(outcome.stagnation_c, "temperature", units)}.`}
+          {outcome.stagnation_c != null && !coupons && ` Empty, the tray gets to ${withUnit(outcome.stagnation_c, "temperature", units)}.`}
         </Typography>
         <Weather state={state} />
       </Box>
@@ -96,6 +117,7 @@ export function ForecastStage({ state }: { state: BuildState }) {
           <HundredWatts outcome={outcome} at={lamp} />
           <Months state={state} />
           <Typography variant="body2" sx={(t) => ({ color: t.ink.soft, mt: 1 })}>
+            {state.build?.calibration && <Learnt state={state} />}
             Weather: {inUserUnits(outcome.weather, units)}. Energy of this run closes to {(outcome.energy_closure * 100).toExponential(0)} % of the sun taken up.
           </Typography>
         </Box>
@@ -108,13 +130,23 @@ export function ForecastStage({ state }: { state: BuildState }) {
                 <span>{inUserUnits(step.text, units)}</span>
               </Box>
             ))}
-            {state.plan.length === 0 && <li>Nothing goes in; the box stands empty.</li>}
+            {state.plan.length === 0 && <li>{coupons ? "Samples only want reading; start a trial." : "Nothing goes in; the box stands empty."}</li>}
           </Box>
           <Typography variant="h2" sx={{ mb: 0.5 }}>Mind</Typography>
           <Flags flags={outcome.flags} />
         </Box>
       </Box>
     </Box>
+  );
+}
+
+/** Which trial the twin learnt from, and how to take that back. */
+function Learnt({ state }: { state: BuildState }) {
+  const learnt = state.build!.calibration!;
+  return (
+    <>
+      The twin runs as “{learnt.trial_name}” taught it{learnt.older ? ` (at revision ${learnt.build_revision}; the build was changed since)` : ""}: {learnt.words}.{" "}
+    </>
   );
 }
 
@@ -208,7 +240,7 @@ function Months({ state }: { state: BuildState }) {
 function Numbers({ outcome }: { outcome: NonNullable<BuildState["outcome"]> }) {
   const { site } = useDay();
   const { units } = usePrefs();
-  const curves = outcome.curves.filter((c) => USUAL.includes(c.node));
+  const curves = outcome.curves.filter((c) => isUsual(c.node));
   const rows = outcome.times.map((t, i) => ({ t, i })).filter(({ t }) => new Date(t).getUTCMinutes() === 0);
   return (
     <Box sx={{ maxHeight: 260, overflow: "auto", mx: 2 }} tabIndex={0} role="region" aria-label="temperatures by the hour">

@@ -10,28 +10,32 @@ import { HundredWatts, sampleAt } from "../../parts/HundredWatts";
 import { PatchMap } from "../../parts/PatchMap";
 import { Problem, Waiting } from "../../parts/Problem";
 import { SectionDrawing } from "../../parts/SectionDrawing";
+import { isCoupons } from "../../api/client";
+import { CouponCard, COUPON_PARTS } from "./CouponCards";
 import { PartCard, PARTS } from "./PartCard";
 import type { BuildState } from "./useBuild";
 
 /** The drawing is the control: pick a part, change it, and the forecast moves. */
 export function MakeStage({ state }: { state: BuildState }) {
   const { lamp, site } = useDay();
-  const [part, setPart] = useState<string>("cover");
+  const spec = state.draft!.spec;
+  const coupons = isCoupons(spec);
+  const parts = coupons ? COUPON_PARTS : PARTS;
+  const [part, setPart] = useState<string>(coupons ? "samples" : "cover");
   const request = state.request!;
   const at = new Date(Math.round(lamp / 300_000) * 300_000).toISOString();
   const section = useQuery(sectionQuery(request, at));
-  const patch = useQuery(patchQuery(request, at));
+  const patch = useQuery({ ...patchQuery(request, at), enabled: !coupons });
   const { outcome } = state;
   const i = outcome ? sampleAt(outcome, lamp) : 0;
   const watts = outcome ? Object.fromEntries(Object.entries(outcome.accounts_w).map(([name, series]) => [name, series[i] ?? 0])) : {};
-  const spec = state.draft!.spec;
 
   const turn = (field: string, value: number, done: boolean) => {
-    const next = field === "tilt_deg" ? { ...spec, tilt_deg: value } : { ...spec, mirror: spec.mirror && { ...spec.mirror, angle_deg: value } };
+    const next = field === "tilt_deg" || isCoupons(spec) ? { ...spec, tilt_deg: value } : { ...spec, mirror: spec.mirror && { ...spec.mirror, angle_deg: value } };
     if (done) state.save({ spec: next }, `${field === "tilt_deg" ? "tilt" : "mirror angle"} ${value}°`);
     else state.preview({ spec: next });
   };
-  const known = PARTS.some((p) => p.part === part) || part.startsWith("wall") ? part : "box";
+  const known = parts.some((p) => p.part === part) || part.startsWith("wall") || part.startsWith("sample-") ? part : coupons ? "samples" : "box";
 
   return (
     <Box
@@ -50,23 +54,23 @@ export function MakeStage({ state }: { state: BuildState }) {
           )}
         </Box>
         <Typography variant="body2" sx={(t) => ({ color: t.ink.soft, mb: 1 })}>
-          Cut along the way it faces, sun at {clockTime(lamp, site.time_zone)}; dashed rays came by way of a mirror. Drag a round grip, or click a part.
+          {coupons ? "Cut along the way it faces, and beside it the board square on" : "Cut along the way it faces"}, sun at {clockTime(lamp, site.time_zone)}{coupons ? "" : "; dashed rays came by way of a mirror"}. Drag a round grip, or click a part.
         </Typography>
         {outcome && <HundredWatts outcome={outcome} at={lamp} />}
-        {patch.data && (
+        {patch.data && !coupons && (
           <PatchMap patch={patch.data} width={spec.width_m ?? 0.45} length={spec.length_m ?? 0.45} pot={state.draft!.load?.pot_diameter_m ?? null} stale={patch.isPlaceholderData} />
         )}
       </Box>
       <Box>
         <Box role="group" aria-label="parts" sx={{ display: "flex", flexWrap: "wrap", gap: 0.5, mb: 1.5 }}>
-          {PARTS.map((p) => {
-            const here = known === p.part || (p.part === "wall" && known.startsWith("wall"));
+          {parts.map((p) => {
+            const here = known === p.part || (p.part === "wall" && known.startsWith("wall")) || (p.part === "samples" && known.startsWith("sample-"));
             return (
               <Button key={p.part} variant={here ? "contained" : "outlined"} aria-pressed={here} onClick={() => setPart(p.part)}>{p.title}</Button>
             );
           })}
         </Box>
-        <PartCard part={known.startsWith("wall") ? "wall" : known} state={state} />
+        {coupons ? <CouponCard part={known} state={state} onChoose={setPart} /> : <PartCard part={known.startsWith("wall") ? "wall" : known} state={state} />}
         {state.problem && <Problem error={state.problem} />}
         {state.twinProblem && <Problem error={state.twinProblem} />}
         <WhatItChanges state={state} />
@@ -76,6 +80,11 @@ export function MakeStage({ state }: { state: BuildState }) {
   );
 }
 
+/** The judged part in words. */
+function titleOf(outcome: NonNullable<BuildState["outcome"]>): string {
+  return outcome.curves.find((c) => c.node === outcome.judged)?.title ?? outcome.judged;
+}
+
 function WhatItChanges({ state }: { state: BuildState }) {
   const { site } = useDay();
   const { units } = usePrefs();
@@ -83,19 +92,20 @@ function WhatItChanges({ state }: { state: BuildState }) {
   const now = outcome?.days[0];
   const then = before?.days[0];
   if (!outcome || !now) return null;
+  const coupons = isCoupons(state.draft!.spec);
   const gain = then ? now.peak_c - then.peak_c : 0;
   const sooner = then?.minutes_to_target != null && now.minutes_to_target != null ? now.minutes_to_target - then.minutes_to_target : null;
   return (
     <Box aria-live="polite" sx={(t) => ({ border: `1px solid ${t.ink.ink}`, p: 1.5, mt: 1, opacity: state.stale ? 0.6 : 1 })}>
       <Typography variant="h3">Today with this</Typography>
       <Typography>
-        {state.draft?.load ? "Food" : "Tray"} peaks at <b>{withUnit(now.peak_c, "temperature", units)}</b> ({clockTime(now.peak_at, site.time_zone)})
+        {coupons ? titleOf(outcome) : state.draft?.load ? "Food" : "Tray"} peaks at <b>{withUnit(now.peak_c, "temperature", units)}</b> ({clockTime(now.peak_at, site.time_zone)})
         {outcome.target_c != null && (now.target_reached_at
           ? <>; {withUnit(outcome.target_c, "temperature", units)} at <b>{clockTime(now.target_reached_at, site.time_zone)}</b>, {minutesWords(now.minutes_to_target ?? 0)} after it goes in</>
           : <>; it does not reach {withUnit(outcome.target_c, "temperature", units)}</>)}
         .
       </Typography>
-      {outcome.stagnation_c != null && <Typography>Empty, the tray would reach {withUnit(outcome.stagnation_c, "temperature", units)}.</Typography>}
+      {outcome.stagnation_c != null && !coupons && <Typography>Empty, the tray would reach {withUnit(outcome.stagnation_c, "temperature", units)}.</Typography>}
       {then && (
         <Typography sx={{ fontWeight: 650 }}>
           Last change: {gain >= 0 ? "+" : "−"}{kelvins(Math.abs(gain), units)} at the peak

@@ -1,7 +1,7 @@
 import { Box, Button, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
-import type { BoxOven, PotLoad } from "../../api/client";
+import { isCoupons, type BoxOven, type PotLoad } from "../../api/client";
 import { materialsQuery } from "../../api/queries";
 import { usePrefs } from "../../look/prefs";
 import { withUnit } from "../../look/units";
@@ -34,12 +34,13 @@ export const NEW_LOAD: PotLoad = {
 export function PartCard({ part, state }: { part: string; state: BuildState }) {
   const { data: materials } = useQuery(materialsQuery);
   const draft = state.draft!;
-  if (!materials) return null;
+  if (!materials || isCoupons(draft.spec)) return null;
+  const spec = draft.spec;
   const props: CardProps = {
-    spec: draft.spec,
+    spec,
     load: draft.load,
     materials,
-    change: (change, note) => state.save({ spec: { ...draft.spec, ...change } }, note),
+    change: (change, note) => state.save({ spec: { ...spec, ...change } }, note),
     changeLoad: (load, note) => state.save({ load }, note),
     about: (field) => state.problem?.about(field),
   };

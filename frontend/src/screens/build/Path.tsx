@@ -1,7 +1,8 @@
 import { Box, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { Link, useLocation } from "react-router";
-import { trialsQuery, verdictQuery } from "../../api/queries";
+import { markOf, trialsQuery, verdictQuery } from "../../api/queries";
+import { isCoupons } from "../../api/client";
 import { clockTime, compass } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
@@ -18,7 +19,7 @@ export function Path({ state, open }: { state: BuildState; open: string }) {
   const { spec } = state.draft!;
   const trials = useQuery(trialsQuery(build.id)).data ?? [];
   const judged = trials.find((t) => t.ended !== null) ?? trials[0];
-  const verdict = useQuery({ ...verdictQuery(judged?.id ?? 0, judged?.reading_count ?? 0), enabled: (judged?.reading_count ?? 0) > 0 }).data;
+  const verdict = useQuery({ ...verdictQuery(judged?.id ?? 0, judged ? markOf(judged) : 0), enabled: (judged?.reading_count ?? 0) > 0 }).data;
   const today = state.outcome?.days[0];
   const main = verdict?.channels.find((c) => c.node === "contents") ?? verdict?.channels[0];
 
@@ -27,12 +28,16 @@ export function Path({ state, open }: { state: BuildState; open: string }) {
       ? `${withUnit(state.outcome.target_c, "temperature", units)} at ${clockTime(today.target_reached_at, site.time_zone)}`
       : `peak ${withUnit(today.peak_c, "temperature", units)}`
     : "…";
-  const flaps = mirrorCount(spec);
-  const mirrors = flaps === 0 ? "no mirror" : `${flaps} mirror${flaps > 1 ? "s" : ""}`;
+  const coupons = isCoupons(spec);
+  const flaps = coupons ? 0 : mirrorCount(spec);
+  const mirrors = coupons ? `${spec.samples.length} samples` : flaps === 0 ? "no mirror" : `${flaps} mirror${flaps > 1 ? "s" : ""}`;
   const sheets = spec.cover ? (spec.cover.layers ?? 1) + (spec.cover.more?.length ?? 0) : 0;
-  const panes = spec.cover ? `${sheets} pane${sheets === 1 ? "" : "s"}` : "open top";
+  const panes = spec.cover ? `${sheets} pane${sheets === 1 ? "" : "s"}` : coupons ? "in the open" : "open top";
+  const best = verdict?.ranking?.lines.find((l) => l.over_control_k != null);
   const said = !main
     ? "none yet"
+    : best
+      ? best.real ? `${best.title} +${kelvins(best.over_control_k!, units)}` : "none really hotter"
     : main.bias_k == null
       ? "too early"
       : main.real
@@ -41,7 +46,7 @@ export function Path({ state, open }: { state: BuildState; open: string }) {
   const running = trials.filter((t) => t.ended === null).length;
   const stations: [string, string][] = [
     ["aim", `${compass(spec.facing_deg)}, ${Math.round(spec.tilt_deg ?? 30)}° steep`],
-    ["make", `${panes}, ${mirrors}`],
+    ["make", coupons ? `${mirrors}, ${panes}` : `${panes}, ${mirrors}`],
     ["forecast", forecast],
     ["trials", `${trials.length} so far${running ? `, ${running} running` : ""}`],
     ["verdict", said],
@@ -53,7 +58,7 @@ export function Path({ state, open }: { state: BuildState; open: string }) {
           key={name} component={Link} to={`/builds/${build.id}/${name}${search}`} aria-current={name === open ? "page" : undefined}
           sx={(t) => ({
             flex: "1 0 auto", minWidth: 128, px: 2, py: 0.75, color: t.ink.ink, textDecoration: "none", position: "relative",
-            borderTop: `4px solid ${name === open ? t.ink.oven : "transparent"}`, borderRight: i < stations.length - 1 ? `1px solid ${t.ink.rule}` : 0,
+            borderTop: `4px solid ${name === open ? (coupons ? t.ink.coupons : t.ink.oven) : "transparent"}`, borderRight: i < stations.length - 1 ? `1px solid ${t.ink.rule}` : 0,
             "&:hover": { background: t.ink.paper },
           })}
         >

@@ -1,7 +1,7 @@
 import { Box, Button, Typography } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo, useState, type ReactNode } from "react";
-import { answered, ApiProblem, asProblem, client, type BoxOven, type BuildView, type Outcome, type PotLoad, type SkyState, type TwinRequest } from "../../api/client";
+import { answered, ApiProblem, asProblem, client, type BuildView, type Outcome, type PotLoad, type SkyState, type Spec, type TwinRequest } from "../../api/client";
 import { buildQuery, dayQuery } from "../../api/queries";
 import { useDay } from "../../look/day";
 import { kept, keep } from "../../look/prefs";
@@ -11,7 +11,7 @@ import { useNotices } from "../../look/notices";
 export interface Draft {
   name: string;
   spot: string | null;
-  spec: BoxOven;
+  spec: Spec;
   load: PotLoad | null;
 }
 
@@ -54,13 +54,14 @@ export function useBuild(id: number): BuildState {
 
   const build = saved.data;
   const draft = useMemo(() => (held && build && held.revision === build.revision ? held.draft : build && draftOf(build)), [held, build]);
+  const calibration = build?.calibration?.id ?? null;
   const request = useMemo<TwinRequest | undefined>(
     () =>
       draft && {
         site_id: siteId, spot: draft.spot, spec: draft.spec, load: draft.load, day, sky,
-        weather: weatherId === null ? null : { kind: "stored", id: weatherId },
+        weather: weatherId === null ? null : { kind: "stored", id: weatherId }, calibration,
       },
-    [draft, siteId, day, sky, weatherId],
+    [draft, siteId, day, sky, weatherId, calibration],
   );
   const answer = useQuery({ ...dayQuery(request ?? ({} as TwinRequest)), enabled: request !== undefined });
 

@@ -1,34 +1,40 @@
 import { Box, Button, Checkbox, FormControlLabel, TextField, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { answered, client, type Preview, type TrialView } from "../../api/client";
+import { answered, client, type ChannelView, type ImportPreview, type TrialBook, type TrialView } from "../../api/client";
 import { usePrefs } from "../../look/prefs";
 import { withUnit } from "../../look/units";
 import { Choice } from "../../parts/Choice";
 import { Problem } from "../../parts/Problem";
-import { titleOfNode } from "../build/TrialsStage";
+import { channelOn, titleOfNode } from "../build/StartTrial";
 
 /** A logger's file: look at what it says, answer what must be asked, then import. */
-const NODES = ["inside-air", "contents", "tray", "walls", "cover-1", "air", "outside"];
 const SKIP = "skip";
+const NODES = ["inside-air", "contents", "tray", "walls", "cover-1", "air", "outside", "sun", "wind"];
 
-export function ImportReadings({ trial }: { trial: TrialView }) {
+interface How {
+  units: Record<string, string>;
+  clock: "site" | "standard" | "utc";
+  answers: Record<string, string>;
+}
+
+const AS_IT_IS: How = { units: {}, clock: "site", answers: {} };
+
+export function ImportReadings({ trial, book }: { trial: TrialView; book: TrialBook }) {
   const cache = useQueryClient();
-  const { units } = usePrefs();
   const input = useRef<HTMLInputElement>(null);
   const [file, setFile] = useState<{ name: string; text: string } | null>(null);
-  const [preview, setPreview] = useState<Preview | null>(null);
+  const [found, setFound] = useState<ImportPreview | null>(null);
+  const [how, setHow] = useState<How>(AS_IT_IS);
   const [goes, setGoes] = useState<Record<string, string>>({});
-  const [unitOf, setUnitOf] = useState<Record<string, "C" | "F">>({});
-  const [accepted, setAccepted] = useState<string[]>([]);
   const [skip, setSkip] = useState(false);
 
   const look = useMutation({
-    mutationFn: (ask: { name: string; text: string; units: Record<string, "C" | "F"> }) =>
-      answered(client.POST("/api/trials/{id}/import/preview", { params: { path: { id: trial.id } }, body: ask })),
-    onSuccess: (found) => {
-      setPreview(found);
-      setGoes((old) => Object.fromEntries(found.columns.map((c) => [c.name, old[c.name] ?? guess(c.name, trial)])));
+    mutationFn: (ask: { file: { name: string; text: string }; how: How }) =>
+      answered(client.POST("/api/trials/{id}/import/preview", { params: { path: { id: trial.id } }, body: { ...ask.file, ...ask.how } })),
+    onSuccess: (answer) => {
+      setFound(answer);
+      setGoes((old) => ({ ...answer.goes_to, ...Object.fromEntries(Object.entries(old).filter(([c]) => c in answer.goes_to)) }));
     },
   });
   const take = useMutation({
@@ -36,31 +42,28 @@ export function ImportReadings({ trial }: { trial: TrialView }) {
       answered(
         client.POST("/api/trials/{id}/import", {
           params: { path: { id: trial.id } },
-          body: {
-            ...file!, units: unitOf, accepted, bad_rows: skip ? "skip" : "stop",
-            columns: Object.entries(goes).filter(([, node]) => node !== SKIP).map(([column, target]) => ({ column, channel: channelOf(target, trial) })),
-          },
+          body: { ...file!, ...how, bad_rows: skip ? "skip" : "stop", columns: Object.entries(goes).filter(([, to]) => to !== SKIP).map(([column, to]) => ({ column, channel: channelOf(to, trial) })) },
         }),
       ),
     onSuccess: () => {
-      setPreview(null);
+      setFound(null);
       setFile(null);
-      void cache.invalidateQueries({ queryKey: ["trial", trial.id] });
-      void cache.invalidateQueries({ queryKey: ["trials"] });
+      for (const key of [["trial", trial.id], ["series", trial.id], ["trials"]]) void cache.invalidateQueries({ queryKey: key });
     },
   });
   const open = (name: string, text: string) => {
     setFile({ name, text });
-    setPreview(null);
-    setAccepted([]);
+    setFound(null);
+    setHow(AS_IT_IS);
+    setGoes({});
     take.reset();
-    look.mutate({ name, text, units: {} });
+    look.mutate({ file: { name, text }, how: AS_IT_IS });
   };
-  const reread = (column: string, unit: "C" | "F") => {
-    const next = { ...unitOf, [column]: unit };
-    setUnitOf(next);
-    if (file) look.mutate({ ...file, units: next });
+  const again = (next: How) => {
+    setHow(next);
+    if (file) look.mutate({ file, how: next });
   };
+  const preview = found?.preview;
 
   return (
     <Box component="section" aria-label="import readings" sx={(t) => ({ mt: 2, borderTop: `1px solid ${t.ink.ink}`, pt: 1 })}>
@@ -69,25 +72,32 @@ export function ImportReadings({ trial }: { trial: TrialView }) {
       <input ref={input} type="file" hidden accept=".csv,.txt,.tsv" aria-label="readings file" onChange={(e) => { const chosen = e.target.files?.[0]; if (chosen) void chosen.text().then((text) => open(chosen.name, text)); e.target.value = ""; }} />
       {look.error && <Problem error={look.error} />}
       {take.data && <Typography role="status">Imported: {take.data.result.written} new, {take.data.result.repeated} there already, {take.data.result.flagged.length} flagged, {take.data.preview.refused.length} rows refused.</Typography>}
-      {preview && file && (
+      {found && preview && file && (
         <Box sx={{ mt: 1 }}>
           <Typography>
             <b>{file.name}</b>: {preview.readings} readings, columns split by “{preview.delimiter === "\t" ? "tab" : preview.delimiter}”{preview.decimal_comma ? ", decimal comma" : ""}; times as {preview.clock}.
+            {found.remembered && " The columns go where they went last time."}
           </Typography>
-          {preview.columns.map((column) => (
-            <Box key={column.name} sx={{ display: "grid", gridTemplateColumns: "1.2fr 1fr 1.4fr", gap: 1, alignItems: "start", mt: 1 }}>
-              <Typography sx={{ pt: 1 }}>
-                <b>{column.name}</b>: {column.count} values{column.low_c != null && column.high_c != null && `, ${withUnit(column.low_c, "temperature", units)} to ${withUnit(column.high_c, "temperature", units)}`}
-              </Typography>
-              <Choice label={`Unit of ${column.name}`} value={column.unit} hint={column.unit_seen ? "read off the file" : "the file does not say: is this right?"} options={[{ value: "C", title: "°C" }, { value: "F", title: "°F" }]} onChange={(u) => reread(column.name, u as "C" | "F")} />
+          {preview.notes.map((note) => <Typography key={note}>{note}</Typography>)}
+          {preview.clock_open && (
+            <Box sx={{ maxWidth: 420, mt: 1 }}>
+              <Choice label="The logger's clock keeps" value={how.clock} hint="the stamps carry no zone" options={Object.entries(book.clocks).map(([value, title]) => ({ value, title: String(title) }))} onChange={(v) => again({ ...how, clock: v as How["clock"] })} />
+            </Box>
+          )}
+          {preview.questions.map((q) => (
+            <Box key={q.code} sx={(t) => ({ borderLeft: `6px solid ${t.ink.sun}`, pl: 1.5, my: 1 })}>
               <Choice
-                label={`${column.name} goes to`} value={goes[column.name] ?? SKIP} onChange={(v) => setGoes({ ...goes, [column.name]: v })}
-                options={[...trial.channels.map((c) => ({ value: `have:${c.name}`, title: c.title })), ...NODES.filter((n) => !trial.channels.some((c) => c.node === n)).map((n) => ({ value: n, title: `new channel: ${titleOfNode(n)}` })), { value: SKIP, title: "leave it out" }]}
+                label="Needs an answer" value={how.answers[q.code] ?? ""} hint={q.text} options={[{ value: "", title: "choose …" }, ...q.answers.map((a) => ({ value: a.code, title: a.title }))]}
+                onChange={(v) => again({ ...how, answers: { ...how.answers, [q.code]: v } })}
               />
             </Box>
           ))}
-          {preview.questions.map((q) => (
-            <FormControlLabel key={q.code} label={q.text} control={<Checkbox checked={accepted.includes(q.code)} onChange={(_, on) => setAccepted(on ? [...accepted, q.code] : accepted.filter((c) => c !== q.code))} />} />
+          {how.answers["clock-off"] && <Typography>The clock was answered: {how.answers["clock-off"] === "keep" ? "the stamps are right" : `all of it moved by ${how.answers["clock-off"].slice(6)} min`}. <Button variant="text" onClick={() => again({ ...how, answers: without(how.answers, "clock-off") })}>ask again</Button></Typography>}
+          {preview.columns.map((column) => (
+            <ColumnRow
+              key={column.name} column={column} book={book} trial={trial} to={goes[column.name] ?? SKIP}
+              onTo={(to) => setGoes({ ...goes, [column.name]: to })} onUnit={(unit) => again({ ...how, units: { ...how.units, [column.name]: unit } })}
+            />
           ))}
           {preview.refused.length > 0 && (
             <Box sx={{ mt: 1 }}>
@@ -101,8 +111,8 @@ export function ImportReadings({ trial }: { trial: TrialView }) {
           {take.error && <Problem error={take.error} />}
           <TextField multiline maxRows={6} label="First rows as they stand" value={[preview.header.join("  "), ...preview.first_rows.map((r) => r.join("  "))].join("\n")} slotProps={{ htmlInput: { readOnly: true } }} sx={{ mt: 1 }} />
           <Box sx={{ display: "flex", gap: 1, mt: 1 }}>
-            <Button variant="contained" disabled={take.isPending} onClick={() => take.mutate()}>Import</Button>
-            <Button onClick={() => { setPreview(null); setFile(null); }}>Leave it</Button>
+            <Button variant="contained" disabled={take.isPending || look.isPending} onClick={() => take.mutate()}>Import</Button>
+            <Button onClick={() => { setFound(null); setFile(null); }}>Leave it</Button>
           </Box>
         </Box>
       )}
@@ -110,14 +120,38 @@ export function ImportReadings({ trial }: { trial: TrialView }) {
   );
 }
 
-function guess(column: string, trial: TrialView): string {
-  const words = column.toLowerCase();
-  const match = trial.channels.find((c) => words.includes(c.name.split("-")[0]!) || words.includes(c.title.toLowerCase()));
-  return match ? `have:${match.name}` : trial.channels.length === 1 ? `have:${trial.channels[0]!.name}` : SKIP;
+interface ColumnProps {
+  column: ImportPreview["preview"]["columns"][number];
+  book: TrialBook;
+  trial: TrialView;
+  to: string;
+  onTo: (to: string) => void;
+  onUnit: (unit: string) => void;
 }
 
-function channelOf(target: string, trial: TrialView) {
-  const have = trial.channels.find((c) => `have:${c.name}` === target);
-  if (have) return have;
-  return { name: target === "outside" ? "control" : target, title: titleOfNode(target), node: target, is_control: target === "outside", instrument: "logger" };
+function ColumnRow({ column, book, trial, to, onTo, onUnit }: ColumnProps) {
+  const { units } = usePrefs();
+  const warm = column.quantity === "temperature";
+  const fits = trial.channels.filter((c) => (c.quantity ?? "temperature") === column.quantity);
+  const fresh = [...new Set([...NODES, ...(to.startsWith("new:") ? [to.slice(4)] : [])])].filter((n) => !trial.channels.some((c) => c.node === n));
+  return (
+    <Box sx={{ display: "grid", gridTemplateColumns: "1.2fr 1fr 1.4fr", gap: 1, alignItems: "start", mt: 1, "@media (max-width: 600px)": { gridTemplateColumns: "1fr" } }}>
+      <Typography sx={{ pt: 1 }}>
+        <b>{column.name}</b>: {column.count} values{warm && column.low != null && column.high != null && `, ${withUnit(column.low, "temperature", units)} to ${withUnit(column.high, "temperature", units)}`}
+      </Typography>
+      <Choice label={`Unit of ${column.name}`} value={column.unit} hint={column.unit_seen ? "read off the file" : "the file does not say: is this right?"} options={book.units.map((u) => ({ value: u.name, title: u.title }))} onChange={onUnit} />
+      <Choice
+        label={`${column.name} goes to`} value={to} onChange={onTo}
+        options={[...fits.map((c) => ({ value: `have:${c.name}`, title: c.title })), ...fresh.map((n) => ({ value: `new:${n}`, title: `new channel: ${titleOfNode(n)}` })), { value: SKIP, title: "leave it out" }]}
+      />
+    </Box>
+  );
+}
+
+function without(answers: Record<string, string>, code: string): Record<string, string> {
+  return Object.fromEntries(Object.entries(answers).filter(([key]) => key !== code));
+}
+
+function channelOf(target: string, trial: TrialView): ChannelView {
+  return trial.channels.find((c) => `have:${c.name}` === target) ?? channelOn(target.replace(/^new:/, ""));
 }

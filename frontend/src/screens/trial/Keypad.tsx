@@ -1,34 +1,54 @@
 import { Box, Button } from "@mui/material";
 import { useEffect, useState, type Ref } from "react";
+import type { TrialBook } from "../../api/client";
 import { kept, keep, usePrefs } from "../../look/prefs";
 
-/** Big keys for one thumb; what is typed survives a reload. */
+/** Big keys for one thumb; what is typed survives a reload. Either unit is understood; words have keys of their own. */
 interface Props {
   ref: Ref<HTMLInputElement>;
   storageKey: string;
   label: string;
-  onSave: (value: number, unit: "C" | "F", typed: string) => void;
+  book: TrialBook;
+  quantity: TrialBook["instruments"][number]["quantity"];
+  inWords: boolean;
+  onSave: (value: number | null, unit: string, typed: string) => void;
 }
 
 const KEYS = ["1", "2", "3", "4", "5", "6", "7", "8", "9", "−", "0", "."];
 
-export function Keypad({ ref, storageKey, label, onSave }: Props) {
+export function Keypad(props: Props) {
+  return props.inWords ? <WordKeys {...props} /> : <NumberKeys key={props.quantity} {...props} />;
+}
+
+function WordKeys({ book, label, onSave }: Props) {
+  return (
+    <Box role="group" aria-label={`${label} in words`} sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 0.75, mt: 1 }}>
+      {book.words.map((w) => <Button key={w.word} onClick={() => onSave(null, "C", w.word)} sx={{ minHeight: 64, fontSize: 20 }}>{w.word}</Button>)}
+    </Box>
+  );
+}
+
+function NumberKeys({ ref, storageKey, label, book, quantity, onSave }: Props) {
   const { units } = usePrefs();
+  const allowed = book.units.filter((u) => u.quantity === quantity);
+  const usual = quantity === "temperature" ? units.temperature : (book.usual_units[quantity] ?? allowed[0]!.name);
   const [typed, setTyped] = useState(() => kept(storageKey, ""));
   const [key, setKey] = useState(storageKey);
-  const [unit, setUnit] = useState<"C" | "F">(units.temperature);
+  const [unit, setUnit] = useState<string>(usual);
   if (key !== storageKey) {
     setKey(storageKey);
     setTyped(kept(storageKey, ""));
   }
   useEffect(() => keep(storageKey, typed), [storageKey, typed]);
 
-  const found = /^(-?\d+(?:\.\d+)?)\s*°?\s*([cf])?$/i.exec(typed.trim().replace("−", "-").replace(",", "."));
-  const value = found ? Number(found[1]) : NaN;
-  const used = (found?.[2]?.toUpperCase() as "C" | "F" | undefined) ?? unit;
+  const found = /^(-?\d+(?:\.\d+)?)\s*(\D.*)?$/.exec(typed.trim().replace("−", "-").replace(",", "."));
+  const word = found?.[2]?.trim().replace(/^°/, "").toLowerCase();
+  const named = word ? allowed.find((u) => u.name.toLowerCase() === word || u.title.toLowerCase() === word || u.title.toLowerCase() === `°${word}`) : allowed.find((u) => u.name === unit);
+  const value = found && named ? Number(found[1]) : NaN;
+  const next = () => setUnit(allowed[(allowed.findIndex((u) => u.name === unit) + 1) % allowed.length]!.name);
   const save = () => {
-    if (!Number.isFinite(value)) return;
-    onSave(value, used, typed.trim());
+    if (!Number.isFinite(value) || !named) return;
+    onSave(value, named.name, typed.trim());
     setTyped("");
   };
   const press = (k: string) => setTyped((old) => (k === "−" ? (old.startsWith("−") ? old.slice(1) : `−${old}`) : old + k));
@@ -40,7 +60,7 @@ export function Keypad({ ref, storageKey, label, onSave }: Props) {
           onChange={(e) => setTyped((e.target as HTMLInputElement).value)} onKeyDown={(e) => e.key === "Enter" && save()}
           sx={(t) => ({ flex: 1, minWidth: 0, fontSize: 28, textAlign: "right", px: 1, border: `1px solid ${t.ink.ink}`, background: t.ink.paper, color: t.ink.ink, fontFamily: "inherit", "&::placeholder": { color: t.ink.soft, opacity: 1 } })}
         />
-        <Button onClick={() => setUnit(unit === "C" ? "F" : "C")} aria-label={`typed in °${used}; change`} sx={{ minWidth: 56, fontSize: 20 }}>°{used}</Button>
+        <Button onClick={next} disabled={allowed.length < 2} aria-label={`typed in ${(named ?? allowed[0]!).title}; change`} sx={{ minWidth: 64, fontSize: 18 }}>{(named ?? allowed[0]!).title}</Button>
       </Box>
       <Box sx={{ display: "grid", gridTemplateColumns: "repeat(3, 1fr)", gap: 0.75, mt: 0.75 }}>
         {KEYS.map((k) => (

@@ -100,10 +100,13 @@ class WallLine(Model):
     stored_kwh_m2: float
     given_kwh_m2: float
     doubt_kwh_m2: float
+    wall_m2: float
+    wall_kwh: float
+    wall_doubt_kwh: float
     words: str
 
 
-def wall_of(at: Beside, found: Fit | None) -> list[WallLine]:
+def wall_of(at: Beside, found: Fit | None, wall_m2: float = 1.0) -> list[WallLine]:
     """From single blocks with warm sides to a wall without: the fitted twin with sides wrapped and no gaps, into the evening."""
     build = at.build
     if not isinstance(build, Coupons) or len(slices_m(build)) == 1:
@@ -118,7 +121,7 @@ def wall_of(at: Beside, found: Fit | None) -> list[WallLine]:
         return []
     dusk = int(lit[-1]) + 1
     later = min(dusk + round(GIVEN_HOURS * 3600.0 / weather.dt_s), weather.steps)
-    return [_wall_line(at, joined, sample, run, dusk, later) for sample in build.samples]
+    return [_wall_line(at, joined, sample, run, (dusk, later), wall_m2) for sample in build.samples]
 
 
 def _midnight_s(at: Beside) -> float:
@@ -126,7 +129,10 @@ def _midnight_s(at: Beside) -> float:
     return (begun.replace(hour=0, minute=0, second=0, microsecond=0) + timedelta(days=1)).timestamp()
 
 
-def _wall_line(at: Beside, build: Coupons, sample: Sample, run: Run, dusk: int, later: int) -> WallLine:
+def _wall_line(
+    at: Beside, build: Coupons, sample: Sample, run: Run, steps: tuple[int, int], wall_m2: float
+) -> WallLine:
+    dusk, later = steps
     depth, row = slices_m(build), build.sheet.row
     names = [sample.node] + [f"{sample.node}-{k + 2}" for k in range(len(depth) - 1)]
     weight = np.array(depth) * row.density_kg_m3 * row.cp_j_kgk / 3.6e6
@@ -148,9 +154,12 @@ def _wall_line(at: Beside, build: Coupons, sample: Sample, run: Run, dusk: int, 
         f"A wall of {sample.title} blocks, {build.sheet.thickness_m * 1000:.0f} mm thick, stands at {face[dusk]:.0f} °C when the sun leaves it "
         f"and gives back {given:.2f} ± {doubt:.2f} kWh per m² in {hours:.1f} h."
     )
+    if wall_m2 != 1.0:
+        words += f" {wall_m2:g} m² of it: {given * wall_m2:.1f} ± {doubt * wall_m2:.1f} kWh."
     return WallLine(
         sample=sample.name, title=sample.title, dusk_c=round(float(face[dusk]), 1), later_c=round(float(face[later]), 1),
-        stored_kwh_m2=round(stored, 3), given_kwh_m2=round(given, 3), doubt_kwh_m2=round(doubt, 3), words=words,
+        stored_kwh_m2=round(stored, 3), given_kwh_m2=round(given, 3), doubt_kwh_m2=round(doubt, 3), wall_m2=wall_m2, wall_kwh=round(given * wall_m2, 2),
+        wall_doubt_kwh=round(doubt * wall_m2, 2), words=words,
     )  # fmt: skip
 
 

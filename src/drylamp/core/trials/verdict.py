@@ -61,8 +61,8 @@ class Verdict(Model):
     energy_closure: float
 
 
-def judge(site: Site, build: BuildSpec, facts: TrialFacts) -> Verdict:
-    """Judge a trial.
+def judge(site: Site, build: BuildSpec, facts: TrialFacts, wall_m2: float = 1.0) -> Verdict:
+    """Judge a trial; blocks are scaled to a wall of ``wall_m2``.
 
     Raises:
         InputProblem: there is no reading to judge, or the load does not fit the build.
@@ -76,7 +76,7 @@ def judge(site: Site, build: BuildSpec, facts: TrialFacts) -> Verdict:
         bool(channels), "channels",
         f"no channel names a part that the twin knows; set one to {', '.join(list(at.likely.temperature_c)[:4])}",
     )  # fmt: skip
-    found, finishes, fitted = _found(at)
+    found, finishes, fitted = _found(at, wall_m2)
     return Verdict(
         trial=facts.name,
         headline=_headline(at, channels, found, fitted),
@@ -98,11 +98,11 @@ def judge(site: Site, build: BuildSpec, facts: TrialFacts) -> Verdict:
     )
 
 
-def _found(at: Beside) -> tuple[Found, list[FinishEstimate], Fit | None]:
+def _found(at: Beside, wall_m2: float) -> tuple[Found, list[FinishEstimate], Fit | None]:
     if isinstance(at.build, Coupons):
         long = at.facts.last_s() - at.facts.started.timestamp() > LONG_S  # no sky was noted for the days between
         finishes, fitted = ([], None) if long else estimate_finishes(at)
-        walls = [] if long else wall_of(at, fitted)
+        walls = [] if long else wall_of(at, fitted, wall_m2)
         return Found(at, None, rank(at.facts, at.build), fading(at.facts, at.build), walls), finishes, fitted
     return Found(at, _first_control(at.facts), None, [], []), [], _fitted(at)
 

@@ -1,0 +1,94 @@
+import { Box, Button, Checkbox, FormControlLabel, Typography } from "@mui/material";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { answered, asProblem, client, type Fit, type TrialView } from "../../../api/client";
+import { buildQuery, fitQuery, markOf } from "../../../api/queries";
+import { useNotices } from "../../../look/notices";
+import { usePrefs } from "../../../look/prefs";
+import { inUserUnits } from "../../../look/units";
+import { Problem } from "../../../parts/Problem";
+import type { BuildState } from "../useBuild";
+
+/** What the trial says of the twin's doubtful parameters, each with its interval; accepted, the forecasts use it. */
+const CHOICES = [
+  { name: "optical", title: "sun taken in" },
+  { name: "loss", title: "losses" },
+  { name: "leak", title: "leak" },
+  { name: "mass", title: "heat capacity" },
+];
+
+export function FitPanel({ trial, first, state }: { trial: TrialView; first: Fit; state: BuildState }) {
+  const { units } = usePrefs();
+  const notices = useNotices();
+  const cache = useQueryClient();
+  const [picked, setPicked] = useState<string[]>(first.parameters.map((p) => p.name));
+  const same = picked.join() === first.parameters.map((p) => p.name).join();
+  const again = useQuery({ ...fitQuery(trial.id, markOf(trial), picked), enabled: !same && picked.length >= 2 });
+  const fit = same ? first : (again.data ?? first);
+  const build = state.build!;
+  const refresh = () => {
+    void cache.invalidateQueries({ queryKey: buildQuery(build.id).queryKey });
+    void cache.invalidateQueries({ queryKey: ["yard"] });
+  };
+  const path = (part: number) => ({ params: { path: { id: build.id, part_id: part } } });
+  const restore = useMutation({ mutationFn: (part: number) => answered(client.POST("/api/builds/{id}/calibration/{part_id}/restore", path(part))), onSuccess: refresh });
+  const withdraw = useMutation({
+    mutationFn: (part: number) => answered(client.POST("/api/builds/{id}/calibration/{part_id}/withdraw", path(part))),
+    onSuccess: (_, part) => {
+      refresh();
+      notices.say("Taken back: forecasts follow the textbook again, or what was accepted before.", { label: "Bring it back", run: () => restore.mutate(part) });
+    },
+  });
+  const accept = useMutation({
+    mutationFn: () => answered(client.POST("/api/trials/{id}/accept", { params: { path: { id: trial.id } }, body: { parameters: picked } })),
+    onSuccess: (made) => {
+      refresh();
+      notices.say("Accepted: forecasts of this build use it from now on.", { label: "Take it back", run: () => withdraw.mutate(made.id) });
+    },
+    onError: (error) => notices.warn(asProblem(error).message),
+  });
+  const learnt = build.calibration;
+  const toggle = (name: string, on: boolean) => setPicked(CHOICES.map((c) => c.name).filter((n) => (n === name ? on : picked.includes(n))));
+  return (
+    <Box component="section" aria-label="what the twin learns" sx={{ mt: 2 }}>
+      <Typography variant="h2">What the twin learns</Typography>
+      {again.error && <Problem error={again.error} />}
+      <Box sx={{ opacity: again.isPlaceholderData ? 0.6 : 1 }}>
+        {fit.parameters.map((p) => <ParameterRow key={p.name} parameter={p} />)}
+        <Typography sx={{ mt: 1 }}>{inUserUnits(fit.words, units)}</Typography>
+        {fit.warnings.map((w) => <Typography key={w} sx={(t) => ({ color: t.ink.stop })}>{w}</Typography>)}
+      </Box>
+      <Box className="no-print">
+        <Box role="group" aria-label="parameters to fit" sx={{ display: "flex", flexWrap: "wrap", mt: 0.5 }}>
+          {CHOICES.map((c) => (
+            <FormControlLabel
+              key={c.name} label={c.title}
+              control={<Checkbox size="small" checked={picked.includes(c.name)} disabled={picked.includes(c.name) && picked.length <= 2} onChange={(_, on) => toggle(c.name, on)} />}
+            />
+          ))}
+        </Box>
+        <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 0.5 }}>
+          <Button variant="contained" disabled={accept.isPending} onClick={() => accept.mutate()}>Accept for later forecasts</Button>
+          {learnt && <Button onClick={() => withdraw.mutate(learnt.id)}>Take back what “{learnt.trial_name}” taught</Button>}
+        </Box>
+        {learnt && <Typography variant="body2" sx={{ mt: 0.5 }}>In force: “{learnt.trial_name}”, revision {learnt.build_revision}{learnt.older ? ", and the build was changed since: repeat the trial" : ""}.</Typography>}
+      </Box>
+    </Box>
+  );
+}
+
+/** A factor on the textbook: a bar from its low to its high end on a doubling scale, the textbook in the middle. */
+function ParameterRow({ parameter }: { parameter: Fit["parameters"][number] }) {
+  const place = (factor: number) => 50 + 50 * Math.max(-1, Math.min(1, Math.log2(factor) / 3));
+  const [low, mid, high] = [place(parameter.low), place(parameter.value), place(parameter.high)];
+  return (
+    <Box sx={{ mt: 1 }}>
+      <Typography sx={{ fontWeight: parameter.departs ? 700 : 400 }}>{parameter.words}</Typography>
+      <Box aria-hidden sx={(t) => ({ position: "relative", height: 14, borderBottom: `1px solid ${t.ink.rule}` })}>
+        <Box sx={(t) => ({ position: "absolute", left: "50%", top: 0, bottom: 0, borderLeft: `1px dashed ${t.ink.ink}` })} />
+        <Box sx={(t) => ({ position: "absolute", left: `${low}%`, width: `${Math.max(high - low, 0.5)}%`, top: 5, height: 4, background: parameter.told ? t.ink.twin : t.ink.rule })} />
+        <Box sx={(t) => ({ position: "absolute", left: `calc(${mid}% - 3px)`, top: 2, width: 6, height: 10, background: parameter.departs ? t.ink.stop : t.ink.twin })} />
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,87 @@
+import { Box, Typography, useTheme } from "@mui/material";
+import type { Verdict } from "../../../api/client";
+import { clockTime } from "../../../look/clock";
+import { useDay } from "../../../look/day";
+import { usePrefs } from "../../../look/prefs";
+import { inUserUnits, type Units } from "../../../look/units";
+
+type RankingView = NonNullable<Verdict["ranking"]>;
+
+/** Samples from the hottest down: how far over the control, with the doubt as a whisker; what a kelvin costs; what it would take. */
+export function Ranking({ ranking, finishes, fadings }: { ranking: RankingView; finishes: Verdict["finishes"]; fadings: Verdict["fadings"] }) {
+  const { units } = usePrefs();
+  const reach = Math.max(1, ...ranking.lines.map((l) => Math.abs(l.over_control_k ?? 0) + (l.doubt_k ?? 0)));
+  return (
+    <Box component="section" aria-label="ranking" sx={{ my: 1 }}>
+      <Typography variant="h2">Ranking</Typography>
+      <Box sx={{ overflowX: "auto" }} tabIndex={0} role="region" aria-label="ranking of the samples">
+        <Box component="table" sx={(t) => ({ borderCollapse: "collapse", width: "100%", fontSize: 14.5, "& td, & th": { borderTop: `1px solid ${t.ink.rule}`, py: 0.5, pr: 1.5, textAlign: "left", verticalAlign: "middle" } })}>
+          <thead>
+            <tr><th scope="col">sample</th><th scope="col">over the control</th><th scope="col">with its doubt</th><th scope="col">is it real</th><th scope="col">per m²</th><th scope="col">a kelvin costs</th><th scope="col">absorptance</th></tr>
+          </thead>
+          <tbody>
+            {ranking.lines.map((l) => {
+              const finish = finishes.find((f) => f.sample === l.sample);
+              return (
+                <tr key={l.sample}>
+                  <th scope="row">{l.title}<Typography component="span" variant="body2"> {l.over_control_k == null ? "control" : `${l.coats} coat${l.coats === 1 ? "" : "s"}`}, {l.place}</Typography></th>
+                  <td>{l.over_control_k == null ? "–" : <><b>{signed(l.over_control_k, units)}</b> ± {difference(l.doubt_k!, units)}</>}</td>
+                  <td style={{ width: "24%", minWidth: 120 }}>{l.over_control_k != null && <Whisker value={l.over_control_k} doubt={l.doubt_k!} reach={reach} real={l.real ?? false} />}</td>
+                  <td title={inUserUnits(l.to_tell, units)}>{l.real == null ? "" : l.real ? "real" : "too small to tell"}</td>
+                  <td>{l.price_m2.toFixed(2)}</td>
+                  <td>{l.price_per_k == null ? "–" : (units.temperature === "F" ? l.price_per_k / 1.8 : l.price_per_k).toFixed(2)}</td>
+                  <td>{finish ? `${finish.absorptance.value.toFixed(2)} (${finish.absorptance.low.toFixed(2)}–${finish.absorptance.high.toFixed(2)})` : "–"}</td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </Box>
+      </Box>
+      {ranking.pays && <Typography sx={{ mt: 1, fontWeight: 700 }}>{capital(inUserUnits(ranking.pays, units))}</Typography>}
+      {ranking.lines.filter((l) => l.to_tell).map((l) => <Typography key={l.sample} variant="body2">{l.title}: {inUserUnits(l.to_tell, units)}</Typography>)}
+      {fadings.map((f) => <Typography key={f.sample}>{capital(inUserUnits(f.words, units))}</Typography>)}
+      <Rounds ranking={ranking} />
+    </Box>
+  );
+}
+
+function Rounds({ ranking }: { ranking: RankingView }) {
+  const { site } = useDay();
+  const { units } = usePrefs();
+  return (
+    <Box component="details" sx={{ mt: 0.5 }}>
+      <summary>{ranking.rounds_used} of {ranking.rounds.length} rounds counted{ranking.settled_from_minutes > 0 ? `, from ${ranking.settled_from_minutes} min on` : ""}; scatter {difference(ranking.scatter_k, units)}</summary>
+      <Box component="ul" sx={{ m: 0 }}>
+        {ranking.rounds.map((r) => (
+          <li key={r.number}>
+            {clockTime(r.start, site.time_zone)}: {Object.keys(r.readings).length} read{r.moved_k != null && `, the first moved ${signed(r.moved_k, units)} meanwhile`}{r.left_out && `; left out: ${r.left_out}`}
+          </li>
+        ))}
+      </Box>
+    </Box>
+  );
+}
+
+function Whisker({ value, doubt, reach, real }: { value: number; doubt: number; reach: number; real: boolean }) {
+  const { ink } = useTheme();
+  const x = (k: number) => 50 + (k / reach) * 48;
+  return (
+    <svg viewBox="0 0 100 14" width="100%" height={14} preserveAspectRatio="none" aria-hidden>
+      <line x1={50} x2={50} y1={0} y2={14} stroke={ink.ink} strokeWidth={0.6} />
+      <rect x={Math.min(50, x(value))} width={Math.abs(x(value) - 50)} y={4} height={6} fill={real ? ink.coupons : ink.rule} />
+      <line x1={x(value - doubt)} x2={x(value + doubt)} y1={7} y2={7} stroke={ink.ink} strokeWidth={1} />
+    </svg>
+  );
+}
+
+function difference(value: number, units: Units): string {
+  return units.temperature === "F" ? `${(value * 1.8).toFixed(1)} °F` : `${value.toFixed(1)} K`;
+}
+
+function signed(value: number, units: Units): string {
+  return `${value < 0 ? "−" : "+"}${difference(Math.abs(value), units)}`;
+}
+
+function capital(text: string): string {
+  return text.charAt(0).toUpperCase() + text.slice(1);
+}

@@ -1,0 +1,47 @@
+import { Box, Button, Typography } from "@mui/material";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { answered, asProblem, client, type TrialView, type Verdict } from "../../../api/client";
+import { useNotices } from "../../../look/notices";
+import { usePrefs } from "../../../look/prefs";
+import { inUserUnits } from "../../../look/units";
+
+type Suspicion = Verdict["suspicions"][number];
+
+/** What looks wrong with the trial as a whole, each with the one tap that mends it and the one that takes it back. */
+export function Suspicions({ trial, verdict }: { trial: TrialView; verdict: Verdict }) {
+  const { units } = usePrefs();
+  const notices = useNotices();
+  const cache = useQueryClient();
+  const path = { path: { id: trial.id } };
+  const refresh = () => {
+    for (const key of ["trial", "series", "verdict", "trials"]) void cache.invalidateQueries({ queryKey: [key] });
+  };
+  const shift = useMutation({
+    mutationFn: (minutes: number) => answered(client.POST("/api/trials/{id}/shift-clock", { params: path, body: { minutes } })),
+    onSuccess: (done, minutes) => {
+      refresh();
+      notices.say(`${done.moved} readings moved by ${minutes} min.`, { label: "Move them back", run: () => shift.mutate(-minutes) });
+    },
+    onError: (error) => notices.warn(asProblem(error).message),
+  });
+  const swap = useMutation({
+    mutationFn: (s: Suspicion) => answered(client.POST("/api/trials/{id}/events", { params: path, body: { kind: "swapped", time: s.time, note: s.channels.join("|"), channel: "" } })),
+    onSuccess: () => {
+      refresh();
+      notices.say("Noted: the readings are put back. The event in the log takes it back.");
+    },
+    onError: (error) => notices.warn(asProblem(error).message),
+  });
+  if (verdict.suspicions.length === 0) return null;
+  return (
+    <Box component="section" aria-label="what looks wrong" sx={(t) => ({ borderLeft: `6px solid ${t.ink.stop}`, background: t.ink.raised, p: 1.5, my: 1 })}>
+      {verdict.suspicions.map((s) => (
+        <Box key={s.text} sx={{ display: "flex", gap: 2, alignItems: "center", flexWrap: "wrap" }}>
+          <Typography sx={{ flex: "1 1 300px" }}>{inUserUnits(s.text, units)}</Typography>
+          {s.kind === "clock" && s.minutes != null && <Button variant="contained" onClick={() => shift.mutate(s.minutes!)}>Move them by {s.minutes} min</Button>}
+          {s.kind === "swapped" && <Button variant="contained" onClick={() => swap.mutate(s)}>They were swapped</Button>}
+        </Box>
+      ))}
+    </Box>
+  );
+}

@@ -1,0 +1,16 @@
+import { Box, Typography } from "@mui/material";
+import type { Verdict } from "../../../api/client";
+import { NumberField } from "../../../parts/NumberField";
+
+/** From one block to a wall of them: what it holds when the sun leaves and gives back in the hours after. */
+export function Walls({ walls, wall, onWall }: { walls: Verdict["walls"]; wall: number; onWall: (m2: number) => void }) {
+  return (
+    <Box component="section" aria-label="scaled to a wall" sx={{ mt: 2 }}>
+      <Typography variant="h2">Scaled to a wall</Typography>
+      <Box sx={{ maxWidth: 220, mt: 1 }}><NumberField label="Wall, m²" value={wall} quantity="plain" onCommit={onWall} /></Box>
+      <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
+        {walls.map((w) => <li key={w.sample}>{w.title}: <b>{w.wall_kwh.toFixed(1)} ± {w.wall_doubt_kwh.toFixed(1)} kWh</b> given back after dusk by {w.wall_m2} m²</li>)}
+      </Box>
+    </Box>
+  );
+}

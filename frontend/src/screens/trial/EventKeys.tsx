@@ -1,0 +1,61 @@
+import { Box, Button, TextField, Typography } from "@mui/material";
+import { useState, type Ref } from "react";
+import type { EventKind, TrialBook, TrialView } from "../../api/client";
+import { useDay } from "../../look/day";
+
+/** One tap for what happened; what its kind asks for (spot, sky, direction, sample, leads) comes as a second tap. */
+interface Props {
+  ref: Ref<HTMLDivElement>;
+  trial: TrialView;
+  book: TrialBook;
+  onNote: (kind: EventKind, note: string, channel: string) => void;
+}
+
+export function EventKeys({ ref, trial, book, onNote }: Props) {
+  const { site } = useDay();
+  const [open, setOpen] = useState<EventKind | null>(null);
+  const rows = book.events.filter((e) => trial.protocol.events.includes(e.name));
+  const asked = rows.find((e) => e.name === open);
+  const done = (note: string, channel = "") => {
+    onNote(open!, note, channel);
+    setOpen(null);
+  };
+  const samples = trial.channels.filter((c) => c.node.startsWith("sample-"));
+  const answers: { title: string; note: string; channel?: string }[] =
+    asked?.asks === "spot" ? (site.spots ?? []).map((s) => ({ title: s.name, note: s.name }))
+    : asked?.asks === "sky" ? book.sky_states.map((s) => ({ title: s, note: s }))
+    : asked?.asks === "facing" ? [{ title: "to the sun", note: "" }]
+    : asked?.asks === "sample" ? samples.map((c) => ({ title: c.title, note: "", channel: c.node }))
+    : [];
+  return (
+    <Box ref={ref}>
+      <Box role="group" aria-label="events" sx={{ display: "grid", gridTemplateColumns: "repeat(3, 1fr)", gap: 0.75, mt: 1.5 }}>
+        {rows.map((e) => (
+          <Button
+            key={e.name} variant={e.name === open ? "contained" : "outlined"} aria-expanded={e.asks ? e.name === open : undefined}
+            onClick={() => (e.asks ? setOpen(open === e.name ? null : e.name) : onNote(e.name, "", ""))} sx={{ minHeight: 52, fontSize: 16 }}
+          >{e.title}</Button>
+        ))}
+      </Box>
+      {asked && (
+        <Box role="group" aria-label={`${asked.title}: which`} sx={(t) => ({ border: `1px solid ${t.ink.ink}`, borderTop: 0, p: 0.75, display: "flex", flexWrap: "wrap", gap: 0.75 })}>
+          {answers.map((a) => <Button key={a.title} onClick={() => done(a.note, a.channel)} sx={{ minHeight: 48 }}>{a.title}</Button>)}
+          {asked.asks === "facing" && <Facing onDone={done} />}
+          {answers.length === 0 && asked.asks !== "facing" && <Typography>Nothing to choose from here.</Typography>}
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+function Facing({ onDone }: { onDone: (note: string) => void }) {
+  const [typed, setTyped] = useState("");
+  const degrees = Number(typed.replace("°", ""));
+  const good = typed.trim() !== "" && Number.isFinite(degrees) && degrees >= 0 && degrees <= 360;
+  return (
+    <Box sx={{ display: "flex", gap: 0.75 }}>
+      <TextField label="or to, degrees from north" value={typed} onChange={(e) => setTyped(e.target.value)} />
+      <Button disabled={!good} onClick={() => onDone(String(degrees))}>Turned</Button>
+    </Box>
+  );
+}

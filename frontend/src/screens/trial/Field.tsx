@@ -1,0 +1,188 @@
+import { Box, Button, Link as MuiLink, TextField, Typography } from "@mui/material";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useCallback, useRef, useState } from "react";
+import { answered, asProblem, client, type TrialBook, type TrialView } from "../../api/client";
+import { clockTime, dateTimeWords } from "../../look/clock";
+import { useDay, useNow } from "../../look/day";
+import { useNotices } from "../../look/notices";
+import { usePrefs } from "../../look/prefs";
+import { inUserUnits, kelvins, withUnit } from "../../look/units";
+import { useKeys } from "../../parts/useKeys";
+import { Countdown } from "./Countdown";
+import { EventKeys } from "./EventKeys";
+import { Keypad } from "./Keypad";
+import { PhotoButton } from "./Photos";
+import { useOutbox } from "./useOutbox";
+import { useReadingAlarm, useScreenAwake } from "./useReadingAlarm";
+
+/** What a thumb needs in the sun, in one column. */
+export function Field({ trial, book }: { trial: TrialView; book: TrialBook }) {
+  const { units } = usePrefs();
+  const { site } = useDay();
+  const notices = useNotices();
+  const [picked, setPicked] = useState<string | null>(null);
+  const [note, setNote] = useState("");
+  const events = useRef<HTMLDivElement>(null);
+  const pad = useRef<HTMLInputElement>(null);
+  const changes = useTrialChanges(trial);
+  const { refresh, withdraw, unnote, finish } = changes;
+  // In a round the probe walks on: what was picked by hand holds until the next value is kept.
+  const channel = trial.channels.find((c) => c.name === picked) ?? trial.channels.find((c) => c.name === trial.read_next) ?? trial.channels[0]!;
+  const instrument = book.instruments.find((i) => i.name === channel.instrument);
+  const quantity = channel.quantity ?? instrument?.quantity ?? "temperature";
+  const mine = trial.readings.filter((r) => r.channel === channel.name);
+  const last = mine.at(-1);
+  const latest = trial.readings.filter((r) => r.source === "hand").at(-1) ?? trial.readings.at(-1);
+  const running = trial.ended === null;
+
+  const outbox = useOutbox(trial.id, {
+    onReadings: (answer) => {
+      refresh();
+      answer.flagged.forEach((f) => notices.warn(inUserUnits(f.flag_text, units), { label: "Take it back", run: () => withdraw.mutate(f) }));
+      answer.contradicting.forEach((c) => notices.warn(`There is already another value of ${c.channel} at ${clockTime(c.time, site.time_zone)}; it was kept.`));
+    },
+    onEvent: (event, id) => {
+      refresh();
+      if (id !== undefined) notices.say(`${event.kind} noted.`, { label: "Undo", run: () => unnote.mutate(id) });
+    },
+  });
+  const save = (value: number | null, unit: string, typed: string) => {
+    outbox.send({ channel: channel.name, value, unit, typed });
+    setPicked(trial.round_order.length > 0 ? after(trial, channel.name) : channel.name);
+  };
+  const undoLast = () => {
+    if (latest) withdraw.mutate(latest);
+  };
+  useKeys({ r: () => pad.current?.focus(), e: () => events.current?.querySelector("button")?.focus(), u: undoLast });
+
+  return (
+    <Box sx={(t) => ({ border: `1px solid ${t.ink.ink}`, p: 1.5, alignSelf: "start", background: t.ink.raised })} component="section" aria-label="field mode">
+      {running ? <Due trial={trial} /> : <Typography sx={{ fontWeight: 700 }}>Ended {dateTimeWords(trial.ended!, site.time_zone)}</Typography>}
+      <Box role="group" aria-label="channel" sx={{ display: "flex", gap: 0.75, my: 1, flexWrap: "wrap" }}>
+        {trial.channels.map((c) => (
+          <Button key={c.name} variant={c.name === channel.name ? "contained" : "outlined"} aria-pressed={c.name === channel.name} onClick={() => setPicked(c.name)} sx={{ minHeight: 48, flex: 1 }}>
+            {c.title}{trial.round_order.length > 0 && (trial.counts[c.name] ?? 0) > 0 ? ` ${trial.counts[c.name]}` : ""}
+          </Button>
+        ))}
+      </Box>
+      {running && trial.round_order.length > 0 && (
+        <Typography sx={{ fontWeight: 700 }} role="status">{trial.read_next ? `Round ${trial.rounds_done + 1}: read ${titleOf(trial, trial.read_next)}${isAgain(trial) ? " again, to see what moved" : ""}` : "Round done"}</Typography>
+      )}
+      <Box sx={{ textAlign: "center" }} aria-live="polite">
+        <Box sx={{ fontSize: 64, fontWeight: 750, lineHeight: 1 }}>{last ? shownValue(last, quantity, units, book) : "–"}</Box>
+        <Typography variant="body2">{last ? `at ${clockTime(last.time, site.time_zone)}${trendWords(mine, quantity, units)}` : "no reading yet"}</Typography>
+      </Box>
+      {running && (
+        <>
+          <Keypad
+            ref={pad} storageKey={`drylamp.typed.${trial.id}.${channel.name}`} label={channel.title} book={book} quantity={quantity}
+            inWords={channel.instrument === "words"} onSave={save}
+          />
+          {outbox.waiting > 0 && <Typography role="status" sx={{ fontWeight: 700 }}>{outbox.waiting} kept on this device until the server answers.</Typography>}
+          <EventKeys ref={events} trial={trial} book={book} onNote={outbox.note} />
+          <Box sx={{ display: "flex", gap: 0.75, mt: 1 }}>
+            <TextField label="Remark" value={note} onChange={(e) => setNote(e.target.value)} />
+            <Button disabled={!note.trim()} onClick={() => { outbox.note("note", note.trim(), ""); setNote(""); }}>Note it</Button>
+            <PhotoButton trial={trial} book={book} note={note} onTaken={() => setNote("")} />
+          </Box>
+        </>
+      )}
+      <Box sx={{ display: "flex", justifyContent: "space-between", mt: 1.5 }}>
+        <Button onClick={undoLast} disabled={!latest} sx={{ minHeight: 44 }}>Undo last  (u)</Button>
+        <Button onClick={() => finish.mutate(running)} sx={{ minHeight: 44 }}>{running ? "End the trial" : "Go on with it"}</Button>
+      </Box>
+    </Box>
+  );
+}
+
+/** The ring, and what makes the phone speak up: sound here, alarms in its own calendar, a screen kept awake. */
+function Due({ trial }: { trial: TrialView }) {
+  const now = useNow(1000);
+  const due = trial.next_reading ? Date.parse(trial.next_reading) : null;
+  const planned = trial.protocol.reading_minutes.length > 0;
+  const alarm = useReadingAlarm(planned ? due : null, now);
+  const awake = useScreenAwake();
+  return (
+    <>
+      <Countdown trial={trial} />
+      {planned && (
+        <Box sx={{ display: "flex", flexWrap: "wrap", gap: 0.75, mt: 1, alignItems: "center" }}>
+          <Button aria-pressed={alarm.on} variant={alarm.on ? "contained" : "outlined"} onClick={alarm.toggle} sx={{ minHeight: 44 }}>{alarm.on ? "Sound on" : "Sound off"}</Button>
+          {awake.can && <Button aria-pressed={awake.on} variant={awake.on ? "contained" : "outlined"} onClick={awake.toggle} sx={{ minHeight: 44 }}>{awake.on ? "Screen stays on" : "Screen may sleep"}</Button>}
+          <MuiLink href={`/api/trials/${trial.id}/readings.ics`} color="inherit">alarms for a phone that sleeps</MuiLink>
+        </Box>
+      )}
+    </>
+  );
+}
+
+function useTrialChanges(trial: TrialView) {
+  const cache = useQueryClient();
+  const notices = useNotices();
+  const path = { path: { id: trial.id } };
+  const refresh = useCallback(() => {
+    void cache.invalidateQueries({ queryKey: ["trial", trial.id] });
+    void cache.invalidateQueries({ queryKey: ["trials"] });
+    void cache.invalidateQueries({ queryKey: ["yard"] });
+  }, [cache, trial.id]);
+  const restore = useMutation({
+    mutationFn: (key: { channel: string; time: string }) => answered(client.POST("/api/trials/{id}/readings/restore", { params: path, body: { channel: key.channel, time: key.time } })),
+    onSuccess: refresh,
+  });
+  const withdraw = useMutation({
+    mutationFn: (key: { channel: string; time: string }) => answered(client.POST("/api/trials/{id}/readings/withdraw", { params: path, body: { channel: key.channel, time: key.time } })),
+    onSuccess: (_, key) => {
+      refresh();
+      notices.say("Reading taken back.", { label: "Bring it back", run: () => restore.mutate(key) });
+    },
+    onError: (error) => notices.warn(asProblem(error).message),
+  });
+  const unnote = useMutation({
+    mutationFn: (part: number) => answered(client.POST("/api/trials/{id}/events/{part_id}/withdraw", { params: { path: { id: trial.id, part_id: part } } })),
+    onSuccess: refresh,
+  });
+  const finish = useMutation({
+    mutationFn: (ended: boolean) => answered(client.POST("/api/trials/{id}/end", { params: path, body: { ended } })),
+    onSuccess: (_, ended) => {
+      refresh();
+      if (ended) notices.say("Trial ended.", { label: "Go on after all", run: () => finish.mutate(false) });
+    },
+  });
+  return { refresh, withdraw, unnote, finish };
+}
+
+/** Which channel the probe walks to, until the server has said so itself. */
+function after(trial: TrialView, name: string): string | null {
+  const at = trial.round_order.indexOf(name);
+  return at < 0 ? null : (trial.round_order[at + 1] ?? trial.round_order[0]!);
+}
+
+function titleOf(trial: TrialView, name: string): string {
+  return trial.channels.find((c) => c.name === name)?.title ?? name;
+}
+
+/** The first sample's turn comes again at the end of a round. */
+function isAgain(trial: TrialView): boolean {
+  const first = trial.round_order[0];
+  const last = trial.round_order.at(-1);
+  return trial.read_next === first && trial.readings.at(-1)?.channel === last && trial.round_order.length > 1 && (trial.counts[first!] ?? 0) % 2 === 1;
+}
+
+export function shownValue(reading: TrialView["readings"][number], quantity: string, units: ReturnType<typeof usePrefs>["units"], book: TrialBook): string {
+  if (book.words.some((w) => w.word === reading.typed)) return reading.typed;
+  if (reading.value === null) return "none";
+  if (quantity === "temperature") return withUnit(reading.value, "temperature", units);
+  const usual = book.units.find((u) => u.name === book.usual_units[quantity]);
+  if (!usual) return String(reading.value);
+  return `${Number(((reading.value - (usual.offset ?? 0)) / usual.factor).toPrecision(4))} ${usual.title}`;
+}
+
+/** What it did in ten minutes, from the last two readings. */
+function trendWords(readings: TrialView["readings"], quantity: string, units: ReturnType<typeof usePrefs>["units"]): string {
+  const [before, last] = readings.slice(-2);
+  if (!before || !last || before.value === null || last.value === null || quantity !== "temperature") return "";
+  const minutes = (Date.parse(last.time) - Date.parse(before.time)) / 60_000;
+  if (minutes <= 0) return "";
+  const trend = ((last.value - before.value) / minutes) * 10;
+  return `, ${trend >= 0 ? "rising" : "falling"} ${kelvins(Math.abs(trend), units)} in 10 min`;
+}

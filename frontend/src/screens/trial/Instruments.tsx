@@ -1,0 +1,66 @@
+import { Box, TextField, Typography } from "@mui/material";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { answered, asProblem, client, type ChannelView, type TrialBook, type TrialView } from "../../api/client";
+import { useNotices } from "../../look/notices";
+import { NumberField } from "../../parts/NumberField";
+import { doubtWords, InstrumentChoice } from "../build/StartTrial";
+
+/** What reads each channel, how far it may be off, and what it showed in melting ice and boiling water. */
+export function Instruments({ trial, book }: { trial: TrialView; book: TrialBook }) {
+  const cache = useQueryClient();
+  const notices = useNotices();
+  const change = useMutation({
+    mutationFn: (channel: ChannelView) => answered(client.PUT("/api/trials/{id}/channels/{channel}", { params: { path: { id: trial.id, channel: channel.name } }, body: channel })),
+    onSuccess: (next) => {
+      cache.setQueryData(["trial", trial.id], next);
+      void cache.invalidateQueries({ queryKey: ["series", trial.id] });
+      void cache.invalidateQueries({ queryKey: ["verdict", trial.id] });
+    },
+    onError: (error) => notices.warn(asProblem(error).message),
+  });
+  return (
+    <Box component="details" sx={(t) => ({ mt: 2, borderTop: `1px solid ${t.ink.ink}`, pt: 1 })}>
+      <Typography component="summary" variant="h2" sx={{ display: "list-item", cursor: "pointer" }}>Instruments and their doubt</Typography>
+      <Typography variant="body2">Doubt: half the range that holds the truth in 19 cases of 20. Readings stay as they were read; a calibration puts them right when they are shown and judged.</Typography>
+      {trial.channels.map((c) => <ChannelRow key={`${c.name}${c.instrument}`} channel={c} book={book} onChange={(next) => change.mutate({ ...c, ...next })} />)}
+    </Box>
+  );
+}
+
+function ChannelRow({ channel, book, onChange }: { channel: ChannelView; book: TrialBook; onChange: (next: Partial<ChannelView>) => void }) {
+  const instrument = book.instruments.find((i) => i.name === channel.instrument);
+  const warm = instrument?.quantity === "temperature" && channel.instrument !== "words";
+  const set = (point: "ice_c" | "boil_c", value: number) => onChange({ calibration: { ...channel.calibration, [point]: value } });
+  const changed = channel.doubt != null && instrument && channel.doubt !== instrument.doubt;
+  return (
+    <Box sx={(t) => ({ borderTop: `1px solid ${t.ink.rule}`, py: 1 })}>
+      <Typography sx={{ fontWeight: 700 }}>{channel.title}{instrument && ` (± ${changed ? `${channel.doubt}, as typed` : doubtWords(instrument)})`}</Typography>
+      <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fit, minmax(170px, 1fr))", gap: 1, mt: 0.5 }}>
+        <InstrumentChoice book={book} channel={channel} onChange={(name) => onChange({ instrument: name, doubt: null })} />
+        <Device channel={channel} onChange={onChange} />
+        {warm && channel.instrument !== "infrared" && (
+          <>
+            <NumberField label="Showed in melting ice" value={channel.calibration?.ice_c ?? null} quantity="temperature" hint="0 °C is true" onCommit={(v) => set("ice_c", v)} />
+            <NumberField label="Showed in boiling water" value={channel.calibration?.boil_c ?? null} quantity="temperature" hint="boiling here is worked out" onCommit={(v) => set("boil_c", v)} />
+          </>
+        )}
+        {channel.instrument === "infrared" && <NumberField label="Set to an emittance of" value={channel.set_to ?? 0.95} quantity="plain" onCommit={(set_to) => onChange({ set_to })} />}
+      </Box>
+    </Box>
+  );
+}
+
+function Device({ channel, onChange }: { channel: ChannelView; onChange: (next: Partial<ChannelView>) => void }) {
+  const [typed, setTyped] = useState<string | null>(null);
+  const commit = () => {
+    if (typed !== null && typed.trim() !== (channel.device ?? "")) onChange({ device: typed.trim() });
+    setTyped(null);
+  };
+  return (
+    <TextField
+      label="Device" value={typed ?? channel.device ?? ""} helperText="the same name: one device reads both" onChange={(e) => setTyped(e.target.value)}
+      onBlur={commit} onKeyDown={(e) => e.key === "Enter" && commit()} slotProps={{ inputLabel: { shrink: true } }}
+    />
+  );
+}

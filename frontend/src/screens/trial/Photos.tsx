@@ -1,0 +1,70 @@
+import { Box, Button, Typography } from "@mui/material";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useRef } from "react";
+import { ApiProblem, answered, asProblem, client, type TrialBook, type TrialView } from "../../api/client";
+import { clockTime } from "../../look/clock";
+import { useDay } from "../../look/day";
+import { useNotices } from "../../look/notices";
+
+/** Photos of a trial: taken with the phone, made smaller by the server, stripped of where they were taken. */
+export function PhotoButton({ trial, book, note, onTaken }: { trial: TrialView; book: TrialBook; note: string; onTaken: () => void }) {
+  const input = useRef<HTMLInputElement>(null);
+  const notices = useNotices();
+  const cache = useQueryClient();
+  const take = useMutation({
+    mutationFn: (file: File) => send(trial.id, file, note, book.photo_most_bytes),
+    onSuccess: (next) => {
+      cache.setQueryData(["trial", trial.id], next);
+      onTaken();
+      notices.say("Photo kept.");
+    },
+    onError: (error) => notices.warn(asProblem(error).message),
+  });
+  return (
+    <>
+      <Button disabled={take.isPending} onClick={() => input.current?.click()}>{take.isPending ? "Sending …" : "Photo"}</Button>
+      <input ref={input} type="file" hidden accept="image/*" capture="environment" aria-label="photo" onChange={(e) => { const file = e.target.files?.[0]; if (file) take.mutate(file); e.target.value = ""; }} />
+    </>
+  );
+}
+
+async function send(trialId: number, file: File, note: string, most: number): Promise<TrialView> {
+  if (file.size > most) {
+    throw new ApiProblem(413, `${file.name} has ${Math.round(file.size / 1e6)} MB; at most ${Math.round(most / 1e6)} MB can be sent. Make it smaller and send it again.`, []);
+  }
+  const response = await fetch(`/api/trials/${trialId}/photos?note=${encodeURIComponent(note.trim())}`, { method: "POST", body: file, headers: { "Content-Type": "application/octet-stream" } });
+  const body = (await response.json()) as { detail?: string };
+  if (!response.ok) throw new ApiProblem(response.status, body.detail ?? "The photo could not be kept.", []);
+  return body as TrialView;
+}
+
+export function Photos({ trial }: { trial: TrialView }) {
+  const { site } = useDay();
+  const notices = useNotices();
+  const cache = useQueryClient();
+  const took = (next: TrialView) => cache.setQueryData(["trial", trial.id], next);
+  const path = (part: number) => ({ params: { path: { id: trial.id, part_id: part } } });
+  const restore = useMutation({ mutationFn: (id: number) => answered(client.POST("/api/trials/{id}/photos/{part_id}/restore", path(id))), onSuccess: took });
+  const withdraw = useMutation({
+    mutationFn: (id: number) => answered(client.POST("/api/trials/{id}/photos/{part_id}/withdraw", path(id))),
+    onSuccess: (next, id) => {
+      took(next);
+      notices.say("Photo taken back.", { label: "Bring it back", run: () => restore.mutate(id) });
+    },
+  });
+  if (trial.photos.length === 0) return null;
+  return (
+    <Box sx={{ mt: 2 }}>
+      <Typography variant="h2">Photos</Typography>
+      <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
+        {trial.photos.map((p) => (
+          <Box component="figure" key={p.id} sx={{ m: 0, width: 160 }}>
+            <Box component="img" src={`/api/trials/${trial.id}/photos/${p.id}`} alt={p.note || `photo of ${clockTime(p.time, site.time_zone)}`} sx={(t) => ({ width: "100%", border: `1px solid ${t.ink.ink}`, display: "block" })} />
+            <Typography component="figcaption" variant="body2">{clockTime(p.time, site.time_zone)} {p.note}</Typography>
+            <Button variant="text" onClick={() => withdraw.mutate(p.id)} aria-label={`Take back the photo of ${clockTime(p.time, site.time_zone)}`}>Take back</Button>
+          </Box>
+        ))}
+      </Box>
+    </Box>
+  );
+}
