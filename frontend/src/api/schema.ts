@@ -3479,9 +3479,14 @@ export interface components {
         };
         /**
          * Shape
-         * @description One part's outline. ``part`` names the part that a click opens; closed outlines are filled by their ink.
+         * @description One part's outline. ``part`` names the part that a click opens; closed outlines are filled by their ink, and carry their caption.
          */
         Shape: {
+            /**
+             * Caption
+             * @default
+             */
+            caption?: string;
             /**
              * Closed
              * @default true
@@ -3491,7 +3496,7 @@ export interface components {
              * Ink
              * @enum {string}
              */
-            ink: "wall" | "foam" | "glass" | "mirror" | "black" | "water" | "metal" | "lining" | "ground" | "beyond";
+            ink: "wall" | "foam" | "glass" | "mirror" | "black" | "water" | "metal" | "lining" | "ground" | "beyond" | "matt";
             /** Label */
             label: string;
             /** Outline */

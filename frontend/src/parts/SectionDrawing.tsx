@@ -32,12 +32,12 @@ export function SectionDrawing({ section, chosen, onChoose, watts, stale, onTurn
     points.map((p, i) => `${i ? "L" : "M"}${at(p as Point).map((v) => v.toFixed(4)).join(" ")}`).join("") + (closed ? "Z" : "");
 
   const fills: Record<string, string> = {
-    wall: "url(#wood)", foam: "url(#foam)", glass: ink.raised, mirror: "none", black: ink.ink, water: "url(#wavy)", metal: "none", lining: "none", ground: "none", beyond: "none",
+    wall: "url(#wood)", foam: "url(#foam)", glass: ink.raised, mirror: "none", black: ink.ink, water: "url(#wavy)", metal: ink.rule, lining: "none", ground: "none", beyond: "none", matt: ink.raised,
   };
   const strokes: Record<string, { colour: string; width: number; dash?: string }> = {
     wall: { colour: ink.ink, width: 0.35 }, foam: { colour: ink.ink, width: 0.35 }, glass: { colour: ink.glass, width: 0.45 },
     mirror: { colour: ink.ink, width: 1.1 }, black: { colour: ink.ink, width: 0.6 }, water: { colour: ink.water, width: 0.3 },
-    metal: { colour: ink.ink, width: 0.8 }, lining: { colour: ink.soft, width: 0.5, dash: "1.2 0.8" }, ground: { colour: ink.soft, width: 0.4 }, beyond: { colour: ink.soft, width: 0.35, dash: "0.6 0.6" },
+    metal: { colour: ink.ink, width: 0.8 }, lining: { colour: ink.soft, width: 0.5, dash: "1.2 0.8" }, ground: { colour: ink.soft, width: 0.4 }, beyond: { colour: ink.soft, width: 0.35, dash: "0.6 0.6" }, matt: { colour: ink.ink, width: 0.35 },
   };
 
   const turn = (event: PointerEvent, done: boolean) => {
@@ -89,6 +89,7 @@ export function SectionDrawing({ section, chosen, onChoose, watts, stale, onTurn
                 strokeDasharray={stroke.dash?.split(" ").map((d) => Number(d) * unit).join(" ")}
               />
               {shape.ink === "mirror" && <MirrorTicks outline={(shape.outline as Point[]).map(at)} unit={unit} colour={ink.ink} />}
+              {shape.caption && <Caption shape={shape} at={at} unit={unit} colour={shape.ink === "black" ? ink.paper : ink.ink} />}
               {!shape.closed && shape.ink !== "ground" && <path d={path(shape.outline, false)} fill="none" stroke="transparent" strokeWidth={unit * 4} />}
             </g>
           );
@@ -143,6 +144,19 @@ export function SectionDrawing({ section, chosen, onChoose, watts, stale, onTurn
         })}
       </svg>
     </Box>
+  );
+}
+
+/** A word on a part, small enough to stay inside it. */
+function Caption({ shape, at, unit, colour }: { shape: Section["shapes"][number]; at: (p: Point) => Point; unit: number; colour: string }) {
+  const points = (shape.outline as Point[]).map(at);
+  const [xs, ys] = [points.map((p) => p[0]), points.map((p) => p[1])];
+  const wide = Math.max(...xs) - Math.min(...xs);
+  const size = Math.min(unit * 2.6, (wide * 1.5) / Math.max(shape.caption!.length, 4));
+  return (
+    <text x={(Math.min(...xs) + Math.max(...xs)) / 2} y={(Math.min(...ys) + Math.max(...ys)) / 2} fontSize={size} fill={colour} textAnchor="middle" dominantBaseline="middle" pointerEvents="none">
+      {shape.caption}
+    </text>
   );
 }
 

@@ -11,7 +11,7 @@ from drylamp.core.checks import InputProblem
 
 LONGEST_PX, QUALITY = 1600, 82
 MOST_PIXELS = 60_000_000
-ALLOWED = ("JPEG", "PNG", "WEBP", "MPO")
+ALLOWED = ("JPEG", "PNG", "WEBP")
 
 
 @dataclass(frozen=True)
@@ -32,7 +32,7 @@ def read_photo(data: bytes) -> Photo:
     if not data:
         raise InputProblem("photo", "the file is empty; take the picture again")
     try:
-        with Image.open(io.BytesIO(data), formats=["JPEG", "PNG", "WEBP", "MPO"]) as image:
+        with Image.open(io.BytesIO(data), formats=ALLOWED) as image:
             _check_size(image)
             upright = ImageOps.exif_transpose(image).convert("RGB")
     except (UnidentifiedImageError, OSError, SyntaxError, ValueError, Image.DecompressionBombError) as error:

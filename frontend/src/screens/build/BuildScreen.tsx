@@ -32,7 +32,7 @@ export default function BuildScreen() {
   const open = STAGES.find((name) => name === stage) ?? "forecast";
   return (
     <Box sx={{ display: "flex", flexDirection: "column", minHeight: "100%" }}>
-      <Typography variant="h1" sx={{ position: "absolute", width: 1, height: 1, overflow: "hidden", clipPath: "inset(50%)" }}>
+      <Typography variant="h1" sx={{ position: "absolute", width: "1px", height: "1px", whiteSpace: "nowrap", overflow: "hidden", clipPath: "inset(50%)" }}>
         {state.build.name}: {open}
       </Typography>
       <Path state={state} open={open} />

@@ -69,7 +69,7 @@ function SamplesCard({ spec, change, onChoose }: Props & { onChoose: (part: stri
       <Box component="ol" sx={{ pl: 2.5, my: 1 }}>
         {spec.samples.map((sample, k) => (
           <li key={sample.name}>
-            <Button variant="text" onClick={() => onChoose(`sample-${k}`)} sx={{ p: 0.25 }}>{sample.title}</Button>
+            <Button variant="text" onClick={() => onChoose(`sample-${k}`)} sx={{ p: 0.25, minWidth: 0 }}>{sample.title}</Button>
             <Typography component="span" variant="body2"> {sample.is_control ? "control" : `${sample.coats ?? 2} coat${sample.coats === 1 ? "" : "s"}`}{(sample.price_m2 ?? 0) > 0 && `, ${sample.price_m2} per m²`}</Typography>
           </li>
         ))}

@@ -32,7 +32,7 @@ export interface CurveLook {
 /** How each part is drawn; samples in the order they are given, apart by colour and by dash. */
 export function useCurveColours(nodes: string[] = []): Record<string, CurveLook> {
   const { ink } = useTheme();
-  const hues = [ink.coupons, ink.oven, ink.water, ink.twin, ink.wood, ink.glass];
+  const hues = [ink.coupons, ink.oven, ink.water, ink.sun, ink.twin, ink.ink];
   const dashes = [undefined, "7 3", "2 3", "9 3 2 3"];
   const samples = nodes.filter((n) => n.startsWith("sample-")).map((n, k): [string, CurveLook] => {
     const dash = dashes[Math.floor(k / 2) % dashes.length];

@@ -56,6 +56,9 @@ function Form({ book, protocol, fitting, onProtocol, state, onClose }: FormProps
   const chosen = shown.filter((l) => l.wanted).map((l) => l.channel);
   const aim = chosen.find((c) => !c.is_control && !OUTSIDE.includes(c.node));
   const put = (at: ChannelView, next: Partial<Line>) => setLines((old) => old.map((l) => (l.channel.name === at.name ? { ...l, ...next } : l)));
+  // One device walks along the samples and the board, so that its error cancels in their differences.
+  const walked = protocol.in_rounds ? shown.filter((l) => l.channel.node.startsWith("sample-") || l.channel.node === "board") : [];
+  const withAll = (instrument: string) => setLines((old) => old.map((l) => (walked.some((w) => w.channel.name === l.channel.name) ? { ...l, channel: { ...l.channel, instrument } } : l)));
   const start = useMutation({
     mutationFn: () =>
       answered(
@@ -84,7 +87,17 @@ function Form({ book, protocol, fitting, onProtocol, state, onClose }: FormProps
           </Box>
           <Box role="group" aria-label="what is read">
             <Typography variant="h3">What is read, and with what</Typography>
-            {shown.map(({ channel, wanted }) => (
+            {walked.length > 0 && (
+              <>
+                <Box sx={{ display: "flex", flexWrap: "wrap" }}>
+                  {walked.map(({ channel, wanted }) => (
+                    <FormControlLabel key={channel.name} label={channel.title} control={<Checkbox size="small" checked={wanted} onChange={(_, on) => put(channel, { wanted: on })} />} />
+                  ))}
+                </Box>
+                <Box sx={{ maxWidth: 320 }}><InstrumentChoice book={book} channel={{ ...walked[0]!.channel, title: "all of these" }} onChange={withAll} /></Box>
+              </>
+            )}
+            {shown.filter((l) => !walked.includes(l)).map(({ channel, wanted }) => (
               <Box key={channel.name} sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1, alignItems: "center" }}>
                 <FormControlLabel label={channel.title} control={<Checkbox size="small" checked={wanted} onChange={(_, on) => put(channel, { wanted: on })} />} />
                 {wanted && <InstrumentChoice book={book} channel={channel} onChange={(instrument) => put(channel, { channel: { ...channel, instrument } })} />}

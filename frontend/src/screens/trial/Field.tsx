@@ -57,10 +57,10 @@ export function Field({ trial, book }: { trial: TrialView; book: TrialBook }) {
 
   return (
     <Box sx={(t) => ({ border: `1px solid ${t.ink.ink}`, p: 1.5, alignSelf: "start", background: t.ink.raised })} component="section" aria-label="field mode">
-      {running ? <Due trial={trial} /> : <Typography sx={{ fontWeight: 700 }}>Ended {dateTimeWords(trial.ended!, site.time_zone)}</Typography>}
+      {running ? <Countdown trial={trial} /> : <Typography sx={{ fontWeight: 700 }}>Ended {dateTimeWords(trial.ended!, site.time_zone)}</Typography>}
       <Box role="group" aria-label="channel" sx={{ display: "flex", gap: 0.75, my: 1, flexWrap: "wrap" }}>
         {trial.channels.map((c) => (
-          <Button key={c.name} variant={c.name === channel.name ? "contained" : "outlined"} aria-pressed={c.name === channel.name} onClick={() => setPicked(c.name)} sx={{ minHeight: 48, flex: 1 }}>
+          <Button key={c.name} variant={c.name === channel.name ? "contained" : "outlined"} aria-pressed={c.name === channel.name} onClick={() => setPicked(c.name)} sx={{ minHeight: 48, flex: "1 1 auto", px: 1 }}>
             {c.title}{trial.round_order.length > 0 && (trial.counts[c.name] ?? 0) > 0 ? ` ${trial.counts[c.name]}` : ""}
           </Button>
         ))}
@@ -87,6 +87,7 @@ export function Field({ trial, book }: { trial: TrialView; book: TrialBook }) {
           </Box>
         </>
       )}
+      {running && trial.protocol.reading_minutes.length > 0 && <Alarm trial={trial} />}
       <Box sx={{ display: "flex", justifyContent: "space-between", mt: 1.5 }}>
         <Button onClick={undoLast} disabled={!latest} sx={{ minHeight: 44 }}>Undo last  (u)</Button>
         <Button onClick={() => finish.mutate(running)} sx={{ minHeight: 44 }}>{running ? "End the trial" : "Go on with it"}</Button>
@@ -95,24 +96,17 @@ export function Field({ trial, book }: { trial: TrialView; book: TrialBook }) {
   );
 }
 
-/** The ring, and what makes the phone speak up: sound here, alarms in its own calendar, a screen kept awake. */
-function Due({ trial }: { trial: TrialView }) {
+/** What makes the phone speak up: sound and a buzz here, alarms in its own calendar, a screen kept awake. */
+function Alarm({ trial }: { trial: TrialView }) {
   const now = useNow(1000);
-  const due = trial.next_reading ? Date.parse(trial.next_reading) : null;
-  const planned = trial.protocol.reading_minutes.length > 0;
-  const alarm = useReadingAlarm(planned ? due : null, now);
+  const alarm = useReadingAlarm(trial.next_reading ? Date.parse(trial.next_reading) : null, now);
   const awake = useScreenAwake();
   return (
-    <>
-      <Countdown trial={trial} />
-      {planned && (
-        <Box sx={{ display: "flex", flexWrap: "wrap", gap: 0.75, mt: 1, alignItems: "center" }}>
-          <Button aria-pressed={alarm.on} variant={alarm.on ? "contained" : "outlined"} onClick={alarm.toggle} sx={{ minHeight: 44 }}>{alarm.on ? "Sound on" : "Sound off"}</Button>
-          {awake.can && <Button aria-pressed={awake.on} variant={awake.on ? "contained" : "outlined"} onClick={awake.toggle} sx={{ minHeight: 44 }}>{awake.on ? "Screen stays on" : "Screen may sleep"}</Button>}
-          <MuiLink href={`/api/trials/${trial.id}/readings.ics`} color="inherit">alarms for a phone that sleeps</MuiLink>
-        </Box>
-      )}
-    </>
+    <Box sx={{ display: "flex", flexWrap: "wrap", gap: 0.75, mt: 1.5, alignItems: "center" }}>
+      <Button aria-pressed={alarm.on} variant={alarm.on ? "contained" : "outlined"} onClick={alarm.toggle} sx={{ minHeight: 48 }}>{alarm.on ? "Sound on" : "Sound off"}</Button>
+      {awake.can && <Button aria-pressed={awake.on} variant={awake.on ? "contained" : "outlined"} onClick={awake.toggle} sx={{ minHeight: 48 }}>{awake.on ? "Screen stays on" : "Screen may sleep"}</Button>}
+      <MuiLink href={`/api/trials/${trial.id}/readings.ics`} color="inherit">alarms for a phone that sleeps</MuiLink>
+    </Box>
   );
 }
 
@@ -171,7 +165,10 @@ function isAgain(trial: TrialView): boolean {
 export function shownValue(reading: TrialView["readings"][number], quantity: string, units: ReturnType<typeof usePrefs>["units"], book: TrialBook): string {
   if (book.words.some((w) => w.word === reading.typed)) return reading.typed;
   if (reading.value === null) return "none";
-  if (quantity === "temperature") return withUnit(reading.value, "temperature", units);
+  if (quantity === "temperature") {
+    const inTenths = /[.,]\d/.test(reading.typed);
+    return inTenths ? `${(units.temperature === "F" ? reading.value * 1.8 + 32 : reading.value).toFixed(1)} °${units.temperature}` : withUnit(reading.value, "temperature", units);
+  }
   const usual = book.units.find((u) => u.name === book.usual_units[quantity]);
   if (!usual) return String(reading.value);
   return `${Number(((reading.value - (usual.offset ?? 0)) / usual.factor).toPrecision(4))} ${usual.title}`;

@@ -54,7 +54,7 @@ class _Frame:
         self.lift = self.thick + 0.02
         corners = [self.at(0.0, 0.0), self.at(up, 0.0), self.at(0.0, self._top(build)), self.at(up, self._top(build))]
         self.right = max(p[0] for p in corners)
-        self.plan_left = self.right + 0.12
+        self.plan_left = self.right + 0.2
 
     def _top(self, build: Coupons) -> float:
         sample = max(build.sheet.thickness_m, LEAST_DRAWN_M)
@@ -81,7 +81,7 @@ def _slots(build: Coupons) -> list[tuple[float, float]]:
 def _ink(sample: Sample) -> Ink:
     if sample.row.absorptance >= DARK_FROM:
         return "black"
-    return "metal" if sample.row.emittance < SHINY_BELOW else "lining"
+    return "metal" if sample.row.emittance < SHINY_BELOW else "matt"
 
 
 def _cut(build: Coupons, frame: _Frame) -> list[Shape]:
@@ -126,6 +126,7 @@ def _face(build: Coupons, frame: _Frame) -> list[Shape]:
                 part=f"sample-{k}",
                 label=sample.title,
                 ink=_ink(sample),
+                caption=sample.name,
                 outline=_outline(build, x, foot + start, foot + end),
             )
         )
@@ -187,10 +188,9 @@ def _dimensions(build: Coupons, frame: _Frame) -> list[Dimension]:
     left, low = frame.plan_left, 0.02
     first = left + build.spacing_m
     return [
-        Dimension(label="board", start=(left, low - 0.015), end=(left + across, low - 0.015), value_m=across),
+        Dimension(label="board", start=(left, low - 0.05), end=(left + across, low - 0.05), value_m=across),
         Dimension(
-            label="sample", start=(first, low + build.board_size_m[1] + 0.02),
-            end=(first + build.width_m, low + build.board_size_m[1] + 0.02), value_m=build.width_m,
+            label="sample", start=(first, low - 0.015), end=(first + build.width_m, low - 0.015), value_m=build.width_m,
         ),
     ]  # fmt: skip
 

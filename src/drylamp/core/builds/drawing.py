@@ -10,17 +10,18 @@ from typing import Literal
 from drylamp.core.checks import Model
 
 Point = tuple[float, float]
-Ink = Literal["wall", "foam", "glass", "mirror", "black", "water", "metal", "lining", "ground", "beyond"]
+Ink = Literal["wall", "foam", "glass", "mirror", "black", "water", "metal", "lining", "ground", "beyond", "matt"]
 
 
 class Shape(Model):
-    """One part's outline. ``part`` names the part that a click opens; closed outlines are filled by their ink."""
+    """One part's outline. ``part`` names the part that a click opens; closed outlines are filled by their ink, and carry their caption."""
 
     part: str
     label: str
     ink: Ink
     outline: list[Point]
     closed: bool = True
+    caption: str = ""
 
 
 class Ray(Model):

@@ -94,7 +94,9 @@ def check_temperature(
         return Plausibility(code="impossible", text=text)
     recent = last_c is not None and (minutes_since_last or 0.0) <= RECENT_MINUTES
     reference = last_c if recent else expected_c
-    if reference is not None and _looks_fahrenheit(value_c, reference):
+    as_expected = expected_c is not None and abs(value_c - expected_c) <= FAR_K
+    doubtful = not as_expected and not (digital and last_c is not None)  # a logger does not change its unit on its way
+    if doubtful and reference is not None and _looks_fahrenheit(value_c, reference):
         as_c = (value_c - 32.0) / 1.8
         text = f"{value_c:g} °C is far from the {reference:.0f} °C expected, but {value_c:g} °F ({as_c:.0f} °C) would fit; is the unit right?"
         return Plausibility(code="unit", text=text)

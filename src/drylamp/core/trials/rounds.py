@@ -263,10 +263,12 @@ def _pays(facts: TrialFacts, build: Coupons, table: _Table, means: Array) -> str
 
     as_hot = [k for k in coated if k == best or not versus(best, k).real]
     cheap = min(as_hot, key=lambda k: table.samples[k].price_m2)
+    if cheap == dear:  # alone at the top: what does its lead over the next one cost?
+        cheap = max((k for k in coated if k != dear), key=lambda k: means[k])
     one, other = table.samples[dear], table.samples[cheap]
     extra = one.price_m2 - other.price_m2
-    if dear == cheap or extra <= 0:
-        return f"{other.title} is among the hottest and none that is as hot costs less."
+    if extra <= 0:
+        return f"{other.title} costs no less than {one.title}; take the hotter one."
     found = versus(dear, cheap)
     against = f"{one.title} costs {extra:.2f} more per m² than {other.title}"
     if not found.real:

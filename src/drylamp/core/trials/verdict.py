@@ -217,9 +217,8 @@ def _sentences(
     if found.control is not None:
         out += [found.control.words, found.control.to_tell]
     if found.ranking is not None:
-        out += [f"{line.title}: {line.words}." for line in found.ranking.lines if line.over_control_k is not None]
         out.append(found.ranking.pays)
-    out += [fade.words for fade in found.fadings] + [estimate.words for estimate in finishes]
+    out += [fade.words for fade in found.fadings] + _finish_words(finishes)
     out += [line.words for line in found.walls]
     away = [row.disturbed for channel in channels for row in channel.residuals if row.disturbed]
     if away:
@@ -230,6 +229,17 @@ def _sentences(
     if found.ranking is None and fitted is not None and any(c.real for c in channels):
         out.append(_advice(at, fitted))
     return [sentence for sentence in out if sentence]
+
+
+def _finish_words(finishes: list[FinishEstimate]) -> list[str]:
+    """Finishes that are not what their list says, and what these readings cannot tell of the others."""
+    out = [f.words for f in finishes if not f.absorptance.low <= f.absorptance.listed <= f.absorptance.high]
+    told = [f for f in finishes if f.emittance is not None and f.emittance.told]
+    if finishes and not out:
+        out.append("Every finish takes up what is listed for it, within the doubt.")
+    if finishes and not told:
+        out.append("Emittances are held at what is listed: only readings of warm samples after dark would tell them.")
+    return out
 
 
 def _advice(at: Beside, fitted: Fit) -> str:

@@ -56,7 +56,7 @@ export function FitPanel({ trial, first, state }: { trial: TrialView; first: Fit
       <Box sx={{ opacity: again.isPlaceholderData ? 0.6 : 1 }}>
         {fit.parameters.map((p) => <ParameterRow key={p.name} parameter={p} />)}
         <Typography sx={{ mt: 1 }}>{inUserUnits(fit.words, units)}</Typography>
-        {fit.warnings.map((w) => <Typography key={w} sx={(t) => ({ color: t.ink.stop })}>{w}</Typography>)}
+        {fit.warnings.filter((w) => !fit.parameters.some((p) => p.words === w)).map((w) => <Typography key={w} sx={(t) => ({ color: t.ink.stop })}>{w}</Typography>)}
       </Box>
       <Box className="no-print">
         <Box role="group" aria-label="parameters to fit" sx={{ display: "flex", flexWrap: "wrap", mt: 0.5 }}>
