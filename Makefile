@@ -51,6 +51,7 @@ dev: setup  ## Flask and Vite side by side, both reloading
 
 bench: setup  ## ratios in one run
 	$(BIN)/python benchmarks/bench.py
+	$(BIN)/python benchmarks/trials.py
 
 screenshots: $(STATIC)  ## docs/screenshots from the demo data
 	@scripts/need_chromium

@@ -164,7 +164,10 @@ def march_speed() -> None:
     pairs = [(best(lambda: march(*inputs, temperature, energy, *room), 1), best(in_c, 1)) for _ in range(600)]
     ours, ratio = min(pair[0] for pair in pairs), median(a / b for a, b in pairs)
     lsoda = best(lambda: by_scipy(network, first, drive, 1e-4, 1e-4), 2)
-    said(f"march of one day, {len(network.nodes)} nodes, {len(network.links)} links, 1-minute steps", f"{ours * 1e3:.2f} ms")
+    said(
+        f"march of one day, {len(network.nodes)} nodes, {len(network.links)} links, 1-minute steps",
+        f"{ours * 1e3:.2f} ms",
+    )
     said("solve_ivp LSODA rtol 1e-4 on the same network / ours", f"{lsoda / ours:.0f} x (wanted: 60)")
     said("ours / the same method hand-written in C", f"{ratio:.2f} (wanted: at most 1.5)")
 
@@ -184,7 +187,10 @@ def sweep_speed() -> None:
             found = sweep(TERRACE, "terrace", some, weather, threads)
             rates.append(len(some) / (time.perf_counter() - begun))
         worst = max(f.energy_closure for f in found)
-        said(f"sweep of {len(some)} designs, {workers} worker{'s' * (workers > 1)}", f"{rates[-1]:.2f} design-years/s; closure {worst:.0e}")
+        said(
+            f"sweep of {len(some)} designs, {workers} worker{'s' * (workers > 1)}",
+            f"{rates[-1]:.2f} design-years/s; closure {worst:.0e}",
+        )
     said("gain of the second core", f"{rates[1] / rates[0]:.2f} x (wanted rate: 3)")
 
 
@@ -192,7 +198,9 @@ def design(k: int) -> BoxOven:
     """One of many: tilt, wool, mirror and seal differ."""
     wall = [OVEN.wall[0], WallLayer(material="sheep-wool", thickness_m=0.02 + 0.01 * (k % 7)), OVEN.wall[-1]]
     mirror = FlapMirror(length_m=0.3 + 0.05 * (k % 5), angle_deg=95 + 5 * (k % 6))
-    return OVEN.model_copy(update={"tilt_deg": 10 + 2.0 * (k % 21), "wall": wall, "mirror": mirror, "seal_gap_mm": 0.2 + 0.1 * (k % 9)})
+    return OVEN.model_copy(
+        update={"tilt_deg": 10 + 2.0 * (k % 21), "wall": wall, "mirror": mirror, "seal_gap_mm": 0.2 + 0.1 * (k % 9)}
+    )
 
 
 def first_calls() -> None:
@@ -204,10 +212,15 @@ def first_calls() -> None:
     with tempfile.TemporaryDirectory() as cache:
         env = {**os.environ, "NUMBA_CACHE_DIR": cache}
         cold, warm = (
-            float(subprocess.run([sys.executable, "-c", code], env=env, capture_output=True, text=True, check=True).stdout)
+            float(
+                subprocess.run([sys.executable, "-c", code], env=env, capture_output=True, text=True, check=True).stdout
+            )
             for _ in range(2)
         )
-    said("first call compiled / first call from the cache", f"{cold:.1f} s / {warm:.2f} s = {cold / warm:.1f} (wanted: 5)")
+    said(
+        "first call compiled / first call from the cache",
+        f"{cold:.1f} s / {warm:.2f} s = {cold / warm:.1f} (wanted: 5)",
+    )
 
 
 def rays_speed() -> None:
@@ -230,11 +243,20 @@ def api_speed() -> None:
             spent = []
             for k in range(15):
                 spec = build.model_copy(update={"height_m": 0.24 + 0.002 * k}).model_dump(mode="json")
-                body = {"site_id": 1, "spot": "terrace", "spec": spec, "load": STEW.model_dump(mode="json"), "day": "2025-06-12"}
+                body = {
+                    "site_id": 1,
+                    "spot": "terrace",
+                    "spec": spec,
+                    "load": STEW.model_dump(mode="json"),
+                    "day": "2025-06-12",
+                }
                 begun = time.perf_counter()
                 assert client.post("/api/twin/day", json=body).status_code == 200
                 spent.append(time.perf_counter() - begun)
-            said(f"changed dimension, day answered by the API, {words}, median of 15", f"{median(spent[2:]) * 1e3:.0f} ms (wanted: 150)")
+            said(
+                f"changed dimension, day answered by the API, {words}, median of 15",
+                f"{median(spent[2:]) * 1e3:.0f} ms (wanted: 150)",
+            )
         app.config["DATABASE"].close()
 
 

@@ -8,10 +8,11 @@ import pytest
 from click.testing import CliRunner
 
 from drylamp.cli import main, running_clock
-from drylamp.demo.scenario import demo_now, example_case
+from drylamp.demo.scenario import demo_now, example_case, example_samples
 
 ROOT = Path(__file__).parent.parent
 EXAMPLE = ROOT / "examples" / "oven-box.json"
+SAMPLES = ROOT / "examples" / "samples-lids.json"
 
 
 def call(*words: str):
@@ -39,8 +40,18 @@ def test_run_prints_the_outcome(tmp_path):
     assert float(rows[900]["tray_c"]) > 80
 
 
-def test_example_is_the_scenarios():
+def test_examples_are_the_scenarios():
     assert json.loads(EXAMPLE.read_text()) == example_case().model_dump(mode="json")
+    assert json.loads(SAMPLES.read_text()) == example_samples().model_dump(mode="json")
+
+
+def test_run_of_samples_prints_an_outcome_too():
+    result = call("run", str(SAMPLES))
+    assert result.exit_code == 0, result.output
+    outcome = json.loads(result.stdout)
+    assert outcome["energy_closure"] < 1e-9
+    assert "samples" in outcome["account_titles"]
+    assert {c["node"] for c in outcome["curves"]} >= {"sample-bare", "sample-optical", "board"}
 
 
 def write(tmp_path: Path, **changes: object) -> str:

@@ -4,13 +4,16 @@ import json
 import urllib.request
 
 import numpy as np
+import pytest
 from click.testing import CliRunner
 
 from drylamp.cli import main
 from drylamp.core.sky.weather import ClearDay
 from drylamp.core.trials.facts import ChannelFacts, TrialFacts
-from drylamp.demo.scenario import OVEN, TERRACE, demo_now
+from drylamp.core.twin import Adjustments
+from drylamp.demo.scenario import OVEN, TERRACE, WATER, demo_now
 from drylamp.instruments.logger import Truth, samples
+from tests.core.making import blank, channel, filled, minutes_after
 from tests.serving import Server
 
 FACTS = TrialFacts(
@@ -44,6 +47,57 @@ def test_drop_outs_leave_gaps():
     assert 60 < len(values(Truth(drop_out=0.3))) < 105
 
 
+QUANTITIES = {
+    "sun": ("sun", "pyranometer", 300, 1100), "wind": ("wind", "anemometer", 0.5, 5), "humidity": ("air", "humidity-probe", 0.1, 1),
+    "mass": ("load", "scale", 2.0, 3.2), "moisture": ("load", "moisture-meter", 0.08, 0.4), "flow": ("loop", "flow-meter", 0.01, 0.06),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("quantity", QUANTITIES)
+def test_every_stand_in_reads_its_quantity_and_scatters(quantity: str):
+    node, instrument, low, high = QUANTITIES[quantity]
+    one = channel(node, instrument, channel="x")
+    found = filled(
+        blank([one], load=WATER), Truth(adjustments=Adjustments(), seed=3), [(5.0 * k, "x") for k in range(40)]
+    )
+    read = np.array(found.channels[0].values)
+    assert len(read) == 40
+    assert (read > low).all()
+    assert (read < high).all()
+    assert np.std(np.diff(read)) > 0
+
+
+def test_a_pot_on_the_scale_loses_its_steam():
+    hot = WATER.model_copy(update={"start_c": 90.0, "food_kg": 0.5, "lid": "none"})
+    facts = blank([channel("load", "scale", channel="x")], load=hot)
+    quiet = (
+        filled(facts, Truth(adjustments=Adjustments(), seed=3), [(30.0 * k, "x") for k in range(8)]).channels[0].values
+    )
+    assert quiet[0] - quiet[-1] > 0.02
+
+
+def test_a_clock_that_is_off_stamps_off():
+    facts = blank([channel("tray")])
+    right, wrong = (
+        filled(facts, Truth(seed=1, clock_minutes=m), [(0.0, "tray"), (10.0, "tray")]).channels[0] for m in (0.0, -60.0)
+    )
+    assert (right.times[0] - wrong.times[0]).total_seconds() == 3600
+    assert right.values == wrong.values
+
+
+def test_gusts_and_clouds_leave_their_mark():
+    start = demo_now()
+    facts = blank([channel("tray"), channel("sun", "pyranometer"), channel("wind", "anemometer")], start=start)
+    plan = [(2.0 * k, n) for k in range(30) for n in ("tray", "sun", "wind")]
+    calm = filled(facts, Truth(seed=1), plan)
+    rough = filled(facts, Truth(seed=1, gusts=(minutes_after(20, start),), clouds=(minutes_after(40, start),)), plan)
+    sun, wind = (
+        [np.array(f.of_node(n, q).values) for f in (calm, rough)] for n, q in (("sun", "sun"), ("wind", "wind"))
+    )
+    assert (sun[1] < 0.5 * sun[0]).sum() == 4
+    assert (wind[1] > wind[0] + 2).sum() in (1, 2)
+
+
 def get(url: str) -> dict:
     with urllib.request.urlopen(url, timeout=20) as answer:
         return json.load(answer)
@@ -63,6 +117,13 @@ def test_logger_posts_into_a_running_trial(tmp_path):
         assert {r["source"] for r in after["readings"]} == {"hand", "logger"}
         again = CliRunner().invoke(main, [*words[:-1], "1"])
         assert "9 readings acknowledged" in again.output
+        lines = CliRunner().invoke(main, [*words[:-1], "1", "--csv", "--token", after["token"]])
+        assert "9 readings acknowledged" in lines.output
+        locked = CliRunner().invoke(main, [*words, "--token", "wrong"])
+        assert locked.exit_code == 2
+        assert "does not open trial 4" in locked.stderr
+        none = CliRunner().invoke(main, ["stand-in", "pyranometer", *words[2:]])
+        assert "no channel of that quantity" in none.output
         wrong = CliRunner().invoke(main, [*words[:5], "99"])
         assert wrong.exit_code == 2
         assert "no trial 99" in wrong.stderr

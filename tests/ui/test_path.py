@@ -186,7 +186,7 @@ def test_reading_is_kept_while_the_server_is_away(browser: Browser, own_server: 
     made.close()
 
 
-CSV = "time;tray °F\n2025-06-12 12:01;150,8\n2025-06-12 12:02;152,6\n2025-06-12 12:01;99,0\n2025-06-12 12:03;155,3\n"
+CSV = "time;tray °F\n2025-06-12 12:01;150,8\n2025-06-12 12:02;152,6\nnoon;99,0\n2025-06-12 12:03;155,3\n2025-06-12 11:58;140,0\n"
 
 
 def test_csv_import_with_preview(refused: Driver, tmp_path: Path):
@@ -194,9 +194,14 @@ def test_csv_import_with_preview(refused: Driver, tmp_path: Path):
     path.write_text(CSV)
     refused.open("/trials/4")
     refused.page.get_by_label("readings file").set_input_files(path)
-    refused.sees("3 readings, columns split by “;”, decimal comma")
-    refused.sees("row 4: time 2025-06-12 12:01 is not after the row before it")
+    refused.sees("4 readings, columns split by “;”, decimal comma")
+    refused.sees("row 4: time 'noon' cannot be read")
+    refused.sees("At row 6 the clock goes back by 5 min.")
     expect(refused.page.get_by_label("Unit of tray °F")).to_have_value("F")
+    refused.button("Import", exact=True).click()
+    refused.sees("Answer with one of: shift, keep, leave-out")
+    refused.page.get_by_label("Needs an answer").select_option("leave-out")
+    refused.sees("is stamped before rows above it")
     refused.button("Import", exact=True).click()
     refused.sees("nothing was written")
     refused.page.get_by_label("import the others without them").check()

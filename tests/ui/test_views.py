@@ -11,7 +11,7 @@ pytestmark = pytest.mark.ui
 
 VIEWS = {
     "/sites/1/yard": "What the yard can do today",
-    "/sites/1/new": "A new box oven",
+    "/sites/1/new": "A new build",
     "/sites/1/place": "Usual clear days by month",
     "/sites/1/shelf": "Flat black stove paint",
     "/builds/1/aim": "Schools of tilt",
@@ -20,6 +20,13 @@ VIEWS = {
     "/builds/1/trials": "Trials of Hatbox oven",
     "/builds/1/verdict?trial=1": "How sure",
     "/trials/4": "Readings from a file",
+    "/builds/2/make": "Samples, as they lie",
+    "/builds/2/forecast": "Samples only want reading",
+    "/builds/2/trials": "Trials of Tin lids",
+    "/builds/2/verdict": "rounds counted",
+    "/builds/3/make": "Samples, as they lie",
+    "/builds/3/verdict": "Scaled to a wall",
+    "/trials/5": "Ended",
 }
 
 
@@ -31,7 +38,17 @@ def test_view_passes_axe_by_day(looking: Driver, axe_source: str, path: str):
     assert looking.axe(axe_source) == []
 
 
-@pytest.mark.parametrize("path", ["/builds/1/make", "/builds/1/forecast", "/trials/4", "/builds/1/verdict?trial=2"])
+@pytest.mark.parametrize(
+    "path",
+    [
+        "/builds/1/make",
+        "/builds/1/forecast",
+        "/trials/4",
+        "/builds/1/verdict?trial=2",
+        "/builds/2/verdict",
+        "/builds/2/make",
+    ],
+)
 def test_view_passes_axe_at_dusk(looking: Driver, axe_source: str, path: str):
     looking.open("/sites/1/yard")
     looking.button("Dusk").click()

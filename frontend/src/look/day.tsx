@@ -16,6 +16,7 @@ interface Day {
   isNow: boolean;
   domain: [number, number] | null;
   setDay: (day: string) => void;
+  /** Move by days; quick presses add up. */
   moveDay: (days: number) => void;
   setLamp: (instant: number) => void;
   /** Move the lamp by minutes; quick presses add up. */
@@ -82,9 +83,11 @@ export function DayProvider({ siteId, site, now, children }: Props) {
   );
 
   const latest = useRef(lamp);
+  const latestDay = useRef(day);
   useEffect(() => {
     latest.current = lamp;
-  }, [lamp]);
+    latestDay.current = day;
+  }, [lamp, day]);
   const setLamp = useCallback(
     (instant: number) => {
       if (!domain) return;
@@ -105,8 +108,8 @@ export function DayProvider({ siteId, site, now, children }: Props) {
       domain,
       setDay: (next) => change({ day: next === today ? null : next }),
       moveDay: (days) => {
-        const next = shiftDay(day, days);
-        change({ day: next === today ? null : next });
+        latestDay.current = shiftDay(latestDay.current, days);
+        change({ day: latestDay.current === today ? null : latestDay.current });
       },
       setLamp,
       moveLamp: (minutes) => setLamp(latest.current + minutes * 60_000),

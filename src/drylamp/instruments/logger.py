@@ -26,7 +26,7 @@ from drylamp.core.sky.sun import Array
 from drylamp.core.sky.weather import Weather
 from drylamp.core.trials.beside import PREHEAT_S, stands
 from drylamp.core.trials.facts import ChannelFacts, TrialFacts
-from drylamp.core.trials.instruments import BASE_UNIT, Quantity, out_of_base
+from drylamp.core.trials.instruments import BASE_UNIT, RELATIVE, Quantity, out_of_base
 from drylamp.core.trials.own_weather import trial_weather
 from drylamp.core.trials.protocols import PROTOCOLS
 from drylamp.core.twin import Adjustments, Run, prepare
@@ -109,6 +109,8 @@ def read_plan(site: Site, build: BuildSpec, facts: TrialFacts, truth: Truth, pla
         if lost or np.isnan(true):
             continue
         scatter = truth.noise_k if channel.quantity == "temperature" else channel.doubt / 4.0
+        if channel.quantity in RELATIVE:
+            scatter *= abs(true)
         drift = truth.drift_k_h * minute / 60.0 if channel.quantity == "temperature" else 0.0
         moment = datetime.fromtimestamp(second + 60.0 * truth.clock_minutes, UTC)
         yield Sample(name, moment, round(true + off[name] + scatter * noise + drift, 4))

@@ -87,14 +87,17 @@ def list_readings(
     db: sqlite3.Connection, trial_id: int, last: int | None = None, withdrawn_too: bool = False
 ) -> list[ReadingRow]:
     """Readings in time; only so many of the latest where ``last`` is given, withdrawn ones only where asked for."""
-    rows = db.execute(
-        f"""
-        SELECT {COLUMNS} FROM reading WHERE trial_id = :t AND (withdrawn_at IS NULL OR :too)
-        ORDER BY time_ms DESC, channel DESC LIMIT :last
-        """,
-        {"t": trial_id, "last": -1 if last is None else last, "too": withdrawn_too},
-    ).fetchall()
-    return [ReadingRow(**dict(row)) for row in reversed(rows)]
+    rows: list[sqlite3.Row] = []
+    for (channel,) in db.execute("SELECT name FROM channel WHERE trial_id = :t", {"t": trial_id}).fetchall():
+        rows += db.execute(  # channel by channel, so that the latest are found along the key
+            f"""
+            SELECT {COLUMNS} FROM reading WHERE trial_id = :t AND channel = :c AND (withdrawn_at IS NULL OR :too)
+            ORDER BY time_ms DESC LIMIT :last
+            """,
+            {"t": trial_id, "c": channel, "last": -1 if last is None else last, "too": withdrawn_too},
+        ).fetchall()
+    found = sorted((ReadingRow(**dict(row)) for row in rows), key=lambda r: (r.time_ms, r.channel))
+    return found if last is None else found[-last:]
 
 
 @dataclass(frozen=True)
@@ -115,7 +118,9 @@ def series(
 ) -> Series:
     """A channel's readings that are neither withdrawn nor set aside."""
     marks = ", ".join("?" * len(SET_ASIDE))
-    rows = db.execute(
+    plain = db.cursor()
+    plain.row_factory = None  # a hundred thousand rows come as bare tuples
+    rows = plain.execute(
         f"""
         SELECT time_ms, value, doubt FROM reading
         WHERE trial_id = ? AND channel = ? AND time_ms BETWEEN ? AND ? AND withdrawn_at IS NULL AND flag_code NOT IN ({marks})
@@ -123,7 +128,7 @@ def series(
         """,
         (trial_id, channel, -(2**62) if from_ms is None else from_ms, 2**62 if to_ms is None else to_ms, *SET_ASIDE),
     ).fetchall()
-    table = np.array([tuple(row) for row in rows], dtype=float).reshape(-1, 3)
+    table = np.array(rows, dtype=float).reshape(-1, 3)
     return Series(table[:, 0].astype(np.int64), table[:, 1], table[:, 2])
 
 

@@ -109,6 +109,10 @@ INSTRUMENTS: dict[str, Instrument] = {
 }  # fmt: skip
 
 
+RELATIVE: frozenset[Quantity] = frozenset(i.quantity for i in INSTRUMENTS.values() if i.relative)
+"""Quantities whose doubt is a share of the reading."""
+
+
 def find_instrument(name: str) -> Instrument:
     """Return the instrument of that name.
 

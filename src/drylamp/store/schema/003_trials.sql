@@ -27,6 +27,7 @@ INSERT INTO reading_new
     SELECT trial_id, channel, time_ms, value_c, NULL, typed, unit, source, flag_code, flag_text, withdrawn_at FROM reading;
 DROP TABLE reading;
 ALTER TABLE reading_new RENAME TO reading;
+CREATE INDEX reading_flagged ON reading (trial_id, flag_code) WHERE flag_code <> '';
 
 ALTER TABLE event ADD COLUMN channel TEXT NOT NULL DEFAULT '';
 ALTER TABLE event ADD COLUMN uid TEXT;
