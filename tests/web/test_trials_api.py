@@ -214,6 +214,14 @@ def test_import_can_add_a_channel(client, trial):
     assert "walls" in [c["name"] for c in shown(client, trial)["channels"]]
 
 
+def test_a_trial_says_whether_it_can_be_judged(client, trial):
+    assert shown(client, trial)["can_judge"] is False
+    post_readings(client, trial, [("control", 1, 30.0), ("tray", 2, 900.0)])
+    assert shown(client, trial)["can_judge"] is False
+    post_readings(client, trial, [("tray", 3, 30.0)])
+    assert shown(client, trial)["can_judge"] is True
+
+
 def test_verdict_needs_a_reading(client, trial):
     assert "no reading" in problem(client.get(f"/api/trials/{trial['id']}/verdict"), 422)["detail"]
 

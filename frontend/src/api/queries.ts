@@ -161,7 +161,7 @@ export const compareQuery = (id: number, control: number, node: string) =>
   });
 
 /** How many things a verdict stands on; a new one asks for a new verdict. */
-export const markOf = (trial: TrialView): number => trial.reading_count + 1000 * trial.events.length + trial.channels.filter((c) => c.calibration).length;
+export const markOf = (trial: TrialView): number => trial.reading_count + 1000 * trial.events.length + trial.channels.filter((c) => c.calibration || c.is_control).length;
 
 export const verdictQuery = (id: number, mark: number, wallM2 = 1) =>
   queryOptions({

@@ -3857,6 +3857,11 @@ export interface components {
             build_name: string;
             /** Build Revision */
             build_revision: number;
+            /**
+             * Can Judge
+             * @description There is a reading inside the build to hold beside the twin
+             */
+            can_judge: boolean;
             /** Channels */
             channels: components["schemas"]["ChannelView"][];
             /** Counts */

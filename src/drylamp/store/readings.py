@@ -141,6 +141,20 @@ def counts(db: sqlite3.Connection, trial_id: int) -> dict[str, int]:
     return {row[0]: int(row[1]) for row in rows}
 
 
+def any_usable(db: sqlite3.Connection, trial_id: int, channels: list[str]) -> bool:
+    """Whether one of the channels has a reading that is neither withdrawn nor set aside."""
+    marks, names = ", ".join("?" * len(SET_ASIDE)), ", ".join("?" * len(channels))
+    row = db.execute(
+        f"""
+        SELECT EXISTS (
+            SELECT 1 FROM reading WHERE trial_id = ? AND channel IN ({names}) AND withdrawn_at IS NULL AND flag_code NOT IN ({marks})
+        )
+        """,
+        (trial_id, *channels, *SET_ASIDE),
+    ).fetchone()
+    return bool(row[0])
+
+
 def count_flagged(db: sqlite3.Connection, trial_id: int) -> dict[str, int]:
     """How many readings carry each flag."""
     rows = db.execute(

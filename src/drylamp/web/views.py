@@ -11,7 +11,7 @@ import numpy as np
 from drylamp.core.air.moist import boiling_c
 from drylamp.core.builds.kinds import BuildSpec
 from drylamp.core.sky.site import Site
-from drylamp.core.trials.facts import ChannelFacts, EventFacts, TrialFacts
+from drylamp.core.trials.facts import WEATHER_NODES, ChannelFacts, EventFacts, TrialFacts
 from drylamp.core.trials.instruments import infrared_c, surface_seen
 from drylamp.core.trials.protocols import PROTOCOLS, next_reading_minute
 from drylamp.core.trials.rounds import next_in_round
@@ -161,12 +161,21 @@ def trial_view(db: sqlite3.Connection, row: TrialRow, whole: bool, now: datetime
         reading_count=sum(counts.values()),
         counts=counts,
         flagged=readings.count_flagged(db, row.id) if whole else {},
+        can_judge=readings.any_usable(db, row.id, _inside(row)),
         rounds_done=done,
         next_reading=due,
         read_next=next_in_round(order, recent, now.timestamp()) if running and protocol.in_rounds else None,
         round_order=order,
         token=row.token,
     )
+
+
+def _inside(row: TrialRow) -> list[str]:
+    """Channels that read the build and not its weather or a control."""
+    return [
+        c.name for c in row.channels
+        if c.quantity == "temperature" and not c.is_control and c.node not in WEATHER_NODES
+    ]  # fmt: skip
 
 
 def _photo_view(row: PhotoRow) -> PhotoView:

@@ -18,8 +18,9 @@ export function Path({ state, open }: { state: BuildState; open: string }) {
   const build = state.build!;
   const { spec } = state.draft!;
   const trials = useQuery(trialsQuery(build.id)).data ?? [];
-  const judged = trials.find((t) => t.ended !== null) ?? trials[0];
-  const verdict = useQuery({ ...verdictQuery(judged?.id ?? 0, judged ? markOf(judged) : 0), enabled: (judged?.reading_count ?? 0) > 0 }).data;
+  const read = trials.filter((t) => t.can_judge);
+  const judged = read.find((t) => t.ended !== null) ?? read[0];
+  const verdict = useQuery({ ...verdictQuery(judged?.id ?? 0, judged ? markOf(judged) : 0), enabled: judged !== undefined }).data;
   const today = state.outcome?.days[0];
   const main = verdict?.channels.find((c) => c.node === "contents") ?? verdict?.channels[0];
 

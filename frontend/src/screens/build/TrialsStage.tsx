@@ -34,7 +34,7 @@ export function TrialsStage({ state }: { state: BuildState }) {
             <span>{trial.weather.sky ?? "clear"} sky</span>
             <span>revision {trial.build_revision}</span>
             <Box component="span" sx={{ fontWeight: 700 }}>{trial.ended === null ? "running" : ""}</Box>
-            {trial.reading_count > 0 && <MuiLink component={Link} to={`/builds/${build.id}/verdict?trial=${trial.id}`} color="inherit">verdict</MuiLink>}
+            {trial.can_judge && <MuiLink component={Link} to={`/builds/${build.id}/verdict?trial=${trial.id}`} color="inherit">verdict</MuiLink>}
           </Box>
         ))}
       </Box>

@@ -26,7 +26,7 @@ export function VerdictStage({ state }: { state: BuildState }) {
   const [params, setParams] = useSearchParams();
   const [wall, setWall] = useState(1);
   const { data: trials } = useQuery(trialsQuery(state.build!.id));
-  const read = (trials ?? []).filter((t) => t.reading_count > 0);
+  const read = (trials ?? []).filter((t) => t.can_judge);
   const chosen = read.find((t) => t.id === Number(params.get("trial"))) ?? read.find((t) => t.ended !== null) ?? read[0];
   const trial = useQuery({ ...trialQuery(chosen?.id ?? 0), enabled: chosen !== undefined }).data;
   const verdict = useQuery({ ...verdictQuery(chosen?.id ?? 0, trial ? markOf(trial) : 0, wall), enabled: trial !== undefined });

@@ -21,7 +21,7 @@ export function Countdown({ trial }: { trial: TrialView }) {
   const words = free
     ? "Read whenever you like"
     : left === null
-      ? "All planned readings are in"
+      ? `All planned readings are in. ${trial.protocol.end_rule}`
       : left <= 0
         ? `Read now (due ${clockTime(due!, site.time_zone)})`
         : `Next reading at ${clockTime(due!, site.time_zone)}`;

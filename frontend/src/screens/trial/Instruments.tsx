@@ -1,4 +1,4 @@
-import { Box, TextField, Typography } from "@mui/material";
+import { Box, Checkbox, FormControlLabel, TextField, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, asProblem, client, type ChannelView, type TrialBook, type TrialView } from "../../api/client";
@@ -45,6 +45,7 @@ function ChannelRow({ channel, book, onChange }: { channel: ChannelView; book: T
             <NumberField label="Showed in boiling water" value={channel.calibration?.boil_c ?? null} quantity="temperature" hint="boiling here is worked out" onCommit={(v) => set("boil_c", v)} />
           </>
         )}
+        <FormControlLabel label="others are held against it" control={<Checkbox size="small" checked={channel.is_control ?? false} onChange={(_, on) => onChange({ is_control: on })} />} />
         {channel.instrument === "infrared" && <NumberField label="Set to an emittance of" value={channel.set_to ?? 0.95} quantity="plain" onCommit={(set_to) => onChange({ set_to })} />}
       </Box>
     </Box>

@@ -41,13 +41,13 @@ export default function TrialScreen() {
 function Beside({ trial }: { trial: TrialView }) {
   const { site } = useDay();
   const book = useQuery(bookQuery).data!;
-  const verdict = useQuery({ ...verdictQuery(trial.id, markOf(trial)), enabled: trial.reading_count > 0 }).data;
+  const verdict = useQuery({ ...verdictQuery(trial.id, markOf(trial)), enabled: trial.can_judge }).data;
   return (
     <Box sx={{ minWidth: 0 }}>
       <Typography variant="h1">{trial.name}</Typography>
       <Typography variant="body2">
         <MuiLink component={Link} to={`/builds/${trial.build_id}/trials`} color="inherit">{trial.build_name}</MuiLink>, {trial.protocol.title}, started {dateTimeWords(trial.started, site.time_zone)}, noted sky: {trial.weather.sky ?? "clear"}
-        {trial.reading_count > 0 && <>; <MuiLink component={Link} to={`/builds/${trial.build_id}/verdict?trial=${trial.id}`} color="inherit">verdict</MuiLink></>}
+        {trial.can_judge && <>; <MuiLink component={Link} to={`/builds/${trial.build_id}/verdict?trial=${trial.id}`} color="inherit">verdict</MuiLink></>}
       </Typography>
       {trial.reading_count > 0 && <TrialChart trial={trial} verdict={verdict} zone={site.time_zone} height={280} />}
       <Log trial={trial} />

@@ -185,14 +185,12 @@ def _arrows(build: Coupons, frame: _Frame) -> list[Arrow]:
 
 def _dimensions(build: Coupons, frame: _Frame) -> list[Dimension]:
     across = build.board_size_m[0]
-    left, low = frame.plan_left, 0.02
+    left, low, over = frame.plan_left, 0.02, build.board_size_m[1] + 0.04
     first = left + build.spacing_m
     return [
-        Dimension(label="board", start=(left, low - 0.05), end=(left + across, low - 0.05), value_m=across),
-        Dimension(
-            label="sample", start=(first, low - 0.015), end=(first + build.width_m, low - 0.015), value_m=build.width_m,
-        ),
-    ]  # fmt: skip
+        Dimension(label="board", start=(left, low - 0.015), end=(left + across, low - 0.015), value_m=across),
+        Dimension(label="sample", start=(first, over), end=(first + build.width_m, over), value_m=build.width_m),
+    ]
 
 
 def _handles(build: Coupons, frame: _Frame) -> list[Handle]:
