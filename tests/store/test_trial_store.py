@@ -16,7 +16,7 @@ from drylamp.store import builds, calibrations, mappings, photos, readings, site
 from drylamp.store.builds import Draft
 from drylamp.store.database import Database, NotFoundError, StoreError, migrations, statements
 from drylamp.store.photos import NewPhoto
-from drylamp.store.readings import ReadingRow
+from drylamp.store.readings import ReadingRow, Tally
 from drylamp.store.trials import ChannelRow, TrialRow
 
 NOW = "2025-06-12T10:00:00+00:00"
@@ -74,7 +74,7 @@ def test_series_leave_out_what_is_set_aside_and_withdrawn(db):
     assert kept.value.tolist() == [20.0, 22.0]
     assert readings.series(db, number, "tray", 1, 9).time_ms.tolist() == [2]
     assert readings.series(db, number, "sun").value.shape == (0,)
-    assert readings.counts(db, number) == {"tray": 7}
+    assert readings.tallies(db, number) == {"tray": Tally(7, 20.0 + 21 + 22 + 23 + 25 + 26, 9)}
     assert readings.count_flagged(db, number) == {
         "stuck": 1,
         "jump": 1,

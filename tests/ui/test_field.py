@@ -196,6 +196,11 @@ def test_swapped_leads_are_put_back_by_one_tap(field: Driver):
     field.sees("the readings are put back")
     expect(field.page.get_by_text("were the leads swapped")).to_have_count(0)
     field.sees(re.compile("As good as its twin"))
+    field.open(f"/trials/{trial['id']}")
+    field.page.get_by_role("button", name=re.compile("^take back swapped")).click()
+    field.sees("Event taken back.")
+    field.open(f"/builds/1/verdict?trial={trial['id']}")
+    field.sees(re.compile("were the leads swapped"))
 
 
 def test_a_closer_look_shows_every_reading(field: Driver):

@@ -1,5 +1,5 @@
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
-import { answered, client, type Section, type TrialView, type TwinRequest } from "./client";
+import { answered, client, type Section, type TwinRequest } from "./client";
 
 /** Query keys and fetchers, made together; one definition per question. */
 export const nowQuery = queryOptions({
@@ -131,8 +131,8 @@ export const runningQuery = queryOptions({
   refetchInterval: 30_000,
 });
 
-/** The readings of a stretch of a trial; ``mark`` changes when there is something new to draw. */
-export const seriesQuery = (id: number, mark: number, stretch: [number, number] | null, points: number) =>
+/** The readings of a stretch of a trial; the trial's own mark says when there is something new to draw. */
+export const seriesQuery = (id: number, mark: string, stretch: [number, number] | null, points: number) =>
   queryOptions({
     queryKey: ["series", id, mark, stretch, points],
     queryFn: ({ signal }) =>
@@ -145,7 +145,7 @@ export const seriesQuery = (id: number, mark: number, stretch: [number, number] 
     placeholderData: keepPreviousData,
   });
 
-export const fitQuery = (id: number, mark: number, parameters: string[]) =>
+export const fitQuery = (id: number, mark: string, parameters: string[]) =>
   queryOptions({
     queryKey: ["fit", id, mark, parameters],
     queryFn: () => answered(client.POST("/api/trials/{id}/fit", { params: { path: { id } }, body: { parameters } })),
@@ -160,10 +160,7 @@ export const compareQuery = (id: number, control: number, node: string) =>
     retry: false,
   });
 
-/** How many things a verdict stands on; a new one asks for a new verdict. */
-export const markOf = (trial: TrialView): number => trial.reading_count + 1000 * trial.events.length + trial.channels.filter((c) => c.calibration || c.is_control).length;
-
-export const verdictQuery = (id: number, mark: number, wallM2 = 1) =>
+export const verdictQuery = (id: number, mark: string, wallM2 = 1) =>
   queryOptions({
     queryKey: ["verdict", id, mark, wallM2],
     queryFn: () => answered(client.GET("/api/trials/{id}/verdict", { params: { path: { id }, query: { wall_m2: wallM2 } } })),

@@ -3880,6 +3880,11 @@ export interface components {
             /** Id */
             id: number;
             load: components["schemas"]["PotLoad"] | null;
+            /**
+             * Mark
+             * @description Changes with whatever a chart or a verdict of the trial stands on
+             */
+            mark: string;
             /** Name */
             name: string;
             /** Next Reading */

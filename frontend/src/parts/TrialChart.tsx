@@ -2,7 +2,7 @@ import { Box, Button, Typography, useTheme } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { SeriesAnswer, TrialView, Verdict } from "../api/client";
-import { markOf, seriesQuery } from "../api/queries";
+import { seriesQuery } from "../api/queries";
 import { usePrefs } from "../look/prefs";
 import { withUnit } from "../look/units";
 import { useCurveColours } from "../screens/build/ForecastStage";
@@ -29,7 +29,7 @@ export function trialDomain(verdict: Verdict): [number, number] {
 export function TrialChart({ trial, verdict, zone, height }: Props) {
   const { ink } = useTheme();
   const [stretch, setStretch] = useState<[number, number] | null>(null);
-  const series = useQuery(seriesQuery(trial.id, markOf(trial), stretch, POINTS));
+  const series = useQuery(seriesQuery(trial.id, trial.mark, stretch, POINTS));
   const colours = useCurveColours(trial.channels.map((c) => c.node));
   const colour = (node: string) => (colours[node] ?? { colour: ink.soft }).colour;
   const whole = wholeDomain(series.data, verdict, trial);

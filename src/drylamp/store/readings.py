@@ -132,13 +132,25 @@ def series(
     return Series(table[:, 0].astype(np.int64), table[:, 1], table[:, 2])
 
 
-def counts(db: sqlite3.Connection, trial_id: int) -> dict[str, int]:
-    """How many readings each channel has."""
+@dataclass(frozen=True)
+class Tally:
+    """A channel's readings in short: how many, the sum of their values, the last one's time."""
+
+    count: int
+    total: float
+    last_ms: int
+
+
+def tallies(db: sqlite3.Connection, trial_id: int) -> dict[str, Tally]:
+    """Each channel's readings in short; channels without any are left out."""
     rows = db.execute(
-        "SELECT channel, COUNT(*) FROM reading WHERE trial_id = :t AND withdrawn_at IS NULL GROUP BY channel",
+        """
+        SELECT channel, COUNT(*), TOTAL(value), MAX(time_ms) FROM reading
+        WHERE trial_id = :t AND withdrawn_at IS NULL GROUP BY channel
+        """,
         {"t": trial_id},
     )
-    return {row[0]: int(row[1]) for row in rows}
+    return {row[0]: Tally(int(row[1]), float(row[2]), int(row[3])) for row in rows}
 
 
 def any_usable(db: sqlite3.Connection, trial_id: int, channels: list[str]) -> bool:

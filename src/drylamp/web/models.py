@@ -456,6 +456,7 @@ class TrialView(Model):
     read_next: str | None = Field(description="Which channel comes next, in trials read in rounds")
     round_order: list[str]
     token: str
+    mark: str = Field(description="Changes with whatever a chart or a verdict of the trial stands on")
 
 
 class TrialQuery(Model):

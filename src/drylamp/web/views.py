@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 import sqlite3
 from collections.abc import Callable
 from datetime import UTC, datetime, timedelta
@@ -20,8 +21,8 @@ from drylamp.store import builds, calibrations, photos, readings, sites, trials
 from drylamp.store.builds import BuildRow
 from drylamp.store.calibrations import CalibrationRow
 from drylamp.store.photos import PhotoRow
-from drylamp.store.readings import ReadingRow
-from drylamp.store.trials import ChannelRow, TrialRow
+from drylamp.store.readings import ReadingRow, Tally
+from drylamp.store.trials import ChannelRow, EventRow, TrialRow
 from drylamp.web.models import (
     BuildView,
     CalibrationView,
@@ -126,7 +127,9 @@ def trial_view(db: sqlite3.Connection, row: TrialRow, whole: bool, now: datetime
     """A trial as shown, with its latest readings, events and photos when ``whole``."""
     protocol = PROTOCOLS[row.protocol]
     latest = readings.list_readings(db, row.id, LATEST) if whole or protocol.in_rounds else []
-    counts = readings.counts(db, row.id)
+    tallies = readings.tallies(db, row.id)
+    counts = {name: tally.count for name, tally in tallies.items()}
+    events = trials.list_events(db, row.id)
     started, order = from_ms(row.started_ms), round_order(row)
     done = _rounds(row, counts, order)
     minute = next_reading_minute(protocol, (now - started).total_seconds() / 60.0, done)
@@ -155,7 +158,7 @@ def trial_view(db: sqlite3.Connection, row: TrialRow, whole: bool, now: datetime
         readings=[reading_view(r, corrected(channels[r.channel], r.value, put_right)) for r in latest] if whole else [],
         events=[
             EventView(id=event.id, kind=event.kind, time=from_ms(event.time_ms), note=event.note, channel=event.channel)  # type: ignore[arg-type]
-            for event in (trials.list_events(db, row.id) if whole else [])
+            for event in (events if whole else [])
         ],
         photos=[_photo_view(photo) for photo in (photos.list_photos(db, row.id) if whole else [])],
         reading_count=sum(counts.values()),
@@ -167,7 +170,14 @@ def trial_view(db: sqlite3.Connection, row: TrialRow, whole: bool, now: datetime
         read_next=next_in_round(order, recent, now.timestamp()) if running and protocol.in_rounds else None,
         round_order=order,
         token=row.token,
+        mark=_mark(row, tallies, events),
     )
+
+
+def _mark(row: TrialRow, tallies: dict[str, Tally], events: list[EventRow]) -> str:
+    """Changes with whatever a chart or a verdict of the trial stands on."""
+    stood_on = repr((sorted(tallies.items()), events, row.channels))
+    return hashlib.blake2b(stood_on.encode(), digest_size=8).hexdigest()
 
 
 def _inside(row: TrialRow) -> list[str]:

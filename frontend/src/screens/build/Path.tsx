@@ -1,7 +1,7 @@
 import { Box, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { Link, useLocation } from "react-router";
-import { markOf, trialsQuery, verdictQuery } from "../../api/queries";
+import { trialsQuery, verdictQuery } from "../../api/queries";
 import { isCoupons } from "../../api/client";
 import { clockTime, compass } from "../../look/clock";
 import { useDay } from "../../look/day";
@@ -20,7 +20,7 @@ export function Path({ state, open }: { state: BuildState; open: string }) {
   const trials = useQuery(trialsQuery(build.id)).data ?? [];
   const read = trials.filter((t) => t.can_judge);
   const judged = read.find((t) => t.ended !== null) ?? read[0];
-  const verdict = useQuery({ ...verdictQuery(judged?.id ?? 0, judged ? markOf(judged) : 0), enabled: judged !== undefined }).data;
+  const verdict = useQuery({ ...verdictQuery(judged?.id ?? 0, judged?.mark ?? ""), enabled: judged !== undefined }).data;
   const today = state.outcome?.days[0];
   const main = verdict?.channels.find((c) => c.node === "contents") ?? verdict?.channels[0];
 

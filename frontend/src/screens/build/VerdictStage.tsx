@@ -2,7 +2,7 @@ import { Box, Button, Link as MuiLink, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useSearchParams } from "react-router";
-import { markOf, trialQuery, trialsQuery, verdictQuery } from "../../api/queries";
+import { trialQuery, trialsQuery, verdictQuery } from "../../api/queries";
 import { dateTimeWords } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
@@ -29,7 +29,7 @@ export function VerdictStage({ state }: { state: BuildState }) {
   const read = (trials ?? []).filter((t) => t.can_judge);
   const chosen = read.find((t) => t.id === Number(params.get("trial"))) ?? read.find((t) => t.ended !== null) ?? read[0];
   const trial = useQuery({ ...trialQuery(chosen?.id ?? 0), enabled: chosen !== undefined }).data;
-  const verdict = useQuery({ ...verdictQuery(chosen?.id ?? 0, trial ? markOf(trial) : 0, wall), enabled: trial !== undefined });
+  const verdict = useQuery({ ...verdictQuery(chosen?.id ?? 0, trial?.mark ?? "", wall), enabled: trial !== undefined });
   if (!trials) return <Waiting what="Opening the log" />;
   if (!chosen) return <Typography sx={{ p: 2 }}>No readings yet: start a trial, and the verdict follows.</Typography>;
   const pick = (id: string) => setParams((old) => { const next = new URLSearchParams(old); next.set("trial", id); return next; }, { replace: true });

@@ -25,7 +25,7 @@ export function EventKeys({ ref, trial, book, onNote }: Props) {
     asked?.asks === "spot" ? (site.spots ?? []).map((s) => ({ title: s.name, note: s.name }))
     : asked?.asks === "sky" ? book.sky_states.map((s) => ({ title: s, note: s }))
     : asked?.asks === "facing" ? [{ title: "to the sun", note: "" }]
-    : asked?.asks === "sample" ? samples.map((c) => ({ title: c.title, note: "", channel: c.node }))
+    : asked?.asks === "sample" ? [...samples.map((c) => ({ title: c.title, note: "", channel: c.node })), ...(samples.length === 0 ? [{ title: "this build", note: "" }] : [])]
     : [];
   return (
     <Box ref={ref}>

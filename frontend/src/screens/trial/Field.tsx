@@ -1,7 +1,6 @@
 import { Box, Button, Link as MuiLink, TextField, Typography } from "@mui/material";
-import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useRef, useState } from "react";
-import { answered, asProblem, client, type TrialBook, type TrialView } from "../../api/client";
+import { useRef, useState } from "react";
+import type { TrialBook, TrialView } from "../../api/client";
 import { clockTime, dateTimeWords } from "../../look/clock";
 import { useDay, useNow } from "../../look/day";
 import { useNotices } from "../../look/notices";
@@ -14,6 +13,7 @@ import { Keypad } from "./Keypad";
 import { PhotoButton } from "./Photos";
 import { useOutbox } from "./useOutbox";
 import { useReadingAlarm, useScreenAwake } from "./useReadingAlarm";
+import { useTrialChanges } from "./useTrialChanges";
 
 /** What a thumb needs in the sun, in one column. */
 export function Field({ trial, book }: { trial: TrialView; book: TrialBook }) {
@@ -24,7 +24,7 @@ export function Field({ trial, book }: { trial: TrialView; book: TrialBook }) {
   const [note, setNote] = useState("");
   const events = useRef<HTMLDivElement>(null);
   const pad = useRef<HTMLInputElement>(null);
-  const changes = useTrialChanges(trial);
+  const changes = useTrialChanges(trial.id);
   const { refresh, withdraw, unnote, finish } = changes;
   // In a round the probe walks on: what was picked by hand holds until the next value is kept.
   const channel = trial.channels.find((c) => c.name === picked) ?? trial.channels.find((c) => c.name === trial.read_next) ?? trial.channels[0]!;
@@ -108,41 +108,6 @@ function Alarm({ trial }: { trial: TrialView }) {
       <MuiLink href={`/api/trials/${trial.id}/readings.ics`} color="inherit">alarms for a phone that sleeps</MuiLink>
     </Box>
   );
-}
-
-function useTrialChanges(trial: TrialView) {
-  const cache = useQueryClient();
-  const notices = useNotices();
-  const path = { path: { id: trial.id } };
-  const refresh = useCallback(() => {
-    void cache.invalidateQueries({ queryKey: ["trial", trial.id] });
-    void cache.invalidateQueries({ queryKey: ["trials"] });
-    void cache.invalidateQueries({ queryKey: ["yard"] });
-  }, [cache, trial.id]);
-  const restore = useMutation({
-    mutationFn: (key: { channel: string; time: string }) => answered(client.POST("/api/trials/{id}/readings/restore", { params: path, body: { channel: key.channel, time: key.time } })),
-    onSuccess: refresh,
-  });
-  const withdraw = useMutation({
-    mutationFn: (key: { channel: string; time: string }) => answered(client.POST("/api/trials/{id}/readings/withdraw", { params: path, body: { channel: key.channel, time: key.time } })),
-    onSuccess: (_, key) => {
-      refresh();
-      notices.say("Reading taken back.", { label: "Bring it back", run: () => restore.mutate(key) });
-    },
-    onError: (error) => notices.warn(asProblem(error).message),
-  });
-  const unnote = useMutation({
-    mutationFn: (part: number) => answered(client.POST("/api/trials/{id}/events/{part_id}/withdraw", { params: { path: { id: trial.id, part_id: part } } })),
-    onSuccess: refresh,
-  });
-  const finish = useMutation({
-    mutationFn: (ended: boolean) => answered(client.POST("/api/trials/{id}/end", { params: path, body: { ended } })),
-    onSuccess: (_, ended) => {
-      refresh();
-      if (ended) notices.say("Trial ended.", { label: "Go on after all", run: () => finish.mutate(false) });
-    },
-  });
-  return { refresh, withdraw, unnote, finish };
 }
 
 /** Which channel the probe walks to, until the server has said so itself. */

@@ -1,12 +1,13 @@
-import { Box, Typography } from "@mui/material";
-import type { TrialView } from "../../api/client";
+import { Box, Button, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
+import type { TrialView } from "../../api/client";
 import { bookQuery } from "../../api/queries";
 import { clockTime } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
 import { inUserUnits } from "../../look/units";
 import { shownValue } from "./Field";
+import { useTrialChanges } from "./useTrialChanges";
 
 /** Readings and events, the latest first; odd ones say why. */
 const FLAG_WORDS: Record<string, string> = {
@@ -18,15 +19,16 @@ export function Log({ trial }: { trial: TrialView }) {
   const { site } = useDay();
   const { units } = usePrefs();
   const book = useQuery(bookQuery).data;
+  const changes = useTrialChanges(trial.id);
   if (!book) return null;
   const quantityOf = (name: string) => trial.channels.find((c) => c.name === name)?.quantity ?? "temperature";
   const titleOf = (name: string) => trial.channels.find((c) => c.name === name || c.node === name)?.title ?? name;
   const rows = [
     ...trial.readings.slice(-SHOWN).map((r) => ({
       at: r.time, text: `${titleOf(r.channel)} ${shownValue(r, quantityOf(r.channel), units, book)}`,
-      more: r.flag_text ? inUserUnits(r.flag_text, units) : r.unit === "F" ? `typed as ${r.typed} °F` : "", odd: r.flag_code !== "",
+      takeBack: () => changes.withdraw.mutate(r), more: r.flag_text ? inUserUnits(r.flag_text, units) : r.unit === "F" ? `typed as ${r.typed} °F` : "", odd: r.flag_code !== "",
     })),
-    ...trial.events.map((e) => ({ at: e.time, text: e.channel ? `${e.kind}: ${titleOf(e.channel)}` : e.kind, more: e.note, odd: false })),
+    ...trial.events.map((e) => ({ at: e.time, text: e.channel ? `${e.kind}: ${titleOf(e.channel)}` : e.kind, more: e.note, odd: false, takeBack: () => changes.unnote.mutate(e.id) })),
   ].sort((a, b) => Date.parse(b.at) - Date.parse(a.at));
   const flagged = Object.entries(trial.flagged);
   return (
@@ -39,7 +41,8 @@ export function Log({ trial }: { trial: TrialView }) {
         <Box component="ol" sx={{ listStyle: "none", p: 0, m: 0 }}>
           {rows.map((row) => (
             <Box component="li" key={`${row.at}${row.text}`} sx={(t) => ({ display: "flex", gap: 2, py: 0.25, borderBottom: `1px solid ${t.ink.rule}`, color: row.odd ? t.ink.stop : t.ink.ink })}>
-              <b>{clockTime(row.at, site.time_zone)}</b><span>{row.text}</span><span>{row.more}</span>
+              <b>{clockTime(row.at, site.time_zone)}</b><span>{row.text}</span><Box component="span" sx={{ flex: 1 }}>{row.more}</Box>
+              <Button variant="text" onClick={row.takeBack} aria-label={`take back ${row.text} of ${clockTime(row.at, site.time_zone)}`} sx={{ py: 0, minWidth: 0 }}>take back</Button>
             </Box>
           ))}
           {rows.length === 0 && <li>Nothing yet.</li>}

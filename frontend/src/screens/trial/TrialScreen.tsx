@@ -2,7 +2,7 @@ import { Box, Link as MuiLink, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
 import type { TrialView } from "../../api/client";
-import { bookQuery, markOf, trialQuery, verdictQuery } from "../../api/queries";
+import { bookQuery, trialQuery, verdictQuery } from "../../api/queries";
 import { dateTimeWords } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { Problem, Waiting } from "../../parts/Problem";
@@ -41,7 +41,7 @@ export default function TrialScreen() {
 function Beside({ trial }: { trial: TrialView }) {
   const { site } = useDay();
   const book = useQuery(bookQuery).data!;
-  const verdict = useQuery({ ...verdictQuery(trial.id, markOf(trial)), enabled: trial.can_judge }).data;
+  const verdict = useQuery({ ...verdictQuery(trial.id, trial.mark), enabled: trial.can_judge }).data;
   return (
     <Box sx={{ minWidth: 0 }}>
       <Typography variant="h1">{trial.name}</Typography>

@@ -8,7 +8,8 @@ from functools import cached_property, lru_cache
 import numpy as np
 
 from drylamp.core.builds.box_oven import BoxOven, WallLayer
-from drylamp.core.builds.box_oven_scene import panes_of, scene_of
+from drylamp.core.builds.box_oven_scene import scene_of
+from drylamp.core.builds.panes import panes_of
 from drylamp.core.loads.pot import PotLoad
 from drylamp.core.optics.booster import HingedMirror, image, patch
 from drylamp.core.optics.cavity import ENTRY_SAMPLES, Cavity, sobol, view_factors
@@ -54,7 +55,7 @@ def mirror_of(build: BoxOven) -> HingedMirror | None:
 def part_names(build: BoxOven, load: PotLoad | None) -> list[str]:
     """Parts that take up sun, in the order of the absorbed areas; cover-1 is the innermost sheet."""
     names = ["tray", "walls"] + (["pot"] if load is not None else [])
-    return names + [f"cover-{k + 1}" for k in range(len(panes_of(build)))]
+    return names + [f"cover-{k + 1}" for k in range(len(panes_of(build.skins)))]
 
 
 def box_faces(build: BoxOven, load: PotLoad | None, band: str) -> Faces:
@@ -65,7 +66,7 @@ def box_faces(build: BoxOven, load: PotLoad | None, band: str) -> Faces:
     """
     cavity = cavity_of(build, load)
     inner_view, areas = view_factors(cavity), cavity.areas_m2
-    sheets = len(panes_of(build))
+    sheets = len(panes_of(build.skins))
     count = 3 + 2 * sheets + 2
     sky, ground = count - 2, count - 1
     view = np.zeros((count, count))
@@ -101,7 +102,7 @@ def _band(build: BoxOven, load: PotLoad | None, band: str) -> tuple[Array, Array
     if band == "sun":
         pot = load.absorptance if load else 1.0
         inside = [tray.absorptance, lining.absorptance, pot]
-        skins = [_diffuse_skin(pane) for pane in reversed(panes_of(build))]
+        skins = [_diffuse_skin(pane) for pane in reversed(panes_of(build.skins))]
     else:
         pot = load.emittance if load else 1.0
         inside = [tray.emittance, lining.emittance, pot]
@@ -192,7 +193,7 @@ class BoxOptics:
                 lands[:, surface] = received[:, order[name]].sum(axis=1)
         parts = lands[:, [FLOOR, WALLS, POT]] @ self.shares
         on_cover = received[:, order["cover"]]
-        soaked = stack(panes_of(self.build), BIN_MIDDLE_COS).absorptance
+        soaked = stack(panes_of(self.build.skins), BIN_MIDDLE_COS).absorptance
         for k in range(len(soaked)):
             parts[:, parts.shape[1] - 1 - k] += on_cover @ soaked[k]
         return parts, on_cover.sum(axis=1)
@@ -210,7 +211,7 @@ class BoxOptics:
         """Follow light through the cover to floor, walls and pot and let it bounce there."""
         cosine = np.maximum(toward[:, 2], 0.0)
         met = lit_m2 * cosine
-        optics = stack(panes_of(self.build), cosine)
+        optics = stack(panes_of(self.build.skins), cosine)
         cavity = cavity_of(self.build, self.load)
         lands = landing(toward, reach, skew, mirror_m, in_patch, sobol(ENTRY_SAMPLES, 2), cavity.box, cavity.pot)
         through = (met * optics.transmittance)[:, None] * lands

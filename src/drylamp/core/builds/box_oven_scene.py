@@ -5,18 +5,13 @@ from __future__ import annotations
 import numpy as np
 
 from drylamp.core.builds.box_oven import BoxOven
+from drylamp.core.builds.panes import panes_of
 from drylamp.core.loads.pot import PotLoad
-from drylamp.core.optics.covers import Pane
 from drylamp.core.optics.scene import Cylinder, Facet, Scene, rectangle
 from drylamp.core.optics.shapes import box_inside, hinged_flap
 from drylamp.core.sky.sun import Array
 
 FLOOR, WALLS, POT, COVER = "floor", "walls", "pot", "cover"
-
-
-def panes_of(build: BoxOven) -> list[Pane]:
-    """The skins from the outermost in."""
-    return [Pane(skin.row.index, skin.row.extinction_per_m, skin.thickness_m) for skin in reversed(build.skins)]
 
 
 def scene_of(build: BoxOven, load: PotLoad | None) -> Scene:
@@ -29,7 +24,7 @@ def scene_of(build: BoxOven, load: PotLoad | None) -> Scene:
         "high-left": np.array([-half, length, top]),
     }
     across, up = corners["low-right"] - corners["low-left"], corners["high-left"] - corners["low-left"]
-    cover = rectangle(COVER, corners["low-left"], across, up, "cover", panes=tuple(panes_of(build)))
+    cover = rectangle(COVER, corners["low-left"], across, up, "cover", panes=tuple(panes_of(build.skins)))
     facets = [cover, *box_inside(build.width_m, length, top), *_flaps(build, corners)]
     pots: tuple[Cylinder, ...] = ()
     if load is not None:

@@ -10,20 +10,15 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from drylamp.core.builds.box_oven import Skin
 from drylamp.core.builds.coupons import Coupons
+from drylamp.core.builds.panes import panes_of
 from drylamp.core.loads.pot import PotLoad
-from drylamp.core.optics.covers import DIFFUSE_INCIDENCE_DEG, Pane, stack
+from drylamp.core.optics.covers import DIFFUSE_INCIDENCE_DEG, stack
 from drylamp.core.optics.spread import over_run
 from drylamp.core.optics.sun_plan import SunPlan
 from drylamp.core.sky.dome import plane_axes
 from drylamp.core.sky.sun import Array
 from drylamp.core.tables import absorber
-
-
-def panes_of(skins: list[Skin]) -> list[Pane]:
-    """Skins as optics sees them, outermost first."""
-    return [Pane(skin.row.index, skin.row.extinction_per_m, skin.thickness_m) for skin in reversed(skins)]
 
 
 def part_names(build: Coupons, load: PotLoad | None = None) -> list[str]:

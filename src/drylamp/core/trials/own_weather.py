@@ -16,14 +16,17 @@ from drylamp.core.sky.weather import SKY_INDEX, ClearDay, SkyState, Weather, cle
 from drylamp.core.trials.facts import ChannelFacts, TrialFacts
 
 STEP_S = 60.0
+LONG_S, LONG_STEP_S = 3 * 86400.0, 300.0
+"""Trials of weeks are run on coarser steps."""
 SANE = {"temperature": (-60.0, 60.0), "sun": (-20.0, 1800.0), "wind": (0.0, 80.0), "humidity": (0.0, 1.0)}
 
 
 def trial_weather(site: Site, facts: TrialFacts, start_s: float, end_s: float) -> Weather:
-    """The likely weather of a trial from an instant to another, on steps of a minute."""
-    begin = start_s - start_s % STEP_S
-    steps = max(2, math.ceil((end_s - begin) / STEP_S))
-    weather = _under_notes(site, facts, clear_days(site, _clear(facts.weather), begin, begin + steps * STEP_S, STEP_S))
+    """The likely weather of a trial from an instant to another, on steps of a minute (five in trials of weeks)."""
+    step_s = STEP_S if end_s - start_s <= LONG_S else LONG_STEP_S
+    begin = start_s - start_s % step_s
+    steps = max(2, math.ceil((end_s - begin) / step_s))
+    weather = _under_notes(site, facts, clear_days(site, _clear(facts.weather), begin, begin + steps * step_s, step_s))
     for channel in facts.channels:
         if not channel.is_control and channel.node in ("air", "sun", "wind") and len(channel.times) >= 2:
             weather = _laid(weather, channel)

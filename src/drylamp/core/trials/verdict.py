@@ -16,14 +16,13 @@ from drylamp.core.trials.compare import Comparison, Rise, TrialComparison, compa
 from drylamp.core.trials.facts import TrialFacts
 from drylamp.core.trials.finishes import FinishEstimate, WallLine, estimate_finishes, wall_of
 from drylamp.core.trials.fit import Fit, fit
-from drylamp.core.trials.own_weather import sky_notes
+from drylamp.core.trials.own_weather import LONG_S, sky_notes
 from drylamp.core.trials.protocols import PROTOCOLS
 from drylamp.core.trials.rounds import Fading, Ranking, fading, rank
 from drylamp.core.trials.suspicions import Suspicion, suspicions
 from drylamp.core.trials.yields import Figure, Found, figures_of
 
 CURVE_POINTS = 700
-LONG_S = 3 * 86400.0
 
 
 class TwinCurve(Model):

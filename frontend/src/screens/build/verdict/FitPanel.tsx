@@ -2,7 +2,7 @@ import { Box, Button, Checkbox, FormControlLabel, Typography } from "@mui/materi
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, asProblem, client, type Fit, type TrialView } from "../../../api/client";
-import { buildQuery, fitQuery, markOf } from "../../../api/queries";
+import { buildQuery, fitQuery } from "../../../api/queries";
 import { useNotices } from "../../../look/notices";
 import { usePrefs } from "../../../look/prefs";
 import { inUserUnits } from "../../../look/units";
@@ -23,7 +23,7 @@ export function FitPanel({ trial, first, state }: { trial: TrialView; first: Fit
   const cache = useQueryClient();
   const [picked, setPicked] = useState<string[]>(first.parameters.map((p) => p.name));
   const same = picked.join() === first.parameters.map((p) => p.name).join();
-  const again = useQuery({ ...fitQuery(trial.id, markOf(trial), picked), enabled: !same && picked.length >= 2 });
+  const again = useQuery({ ...fitQuery(trial.id, trial.mark, picked), enabled: !same && picked.length >= 2 });
   const fit = same ? first : (again.data ?? first);
   const build = state.build!;
   const refresh = () => {
