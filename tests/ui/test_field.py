@@ -238,6 +238,10 @@ def test_calibration_is_typed_where_the_instrument_stands(field: Driver):
     ice.fill("1.5")
     ice.press("Enter")
     field.sees("60.0 °C")
+    doubt = field.page.get_by_label("Its own doubt, ± K").first
+    doubt.fill("0.3")
+    doubt.press("Enter")
+    field.sees("tray (± 0.3 K, as typed)")
     field.page.locator("summary", has_text="Post from a logger").click()
     field.button("Show the token").click()
     field.sees(trial["token"])

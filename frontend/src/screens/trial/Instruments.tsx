@@ -35,10 +35,11 @@ function ChannelRow({ channel, book, onChange }: { channel: ChannelView; book: T
   const changed = channel.doubt != null && instrument && channel.doubt !== instrument.doubt;
   return (
     <Box sx={(t) => ({ borderTop: `1px solid ${t.ink.rule}`, py: 1 })}>
-      <Typography sx={{ fontWeight: 700 }}>{channel.title}{instrument && ` (± ${changed ? `${channel.doubt}, as typed` : doubtWords(instrument)})`}</Typography>
+      <Typography sx={{ fontWeight: 700 }}>{channel.title}{instrument && ` (± ${changed ? `${channel.doubt} K, as typed` : doubtWords(instrument)})`}</Typography>
       <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fit, minmax(170px, 1fr))", gap: 1, mt: 0.5 }}>
         <InstrumentChoice book={book} channel={channel} onChange={(name) => onChange({ instrument: name, doubt: null })} />
         <Device channel={channel} onChange={onChange} />
+        {warm && <NumberField label="Its own doubt, ± K" value={channel.doubt ?? null} quantity="plain" hint="where its maker or you know better" onCommit={(doubt) => onChange({ doubt })} />}
         {warm && channel.instrument !== "infrared" && (
           <>
             <NumberField label="Showed in melting ice" value={channel.calibration?.ice_c ?? null} quantity="temperature" hint="0 °C is true" onCommit={(v) => set("ice_c", v)} />
