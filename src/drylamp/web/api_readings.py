@@ -26,7 +26,7 @@ from drylamp.store.database import NotFoundError
 from drylamp.store.readings import BatchResult, ReadingRow
 from drylamp.store.trials import TrialRow
 from drylamp.web import context
-from drylamp.web.api_trials import channel_row, ground, ground_without_readings
+from drylamp.web.api_trials import Ground, build_of, channel_row, ground, ground_without_readings
 from drylamp.web.errors import problem
 from drylamp.web.models import (
     BatchAnswer,
@@ -188,8 +188,7 @@ def series(path: Id, query: SeriesQuery) -> Response:
     """Give what a chart is drawn from: few enough points for the eye with every extreme kept, all of them when zoomed in."""
     with context.database() as db:
         trial = trials.get_trial(db, path.id)
-        site, build, _ = ground_without_readings(db, trial)
-        put_right = putting_right(site, build.spec, (trial.weather.tmin_c + trial.weather.tmax_c) / 2)
+        put_right = putting_right(db, trial, build_of(db, trial))
         start, end = (None if t is None else to_ms(t) for t in (query.start, query.end))
         drawn = []
         for channel in trial.channels:
@@ -223,20 +222,23 @@ def preview(path: Id, body: ImportRequest) -> Response:
     """Say what an import would do and where its columns would go; writes nothing."""
     with context.database() as db:
         trial = trials.get_trial(db, path.id)
-        parsed, remembered, goes_to = _parsed(db, trial, body)
-        found = _with_clock_question(db, trial, parsed, body, goes_to)
-    return context.answer(ImportPreview(preview=found, goes_to=goes_to, remembered=bool(remembered)))
+        parsed, remembered, goes_to = _looked_at(db, trial, body)
+    return context.answer(ImportPreview(preview=parsed.preview, goes_to=goes_to, remembered=bool(remembered)))
 
 
-def _parsed(
+def _looked_at(
     db: sqlite3.Connection, trial: TrialRow, body: ImportRequest
 ) -> tuple[Parsed, dict[str, str], dict[str, str]]:
-    site, build, _ = ground_without_readings(db, trial)
+    """The file as it would be read, with all that must be asked; what was remembered of its columns; where they go."""
+    on = ground_without_readings(db, trial)
+    site, build, _ = on
     shift = body.shift_minutes + _answered_shift(body.answers)
     how = Reading(body.units, body.clock, shift, body.answers)
     parsed = parse_readings(body.text, site.zone, from_ms(trial.started_ms), how)
     remembered = mappings.recall(db, build.id, parsed.preview.header)
-    return parsed, remembered, _targets(trial, parsed.preview, remembered)
+    goes_to = _targets(trial, parsed.preview, remembered)
+    asked = _with_clock_question(on, trial, parsed, body, goes_to)
+    return parsed.model_copy(update={"preview": asked}), remembered, goes_to
 
 
 def _answered_shift(answers: dict[str, str]) -> float:
@@ -273,13 +275,13 @@ def _targets(trial: TrialRow, found: Preview, remembered: dict[str, str]) -> dic
 
 
 def _with_clock_question(
-    db: sqlite3.Connection, trial: TrialRow, parsed: Parsed, body: ImportRequest, goes_to: dict[str, str]
+    on: Ground, trial: TrialRow, parsed: Parsed, body: ImportRequest, goes_to: dict[str, str]
 ) -> Preview:
     """Hold the file against the twin: does it lie much closer when moved by an hour?"""
     found = parsed.preview
     if "clock-off" in body.answers or body.shift_minutes or PROTOCOLS[trial.protocol].in_rounds:
         return found
-    site, build, facts = ground_without_readings(db, trial)
+    site, build, facts = on
     channels = _as_facts(trial, parsed, goes_to)
     if not channels:
         return found
@@ -323,10 +325,9 @@ def commit(path: Id, body: ImportCommit) -> Response:
     """Import a file: everything, or with ``skip`` everything but the refused rows; open questions stop it."""
     with context.database() as db:
         trial = trials.get_trial(db, path.id)
-        parsed, _, goes_to = _parsed(db, trial, body)
-        found = _with_clock_question(db, trial, parsed, body, goes_to)
+        parsed, _, _ = _looked_at(db, trial, body)
+        found, build = parsed.preview, build_of(db, trial)
         _check_import(found, body)
-        _, build, _ = ground_without_readings(db, trial)
         have = {channel.name for channel in trial.channels}
         for target in body.columns:
             if target.channel.name not in have:

@@ -189,7 +189,7 @@ def change_channel(path: ChannelPath, body: ChannelView) -> Response:
     with context.database() as db:
         trial = trials.get_trial(db, path.id)
         row = channel_row(
-            body.model_copy(update={"name": path.channel}), _build_of(db, trial).spec, PROTOCOLS[trial.protocol]
+            body.model_copy(update={"name": path.channel}), build_of(db, trial).spec, PROTOCOLS[trial.protocol]
         )
         if any(channel.name == path.channel for channel in trial.channels):
             trials.change_channel(db, trial.id, row)
@@ -213,7 +213,7 @@ def _check_event(db: sqlite3.Connection, trial: TrialRow, body: NewEvent) -> Non
     """What a kind of event asks for must be there and known."""
     asks, names = EVENTS[body.kind].asks, [channel.name for channel in trial.channels]
     if asks == "spot":
-        site = sites.get_site(db, _build_of(db, trial).site_id).site
+        site = sites.get_site(db, build_of(db, trial).site_id).site
         site.spot(body.note.strip() or None)
     if asks == "sky" and body.note.strip().lower() not in SKY_INDEX:
         raise InputProblem("note", f"'{body.note}' was given; allowed: {', '.join(SKY_INDEX)}")
@@ -280,19 +280,24 @@ def end(path: Id, body: EndTrial) -> Response:
         return _shown(db, path.id)
 
 
-def ground_without_readings(db: sqlite3.Connection, trial: TrialRow) -> tuple[Site, BuildRow, TrialFacts]:
+Ground = tuple[Site, BuildRow, TrialFacts]
+"""What judging a trial stands on: its site, the revision it tested, and its facts."""
+
+
+def ground_without_readings(db: sqlite3.Connection, trial: TrialRow) -> Ground:
     """The same before any reading is looked at."""
-    build = _build_of(db, trial)
+    build = build_of(db, trial)
     return sites.get_site(db, build.site_id).site, build, trial_facts(db, trial, with_readings=False)
 
 
-def ground(db: sqlite3.Connection, trial: TrialRow) -> tuple[Site, BuildRow, TrialFacts]:
+def ground(db: sqlite3.Connection, trial: TrialRow) -> Ground:
     """What judging a trial stands on: its site, the revision it tested, and its facts."""
-    build = _build_of(db, trial)
+    build = build_of(db, trial)
     return sites.get_site(db, build.site_id).site, build, trial_facts(db, trial)
 
 
-def _build_of(db: sqlite3.Connection, trial: TrialRow) -> BuildRow:
+def build_of(db: sqlite3.Connection, trial: TrialRow) -> BuildRow:
+    """The revision that a trial tested."""
     return builds.get_build(db, trial.build_id, trial.build_revision)
 
 
@@ -371,7 +376,7 @@ def _file(text: str, kind: str, name: str) -> Response:
 def _whole(trial_id: int) -> TrialFile:
     with context.database() as db:
         trial = trials.get_trial(db, trial_id)
-        build = _build_of(db, trial)
+        build = build_of(db, trial)
         pictures = [(row, photos.photo_content(db, trial_id, row.id)) for row in photos.list_photos(db, trial_id)]
         return TrialFile(
             name=trial.name,

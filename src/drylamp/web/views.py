@@ -10,8 +10,6 @@ from datetime import UTC, datetime, timedelta
 import numpy as np
 
 from drylamp.core.air.moist import boiling_c
-from drylamp.core.builds.kinds import BuildSpec
-from drylamp.core.sky.site import Site
 from drylamp.core.trials.facts import WEATHER_NODES, ChannelFacts, EventFacts, TrialFacts
 from drylamp.core.trials.instruments import infrared_c, surface_seen
 from drylamp.core.trials.protocols import PROTOCOLS, next_reading_minute
@@ -84,12 +82,13 @@ def corrected(channel: ChannelRow, value: float | None, put_right: PutRight) -> 
 PutRight = Callable[[ChannelRow], Callable[[np.ndarray], np.ndarray]]
 
 
-def putting_right(site: Site, spec: BuildSpec, around_c: float) -> PutRight:
+def putting_right(db: sqlite3.Connection, row: TrialRow, build: BuildRow) -> PutRight:
     """How to put a channel's values right: ice and boiling points, and the emittance of what an infrared thermometer saw."""
-    boiling = boiling_c(site.pressure_pa)
+    boiling = boiling_c(sites.get_site(db, build.site_id).site.pressure_pa)
+    around_c = (row.weather.tmin_c + row.weather.tmax_c) / 2
 
     def of(channel: ChannelRow) -> Callable[[np.ndarray], np.ndarray]:
-        seen = surface_seen(spec, channel.node) if channel.instrument == "infrared" else None
+        seen = surface_seen(build.spec, channel.node) if channel.instrument == "infrared" else None
 
         def put(values: np.ndarray) -> np.ndarray:
             if channel.calibration is not None:
@@ -136,7 +135,7 @@ def trial_view(db: sqlite3.Connection, row: TrialRow, whole: bool, now: datetime
     running = row.ended_ms is None
     due = None if minute is None or not running else started + timedelta(minutes=minute)
     build = builds.get_build(db, row.build_id, row.build_revision)
-    put_right = putting_right(sites.get_site(db, build.site_id).site, build.spec, _mean_air(row))
+    put_right = putting_right(db, row, build)
     channels = {channel.name: channel for channel in row.channels}
     recent = [(r.time_ms / 1000.0, r.channel) for r in latest if r.channel in order]
     return TrialView(
@@ -194,10 +193,6 @@ def _photo_view(row: PhotoRow) -> PhotoView:
     )
 
 
-def _mean_air(row: TrialRow) -> float:
-    return (row.weather.tmin_c + row.weather.tmax_c) / 2
-
-
 def round_order(row: TrialRow) -> list[str]:
     """Channels that a round walks along: the samples as they lie, then the board; none in trials that are not read in rounds."""
     if not PROTOCOLS[row.protocol].in_rounds:
@@ -216,7 +211,7 @@ def _rounds(row: TrialRow, counts: dict[str, int], order: list[str]) -> int:
 def trial_facts(db: sqlite3.Connection, row: TrialRow, with_readings: bool = True) -> TrialFacts:
     """What the core needs to judge a trial: values put right, readings that were set aside left out, long logs by means."""
     build = builds.get_build(db, row.build_id, row.build_revision)
-    put_right = putting_right(sites.get_site(db, build.site_id).site, build.spec, _mean_air(row))
+    put_right = putting_right(db, row, build)
     events = [
         EventFacts(kind=event.kind, time=from_ms(event.time_ms), note=event.note, channel=event.channel)  # type: ignore[arg-type]
         for event in trials.list_events(db, row.id)

@@ -11,7 +11,7 @@ import numpy as np
 from drylamp.core.builds.kinds import BuildSpec
 from drylamp.core.checks import Model, require
 from drylamp.core.sky.site import Site
-from drylamp.core.sky.sun import sun_path
+from drylamp.core.sky.sun import Array, sun_path
 from drylamp.core.trials.facts import ChannelFacts, EventFacts, TrialFacts, swapped_back
 from drylamp.core.trials.own_weather import sun_spread, trial_weather
 from drylamp.core.trials.protocols import PROTOCOLS
@@ -69,6 +69,10 @@ class Beside:
     likely: Run
     low: Run
     high: Run
+
+    def air_at(self, time_s: Array) -> Array:
+        """The trial's air temperature at instants, °C."""
+        return np.asarray(np.interp(time_s, self.likely.weather.sun.time_s, self.likely.weather.air_c))
 
     def run(self, adjustments: Adjustments) -> Run:
         """The twin again under adjustments, on the same sun."""

@@ -68,7 +68,7 @@ def _read_in_the_dark(at: Beside, sample: Sample) -> bool:
     channel = at.facts.of_node(sample.node)
     if channel is None:
         return False
-    air = np.interp(channel.seconds, at.likely.weather.sun.time_s, at.likely.weather.air_c)
+    air = at.air_at(channel.seconds)
     return int((dark_readings(at, channel) & (np.array(channel.values) - air > WARM_K)).sum()) >= 3
 
 
@@ -168,6 +168,6 @@ def _share_in_doubt(at: Beside, sample: Sample) -> float:
     channel = at.facts.of_node(sample.node)
     if channel is None:
         return 0.25
-    air = np.interp(channel.seconds, at.likely.weather.sun.time_s, at.likely.weather.air_c)
+    air = at.air_at(channel.seconds)
     rise = float(np.max(np.array(channel.values) - air))
     return min(float(np.hypot(channel.doubt / max(rise, 1.0), 0.08)), 1.0)

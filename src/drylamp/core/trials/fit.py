@@ -116,7 +116,7 @@ def _data(at: Beside) -> _Data:
         if not len(time):
             continue
         noise = max(LEAST_NOISE_K, NOISE_SHARE * channel.doubt)
-        air = np.interp(time, at.likely.weather.sun.time_s, at.likely.weather.air_c)
+        air = at.air_at(time)
         scatters.append(np.hypot(noise / np.sqrt(number), TWIN_DOUBT * np.maximum(np.abs(value - air), 5.0)))
         nodes.append(channel.node)
         spans.append(slice(count, count + len(time)))

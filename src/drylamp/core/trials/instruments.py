@@ -13,7 +13,7 @@ from pydantic import Field
 
 from drylamp.core.builds.box_oven import BoxOven
 from drylamp.core.builds.coupons import Coupons
-from drylamp.core.checks import Fraction, InputProblem, Model, Number, require
+from drylamp.core.checks import InputProblem, Model, Number, require
 from drylamp.core.tables import absorber
 
 Quantity = Literal["temperature", "sun", "wind", "humidity", "mass", "moisture", "flow"]
@@ -227,9 +227,6 @@ def infrared_c(read_c: float, set_to: float, emittance: float, around_c: float) 
     around = (around_c + 273.15) ** 4
     own = around + set_to / emittance * ((read_c + 273.15) ** 4 - around)
     return math.sqrt(math.sqrt(max(own, 1.0))) - 273.15
-
-
-SetTo = Annotated[Fraction, Field(gt=0.05)]
 
 
 NO_NUMBER = frozenset(("", "nan", "null", "none", "na", "n/a", "-", "--", "---", "inf", "-inf", "err", "error", "ovf"))

@@ -93,10 +93,15 @@ def _laid(weather: Weather, channel: ChannelFacts) -> Weather:
         return replace(weather, origin=f"{weather.origin}; measured {channel.title} left out ({problem.message})")
 
 
+def sun_was_measured(weather: Weather) -> bool:
+    """Whether a pyranometer's readings were laid over the noted sky."""
+    return "sun as measured" in weather.origin
+
+
 def sun_spread(facts: TrialFacts, weather: Weather) -> tuple[float, float]:
     """What the sun may have been as a share of the likely sun: by the pyranometer where there was one, else by the noted sky."""
     gauge = facts.of_node("sun", "sun")
-    if gauge is not None and "sun as measured" in weather.origin:
+    if gauge is not None and sun_was_measured(weather):
         return 1.0 - gauge.doubt, 1.0 + gauge.doubt
     lit = weather.ghi_w_m2
     total = float(lit.sum())

@@ -141,7 +141,7 @@ def _misfit(at: Beside, minutes: float) -> float | None:
             continue
         moved = channel.seconds + 60.0 * minutes
         twin = at.likely.at(channel.node, moved)
-        air = np.interp(moved, at.likely.weather.sun.time_s, at.likely.weather.air_c)
+        air = at.air_at(moved)
         good = ~np.isnan(twin)
         if good.sum() < 8:
             continue

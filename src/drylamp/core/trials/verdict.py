@@ -7,7 +7,7 @@ from datetime import datetime
 import numpy as np
 
 from drylamp.core.builds.coupons import Coupons
-from drylamp.core.builds.kinds import BuildSpec, kind_of
+from drylamp.core.builds.kinds import BuildSpec, Doubtful, kind_of
 from drylamp.core.checks import InputProblem, Model, require
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.sun import Array
@@ -16,7 +16,7 @@ from drylamp.core.trials.compare import Comparison, Rise, TrialComparison, compa
 from drylamp.core.trials.facts import TrialFacts
 from drylamp.core.trials.finishes import FinishEstimate, WallLine, estimate_finishes, wall_of
 from drylamp.core.trials.fit import Fit, fit
-from drylamp.core.trials.own_weather import LONG_S, sky_notes
+from drylamp.core.trials.own_weather import LONG_S, sky_notes, sun_was_measured
 from drylamp.core.trials.protocols import PROTOCOLS
 from drylamp.core.trials.rounds import Fading, Ranking, fading, rank
 from drylamp.core.trials.suspicions import Suspicion, suspicions
@@ -145,7 +145,7 @@ def _rise(at: Beside, node: str) -> Rise:
         raise InputProblem("node", f"“{at.facts.name}” has no reading of {node}; choose a part that both trials read")
     seconds = channel.seconds
     twin = at.likely.at(node, seconds)
-    air = np.interp(seconds, at.likely.weather.sun.time_s, at.likely.weather.air_c)
+    air = at.air_at(seconds)
     fair = ~np.isnan(twin) & np.array([not at.facts.disturbed(t) for t in channel.times])
     half = (at.spread[1] - at.spread[0]) / 2.0
     return rise_of(channel.title, np.array(channel.values)[fair], twin[fair], air[fair], channel.doubt, half)
@@ -204,8 +204,12 @@ def _headline(at: Beside, channels: list[ChannelVerdict], found: Found, fitted: 
     return f"{words}; likeliest: {_cause_words(at, fitted)}."
 
 
+def _cause(at: Beside, fitted: Fit) -> Doubtful:
+    return next(r for r in kind_of(at.build).doubtful(at.build) if r.name == fitted.cause)
+
+
 def _cause_words(at: Beside, fitted: Fit) -> str:
-    row = next(r for r in kind_of(at.build).doubtful(at.build) if r.name == fitted.cause)
+    row = _cause(at, fitted)
     return row.more if fitted.of(fitted.cause).value > 1 else row.less
 
 
@@ -245,7 +249,7 @@ def _advice(at: Beside, fitted: Fit) -> str:
     """What to change, from the parameter that departs most."""
     if not fitted.cause:
         return ""
-    row = next(r for r in kind_of(at.build).doubtful(at.build) if r.name == fitted.cause)
+    row = _cause(at, fitted)
     if (fitted.of(row.name).value > 1) == row.bad_above:
         return f"To change: {row.cure}, then repeat the trial on a day like this one."
     return f"Likeliest: {_cause_words(at, fitted)}; nothing needs changing."
@@ -254,12 +258,13 @@ def _advice(at: Beside, fitted: Fit) -> str:
 def _how_sure(at: Beside, channels: list[ChannelVerdict]) -> str:
     main = _main(channels)
     low, high = (100 * (share - 1) for share in at.spread)
-    if "sun as measured" in at.likely.weather.origin:
+    measured = sun_was_measured(at.likely.weather)
+    if measured:
         sky = f"The sun was measured: it may have been {low:+.0f} to {high:+.0f} %"
     else:
         states = " then ".join(state for _, state in sky_notes(at.facts))
         sky = f"The sky was noted by eye as {states}: the sun may have been {low:+.0f} to {high:+.0f} %"
     probe = f"the instrument may be off by ± {main.doubt_k:g} K"
     count = sum(1 for row in main.residuals if not row.disturbed)
-    more = "" if "sun as measured" in at.likely.weather.origin else " A measured sun would narrow this most."
+    more = "" if measured else " A measured sun would narrow this most."
     return f"{sky}; {probe}; {count} undisturbed reading{'s' if count != 1 else ''} of {main.title}.{more}"

@@ -313,7 +313,7 @@ def cooling_hours(found: Found) -> Figure | None:
 
 def _time_constant(at: Beside, channel: ChannelFacts, values: Array) -> tuple[float, float] | None:
     """Hours, and their doubt, from the readings after dark (or under the cloth); None with fewer than four of them."""
-    air = np.interp(channel.seconds, at.likely.weather.sun.time_s, at.likely.weather.air_c)
+    air = at.air_at(channel.seconds)
     rise = values - air
     dark = dark_readings(at, channel) & (rise > 2.0)
     if int(dark.sum()) < 4:
