@@ -159,9 +159,10 @@ def march_speed() -> None:
     first = np.full(len(network.nodes), weather.air_c[0])
     in_c = march_in_c(network, drive)
     inputs, room = march_inputs(network, first, drive, 1), _room(network)
+    melting, kept_kg = network.compiled_melting(), np.empty((len(drive.air_c) + 1, 0))
     temperature, energy = np.empty((len(drive.air_c) + 1, len(first))), np.zeros((len(drive.air_c), len(network.links)))
     # one run of each by turns: this machine changes its speed while one is measured
-    pairs = [(best(lambda: march(*inputs, temperature, energy, *room), 1), best(in_c, 1)) for _ in range(600)]
+    pairs = [(best(lambda: march(*inputs, *melting, temperature, energy, kept_kg, *room), 1), best(in_c, 1)) for _ in range(600)]
     ours, ratio = min(pair[0] for pair in pairs), median(a / b for a, b in pairs)
     lsoda = best(lambda: by_scipy(network, first, drive, 1e-4, 1e-4), 2)
     said(

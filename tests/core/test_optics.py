@@ -134,9 +134,9 @@ def test_pot_that_does_not_fit_is_refused(oven, site, june):
     from drylamp.core.checks import InputProblem
     from drylamp.core.twin import simulate
 
-    with pytest.raises(InputProblem, match="take a smaller pot"):
+    with pytest.raises(InputProblem, match="take a smaller one"):
         simulate(site, None, oven, PotLoad(pot_diameter_m=0.5, pot_height_m=0.05), june)
-    with pytest.raises(InputProblem, match="take a lower pot"):
+    with pytest.raises(InputProblem, match="take a lower one"):
         simulate(site, None, oven, PotLoad(pot_height_m=0.3), june)
 
 

@@ -9,7 +9,7 @@ from pydantic import Field
 
 from drylamp.core.builds.kinds import BuildSpec
 from drylamp.core.checks import InputProblem, Model
-from drylamp.core.loads.pot import PotLoad
+from drylamp.core.loads.load import Load
 from drylamp.core.sky.site import Site, between_months
 from drylamp.core.sky.weather import ClearDay, SkyState, Span, WeatherFile
 
@@ -25,7 +25,7 @@ class Case(Model):
     site: Site
     spot: str | None = None
     build: BuildSpec
-    load: PotLoad | None = None
+    load: Load | None = None
     weather: Annotated[ClearDay | WeatherFile, Field(discriminator="kind")]
     span: Span
 

@@ -80,7 +80,22 @@ def explain(error: ValidationError | InputProblem) -> list[FieldProblem]:
     return out
 
 
-_VARIANTS = {"clear-day", "epw", "csv", "file", "box-oven", "coupons", "pot", "listed", "own"}
+_VARIANTS = {
+    "clear-day",
+    "epw",
+    "csv",
+    "file",
+    "box-oven",
+    "funnel",
+    "dish",
+    "melter",
+    "coupons",
+    "pot",
+    "portions",
+    "wax",
+    "listed",
+    "own",
+}
 """Names of variants that pydantic puts into paths and no person typed."""
 
 

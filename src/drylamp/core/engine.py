@@ -7,7 +7,7 @@ from drylamp.core.advice.limits import material_flags
 from drylamp.core.builds.kinds import BuildSpec
 from drylamp.core.case import Case
 from drylamp.core.checks import InputProblem
-from drylamp.core.loads.pot import PotLoad
+from drylamp.core.loads.load import AnyLoad
 from drylamp.core.outcome import Outcome, summarise
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import (
@@ -35,7 +35,7 @@ def forecast(
     site: Site,
     spot: str | None,
     build: BuildSpec,
-    load: PotLoad | None,
+    load: AnyLoad | None,
     weather: Weather,
     name: str = "",
     every_s: float = 300.0,

@@ -10,7 +10,7 @@ import numpy as np
 from drylamp.core.air.moist import boiling_c
 from drylamp.core.builds.kinds import BuildSpec, kind_of
 from drylamp.core.checks import Model
-from drylamp.core.loads.pot import PotLoad
+from drylamp.core.loads.load import AnyLoad
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.sun import Array
 from drylamp.core.twin import Run
@@ -96,7 +96,7 @@ class Outcome(Model):
 def summarise(
     site: Site,
     build: BuildSpec,
-    load: PotLoad | None,
+    load: AnyLoad | None,
     run: Run,
     empty: Run | None = None,
     flags: list[Flag] | None = None,
@@ -111,7 +111,7 @@ def summarise(
     """
     stride = max(1, round(every_s / run.weather.dt_s))
     kept = np.arange(0, len(run.edge_s), stride)
-    judged = "contents" if load is not None else kind_of(build).hot_node(build)
+    judged = load.judged if load is not None else kind_of(build).hot_node(build)
     stagnation = _stagnation(site, build, empty or (run if load is None else None))
     return Outcome(
         name=name,
@@ -181,7 +181,7 @@ def reached(time_s: Array, series_c: Array, target_c: float) -> float | None:
     return float(time_s[i - 1] + share * (time_s[i] - time_s[i - 1]))
 
 
-def _days(site: Site, load: PotLoad | None, run: Run, judged: str) -> list[DayOutcome]:
+def _days(site: Site, load: AnyLoad | None, run: Run, judged: str) -> list[DayOutcome]:
     out, series = [], run.temperature_c[judged]
     days = [datetime.fromtimestamp(float(s), site.zone).date() for s in run.edge_s[:-1:60]]
     for day in dict.fromkeys(days):
@@ -196,7 +196,7 @@ def _days(site: Site, load: PotLoad | None, run: Run, judged: str) -> list[DayOu
 
 def _one_day(
     site: Site,
-    load: PotLoad | None,
+    load: AnyLoad | None,
     run: Run,
     series: Array,
     day: date,

@@ -9,13 +9,14 @@ from __future__ import annotations
 from collections.abc import Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, replace
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
+from functools import cached_property, lru_cache
 
 import numpy as np
 from pydantic import Field
 
 from drylamp.core.air.moist import boiling_c
-from drylamp.core.builds.kinds import BuildSpec, kind_of
+from drylamp.core.builds.kinds import BUILD, BuildSpec, kind_of
 from drylamp.core.checks import Model, Positive
 from drylamp.core.heat.network import (
     Drive,
@@ -26,7 +27,8 @@ from drylamp.core.heat.network import (
     jump_substeps,
     reset_substeps,
 )
-from drylamp.core.loads.pot import PotLoad
+from drylamp.core.loads.load import AnyLoad, read_load
+from drylamp.core.optics.spread import Even, over_run
 from drylamp.core.optics.sun_plan import SunPlan, sun_plan
 from drylamp.core.sky.dome import skyline
 from drylamp.core.sky.plane import sky_light
@@ -56,16 +58,22 @@ class Adjustments(Model):
         return Adjustments(**plain, parts={name: value for name, value in factors.items() if name not in _PLAIN})
 
 
+TURNED_FROM_DEG = 5.0
+LONGEST_TURNED_S = 15 * 86400.0
+"""Longer runs leave the build as it stands: each turn is traced."""
+MOST_PATHS = 16
+"""Paths of the sun kept for each build; a day's is some 10 kB."""
 _PLAIN = ("optical", "loss", "leak", "mass", "contact")
 
 
 @dataclass(frozen=True)
 class Stand:
-    """Where a build stands from an instant on: its spot, and the way it faces when it was turned."""
+    """Where a build stands from an instant on: its spot, and the way it faces and leans when it was turned."""
 
     from_s: float
     spot: str | None
     facing_deg: float | None = None
+    tilt_deg: float | None = None
 
 
 @dataclass(frozen=True)
@@ -74,7 +82,8 @@ class Run:
 
     Attributes:
         edge_s: instants of the temperatures, seconds since 1970 UTC, shape (steps + 1,)
-        temperature_c: by node, shape (steps + 1,); a pot's nodes are NaN while it is not in the box
+        temperature_c: by node, shape (steps + 1,); a load's nodes are NaN while it is not in the build
+        mass_kg: of what melts, by node, shape (steps + 1,); NaN likewise
         account_w: mean watts of each step by account of the ledger, shape (steps,)
         opening_w: sun meeting the opening, mirror's share included, shape (steps,)
         plane_w_m2: the weather's global sun on level ground, shape (steps,)
@@ -91,6 +100,7 @@ class Run:
     energy_closure: float
     titles: dict[str, str]
     weather: Weather
+    mass_kg: dict[str, Array]
 
     def at(self, node: str, time_s: Array) -> Array:
         """Temperature of a node at instants, °C; NaN where it was not in the box."""
@@ -113,6 +123,15 @@ class Scene:
 
 
 @dataclass(frozen=True)
+class Filled:
+    """A build with what is in it from an hour of the day on."""
+
+    goes_in: str
+    load: AnyLoad
+    scene: Scene
+
+
+@dataclass(frozen=True)
 class _Phase:
     """Steps [first, last) with one scene; ``fresh`` nodes start at the given temperature."""
 
@@ -128,23 +147,31 @@ class Prepared:
 
     Attributes:
         site, build, load, weather: what it was made for
-        empty, loaded: its scenes without and with the load
+        empty: its scene without the load
+        stages: its scenes as the load goes in, one after the other
     """
 
     site: Site
     build: BuildSpec
-    load: PotLoad | None
+    load: AnyLoad | None
     weather: Weather
     empty: Scene
-    loaded: Scene | None
+    stages: tuple[Filled, ...]
 
-    def in_the_dark(self) -> Prepared:
-        """The same with the sun kept off, as by a cloth over the glass."""
+    @property
+    def fullest(self) -> Scene:
+        """The scene with everything in."""
+        return self.stages[-1].scene if self.stages else self.empty
+
+    def in_the_dark(self, from_s: float | None = None) -> Prepared:
+        """The same with the sun kept off, as by a cloth over the glass; from an instant on where one is given."""
+        keep = np.zeros(self.weather.steps) if from_s is None else (self.weather.sun.time_s < from_s).astype(float)
 
         def dark(scene: Scene) -> Scene:
-            return Scene(scene.network, np.zeros_like(scene.source_w), np.zeros_like(scene.met_w))
+            return Scene(scene.network, scene.source_w * keep[:, None], scene.met_w * keep)
 
-        return replace(self, empty=dark(self.empty), loaded=None if self.loaded is None else dark(self.loaded))
+        stages = tuple(replace(stage, scene=dark(stage.scene)) for stage in self.stages)
+        return replace(self, empty=dark(self.empty), stages=stages)
 
     def run(
         self,
@@ -152,63 +179,107 @@ class Prepared:
         with_load: bool = True,
         first_c: dict[str, float] | None = None,
         put_s: float | None = None,
+        goes_in: str | None = None,
     ) -> Run:
         """March it.
 
         Args:
             first_c: temperatures of nodes at the start; the first step's air where not given
             put_s: when the load goes in once for all; each day at its own hour where not given
+            goes_in: another hour of the day for all of the load
         """
         tune = adjustments or Adjustments()
         empty = tuned(self.empty, tune, self.build)
-        loaded = None if self.loaded is None or not with_load else tuned(self.loaded, tune, self.build)
-        load = self.load if loaded is not None else None
-        if loaded is not None and put_s is not None:
-            phases = _put_once(self.weather, self.load, empty, loaded, put_s, first_c or {})
+        stages = [replace(stage, scene=tuned(stage.scene, tune, self.build)) for stage in self.stages if with_load]
+        if goes_in is not None:
+            stages = [replace(stage, goes_in=goes_in) for stage in stages[-1:]]
+        if stages and put_s is not None:
+            phases = _put_once(self.weather, empty, stages, put_s, first_c or {})
         else:
-            phases = _phases(self.site, self.weather, load, empty, loaded)
+            phases = _phases(self.site, self.weather, empty, stages)
         return _march_phases(self.build, self.weather, phases, first_c or {})
 
 
-def prepare(site: Site, stands: Sequence[Stand], build: BuildSpec, load: PotLoad | None, weather: Weather) -> Prepared:
+def prepare(site: Site, stands: Sequence[Stand], build: BuildSpec, load: AnyLoad | None, weather: Weather) -> Prepared:
     """Trace the light of a run, wherever the build stands and whichever way it was turned in its course.
+
+    What comes from the even sky is worked out once for each spot, as the build first stands there.
 
     Raises:
         InputProblem: a spot is unknown or the load does not fit.
     """
-    parts = [_standing(site, stand, build, load, weather) for stand in stands]
-    empty, loaded = parts[0]
-    for stand, (next_empty, next_loaded) in zip(stands[1:], parts[1:], strict=True):
-        since = weather.sun.time_s >= stand.from_s
-        empty = _from_then(empty, next_empty, since)
-        loaded = None if loaded is None or next_loaded is None else _from_then(loaded, next_loaded, since)
-    return Prepared(site, build, load, weather, empty, loaded)
-
-
-def _standing(
-    site: Site, stand: Stand, build: BuildSpec, load: PotLoad | None, weather: Weather
-) -> tuple[Scene, Scene | None]:
-    line = skyline(site.spot(stand.spot))
-    light = sky_light(weather.sun, weather.ghi_w_m2, weather.dni_w_m2, weather.dhi_w_m2, site.albedo, line)
-    plan = sun_plan(weather.sun, light)
-    if stand.facing_deg is not None:
-        build = build.model_copy(update={"facing_deg": stand.facing_deg % 360.0})
+    loads: Sequence[tuple[str, AnyLoad]] = [] if load is None else load.stages()
     with ThreadPoolExecutor(max_workers=2) as both:  # the ray tracer lets other threads run
-        first = both.submit(scene_of, build, None, plan, line)
-        loaded = None if load is None else scene_of(build, load, plan, line)
-        return first.result(), loaded
+        made = both.map(
+            lambda one: _over_stands(site, stands, build, one, weather), [None, *(part for _, part in loads)]
+        )
+        empty, *filled = made
+    stages = [Filled(hour, part, scene) for (hour, part), scene in zip(loads, filled, strict=True)]
+    return Prepared(site, build, load, weather, empty, tuple(stages))
 
 
-def _from_then(before: Scene, after: Scene, since: np.ndarray) -> Scene:
-    source = np.where(since[:, None], after.source_w, before.source_w)
-    return Scene(before.network, source, np.where(since, after.met_w, before.met_w))
+def _over_stands(
+    site: Site, stands: Sequence[Stand], build: BuildSpec, load: AnyLoad | None, weather: Weather
+) -> Scene:
+    """One scene over all stands, each with its own stretch of the run."""
+    for stand in stands:
+        site.spot(stand.spot)
+    times, even = weather.sun.time_s, dict[str | None, Even]()
+    edges = [0, *(int(np.searchsorted(times, stand.from_s)) for stand in stands[1:]), len(times)]
+    sources, met, scene = [], [], None
+    for stand, first, last in zip(stands, edges, edges[1:], strict=False):
+        if last <= first and scene is not None:
+            continue
+        line = skyline(site.spot(stand.spot))
+        light = sky_light(weather.sun, weather.ghi_w_m2, weather.dni_w_m2, weather.dhi_w_m2, site.albedo, line)
+        plan = sun_plan(weather.sun, light).between(first, last)
+        turned = _turned(build, stand)
+        traced = _traced(turned, load)
+        if stand.spot not in even:
+            even[stand.spot] = traced.even(line)
+        network = traced.network if scene is None else scene.network
+        scene = _scene(turned, load, plan, traced, even[stand.spot], network)
+        sources.append(scene.source_w)
+        met.append(scene.met_w)
+    assert scene is not None
+    return Scene(scene.network, np.concatenate(sources), np.concatenate(met))
+
+
+def _turned(build: BuildSpec, stand: Stand) -> BuildSpec:
+    """The build as it was turned."""
+    change: dict[str, float] = {}
+    if stand.facing_deg is not None:
+        change["facing_deg"] = stand.facing_deg % 360.0
+    if stand.tilt_deg is not None:
+        change["tilt_deg"] = min(max(stand.tilt_deg, 0.0), 90.0)
+    return build.model_copy(update=change) if change else build
+
+
+def stands_of(site: Site, spot: str | None, build: BuildSpec, weather: Weather) -> list[Stand]:
+    """Where a build stands through a run, turned to the sun as often as it says: boxes and funnels about the upright, a
+    dish after the sun's height too. The first turn of a day is for the sun as it stands a little above the ground.
+    """
+    first = Stand(weather.start_s, spot)
+    every = getattr(build, "turned_minutes", None)
+    if every is None or weather.steps * weather.dt_s > LONGEST_TURNED_S:
+        return [first]
+    sun = weather.sun
+    out, due = [first], -np.inf
+    for k in np.flatnonzero(sun.altitude_deg > TURNED_FROM_DEG):
+        if sun.time_s[k] >= due:
+            tilt = 90.0 - float(sun.altitude_deg[k]) if build.kind == "dish" else None
+            out.append(Stand(float(sun.time_s[k]) - weather.dt_s / 2, spot, float(sun.azimuth_deg[k]), tilt))
+            due = sun.time_s[k] + 60.0 * every
+        if k + 1 < len(sun.time_s) and sun.altitude_deg[k + 1] <= TURNED_FROM_DEG:
+            due = -np.inf  # the next morning begins afresh
+    return out
 
 
 def simulate(
     site: Site,
     spot_name: str | None,
     build: BuildSpec,
-    load: PotLoad | None,
+    load: AnyLoad | None,
     weather: Weather,
     adjustments: Adjustments | None = None,
 ) -> Run:
@@ -217,14 +288,14 @@ def simulate(
     Raises:
         InputProblem: the spot is unknown or the load does not fit.
     """
-    return prepare(site, [Stand(weather.start_s, spot_name)], build, load, weather).run(adjustments)
+    return prepare(site, stands_of(site, spot_name, build, weather), build, load, weather).run(adjustments)
 
 
 def simulate_with_empty(
     site: Site,
     spot_name: str | None,
     build: BuildSpec,
-    load: PotLoad | None,
+    load: AnyLoad | None,
     weather: Weather,
     adjustments: Adjustments | None = None,
 ) -> tuple[Run, Run]:
@@ -233,21 +304,66 @@ def simulate_with_empty(
     Returns:
         The loaded run and the empty one; the same run twice without a load.
     """
-    ready = prepare(site, [Stand(weather.start_s, spot_name)], build, load, weather)
+    ready = prepare(site, stands_of(site, spot_name, build, weather), build, load, weather)
     run = ready.run(adjustments)
     return run, run if load is None else ready.run(adjustments, with_load=False)
 
 
-def scene_of(build: BuildSpec, load: PotLoad | None, plan: SunPlan, skyline_deg: Array) -> Scene:
+def scene_of(build: BuildSpec, load: AnyLoad | None, plan: SunPlan, skyline_deg: Array) -> Scene:
     """The network of a build with the sun in its nodes at every step of a plan."""
+    traced = _traced(build, load)
+    return _scene(build, load, plan, traced, traced.even(skyline_deg), traced.network)
+
+
+def _scene(
+    build: BuildSpec, load: AnyLoad | None, plan: SunPlan, traced: Traced, even: Even, network: Network
+) -> Scene:
     kind = kind_of(build)
-    optics = kind.optics(build, load)
-    network = kind.network(build, load, optics)
-    power, met = optics.sun_into_parts(plan, skyline_deg)
+    power, met = over_run(plan, traced.areas(plan.directions), even)
     source = np.zeros((len(met), len(network.nodes)))
     for column, part in enumerate(kind.parts(build, load)):
         source[:, network.index(part)] += power[:, column]
     return Scene(network, source, met)
+
+
+class Traced:
+    """A build's optics and network, and what has been traced of them: other weather under the same sun costs no rays."""
+
+    def __init__(self, build: BuildSpec, load: AnyLoad | None) -> None:
+        self._build, self._load = build, load
+        self._optics = kind_of(build).optics(build, load)
+        self._areas: dict[bytes, Array] = {}
+        self._even: dict[bytes, Even] = {}
+
+    @cached_property
+    def network(self) -> Network:
+        """Its network, made when it is asked for: a build that was only turned keeps the one it had."""
+        return kind_of(self._build).network(self._build, self._load, self._optics)
+
+    def areas(self, directions: Array) -> Array:
+        """Areas by part, what is met last, along the sun's path, shape (knots, parts + 1)."""
+        key = directions.tobytes()
+        if key not in self._areas:
+            if len(self._areas) >= MOST_PATHS:
+                self._areas.clear()
+            self._areas[key] = np.column_stack(self._optics.along_path(directions))
+        return self._areas[key]
+
+    def even(self, skyline_deg: Array) -> Even:
+        """Areas for the even sky over a skyline, and for the ground."""
+        key = skyline_deg.tobytes()
+        if key not in self._even:
+            self._even[key] = self._optics.even(skyline_deg)
+        return self._even[key]
+
+
+def _traced(build: BuildSpec, load: AnyLoad | None) -> Traced:
+    return _kept_traced(build.model_dump_json(), "" if load is None else load.model_dump_json())
+
+
+@lru_cache(maxsize=256)
+def _kept_traced(build: str, load: str) -> Traced:
+    return Traced(BUILD.validate_json(build), read_load(load))
 
 
 def tuned(scene: Scene, tune: Adjustments, build: BuildSpec) -> Scene:
@@ -267,36 +383,48 @@ def tuned(scene: Scene, tune: Adjustments, build: BuildSpec) -> Scene:
     return Scene(Network(nodes, links, network.paths), scene.source_w * share, scene.met_w)
 
 
-def _phases(site: Site, weather: Weather, load: PotLoad | None, empty: Scene, loaded: Scene | None) -> list[_Phase]:
-    if load is None or loaded is None:
+def _phases(site: Site, weather: Weather, empty: Scene, stages: Sequence[Filled]) -> list[_Phase]:
+    """Each day anew: empty until the first goes in, then stage by stage to midnight."""
+    if not stages:
         return [_Phase(0, weather.steps, empty, {})]
     phases = []
     day = datetime.fromtimestamp(weather.start_s, site.zone).date()
-    hour, minute = (int(part) for part in load.goes_in.split(":"))
-    fresh = {"contents": load.start_c, "pot": load.start_c}
     done = 0
     while done < weather.steps:
-        goes_in = datetime(day.year, day.month, day.day, hour, minute, tzinfo=site.zone)
+        puts = [_step_at(weather, _instant(site, day, stage.goes_in)) for stage in stages]
         day += timedelta(days=1)
-        midnight = datetime(day.year, day.month, day.day, tzinfo=site.zone)
-        put, end = (_step_at(weather, moment.timestamp()) for moment in (goes_in, midnight))
-        if put > done:
-            phases.append(_Phase(done, put, empty, {}))
-        if end > max(put, done):
-            phases.append(_Phase(max(put, done), end, loaded, fresh))
-        done = end
+        end = _step_at(weather, _instant(site, day, "00:00"))
+        phases += _one_filling(empty, stages, done, puts, end, {})
+        done = max(end, done + 1)
+    return phases
+
+
+def _one_filling(
+    empty: Scene, stages: Sequence[Filled], first: int, puts: list[int], end: int, first_c: dict[str, float]
+) -> list[_Phase]:
+    """Phases from ``first`` to ``end``; what was in before keeps its temperature when more goes in."""
+    phases = [_Phase(first, puts[0], empty, {})] if puts[0] > first else []
+    before: set[str] = set()
+    for stage, put, until in zip(stages, puts, [*puts[1:], end], strict=True):
+        fresh = {name: first_c.get(name, value) for name, value in stage.load.fresh_c.items() if name not in before}
+        before |= set(stage.load.fresh_c)
+        if until > max(put, first):
+            phases.append(_Phase(max(put, first), until, stage.scene, fresh))
     return phases
 
 
 def _put_once(
-    weather: Weather, load: PotLoad | None, empty: Scene, loaded: Scene, put_s: float, first_c: dict[str, float]
+    weather: Weather, empty: Scene, stages: Sequence[Filled], put_s: float, first_c: dict[str, float]
 ) -> list[_Phase]:
-    """The load goes in at an instant and stays."""
-    assert load is not None
-    fresh = {name: first_c.get(name, load.start_c) for name in ("contents", "pot")}
-    put = _step_at(weather, put_s)
-    before = [_Phase(0, put, empty, {})] if put > 0 else []
-    return [*before, _Phase(put, weather.steps, loaded, fresh)]
+    """The first part of the load goes in at an instant, the others as long after it as their hours say, and all stay."""
+    minute = [60.0 * int(stage.goes_in[:2]) + int(stage.goes_in[3:]) for stage in stages]
+    puts = [_step_at(weather, put_s + 60.0 * (m - minute[0])) for m in minute]
+    return _one_filling(empty, stages, 0, puts, weather.steps, first_c)
+
+
+def _instant(site: Site, day: date, hour: str) -> float:
+    hours, minutes = (int(part) for part in hour.split(":"))
+    return datetime(day.year, day.month, day.day, hours, minutes, tzinfo=site.zone).timestamp()
 
 
 def _step_at(weather: Weather, instant_s: float) -> int:
@@ -312,10 +440,12 @@ def _march_phases(build: BuildSpec, weather: Weather, phases: list[_Phase], firs
     steam = boiling_c(weather.pressure_pa)
     astray = sun_in = 0.0
     titles: dict[str, str] = {}
+    masses = {node.name: np.full(weather.steps + 1, np.nan) for phase in phases for node in phase.scene.network.melting}
+    left_kg: dict[str, float] = {}
     for phase in phases:
-        network = phase.scene.network
         steps = slice(phase.first, phase.last)
         now.update(phase.fresh)
+        network = phase.scene.network.with_masses({k: v for k, v in left_kg.items() if k not in phase.fresh})
         drive = Drive(
             dt_s=weather.dt_s,
             air_c=weather.air_c[steps],
@@ -331,7 +461,10 @@ def _march_phases(build: BuildSpec, weather: Weather, phases: list[_Phase], firs
         lost, taken = closure(network, history, drive)
         astray, sun_in = astray + abs(lost), sun_in + taken
         opening[steps] = phase.scene.met_w[steps]
-        _book(build, phase, history, accounts, weather.dt_s)
+        _book(build, phase, network, history, accounts, weather.dt_s)
+        for k, node in enumerate(network.melting):
+            masses[node.name][phase.first : phase.last + 1] = history.mass_kg[:, k]
+            left_kg[node.name] = float(history.mass_kg[-1, k])
         for index, node in enumerate(network.nodes):
             temperature[node.name][phase.first : phase.last + 1] = history.temperature_c[:, index]
             now[node.name] = float(history.temperature_c[-1, index])
@@ -346,18 +479,21 @@ def _march_phases(build: BuildSpec, weather: Weather, phases: list[_Phase], firs
         energy_closure=astray / sun_in if sun_in > 0 else 0.0,
         titles=titles,
         weather=weather,
+        mass_kg=masses,
     )
 
 
-def _book(build: BuildSpec, phase: _Phase, history: History, accounts: dict[str, Array], dt_s: float) -> None:
+def _book(
+    build: BuildSpec, phase: _Phase, network: Network, history: History, accounts: dict[str, Array], dt_s: float
+) -> None:
     """Put a phase's powers into the ledger's accounts."""
-    network, steps = phase.scene.network, slice(phase.first, phase.last)
+    steps = slice(phase.first, phase.last)
     for k, link in enumerate(network.links):
         if link.account:
             accounts[link.account][steps] += history.link_w[:, k]
-    rise = np.diff(history.temperature_c, axis=0) / dt_s
+    gain = np.diff(history.heat_j(network), axis=0) / dt_s
     kind = kind_of(build)
     for index, node in enumerate(network.nodes):
         account = kind.useful_account if kind.useful(node.name) else "box"
-        accounts[account][steps] += node.capacity_j_k * rise[:, index]
+        accounts[account][steps] += gain[:, index]
     accounts["mirrored"][steps] = phase.scene.met_w[steps] - phase.scene.source_w[steps].sum(axis=1)

@@ -8,7 +8,7 @@ from typing import Literal
 from drylamp.core.builds.kinds import BuildSpec
 from drylamp.core.case import FORMAT
 from drylamp.core.checks import InputProblem, Model
-from drylamp.core.loads.pot import PotLoad
+from drylamp.core.loads.load import Load
 
 
 class BuildFile(Model):
@@ -18,7 +18,7 @@ class BuildFile(Model):
     format: Literal[1] = 1
     name: str
     spec: BuildSpec
-    load: PotLoad | None = None
+    load: Load | None = None
 
 
 def read_build(text: str) -> BuildFile:
@@ -56,6 +56,6 @@ def refuse_newer(raw: dict[str, object], field: str) -> None:
         )
 
 
-def write_build(name: str, spec: BuildSpec, load: PotLoad | None) -> str:
+def write_build(name: str, spec: BuildSpec, load: Load | None) -> str:
     """Write a build file's text."""
     return BuildFile(name=name, spec=spec, load=load).model_dump_json(indent=2) + "\n"

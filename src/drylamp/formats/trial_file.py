@@ -11,7 +11,7 @@ from icalendar import Alarm, Calendar, Event
 
 from drylamp.core.builds.kinds import BuildSpec
 from drylamp.core.checks import Model
-from drylamp.core.loads.pot import PotLoad
+from drylamp.core.loads.load import Load
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import ClearDay
 from drylamp.core.trials.facts import Goal
@@ -79,7 +79,7 @@ class TrialFile(Model):
     build_name: str
     build_revision: int
     spec: BuildSpec
-    load: PotLoad | None
+    load: Load | None
     preheated: bool
     weather: ClearDay
     goal: Goal | None

@@ -6,7 +6,7 @@ import sqlite3
 from dataclasses import dataclass
 
 from drylamp.core.builds.kinds import BUILD, BuildSpec
-from drylamp.core.loads.pot import PotLoad
+from drylamp.core.loads.load import AnyLoad, read_load
 from drylamp.store.database import NotFoundError, StaleWriteError, StoreError, atomic
 
 
@@ -20,7 +20,7 @@ class BuildRow:
     name: str
     spot: str | None
     spec: BuildSpec
-    load: PotLoad | None
+    load: AnyLoad | None
     note: str
     undo_to: int | None
     created_at: str
@@ -34,7 +34,7 @@ class Draft:
     name: str
     spot: str | None
     spec: BuildSpec
-    load: PotLoad | None
+    load: AnyLoad | None
     note: str = ""
 
 
@@ -163,7 +163,7 @@ def _row(row: sqlite3.Row) -> BuildRow:
         name=row["name"],
         spot=row["spot"],
         spec=BUILD.validate_json(row["spec"]),
-        load=None if row["load"] is None else PotLoad.model_validate_json(row["load"]),
+        load=read_load(row["load"]),
         note=row["note"],
         undo_to=row["undo_to"],
         created_at=row["created_at"],

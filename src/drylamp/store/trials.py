@@ -6,7 +6,7 @@ import sqlite3
 from dataclasses import dataclass
 
 from drylamp.core.checks import InputProblem
-from drylamp.core.loads.pot import PotLoad
+from drylamp.core.loads.load import AnyLoad, read_load
 from drylamp.core.sky.weather import ClearDay
 from drylamp.core.trials.facts import Goal
 from drylamp.core.trials.instruments import Calibration, Quantity
@@ -40,7 +40,7 @@ class TrialRow:
     protocol: str
     spot: str | None
     weather: ClearDay
-    load: PotLoad | None
+    load: AnyLoad | None
     preheated: bool
     started_ms: int
     ended_ms: int | None
@@ -220,7 +220,7 @@ def _row(db: sqlite3.Connection, row: sqlite3.Row) -> TrialRow:
         protocol=row["protocol"],
         spot=row["spot"],
         weather=ClearDay.model_validate_json(row["weather"]),
-        load=None if row["load"] is None else PotLoad.model_validate_json(row["load"]),
+        load=read_load(row["load"]),
         preheated=bool(row["preheated"]),
         started_ms=row["started_ms"],
         ended_ms=row["ended_ms"],

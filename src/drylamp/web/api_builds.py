@@ -8,7 +8,7 @@ from flask_openapi3 import APIBlueprint
 from drylamp.core.builds.coupons import Coupons, shuffled
 from drylamp.core.builds.kinds import BuildSpec, kind_of
 from drylamp.core.checks import InputProblem
-from drylamp.core.loads.pot import PotLoad
+from drylamp.core.loads.load import AnyLoad
 from drylamp.formats.build_file import read_build, write_build
 from drylamp.store import builds, calibrations, sites
 from drylamp.store.builds import Draft
@@ -35,7 +35,7 @@ def _draft(body: BuildDraft) -> Draft:
     return Draft(body.name, body.spot, body.spec, body.load, body.note)
 
 
-def check_together(spec: BuildSpec, load: PotLoad | None) -> None:
+def check_together(spec: BuildSpec, load: AnyLoad | None) -> None:
     """Refuse a load that does not fit, before anything is stored."""
     kind_of(spec).check_fit(spec, load)
 

@@ -12,7 +12,7 @@ from drylamp.core.advice.plan import PlanStep
 from drylamp.core.builds.coupons import Coupons
 from drylamp.core.builds.kinds import BuildSpec
 from drylamp.core.checks import Count, Fraction, Model, NotNegative, Number
-from drylamp.core.loads.pot import PotLoad
+from drylamp.core.loads.load import Load
 from drylamp.core.outcome import Outcome
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import ClearDay, SkyState
@@ -76,7 +76,7 @@ class BuildDraft(Model):
     name: TITLE
     spot: str | None = None
     spec: BuildSpec
-    load: PotLoad | None = None
+    load: Load | None = None
     note: NOTE = ""
 
 
@@ -95,7 +95,7 @@ class BuildView(Model):
     name: str
     spot: str | None
     spec: BuildSpec
-    load: PotLoad | None
+    load: Load | None
     note: str
     can_undo: bool
     created_at: str
@@ -149,7 +149,7 @@ class TwinRequest(Model):
     site_id: int
     spot: str | None = None
     spec: BuildSpec
-    load: PotLoad | None = None
+    load: Load | None = None
     day: date
     sky: SkyState = "clear"
     weather: Annotated[ClearDay | StoredWeather, Field(discriminator="kind")] | None = None
@@ -385,7 +385,7 @@ class NewTrial(Model):
     spot: str | None = None
     sky: SkyState = "clear"
     weather: ClearDay | None = None
-    load: PotLoad | None = None
+    load: Load | None = None
     preheated: bool = False
     started: AwareDatetime | None = None
     channels: list[ChannelView] = Field(default_factory=list, max_length=24)
@@ -437,7 +437,7 @@ class TrialView(Model):
     protocol: Protocol
     spot: str | None
     weather: ClearDay
-    load: PotLoad | None
+    load: Load | None
     preheated: bool
     started: datetime
     ended: datetime | None

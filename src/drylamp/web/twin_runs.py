@@ -9,7 +9,7 @@ from drylamp.core.advice.plan import day_plan
 from drylamp.core.builds.kinds import BUILD, BuildSpec
 from drylamp.core.case import climate_day
 from drylamp.core.engine import forecast, weather_of
-from drylamp.core.loads.pot import PotLoad
+from drylamp.core.loads.load import AnyLoad, read_load
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import ClearDay, Records, SkyState, Span
 from drylamp.core.twin import Adjustments
@@ -29,7 +29,7 @@ def source_of(site: Site, day: date, sky: SkyState, weather: ClearDay | StoredWe
 
 
 def day_answer(
-    site: Site, spot: str | None, spec: BuildSpec, load: PotLoad | None, day: date, sky: SkyState,
+    site: Site, spot: str | None, spec: BuildSpec, load: AnyLoad | None, day: date, sky: SkyState,
     weather: ClearDay | StoredWeather | None = None, adjustments: Adjustments | None = None,
 ) -> DayAnswer:  # fmt: skip
     """A day of a build under its calibration; the same question again is answered from memory.
@@ -50,7 +50,7 @@ def _kept(site: str, spot: str | None, spec: str, load: str, source: str, adjust
         Site.model_validate_json(site),
         spot,
         BUILD.validate_json(spec),
-        PotLoad.model_validate_json(load) if load else None,
+        read_load(load),
         ClearDay.model_validate_json(source),
         day,
         Adjustments.model_validate_json(adjustments) if adjustments else None,
@@ -58,7 +58,7 @@ def _kept(site: str, spot: str | None, spec: str, load: str, source: str, adjust
 
 
 def _run(
-    site: Site, spot: str | None, spec: BuildSpec, load: PotLoad | None, source: ClearDay | Records, day: date,
+    site: Site, spot: str | None, spec: BuildSpec, load: AnyLoad | None, source: ClearDay | Records, day: date,
     adjustments: Adjustments | None,
 ) -> DayAnswer:  # fmt: skip
     weather = weather_of(site, source, Span(start=day))

@@ -7,7 +7,7 @@ import numpy as np
 from drylamp.core.builds.box_oven import BoxOven
 from drylamp.core.builds.coupons import Coupons
 from drylamp.core.builds.kinds import BuildSpec
-from drylamp.core.loads.pot import PotLoad
+from drylamp.core.loads.load import AnyLoad
 from drylamp.core.outcome import DayOutcome, Flag
 from drylamp.core.tables import absorber
 from drylamp.core.twin import Run
@@ -27,7 +27,7 @@ DANGER_LOW_C, DANGER_HIGH_C, DANGER_HOURS = 5.0, 60.0, 2.0
 """Time in the danger zone: USDA FSIS (5–60 °C, two hours)."""
 
 
-def cautions(build: BuildSpec, load: PotLoad | None, empty: Run, run: Run, day: DayOutcome | None) -> list[Flag]:
+def cautions(build: BuildSpec, load: AnyLoad | None, empty: Run, run: Run, day: DayOutcome | None) -> list[Flag]:
     """All cautions that apply to this build on this run."""
     if isinstance(build, Coupons):
         return [*_hot_parts(empty, "board"), *_glass(build), *_samples(build)]
@@ -138,7 +138,7 @@ def _fumes(build: BoxOven) -> list[Flag]:
     ]
 
 
-def _food(load: PotLoad, run: Run, day: DayOutcome | None) -> list[Flag]:
+def _food(load: AnyLoad, run: Run, day: DayOutcome | None) -> list[Flag]:
     found = []
     if day is not None and day.enough is False:
         short = "does not reach" if day.target_reached_at is None else "does not hold long enough at"

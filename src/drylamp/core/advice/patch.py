@@ -8,7 +8,7 @@ from drylamp.core.builds.box_oven import BoxOven
 from drylamp.core.builds.box_oven_scene import FLOOR, POT, WALLS, scene_of
 from drylamp.core.builds.kinds import BuildSpec
 from drylamp.core.checks import InputProblem, Model
-from drylamp.core.loads.pot import PotLoad
+from drylamp.core.loads.load import AnyLoad
 from drylamp.core.optics.sun_table import flux_map
 from drylamp.core.sky.dome import plane_axes
 from drylamp.core.sky.sun import Array
@@ -35,7 +35,7 @@ class BrightPatch(Model):
     words: str
 
 
-def bright_patch(build: BuildSpec, load: PotLoad | None, toward_sun: Array) -> BrightPatch:
+def bright_patch(build: BuildSpec, load: AnyLoad | None, toward_sun: Array) -> BrightPatch:
     """Trace the beam of one place of the sun, pot in place, and map what reaches the tray.
 
     Args:

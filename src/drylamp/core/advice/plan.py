@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime, timedelta
 
 from drylamp.core.checks import Model
-from drylamp.core.loads.pot import PotLoad
+from drylamp.core.loads.load import AnyLoad
 from drylamp.core.outcome import Outcome
 
 PREHEAT = timedelta(minutes=30)
@@ -19,7 +19,7 @@ class PlanStep(Model):
     text: str
 
 
-def day_plan(load: PotLoad | None, outcome: Outcome) -> list[PlanStep]:
+def day_plan(load: AnyLoad | None, outcome: Outcome) -> list[PlanStep]:
     """Steps of one day in order of time; empty without a load."""
     if load is None or not outcome.days:
         return []

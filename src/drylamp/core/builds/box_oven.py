@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass, replace
 from typing import Annotated, Literal
 
@@ -108,11 +109,17 @@ class BoxOven(Model):
     """A box, black tray below, glazed above, up to four mirrors; sizes are inside the box."""
 
     kind: Literal["box-oven"] = "box-oven"
+    shape: Literal["box", "wedge"] = Field(
+        default="box", description="box: tilts whole; wedge: stands level, only its opening slopes"
+    )
+    shelf: Literal["fixed", "level"] = Field(
+        default="fixed", description="level: a swinging shelf keeps the pot upright"
+    )
     facing_deg: Azimuth = Field(description="The way the opening looks, clockwise from north")
     tilt_deg: Tilt = Field(default=30, description="Tilt of the opening from level")
     width_m: INSIDE = 0.45
     length_m: INSIDE = Field(default=0.45, description="Up the slope of the opening")
-    height_m: INSIDE = Field(default=0.25, description="Tray to opening")
+    height_m: INSIDE = Field(default=0.25, description="Tray to opening; of a wedge, its low side")
     wall: list[WallLayer] = Field(min_length=1, max_length=6)
     lining: FinishChoice = Field(default="aluminium-foil", description="Finish of the inner walls")
     tray: FinishChoice = Field(default="flat-black-paint", description="Finish of the tray")
@@ -125,6 +132,9 @@ class BoxOven(Model):
     )
     vent_cm2: Annotated[Number, Field(ge=0, le=2000)] = Field(default=0.0, description="Vent, all of its opening")
     vent_open: Fraction = Field(default=1.0, description="How far the vent stands open, 0 shut to 1")
+    turned_minutes: Annotated[Number, Field(ge=5, le=600)] | None = Field(
+        default=None, description="How often it is turned to the sun; none: left as it stands"
+    )
 
     @property
     def skins(self) -> list[Skin]:
@@ -147,6 +157,48 @@ class BoxOven(Model):
     def opening_m2(self) -> float:
         """Area of the opening."""
         return self.width_m * self.length_m
+
+    @property
+    def is_plain(self) -> bool:
+        """Whether floor and opening lie square to each other with the pot square on the floor."""
+        return self.tilt_deg == 0 or (self.shape == "box" and self.shelf == "fixed")
+
+    @property
+    def floor_length_m(self) -> float:
+        """Length of the floor, front to back."""
+        return self.length_m * math.cos(math.radians(self.tilt_deg)) if self.shape == "wedge" else self.length_m
+
+    @property
+    def back_height_m(self) -> float:
+        """Height of the back wall inside."""
+        rise = self.length_m * math.sin(math.radians(self.tilt_deg)) if self.shape == "wedge" else 0.0
+        return self.height_m + rise
+
+    @property
+    def floor_tilt_deg(self) -> float:
+        """Tilt of the floor from level."""
+        return 0.0 if self.shape == "wedge" else self.tilt_deg
+
+    @property
+    def pot_tilt_deg(self) -> float:
+        """How far a pot on the shelf leans."""
+        return 0.0 if self.shelf == "level" else self.floor_tilt_deg
+
+    @property
+    def floor_m(self) -> tuple[float, float]:
+        """Width and length of the floor."""
+        return self.width_m, self.floor_length_m
+
+    @property
+    def floor_m2(self) -> float:
+        """Area of the floor."""
+        return self.width_m * self.floor_length_m
+
+    @property
+    def sides_m2(self) -> float:
+        """Area of the inner walls."""
+        front_and_back = self.width_m * (self.height_m + self.back_height_m)
+        return front_and_back + self.floor_length_m * (self.height_m + self.back_height_m)
 
     @property
     def wall_thickness_m(self) -> float:

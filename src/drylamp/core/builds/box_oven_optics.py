@@ -7,18 +7,32 @@ from functools import cached_property, lru_cache
 
 import numpy as np
 
-from drylamp.core.builds.box_oven import BoxOven, WallLayer
-from drylamp.core.builds.box_oven_scene import scene_of
+from drylamp.core.builds.box_oven import BoxOven, MoreFlaps, WallLayer
+from drylamp.core.builds.box_oven_scene import COVER as COVER_NAME
+from drylamp.core.builds.box_oven_scene import FLOOR as FLOOR_NAME
+from drylamp.core.builds.box_oven_scene import POT as POT_NAME
+from drylamp.core.builds.box_oven_scene import WALLS as WALLS_NAME
+from drylamp.core.builds.box_oven_scene import (
+    flaps_of,
+    floor_frame,
+    floor_points,
+    lying,
+    opening_of,
+    scene_of,
+    standing,
+)
 from drylamp.core.builds.panes import panes_of
-from drylamp.core.loads.pot import PotLoad
+from drylamp.core.loads.body import BOWL, Body, Envelope, inside_shares
+from drylamp.core.loads.load import AnyLoad, read_load
 from drylamp.core.optics.booster import HingedMirror, image, patch
 from drylamp.core.optics.cavity import ENTRY_SAMPLES, Cavity, sobol, view_factors
 from drylamp.core.optics.covers import DIFFUSE_INCIDENCE_DEG, Pane, stack
+from drylamp.core.optics.enclosure import enclosure_views
 from drylamp.core.optics.exchange import Faces, absorbed_of_arriving, absorbed_shares, exchange_areas
 from drylamp.core.optics.rays import FLOOR, OPENING, POT, WALLS, landing
-from drylamp.core.optics.scene import Scene
-from drylamp.core.optics.spread import over_run
-from drylamp.core.optics.sun_plan import SunPlan
+from drylamp.core.optics.scene import Scene, transmittance_table
+from drylamp.core.optics.spot_light import light_at
+from drylamp.core.optics.spread import Even, even_areas
 from drylamp.core.optics.sun_table import BIN_MIDDLE_COS, grid_directions, read_grid, received_m2
 from drylamp.core.sky.dome import plane_axes
 from drylamp.core.sky.sun import Array
@@ -36,13 +50,25 @@ LEVEL: dict[str, object] = {
 """What does not matter to a table over the sky, made alike: it is in the opening's own axes, and light minds no wool."""
 PATH_RAYS, DOME_RAYS, FEW_DIRECTIONS = 256, 64, 400
 """Rays for each place of the sun on a day's path, and for each of the many directions of a dome or a table."""
+SPOT_POINTS = 5
+"""Points along each side of something small that lies in the patch."""
 
 
-def cavity_of(build: BoxOven, load: PotLoad | None) -> Cavity:
-    """The inside of the box, with its pot."""
-    if load is None:
+def cavity_of(build: BoxOven, load: AnyLoad | None) -> Cavity:
+    """The inside of a plain box, with what stands in it."""
+    stands = standing(build, load)
+    if stands is None:
         return Cavity(build.width_m, build.length_m, build.height_m)
-    return Cavity(build.width_m, build.length_m, build.height_m, load.pot_diameter_m / 2, load.pot_height_m)
+    return Cavity(build.width_m, build.length_m, build.height_m, stands[0] / 2, stands[1])
+
+
+def views_of(build: BoxOven, load: AnyLoad | None) -> tuple[Array, Array]:
+    """View factors between FLOOR, WALLS, POT, OPENING, shape (4, 4), and their free areas."""
+    if build.is_plain:
+        cavity = cavity_of(build, load)
+        return view_factors(cavity), cavity.areas_m2
+    bare = build.model_copy(update={"mirror": None, "flaps": MoreFlaps()})
+    return enclosure_views(scene_of(bare, load), [FLOOR_NAME, WALLS_NAME, POT_NAME, COVER_NAME])
 
 
 def mirror_of(build: BoxOven) -> HingedMirror | None:
@@ -52,20 +78,53 @@ def mirror_of(build: BoxOven) -> HingedMirror | None:
     return HingedMirror(build.mirror.length_m, build.mirror.angle_deg, build.mirror.row.reflectance)
 
 
-def part_names(build: BoxOven, load: PotLoad | None) -> list[str]:
+def part_names(build: BoxOven, load: AnyLoad | None) -> list[str]:
     """Parts that take up sun, in the order of the absorbed areas; cover-1 is the innermost sheet."""
-    names = ["tray", "walls"] + (["pot"] if load is not None else [])
+    names = ["tray", "walls"]
+    if load is not None:
+        names += [body.node for body in load.bodies_on(build.floor_m)] + ([BOWL] if load.under else [])
     return names + [f"cover-{k + 1}" for k in range(len(panes_of(build.skins)))]
 
 
-def box_faces(build: BoxOven, load: PotLoad | None, band: str) -> Faces:
+def outer_of(build: BoxOven, load: AnyLoad | None) -> dict[str, float]:
+    """Where light goes that is taken up by what stands in the box, by part; a bowl passes most of it on."""
+    if load is None:
+        return {}
+    bodies = load.bodies_on(build.floor_m)
+    if load.under is None:
+        return {body.node: 1.0 for body in bodies if body.stands}
+    soaks, passes = _envelope(load.under)
+    inside = inside_shares(bodies, load.under, absorber(build.tray).absorptance)
+    out = {BOWL: soaks / (soaks + passes)}
+    for name, share in inside.items():
+        out["tray" if name == "floor" else name] = share * passes / (soaks + passes)
+    return out
+
+
+def _envelope(under: Envelope) -> tuple[float, float]:
+    """Absorptance and transmittance of a bag or bowl for light from everywhere."""
+    return _diffuse_skin(Pane(under.row.index, under.row.extinction_per_m, under.thickness_m))
+
+
+def floor_weights(build: BoxOven, load: AnyLoad | None, band: str) -> tuple[dict[str, float], float]:
+    """How the floor's share of even light is split among tray and what lies on it, and the floor's mean absorptance."""
+    tray, lies = absorber(build.tray), lying(build, load)
+    foot = sum(body.foot_m2 for body in lies)
+    free = max(build.floor_m2 - foot, 0.02 * build.floor_m2)
+    sun = band == "sun"
+    worth = {"tray": free * (tray.absorptance if sun else tray.emittance)}
+    worth |= {body.node: body.foot_m2 * (body.absorptance if sun else body.emittance) for body in lies}
+    whole = sum(worth.values())
+    return {name: value / whole for name, value in worth.items()}, whole / (free + foot)
+
+
+def box_faces(build: BoxOven, load: AnyLoad | None, band: str) -> Faces:
     """Faces of box, gaps and outside for the band 'sun' or 'longwave'.
 
     Order: floor, walls, pot, then each sheet's inner and outer face from the innermost out, then outside-sky
     and outside-ground, which swallow everything. The outer face sees them by the tilt of the opening.
     """
-    cavity = cavity_of(build, load)
-    inner_view, areas = view_factors(cavity), cavity.areas_m2
+    inner_view, areas = views_of(build, load)
     sheets = len(panes_of(build.skins))
     count = 3 + 2 * sheets + 2
     sky, ground = count - 2, count - 1
@@ -91,26 +150,36 @@ def box_faces(build: BoxOven, load: PotLoad | None, band: str) -> Faces:
     partner = np.arange(count)
     for k in range(sheets):
         partner[3 + 2 * k], partner[4 + 2 * k] = 4 + 2 * k, 3 + 2 * k
-    names = ["tray", "walls", "pot"]
+    names = ["floor", "walls", "outer"]
     for k in range(sheets):
         names += [f"cover-{k + 1}"] * 2
     return Faces([*names, "sky", "air"], area, view, absorptance, transmittance, partner)
 
 
-def _band(build: BoxOven, load: PotLoad | None, band: str) -> tuple[Array, Array]:
-    tray, lining = absorber(build.tray), absorber(build.lining)
+def _band(build: BoxOven, load: AnyLoad | None, band: str) -> tuple[Array, Array]:
+    lining, floor = absorber(build.lining), floor_weights(build, load, band)[1]
     if band == "sun":
-        pot = load.absorptance if load else 1.0
-        inside = [tray.absorptance, lining.absorptance, pot]
+        inside = [floor, lining.absorptance, _outer_takes(load, band)]
         skins = [_diffuse_skin(pane) for pane in reversed(panes_of(build.skins))]
     else:
-        pot = load.emittance if load else 1.0
-        inside = [tray.emittance, lining.emittance, pot]
+        inside = [floor, lining.emittance, _outer_takes(load, band)]
         skins = [(skin.row.emittance, skin.row.longwave_transmittance) for skin in build.skins]
     both_faces = [skin for skin in skins for _ in range(2)]
     absorptance = np.array(inside + [soaks for soaks, _ in both_faces] + [1.0, 1.0])
     transmittance = np.array([0.0] * 3 + [passes for _, passes in both_faces] + [0.0, 0.0])
     return absorptance, transmittance
+
+
+def _outer_takes(load: AnyLoad | None, band: str) -> float:
+    """Absorptance or emittance of what stands in the box."""
+    if load is None:
+        return 1.0
+    if load.under is not None:
+        return sum(_envelope(load.under)) if band == "sun" else max(load.under.row.emittance, 0.05)
+    bodies = [body for body in load.bodies_on((1.0, 1.0)) if body.stands]
+    if not bodies:
+        return 1.0
+    return bodies[0].absorptance if band == "sun" else bodies[0].emittance
 
 
 def _diffuse_skin(pane: Pane) -> tuple[float, float]:
@@ -125,31 +194,81 @@ class BoxOptics:
 
     Attributes:
         build, load: what it was made for
-        shares: absorbed share, per part, of light arriving at floor, walls, pot, shape (3, parts)
+        parts: names of the parts that take up sun
+        shares: absorbed share, per part, of light arriving at floor, walls and what stands, shape (3, parts)
+        bounced: absorbed share, per part, of light that leaves the floor again, shape (parts,)
+        lies: what lies open on the floor
     """
 
     build: BoxOven
-    load: PotLoad | None
+    load: AnyLoad | None
+    parts: list[str]
     shares: Array
+    bounced: Array
+    lies: list[Body]
 
     @classmethod
-    def of(cls, build: BoxOven, load: PotLoad | None) -> BoxOptics:
+    def of(cls, build: BoxOven, load: AnyLoad | None) -> BoxOptics:
         """Solve the bounces inside the box once."""
         faces = box_faces(build, load, "sun")
-        arriving = absorbed_of_arriving(faces, absorbed_shares(faces))[:3]
         parts = part_names(build, load)
-        shares = np.stack(
-            [arriving[:, [i for i, n in enumerate(faces.names) if n == part]].sum(1) for part in parts], 1
-        )
-        return cls(build, load, shares)
+        share = absorbed_shares(faces)
+        to_parts = np.zeros((len(faces.names), len(parts)))
+        split = {"floor": floor_weights(build, load, "sun")[0], "outer": outer_of(build, load)}
+        for row, name in enumerate(faces.names):
+            for part, weight in split.get(name, {name: 1.0}).items():
+                if part in parts:
+                    to_parts[row, parts.index(part)] += weight
+        arriving = absorbed_of_arriving(faces, share)[:3]
+        return cls(build, load, parts, arriving @ to_parts, share[0] @ to_parts, lying(build, load))
 
     @property
     def axes(self) -> Array:
         """The opening's axes in the world, as rows."""
         return plane_axes(self.build.tilt_deg, self.build.facing_deg)
 
+    def along_path(self, toward_world: Array) -> tuple[Array, Array]:
+        """The same as ``absorbed_m2`` with the bright patch where it falls: what lies in it takes more, the rest less."""
+        if len(toward_world) > TABLE_FROM_KNOTS:
+            return self._by_table(toward_world)
+        if not self.lies:
+            return self.absorbed_m2(toward_world)
+        toward = np.ascontiguousarray(toward_world @ self.axes.T)
+        parts, met = self.absorbed_m2(toward_world)
+        return parts + self._moved_by_patch(toward, self._on_floor(toward)), met
+
+    def _on_floor(self, toward: Array) -> Array:
+        """Beam that lands on the floor first, through the cover, m², shape (n,)."""
+        received = received_m2(self.scene, toward, PATH_RAYS)
+        return np.asarray(received[:, self.scene.receivers.index(FLOOR_NAME)].sum(axis=1))
+
+    def _moved_by_patch(self, toward: Array, on_floor: Array) -> Array:
+        """What each part gets more or less of than if the floor were lit evenly, m², shape (n, parts)."""
+        build, weights = self.build, floor_weights(self.build, self.load, "sun")[0]
+        _, across, back = floor_frame(build)
+        normal = np.cross(across, back) / np.linalg.norm(np.cross(across, back))
+        through = transmittance_table(tuple(panes_of(build.skins)))
+        steps = np.linspace(0.0, 1.0, len(through))
+        points = np.concatenate([floor_points(build, body, SPOT_POINTS) for body in self.lies])
+        beam = light_at(
+            points, normal, toward, opening_of(build), flaps_of(build), lambda c: np.interp(c, steps, through)
+        )
+        caught = beam.reshape(len(toward), len(self.lies), -1).mean(axis=2) * np.array([b.foot_m2 for b in self.lies])
+        caught *= np.minimum(1.0, on_floor / np.maximum(caught.sum(axis=1), 1e-12))[:, None]
+        tray, mean = absorber(build.tray).absorptance, floor_weights(build, self.load, "sun")[1]
+        taken = np.zeros((len(toward), len(self.parts)))
+        for k, body in enumerate(self.lies):
+            taken[:, self.parts.index(body.node)] = caught[:, k] * body.absorptance
+        taken[:, 0] = (on_floor - caught.sum(axis=1)) * tray
+        left = on_floor - taken.sum(axis=1)
+        even = np.zeros(len(self.parts))
+        for name, weight in weights.items():
+            even[self.parts.index(name)] = weight * mean
+        moved: Array = taken + left[:, None] * self.bounced - on_floor[:, None] * (even + (1 - mean) * self.bounced)
+        return moved
+
     def absorbed_m2(self, toward_world: Array) -> tuple[Array, Array]:
-        """Power in each part, and power meeting the opening, per W/m² of beam from each direction.
+        """Power in each part, and power meeting the opening, per W/m² of beam from each direction, the floor lit evenly.
 
         Args:
             toward_world: unit vectors east, north, up towards the source, shape (n, 3)
@@ -159,7 +278,7 @@ class BoxOptics:
             mirror counts as meeting the opening after the mirror has kept its share.
         """
         toward = np.ascontiguousarray(toward_world @ self.axes.T)
-        if self.build.flaps.any:
+        if self.build.flaps.any or not self.build.is_plain:
             return self._traced(toward)
         mirror = mirror_of(self.build)
         opening = self.build.opening_m2
@@ -200,7 +319,9 @@ class BoxOptics:
 
     def _by_table(self, toward_world: Array) -> tuple[Array, Array]:
         """Read from a table over the whole sky, for runs of so many instants that tracing each would be waste."""
-        level = self.build.model_copy(update=LEVEL)
+        level = self.build.model_copy(
+            update=LEVEL if self.build.is_plain else LEVEL | {"tilt_deg": self.build.tilt_deg}
+        )
         values = _sky_values(level.model_dump_json(), self.load.model_dump_json() if self.load else "")
         read = read_grid(values, toward_world @ self.axes.T)
         return read[:, :-1], read[:, -1]
@@ -221,23 +342,33 @@ class BoxOptics:
             parts[:, parts.shape[1] - 1 - k] += met * optics.absorptance[k]
         return parts, met
 
-    def sun_into_parts(self, plan: SunPlan, skyline_deg: Array) -> tuple[Array, Array]:
-        """Watts into each part and watts meeting the opening over a run, shapes (n, parts) and (n,)."""
-        follow = self._by_table if len(plan.directions) > TABLE_FROM_KNOTS else self.absorbed_m2
-        return over_run(plan, skyline_deg, follow, self.absorbed_m2)
+    def even(self, skyline_deg: Array) -> Even:
+        """Areas for the even sky and the ground."""
+        return even_areas(skyline_deg, self.absorbed_m2)
 
     def exchange(self) -> tuple[list[str], Array]:
         """Long-wave exchange areas between parts, sky and air (the ground counts as air), m²."""
         faces = box_faces(self.build, self.load, "longwave")
-        names = [*part_names(self.build, self.load), "sky", "air"]
-        node = np.array([names.index(name) if name in names else 0 for name in faces.names])
-        return names, exchange_areas(faces, absorbed_shares(faces), node, len(names))
+        names = [*self.parts, "sky", "air"]
+        stands = [part for part in (BOWL, "pot") if part in names]
+        as_part = {"floor": "tray", "outer": stands[0] if stands else "tray"}
+        node = np.array([names.index(as_part.get(name, name)) for name in faces.names])
+        area = exchange_areas(faces, absorbed_shares(faces), node, len(names))
+        weights = floor_weights(self.build, self.load, "longwave")[0]
+        floor = area[0].copy()
+        for name, weight in weights.items():
+            k = names.index(name)
+            area[k], area[:, k] = weight * floor, weight * floor
+        for one in weights:  # tray and what lies on it see next to nothing of each other
+            for other in weights:
+                area[names.index(one), names.index(other)] = 0.0
+        return names, area
 
 
 @lru_cache(maxsize=64)
 def _sky_values(build: str, load: str) -> Array:
     """What a level box takes up from every direction of the grid, parts and opening last; however it stands later."""
-    optics = BoxOptics.of(BoxOven.model_validate_json(build), PotLoad.model_validate_json(load) if load else None)
+    optics = BoxOptics.of(BoxOven.model_validate_json(build), read_load(load))
     grid = grid_directions()
     values = np.column_stack(optics.absorbed_m2(grid.reshape(-1, 3) @ optics.axes))
     return np.asarray(values.reshape(*grid.shape[:2], -1))

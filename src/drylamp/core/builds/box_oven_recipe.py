@@ -11,10 +11,12 @@ from dataclasses import replace
 from drylamp.core.air.properties import CP_AIR
 from drylamp.core.builds.box_oven import BoxOven
 from drylamp.core.builds.box_oven_optics import BoxOptics
+from drylamp.core.builds.box_oven_scene import lying, standing
 from drylamp.core.checks import require
 from drylamp.core.heat.laws import Law
-from drylamp.core.heat.network import AIR, SKY, STEAM, Link, Network, Node
-from drylamp.core.loads.pot import FOOT_W_M2K, INNER_FILM_W_M2K, PotLoad
+from drylamp.core.heat.network import AIR, SKY, Link, Network, Node
+from drylamp.core.loads.body import Place
+from drylamp.core.loads.load import AnyLoad
 from drylamp.core.tables import Row, absorber
 
 SHELL_EMITTANCE = 0.9
@@ -43,32 +45,56 @@ def materials(build: BoxOven) -> list[tuple[str, str, Row]]:
     return out + [("cover", f"cover-{k + 1}", skin.row) for k, skin in enumerate(build.skins)]
 
 
-def check_fit(build: BoxOven, load: PotLoad | None) -> None:
-    """Refuse a pot that does not fit the box."""
+def check_fit(build: BoxOven, load: AnyLoad | None) -> None:
+    """Refuse what does not fit the box.
+
+    Raises:
+        InputProblem: too wide, too high, lying outside the tray, or a batch of wax.
+    """
     if load is None:
         return
-    across = min(build.width_m, build.length_m)
-    require(
-        load.pot_diameter_m <= across,
-        "load.pot_diameter_m",
-        f"{load.pot_diameter_m:g} m was given, the box is {across:g} m inside; take a smaller pot",
-    )
-    require(
-        load.pot_height_m < build.height_m,
-        "load.pot_height_m",
-        f"{load.pot_height_m:g} m was given, the box is {build.height_m:g} m high inside; take a lower pot",
-    )
+    require(load.kind != "wax", "load", "a batch of wax was given; it belongs into a melter, take a pot or portions")
+    stands, across = standing(build, load), min(build.floor_m)
+    if stands is not None:
+        field = "load.pot" if load.under is None else "load.under."
+        name = ("_diameter_m", "_height_m") if load.under is None else ("diameter_m", "height_m")
+        require(
+            stands[0] <= across, field + name[0],
+            f"{stands[0]:g} m was given, the box is {across:.3g} m inside; take a smaller one",
+        )  # fmt: skip
+        room = (build.height_m + build.back_height_m) / 2
+        require(
+            stands[1] < room, field + name[1],
+            f"{stands[1]:g} m was given, the box is {room:.3g} m high inside; take a lower one",
+        )  # fmt: skip
+    for body in lying(build, load):
+        for side, at, size, whole in (
+            ("across", body.across, body.wide_m, build.width_m),
+            ("up", body.up, body.long_m, build.floor_length_m),
+        ):
+            over = size / 2 / whole
+            require(
+                over - 1e-9 <= at <= 1 - over + 1e-9, f"load.portions.{side}",
+                f"{body.title} lies {at:.2f} {side} and is {size * 100:.0f} cm wide; allowed is {over:.2f} to {1 - over:.2f}",
+            )  # fmt: skip
 
 
-def network_of(build: BoxOven, load: PotLoad | None, optics: BoxOptics) -> Network:
+def network_of(build: BoxOven, load: AnyLoad | None, optics: BoxOptics) -> Network:
     """The network of a box, with or without a pot.
 
     Raises:
         InputProblem: the pot does not fit.
     """
     check_fit(build, load)
-    nodes = [*_pot_nodes(load), *_box_nodes(build)]
-    links = [*_pot_links(build, load), *_box_links(build), *_radiation_links(optics)]
+    return network_inside(build, load, optics)
+
+
+def network_inside(build: BoxOven, load: AnyLoad | None, optics: BoxOptics) -> Network:
+    """The network of a box with what is in it, whether it should be or not."""
+    place = Place("inside-air", "tray", floor_m=build.floor_m)
+    own_nodes, own_links = ([], []) if load is None else load.inside(place)
+    nodes = [*own_nodes, *_box_nodes(build)]
+    links = [*own_links, *_box_links(build, load), *_radiation_links(optics)]
     return Network(tuple(nodes), tuple(replace(link, tuned_by=TUNED_BY.get(link.account, "")) for link in links))
 
 
@@ -83,19 +109,18 @@ def _wall_capacity_j_m2k(build: BoxOven) -> float:
 
 def _areas(build: BoxOven) -> tuple[float, float, float]:
     """Inner side walls, floor, and outer shell, m²."""
-    sides = 2 * (build.width_m + build.length_m) * build.height_m
     t = 2 * build.wall_thickness_m
-    width, length, height = build.width_m + t, build.length_m + t, build.height_m + t / 2
-    return sides, build.opening_m2, 2 * (width + length) * height + width * length
+    width, length = build.width_m + t, build.floor_length_m + t
+    height = (build.height_m + build.back_height_m) / 2 + t / 2
+    return build.sides_m2, build.floor_m2, 2 * (width + length) * height + width * length
 
 
-def _pot_nodes(load: PotLoad | None) -> list[Node]:
+def _free_floor_m2(build: BoxOven, load: AnyLoad | None) -> float:
+    """Floor that the air inside touches."""
     if load is None:
-        return []
-    return [
-        Node("contents", load.food_capacity_j_k, load.contents.title.lower()),
-        Node("pot", load.pot_capacity_j_k, "pot and lid"),
-    ]
+        return build.floor_m2
+    feet = load.under.foot_m2 if load.under is not None else sum(b.foot_m2 for b in load.bodies_on(build.floor_m))
+    return max(build.floor_m2 - feet, 0.02 * build.floor_m2)
 
 
 def _box_nodes(build: BoxOven) -> list[Node]:
@@ -103,7 +128,7 @@ def _box_nodes(build: BoxOven) -> list[Node]:
     sheet = build.tray_sheet.row
     tray = sheet.density_kg_m3 * sheet.cp_j_kgk * build.tray_sheet.thickness_m * floor
     wall = _wall_capacity_j_m2k(build) * (sides + floor)
-    air = 1.1 * CP_AIR * build.opening_m2 * build.height_m
+    air = 1.1 * CP_AIR * build.floor_m2 * (build.height_m + build.back_height_m) / 2
     nodes = [
         Node("tray", tray + wall / 6 * floor / (sides + floor), "tray"),
         Node("inside-air", max(air, SMALLEST_J_K), "air inside"),
@@ -127,26 +152,13 @@ def _skin_title(number: int, count: int) -> str:
     return "outer cover" if number == count - 1 else "middle cover" if count == 3 else f"cover skin {number + 1}"
 
 
-def _pot_links(build: BoxOven, load: PotLoad | None) -> list[Link]:
-    if load is None:
-        return []
-    hull = load.side_m2 + load.top_m2
-    return [
-        Link("pot to contents", Law.CONDUCTANCE, "pot", "contents", (INNER_FILM_W_M2K * load.wetted_m2,)),
-        Link("tray to pot", Law.CONDUCTANCE, "tray", "pot", (FOOT_W_M2K * load.top_m2,)),
-        Link("pot to air", Law.SURFACE, "pot", "inside-air", (hull, load.pot_height_m, 0.0)),
-        Link("boiling", Law.BOIL, "contents", STEAM, (), STEAM_LOSS),
-        Link("vapour", Law.EVAPORATE, "contents", AIR, (load.top_m2, load.free_share), STEAM_LOSS),
-    ]
-
-
-def _box_links(build: BoxOven) -> list[Link]:
+def _box_links(build: BoxOven, load: AnyLoad | None) -> list[Link]:
     sides, floor, shell = _areas(build)
     half = 2.0 * wall_u_w_m2k(build)
-    length = (build.width_m + build.length_m) / 4
+    length, free = (build.width_m + build.length_m) / 4, _free_floor_m2(build, load)
     sun_side = shell * SHELL_EMITTANCE
     links = [
-        Link("tray to air", Law.SURFACE, "tray", "inside-air", (floor, length, 1.0)),
+        Link("tray to air", Law.SURFACE, "tray", "inside-air", (free, length, 1.0)),
         Link("walls to air", Law.SURFACE, "walls", "inside-air", (sides, build.height_m, 0.0)),
         Link("floor inside", Law.CONDUCTANCE, "tray", "insulation", (half * floor,)),
         Link("walls inside", Law.CONDUCTANCE, "walls", "insulation", (half * sides,)),
@@ -161,7 +173,7 @@ def _box_links(build: BoxOven) -> list[Link]:
     if build.cover is None:
         links.append(Link("open top", Law.WIND, "inside-air", AIR, (OPEN_TOP_SHARE * build.opening_m2,), COVER))
         return links
-    links.append(Link("air to cover", Law.SURFACE, "cover-1", "inside-air", (floor, length, -1.0)))
+    links.append(Link("air to cover", Law.SURFACE, "cover-1", "inside-air", (build.opening_m2, length, -1.0)))
     skins = build.skins
     for k, skin in enumerate(skins[:-1]):
         gap = (build.opening_m2, skin.gap_m, build.tilt_deg)

@@ -1,12 +1,25 @@
-"""The box oven as facets, for boxes with mirrors on more than the upper edge and for the map of the bright patch."""
+r"""The box oven as facets: for mirrors on more than the upper edge, wedges, level shelves and the map of the bright patch.
+
+Axes are those of the opening: x across, y up the slope, z outward. A box's floor is z = 0; a wedge stands level, so that
+its floor leans against the opening by the tilt::
+
+        box, tilted                 wedge
+            ╱╲                        │╲  opening
+          ╱   ╲ opening               │  ╲
+          ╲   ╱                       │    │
+            ╲╱                        └────┘
+"""
 
 from __future__ import annotations
+
+import math
 
 import numpy as np
 
 from drylamp.core.builds.box_oven import BoxOven
 from drylamp.core.builds.panes import panes_of
-from drylamp.core.loads.pot import PotLoad
+from drylamp.core.loads.body import Body
+from drylamp.core.loads.load import AnyLoad
 from drylamp.core.optics.scene import Cylinder, Facet, Scene, rectangle
 from drylamp.core.optics.shapes import box_inside, hinged_flap
 from drylamp.core.sky.sun import Array
@@ -14,26 +27,100 @@ from drylamp.core.sky.sun import Array
 FLOOR, WALLS, POT, COVER = "floor", "walls", "pot", "cover"
 
 
-def scene_of(build: BoxOven, load: PotLoad | None) -> Scene:
-    """Cover, floor, walls, pot and flaps in the opening's axes: x across, y up the slope, z from the tray outward."""
-    half, length, top = build.width_m / 2, build.length_m, build.height_m
-    corners = {
-        "low-left": np.array([-half, 0.0, top]),
-        "low-right": np.array([half, 0.0, top]),
-        "high-right": np.array([half, length, top]),
-        "high-left": np.array([-half, length, top]),
-    }
-    across, up = corners["low-right"] - corners["low-left"], corners["high-left"] - corners["low-left"]
-    cover = rectangle(COVER, corners["low-left"], across, up, "cover", panes=tuple(panes_of(build.skins)))
-    facets = [cover, *box_inside(build.width_m, length, top), *_flaps(build, corners)]
+def standing(build: BoxOven, load: AnyLoad | None) -> tuple[float, float] | None:
+    """Diameter and height of what stands on the floor: the bowl or bag where there is one, else the pot."""
+    if load is None:
+        return None
+    if load.under is not None:
+        return load.under.diameter_m, load.under.height_m
+    return next(((b.diameter_m, b.height_m) for b in load.bodies_on(build.floor_m) if b.stands), None)
+
+
+def lying(build: BoxOven, load: AnyLoad | None) -> list[Body]:
+    """What lies open on the floor."""
+    if load is None or load.under is not None:
+        return []
+    return [body for body in load.bodies_on(build.floor_m) if not body.stands]
+
+
+def upward(build: BoxOven) -> Array:
+    """Straight up in the opening's axes."""
+    tilt = np.radians(build.tilt_deg)
+    return np.array([0.0, np.sin(tilt), np.cos(tilt)])
+
+
+def floor_frame(build: BoxOven) -> tuple[Array, Array, Array]:
+    """Lower left corner of the floor, its edge across and its edge to the back."""
+    across = np.array([build.width_m, 0.0, 0.0])
+    if build.shape == "box":
+        return np.array([-build.width_m / 2, 0.0, 0.0]), across, np.array([0.0, build.length_m, 0.0])
+    front = np.array([-build.width_m / 2, 0.0, build.height_m]) - build.height_m * upward(build)
+    tilt = np.radians(build.tilt_deg)
+    return front, across, build.floor_length_m * np.array([0.0, np.cos(tilt), -np.sin(tilt)])
+
+
+def floor_points(build: BoxOven, body: Body, count: int) -> Array:
+    """Points spread evenly over something that lies on the floor, shape (count², 3)."""
+    corner, across, back = floor_frame(build)
+    even = (np.arange(count) + 0.5) / count - 0.5
+    x = np.clip(body.across + even * body.wide_m / build.width_m, 0.0, 1.0)
+    y = np.clip(body.up + even * body.long_m / build.floor_length_m, 0.0, 1.0)
+    grid_x, grid_y = np.meshgrid(x, y)
+    return np.asarray(corner + grid_x.reshape(-1, 1) * across + grid_y.reshape(-1, 1) * back)
+
+
+def opening_of(build: BoxOven) -> tuple[Array, Array, Array]:
+    """Lower left corner of the opening, its edge across and its edge up the slope."""
+    corner = np.array([-build.width_m / 2, 0.0, build.height_m])
+    return corner, np.array([build.width_m, 0.0, 0.0]), np.array([0.0, build.length_m, 0.0])
+
+
+def scene_of(build: BoxOven, load: AnyLoad | None) -> Scene:
+    """Cover, floor, walls, pot and flaps."""
+    corner, across, up = opening_of(build)
+    cover = rectangle(COVER, corner, across, up, "cover", panes=tuple(panes_of(build.skins)))
+    inside = box_inside(build.width_m, build.length_m, build.height_m) if build.shape == "box" else _wedge(build)
     pots: tuple[Cylinder, ...] = ()
-    if load is not None:
-        foot, height = np.array([0.0, length / 2, 0.0]), np.array([0.0, 0.0, load.pot_height_m])
-        pots = (Cylinder(POT, foot, height, load.pot_diameter_m / 2),)
-    return Scene(tuple(facets), pots)
+    stands = standing(build, load)
+    if stands is not None:
+        pots = (_pot(build, *stands),)
+    return Scene((cover, *inside, *flaps_of(build)), pots)
 
 
-def _flaps(build: BoxOven, corners: dict[str, Array]) -> list[Facet]:
+def _pot(build: BoxOven, diameter_m: float, height_m: float) -> Cylinder:
+    """In the middle of the floor, square to it or upright on a level shelf."""
+    corner, across, back = floor_frame(build)
+    normal = np.cross(across, back)
+    normal = normal / np.linalg.norm(normal)
+    axis = upward(build) if build.shelf == "level" else normal
+    lift = diameter_m / 2 * math.sqrt(max(1.0 - float(axis @ normal) ** 2, 0.0))
+    return Cylinder(POT, corner + across / 2 + back / 2 + lift * normal, height_m * axis, diameter_m / 2)
+
+
+def _wedge(build: BoxOven) -> tuple[Facet, ...]:
+    """Floor and walls of a wedge, fronts inward."""
+    corner, across, back = floor_frame(build)
+    up = upward(build)
+    front, rear = build.height_m * up, build.back_height_m * up
+    left = np.array([corner, corner + back, corner + back + rear, corner + front])
+    return (
+        rectangle(FLOOR, corner, across, back, "receiver"),
+        rectangle(WALLS, corner, front, across, "receiver"),
+        rectangle(WALLS, corner + back, across, rear, "receiver"),
+        Facet(WALLS, left, "receiver"),
+        Facet(WALLS, (left + across)[::-1], "receiver"),
+    )
+
+
+def flaps_of(build: BoxOven) -> list[Facet]:
+    """The mirrors round the opening."""
+    corner, across, up = opening_of(build)
+    corners = {
+        "low-left": corner,
+        "low-right": corner + across,
+        "high-right": corner + across + up,
+        "high-left": corner + up,
+    }
     hinges = {
         "upper": ("high-left", "high-right", [0.0, -1.0, 0.0]),
         "lower": ("low-left", "low-right", [0.0, 1.0, 0.0]),

@@ -12,16 +12,15 @@ import numpy as np
 
 from drylamp.core.builds.coupons import Coupons
 from drylamp.core.builds.panes import panes_of
-from drylamp.core.loads.pot import PotLoad
+from drylamp.core.loads.load import AnyLoad
 from drylamp.core.optics.covers import DIFFUSE_INCIDENCE_DEG, stack
-from drylamp.core.optics.spread import over_run
-from drylamp.core.optics.sun_plan import SunPlan
+from drylamp.core.optics.spread import Even, even_areas
 from drylamp.core.sky.dome import plane_axes
 from drylamp.core.sky.sun import Array
 from drylamp.core.tables import absorber
 
 
-def part_names(build: Coupons, load: PotLoad | None = None) -> list[str]:
+def part_names(build: Coupons, load: AnyLoad | None = None) -> list[str]:
     """Parts that take up sun, in the order of the absorbed areas; cover-1 is the innermost sheet."""
     names = [sample.node for sample in build.samples] + (["board"] if build.bare_board_m2 > 1e-6 else [])
     return names + [f"cover-{k + 1}" for k in range(len(build.skins))]
@@ -34,7 +33,7 @@ class CouponOptics:
     build: Coupons
 
     @classmethod
-    def of(cls, build: Coupons, load: PotLoad | None) -> CouponOptics:
+    def of(cls, build: Coupons, load: AnyLoad | None) -> CouponOptics:
         """Nothing needs to be worked out before."""
         return cls(build)
 
@@ -68,6 +67,10 @@ class CouponOptics:
             faces.append((build.bare_board_m2, absorber(build.board_finish).absorptance))
         return faces
 
-    def sun_into_parts(self, plan: SunPlan, skyline_deg: Array) -> tuple[Array, Array]:
-        """Watts into each part and watts meeting the board over a run, shapes (n, parts) and (n,)."""
-        return over_run(plan, skyline_deg, self.absorbed_m2, self.absorbed_m2)
+    def along_path(self, toward_world: Array) -> tuple[Array, Array]:
+        """The same along the sun's path."""
+        return self.absorbed_m2(toward_world)
+
+    def even(self, skyline_deg: Array) -> Even:
+        """Areas for the even sky and the ground."""
+        return even_areas(skyline_deg, self.absorbed_m2)

@@ -15,7 +15,7 @@ from drylamp.core.builds.coupons_optics import CouponOptics
 from drylamp.core.checks import InputProblem
 from drylamp.core.heat.laws import Law
 from drylamp.core.heat.network import AIR, SKY, Link, Network, Node
-from drylamp.core.loads.pot import PotLoad
+from drylamp.core.loads.load import AnyLoad
 from drylamp.core.tables import Row, absorber
 
 TO_AIR, TO_SKY, COVER, BACK, LEAK = "air", "sky", "cover", "walls", "leak"
@@ -27,13 +27,13 @@ BACK_EMITTANCE = 0.9
 SMALLEST_J_K = 2.0
 
 
-def check_fit(build: Coupons, load: PotLoad | None) -> None:
+def check_fit(build: Coupons, load: AnyLoad | None) -> None:
     """Refuse a pot."""
     if load is not None:
         raise InputProblem("load", "a set of samples holds no pot; leave the load out")
 
 
-def network_of(build: Coupons, load: PotLoad | None, _: CouponOptics) -> Network:
+def network_of(build: Coupons, load: AnyLoad | None, _: CouponOptics) -> Network:
     """The network of a set of samples.
 
     Raises:

@@ -8,7 +8,7 @@ import numpy as np
 
 from drylamp.core.builds.coupons import Coupons, Sample
 from drylamp.core.builds.drawing import Arrow, Dimension, Handle, Ink, Point, Ray, Section, Shape
-from drylamp.core.loads.pot import PotLoad
+from drylamp.core.loads.load import AnyLoad
 from drylamp.core.sky.dome import plane_axes
 from drylamp.core.sky.sun import Array
 
@@ -19,7 +19,7 @@ LEAST_DRAWN_M = 0.006
 """Lids and paint are thinner than a line; they are drawn this thick."""
 
 
-def section_of(build: Coupons, load: PotLoad | None, toward_sun: Array | None) -> Section:
+def section_of(build: Coupons, load: AnyLoad | None, toward_sun: Array | None) -> Section:
     """Draw the samples, with rays when the sun (east, north, up) is given and up."""
     frame = _Frame(build)
     cut, face = _cut(build, frame), _face(build, frame)

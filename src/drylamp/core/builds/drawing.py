@@ -10,7 +10,22 @@ from typing import Literal
 from drylamp.core.checks import Model
 
 Point = tuple[float, float]
-Ink = Literal["wall", "foam", "glass", "mirror", "black", "water", "metal", "lining", "ground", "beyond", "matt"]
+Ink = Literal[
+    "wall",
+    "foam",
+    "glass",
+    "mirror",
+    "black",
+    "water",
+    "metal",
+    "lining",
+    "ground",
+    "beyond",
+    "matt",
+    "glass-line",
+    "wax",
+    "strainer",
+]
 
 
 class Shape(Model):

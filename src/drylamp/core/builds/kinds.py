@@ -8,7 +8,7 @@ from typing import Annotated, Any, Protocol
 
 from pydantic import Discriminator, Tag, TypeAdapter
 
-from drylamp.core.builds import box_oven_recipe, coupons_recipe
+from drylamp.core.builds import box_oven_recipe, coupons_recipe, dish_recipe, funnel_recipe, melter_recipe
 from drylamp.core.builds.box_oven import BoxOven
 from drylamp.core.builds.box_oven_optics import BoxOptics
 from drylamp.core.builds.box_oven_optics import part_names as box_parts
@@ -17,10 +17,20 @@ from drylamp.core.builds.coupons import Coupons
 from drylamp.core.builds.coupons_optics import CouponOptics
 from drylamp.core.builds.coupons_optics import part_names as coupon_parts
 from drylamp.core.builds.coupons_section import section_of as coupon_section
+from drylamp.core.builds.dish import Dish
+from drylamp.core.builds.dish_optics import DishOptics
+from drylamp.core.builds.dish_optics import part_names as dish_parts
+from drylamp.core.builds.dish_section import section_of as dish_section
 from drylamp.core.builds.drawing import Section
+from drylamp.core.builds.funnel import Funnel
+from drylamp.core.builds.funnel_optics import FunnelOptics
+from drylamp.core.builds.funnel_optics import part_names as funnel_parts
+from drylamp.core.builds.funnel_section import section_of as funnel_section
+from drylamp.core.builds.melter import Melter
+from drylamp.core.builds.melter_section import section_of as melter_section
 from drylamp.core.heat.network import Network
-from drylamp.core.loads.pot import PotLoad
-from drylamp.core.optics.sun_plan import SunPlan
+from drylamp.core.loads.load import AnyLoad
+from drylamp.core.optics.spread import Even
 from drylamp.core.sky.sun import Array
 from drylamp.core.tables import Row
 
@@ -33,21 +43,29 @@ def _kind_given(value: object) -> str:
 
 
 BuildSpec = Annotated[
-    Annotated[BoxOven, Tag("box-oven")] | Annotated[Coupons, Tag("coupons")],
+    Annotated[BoxOven, Tag("box-oven")]
+    | Annotated[Funnel, Tag("funnel")]
+    | Annotated[Dish, Tag("dish")]
+    | Annotated[Melter, Tag("melter")]
+    | Annotated[Coupons, Tag("coupons")],
     Discriminator(
         _kind_given,
         custom_error_type="unknown_kind",
-        custom_error_message="no such kind; allowed are box-oven and coupons",
+        custom_error_message="no such kind; allowed are box-oven, funnel, dish, melter and coupons",
     ),
 ]
-BUILD: TypeAdapter[BoxOven | Coupons] = TypeAdapter(BuildSpec)
+AnyBuild = BoxOven | Funnel | Dish | Melter | Coupons
+BUILD: TypeAdapter[AnyBuild] = TypeAdapter(BuildSpec)
 
 
 class Optics(Protocol):
     """What every kind's optics can do."""
 
-    def sun_into_parts(self, plan: SunPlan, skyline_deg: Array) -> tuple[Array, Array]:
-        """Watts into each part and watts met over a run, shapes (n, parts) and (n,)."""
+    def even(self, skyline_deg: Array) -> Even:
+        """Areas for the even sky over a skyline, and for the ground."""
+
+    def along_path(self, toward_world: Array) -> tuple[Array, Array]:
+        """Areas by part, shape (n, parts), and area met, shape (n,), for directions along the sun's path, m²."""
 
 
 @dataclass(frozen=True)
@@ -75,11 +93,11 @@ class Kind:
     """What the twin, the drawing board and the trials need to know of a kind of build."""
 
     title: str
-    optics: Callable[[Any, PotLoad | None], Optics]
-    parts: Callable[[Any, PotLoad | None], list[str]]
-    network: Callable[[Any, PotLoad | None, Any], Network]
-    check_fit: Callable[[Any, PotLoad | None], None]
-    section: Callable[[Any, PotLoad | None, Array | None], Section]
+    optics: Callable[[Any, AnyLoad | None], Optics]
+    parts: Callable[[Any, AnyLoad | None], list[str]]
+    network: Callable[[Any, AnyLoad | None, Any], Network]
+    check_fit: Callable[[Any, AnyLoad | None], None]
+    section: Callable[[Any, AnyLoad | None, Array | None], Section]
     materials: Callable[[Any], list[tuple[str, str, Row]]]
     useful: Callable[[str], bool]
     hot_node: Callable[[Any], str]
@@ -133,6 +151,22 @@ def _coupon_doubtful(build: Coupons) -> list[Doubtful]:
     return out
 
 
+OPTICAL, MASS = BOX_DOUBTFUL[0], BOX_DOUBTFUL[3]
+OPEN_DOUBTFUL = [
+    OPTICAL,
+    Doubtful(
+        "loss", "losses", 0.25, "wind and sky take more than the twin thinks", "it stands more sheltered than the twin thinks",
+        "shelter it from the wind, or put a bag or bowl over the pot", True,
+    ),
+]  # fmt: skip
+MELTER_DOUBTFUL = [OPTICAL, LOSS, BOX_DOUBTFUL[2], MASS]
+
+
+def is_food(node: str) -> bool:
+    """Whether a node belongs to what is cooked, melted or warmed on a tray."""
+    return node in ("contents", "core", "pot") or node.startswith("portion-")
+
+
 KINDS: dict[str, Kind] = {
     "box-oven": Kind(
         title="Box oven",
@@ -142,7 +176,7 @@ KINDS: dict[str, Kind] = {
         check_fit=box_oven_recipe.check_fit,
         section=box_section,
         materials=box_oven_recipe.materials,
-        useful=lambda node: node in ("contents", "pot"),
+        useful=is_food,
         hot_node=lambda build: "tray",
         accounts={
             "mirrored": "thrown back before it could heat",
@@ -156,6 +190,71 @@ KINDS: dict[str, Kind] = {
         },
         useful_account="food",
         doubtful=lambda build: BOX_DOUBTFUL,
+    ),
+    "funnel": Kind(
+        title="Funnel",
+        optics=FunnelOptics.of,
+        parts=funnel_parts,
+        network=funnel_recipe.network_of,
+        check_fit=funnel_recipe.check_fit,
+        section=funnel_section,
+        materials=funnel_recipe.materials,
+        useful=is_food,
+        hot_node=lambda build: "base",
+        accounts={
+            "mirrored": "missed the pot or thrown back",
+            "air": "carried off by the wind",
+            "sky": "shone back to sky and surroundings",
+            "leak": "lost with air from under bag or bowl",
+            "steam": "gone as steam",
+            "box": "stored in bottom, bag or bowl",
+            "food": "into pot and food",
+        },
+        useful_account="food",
+        doubtful=lambda build: OPEN_DOUBTFUL,
+    ),
+    "dish": Kind(
+        title="Dish",
+        optics=DishOptics.of,
+        parts=dish_parts,
+        network=dish_recipe.network_of,
+        check_fit=dish_recipe.check_fit,
+        section=dish_section,
+        materials=dish_recipe.materials,
+        useful=is_food,
+        hot_node=lambda build: "holder",
+        accounts={
+            "mirrored": "swallowed by the mirror or spilt past the pot",
+            "air": "carried off by the wind",
+            "sky": "shone back to sky and surroundings",
+            "leak": "lost with air from under bag or bowl",
+            "steam": "gone as steam",
+            "box": "stored in the ring",
+            "food": "into pot and food",
+        },
+        useful_account="food",
+        doubtful=lambda build: OPEN_DOUBTFUL,
+    ),
+    "melter": Kind(
+        title="Wax melter",
+        optics=melter_recipe.optics_of,
+        parts=melter_recipe.part_names,
+        network=melter_recipe.network_of,
+        check_fit=melter_recipe.check_fit,
+        section=melter_section,
+        materials=melter_recipe.materials,
+        useful=lambda node: node in ("wax", "catch"),
+        hot_node=lambda build: "tray",
+        accounts={
+            "mirrored": "thrown back before it could heat",
+            "cover": "lost through the glass",
+            "walls": "lost through walls and floor",
+            "leak": "lost with leaking air",
+            "box": "stored in the box itself",
+            "wax": "into comb and wax",
+        },
+        useful_account="wax",
+        doubtful=lambda build: MELTER_DOUBTFUL,
     ),
     "coupons": Kind(
         title="Samples side by side",
@@ -183,6 +282,6 @@ KINDS: dict[str, Kind] = {
 }
 
 
-def kind_of(build: BoxOven | Coupons) -> Kind:
+def kind_of(build: AnyBuild) -> Kind:
     """Return the kind's row."""
     return KINDS[build.kind]

@@ -41,7 +41,7 @@ class Law(IntEnum):
     CONDUCTANCE = 0  # W/K
     RADIATION = 1  # exchange area m²
     CAVITY = 2  # area m², gap m, tilt deg: still air between two parallel sheets
-    WIND = 3  # area m²: a surface in the open
+    WIND = 3  # area m², shelter 0–1: a surface in the open, the share of the wind that is kept off it
     SURFACE = 4  # area m², length m, facing (1 up, 0 upright, −1 down): natural convection in a closed space
     LEAK = 5  # area m², height m: air through cracks, in low and out high
     BOIL = 6  # start boils off whatever comes above the end's temperature
@@ -217,7 +217,7 @@ def conductance_w_k(
     elif law == 0:
         g = p
     elif law == 3:
-        g = wind_w_k(p, wind_m_s, start_c, end_c)
+        g = wind_w_k(p, wind_m_s * (1.0 - q), start_c, end_c)
     elif law == 2:
         g = _cavity_ready(p, q, r, s, start_c, end_c, pressure_pa)
     elif law == 5:

@@ -7,6 +7,10 @@ costs two products with a matrix at hand, and what a gust does to a light node d
 Coefficients frozen, the network is linear, so the energy carried by every link is known exactly and the ledger closes
 by construction.
 
+Something that melts changes its heat capacity as it does. Each step takes the secant of its enthalpy over the step as
+predicted, and puts its temperature right afterwards from the enthalpy that it really took up (Voller 1990's correction,
+from memory), so that the ledger closes with latent heat too. What has melted may drip to another node, enthalpy and all.
+
 Numbers of links, ends and nodes are unsigned: a signed index costs numba a test for counting from the end.
 
 References:
@@ -27,6 +31,11 @@ SUN_JUMP_SHARE, WIND_JUMP_M_S = 0.05, 0.3
 """Changes from step to step above which the middle of a step is found afresh."""
 BOIL_NEAR_K, BOIL_PAST_K, BOIL_PARTS = -1.5, 0.02, 6
 """How near to boiling a step is cut finer, and into how many parts."""
+MELT_NEAR_K, MELT_PARTS = 0.7, 4
+"""How near to the ends of a melting range a step is cut finer, and into how many parts."""
+MELTING_WIDTH = 8
+"""Numbers of a melting row: node, cp, latent heat, low and high end of the range, row it drips to (−1 none), share that
+drips each second, kilograms that never do."""
 
 
 @woven
@@ -159,18 +168,93 @@ def _parts(law: Array, start: Array, end: Array, now: Array, parts: int) -> int:
     return parts
 
 
+@woven
+def _melt_parts(melting: Array, now: Array, parts: int) -> int:
+    """Parts of this step: more where something is about to begin or end melting."""
+    for r in range(melting.shape[0]):
+        at = now[np.uint64(melting[r, 0])]
+        if abs(at - melting[r, 3]) < MELT_NEAR_K or abs(at - melting[r, 4]) < MELT_NEAR_K:
+            parts = max(parts, MELT_PARTS)
+    return parts
+
+
+@woven
+def _enthalpy(fixed: float, mass: float, melting: Array, r: int, celsius: float) -> float:
+    """J above 0 °C of a node with a fixed heat capacity and something in it that melts."""
+    low, high = melting[r, 3], melting[r, 4]
+    melted = min(max((celsius - low) / (high - low), 0.0), 1.0)
+    return float((fixed + mass * melting[r, 1]) * celsius + mass * melting[r, 2] * melted)
+
+
+@woven
+def _of_enthalpy(fixed: float, mass: float, melting: Array, r: int, joules: float) -> float:
+    """The temperature that belongs to an enthalpy, °C."""
+    sensible, latent = fixed + mass * melting[r, 1], mass * melting[r, 2]
+    low, high = melting[r, 3], melting[r, 4]
+    if joules <= sensible * low:
+        return float(joules / sensible)
+    if joules >= sensible * high + latent:
+        return float((joules - latent) / sensible)
+    return float(low + (joules - sensible * low) / (sensible + latent / (high - low)))
+
+
+@woven
+def _secants(melting: Array, fixed: Array, mass: Array, now: Array, ahead: Array, capacity: Array) -> None:
+    """Heat capacities of melting nodes over the step that leads from ``now`` through its middle ``ahead``."""
+    for r in range(melting.shape[0]):
+        i = np.uint64(melting[r, 0])
+        rise = 2.0 * (ahead[i] - now[i])
+        if abs(rise) < 1e-6:
+            rise = 1e-6
+        gain = _enthalpy(fixed[i], mass[r], melting, r, now[i] + rise)
+        gain -= _enthalpy(fixed[i], mass[r], melting, r, now[i])
+        capacity[i] = gain / rise
+
+
+@woven
+def _put_right(melting: Array, fixed: Array, mass: Array, before: Array, capacity: Array, now: Array) -> None:
+    """Set melting nodes to the temperature of the enthalpy that they took up with frozen heat capacities."""
+    for r in range(melting.shape[0]):
+        i = np.uint64(melting[r, 0])
+        joules = _enthalpy(fixed[i], mass[r], melting, r, before[i]) + capacity[i] * (now[i] - before[i])
+        now[i] = _of_enthalpy(fixed[i], mass[r], melting, r, joules)
+
+
+@woven
+def _drip(melting: Array, fixed: Array, mass: Array, now: Array, h: float) -> None:
+    """Move what has melted on to where it drips, with its enthalpy."""
+    for r in range(melting.shape[0]):
+        to = int(melting[r, 5])
+        if to < 0 or mass[r] <= 0.0:
+            continue
+        i = np.uint64(melting[r, 0])
+        melted = min(max((now[i] - melting[r, 3]) / (melting[r, 4] - melting[r, 3]), 0.0), 1.0)
+        free = melted * mass[r] - melting[r, 7]
+        if free <= 0.0:
+            continue
+        moved = free * (1.0 - np.exp(-melting[r, 6] * h))
+        j = np.uint64(melting[to, 0])
+        carried = moved * (melting[r, 1] * now[i] + melting[r, 2])
+        here = _enthalpy(fixed[i], mass[r], melting, r, now[i]) - carried
+        there = _enthalpy(fixed[j], mass[to], melting, to, now[j]) + carried
+        mass[r] -= moved
+        mass[to] += moved
+        now[i] = _of_enthalpy(fixed[i], mass[r], melting, r, here)
+        now[j] = _of_enthalpy(fixed[j], mass[to], melting, to, there)
+
+
 @compiled
-def march(
+def march(  # noqa: C901  one loop over the steps; what it does stands in the functions above
     first_c: Array, capacity: Array, law: Array, start: Array, end: Array, params: Array, boils: bool, paths: Array,
     boundary_c: Array, wind: Array, vapour: Array, pressure: float, speed: Array, source_w: Array, step_s: Array,
-    substeps: np.ndarray, record: np.ndarray, temperature: Array, energy: Array, square: Array, line: Array,
-    terms: Array,
+    substeps: np.ndarray, record: np.ndarray, melting: Array, mass: Array, temperature: Array, energy: Array,
+    kept_kg: Array, square: Array, line: Array, terms: Array,
 ) -> None:  # fmt: skip
     """Advance a network.
 
     Args:
         first_c: temperatures at the start, shape (nodes,)
-        capacity: J/K, shape (nodes,)
+        capacity: J/K without what melts, shape (nodes,)
         law, start, end: per link, unsigned; ends ≥ nodes are boundaries, shape (links,)
         params: ready-made, shape (links, PARAMETERS)
         boils: whether any link boils
@@ -183,9 +267,12 @@ def march(
         step_s: length of each step, shape (steps,)
         substeps: into how many parts to cut each step, shape (steps,)
         record: number of the record that each step belongs to, from 0 up without a gap, shape (steps,)
+        melting: what melts, one row each, shape (melting, MELTING_WIDTH)
+        mass: kilograms of each row at the start; changed, shape (melting,)
         temperature: takes the temperatures at the edges of the records, shape (records + 1, nodes)
         energy: adds up the energy by each link within them, J, shape (records, links)
-        square, line, terms: room to work in, shapes (2, nodes, nodes), (8, nodes + boundaries), (links, 3)
+        kept_kg: takes the kilograms of each melting row at the same edges, shape (records + 1, melting)
+        square, line, terms: room to work in, shapes (2, nodes, nodes), (10, nodes + boundaries), (links, 3)
 
     Room is made by the caller: compiled code that makes arrays takes seconds longer to compile.
     """
@@ -195,8 +282,13 @@ def march(
     now, mid, mean, push, heat_flow, stage, rhs, source = (
         line[0], line[1], line[2], line[3], line[4], line[5], line[6], line[7],
     )  # fmt: skip
+    fixed, capacity, before = capacity, line[8], line[9]
     for i in range(count):
-        temperature[0, i] = now[i] = first_c[i]
+        temperature[0, i] = now[i] = mid[i] = first_c[i]
+        capacity[i] = fixed[i]
+    for r in range(mass.shape[0]):
+        kept_kg[0, r] = mass[r]
+    _secants(melting, fixed, mass, now, mid, capacity)
     last_h = last_sun = last_wind = 0.0
     for n in range(np.uint64(steps)):
         sun, kept = 0.0, np.uint64(record[n])
@@ -211,6 +303,7 @@ def march(
         )
         last_sun, last_wind = sun, wind[n]
         parts = _parts(law, start, end, now, substeps[n]) if boils else substeps[n]
+        parts = _melt_parts(melting, now, parts)
         h = step_s[n] / parts
         for part in range(parts):
             if h == last_h and (steady or part > 0):
@@ -223,6 +316,7 @@ def march(
                     now, law, start, end, params, heat_flow, wind[n], vapour[n], pressure, source, count, matrix, push, terms
                 )  # fmt: skip
                 _middle_afresh(matrix, push, capacity, h, inverse, count, now, rhs, mid)
+            _secants(melting, fixed, mass, now, mid, capacity)
             _flows(paths, mid, speed, n, pressure, heat_flow)
             _assemble(
                 mid, law, start, end, params, heat_flow, wind[n], vapour[n], pressure, source, count, matrix, push, terms
@@ -231,9 +325,15 @@ def march(
             last_h = h
             for i in range(count):
                 mean[i] = 0.0
+                before[i] = now[i]
             for _ in range(2):
                 _half(matrix, push, capacity, h / 2.0, inverse, count, now, stage, rhs, mean, 0.5)
             for k in range(links):
                 energy[kept, k] += (terms[k, 0] * mean[start[k]] - terms[k, 1] * mean[end[k]] + terms[k, 2]) * h
+            if mass.shape[0] > 0:
+                _put_right(melting, fixed, mass, before, capacity, now)
+                _drip(melting, fixed, mass, now, h)
         for i in range(count):
             temperature[kept + np.uint64(1), i] = now[i]
+        for r in range(mass.shape[0]):
+            kept_kg[kept + np.uint64(1), r] = mass[r]

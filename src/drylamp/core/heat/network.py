@@ -8,13 +8,16 @@ from typing import Any
 import numpy as np
 
 from drylamp.core.air.draught import PATH_WIDTH, Path, path_row
+from drylamp.core.air.moist import boiling_c
 from drylamp.core.checks import require
 from drylamp.core.heat.laws import PARAMETERS, Law, ready_made
-from drylamp.core.heat.march import march
+from drylamp.core.heat.march import MELTING_WIDTH, march
 from drylamp.core.sky.sun import Array
 
-AIR, SKY, STEAM, GROUND, MAINS = "air", "sky", "steam", "ground", "mains"
-BOUNDARIES = (AIR, SKY, STEAM, GROUND, MAINS)
+AIR, SKY, STEAM, GROUND, MAINS, VALVE = "air", "sky", "steam", "ground", "mains", "valve"
+BOUNDARIES = (AIR, SKY, STEAM, GROUND, MAINS, VALVE)
+VALVE_OVER_PA = 1.0e5
+"""What the valve of a pressure pot holds over the air before it lets go; from memory."""
 GUST_JUMP_M_S, SUN_JUMP_W_M2 = 1.0, 100.0
 RESET_S = 300.0
 CALM_STEPS, CALM_AFTER_S = 10, 1800.0
@@ -22,12 +25,44 @@ CALM_STEPS, CALM_AFTER_S = 10, 1800.0
 
 
 @dataclass(frozen=True)
+class Melting:
+    """Something in a node that softens and melts, beside the node's own heat capacity.
+
+    Attributes:
+        mass_kg: at the start
+        cp_j_kgk, latent_j_kg: solid and liquid alike; latent heat, taken up evenly over the range
+        low_c, high_c: the melting range
+        drips_to: another melting node, or nothing
+        rate_per_s: share of the free liquid that drips each second
+        keeps_kg: liquid that never leaves
+    """
+
+    mass_kg: float
+    cp_j_kgk: float
+    latent_j_kg: float
+    low_c: float
+    high_c: float
+    drips_to: str = ""
+    rate_per_s: float = 0.0
+    keeps_kg: float = 0.0
+
+    def heat_j(self, celsius: Array, mass_kg: Array) -> Array:
+        """Enthalpy above 0 °C of so much of it, J."""
+        return np.asarray(mass_kg * (self.cp_j_kgk * celsius + self.latent_j_kg * self.melted(celsius)))
+
+    def melted(self, celsius: Array) -> Array:
+        """Melted share at temperatures, 0–1."""
+        return np.asarray(np.clip((celsius - self.low_c) / (self.high_c - self.low_c), 0.0, 1.0))
+
+
+@dataclass(frozen=True)
 class Node:
-    """Something with one temperature: its name, heat capacity (J/K) and plain words."""
+    """Something with one temperature: its name, heat capacity (J/K), plain words, and what melts in it."""
 
     name: str
     capacity_j_k: float
     title: str
+    melts: Melting | None = None
 
 
 @dataclass(frozen=True)
@@ -67,12 +102,22 @@ class Network:
                 require(end in self._index, f"network.{link.name}", f"'{end}' is no node")
         for node in self.nodes:
             require(node.capacity_j_k > 0, f"network.{node.name}", "heat capacity must be above 0")
+        for node in self.melting:
+            self._check_melting(node)
         for path in self.paths:
             self._check_path(path)
         known = {path.name for path in self.paths}
         for link in self.links:
             if link.law == Law.CARRIED:
                 require(link.path in known, f"network.{link.name}", f"'{link.path}' is no flow path")
+
+    def _check_melting(self, node: Node) -> None:
+        found, where = node.melts, f"network.{node.name}"
+        assert found is not None
+        require(found.high_c > found.low_c, where, "its melting range must have a width")
+        require(found.mass_kg >= 0 and found.cp_j_kgk > 0, where, "what melts needs a mass and a heat capacity")
+        aims = [other.name for other in self.melting if other is not node]
+        require(not found.drips_to or found.drips_to in aims, where, f"'{found.drips_to}' is no other melting node")
 
     def _check_path(self, path: Path) -> None:
         """What flows into a node must flow out of it again, or heat is made from nothing."""
@@ -98,8 +143,37 @@ class Network:
 
     @property
     def capacities(self) -> Array:
-        """Heat capacities, J/K, shape (nodes,)."""
+        """Heat capacities without what melts, J/K, shape (nodes,)."""
         return np.array([node.capacity_j_k for node in self.nodes])
+
+    @property
+    def melting(self) -> list[Node]:
+        """Nodes with something in them that melts, in order."""
+        return [node for node in self.nodes if node.melts is not None]
+
+    def compiled_melting(self) -> tuple[Array, Array]:
+        """Rows and kilograms of what melts as the marcher wants them."""
+        number = {node.name: float(k) for k, node in enumerate(self.melting)}
+        rows, kilograms = np.zeros((len(number), MELTING_WIDTH)), np.zeros(len(number))
+        for k, node in enumerate(self.melting):
+            what = node.melts
+            assert what is not None
+            rows[k] = [
+                self._index[node.name], what.cp_j_kgk, what.latent_j_kg, what.low_c, what.high_c,
+                number.get(what.drips_to, -1.0), what.rate_per_s, what.keeps_kg,
+            ]  # fmt: skip
+            kilograms[k] = what.mass_kg
+        return rows, kilograms
+
+    def with_masses(self, kilograms: dict[str, float]) -> Network:
+        """The same with other masses of what melts, by node."""
+        nodes = tuple(
+            replace(node, melts=replace(node.melts, mass_kg=kilograms[node.name]))
+            if node.melts is not None and node.name in kilograms
+            else node
+            for node in self.nodes
+        )
+        return Network(nodes, self.links, self.paths)
 
     def compiled_links(self) -> tuple[np.ndarray, np.ndarray, np.ndarray, Array]:
         """Law, start, end and ready-made parameters as the marcher wants them."""
@@ -162,7 +236,8 @@ class Drive:
         mean = np.full(steps, float(self.air_c.mean()))
         ground = mean if self.ground_c is None else self.ground_c
         mains = ground if self.mains_c is None else self.mains_c
-        return np.column_stack([self.air_c, self.sky_c, np.full(steps, self.steam_c), ground, mains])
+        steam, valve = np.full(steps, self.steam_c), np.full(steps, boiling_c(self.pressure_pa + VALVE_OVER_PA))
+        return np.column_stack([self.air_c, self.sky_c, steam, ground, mains, valve])
 
 
 @dataclass(frozen=True)
@@ -173,11 +248,22 @@ class History:
         temperature_c: at the edges of what was kept, shape (kept + 1, nodes)
         link_w: mean power of each link between those edges, shape (kept, links)
         dt_s: time between edges
+        mass_kg: of what melts, at the same edges, shape (kept + 1, melting nodes)
     """
 
     temperature_c: Array
     link_w: Array
     dt_s: float
+    mass_kg: Array
+
+    def heat_j(self, network: Network) -> Array:
+        """Heat in each node above 0 °C, at the edges, J, shape (kept + 1, nodes)."""
+        heat = self.temperature_c * network.capacities
+        for k, node in enumerate(network.melting):
+            i = network.index(node.name)
+            assert node.melts is not None
+            heat[:, i] += node.melts.heat_j(self.temperature_c[:, i], self.mass_kg[:, k])
+        return heat
 
 
 def advance(network: Network, first_c: Array, drive: Drive, keep: int = 1) -> History:
@@ -194,9 +280,12 @@ def advance(network: Network, first_c: Array, drive: Drive, keep: int = 1) -> Hi
     require(keep >= 1 and steps % keep == 0, "keep", f"{keep} was given; allowed is a divisor of {steps} steps")
     temperature = np.empty((steps // keep + 1, len(network.nodes)))
     energy = np.zeros((steps // keep, len(network.links)))
-    arguments = [*march_inputs(network, first_c, drive, keep), temperature, energy, *_room(network)]
+    melting, mass = network.compiled_melting()
+    kept_kg = np.empty((steps // keep + 1, len(mass)))
+    room = (melting, mass, temperature, energy, kept_kg, *_room(network))
+    arguments = [*march_inputs(network, first_c, drive, keep), *room]
     march(*arguments)
-    return History(temperature, energy / (drive.dt_s * keep), drive.dt_s * keep)
+    return History(temperature, energy / (drive.dt_s * keep), drive.dt_s * keep, kept_kg)
 
 
 def march_inputs(network: Network, first_c: Array, drive: Drive, keep: int) -> tuple[Any, ...]:
@@ -216,7 +305,7 @@ def _room(network: Network) -> tuple[Array, Array, Array]:
     """Room for the marcher to work in."""
     nodes = len(network.nodes)
     wide = max(nodes + len(BOUNDARIES), len(network.paths))
-    return np.empty((2, nodes, nodes)), np.zeros((8, wide)), np.empty((len(network.links), 3))
+    return np.empty((2, nodes, nodes)), np.zeros((10, wide)), np.empty((len(network.links), 3))
 
 
 def merged(drive: Drive, lit: np.ndarray) -> Drive:
@@ -288,5 +377,6 @@ def closure(network: Network, history: History, drive: Drive) -> tuple[float, fl
         outof = network.index(link.start) >= count
         energy = float(history.link_w[:, k].sum() * history.dt_s)
         out += energy * (int(into) - int(outof))
-    stored = float(network.capacities @ (history.temperature_c[-1] - history.temperature_c[0]))
+    heat = history.heat_j(network)
+    stored = float((heat[-1] - heat[0]).sum())
     return sun - out - stored, sun

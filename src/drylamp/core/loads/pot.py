@@ -1,4 +1,4 @@
-"""A pot and what is in it."""
+"""A pot, tin or jar and what is in it."""
 
 from __future__ import annotations
 
@@ -7,21 +7,19 @@ from typing import Annotated, Literal
 
 from pydantic import Field, field_validator, model_validator
 
-from drylamp.core.checks import Celsius, Model, NotNegative, Number
-from drylamp.core.tables import Absorber, FinishChoice, Food, absorber, find, foods
+from drylamp.core.checks import Celsius, Count, Model, NotNegative, Number, unknown_name
+from drylamp.core.heat.laws import Law
+from drylamp.core.heat.network import AIR, STEAM, VALVE, Link, Node
+from drylamp.core.loads.body import HHMM, Body, Envelope, Place, round_bodies
+from drylamp.core.tables import Absorber, FinishChoice, Food, Vessel, absorber, find, foods, vessels
 
-POT_CP_J_KGK = 500.0
-"""Steel, iron and enamel alike (450–500 J/kg·K), from memory."""
 CLEAR_LID_SHARE = 0.85
 """Sun through a clear lid, from memory."""
 FOOD_ABSORPTANCE = 0.90
 """Wet food, from memory."""
-INNER_FILM_W_M2K = 250.0
-"""Pot wall to stirred-by-itself contents (natural convection in water, 150–500), from memory."""
-FOOT_W_M2K = 25.0
-"""Pot standing on a metal tray: thin air gap and touching points, from memory."""
-
-HHMM = r"^([01]\d|2[0-3]):[0-5]\d$"
+CORE_SHARE = 0.5
+"""The core is the inner half of what does not stir itself."""
+STEAM_ACCOUNT = "steam"
 
 
 class PotLoad(Model):
@@ -31,19 +29,30 @@ class PotLoad(Model):
     food: str = "water"
     food_kg: Annotated[Number, Field(gt=0, le=50)] = 1.5
     start_c: Annotated[Celsius, Field(ge=0, le=95)] = 20.0
+    vessel: str = Field(default="thin-enamel", description="Kind of pot; mass, finish and lid may still be given apart")
     pot_kg: Annotated[Number, Field(gt=0, le=30)] = 0.9
     pot_finish: FinishChoice = "black-enamel"
     pot_diameter_m: Annotated[Number, Field(gt=0.02, le=1)] = 0.20
     pot_height_m: Annotated[Number, Field(gt=0.01, le=1)] = 0.12
     lid: Literal["black", "clear", "none"] = "black"
+    under: Envelope | None = Field(default=None, description="Bag or bowl over the pot")
     goes_in: Annotated[str, Field(pattern=HHMM)] = "10:30"
     target_c: Annotated[Celsius, Field(gt=0, le=200)] | None = None
     hold_minutes: NotNegative | None = None
+    whistles: Annotated[Count, Field(ge=1, le=60)] | None = Field(
+        default=None, description="Of a pressure pot: done after so many"
+    )
 
     @field_validator("food")
     @classmethod
     def _known_food(cls, name: str) -> str:
         find(foods(), name, "food")
+        return name
+
+    @field_validator("vessel")
+    @classmethod
+    def _known_vessel(cls, name: str) -> str:
+        find(vessels(), name, "vessel")
         return name
 
     @model_validator(mode="after")
@@ -55,7 +64,25 @@ class PotLoad(Model):
                 f"food_kg {self.food_kg:g} ({litres:.1f} L) does not fit a pot that holds {holds:.1f} L; "
                 "take less food or a larger pot"
             )
+        if self.is_tight and litres > holds * 2 / 3 * 1.02:
+            raise ValueError(
+                f"food_kg {self.food_kg:g} ({litres:.1f} L) fills a pressure pot of {holds:.1f} L by more than two thirds; "
+                "take less, or its valve clogs"
+            )
+        if self.is_tight and self.lid != "black":
+            raise ValueError(f"lid '{self.lid}' was given; a pressure pot has its own black lid")
+        if self.whistles is not None and not self.is_tight:
+            raise ValueError("whistles were given; only a pressure pot whistles")
+        if self.under is not None and (
+            self.under.diameter_m < self.pot_diameter_m or self.under.height_m < self.pot_height_m
+        ):
+            raise ValueError("the bag or bowl is smaller than the pot; take a larger one")
         return self
+
+    @property
+    def title(self) -> str:
+        """What is in it, in lower case."""
+        return self.contents.title.lower()
 
     @property
     def contents(self) -> Food:
@@ -63,9 +90,29 @@ class PotLoad(Model):
         return foods()[self.food]
 
     @property
+    def wall(self) -> Vessel:
+        """The pot's row."""
+        return vessels()[self.vessel]
+
+    @property
+    def is_tight(self) -> bool:
+        """Whether it is a pressure pot."""
+        return self.wall.valve_c > 0
+
+    @property
     def finish(self) -> Absorber:
         """The pot's surface."""
         return absorber(self.pot_finish)
+
+    @property
+    def has_core(self) -> bool:
+        """Whether it warms from outside in instead of stirring itself."""
+        return self.contents.piece_m > 0
+
+    @property
+    def judged(self) -> str:
+        """The node that is held against the target."""
+        return "core" if self.has_core else "contents"
 
     @property
     def wanted_c(self) -> float:
@@ -85,7 +132,7 @@ class PotLoad(Model):
     @property
     def pot_capacity_j_k(self) -> float:
         """Heat capacity of pot and lid."""
-        return self.pot_kg * POT_CP_J_KGK
+        return self.pot_kg * self.wall.cp_j_kgk
 
     @property
     def top_m2(self) -> float:
@@ -121,8 +168,71 @@ class PotLoad(Model):
 
     @property
     def free_share(self) -> float:
-        """How freely vapour leaves: 1 without a lid; a lid lets about 1/50 by (from memory)."""
-        return 1.0 if self.lid == "none" else 0.02
+        """How freely vapour leaves: 1 without a lid; a lid lets about 1/50 by, a pressure pot none (from memory)."""
+        return 0.0 if self.is_tight else 1.0 if self.lid == "none" else 0.02
 
     def _by_area(self, side: float, top: float) -> float:
         return (side * self.side_m2 + top * self.top_m2) / (self.side_m2 + self.top_m2)
+
+    # --- what every load can say of itself ---
+
+    def bodies_on(self, floor_m: tuple[float, float]) -> list[Body]:
+        """The pot; the floor does not matter to it."""
+        return [
+            Body(
+                "pot", "pot and lid", self.side_m2 + self.top_m2, self.top_m2, self.pot_height_m, self.absorptance,
+                self.emittance, self.pot_diameter_m, self.pot_height_m,
+            )
+        ]  # fmt: skip
+
+    @property
+    def fresh_c(self) -> dict[str, float]:
+        """Temperatures of what goes in."""
+        return dict.fromkeys(("contents", "core", "pot"), self.start_c)
+
+    def stages(self) -> list[tuple[str, PotLoad]]:
+        """What is in the build from when on."""
+        return [(self.goes_in, self)]
+
+    def inside(self, place: Place) -> tuple[list[Node], list[Link]]:
+        """Nodes and links of pot and contents at their place."""
+        capacity, core = self.food_capacity_j_k, CORE_SHARE if self.has_core else 0.0
+        nodes = [Node("contents", capacity * (1 - core), self.title), Node("pot", self.pot_capacity_j_k, "pot and lid")]
+        across = self.wall.wall_w_m2k * self.wetted_m2
+        links = [Link("pot to contents", Law.CONDUCTANCE, "pot", "contents", (across,))]
+        if self.has_core:
+            nodes.append(Node("core", capacity * core, f"core of the {self.title}"))
+            links.append(Link("into the core", Law.CONDUCTANCE, "contents", "core", (self._core_w_k(),)))
+        if self.is_tight:
+            links.append(Link("boiling", Law.BOIL, "contents", VALVE, (), STEAM_ACCOUNT))
+        else:
+            links.append(Link("boiling", Law.BOIL, "contents", STEAM, (), STEAM_ACCOUNT))
+            wet = (self.top_m2, self.free_share)
+            links.append(Link("vapour", Law.EVAPORATE, "contents", AIR, wet, STEAM_ACCOUNT))
+        more_nodes, more_links = round_bodies(self.bodies_on(place.floor_m), self.under, place)
+        return nodes + more_nodes, links + more_links
+
+    def _core_w_k(self) -> float:
+        """Conductance from the outer to the inner half of pieces, of loaves or of a potful: k A / (d/4), A = 6 V/d."""
+        volume = self.food_kg / self.contents.density_kg_m3
+        thick = (
+            min(self.contents.piece_m, volume / self.top_m2)
+            if self.contents.handling == "all-in"
+            else self.contents.piece_m
+        )
+        return self.contents.conductivity_w_mk * (6 * volume / thick) / (thick / 4)
+
+
+def in_vessel(load: PotLoad, name: str) -> PotLoad:
+    """The same food in another kind of pot of the same size: its own mass, finish and lid.
+
+    Raises:
+        InputProblem: no such pot.
+    """
+    if name not in vessels():
+        raise unknown_name("vessel", name, vessels())
+    row = vessels()[name]
+    mass = round(row.wall_kg_m2 * (load.side_m2 + 2 * load.top_m2), 2)
+    whistles = load.whistles if row.valve_c > 0 else None
+    change = {"vessel": name, "pot_kg": mass, "pot_finish": row.finish, "lid": row.lid, "whistles": whistles}
+    return PotLoad.model_validate(load.model_dump() | change)

@@ -118,7 +118,7 @@ class Cylinder:
 
 @dataclass(frozen=True)
 class Scene:
-    """All that light can meet, checked as a whole.
+    """All that light can meet, checked as a whole; what a rule made cannot cut through itself and is not tested for it.
 
     Raises:
         InputProblem: there is nothing in it, nothing to receive light, or two facets cut through each other.
@@ -126,6 +126,7 @@ class Scene:
 
     facets: tuple[Facet, ...]
     cylinders: tuple[Cylinder, ...] = ()
+    made_by_rule: bool = False
     receivers: tuple[str, ...] = field(init=False)
 
     def __post_init__(self) -> None:
@@ -135,7 +136,7 @@ class Scene:
         names += [part.name for part in self.cylinders if part.role == "receiver"]
         require(bool(names), "scene", "nothing in it receives light; make one part a receiver")
         object.__setattr__(self, "receivers", tuple(dict.fromkeys(names)))
-        if len(self.facets) <= CROSSING_CHECK_MOST:
+        if len(self.facets) <= CROSSING_CHECK_MOST and not self.made_by_rule:
             for one, other in combinations(self.facets, 2):
                 require(
                     not _cut_through(one, other),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -15,20 +16,36 @@ Areas = Callable[[Array], tuple[Array, Array]]
 """From unit vectors towards a source, shape (n, 3), to areas by part, shape (n, parts), and area met, shape (n,)."""
 
 
-def over_run(plan: SunPlan, skyline_deg: Array, follow: Areas, absorbed_m2: Areas) -> tuple[Array, Array]:
+@dataclass(frozen=True)
+class Even:
+    """Areas by part, what is met last, for the open part of an even sky and for the ground, m², shape (parts + 1,)."""
+
+    dome: Array
+    ground: Array
+
+
+def even_areas(skyline_deg: Array, absorbed_m2: Areas) -> Even:
+    """Areas for light that comes from everywhere: the same however the sun moves, so worth keeping."""
+    dome, ground = hemisphere(DOME_DIRECTIONS), hemisphere(GROUND_DIRECTIONS, upper=False)
+    return even_of(skyline_deg, np.column_stack(absorbed_m2(dome)), np.column_stack(absorbed_m2(ground)))
+
+
+def even_of(skyline_deg: Array, from_dome: Array, from_ground: Array) -> Even:
+    """The same from areas by direction, shapes (DOME_DIRECTIONS, parts + 1) and (GROUND_DIRECTIONS, parts + 1)."""
+    is_seen = is_open(skyline_deg, hemisphere(DOME_DIRECTIONS))
+    return Even(2.0 / DOME_DIRECTIONS * (is_seen @ from_dome), 2.0 / GROUND_DIRECTIONS * from_ground.sum(axis=0))
+
+
+def over_run(plan: SunPlan, areas: Array, even: Even) -> tuple[Array, Array]:
     """Watts into each part and watts met over a run, shapes (n, parts) and (n,).
 
     Args:
-        follow: areas along the sun's path, which may read a table
-        absorbed_m2: areas for any direction, for the even sky and the ground
+        areas: by part, what is met last, at the plan's knots, m², shape (knots, parts + 1)
+        even: areas for the even sky and the ground
     """
-    areas = np.column_stack(follow(plan.directions))
-    dome, ground = hemisphere(DOME_DIRECTIONS), hemisphere(GROUND_DIRECTIONS, upper=False)
-    dome_area = 2.0 / DOME_DIRECTIONS * (is_open(skyline_deg, dome) @ np.column_stack(absorbed_m2(dome)))
-    ground_area = 2.0 / GROUND_DIRECTIONS * np.column_stack(absorbed_m2(ground)).sum(axis=0)
     out, light = np.empty((len(plan.share), areas.shape[1])), plan.light
     spread(
-        light.beam_w_m2, light.dome_w_m2, light.ground_w_m2, plan.left, plan.share, areas, dome_area, ground_area, out
+        light.beam_w_m2, light.dome_w_m2, light.ground_w_m2, plan.left, plan.share, areas, even.dome, even.ground, out
     )  # fmt: skip
     return out[:, :-1], out[:, -1]
 

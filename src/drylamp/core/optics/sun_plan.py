@@ -27,6 +27,16 @@ class SunPlan:
     share: Array
     light: SkyLight
 
+    def between(self, first: int, last: int) -> SunPlan:
+        """The plan of steps first to last (not included) alone."""
+        rows = slice(first, last)
+        light = SkyLight(self.light.beam_w_m2[rows], self.light.dome_w_m2[rows], self.light.ground_w_m2[rows])
+        left, share = self.left[rows], self.share[rows]
+        if len(self.directions) == 0 or len(left) == 0:
+            return SunPlan(self.directions, left, share, light)
+        low, high = int(left[0]), min(int(left[-1]) + 2, len(self.directions))
+        return SunPlan(self.directions[low:high], left - low, share, light)
+
 
 def sun_plan(sun: SunPath, light: SkyLight, rows: np.ndarray | None = None) -> SunPlan:
     """Choose knots for a run; ``rows`` picks the steps that are wanted, all where not given."""

@@ -243,3 +243,26 @@ def trace(
                 points[noted, 0], points[noted, 1], points[noted, 2], points[noted, 3] = ray[0], ray[1], ray[2], met
                 noted += 1
     return noted
+
+
+@compiled
+def first_met(
+    points: Array, directions: Array, pieces: Array, facets: Array, cylinders: Array, ray: Array, out: Array
+) -> None:
+    """Count which receiver or cover each ray meets first.
+
+    Args:
+        points, directions: where rays start and go, shape (rays, 3)
+        pieces, facets, cylinders: as in CompiledScene
+        ray: to work in, shape (6,)
+        out: adds up, shape (receivers,)
+    """
+    for s in range(points.shape[0]):
+        for k in range(3):
+            ray[k], ray[3 + k] = points[s, k], directions[s, k]
+        piece, best = _nearest_piece(ray, pieces)
+        part, best, _ = _nearest_cylinder(ray, cylinders, best)
+        if part >= 0:
+            out[int(cylinders[part, 9])] += 1.0
+        elif piece >= 0 and int(facets[piece, 0]) != 0:
+            out[int(facets[piece, 3])] += 1.0

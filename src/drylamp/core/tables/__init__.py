@@ -7,7 +7,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from functools import cache
 from importlib import resources
-from typing import Annotated, TypeVar
+from typing import Annotated, Literal, TypeVar
 
 from pydantic import AfterValidator, Discriminator, Field, Tag, model_validator
 
@@ -88,6 +88,43 @@ class Food(Model):
     density_kg_m3: Positive
     target_c: Number
     hold_minutes: NotNegative
+    conductivity_w_mk: NotNegative = Field(description="Of pieces that do not stir themselves; 0 for what does")
+    piece_m: NotNegative = Field(description="Thickness of a piece; 0 for what stirs itself")
+    handling: Literal["all-in", "stir", "flip"] | None = Field(description="What it wants done while it cooks")
+    safe_core_c: NotNegative = Field(description="Core temperature that makes it safe; 0 where none is published")
+    source: str
+
+
+class Vessel(Model):
+    """A pot, tin or jar: its wall, and the valve of one that is shut tight."""
+
+    name: str
+    title: str
+    finish: str
+    wall_kg_m2: Positive = Field(description="Mass by area of wall, lid included")
+    cp_j_kgk: Positive
+    wall_w_m2k: Positive = Field(description="From the outer face to its contents, film included")
+    valve_c: NotNegative = Field(
+        description="Temperature at which the valve of a pressure pot lets go; 0 for the others"
+    )
+    lid: Literal["black", "clear", "none"]
+    source: str
+
+
+class Sweet(Model):
+    """A small thing that softens, melts and browns."""
+
+    name: str
+    title: str
+    cp_j_kgk: Positive
+    density_kg_m3: Positive
+    soft_c: Number
+    melting_low_c: Number
+    melting_high_c: Number
+    latent_j_kg: Positive
+    browns_c: Number
+    absorptance: Fraction
+    thickness_m: Positive
     source: str
 
 
@@ -113,8 +150,13 @@ class Wax(Model):
     title: str
     cp_j_kgk: Positive
     melting_c: Number
+    melting_low_c: Number
+    melting_high_c: Number
     latent_j_kg: Positive
     density_kg_m3: Positive
+    absorptance: Fraction = Field(description="Of the pieces, with what sticks to them")
+    discolours_c: Number
+    flash_c: Number
     source: str
 
 
@@ -182,6 +224,18 @@ def layers() -> dict[str, Layer]:
 def foods() -> dict[str, Food]:
     """Pot contents by name."""
     return _read("foods.csv", Food)
+
+
+@cache
+def vessels() -> dict[str, Vessel]:
+    """Pots, tins and jars by name."""
+    return _read("vessels.csv", Vessel)
+
+
+@cache
+def sweets() -> dict[str, Sweet]:
+    """Sweets, wax sticks and the like by name."""
+    return _read("sweets.csv", Sweet)
 
 
 @cache

@@ -146,7 +146,7 @@ def _first_temperatures(facts: TrialFacts, ready: Prepared) -> dict[str, float]:
     require(bool(read), "readings", "this trial has no reading inside the build yet; take at least one")
     inside, air = float(np.mean(list(read.values()))), float(ready.weather.air_c[0])
     half = (inside + air) / 2
-    nodes = (ready.loaded or ready.empty).network.names
+    nodes = ready.fullest.network.names
     guess = {name: half if name.startswith("cover") or name == "insulation" else inside for name in nodes}
     guess["shell"] = air + (inside - air) / 8
     return {name: read.get(name, value) for name, value in guess.items() if name in nodes}

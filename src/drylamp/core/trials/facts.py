@@ -8,7 +8,7 @@ import numpy as np
 from pydantic import Field
 
 from drylamp.core.checks import Model, Number
-from drylamp.core.loads.pot import PotLoad
+from drylamp.core.loads.load import Load
 from drylamp.core.sky.sun import Array
 from drylamp.core.sky.weather import ClearDay
 from drylamp.core.trials.instruments import Quantity
@@ -71,7 +71,7 @@ class TrialFacts(Model):
     started: datetime
     spot: str | None
     weather: ClearDay
-    load: PotLoad | None
+    load: Load | None
     preheated: bool
     channels: list[ChannelFacts]
     events: list[EventFacts]

@@ -1,0 +1,187 @@
+"""Watts of sun in the pot and the bottom of a funnel, per watt of beam from any direction; and who sees how much of the sky."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+from drylamp.core.builds.funnel import Funnel
+from drylamp.core.loads.body import BOWL, Body, inside_shares
+from drylamp.core.loads.load import AnyLoad
+from drylamp.core.optics.covers import Pane, stack
+from drylamp.core.optics.scene import Cylinder, Facet, Scene
+from drylamp.core.optics.spread import Even, even_of
+from drylamp.core.optics.sun_table import BIN_MIDDLE_COS, received_m2
+from drylamp.core.sky.dome import DOME_DIRECTIONS, GROUND_DIRECTIONS, hemisphere, plane_axes
+from drylamp.core.sky.sun import Array
+from drylamp.core.tables import absorber
+
+BASE, POT = "base", "pot"
+SIDES = 16
+PATH_RAYS, DOME_RAYS = 256, 64
+
+
+def part_names(build: Funnel, load: AnyLoad | None) -> list[str]:
+    """Parts that take up sun, in the order of the absorbed areas."""
+    if load is None:
+        return [BASE]
+    bodies = [body.node for body in load.bodies_on(build.floor_m)]
+    return [BASE, *bodies, *([BOWL] if load.under is not None else [])]
+
+
+def standing(build: Funnel, load: AnyLoad | None) -> tuple[float, float] | None:
+    """Diameter and height of what stands in the throat: bag or bowl where there is one, else the pot."""
+    if load is None:
+        return None
+    if load.under is not None:
+        return load.under.diameter_m, load.under.height_m
+    return next(((b.diameter_m, b.height_m) for b in load.bodies_on(build.floor_m) if b.stands), None)
+
+
+def trivet_of(build: Funnel, load: AnyLoad | None) -> float:
+    """Height of what stands over the bottom: a bowl over something lying stands on the bottom itself."""
+    if load is None or load.kind != "pot":
+        return 0.001
+    return max(build.trivet_m, 0.001)
+
+
+def ring(build: Funnel, radius_m: float, height_m: float) -> Array:
+    """Corners round the axis at a height, anticlockwise seen from the mouth, front (lower) side first; shape (sides, 3)."""
+    if build.shape == "panels":
+        half = radius_m
+        return np.array(
+            [[-half, -half, height_m], [half, -half, height_m], [half, half, height_m], [-half, half, height_m]]
+        )
+    turn = 2 * np.pi * (np.arange(SIDES) + 0.5) / SIDES - np.pi / 2
+    return np.stack([radius_m * np.cos(turn), radius_m * np.sin(turn), np.full(SIDES, height_m)], axis=1)
+
+
+def scene_of(build: Funnel, load: AnyLoad | None) -> Scene:
+    """Walls, bottom and what stands in it; x across, y up the slope of the mouth, z along the axis, 0 at the bottom."""
+    low = ring(build, build.throat_m / 2, 0.0)
+    if build.shape == "flat":
+        x, y = build.sheet_width_m / 2, build.sheet_height_m / 2
+        low = np.array([[-x, -y, 0.0], [x, -y, 0.0], [x, y, 0.0], [-x, y, 0.0]])
+    facets = [Facet(BASE, low, "receiver"), *_walls(build, low)]
+    stands = standing(build, load)
+    if stands is None:
+        return Scene(tuple(facets), made_by_rule=True)
+    up = plane_axes(build.tilt_deg, 0.0)[:, 2]
+    lean = stands[0] / 2 * float(np.sqrt(max(1 - up[2] ** 2, 0.0)))
+    foot = np.array([0.0, 0.0, trivet_of(build, load) + lean])
+    return Scene(tuple(facets), (Cylinder(POT, foot, stands[1] * up, stands[0] / 2),), made_by_rule=True)
+
+
+def _walls(build: Funnel, low: Array) -> list[Facet]:
+    if build.shape == "flat":
+        return []
+    row, slant = build.mirror_row, build.slant_m
+    flare = np.radians(build.flare_deg)
+    high = ring(build, build.throat_m / 2 + slant * float(np.sin(flare)), slant * float(np.cos(flare)))
+    out = []
+    for k in range(len(low)):
+        j = (k + 1) % len(low)
+        corners = np.array([low[k], high[k], high[j], low[j]])
+        if build.shape == "panels" and k == 0:  # the front panel is shorter
+            corners[1:3] = corners[[0, 3]] + build.front_share * (corners[1:3] - corners[[0, 3]])
+        out.append(Facet("wall", corners, "mirror", row.reflectance, row.slope_error_mrad))
+    return out
+
+
+@dataclass(frozen=True)
+class FunnelOptics:
+    """Optics of one funnel with one load, ready for any direction.
+
+    Light that the pot throws back is counted as lost; a bag or bowl is met at the angle at which its own cylinder is.
+    """
+
+    build: Funnel
+    load: AnyLoad | None
+
+    @classmethod
+    def of(cls, build: Funnel, load: AnyLoad | None) -> FunnelOptics:
+        """Nothing needs to be worked out before."""
+        return cls(build, load)
+
+    @cached_property
+    def scene(self) -> Scene:
+        """The funnel as facets."""
+        return scene_of(self.build, self.load)
+
+    @property
+    def bodies(self) -> list[Body]:
+        """What stands or lies in it."""
+        return [] if self.load is None else self.load.bodies_on(self.build.floor_m)
+
+    @property
+    def axes(self) -> Array:
+        """The mouth's axes in the world, as rows; a flat sheet lies level."""
+        tilt = 0.0 if self.build.shape == "flat" else self.build.tilt_deg
+        return plane_axes(tilt, self.build.facing_deg)
+
+    def along_path(self, toward_world: Array) -> tuple[Array, Array]:
+        """Power in each part, and power meeting the mouth, per W/m² of beam from each direction."""
+        toward = np.ascontiguousarray(toward_world @ self.axes.T)
+        return self._taken(toward, received_m2(self.scene, toward, PATH_RAYS))
+
+    def _taken(self, toward: Array, received: Array) -> tuple[Array, Array]:
+        """What parts take up of what the receivers meet."""
+        order = self.scene.receivers
+        on_base = received[:, order.index(BASE)].sum(axis=1)
+        names = part_names(self.build, self.load)
+        out = np.zeros((len(toward), len(names)))
+        black = absorber(self.build.base).absorptance
+        lies = [body for body in self.bodies if not body.stands]
+        under = None if self.load is None else self.load.under
+        if under is None:
+            area = self.build.base_m2
+            foot = sum(body.foot_m2 for body in lies)
+            out[:, 0] = on_base * black * max(1 - foot / area, 0.0)
+            for body in lies:
+                out[:, names.index(body.node)] = on_base * body.absorptance * body.foot_m2 / area
+        else:
+            out[:, 0] = on_base * black
+        if POT in order:
+            met = received[:, order.index(POT)]
+            if under is None:
+                out[:, names.index(POT)] = met.sum(axis=1) * self.bodies[0].absorptance
+            else:
+                sheet = stack([Pane(under.row.index, under.row.extinction_per_m, under.thickness_m)], BIN_MIDDLE_COS)
+                out[:, names.index(BOWL)] = met @ sheet.absorptance[0]
+                for name, share in self._inside(black).items():
+                    out[:, names.index(name)] += share * (met @ sheet.transmittance)
+        facing = self.build.opening_m2 * np.maximum(toward[:, 2], 0.0)
+        return out, np.maximum(facing, out.sum(axis=1))
+
+    def _inside(self, floor_absorptance: float) -> dict[str, float]:
+        """Shares of what comes through the bowl that its inside takes up; what a pale pot throws back is lost."""
+        assert self.load is not None
+        assert self.load.under is not None
+        shares = inside_shares(self.bodies, self.load.under, floor_absorptance)
+        free = max(self.load.under.foot_m2 - sum(b.foot_m2 for b in self.bodies), 0.0)
+        hulls = sum(b.hull_m2 for b in self.bodies)
+        mean = (sum(b.hull_m2 * b.absorptance for b in self.bodies) + free * floor_absorptance) / (hulls + free)
+        return {(BASE if name == "floor" else name): share * mean for name, share in shares.items()}
+
+    @cached_property
+    def _dome(self) -> tuple[Array, Array]:
+        """Directions of the dome in the mouth's axes, and what the receivers meet of each."""
+        toward = np.ascontiguousarray(hemisphere(DOME_DIRECTIONS) @ self.axes.T)
+        return toward, received_m2(self.scene, toward, DOME_RAYS)
+
+    @property
+    def sky_m2(self) -> dict[str, float]:
+        """Area with which bottom and standing body see the sky, by way of the mirrors too (they mirror long-wave as well), m².
+
+        By reciprocity it is what they would take up of an even sky.
+        """
+        seen = 2.0 / DOME_DIRECTIONS * self._dome[1].sum(axis=(0, 2))
+        return dict(zip(self.scene.receivers, seen.tolist(), strict=True))
+
+    def even(self, skyline_deg: Array) -> Even:
+        """Areas for the even sky and the ground."""
+        below = np.ascontiguousarray(hemisphere(GROUND_DIRECTIONS, upper=False) @ self.axes.T)
+        from_ground = self._taken(below, received_m2(self.scene, below, DOME_RAYS))
+        return even_of(skyline_deg, np.column_stack(self._taken(*self._dome)), np.column_stack(from_ground))
