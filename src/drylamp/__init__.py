@@ -15,6 +15,7 @@ COMPILED = (
     "air/properties",
     "heat/laws",
     "heat/march",
+    "optics/dish_light",
     "optics/rays",
     "optics/spread",
     "optics/trace",

@@ -209,11 +209,11 @@ def test_two_days_are_two_meals(site, oven, stew):
 
 def test_plan_of_the_day(site, oven, stew, june):
     outcome, _ = forecast(site, None, oven, stew, june)
-    steps = day_plan(stew, outcome)
+    steps = day_plan(oven, stew, outcome)
     assert [s.text.split()[0] for s in steps] == ["open", "put", "chickpea", "chickpea"]
     assert steps == sorted(steps, key=lambda s: s.time)
     assert (steps[3].time - steps[2].time).total_seconds() == 3600
-    assert day_plan(None, outcome) == []
+    assert day_plan(oven, None, outcome) == []
 
 
 def flags(site, oven, load, june):

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from drylamp.core.advice.cautions import cautions
+from drylamp.core.advice.cautions import Seen, cautions
 from drylamp.core.advice.limits import material_flags
 from drylamp.core.builds.kinds import BuildSpec
 from drylamp.core.case import Case
@@ -45,7 +45,7 @@ def forecast(
     run, empty = simulate_with_empty(site, spot, build, load, weather, adjustments)
     plain = summarise(site, build, load, run, empty, name=name, every_s=every_s)
     first = plain.days[0] if plain.days else None
-    flags = [*material_flags(build, empty), *cautions(build, load, empty, run, first)]
+    flags = [*material_flags(build, load, empty, run), *cautions(Seen(site, build, load, empty, run, first))]
     return plain.model_copy(update={"flags": flags}), run
 
 

@@ -11,6 +11,7 @@ from drylamp.core.air.moist import boiling_c
 from drylamp.core.builds.kinds import BuildSpec, kind_of
 from drylamp.core.checks import Model
 from drylamp.core.loads.load import AnyLoad
+from drylamp.core.results import Results, results_of
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.sun import Array
 from drylamp.core.twin import Run
@@ -90,6 +91,7 @@ class Outcome(Model):
     stagnation_at: datetime | None
     ledger: Ledger
     flags: list[Flag]
+    results: Results
     energy_closure: float
 
 
@@ -137,6 +139,7 @@ def summarise(
         stagnation_at=None if stagnation is None else stagnation[1],
         ledger=sunlit_ledger(site, build, run),
         flags=flags or [],
+        results=results_of(site, load, run),
         energy_closure=run.energy_closure,
     )
 

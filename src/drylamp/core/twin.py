@@ -61,8 +61,8 @@ class Adjustments(Model):
 TURNED_FROM_DEG = 5.0
 LONGEST_TURNED_S = 15 * 86400.0
 """Longer runs leave the build as it stands: each turn is traced."""
-MOST_PATHS = 16
-"""Paths of the sun kept for each build; a day's is some 10 kB."""
+MOST_PATHS, LONGEST_KEPT = 16, 2000
+"""Paths of the sun kept for each build, and the most places on one; a day's is some 10 kB."""
 _PLAIN = ("optical", "loss", "leak", "mass", "contact")
 
 
@@ -173,6 +173,16 @@ class Prepared:
         stages = tuple(replace(stage, scene=dark(stage.scene)) for stage in self.stages)
         return replace(self, empty=dark(self.empty), stages=stages)
 
+    def uncovered(self, from_s: float) -> Prepared:
+        """The same with the sun kept off until an instant, as by a cloth over the glass."""
+        lit = (self.weather.sun.time_s >= from_s).astype(float)
+
+        def until(scene: Scene) -> Scene:
+            return Scene(scene.network, scene.source_w * lit[:, None], scene.met_w * lit)
+
+        stages = tuple(replace(stage, scene=until(stage.scene)) for stage in self.stages)
+        return replace(self, empty=until(self.empty), stages=stages)
+
     def run(
         self,
         adjustments: Adjustments | None = None,
@@ -209,49 +219,59 @@ def prepare(site: Site, stands: Sequence[Stand], build: BuildSpec, load: AnyLoad
         InputProblem: a spot is unknown or the load does not fit.
     """
     loads: Sequence[tuple[str, AnyLoad]] = [] if load is None else load.stages()
+    lights = {spot: _Light.of(site, spot, weather) for spot in dict.fromkeys(stand.spot for stand in stands)}
     with ThreadPoolExecutor(max_workers=2) as both:  # the ray tracer lets other threads run
         made = both.map(
-            lambda one: _over_stands(site, stands, build, one, weather), [None, *(part for _, part in loads)]
+            lambda one: _over_stands(stands, build, one, weather, lights), [None, *(part for _, part in loads)]
         )
         empty, *filled = made
     stages = [Filled(hour, part, scene) for (hour, part), scene in zip(loads, filled, strict=True)]
     return Prepared(site, build, load, weather, empty, tuple(stages))
 
 
+@dataclass(frozen=True)
+class _Light:
+    """A run's light at a spot."""
+
+    skyline_deg: Array
+    plan: SunPlan
+
+    @classmethod
+    def of(cls, site: Site, spot: str | None, weather: Weather) -> _Light:
+        line = skyline(site.spot(spot))
+        light = sky_light(weather.sun, weather.ghi_w_m2, weather.dni_w_m2, weather.dhi_w_m2, site.albedo, line)
+        return cls(line, sun_plan(weather.sun, light))
+
+
 def _over_stands(
-    site: Site, stands: Sequence[Stand], build: BuildSpec, load: AnyLoad | None, weather: Weather
+    stands: Sequence[Stand], build: BuildSpec, load: AnyLoad | None, weather: Weather, lights: dict[str | None, _Light]
 ) -> Scene:
     """One scene over all stands, each with its own stretch of the run."""
-    for stand in stands:
-        site.spot(stand.spot)
     times, even = weather.sun.time_s, dict[str | None, Even]()
     edges = [0, *(int(np.searchsorted(times, stand.from_s)) for stand in stands[1:]), len(times)]
-    sources, met, scene = [], [], None
+    keys = build.model_dump_json(), "" if load is None else load.model_dump_json()
+    sources, met, network = [], [], None
     for stand, first, last in zip(stands, edges, edges[1:], strict=False):
-        if last <= first and scene is not None:
+        if last <= first and network is not None:
             continue
-        line = skyline(site.spot(stand.spot))
-        light = sky_light(weather.sun, weather.ghi_w_m2, weather.dni_w_m2, weather.dhi_w_m2, site.albedo, line)
-        plan = sun_plan(weather.sun, light).between(first, last)
-        turned = _turned(build, stand)
-        traced = _traced(turned, load)
+        light, traced = lights[stand.spot], _kept_traced(*keys, stand.facing_deg, stand.tilt_deg)
         if stand.spot not in even:
-            even[stand.spot] = traced.even(line)
-        network = traced.network if scene is None else scene.network
-        scene = _scene(turned, load, plan, traced, even[stand.spot], network)
+            even[stand.spot] = traced.even(light.skyline_deg)
+        network = traced.network if network is None else network
+        scene = _scene(build, load, light.plan.between(first, last), traced, even[stand.spot], network)
         sources.append(scene.source_w)
         met.append(scene.met_w)
-    assert scene is not None
-    return Scene(scene.network, np.concatenate(sources), np.concatenate(met))
+    assert network is not None
+    return Scene(network, np.concatenate(sources), np.concatenate(met))
 
 
-def _turned(build: BuildSpec, stand: Stand) -> BuildSpec:
+def _turned(build: BuildSpec, facing_deg: float | None, tilt_deg: float | None) -> BuildSpec:
     """The build as it was turned."""
     change: dict[str, float] = {}
-    if stand.facing_deg is not None:
-        change["facing_deg"] = stand.facing_deg % 360.0
-    if stand.tilt_deg is not None:
-        change["tilt_deg"] = min(max(stand.tilt_deg, 0.0), 90.0)
+    if facing_deg is not None:
+        change["facing_deg"] = facing_deg % 360.0
+    if tilt_deg is not None:
+        change["tilt_deg"] = min(max(tilt_deg, 0.0), 90.0)
     return build.model_copy(update=change) if change else build
 
 
@@ -342,6 +362,8 @@ class Traced:
 
     def areas(self, directions: Array) -> Array:
         """Areas by part, what is met last, along the sun's path, shape (knots, parts + 1)."""
+        if len(directions) > LONGEST_KEPT:
+            return np.column_stack(self._optics.along_path(directions))
         key = directions.tobytes()
         if key not in self._areas:
             if len(self._areas) >= MOST_PATHS:
@@ -358,12 +380,22 @@ class Traced:
 
 
 def _traced(build: BuildSpec, load: AnyLoad | None) -> Traced:
-    return _kept_traced(build.model_dump_json(), "" if load is None else load.model_dump_json())
+    return _kept_traced(build.model_dump_json(), "" if load is None else load.model_dump_json(), None, None)
 
 
-@lru_cache(maxsize=256)
-def _kept_traced(build: str, load: str) -> Traced:
-    return Traced(BUILD.validate_json(build), read_load(load))
+@lru_cache(maxsize=1024)
+def _kept_traced(build: str, load: str, facing_deg: float | None, tilt_deg: float | None) -> Traced:
+    return Traced(_turned(_read_build(build), facing_deg, tilt_deg), _read_load(load))
+
+
+@lru_cache(maxsize=64)
+def _read_build(text: str) -> BuildSpec:
+    return BUILD.validate_json(text)
+
+
+@lru_cache(maxsize=64)
+def _read_load(text: str) -> AnyLoad | None:
+    return read_load(text)
 
 
 def tuned(scene: Scene, tune: Adjustments, build: BuildSpec) -> Scene:

@@ -20,6 +20,7 @@ import numpy as np
 
 from drylamp.core.builds.kinds import BUILD, BuildSpec
 from drylamp.core.heat.laws import LATENT_J_KG
+from drylamp.core.loads.pot import PotLoad
 from drylamp.core.loads.wood import equilibrium_mc
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.sun import Array
@@ -123,7 +124,9 @@ def _true_run(site: Site, build: BuildSpec, facts: TrialFacts, truth: Truth, end
     if hot:  # hours of sun first, then a cloth over the glass
         weather = _in_the_dark_from(weather, begun)
     put = None if facts.load is None else begun - (before if hot else 0.0)
-    return prepare(site, stands(site, facts), build, facts.load, weather).run(truth.adjustments, put_s=put)
+    return prepare(site, stands(site, build, facts, weather), build, facts.load, weather).run(
+        truth.adjustments, put_s=put
+    )
 
 
 def _in_the_dark_from(weather: Weather, since_s: float) -> Weather:
@@ -159,7 +162,7 @@ def _true_value(channel: ChannelFacts, run: Run, facts: TrialFacts, second: floa
         "sun": lambda: sun,
         "wind": lambda: float(weather.wind_m_s[step]),
         "humidity": lambda: rh,
-        "mass": lambda: _mass_kg(run, facts, step),
+        "mass": lambda: _mass_kg(channel, run, facts, step),
         "moisture": lambda: dry + (BOARD_FIRST_MC - dry) * math.exp(-BOARD_RATE_PER_H * hours),
         "flow": lambda: PUMP_KG_S * min(max(sun / 1000.0, 0.0), 1.0),
     }
@@ -177,9 +180,11 @@ def _temperature(channel: ChannelFacts, run: Run, step: int, second: float) -> f
     return float(run.at(channel.node, np.array([second]))[0])
 
 
-def _mass_kg(run: Run, facts: TrialFacts, step: int) -> float:
-    """A pot on the scale: what went in less the steam that left."""
-    if facts.load is None:
+def _mass_kg(channel: ChannelFacts, run: Run, facts: TrialFacts, step: int) -> float:
+    """Wax on the scale, or a pot: what went in less the steam that left."""
+    if channel.node in run.mass_kg:
+        return float(run.mass_kg[channel.node][step])
+    if not isinstance(facts.load, PotLoad):
         return float("nan")
     steam: Array = run.account_w.get("steam", np.zeros(run.weather.steps))[: step + 1]
     return facts.load.food_kg + facts.load.pot_kg - float(steam.sum()) * run.weather.dt_s / LATENT_J_KG

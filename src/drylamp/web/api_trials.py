@@ -13,6 +13,8 @@ from drylamp.core.builds.coupons import Coupons
 from drylamp.core.builds.kinds import BuildSpec
 from drylamp.core.case import climate_day
 from drylamp.core.checks import InputProblem
+from drylamp.core.loads.load import AnyLoad
+from drylamp.core.loads.portions import Portions
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import SKY_INDEX
 from drylamp.core.trials.beside import beside
@@ -107,7 +109,7 @@ def start(body: NewTrial) -> Response:
         load = body.load if body.load is not None else (build.load if protocol.needs_load else None)
         check_together(build.spec, load)
         begun = body.started or context.now()
-        channels = body.channels or usual_channels(protocol, build.spec)
+        channels = body.channels or usual_channels(protocol, build.spec, body.load)
         row = TrialRow(
             id=0,
             build_id=build.id,
@@ -129,7 +131,7 @@ def start(body: NewTrial) -> Response:
         return _shown(db, trials.add_trial(db, row), 201)
 
 
-def usual_channels(protocol: Protocol, spec: BuildSpec) -> list[ChannelView]:
+def usual_channels(protocol: Protocol, spec: BuildSpec, load: AnyLoad | None) -> list[ChannelView]:
     """What a protocol wants read of a build, left-out ones left out."""
     out = []
     for wanted in protocol.channels:
@@ -140,7 +142,12 @@ def usual_channels(protocol: Protocol, spec: BuildSpec) -> list[ChannelView]:
                 ChannelView(name=s.name, title=s.title, node=s.node, is_control=False, instrument=wanted.instrument)
                 for s in spec.samples
             ]
-        elif wanted.node != "samples":
+        elif wanted.node == "portions" and isinstance(load, Portions):
+            out += [
+                ChannelView(name=p.node, title=p.title, node=p.node, is_control=False, instrument=wanted.instrument)
+                for p in load.portions
+            ]
+        elif wanted.node not in ("samples", "portions"):
             name = "control" if wanted.is_control else wanted.node
             out.append(
                 ChannelView(

@@ -63,4 +63,4 @@ def _run(
 ) -> DayAnswer:  # fmt: skip
     weather = weather_of(site, source, Span(start=day))
     outcome, _ = forecast(site, spot, spec, load, weather, adjustments=adjustments)
-    return DayAnswer(outcome=outcome, plan=day_plan(load, outcome))
+    return DayAnswer(outcome=outcome, plan=day_plan(spec, load, outcome))

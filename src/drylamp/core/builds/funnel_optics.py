@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 import numpy as np
 
 from drylamp.core.builds.funnel import Funnel
 from drylamp.core.loads.body import BOWL, Body, inside_shares
-from drylamp.core.loads.load import AnyLoad
+from drylamp.core.loads.load import AnyLoad, read_load
 from drylamp.core.optics.covers import Pane, stack
 from drylamp.core.optics.scene import Cylinder, Facet, Scene
 from drylamp.core.optics.spread import Even, even_of
@@ -90,6 +90,12 @@ def _walls(build: Funnel, low: Array) -> list[Facet]:
     return out
 
 
+@lru_cache(maxsize=64)
+def _kept_scene(build: str, load: str) -> Scene:
+    """A funnel's facets, whichever way it faces."""
+    return scene_of(Funnel.model_validate_json(build), read_load(load))
+
+
 @dataclass(frozen=True)
 class FunnelOptics:
     """Optics of one funnel with one load, ready for any direction.
@@ -108,7 +114,8 @@ class FunnelOptics:
     @cached_property
     def scene(self) -> Scene:
         """The funnel as facets."""
-        return scene_of(self.build, self.load)
+        level = self.build.model_copy(update={"facing_deg": 0.0, "turned_minutes": None})
+        return _kept_scene(level.model_dump_json(), "" if self.load is None else self.load.model_dump_json())
 
     @property
     def bodies(self) -> list[Body]:

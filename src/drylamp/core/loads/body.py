@@ -22,7 +22,7 @@ from drylamp.core.tables import Cover, CoverChoice
 BOWL, BOWL_AIR = "bowl", "bowl-air"
 FOOT_W_M2K = 25.0
 """Something standing on a metal tray: thin air gap and touching points, from memory."""
-BOWL_LEAK_M = 0.001
+BOWL_LEAK_M = 0.002
 """Mean gap under the rim of a bowl or in the neck of a bag; from memory."""
 HHMM = r"^([01]\d|2[0-3]):[0-5]\d$"
 

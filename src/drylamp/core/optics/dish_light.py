@@ -6,16 +6,17 @@ many; a test holds it against the net. Axes: z along the dish's axis, its lowest
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
+from drylamp.core.compiled import compiled, woven
 from drylamp.core.optics.sun_table import SUN_HALF_RAD, ray_samples
 from drylamp.core.sky.sun import Array
 
 _NEAR = 1e-9
-AT_ONCE = 1 << 20
-"""Rays followed in one go, so that memory stays small."""
 
 
 @dataclass(frozen=True)
@@ -53,18 +54,20 @@ def on_target(shape: DishShape, target: Target, toward: Array, rays: int) -> Arr
         toward: unit vectors towards the sun, shape (n, 3)
         rays: per direction, a power of two
     """
-    out = np.empty(len(toward))
-    block = max(1, AT_ONCE // rays)
-    for first in range(0, len(toward), block):
-        out[first : first + block] = _block(shape, target, toward[first : first + block], rays)
+    points, normals, worth = _mirror(shape, rays)
+    first, second = _square(toward)
+    out, room = np.zeros(len(toward)), np.zeros((2, 6))
+    where = np.array([*target.foot, *target.axis, target.radius_m, target.height_m])
+    follow(
+        np.ascontiguousarray(toward), first, second, ray_samples(rays), SUN_HALF_RAD, points, normals,
+        worth * shape.reflectance, where, room, out,
+    )  # fmt: skip
     return out
 
 
-def mirrored(shape: DishShape, toward: Array, rays: int) -> tuple[Array, Array, Array, Array]:
-    """Points of the mirror, directions to the sun from them, directions of the rays thrown on, and each one's area of beam.
-
-    Shapes (rays, 3), (n, rays, 3), (n, rays, 3), (n, rays).
-    """
+@lru_cache(maxsize=32)
+def _mirror(shape: DishShape, rays: int) -> tuple[Array, Array, Array]:
+    """Points of the mirror, normals with their slope errors, and area of surface that each stands for."""
     u = ray_samples(rays)
     radius, turn = shape.diameter_m / 2 * np.sqrt(u[:, 0]), 2 * np.pi * u[:, 1]
     x, y = radius * np.cos(turn), radius * np.sin(turn)
@@ -72,42 +75,69 @@ def mirrored(shape: DishShape, toward: Array, rays: int) -> tuple[Array, Array, 
     true = np.stack([-x, -y, np.full(rays, 2 * shape.focal_m)], axis=1)
     true /= np.linalg.norm(true, axis=1, keepdims=True)
     side, other = _square(true)
-    error = shape.slope_error_rad
-    normal = true + error * (u[:, 4:5] * side + u[:, 5:6] * other)
+    normal = true + shape.slope_error_rad * (u[:, 4:5] * side + u[:, 5:6] * other)
     normal /= np.linalg.norm(normal, axis=1, keepdims=True)
-    a, b = _square(toward)
-    sun = toward[:, None] + SUN_HALF_RAD * (u[None, :, 2:3] * a[:, None] + u[None, :, 3:4] * b[:, None])
-    facing = np.einsum("nrk,rk->nr", sun, normal)
-    onward = 2 * facing[..., None] * normal[None] - sun
-    on_mirror = np.maximum(toward @ true.T, 0.0) / true[:, 2] * np.pi * shape.diameter_m**2 / 4 / rays
-    return points, sun, onward, np.where(facing > 0, on_mirror * shape.reflectance, 0.0)
+    return points, np.ascontiguousarray(normal), np.pi * shape.diameter_m**2 / 4 / rays / true[:, 2]
 
 
-def _block(shape: DishShape, target: Target, toward: Array, rays: int) -> Array:
-    points, sun, onward, worth = mirrored(shape, toward, rays)
-    start = np.broadcast_to(points[None], sun.shape)
-    reaches = _meets(start, onward, target) & ~_meets(start, sun, target)
-    return np.asarray((worth * reaches).sum(axis=1))
+@woven
+def _hits(ray: Array, where: Array) -> bool:
+    """Whether a ray (point, direction) meets a closed cylinder ahead of it."""
+    ax, ay, az, radius, height = where[3], where[4], where[5], where[6], where[7]
+    ox, oy, oz = ray[0] - where[0], ray[1] - where[1], ray[2] - where[2]
+    along_d = ray[3] * ax + ray[4] * ay + ray[5] * az
+    along_o = ox * ax + oy * ay + oz * az
+    ux, uy, uz = ray[3] - along_d * ax, ray[4] - along_d * ay, ray[5] - along_d * az
+    wx, wy, wz = ox - along_o * ax, oy - along_o * ay, oz - along_o * az
+    a, b = ux * ux + uy * uy + uz * uz, ux * wx + uy * wy + uz * wz
+    c = wx * wx + wy * wy + wz * wz - radius * radius
+    root = b * b - a * c
+    if root < 0.0:
+        return False
+    if a > 1e-14:
+        away = (-b - math.sqrt(root)) / a
+        at = along_o + away * along_d
+        if away > _NEAR and 0.0 <= at <= height:
+            return True
+    if along_d != 0.0:
+        for end in range(2):
+            away = ((height if end == 1 else 0.0) - along_o) / along_d
+            x, y, z = wx + away * ux, wy + away * uy, wz + away * uz
+            if away > _NEAR and x * x + y * y + z * z <= radius * radius:
+                return True
+    return False
 
 
-def _meets(start: Array, going: Array, target: Target) -> np.ndarray:
-    """Whether rays meet the cylinder ahead of them."""
-    off = start - target.foot
-    along_d, along_o = going @ target.axis, off @ target.axis
-    u, w = going - along_d[..., None] * target.axis, off - along_o[..., None] * target.axis
-    a, b = (u * u).sum(axis=-1), (u * w).sum(axis=-1)
-    c = (w * w).sum(axis=-1) - target.radius_m**2
-    root = np.sqrt(np.maximum(b * b - a * c, 0.0))
-    reach = (-b - root) / np.maximum(a, 1e-14)
-    height = along_o + reach * along_d
-    side = (b * b - a * c >= 0) & (a > 1e-14) & (reach > _NEAR) & (height >= 0) & (height <= target.height_m)
-    safe = np.where(np.abs(along_d) < _NEAR, _NEAR, along_d)
-    ends = np.zeros_like(side)
-    for end in (0.0, target.height_m):
-        reach = (end - along_o) / safe
-        at = w + reach[..., None] * u
-        ends |= (reach > _NEAR) & ((at * at).sum(axis=-1) <= target.radius_m**2)
-    return np.asarray(side | ends)
+@compiled
+def follow(
+    toward: Array, first: Array, second: Array, samples: Array, sun_rad: float, points: Array, normals: Array,
+    worth: Array, where: Array, room: Array, out: Array,
+) -> None:  # fmt: skip
+    """Throw rays on from a mirror and add up what of them meets the cylinder, its own shadow left out.
+
+    Args:
+        toward, first, second: towards the sun, and two unit vectors square to it, shape (n, 3)
+        samples: as ``ray_samples`` makes them; places on the sun's disc stand in columns 2 and 3
+        points, normals: of the mirror, shape (rays, 3)
+        worth: reflecting area of each, shape (rays,)
+        where: foot, axis, radius and height of the cylinder, shape (8,)
+        room: to work in, shape (2, 6)
+        out: adds up, shape (n,)
+    """
+    ray, back = room[0], room[1]
+    for i in range(toward.shape[0]):
+        for s in range(points.shape[0]):
+            facing = 0.0
+            for k in range(3):
+                sun = toward[i, k] + sun_rad * (samples[s, 2] * first[i, k] + samples[s, 3] * second[i, k])
+                back[k], back[3 + k] = points[s, k], sun
+                facing += sun * normals[s, k]
+            if facing <= 0.0:
+                continue
+            for k in range(3):
+                ray[k], ray[3 + k] = points[s, k], 2.0 * facing * normals[s, k] - back[3 + k]
+            if _hits(ray, where) and not _hits(back, where):
+                out[i] += worth[s] * facing
 
 
 def _square(vectors: Array) -> tuple[Array, Array]:
@@ -120,10 +150,14 @@ def _square(vectors: Array) -> tuple[Array, Array]:
 
 def spot_radius_m(shape: DishShape, share: float, rays: int = 8192) -> float:
     """Radius round the focus, in the plane square to the axis, that holds a share of what the mirror throws."""
-    points, _, onward, worth = mirrored(shape, np.array([[0.0, 0.0, 1.0]]), rays)
-    reach = (shape.focal_m - points[:, 2]) / np.where(np.abs(onward[0, :, 2]) < _NEAR, _NEAR, onward[0, :, 2])
-    at = points[:, :2] + reach[:, None] * onward[0, :, :2]
+    points, normals, worth = _mirror(shape, rays)
+    u = ray_samples(rays)
+    sun = np.stack([SUN_HALF_RAD * u[:, 2], SUN_HALF_RAD * u[:, 3], np.ones(rays)], axis=1)
+    facing = (sun * normals).sum(axis=1)
+    onward = 2 * facing[:, None] * normals - sun
+    reach = (shape.focal_m - points[:, 2]) / np.where(np.abs(onward[:, 2]) < _NEAR, _NEAR, onward[:, 2])
+    at = points[:, :2] + reach[:, None] * onward[:, :2]
     off = np.hypot(at[:, 0], at[:, 1])
     order = np.argsort(off)
-    held = np.cumsum(worth[0][order])
+    held = np.cumsum((worth * facing)[order])
     return float(off[order][np.searchsorted(held, share * held[-1])])

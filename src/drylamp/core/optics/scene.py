@@ -13,6 +13,7 @@ Mirrors reflect and receivers receive at their front and are boards at their bac
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from functools import cached_property
 from itertools import combinations
 from typing import Literal
 
@@ -144,7 +145,7 @@ class Scene:
                     f"cuts through facet '{other.name}'; move one of them or split them where they meet",
                 )
 
-    @property
+    @cached_property
     def cloud(self) -> Array:
         """Points whose hull holds everything, shape (n, 3)."""
         points = [facet.corners for facet in self.facets]
@@ -154,7 +155,11 @@ class Scene:
         return np.ascontiguousarray(np.unique(np.vstack(points), axis=0))
 
     def compiled(self) -> CompiledScene:
-        """The scene as the compiled tracer wants it."""
+        """The scene as the compiled tracer wants it, made once."""
+        return self._compiled
+
+    @cached_property
+    def _compiled(self) -> CompiledScene:
         rows, pieces = [], []
         tables: list[Array] = []
         for facet in self.facets:
@@ -218,9 +223,13 @@ def _area_vector(corners: Array) -> Array:
 
 
 def _flat(corners: Array) -> Array:
-    """Corners in the plane of their two widest axes, shape (n, 2)."""
-    _, _, axes = np.linalg.svd(corners - corners.mean(axis=0))
-    return np.asarray((corners - corners.mean(axis=0)) @ axes[:2].T)
+    """Corners in a plane with them, square to their area vector, shape (n, 2); edge on for what has no area."""
+    normal = _area_vector(corners)
+    size = float(np.linalg.norm(normal))
+    normal = normal / size if size > 0 else np.array([0.0, 0.0, 1.0])
+    helper = np.array([1.0, 0.0, 0.0]) if abs(normal[0]) < 0.9 else np.array([0.0, 1.0, 0.0])
+    across = np.cross(helper, normal)
+    return np.asarray((corners - corners[0]) @ np.stack([across, np.cross(normal, across)]).T)
 
 
 def _edges_cross(corners: Array) -> bool:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 
 import numpy as np
@@ -12,10 +12,11 @@ from drylamp.core.builds.kinds import BuildSpec
 from drylamp.core.checks import Model, require
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.sun import Array, sun_path
-from drylamp.core.trials.facts import ChannelFacts, EventFacts, TrialFacts, swapped_back
+from drylamp.core.sky.weather import Weather
+from drylamp.core.trials.facts import ChannelFacts, TrialFacts, swapped_back
 from drylamp.core.trials.own_weather import sun_spread, trial_weather
 from drylamp.core.trials.protocols import PROTOCOLS
-from drylamp.core.twin import Adjustments, Prepared, Run, Stand, prepare
+from drylamp.core.twin import Adjustments, Prepared, Run, Stand, prepare, stands_of
 
 AFTER_S, PREHEAT_S = 1800.0, 3600.0
 FIRST_MINUTES = 3.0
@@ -103,7 +104,7 @@ def trial_twin(site: Site, build: BuildSpec, facts: TrialFacts, end_s: float, tu
 def _prepared(site: Site, build: BuildSpec, facts: TrialFacts, end_s: float) -> tuple[Prepared, dict[str, float]]:
     begun = facts.started.timestamp()
     weather = trial_weather(site, facts, begun - (PREHEAT_S if facts.preheated else 0.0), max(end_s, begun + 120.0))
-    ready = prepare(site, stands(site, facts), build, facts.load, weather)
+    ready = prepare(site, stands(site, build, facts, weather), build, facts.load, weather)
     hot = PROTOCOLS[facts.protocol].starts_hot if facts.protocol in PROTOCOLS else False
     if not hot:
         return ready, {}
@@ -115,29 +116,40 @@ def _march(facts: TrialFacts, ready: Prepared, first_c: dict[str, float], tune: 
     return ready.run(tune, first_c=first_c, put_s=begun)
 
 
-def stands(site: Site, facts: TrialFacts) -> list[Stand]:
-    """Where the build stood and how it faced, from the trial's events; turned without a number means to the sun."""
-    now = Stand(0.0, facts.spot)
+def stands(site: Site, build: BuildSpec, facts: TrialFacts, weather: Weather) -> list[Stand]:
+    """Where the build stood and how it faced, from the trial's events; turned without a number means to the sun.
+
+    A build that is turned by habit is taken to have been, unless the trial notes its turns or moves.
+    """
+    if not any(event.kind in ("moved", "turned") for event in facts.events):
+        return stands_of(site, facts.spot, build, weather)
+    now = (
+        _toward_sun(site, build, Stand(0.0, facts.spot), facts.started.timestamp())
+        if build.kind == "dish"
+        else Stand(0.0, facts.spot)
+    )
     out = [now]
     for event in sorted(facts.events, key=lambda e: e.time):
         since = event.time.timestamp()
         if event.kind == "moved":
-            now = Stand(since, event.note.strip() or now.spot, now.facing_deg)
+            now = Stand(since, event.note.strip() or now.spot, now.facing_deg, now.tilt_deg)
         elif event.kind == "turned":
-            now = Stand(since, now.spot, _facing(site, event))
+            now = _toward_sun(site, build, Stand(since, now.spot), since, event.note)
         else:
             continue
         out.append(now)
     return out
 
 
-def _facing(site: Site, event: EventFacts) -> float:
+def _toward_sun(site: Site, build: BuildSpec, stand: Stand, at_s: float, note: str = "") -> Stand:
+    """The stand turned to the sun of an instant, or to the bearing that was noted; a dish follows the sun's height too."""
+    sun = sun_path(np.array([at_s]), site.latitude_deg, site.longitude_deg, site.elevation_m)
+    tilt = 90.0 - float(sun.altitude_deg[0]) if build.kind == "dish" else None
     try:
-        return float(event.note.split()[0]) % 360.0
+        facing = float(note.split()[0]) % 360.0
     except (ValueError, IndexError):
-        sun = sun_path(np.array([event.time.timestamp()]), site.latitude_deg, site.longitude_deg, site.elevation_m)
-        east, north, _ = sun.direction[0]
-        return float(np.degrees(np.arctan2(east, north)) % 360.0)
+        facing = float(sun.azimuth_deg[0])
+    return replace(stand, facing_deg=facing, tilt_deg=tilt)
 
 
 def _first_temperatures(facts: TrialFacts, ready: Prepared) -> dict[str, float]:

@@ -113,7 +113,7 @@ def wall_of(at: Beside, found: Fit | None, wall_m2: float = 1.0) -> list[WallLin
         return []
     joined = build.model_copy(update={"edges": "wrapped", "spacing_m": 0.0})
     weather = trial_weather(at.site, at.facts, at.likely.weather.start_s, _midnight_s(at))
-    run = prepare(at.site, stands(at.site, at.facts), joined, None, weather).run(
+    run = prepare(at.site, stands(at.site, joined, at.facts, weather), joined, None, weather).run(
         None if found is None else found.adjustments
     )
     lit = np.flatnonzero(run.opening_w / joined.opening_m2 > DARK_W_M2)

@@ -11,8 +11,10 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from drylamp.core.builds.box_oven import BoxOven
 from drylamp.core.builds.coupons import Coupons
+from drylamp.core.builds.dish import Dish
+from drylamp.core.builds.funnel import Funnel
+from drylamp.core.builds.kinds import AnyBuild
 from drylamp.core.checks import InputProblem, Model, Number, require
 from drylamp.core.tables import absorber
 
@@ -183,12 +185,16 @@ BARE_METAL_BELOW = 0.6
 """Emittance under which a surface mirrors its surroundings too much for an infrared thermometer; common practice."""
 
 
-def surface_seen(build: BoxOven | Coupons, node: str) -> tuple[float, bool] | None:
+def surface_seen(build: AnyBuild, node: str) -> tuple[float, bool] | None:
     """Emittance of the surface that a node shows, and whether glass or film lies in between; None where nothing can be seen."""
     if isinstance(build, Coupons):
         faces = {sample.node: sample.row.emittance for sample in build.samples}
         faces["board"] = absorber(build.board_finish).emittance
         behind = build.cover is not None
+    elif isinstance(build, Dish):
+        return None
+    elif isinstance(build, Funnel):
+        return (absorber(build.base).emittance, False) if node == "base" else None
     else:
         faces = {"tray": absorber(build.tray).emittance, "walls": absorber(build.lining).emittance, "shell": 0.9}
         behind = build.cover is not None and node != "shell"
@@ -198,7 +204,7 @@ def surface_seen(build: BoxOven | Coupons, node: str) -> tuple[float, bool] | No
     return (faces[node], behind) if node in faces else None
 
 
-def check_infrared(build: BoxOven | Coupons, node: str) -> float:
+def check_infrared(build: AnyBuild, node: str) -> float:
     """Emittance to read a node with.
 
     Raises:

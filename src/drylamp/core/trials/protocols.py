@@ -26,7 +26,7 @@ EventKind = Literal[
     "leak",
     "note",
 ]
-KindName = Literal["box-oven", "coupons"]
+KindName = Literal["box-oven", "funnel", "dish", "melter", "coupons"]
 
 
 class EventRow(Model):
@@ -64,7 +64,7 @@ OF_SAMPLES: tuple[EventKind, ...] = ("cloud", "gust", "shaded", "moved", "sky", 
 
 
 class Wanted(Model):
-    """A channel that a protocol wants: the part it reads (``samples`` stands for every sample), and with what."""
+    """A channel that a protocol wants: the part it reads (``samples`` stands for every sample, ``portions`` for every portion), and with what."""
 
     node: str
     title: str
@@ -117,6 +117,7 @@ BESIDE = Wanted(node="outside", title="control beside the box", is_control=True)
 OUTDOORS = Wanted(node="air", title="air outside", optional=True)
 SUN = Wanted(node="sun", title="sun on level ground", instrument="pyranometer", optional=True)
 WIND = Wanted(node="wind", title="wind", instrument="anemometer", optional=True)
+PORTIONS = Wanted(node="portions", title="each portion")
 SAMPLES = Wanted(node="samples", title="each sample")
 BOARD = Wanted(node="board", title="board")
 
@@ -127,7 +128,7 @@ PROTOCOLS: dict[str, Protocol] = {
             name="quick-look",
             title="Quick look",
             purpose="One hour of readings to see whether the oven behaves as its twin.",
-            kinds=["box-oven"],
+            kinds=["box-oven", "melter"],
             reading_minutes=[0, 5, 10, 30, 60],
             checklist=_PREPARE,
             cautions=[_EYES, _GLOVES],
@@ -135,13 +136,13 @@ PROTOCOLS: dict[str, Protocol] = {
             events=list(IN_THE_FIELD),
             end_rule="After the reading at 60 minutes.",
             end_minutes=60.0,
-            figures=["f1", "minutes-to-target", "f2", "hottest", "over-control", "goal"],
+            figures=["f1", "minutes-to-target", "f2", "portion-states", "clean-wax", "hottest", "over-control", "goal"],
         ),
         Protocol(
             name="heat-up",
             title="Heat up to a target",
             purpose="How long a pot of food or water takes to reach its target.",
-            kinds=["box-oven"],
+            kinds=["box-oven", "funnel", "dish"],
             reading_minutes=[0, 5, 10, 20, 30, 45, 60, 75, 90, 105, 120, 150, 180, 210, 240],
             needs_load=True,
             checklist=[
@@ -154,13 +155,13 @@ PROTOCOLS: dict[str, Protocol] = {
             events=list(IN_THE_FIELD),
             end_rule="When the contents have held the target, or after 4 hours.",
             end_minutes=240.0,
-            figures=["f1", "minutes-to-target", "f2", "hottest", "over-control", "goal"],
+            figures=["f1", "minutes-to-target", "f2", "portion-states", "clean-wax", "hottest", "over-control", "goal"],
         ),
         Protocol(
             name="stagnation",
             title="Stagnation, empty",
             purpose="How hot the empty box gets around noon; gives the first figure of merit.",
-            kinds=["box-oven"],
+            kinds=["box-oven", "melter"],
             reading_minutes=[0, 10, 20, 30, 40, 50, 60, 75, 90, 105, 120],
             checklist=[*_PREPARE, "Leave the box empty.", "Start about two hours before solar noon under a clear sky."],
             cautions=[_EYES, _GLOVES, "Card, foam and tape are at their hottest empty: stay near, look and smell."],
@@ -168,13 +169,13 @@ PROTOCOLS: dict[str, Protocol] = {
             events=list(IN_THE_FIELD),
             end_rule="When the tray changes by less than 1 K in 10 minutes, or after 2 hours.",
             end_minutes=120.0,
-            figures=["f1", "minutes-to-target", "f2", "hottest", "over-control", "goal"],
+            figures=["f1", "minutes-to-target", "f2", "portion-states", "clean-wax", "hottest", "over-control", "goal"],
         ),
         Protocol(
             name="cooking-power",
             title="Cooking power, standard",
             purpose="Watts into water at 50 K over the air, scaled to 700 W/m² (ASAE/ASABE S580.1).",
-            kinds=["box-oven"],
+            kinds=["box-oven", "funnel", "dish"],
             reading_minutes=[10.0 * k for k in range(31)],
             needs_load=True,
             checklist=[
@@ -218,7 +219,7 @@ PROTOCOLS: dict[str, Protocol] = {
             name="cool-down",
             title="Cool down",
             purpose="How fast the hot box or pot loses its heat with the sun kept off: tells losses from sun taken in.",
-            kinds=["box-oven"],
+            kinds=["box-oven", "melter"],
             reading_minutes=[0, 5, 10, 15, 20, 30, 45, 60, 90, 120],
             starts_hot=True,
             checklist=[
@@ -295,17 +296,92 @@ PROTOCOLS: dict[str, Protocol] = {
             figures=["best-sample", "endurance", "hottest"],
         ),
         Protocol(
+            name="portions",
+            title="Portions and a control",
+            purpose="Two or more equal portions in one box and one outside: which melts, when, and why not the other.",
+            kinds=["box-oven", "funnel"],
+            reading_minutes=[0, 5, 10, 15, 20, 25, 30, 40, 50, 60],
+            needs_load=True,
+            checklist=[
+                *_PREPARE,
+                "Portions equal, from one packet; one stays outside in the shade of nothing as the control.",
+                "Note which portion lies in the bright patch; turn the flap until the patch lies on all of them, or leave it to see the difference.",
+            ],
+            cautions=[
+                _EYES,
+                _GLOVES,
+                "An adult cuts card and glass and handles hot parts.",
+                "No eggs and no meat in a first box.",
+            ],
+            channels=[PORTIONS, INSIDE, BESIDE, OUTDOORS],
+            events=list(IN_THE_FIELD),
+            end_rule="When all are melted, or after an hour.",
+            end_minutes=60.0,
+            figures=["portion-states", "minutes-to-target", "hottest", "over-control", "goal"],
+        ),
+        Protocol(
+            name="loaf",
+            title="Bake a loaf",
+            purpose="From dough to a done core, opened as seldom as can be.",
+            kinds=["box-oven", "funnel"],
+            reading_minutes=[0, 30, 60, 90, 120, 150, 180],
+            needs_load=True,
+            checklist=[
+                *_PREPARE,
+                "Probe through the side of the tin into the middle of the dough, lead out under the lid.",
+                "First look when the day's plan says, not before: each look costs minutes.",
+            ],
+            cautions=[_EYES, _GLOVES],
+            channels=[
+                Wanted(node="core", title="core of the loaf"),
+                INSIDE.model_copy(update={"optional": True}),
+                OUTDOORS,
+            ],
+            events=list(IN_THE_FIELD),
+            end_rule="When the core has held its target for ten minutes.",
+            end_minutes=240.0,
+            figures=["minutes-to-target", "hottest", "over-control", "goal"],
+        ),
+        Protocol(
+            name="melt-run",
+            title="Melt run",
+            purpose="One batch from cold to clean wax on the scale.",
+            kinds=["melter"],
+            reading_minutes=[0, 30, 60, 90, 120, 150, 180, 210, 240, 300, 360],
+            needs_load=True,
+            checklist=[
+                "Set the melter level across and sloping to its tray; water on the floor runs straight down the middle.",
+                "Weigh the batch, spread it flat, strainer in place, clean tray weighed empty.",
+                "Probe in the heap, a second in the air; do not open it while wax drips.",
+            ],
+            cautions=[
+                _GLOVES,
+                "No flame or spark near; never heat wax unattended on a fire afterwards.",
+                "Bees smell it: keep it shut.",
+            ],
+            channels=[
+                Wanted(node="wax", title="heap"),
+                INSIDE,
+                Wanted(node="catch", title="clean wax on the scale", instrument="scale", optional=True),
+                OUTDOORS,
+            ],
+            events=list(IN_THE_FIELD),
+            end_rule="When nothing has dripped for half an hour; weigh the tray when it has set.",
+            end_minutes=420.0,
+            figures=["clean-wax", "minutes-to-target", "hottest", "over-control", "goal"],
+        ),
+        Protocol(
             name="free-log",
             title="Free log",
             purpose="A logger's file or readings at any time.",
-            kinds=["box-oven", "coupons"],
+            kinds=["box-oven", "funnel", "dish", "melter", "coupons"],
             reading_minutes=[],
             checklist=_PREPARE[:2],
             cautions=[_EYES, _GLOVES],
             channels=[INSIDE.model_copy(update={"instrument": "logger"}), OUTDOORS, SUN, WIND],
             events=list(IN_THE_FIELD),
             end_rule="When you end it.",
-            figures=["f1", "minutes-to-target", "f2", "hottest", "over-control", "goal"],
+            figures=["f1", "minutes-to-target", "f2", "portion-states", "clean-wax", "hottest", "over-control", "goal"],
         ),
     )
 }

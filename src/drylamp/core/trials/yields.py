@@ -10,8 +10,13 @@ from datetime import timedelta
 import numpy as np
 
 from drylamp.core.builds.box_oven import BoxOven
+from drylamp.core.builds.dish import Dish
+from drylamp.core.builds.funnel import Funnel
 from drylamp.core.builds.kinds import kind_of
 from drylamp.core.checks import InputProblem, Model
+from drylamp.core.loads.portions import Portions, state_of
+from drylamp.core.loads.pot import PotLoad
+from drylamp.core.loads.wax import WaxBatch
 from drylamp.core.outcome import reached
 from drylamp.core.sky.sun import Array
 from drylamp.core.sky.weather import clear_days
@@ -131,11 +136,11 @@ def minutes_to_target(found: Found) -> Figure | None:
     target, begun = load.wanted_c, at.facts.started.timestamp()
 
     def minutes(run: Run) -> float | None:
-        when = reached(run.edge_s, run.temperature_c["contents"], target)
+        when = reached(run.edge_s, run.temperature_c[load.judged], target)
         return None if when is None else (when - begun) / 60.0
 
     twin, early, late = minutes(at.likely), minutes(at.high), minutes(at.low)
-    value, doubt = _minutes_read(at.facts.of_node("contents"), target, begun)
+    value, doubt = _minutes_read(at.facts.of_node(load.judged) or at.facts.of_node("contents"), target, begun)
     title = f"Time to {target:.0f} °C"
     said = "not reached in this trial" if value is None else f"{value:.0f} min" + (f" ± {doubt:.0f}" if doubt else "")
     if twin is None:
@@ -166,7 +171,7 @@ def second_figure_of(found: Found) -> Figure | None:
     """F2 from water heated between two undisturbed readings between 60 and 95 °C."""
     at, load = found.at, found.at.facts.load
     channel = at.facts.of_node("contents")
-    if channel is None or load is None or load.food != "water" or not isinstance(at.build, BoxOven):
+    if channel is None or not isinstance(load, PotLoad) or load.food != "water" or not isinstance(at.build, BoxOven):
         return None
     pairs = [(t.timestamp(), v) for t, v in zip(channel.times, channel.values, strict=True) if 55 <= v <= 96]
     if len(pairs) < 2 or pairs[-1][1] - pairs[0][1] < 10:
@@ -189,7 +194,12 @@ def second_figure_of(found: Found) -> Figure | None:
 def boil_time(found: Found) -> Figure | None:
     """Minutes to boil the load in 800 W/m² and 25 °C, from F1 of the twin and F2 as measured."""
     second, load = second_figure_of(found), found.at.facts.load
-    if second is None or second.value is None or load is None or not isinstance(found.at.build, BoxOven):
+    if (
+        second is None
+        or second.value is None
+        or not isinstance(load, PotLoad)
+        or not isinstance(found.at.build, BoxOven)
+    ):
         return None
     minutes = boil_minutes(_twin_f1(found.at), second.value, load.food_kg, found.at.build.opening_m2, 25.0, 800.0)
     if minutes is None:
@@ -205,10 +215,10 @@ def cooking_power_of(found: Found) -> Figure | None:
     """Standardised cooking power from the water's readings, with sun, air and wind of the trial."""
     at, load, channel = found.at, found.at.facts.load, found.at.facts.of_node("contents")
     if (
-        load is None
+        not isinstance(load, PotLoad)
         or channel is None
         or load.food != "water"
-        or not isinstance(at.build, BoxOven)
+        or not isinstance(at.build, BoxOven | Funnel | Dish)
         or len(channel.times) < 4
     ):
         return None
@@ -379,6 +389,47 @@ def wall(found: Found) -> Figure | None:
     )  # fmt: skip
 
 
+def clean_wax(found: Found) -> Figure | None:
+    """Clean wax by the scale, and beside it what the twin caught by the same time."""
+    at, load = found.at, found.at.facts.load
+    if not isinstance(load, WaxBatch):
+        return None
+    channel = at.facts.of_node("catch", "mass")
+    when = at.likely.edge_s[-1] if channel is None else channel.seconds[-1]
+    low, twin, high = (
+        float(np.interp(when, run.edge_s, np.nan_to_num(run.mass_kg["catch"]))) for run in (at.low, at.likely, at.high)
+    )
+    value = None if channel is None else channel.values[-1]
+    doubt = None if channel is None else channel.doubt
+    said = "not weighed yet" if value is None else f"{value:.2f} ± {doubt:.2f} kg"
+    words = f"Clean wax: {said}; the twin says {twin:.2f} kg ({low:.2f} to {high:.2f} by the sun's doubt) of {load.yield_kg:.2f} kg."
+    return Figure(
+        name="clean-wax", title="Clean wax", value=value, doubt=doubt, unit="kg", twin=round(twin, 3), grade="", words=words, digits=2,
+    )  # fmt: skip
+
+
+def portion_states(found: Found) -> Figure | None:
+    """How far each portion got by its probe: how many melted, and which the twin has otherwise."""
+    at, load = found.at, found.at.facts.load
+    if not isinstance(load, Portions):
+        return None
+    said, melted, agree = [], 0, 0
+    for portion in load.portions:
+        channel = at.facts.of_node(portion.node)
+        twin = state_of(portion.row, at.likely.temperature_c[portion.node])
+        if channel is None:
+            said.append(f"{portion.title}: no probe, the twin says {twin}")
+            continue
+        state = state_of(portion.row, np.array(channel.values))
+        melted += state in ("melted", "browned")
+        agree += state == twin
+        said.append(f"{portion.title} {state}" + ("" if state == twin else f" (the twin: {twin})"))
+    return Figure(
+        name="portion-states", title="Portions melted", value=float(melted), doubt=None, unit="", twin=None,
+        grade=f"twin right on {agree} of {len(load.portions)}", words="; ".join(said) + ".",
+    )  # fmt: skip
+
+
 FIGURES: dict[str, Callable[[Found], Figure | None]] = {
     "f1": first_figure,
     "f2": second_figure_of,
@@ -393,4 +444,6 @@ FIGURES: dict[str, Callable[[Found], Figure | None]] = {
     "ranking-doubt": ranking_doubt,
     "endurance": endurance,
     "wall": wall,
+    "clean-wax": clean_wax,
+    "portion-states": portion_states,
 }

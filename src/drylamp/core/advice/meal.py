@@ -1,0 +1,307 @@
+"""Planning a meal or a melt: the latest start with its chance, what preheating is worth, how much by when, which months."""
+
+from __future__ import annotations
+
+import calendar
+from collections.abc import Sequence
+from datetime import date, datetime, timedelta
+from functools import lru_cache
+
+import numpy as np
+
+from drylamp.core.advice.bench import put_in, score_of
+from drylamp.core.builds.kinds import BuildSpec, kind_of
+from drylamp.core.case import climate_day
+from drylamp.core.checks import InputProblem, Model, require
+from drylamp.core.loads.load import AnyLoad
+from drylamp.core.loads.pot import PotLoad
+from drylamp.core.loads.wax import WaxBatch
+from drylamp.core.outcome import HELD_SLACK_K, reached
+from drylamp.core.sky.generator import made_up_weather
+from drylamp.core.sky.site import Site
+from drylamp.core.sky.weather import ClearDay, Weather, clear_days, from_records
+from drylamp.core.twin import Adjustments, Prepared, Run, prepare, stands_of
+
+STEP_S = 300.0
+MEMBERS, MONTH_MEMBERS = 24, 10
+SURE = 0.8
+"""Chance that counts as good enough to plan on; common practice, no source."""
+EARLIEST_H, EVERY_H = 6.0, 0.5
+SIZES = (0.25, 0.5, 0.75, 1.0, 1.5, 2.0, 3.0)
+PREHEATS_MIN = (0.0, 30.0, 60.0)
+
+
+class StartLine(Model):
+    """One hour at which to start, how likely it is ready by the wanted hour, and when on a clear day."""
+
+    goes_in: str
+    chance: float | None
+    ready_clear: datetime | None
+
+
+class SizeLine(Model):
+    """One size of meal: when it is ready on a clear day, and whether by the wanted hour."""
+
+    food_kg: float
+    ready: datetime | None
+    in_time: bool
+
+
+class PreheatLine(Model):
+    """Minutes of sun on the empty build before the load goes in, and minutes to the target then."""
+
+    preheat_minutes: float
+    minutes: float | None
+
+
+class MealPlan(Model):
+    """How to have it ready by an hour.
+
+    Attributes:
+        latest: the last start with a good chance; none where there is none
+        biggest_kg: the largest meal ready in time on a clear day, of those tried
+    """
+
+    wanted: datetime
+    latest: StartLine | None
+    starts: list[StartLine]
+    sizes: list[SizeLine]
+    biggest_kg: float | None
+    preheats: list[PreheatLine]
+    words: str
+
+
+class MonthLine(Model):
+    """One month: chance that a day does it, days of it, and the mean of clean wax on a day where wax is melted."""
+
+    month: int
+    chance: float | None
+    days: float | None
+    clear_minutes: float | None
+    clear_works: bool
+    kg_a_day: float | None
+    kg_month: float | None
+
+
+class YearPlan(Model):
+    """Twelve months, and days a year."""
+
+    months: list[MonthLine]
+    days_a_year: float | None
+    kg_a_year: float | None
+    first_month: int | None
+    last_month: int | None
+    words: str
+
+
+def days_like(site: Site, day: date, members: int, seed: int = 1) -> list[Weather]:
+    """So many days that this date could equally well be, with one and the same path of the sun.
+
+    Raises:
+        InputProblem: the site has no monthly means with clearness.
+    """
+    return list(_days_like(site.model_dump_json(), day, members, seed))
+
+
+@lru_cache(maxsize=64)
+def _days_like(site_json: str, day: date, members: int, seed: int) -> tuple[Weather, ...]:
+    site = Site.model_validate_json(site_json)
+    start, end = _bounds_s(site, day)
+    return tuple(
+        from_records(site, made_up_weather(site, day - timedelta(days=1), 3, seed, member), start, end, STEP_S)
+        for member in range(members)
+    )
+
+
+def _bounds_s(site: Site, day: date) -> tuple[float, float]:
+    edges = (datetime(d.year, d.month, d.day, tzinfo=site.zone).timestamp() for d in (day, day + timedelta(days=1)))
+    start, end = edges
+    return start, end
+
+
+def _clear(site: Site, day: date) -> Weather:
+    source = climate_day(site, day) if site.climate is not None else ClearDay(tmin_c=15, tmax_c=26)
+    return clear_days(site, source, *_bounds_s(site, day), STEP_S)
+
+
+def has_chances(site: Site) -> bool:
+    """Whether the site has what chances need."""
+    return site.climate is not None and all(month.clearness is not None for month in site.climate)
+
+
+def _ready(site: Site, spot: str | None, build: BuildSpec, load: AnyLoad | None, weather: Weather) -> Prepared:
+    return prepare(site, stands_of(site, spot, build, weather), build, load, weather)
+
+
+def done_at(run: Run, load: AnyLoad) -> float | None:
+    """When a load has been at its target for as long as it wants, seconds since 1970; none when it never is."""
+    if isinstance(load, WaxBatch):
+        return reached(run.edge_s, np.nan_to_num(run.mass_kg["catch"]), 0.9 * load.yield_kg)
+    series = run.temperature_c[load.judged]
+    when = reached(run.edge_s, series, load.wanted_c)
+    if when is None:
+        return None
+    with np.errstate(invalid="ignore"):
+        held = np.cumsum(series >= load.wanted_c - HELD_SLACK_K) * run.weather.dt_s / 60.0
+    after = held >= load.wanted_minutes
+    return max(when, float(run.edge_s[int(np.argmax(after))])) if after.any() else None
+
+
+def meal_plan(
+    site: Site, spot: str | None, build: BuildSpec, load: AnyLoad, day: date, wanted: str, adjustments: Adjustments
+) -> MealPlan:  # fmt: skip
+    """Everything about one wanted hour on one date.
+
+    Raises:
+        InputProblem: the wanted hour is before any sun.
+    """
+    hours, minutes = (int(part) for part in wanted.split(":"))
+    by = datetime(day.year, day.month, day.day, hours, minutes, tzinfo=site.zone)
+    require(
+        hours >= EARLIEST_H + 1,
+        "wanted",
+        f"{wanted} was given; allowed is from {EARLIEST_H + 1:.0f}:00 on, the sun needs its time",
+    )
+    clear = _ready(site, spot, build, load, _clear(site, day))
+    likely = (
+        [_ready(site, spot, build, load, weather) for weather in days_like(site, day, MEMBERS)]
+        if has_chances(site)
+        else []
+    )
+    starts = [_start(site, load, clear, likely, hour, by, adjustments) for hour in _hours_before(by)]
+    sure = [line for line in starts if line.chance is not None and line.chance >= SURE]
+    if not likely:
+        sure = [line for line in starts if line.ready_clear is not None and line.ready_clear <= by]
+    latest = max(sure, key=lambda line: line.goes_in) if sure else None
+    sizes = _sizes(site, spot, build, load, day, by, adjustments)
+    fitting = [line.food_kg for line in sizes if line.in_time]
+    return MealPlan(
+        wanted=by, latest=latest, starts=starts, sizes=sizes, biggest_kg=max(fitting) if fitting else None,
+        preheats=_preheats(site, load, clear, adjustments), words=_meal_words(load, by, latest, starts, bool(likely)),
+    )  # fmt: skip
+
+
+def _hours_before(by: datetime) -> list[str]:
+    end = by.hour + by.minute / 60.0
+    hours = np.arange(EARLIEST_H, end - 0.25, EVERY_H)[-14:]
+    return [f"{int(h):02d}:{round(h % 1 * 60):02d}" for h in hours]
+
+
+def _start(
+    site: Site, load: AnyLoad, clear: Prepared, likely: Sequence[Prepared], hour: str, by: datetime, tune: Adjustments
+) -> StartLine:  # fmt: skip
+    when = done_at(clear.run(tune, goes_in=hour), load)
+    done = [done_at(ready.run(tune, goes_in=hour), load) for ready in likely]
+    chance = sum(d is not None and d <= by.timestamp() for d in done) / len(done) if done else None
+    ready_clear = None if when is None else datetime.fromtimestamp(round(when), site.zone)
+    return StartLine(goes_in=hour, chance=chance, ready_clear=ready_clear)
+
+
+def _meal_words(load: AnyLoad, by: datetime, latest: StartLine | None, starts: list[StartLine], chances: bool) -> str:
+    best = max(starts, key=lambda line: (line.chance or 0.0, line.goes_in), default=None)
+    if latest is None and best is not None and best.chance is not None:
+        return f"No start gives a good chance of {load.title} by {by:%H:%M}; the best is {best.goes_in} with {best.chance * 100:.0f} in 100. Have another fire ready."
+    if latest is None:
+        return f"Even under a clear sky {load.title} is not ready by {by:%H:%M}. Take less, or eat later."
+    if not chances:
+        return (
+            f"Latest start {latest.goes_in} under a clear sky; no chance is given, this site has no monthly clearness."
+        )
+    return f"Latest start {latest.goes_in}: {(latest.chance or 0) * 100:.0f} in 100 such days have {load.title} ready by {by:%H:%M}."
+
+
+def _sizes(
+    site: Site, spot: str | None, build: BuildSpec, load: AnyLoad, day: date, by: datetime, tune: Adjustments
+) -> list[SizeLine]:  # fmt: skip
+    """Other sizes of the same meal in a pot of the same shape, on a clear day."""
+    if not isinstance(load, PotLoad):
+        return []
+    out, weather = [], _clear(site, day)
+    for share in SIZES:
+        size = share ** (1 / 3)
+        change = {
+            "food_kg": round(load.food_kg * share, 3), "pot_kg": round(load.pot_kg * size**2, 3), "under": None if size > 1 else load.under,
+            "pot_diameter_m": round(load.pot_diameter_m * size, 4), "pot_height_m": round(load.pot_height_m * size, 4),
+        }  # fmt: skip
+        other = load.model_copy(update=change)
+        try:
+            kind_of(build).check_fit(build, other)
+        except InputProblem:
+            continue
+        when = done_at(_ready(site, spot, build, other, weather).run(tune), other)
+        ready = None if when is None else datetime.fromtimestamp(round(when), site.zone)
+        out.append(SizeLine(food_kg=other.food_kg, ready=ready, in_time=ready is not None and ready <= by))
+    return out
+
+
+def _preheats(site: Site, load: AnyLoad, clear: Prepared, tune: Adjustments) -> list[PreheatLine]:
+    begun = put_in(site, load, clear.weather)
+    out = []
+    for minutes in PREHEATS_MIN:
+        run = clear.uncovered(begun - 60.0 * minutes).run(tune)
+        out.append(PreheatLine(preheat_minutes=minutes, minutes=score_of(site, clear.build, load, run).minutes))
+    return out
+
+
+def year_plan(site: Site, spot: str | None, build: BuildSpec, load: AnyLoad, year: int, tune: Adjustments) -> YearPlan:
+    """Which months it works at this site, and how many days a year; clear days alone where the site has no clearness."""
+    lines = [_month(site, spot, build, load, year, month, tune) for month in range(1, 13)]
+    works = [line.month for line in lines if (line.chance or 0.0) >= 0.5 or (line.chance is None and line.clear_works)]
+    days = None if any(line.days is None for line in lines) else sum(line.days or 0.0 for line in lines)
+    kg = None if any(line.kg_month is None for line in lines) else sum(line.kg_month or 0.0 for line in lines)
+    return YearPlan(
+        months=lines, days_a_year=days, kg_a_year=kg, first_month=works[0] if works else None, last_month=works[-1] if works else None,
+        words=_year_words(lines, days, kg),
+    )  # fmt: skip
+
+
+def _month(
+    site: Site, spot: str | None, build: BuildSpec, load: AnyLoad, year: int, month: int, tune: Adjustments
+) -> MonthLine:
+    day = date(year, month, 15)
+    run = _ready(site, spot, build, load, _clear(site, day)).run(tune)
+    when = done_at(run, load)
+    minutes = None if when is None else (when - put_in(site, load, run.weather)) / 60.0
+    chance = days = kg = month_kg = None
+    if has_chances(site):
+        length = calendar.monthrange(year, month)[1]
+        runs = [_ready(site, spot, build, load, weather).run(tune) for weather in days_like(site, day, MONTH_MEMBERS)]
+        chance = sum(done_at(r, load) is not None for r in runs) / len(runs)
+        days = chance * length
+        if isinstance(load, WaxBatch):
+            kg = float(np.mean([np.nan_to_num(r.mass_kg["catch"][-1]) for r in runs]))
+            month_kg = kg * length
+    return MonthLine(
+        month=month,
+        chance=chance,
+        days=days,
+        clear_minutes=minutes,
+        clear_works=when is not None,
+        kg_a_day=kg,
+        kg_month=month_kg,
+    )
+
+
+def _year_words(lines: list[MonthLine], days: float | None, kg: float | None) -> str:
+    if days is None:
+        works = [calendar.month_name[line.month] for line in lines if line.clear_works]
+        return (
+            f"On clear days it works in {', '.join(works)}."
+            if works
+            else "It does not get there in any month, even under a clear sky."
+        )
+    said = f"About {days:.0f} days a year do it"
+    good = [calendar.month_name[line.month] for line in lines if (line.chance or 0) >= 0.5]
+    said += f"; more days than not in {', '.join(good)}." if good else "; in no month more days than not."
+    return said if kg is None else said + f" One batch on every day of the year would give {kg:.0f} kg of clean wax."
+
+
+def stock_days(plan: YearPlan, stock_kg: float, from_day: date, until: date) -> tuple[float, float]:
+    """Clean wax that can be had between two dates from a stock's worth of it, and days of melting that takes, kg and days."""
+    have, days, day = 0.0, 0.0, from_day
+    while day < until and have < stock_kg:
+        line = plan.months[day.month - 1]
+        have += line.kg_a_day or 0.0
+        days += 1.0
+        day += timedelta(days=1)
+    return min(have, stock_kg), days

@@ -1,0 +1,110 @@
+"""The weakest link: every sensible single change put to the twin, ranked by what it gains and by what it gains for the money."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from drylamp.core.advice.bench import Bench, doubt_of, unit_of
+from drylamp.core.advice.changes import changes_of
+from drylamp.core.builds.kinds import BuildSpec
+from drylamp.core.checks import Model
+from drylamp.core.loads.load import AnyLoad, Load
+
+WORTH = {"K": 0.5, "kg/h": 0.01}
+"""A gain under this is called nothing, however sure it is; from memory."""
+
+
+class ChangeLine(Model):
+    """One change and what it gains.
+
+    Attributes:
+        gain, doubt, unit: of the score; kelvin over the hours after the load went in, or kilograms an hour
+        sooner_minutes: how much earlier the target is met, where both meet it
+        reaches: whether the target is met with it and without it: "both", "now", "lost" or "neither"
+        real: whether the gain is larger than its doubt
+        per_money: gain for each unit of money; none where it costs nothing
+        spec, load: the build and load with the change, to try it with
+    """
+
+    title: str
+    part: str
+    gain: float
+    doubt: float
+    unit: Literal["K", "kg/h"]
+    sooner_minutes: float | None
+    reaches: Literal["both", "now", "lost", "neither"]
+    real: bool
+    price: float
+    per_money: float | None
+    words: str
+    spec: BuildSpec
+    load: Load | None
+
+
+class Weakest(Model):
+    """All changes, the best first, and one sentence that says which to make."""
+
+    lines: list[ChangeLine]
+    best: str
+    per_money: str
+
+
+def weakest_link(bench: Bench, build: BuildSpec, load: AnyLoad | None) -> Weakest:
+    """Try every change on the bench's day."""
+    changes = changes_of(build, load)
+    tunes = bench.doubtful(build)
+    base, *others = bench.scores([(build, load), *((c.build, c.load) for c in changes)], tunes)
+    unit: Literal["K", "kg/h"] = "kg/h" if unit_of(load) == "kg/h" else "K"
+    lines = []
+    for change, scores in zip(changes, others, strict=True):
+        gains = [new.value - old.value for new, old in zip(scores, base, strict=True)]
+        gain, doubt = gains[0], doubt_of(gains, load)
+        was, now = base[0].minutes, scores[0].minutes
+        sooner = None if was is None or now is None else was - now
+        reaches = _reaches(was, now)
+        real = abs(gain) > doubt and abs(gain) > WORTH[unit]
+        lines.append(
+            ChangeLine(
+                title=change.title, part=change.part, gain=round(gain, 3), doubt=round(doubt, 3), unit=unit,
+                sooner_minutes=None if sooner is None else round(sooner, 1), reaches=reaches, real=real, price=change.price,
+                per_money=round(gain / change.price, 4) if change.price > 0 else None,
+                words=_words(gain, doubt, unit, sooner, reaches, real, change.price), spec=change.build, load=change.load,
+            )
+        )  # fmt: skip
+    lines.sort(key=lambda line: -line.gain)
+    return Weakest(lines=lines, best=_best(lines), per_money=_per_money(lines))
+
+
+def _reaches(was: float | None, now: float | None) -> Literal["both", "now", "lost", "neither"]:
+    if was is not None and now is not None:
+        return "both"
+    if now is not None:
+        return "now"
+    return "lost" if was is not None else "neither"
+
+
+def _words(gain: float, doubt: float, unit: str, sooner: float | None, reaches: str, real: bool, price: float) -> str:
+    sign, digits = "+" if gain >= 0 else "−", 2 if unit == "kg/h" else 1
+    said = f"{sign}{abs(gain):.{digits}f} ± {doubt:.{digits}f} {unit}"
+    if sooner is not None and abs(sooner) >= 1:
+        said += f", target {abs(sooner):.0f} min {'sooner' if sooner > 0 else 'later'}"
+    said += {"now": ", and the target is reached", "lost": ", and the target is no longer reached"}.get(reaches, "")
+    said += f", about {price:.2f} new" if price > 0 else ", costs nothing"
+    return said if real else said + "; too small to tell"
+
+
+def _best(lines: list[ChangeLine]) -> str:
+    good = [line for line in lines if line.real and line.gain > 0]
+    if not good:
+        return "No single change would gain more than the twin's own doubt: it is as good as this kind gets, or too little is known."
+    return f"Weakest link: {good[0].title} ({good[0].words})."
+
+
+def _per_money(lines: list[ChangeLine]) -> str:
+    free = [line for line in lines if line.real and line.gain > 0 and line.price == 0]
+    paid = [line for line in lines if line.real and line.gain > 0 and line.per_money]
+    said = f"For nothing: {free[0].title}. " if free else ""
+    if paid:
+        top = max(paid, key=lambda line: line.per_money or 0.0)
+        said += f"Most for the money: {top.title}."
+    return said.strip()
