@@ -4,6 +4,142 @@
  */
 
 export interface paths {
+    "/api/advice/meal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How to have it ready by an hour. */
+        post: operations["advice_meal_meal_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/advice/pointing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How a build stands against the sun of an instant, and its flap's best angles. */
+        post: operations["advice_aimed_pointing_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/advice/sayings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Rules of thumb put to the twin. */
+        post: operations["advice_sayings_sayings_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/advice/schools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Where builders disagree, every answer run on this build. */
+        post: operations["advice_schools_schools_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/advice/stock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How much of a stock can be melted between the day and a date. */
+        post: operations["advice_stock_stock_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/advice/turning": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What turning every 15, 30, 60, 120 minutes or never costs. */
+        post: operations["advice_turning_turning_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/advice/weakest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Every sensible single change, ranked. */
+        post: operations["advice_weakest_weakest_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/advice/year": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Which months it works, and how many days a year. */
+        post: operations["advice_year_year_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds": {
         parameters: {
             query?: never;
@@ -50,6 +186,23 @@ export interface paths {
         put?: never;
         /** Draw the places of samples by lot; the same seed draws the same places. */
         post: operations["builds_places_places_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/vessel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The same food in another kind of pot: its mass, finish and lid. */
+        post: operations["builds_vessel_vessel_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -134,6 +287,40 @@ export interface paths {
         };
         /** Give the build as a file. */
         get: operations["builds_download__int_id__file_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/pattern.dxf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The flat pattern at true size, to cut by machine. */
+        get: operations["builds_pattern_dxf__int_id__pattern_dxf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/pattern.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The flat pattern at true size, to print. */
+        get: operations["builds_pattern_svg__int_id__pattern_svg_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1097,6 +1284,14 @@ export interface components {
             spots: components["schemas"]["SpotHours"][];
         };
         /**
+         * Aimed
+         * @description How a build stands against the sun, and its flap's angles where it has one.
+         */
+        Aimed: {
+            flap: components["schemas"]["FlapAngles"] | null;
+            pointing: components["schemas"]["Pointing"];
+        };
+        /**
          * Answer
          * @description One way to answer a question.
          */
@@ -1168,7 +1363,7 @@ export interface components {
             flaps?: components["schemas"]["MoreFlaps"];
             /**
              * Height M
-             * @description Tray to opening
+             * @description Tray to opening; of a wedge, its low side
              * @default 0.25
              */
             height_m?: number;
@@ -1206,6 +1401,20 @@ export interface components {
              */
             seal_gap_mm?: number;
             /**
+             * Shape
+             * @description box: tilts whole; wedge: stands level, only its opening slopes
+             * @default box
+             * @enum {string}
+             */
+            shape?: "box" | "wedge";
+            /**
+             * Shelf
+             * @description level: a swinging shelf keeps the pot upright
+             * @default fixed
+             * @enum {string}
+             */
+            shelf?: "fixed" | "level";
+            /**
              * Tilt Deg
              * @description Tilt of the opening from level
              * @default 30
@@ -1224,6 +1433,12 @@ export interface components {
              *     }
              */
             tray_sheet?: components["schemas"]["WallLayer"];
+            /**
+             * Turned Minutes
+             * @description How often it is turned to the sun; none: left as it stands
+             * @default null
+             */
+            turned_minutes?: number | null;
             /**
              * Vent Cm2
              * @description Vent, all of its opening
@@ -1265,6 +1480,8 @@ export interface components {
             shares: {
                 [key: string]: number;
             };
+            /** Spots */
+            spots: components["schemas"]["SpotLight"][];
             /** Suns */
             suns: number[][];
             /** Words */
@@ -1275,8 +1492,11 @@ export interface components {
          * @description What a person wants a build to be.
          */
         BuildDraft: {
-            /** @default null */
-            load?: components["schemas"]["PotLoad"] | null;
+            /**
+             * Load
+             * @default null
+             */
+            load?: (components["schemas"]["PotLoad"] | components["schemas"]["Portions"] | components["schemas"]["WaxBatch"]) | null;
             /** Name */
             name: string;
             /**
@@ -1285,7 +1505,7 @@ export interface components {
              */
             note?: string;
             /** Spec */
-            spec: components["schemas"]["BoxOven"] | components["schemas"]["Coupons"];
+            spec: components["schemas"]["BoxOven"] | components["schemas"]["Funnel"] | components["schemas"]["Dish"] | components["schemas"]["Melter"] | components["schemas"]["Coupons"];
             /**
              * Spot
              * @default null
@@ -1309,7 +1529,8 @@ export interface components {
             created_at: string;
             /** Id */
             id: number;
-            load: components["schemas"]["PotLoad"] | null;
+            /** Load */
+            load: (components["schemas"]["PotLoad"] | components["schemas"]["Portions"] | components["schemas"]["WaxBatch"]) | null;
             /** Name */
             name: string;
             /** Note */
@@ -1321,7 +1542,7 @@ export interface components {
             /** Site Id */
             site_id: number;
             /** Spec */
-            spec: components["schemas"]["BoxOven"] | components["schemas"]["Coupons"];
+            spec: components["schemas"]["BoxOven"] | components["schemas"]["Funnel"] | components["schemas"]["Dish"] | components["schemas"]["Melter"] | components["schemas"]["Coupons"];
             /** Spot */
             spot: string | null;
         };
@@ -1359,6 +1580,52 @@ export interface components {
             trial_id: number;
             /** Trial Name */
             trial_name: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * ChangeLine
+         * @description One change and what it gains.
+         *
+         *     Attributes:
+         *         gain, doubt, unit: of the score; kelvin over the hours after the load went in, or kilograms an hour
+         *         sooner_minutes: how much earlier the target is met, where both meet it
+         *         reaches: whether the target is met with it and without it: "both", "now", "lost" or "neither"
+         *         real: whether the gain is larger than its doubt
+         *         per_money: gain for each unit of money; none where it costs nothing
+         *         spec, load: the build and load with the change, to try it with
+         */
+        ChangeLine: {
+            /** Doubt */
+            doubt: number;
+            /** Gain */
+            gain: number;
+            /** Load */
+            load: (components["schemas"]["PotLoad"] | components["schemas"]["Portions"] | components["schemas"]["WaxBatch"]) | null;
+            /** Part */
+            part: string;
+            /** Per Money */
+            per_money: number | null;
+            /** Price */
+            price: number;
+            /**
+             * Reaches
+             * @enum {string}
+             */
+            reaches: "both" | "now" | "lost" | "neither";
+            /** Real */
+            real: boolean;
+            /** Sooner Minutes */
+            sooner_minutes: number | null;
+            /** Spec */
+            spec: components["schemas"]["BoxOven"] | components["schemas"]["Funnel"] | components["schemas"]["Dish"] | components["schemas"]["Melter"] | components["schemas"]["Coupons"];
+            /** Title */
+            title: string;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "K" | "kg/h";
             /** Words */
             words: string;
         };
@@ -1916,6 +2183,63 @@ export interface components {
             value_m: number;
         };
         /**
+         * Dish
+         * @description A dish and the ring that holds the pot.
+         */
+        Dish: {
+            /**
+             * Diameter M
+             * @default 1.4
+             */
+            diameter_m?: number;
+            /**
+             * Facing Deg
+             * @description The way it looks where it is left standing, clockwise from north
+             */
+            facing_deg: number;
+            /**
+             * Focal M
+             * @default 0.6
+             */
+            focal_m?: number;
+            /**
+             * Kind
+             * @default dish
+             * @constant
+             */
+            kind?: "dish";
+            /**
+             * Mirror
+             * @default anodised-sheet
+             */
+            mirror?: string | components["schemas"]["Mirror"];
+            /**
+             * Pot Offset M
+             * @description Middle of the pot above (+) or below (−) the focus, along the axis
+             * @default 0
+             */
+            pot_offset_m?: number;
+            /**
+             * Surface
+             * @description How true its curve is
+             * @default fair
+             * @enum {string}
+             */
+            surface?: "smooth" | "fair" | "rough";
+            /**
+             * Tilt Deg
+             * @description How far its axis leans from straight up where it is left standing
+             * @default 35
+             */
+            tilt_deg?: number;
+            /**
+             * Turned Minutes
+             * @description How often it is turned to the sun; none: left as it stands
+             * @default 20
+             */
+            turned_minutes?: number | null;
+        };
+        /**
          * EndTrial
          * @description End a trial with remarks, or take the end back.
          */
@@ -1930,6 +2254,32 @@ export interface components {
              * @default null
              */
             remarks?: string | null;
+        };
+        /**
+         * Envelope
+         * @description A bowl or a bag over the load; stands on the same floor.
+         */
+        Envelope: {
+            /**
+             * Diameter M
+             * @default 0.28
+             */
+            diameter_m?: number;
+            /**
+             * Height M
+             * @default 0.16
+             */
+            height_m?: number;
+            /**
+             * Material
+             * @default borosilicate-bowl
+             */
+            material?: string | components["schemas"]["Cover"];
+            /**
+             * Thickness M
+             * @default 0.005
+             */
+            thickness_m?: number;
         };
         /**
          * EventFacts
@@ -2139,6 +2489,30 @@ export interface components {
             text: string;
         };
         /**
+         * FlapAngles
+         * @description Light that reaches the load (or the tray) with the flap at each angle, as a share of the beam through the opening alone.
+         *
+         *     Attributes:
+         *         best_now_deg, best_meal_deg: best for this instant, and as one setting for the hours of the meal
+         *         meal_loss: what the one setting loses against following the best each half hour, as a share
+         */
+        FlapAngles: {
+            /** Angles Deg */
+            angles_deg: number[];
+            /** Best Meal Deg */
+            best_meal_deg: number;
+            /** Best Now Deg */
+            best_now_deg: number;
+            /** Meal */
+            meal: number[];
+            /** Meal Loss */
+            meal_loss: number;
+            /** Now */
+            now: number[];
+            /** Words */
+            words: string;
+        };
+        /**
          * FlapMirror
          * @description A flat mirror hinged on an edge of the opening, as wide as that edge.
          */
@@ -2165,20 +2539,134 @@ export interface components {
          * @description Something that goes into the pot.
          */
         Food: {
+            /**
+             * Conductivity W Mk
+             * @description Of pieces that do not stir themselves; 0 for what does
+             */
+            conductivity_w_mk: number;
             /** Cp J Kgk */
             cp_j_kgk: number;
             /** Density Kg M3 */
             density_kg_m3: number;
+            /**
+             * Handling
+             * @description What it wants done while it cooks
+             */
+            handling: ("all-in" | "stir" | "flip") | null;
             /** Hold Minutes */
             hold_minutes: number;
             /** Name */
             name: string;
+            /**
+             * Piece M
+             * @description Thickness of a piece; 0 for what stirs itself
+             */
+            piece_m: number;
+            /**
+             * Safe Core C
+             * @description Core temperature that makes it safe; 0 where none is published
+             */
+            safe_core_c: number;
             /** Source */
             source: string;
             /** Target C */
             target_c: number;
             /** Title */
             title: string;
+        };
+        /**
+         * Funnel
+         * @description A sheet folded round a bucket or a stand, pot on a trivet in its throat; or a bare sheet lying flat.
+         */
+        Funnel: {
+            /**
+             * Base
+             * @description Finish of the bottom, or of the flat sheet
+             * @default black-card
+             */
+            base?: string | components["schemas"]["Absorber"];
+            /**
+             * Facing Deg
+             * @description The way its mouth leans, clockwise from north
+             */
+            facing_deg: number;
+            /**
+             * Flare Deg
+             * @description Between axis and wall
+             * @default 32
+             */
+            flare_deg?: number;
+            /**
+             * Front Share
+             * @description Length of the front panel against the others
+             * @default 0.6
+             */
+            front_share?: number;
+            /**
+             * Kind
+             * @default funnel
+             * @constant
+             */
+            kind?: "funnel";
+            /**
+             * Mirror
+             * @default kitchen-foil
+             */
+            mirror?: string | components["schemas"]["Mirror"];
+            /**
+             * Shape
+             * @description rolled to a cone, folded to four panels, or a sheet lying flat without mirrors
+             * @default cone
+             * @enum {string}
+             */
+            shape?: "cone" | "panels" | "flat";
+            /**
+             * @default {
+             *       "material": "corrugated-card",
+             *       "thickness_m": 0.004
+             *     }
+             */
+            sheet?: components["schemas"]["WallLayer"];
+            /**
+             * Sheet Height M
+             * @default 0.8
+             */
+            sheet_height_m?: number;
+            /**
+             * Sheet Width M
+             * @default 1.2
+             */
+            sheet_width_m?: number;
+            /**
+             * Stand M
+             * @description Height of bucket or stand under it
+             * @default 0.3
+             */
+            stand_m?: number;
+            /**
+             * Throat M
+             * @description Across the bottom inside
+             * @default 0.26
+             */
+            throat_m?: number;
+            /**
+             * Tilt Deg
+             * @description How far its axis leans from straight up
+             * @default 35
+             */
+            tilt_deg?: number;
+            /**
+             * Trivet M
+             * @description Height of the pot over the bottom
+             * @default 0.03
+             */
+            trivet_m?: number;
+            /**
+             * Turned Minutes
+             * @description How often it is turned to the sun; none: left as it stands
+             * @default 60
+             */
+            turned_minutes?: number | null;
         };
         /**
          * GlazedCover
@@ -2533,7 +3021,7 @@ export interface components {
             facts: components["schemas"]["TrialFacts"];
             site: components["schemas"]["Site"];
             /** Spec */
-            spec: components["schemas"]["BoxOven"] | components["schemas"]["Coupons"];
+            spec: components["schemas"]["BoxOven"] | components["schemas"]["Funnel"] | components["schemas"]["Dish"] | components["schemas"]["Melter"] | components["schemas"]["Coupons"];
         };
         /**
          * Materials
@@ -2552,6 +3040,173 @@ export interface components {
             mirrors: components["schemas"]["Mirror"][];
             /** Own */
             own: components["schemas"]["OwnMaterial"][];
+            /** Sweets */
+            sweets: components["schemas"]["Sweet"][];
+            /** Vessels */
+            vessels: components["schemas"]["Vessel"][];
+            /** Waxes */
+            waxes: components["schemas"]["Wax"][];
+        };
+        /**
+         * MealPlan
+         * @description How to have it ready by an hour.
+         *
+         *     Attributes:
+         *         latest: the last start with a good chance; none where there is none
+         *         biggest_kg: the largest meal ready in time on a clear day, of those tried
+         */
+        MealPlan: {
+            /** Biggest Kg */
+            biggest_kg: number | null;
+            latest: components["schemas"]["StartLine"] | null;
+            /** Preheats */
+            preheats: components["schemas"]["PreheatLine"][];
+            /** Sizes */
+            sizes: components["schemas"]["SizeLine"][];
+            /** Starts */
+            starts: components["schemas"]["StartLine"][];
+            /**
+             * Wanted
+             * Format: date-time
+             */
+            wanted: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * MealRequest
+         * @description A build on a day, and the hour it is wanted by.
+         */
+        MealRequest: {
+            /**
+             * Calibration
+             * @description An accepted calibration to run the twin with
+             * @default null
+             */
+            calibration?: number | null;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Load
+             * @default null
+             */
+            load?: (components["schemas"]["PotLoad"] | components["schemas"]["Portions"] | components["schemas"]["WaxBatch"]) | null;
+            /** Site Id */
+            site_id: number;
+            /**
+             * Sky
+             * @default clear
+             * @enum {string}
+             */
+            sky?: "clear" | "hazy" | "broken" | "grey";
+            /** Spec */
+            spec: components["schemas"]["BoxOven"] | components["schemas"]["Funnel"] | components["schemas"]["Dish"] | components["schemas"]["Melter"] | components["schemas"]["Coupons"];
+            /**
+             * Spot
+             * @default null
+             */
+            spot?: string | null;
+            /**
+             * Wanted
+             * @default 13:30
+             */
+            wanted?: string;
+            /**
+             * Weather
+             * @default null
+             */
+            weather?: (components["schemas"]["ClearDay"] | components["schemas"]["StoredWeather"]) | null;
+        };
+        /**
+         * Melter
+         * @description A sloped glazed box, strainer and catch tray at its lower end; sizes are inside.
+         */
+        Melter: {
+            /**
+             * @default {
+             *       "gap_m": 0.015,
+             *       "layers": 1,
+             *       "material": "window-glass",
+             *       "more": [],
+             *       "thickness_m": 0.004
+             *     }
+             */
+            cover?: components["schemas"]["GlazedCover"] | null;
+            /**
+             * Facing Deg
+             * @description The way its glass looks, clockwise from north
+             */
+            facing_deg: number;
+            /**
+             * Height M
+             * @description Floor to glass
+             * @default 0.12
+             */
+            height_m?: number;
+            /**
+             * Kind
+             * @default melter
+             * @constant
+             */
+            kind?: "melter";
+            /**
+             * Length M
+             * @description Down the slope, catch tray included
+             * @default 0.7
+             */
+            length_m?: number;
+            /**
+             * Lining
+             * @description Finish of the inner walls
+             * @default bare-wood
+             */
+            lining?: string | components["schemas"]["Absorber"];
+            /**
+             * @description On the upper edge
+             * @default null
+             */
+            mirror?: components["schemas"]["FlapMirror"] | null;
+            /**
+             * Seal Gap Mm
+             * @description Mean open gap all round the cover
+             * @default 0.8
+             */
+            seal_gap_mm?: number;
+            /**
+             * Tilt Deg
+             * @description Slope of floor and glass from level
+             * @default 30
+             */
+            tilt_deg?: number;
+            /**
+             * Tray
+             * @description Finish of the sloped floor
+             * @default galvanised
+             */
+            tray?: string | components["schemas"]["Absorber"];
+            /**
+             * @default {
+             *       "material": "sheet-steel",
+             *       "thickness_m": 0.0007
+             *     }
+             */
+            tray_sheet?: components["schemas"]["WallLayer"];
+            /**
+             * Turned Minutes
+             * @description How often it is turned to the sun; none: left as it stands
+             * @default null
+             */
+            turned_minutes?: number | null;
+            /** Wall */
+            wall: components["schemas"]["WallLayer"][];
+            /**
+             * Width M
+             * @default 0.5
+             */
+            width_m?: number;
         };
         /**
          * Mirror
@@ -2598,25 +3253,71 @@ export interface components {
             top_service_c: number;
         };
         /**
-         * MonthLine
-         * @description One month's usual clear day.
+         * MomentRequest
+         * @description A build at an instant of a day.
          */
-        MonthLine: {
+        MomentRequest: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Calibration
+             * @description An accepted calibration to run the twin with
+             * @default null
+             */
+            calibration?: number | null;
             /**
              * Day
              * Format: date
              */
             day: string;
-            /** Enough */
-            enough: boolean | null;
-            /** Minutes To Target */
-            minutes_to_target: number | null;
+            /**
+             * Load
+             * @default null
+             */
+            load?: (components["schemas"]["PotLoad"] | components["schemas"]["Portions"] | components["schemas"]["WaxBatch"]) | null;
+            /** Site Id */
+            site_id: number;
+            /**
+             * Sky
+             * @default clear
+             * @enum {string}
+             */
+            sky?: "clear" | "hazy" | "broken" | "grey";
+            /** Spec */
+            spec: components["schemas"]["BoxOven"] | components["schemas"]["Funnel"] | components["schemas"]["Dish"] | components["schemas"]["Melter"] | components["schemas"]["Coupons"];
+            /**
+             * Spot
+             * @default null
+             */
+            spot?: string | null;
+            /**
+             * Weather
+             * @default null
+             */
+            weather?: (components["schemas"]["ClearDay"] | components["schemas"]["StoredWeather"]) | null;
+        };
+        /**
+         * MonthLine
+         * @description One month: chance that a day does it, days of it, and the mean of clean wax on a day where wax is melted.
+         */
+        MonthLine: {
+            /** Chance */
+            chance: number | null;
+            /** Clear Minutes */
+            clear_minutes: number | null;
+            /** Clear Works */
+            clear_works: boolean;
+            /** Days */
+            days: number | null;
+            /** Kg A Day */
+            kg_a_day: number | null;
+            /** Kg Month */
+            kg_month: number | null;
             /** Month */
             month: number;
-            /** Peak C */
-            peak_c: number;
-            /** Sun Kwh M2 */
-            sun_kwh_m2: number;
         };
         /**
          * MonthsAnswer
@@ -2643,8 +3344,11 @@ export interface components {
          * @description A new build at a site.
          */
         NewBuild: {
-            /** @default null */
-            load?: components["schemas"]["PotLoad"] | null;
+            /**
+             * Load
+             * @default null
+             */
+            load?: (components["schemas"]["PotLoad"] | components["schemas"]["Portions"] | components["schemas"]["WaxBatch"]) | null;
             /** Name */
             name: string;
             /**
@@ -2655,7 +3359,7 @@ export interface components {
             /** Site Id */
             site_id: number;
             /** Spec */
-            spec: components["schemas"]["BoxOven"] | components["schemas"]["Coupons"];
+            spec: components["schemas"]["BoxOven"] | components["schemas"]["Funnel"] | components["schemas"]["Dish"] | components["schemas"]["Melter"] | components["schemas"]["Coupons"];
             /**
              * Spot
              * @default null
@@ -2746,8 +3450,11 @@ export interface components {
             channels?: components["schemas"]["ChannelView"][];
             /** @default null */
             goal?: components["schemas"]["Goal"] | null;
-            /** @default null */
-            load?: components["schemas"]["PotLoad"] | null;
+            /**
+             * Load
+             * @default null
+             */
+            load?: (components["schemas"]["PotLoad"] | components["schemas"]["Portions"] | components["schemas"]["WaxBatch"]) | null;
             /** Name */
             name: string;
             /**
@@ -2854,6 +3561,7 @@ export interface components {
             };
             /** Opening W */
             opening_w: number[];
+            results: components["schemas"]["Results"];
             /** Stagnation At */
             stagnation_at: string | null;
             /** Stagnation C */
@@ -2969,6 +3677,132 @@ export interface components {
             time: string;
         };
         /**
+         * Pointing
+         * @description Where the sun stands against a build at an instant, and how to see it without looking.
+         *
+         *     Attributes:
+         *         turn_deg: to turn it about the upright, clockwise from above positive
+         *         lean_deg: to lean its opening further over, towards the horizon positive
+         *         pin_shadow_m, pin_toward: shadow of the indicator and the way it falls on the opening; none when aimed
+         *         stick_shadow_m, stick_bearing_deg: shadow of an upright stick on level ground
+         *         pot_shadow_m: the same of the pot on a level tray; none without a pot
+         *         pointer_rise_m: how far a straight pointer along the sun's direction rises on each metre of level ground
+         *         pointer_bearing_deg: the way its high end points
+         */
+        Pointing: {
+            /** Is Up */
+            is_up: boolean;
+            /** Lean Deg */
+            lean_deg: number;
+            /** Pin Shadow M */
+            pin_shadow_m: number | null;
+            /**
+             * Pin Toward
+             * @enum {string}
+             */
+            pin_toward: "" | "left" | "right" | "up" | "down";
+            /** Pointer Bearing Deg */
+            pointer_bearing_deg: number;
+            /** Pointer Rise M */
+            pointer_rise_m: number | null;
+            /** Pot Shadow M */
+            pot_shadow_m: number | null;
+            /** Stick Bearing Deg */
+            stick_bearing_deg: number;
+            /** Stick Shadow M */
+            stick_shadow_m: number | null;
+            /** Sun Altitude Deg */
+            sun_altitude_deg: number;
+            /** Sun Azimuth Deg */
+            sun_azimuth_deg: number;
+            /** Turn Deg */
+            turn_deg: number;
+            /** Words */
+            words: string[];
+        };
+        /**
+         * Portion
+         * @description One portion: what it is, how much, where it lies on the tray and when it goes in.
+         */
+        Portion: {
+            /**
+             * Across
+             * @description Its middle, as a share of the tray from the left
+             * @default 0.5
+             */
+            across?: number;
+            /**
+             * Goes In
+             * @default 11:00
+             */
+            goes_in?: string;
+            /**
+             * Mass Kg
+             * @default 0.02
+             */
+            mass_kg?: number;
+            /** Name */
+            name: string;
+            /** Title */
+            title: string;
+            /**
+             * Up
+             * @description Its middle, as a share of the tray from the lower edge
+             * @default 0.5
+             */
+            up?: number;
+            /**
+             * What
+             * @default milk-chocolate
+             */
+            what?: string;
+        };
+        /**
+         * PortionResult
+         * @description How far a portion got, and when.
+         */
+        PortionResult: {
+            /** Hottest C */
+            hottest_c: number;
+            /** Melted At */
+            melted_at: string | null;
+            /** Node */
+            node: string;
+            /** Soft At */
+            soft_at: string | null;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "unchanged" | "soft" | "melted" | "browned";
+            /** Title */
+            title: string;
+        };
+        /**
+         * Portions
+         * @description Portions on a tray.
+         */
+        Portions: {
+            /**
+             * Kind
+             * @default portions
+             * @constant
+             */
+            kind?: "portions";
+            /** Portions */
+            portions: components["schemas"]["Portion"][];
+            /**
+             * Start C
+             * @default 20
+             */
+            start_c?: number;
+            /**
+             * @description Bowl over them
+             * @default null
+             */
+            under?: components["schemas"]["Envelope"] | null;
+        };
+        /**
          * PotLoad
          * @description A pot of food: what, how much, in what, when it goes in and what is wanted of it.
          */
@@ -3035,6 +3869,33 @@ export interface components {
              * @default null
              */
             target_c?: number | null;
+            /**
+             * @description Bag or bowl over the pot
+             * @default null
+             */
+            under?: components["schemas"]["Envelope"] | null;
+            /**
+             * Vessel
+             * @description Kind of pot; mass, finish and lid may still be given apart
+             * @default thin-enamel
+             */
+            vessel?: string;
+            /**
+             * Whistles
+             * @description Of a pressure pot: done after so many
+             * @default null
+             */
+            whistles?: number | null;
+        };
+        /**
+         * PreheatLine
+         * @description Minutes of sun on the empty build before the load goes in, and minutes to the target then.
+         */
+        PreheatLine: {
+            /** Minutes */
+            minutes: number | null;
+            /** Preheat Minutes */
+            preheat_minutes: number;
         };
         /**
          * Preview
@@ -3115,7 +3976,7 @@ export interface components {
              */
             in_rounds?: boolean;
             /** Kinds */
-            kinds: ("box-oven" | "coupons")[];
+            kinds: ("box-oven" | "funnel" | "dish" | "melter" | "coupons")[];
             /** Name */
             name: string;
             /**
@@ -3314,6 +4175,18 @@ export interface components {
             twin_c: number;
         };
         /**
+         * Results
+         * @description What became of a load; empty lists and none where it does not apply.
+         */
+        Results: {
+            /** Portions */
+            portions?: components["schemas"]["PortionResult"][];
+            /** @default null */
+            wax?: components["schemas"]["WaxResult"] | null;
+            /** Whistles */
+            whistles?: string[];
+        };
+        /**
          * RoundView
          * @description One round: when, what moved, whether it counts.
          */
@@ -3369,6 +4242,75 @@ export interface components {
             title: string;
         };
         /**
+         * SayingLine
+         * @description One saying, ruled on.
+         */
+        SayingLine: {
+            /** Effect */
+            effect: number;
+            /** Name */
+            name: string;
+            /**
+             * Ruling
+             * @enum {string}
+             */
+            ruling: "holds" | "holds partly" | "does not matter here" | "wrong";
+            /** Saying */
+            saying: string;
+            /** Unit */
+            unit: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * SayingList
+         * @description Every saying that is said of a build.
+         */
+        SayingList: components["schemas"]["SayingLine"][];
+        /**
+         * SchoolAnswer
+         * @description One question with every school's answer; ``worth`` is what choosing right is worth, ``doubt`` how sure that is.
+         */
+        SchoolAnswer: {
+            /** Doubt */
+            doubt: number;
+            /** Lines */
+            lines: components["schemas"]["SchoolLine"][];
+            /** Name */
+            name: string;
+            /** Question */
+            question: string;
+            /** Unit */
+            unit: string;
+            /** Words */
+            words: string;
+            /** Worth */
+            worth: number;
+        };
+        /**
+         * SchoolLine
+         * @description One school's answer: how well it does, against the best of them.
+         */
+        SchoolLine: {
+            /** Behind */
+            behind: number;
+            /** Is Mine */
+            is_mine: boolean;
+            /** Minutes */
+            minutes: number | null;
+            /** Peak C */
+            peak_c: number;
+            /** Score */
+            score: number;
+            /** Title */
+            title: string;
+        };
+        /**
+         * SchoolList
+         * @description Every school that concerns a build.
+         */
+        SchoolList: components["schemas"]["SchoolAnswer"][];
+        /**
          * Section
          * @description The whole drawing.
          */
@@ -3421,8 +4363,11 @@ export interface components {
              * Format: date
              */
             day: string;
-            /** @default null */
-            load?: components["schemas"]["PotLoad"] | null;
+            /**
+             * Load
+             * @default null
+             */
+            load?: (components["schemas"]["PotLoad"] | components["schemas"]["Portions"] | components["schemas"]["WaxBatch"]) | null;
             /** Site Id */
             site_id: number;
             /**
@@ -3432,7 +4377,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BoxOven"] | components["schemas"]["Coupons"];
+            spec: components["schemas"]["BoxOven"] | components["schemas"]["Funnel"] | components["schemas"]["Dish"] | components["schemas"]["Melter"] | components["schemas"]["Coupons"];
             /**
              * Spot
              * @default null
@@ -3496,7 +4441,7 @@ export interface components {
              * Ink
              * @enum {string}
              */
-            ink: "wall" | "foam" | "glass" | "mirror" | "black" | "water" | "metal" | "lining" | "ground" | "beyond" | "matt";
+            ink: "wall" | "foam" | "glass" | "mirror" | "black" | "water" | "metal" | "lining" | "ground" | "beyond" | "matt" | "glass-line" | "wax" | "strainer";
             /** Label */
             label: string;
             /** Outline */
@@ -3591,6 +4536,28 @@ export interface components {
             site: components["schemas"]["Site"];
         };
         /**
+         * SizeLine
+         * @description One size of meal: when it is ready on a clear day, and whether by the wanted hour.
+         */
+        SizeLine: {
+            /** Food Kg */
+            food_kg: number;
+            /** In Time */
+            in_time: boolean;
+            /** Ready */
+            ready: string | null;
+        };
+        /**
+         * SpillPoint
+         * @description Share of a dish's light that misses the pot so long after turning.
+         */
+        SpillPoint: {
+            /** Minutes */
+            minutes: number;
+            /** Share */
+            share: number;
+        };
+        /**
          * Spot
          * @description A place at the site where a build can stand, with its own skyline.
          */
@@ -3613,6 +4580,104 @@ export interface components {
             spot: string;
             /** Wh M2 By Hour */
             wh_m2_by_hour: number[];
+        };
+        /**
+         * SpotLight
+         * @description Something that lies on the tray, and the beam on it as a multiple of the beam outside.
+         */
+        SpotLight: {
+            /** Across */
+            across: number;
+            /** Long */
+            long: number;
+            /** Node */
+            node: string;
+            /** Suns */
+            suns: number;
+            /** Title */
+            title: string;
+            /** Up */
+            up: number;
+            /** Wide */
+            wide: number;
+        };
+        /**
+         * StartLine
+         * @description One hour at which to start, how likely it is ready by the wanted hour, and when on a clear day.
+         */
+        StartLine: {
+            /** Chance */
+            chance: number | null;
+            /** Goes In */
+            goes_in: string;
+            /** Ready Clear */
+            ready_clear: string | null;
+        };
+        /**
+         * StockAnswer
+         * @description Clean wax that can be had from a stock between two dates.
+         */
+        StockAnswer: {
+            /** Days */
+            days: number;
+            /** Enough */
+            enough: boolean;
+            /** Kg */
+            kg: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * StockRequest
+         * @description A melter and all that is to be melted in it, between two dates.
+         */
+        StockRequest: {
+            /**
+             * Calibration
+             * @description An accepted calibration to run the twin with
+             * @default null
+             */
+            calibration?: number | null;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Load
+             * @default null
+             */
+            load?: (components["schemas"]["PotLoad"] | components["schemas"]["Portions"] | components["schemas"]["WaxBatch"]) | null;
+            /** Site Id */
+            site_id: number;
+            /**
+             * Sky
+             * @default clear
+             * @enum {string}
+             */
+            sky?: "clear" | "hazy" | "broken" | "grey";
+            /** Spec */
+            spec: components["schemas"]["BoxOven"] | components["schemas"]["Funnel"] | components["schemas"]["Dish"] | components["schemas"]["Melter"] | components["schemas"]["Coupons"];
+            /**
+             * Spot
+             * @default null
+             */
+            spot?: string | null;
+            /**
+             * Stock Kg
+             * @description Clean wax that the whole stock could give
+             */
+            stock_kg: number;
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+            /**
+             * Weather
+             * @default null
+             */
+            weather?: (components["schemas"]["ClearDay"] | components["schemas"]["StoredWeather"]) | null;
         };
         /**
          * StoredWeather
@@ -3741,6 +4806,36 @@ export interface components {
             time: string | null;
         };
         /**
+         * Sweet
+         * @description A small thing that softens, melts and browns.
+         */
+        Sweet: {
+            /** Absorptance */
+            absorptance: number;
+            /** Browns C */
+            browns_c: number;
+            /** Cp J Kgk */
+            cp_j_kgk: number;
+            /** Density Kg M3 */
+            density_kg_m3: number;
+            /** Latent J Kg */
+            latent_j_kg: number;
+            /** Melting High C */
+            melting_high_c: number;
+            /** Melting Low C */
+            melting_low_c: number;
+            /** Name */
+            name: string;
+            /** Soft C */
+            soft_c: number;
+            /** Source */
+            source: string;
+            /** Thickness M */
+            thickness_m: number;
+            /** Title */
+            title: string;
+        };
+        /**
          * TiltSchools
          * @description What people set the tilt to, and the best over the year under clear skies.
          */
@@ -3825,7 +4920,8 @@ export interface components {
             events: components["schemas"]["EventFacts"][];
             /** @default null */
             goal?: components["schemas"]["Goal"] | null;
-            load: components["schemas"]["PotLoad"] | null;
+            /** Load */
+            load: (components["schemas"]["PotLoad"] | components["schemas"]["Portions"] | components["schemas"]["WaxBatch"]) | null;
             /** Name */
             name: string;
             /** Preheated */
@@ -3879,7 +4975,8 @@ export interface components {
             goal: components["schemas"]["Goal"] | null;
             /** Id */
             id: number;
-            load: components["schemas"]["PotLoad"] | null;
+            /** Load */
+            load: (components["schemas"]["PotLoad"] | components["schemas"]["Portions"] | components["schemas"]["WaxBatch"]) | null;
             /**
              * Mark
              * @description Changes with whatever a chart or a verdict of the trial stands on
@@ -3921,6 +5018,36 @@ export interface components {
             weather: components["schemas"]["ClearDay"];
         };
         /**
+         * TurningCurve
+         * @description What turning every 15, 30, 60, 120 minutes or never costs.
+         */
+        TurningCurve: {
+            /** Lines */
+            lines: components["schemas"]["TurningLine"][];
+            /** Spill */
+            spill: components["schemas"]["SpillPoint"][];
+            /** Unit */
+            unit: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * TurningLine
+         * @description One habit of turning: how well the load does, and the light that reaches the build, against turning every quarter of an hour.
+         */
+        TurningLine: {
+            /** Behind */
+            behind: number;
+            /** Light Share */
+            light_share: number;
+            /** Minutes */
+            minutes: number | null;
+            /** Minutes To Target */
+            minutes_to_target: number | null;
+            /** Score */
+            score: number;
+        };
+        /**
          * TwinCurve
          * @description The twin over the trial, with the band that the sun's doubt leaves open.
          */
@@ -3952,8 +5079,11 @@ export interface components {
              * Format: date
              */
             day: string;
-            /** @default null */
-            load?: components["schemas"]["PotLoad"] | null;
+            /**
+             * Load
+             * @default null
+             */
+            load?: (components["schemas"]["PotLoad"] | components["schemas"]["Portions"] | components["schemas"]["WaxBatch"]) | null;
             /** Site Id */
             site_id: number;
             /**
@@ -3963,7 +5093,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BoxOven"] | components["schemas"]["Coupons"];
+            spec: components["schemas"]["BoxOven"] | components["schemas"]["Funnel"] | components["schemas"]["Dish"] | components["schemas"]["Melter"] | components["schemas"]["Coupons"];
             /**
              * Spot
              * @default null
@@ -4078,6 +5208,51 @@ export interface components {
             weather: string;
         };
         /**
+         * Vessel
+         * @description A pot, tin or jar: its wall, and the valve of one that is shut tight.
+         */
+        Vessel: {
+            /** Cp J Kgk */
+            cp_j_kgk: number;
+            /** Finish */
+            finish: string;
+            /**
+             * Lid
+             * @enum {string}
+             */
+            lid: "black" | "clear" | "none";
+            /** Name */
+            name: string;
+            /** Source */
+            source: string;
+            /** Title */
+            title: string;
+            /**
+             * Valve C
+             * @description Temperature at which the valve of a pressure pot lets go; 0 for the others
+             */
+            valve_c: number;
+            /**
+             * Wall Kg M2
+             * @description Mass by area of wall, lid included
+             */
+            wall_kg_m2: number;
+            /**
+             * Wall W M2K
+             * @description From the outer face to its contents, film included
+             */
+            wall_w_m2k: number;
+        };
+        /**
+         * VesselRequest
+         * @description A pot of food, and the kind of pot that it is to be in.
+         */
+        VesselRequest: {
+            load: components["schemas"]["PotLoad"];
+            /** Vessel */
+            vessel: string;
+        };
+        /**
          * WallLayer
          * @description One layer of the wall, from the inside out.
          */
@@ -4117,7 +5292,7 @@ export interface components {
         };
         /**
          * Wanted
-         * @description A channel that a protocol wants: the part it reads (``samples`` stands for every sample), and with what.
+         * @description A channel that a protocol wants: the part it reads (``samples`` stands for every sample, ``portions`` for every portion), and with what.
          */
         Wanted: {
             /**
@@ -4139,6 +5314,128 @@ export interface components {
             optional?: boolean;
             /** Title */
             title: string;
+        };
+        /**
+         * Wax
+         * @description A wax, fat or the like that melts.
+         */
+        Wax: {
+            /**
+             * Absorptance
+             * @description Of the pieces, with what sticks to them
+             */
+            absorptance: number;
+            /** Cp J Kgk */
+            cp_j_kgk: number;
+            /** Density Kg M3 */
+            density_kg_m3: number;
+            /** Discolours C */
+            discolours_c: number;
+            /** Flash C */
+            flash_c: number;
+            /** Latent J Kg */
+            latent_j_kg: number;
+            /** Melting C */
+            melting_c: number;
+            /** Melting High C */
+            melting_high_c: number;
+            /** Melting Low C */
+            melting_low_c: number;
+            /** Name */
+            name: string;
+            /** Source */
+            source: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * WaxBatch
+         * @description What is laid on the sloped floor of a melter in one go.
+         */
+        WaxBatch: {
+            /**
+             * Batch Kg
+             * @default 1.5
+             */
+            batch_kg?: number;
+            /**
+             * Form
+             * @default cappings
+             * @enum {string}
+             */
+            form?: "old-comb" | "cappings" | "blocks";
+            /**
+             * Goes In
+             * @default 09:30
+             */
+            goes_in?: string;
+            /**
+             * Kind
+             * @default wax
+             * @constant
+             */
+            kind?: "wax";
+            /**
+             * Material
+             * @default beeswax
+             */
+            material?: string;
+            /**
+             * Start C
+             * @default 18
+             */
+            start_c?: number;
+            /**
+             * Strainer
+             * @default cloth
+             * @enum {string}
+             */
+            strainer?: "none" | "mesh" | "cloth" | "paper";
+            /**
+             * Wax Share
+             * @description By mass; the form's own where not given
+             * @default null
+             */
+            wax_share?: number | null;
+        };
+        /**
+         * WaxResult
+         * @description What a melter gave.
+         *
+         *     Attributes:
+         *         answer: whether it melts today: all of it, a part, or nothing worth the trouble
+         *         clean_kg, yield_kg: caught clean by the end, and all that the batch could give
+         */
+        WaxResult: {
+            /**
+             * Answer
+             * @enum {string}
+             */
+            answer: "melt" | "partly" | "wait";
+            /** Clean Kg */
+            clean_kg: number;
+            /** Done At */
+            done_at: string | null;
+            /** Hottest C */
+            hottest_c: number;
+            /** Melts From */
+            melts_from: string | null;
+            /** Words */
+            words: string;
+            /** Yield Kg */
+            yield_kg: number;
+        };
+        /**
+         * Weakest
+         * @description All changes, the best first, and one sentence that says which to make.
+         */
+        Weakest: {
+            /** Best */
+            best: string;
+            /** Lines */
+            lines: components["schemas"]["ChangeLine"][];
+            /** Per Money */
+            per_money: string;
         };
         /**
          * WeatherFileList
@@ -4236,6 +5533,24 @@ export interface components {
              */
             trial_id?: number | null;
         };
+        /**
+         * YearPlan
+         * @description Twelve months, and days a year.
+         */
+        YearPlan: {
+            /** Days A Year */
+            days_a_year: number | null;
+            /** First Month */
+            first_month: number | null;
+            /** Kg A Year */
+            kg_a_year: number | null;
+            /** Last Month */
+            last_month: number | null;
+            /** Months */
+            months: components["schemas"]["MonthLine"][];
+            /** Words */
+            words: string;
+        };
     };
     responses: never;
     parameters: never;
@@ -4245,6 +5560,270 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    advice_meal_meal_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MealRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MealPlan"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    advice_aimed_pointing_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MomentRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Aimed"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    advice_sayings_sayings_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwinRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SayingList"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    advice_schools_schools_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwinRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolList"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    advice_stock_stock_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StockRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    advice_turning_turning_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwinRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TurningCurve"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    advice_weakest_weakest_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwinRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Weakest"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    advice_year_year_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwinRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["YearPlan"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     builds_list_all_get: {
         parameters: {
             query?: {
@@ -4362,6 +5941,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Coupons"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    builds_vessel_vessel_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VesselRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PotLoad"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -4547,6 +6159,64 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    builds_pattern_dxf__int_id__pattern_dxf_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    builds_pattern_svg__int_id__pattern_svg_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {

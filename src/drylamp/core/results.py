@@ -17,8 +17,9 @@ from drylamp.core.loads.wax import WaxBatch
 from drylamp.core.sky.site import Site
 from drylamp.core.twin import Run
 
-KG_PER_WHISTLE = 0.008
+KG_PER_WHISTLE = 0.03
 """Steam that one whistle lets go; from memory, pots differ."""
+MOST_WHISTLES = 60
 WORTH_MELTING_KG = 0.05
 """Less clean wax than this is not worth setting the melter out; from memory."""
 
@@ -117,4 +118,4 @@ def whistles(site: Site, run: Run) -> list[datetime]:
         [[0.0], np.cumsum(np.maximum(run.account_w["steam"], 0.0)) * run.weather.dt_s / LATENT_J_KG]
     )
     count = np.floor(steam_kg / KG_PER_WHISTLE).astype(int)
-    return [_at(site, run.edge_s[k]) for k in np.flatnonzero(np.diff(count) > 0) + 1]
+    return [_at(site, run.edge_s[k]) for k in (np.flatnonzero(np.diff(count) > 0) + 1)[:MOST_WHISTLES]]

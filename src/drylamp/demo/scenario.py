@@ -13,9 +13,17 @@ import numpy as np
 from drylamp.core.advice.patch import bright_patch
 from drylamp.core.builds.box_oven import BoxOven, FlapMirror, GlazedCover, WallLayer
 from drylamp.core.builds.coupons import Coupons, Sample
+from drylamp.core.builds.dish import Dish
+from drylamp.core.builds.funnel import Funnel
+from drylamp.core.builds.kinds import BuildSpec
+from drylamp.core.builds.melter import Melter
 from drylamp.core.case import Case
 from drylamp.core.engine import run_case
-from drylamp.core.loads.pot import PotLoad
+from drylamp.core.loads.body import Envelope
+from drylamp.core.loads.load import Load
+from drylamp.core.loads.portions import Portion, Portions
+from drylamp.core.loads.pot import PotLoad, in_vessel
+from drylamp.core.loads.wax import WaxBatch
 from drylamp.core.sky.site import ClimateMonth, HorizonPoint, Obstacle, Site, Spot
 from drylamp.core.sky.weather import ClearDay, Span
 from drylamp.core.twin import Adjustments
@@ -111,6 +119,83 @@ WATER = STEW.model_copy(
     update={"food": "water", "food_kg": 2.0, "start_c": 19.0, "hold_minutes": 0.0, "target_c": 90.0}
 )
 
+WORKSHOP = BoxOven(
+    facing_deg=120.0,
+    tilt_deg=15.0,
+    width_m=0.38,
+    length_m=0.30,
+    height_m=0.16,
+    wall=[WallLayer(material="corrugated-card", thickness_m=0.006)],
+    lining="aluminium-foil",
+    tray="black-card",
+    tray_sheet=WallLayer(material="corrugated-card", thickness_m=0.003),
+    cover=GlazedCover(material="polyester-film", thickness_m=0.0001, layers=1),
+    mirror=FlapMirror(material="kitchen-foil", length_m=0.30, angle_deg=85.0),
+    seal_gap_mm=1.0,
+)
+"""A card box of the workshop day: film, one foil flap, black floor."""
+BISCUITS = Portions(
+    portions=[
+        Portion(
+            name="left",
+            title="left biscuit",
+            what="marshmallow-biscuit",
+            mass_kg=0.03,
+            across=0.22,
+            up=0.72,
+            goes_in="11:30",
+        ),
+        Portion(
+            name="right",
+            title="right biscuit",
+            what="marshmallow-biscuit",
+            mass_kg=0.03,
+            across=0.78,
+            up=0.22,
+            goes_in="11:30",
+        ),
+    ],
+    start_c=22.0,
+)
+FUNNEL = Funnel(
+    facing_deg=180.0, tilt_deg=25.0, sheet_width_m=1.3, sheet_height_m=0.85, mirror="smooth-foil", throat_m=0.27, flare_deg=38.0,
+    stand_m=0.34, turned_minutes=120.0,
+)  # fmt: skip
+FLAT_LOAF = in_vessel(
+    PotLoad(food="tin-loaf", food_kg=0.7, start_c=24.0, pot_diameter_m=0.2, pot_height_m=0.10, goes_in="11:00"),
+    "dark-tin",
+).model_copy(update={"under": Envelope(material="oven-bag", thickness_m=0.000025, diameter_m=0.25, height_m=0.15)})
+"""A loaf in a flat dark tin under an oven bag."""
+DISH = Dish(
+    facing_deg=180.0,
+    tilt_deg=20.0,
+    diameter_m=1.4,
+    focal_m=0.6,
+    mirror="anodised-sheet",
+    surface="fair",
+    turned_minutes=20.0,
+)
+CREW_POT = in_vessel(
+    PotLoad(
+        food="bean-pot",
+        food_kg=4.0,
+        start_c=22.0,
+        pot_diameter_m=0.24,
+        pot_height_m=0.18,
+        goes_in="11:00",
+        hold_minutes=45.0,
+    ),
+    "pressure-pot",
+).model_copy(update={"whistles": 6})
+"""Beans for the harvest crew, done after six whistles and a rest."""
+MELTER = Melter(
+    facing_deg=180.0, tilt_deg=30.0, width_m=0.50, length_m=0.70, height_m=0.12,
+    wall=[WallLayer(material="pine-board", thickness_m=0.020)], cover=GlazedCover(material="old-window-glass", thickness_m=0.003),
+)  # fmt: skip
+CAPPINGS = WaxBatch(form="cappings", batch_kg=1.6, strainer="cloth", goes_in="10:00", start_c=20.0)
+MELTER_TRUTH = Truth(adjustments=Adjustments(optical=0.93, leak=2.0), noise_k=0.4, seed=55)
+"""Old glass with a film on it, and a lid that has warped."""
+
 LIDS = Coupons(
     facing_deg=180.0,
     tilt_deg=15.0,
@@ -188,6 +273,25 @@ def example_samples() -> Case:
         weather=ClearDay(tmin_c=15.0, tmax_c=26.5, rh=0.54, wind_m_s=1.5),
         span=Span(start=date(2025, 6, 12)),
     )
+
+
+def _example(name: str, spot: str, build: BuildSpec, load: Load | None) -> Case:
+    return Case(
+        name=name, site=TERRACE, spot=spot, build=build, load=load,
+        weather=ClearDay(tmin_c=15.0, tmax_c=26.5, rh=0.54, wind_m_s=2.0), span=Span(start=date(2025, 6, 12)),
+    )  # fmt: skip
+
+
+def examples() -> dict[str, Case]:
+    """Every example file's case, by the file's name."""
+    return {
+        "oven-box": example_case(),
+        "samples-lids": example_samples(),
+        "oven-card-box": _example("Card box, two biscuits", "terrace", WORKSHOP, BISCUITS),
+        "oven-funnel": _example("Folding funnel, flat loaf", "terrace", FUNNEL, FLAT_LOAF),
+        "oven-dish": _example("Harvest dish, beans under pressure", "orchard edge", DISH, CREW_POT),
+        "melter-cappings": _example("Cappings melter", "flat roof", MELTER, CAPPINGS),
+    }
 
 
 def warm_case() -> None:

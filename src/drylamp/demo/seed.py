@@ -8,23 +8,32 @@ from dataclasses import replace
 from datetime import datetime, timedelta
 
 from drylamp.core.builds.coupons import Coupons
-from drylamp.core.loads.pot import PotLoad
+from drylamp.core.loads.load import AnyLoad
 from drylamp.core.sky.weather import ClearDay
 from drylamp.core.trials.facts import ChannelFacts, TrialFacts
 from drylamp.core.trials.instruments import INSTRUMENTS
 from drylamp.core.trials.protocols import PROTOCOLS
 from drylamp.demo.scenario import (
+    BISCUITS,
     BLOCKS,
     BLOCKS_TRUTH,
+    CAPPINGS,
+    CREW_POT,
+    DISH,
     FIRST_OVEN,
+    FLAT_LOAF,
+    FUNNEL,
     LIDS,
     LIDS_TRUTH,
+    MELTER,
+    MELTER_TRUTH,
     OVEN,
     SOUTHERN,
     STEW,
     TERRACE,
     TRUTH,
     WATER,
+    WORKSHOP,
     demo_now,
 )
 from drylamp.instruments.ingest import to_ms
@@ -75,6 +84,7 @@ def fill(database: Database) -> bool:
         builds.add_build(
             db, south, Draft("Paddock oven", "paddock", north, STEW, "faces north"), "2025-06-01T00:00:00+00:00"
         )
+        _cookers(db, home)
     return True
 
 
@@ -168,8 +178,29 @@ def _blocks(db: sqlite3.Connection, row: BuildRow) -> None:
     trials.end_trial(db, trial, to_ms(_at("2025-03-08T19:40:00+01:00")), "")
 
 
+def _cookers(db: sqlite3.Connection, home: int) -> None:
+    """A card box of the workshop day, the folding funnel, the harvest dish and the cappings melter."""
+    made = "2025-06-02T08:00:00+00:00"
+    for name, spot, spec, load, note in (
+        ("Workshop card box", "terrace", WORKSHOP, BISCUITS, "card, film, one foil flap"),
+        ("Folding funnel", "terrace", FUNNEL, FLAT_LOAF, "on the tall bucket"),
+        ("Harvest dish", "orchard edge", DISH, CREW_POT, "repainted pot, washed mirror"),
+    ):
+        builds.add_build(db, home, Draft(name, spot, spec, load, note), made)
+    melter = builds.add_build(
+        db, home, Draft("Cappings melter", "flat roof", MELTER, CAPPINGS, "old window on top"), made
+    )
+    weather = ClearDay(tmin_c=14.0, tmax_c=25.5, rh=0.55, wind_m_s=2.0)
+    channels = [("wax", "heap", False), ("inside-air", "air inside", False), ("air", "air outside", False)]
+    trial = _trial(
+        db, melter, "First cappings", "melt-run", "2025-06-07T10:00:00+02:00", weather, CAPPINGS, channels, "probe",
+        PROTOCOLS["melt-run"].reading_minutes, 0, MELTER_TRUTH,
+    )  # fmt: skip
+    trials.end_trial(db, trial, to_ms(_at("2025-06-07T16:10:00+02:00")), "Cloth had to be scraped once.")
+
+
 def _trial(
-    db: sqlite3.Connection, build: BuildRow, name: str, protocol: str, started: str, weather: ClearDay, load: PotLoad | None,
+    db: sqlite3.Connection, build: BuildRow, name: str, protocol: str, started: str, weather: ClearDay, load: AnyLoad | None,
     channels: list[tuple[str, str, bool]], instrument: str, minutes: Sequence[float], seed: int, truth: Truth = TRUTH,
 ) -> int:  # fmt: skip
     """Store a trial with the readings that the stand-ins take of the build as it really is."""

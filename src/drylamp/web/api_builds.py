@@ -7,9 +7,12 @@ from flask_openapi3 import APIBlueprint
 
 from drylamp.core.builds.coupons import Coupons, shuffled
 from drylamp.core.builds.kinds import BuildSpec, kind_of
+from drylamp.core.builds.patterns import pattern_of
 from drylamp.core.checks import InputProblem
 from drylamp.core.loads.load import AnyLoad
+from drylamp.core.loads.pot import PotLoad, in_vessel
 from drylamp.formats.build_file import read_build, write_build
+from drylamp.formats.pattern_file import to_dxf, to_svg
 from drylamp.store import builds, calibrations, sites
 from drylamp.store.builds import Draft
 from drylamp.store.database import NotFoundError
@@ -24,6 +27,7 @@ from drylamp.web.models import (
     NewBuild,
     PartPath,
     PlacesRequest,
+    VesselRequest,
 )
 from drylamp.web.views import build_view
 
@@ -156,6 +160,34 @@ def _calibration(path: PartPath, when: str | None) -> Response:
         calibrations.withdraw(db, path.part_id, when)
         row = builds.get_build(db, path.id)
         return context.answer(build_view(db, row), revision=row.revision)
+
+
+@api.get("/<int:id>/pattern.svg", responses={200: None})
+def pattern_svg(path: Id) -> Response:
+    """The flat pattern at true size, to print."""
+    return _pattern(path.id, "svg")
+
+
+@api.get("/<int:id>/pattern.dxf", responses={200: None})
+def pattern_dxf(path: Id) -> Response:
+    """The flat pattern at true size, to cut by machine."""
+    return _pattern(path.id, "dxf")
+
+
+def _pattern(build_id: int, form: str) -> Response:
+    with context.database() as db:
+        row = builds.get_build(db, build_id)
+    made = pattern_of(row.spec, row.name)
+    text, kind = (to_svg(made), "image/svg+xml") if form == "svg" else (to_dxf(made), "image/vnd.dxf")
+    response = Response(text, mimetype=kind)
+    response.headers["Content-Disposition"] = f'attachment; filename="pattern-{row.id}.{form}"'
+    return response
+
+
+@api.post("/vessel", responses={200: PotLoad})
+def vessel(body: VesselRequest) -> Response:
+    """The same food in another kind of pot: its mass, finish and lid."""
+    return context.answer(in_vessel(body.load, body.vessel))
 
 
 @api.post("/places", responses={200: Coupons})

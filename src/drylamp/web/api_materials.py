@@ -35,6 +35,9 @@ def shelf() -> Response:
             mirrors=[*tables.mirrors().values(), *cast(list[Mirror], mine("mirror"))],
             layers=[*tables.layers().values(), *cast(list[Layer], mine("layer"))],
             foods=list(tables.foods().values()),
+            vessels=list(tables.vessels().values()),
+            sweets=list(tables.sweets().values()),
+            waxes=list(tables.waxes().values()),
             own=[_view(kept) for kept in own],
         )
     )

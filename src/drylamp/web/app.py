@@ -14,6 +14,7 @@ from flask_openapi3 import Info, OpenAPI
 from drylamp import __version__
 from drylamp.store.database import Database
 from drylamp.web import (
+    api_advice,
     api_builds,
     api_materials,
     api_readings,
@@ -47,7 +48,7 @@ def create_app(settings: Settings) -> OpenAPI:
     app.config["WARM"] = threading.Event()
     errors.register(app)
     security.register(app, settings.hosts)
-    for module in (api_system, api_materials, api_sites, api_builds, api_twin, api_trials, api_readings):
+    for module in (api_system, api_materials, api_sites, api_builds, api_twin, api_advice, api_trials, api_readings):
         app.register_api(module.api)
     app.add_url_rule(
         "/api/openapi.json", view_func=lambda: Response(json.dumps(api_document(app)), mimetype="application/json")

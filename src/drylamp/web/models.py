@@ -13,10 +13,11 @@ from drylamp.core.builds.coupons import Coupons
 from drylamp.core.builds.kinds import BuildSpec
 from drylamp.core.checks import Count, Fraction, Model, NotNegative, Number
 from drylamp.core.loads.load import Load
+from drylamp.core.loads.pot import PotLoad
 from drylamp.core.outcome import Outcome
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import ClearDay, SkyState
-from drylamp.core.tables import Absorber, Cover, Food, Layer, Mirror, Row
+from drylamp.core.tables import Absorber, Cover, Food, Layer, Mirror, Row, Sweet, Vessel, Wax
 from drylamp.core.trials.facts import Goal, TrialFacts
 from drylamp.core.trials.instruments import Calibration, Instrument, Quantity, Unit, Word
 from drylamp.core.trials.protocols import EventKind, EventRow, Protocol
@@ -101,6 +102,13 @@ class BuildView(Model):
     created_at: str
     removed: bool
     calibration: CalibrationView | None
+
+
+class VesselRequest(Model):
+    """A pot of food, and the kind of pot that it is to be in."""
+
+    load: PotLoad
+    vessel: str
 
 
 class BuildQuery(Model):
@@ -282,6 +290,9 @@ class Materials(Model):
     mirrors: list[Mirror]
     layers: list[Layer]
     foods: list[Food]
+    vessels: list[Vessel]
+    sweets: list[Sweet]
+    waxes: list[Wax]
     own: list[OwnMaterial]
 
 

@@ -5,17 +5,33 @@ from __future__ import annotations
 import numpy as np
 
 from drylamp.core.builds.box_oven import BoxOven
-from drylamp.core.builds.box_oven_scene import FLOOR, POT, WALLS, scene_of
+from drylamp.core.builds.box_oven_scene import FLOOR, POT, WALLS, lying, scene_of
 from drylamp.core.builds.kinds import BuildSpec
+from drylamp.core.builds.melter import Melter
 from drylamp.core.checks import InputProblem, Model
+from drylamp.core.loads.body import Body
 from drylamp.core.loads.load import AnyLoad
 from drylamp.core.optics.sun_table import flux_map
 from drylamp.core.sky.dome import plane_axes
 from drylamp.core.sky.sun import Array
 
 CELLS = 16
+UNEVEN = 1.25
+"""Light on one thing over light on another above which they are no longer alike; from memory."""
 CALM_SPREAD = 1.6
 """Brightest spot over mean above which the light counts as a patch; from memory."""
+
+
+class SpotLight(Model):
+    """Something that lies on the tray, and the beam on it as a multiple of the beam outside."""
+
+    node: str
+    title: str
+    across: float
+    up: float
+    wide: float
+    long: float
+    suns: float
 
 
 class BrightPatch(Model):
@@ -32,6 +48,7 @@ class BrightPatch(Model):
     centre_across: float | None
     centre_up: float | None
     shares: dict[str, float]
+    spots: list[SpotLight]
     words: str
 
 
@@ -44,8 +61,10 @@ def bright_patch(build: BuildSpec, load: AnyLoad | None, toward_sun: Array) -> B
     Raises:
         InputProblem: the build has no tray.
     """
+    if isinstance(build, Melter):
+        build = build.box
     if not isinstance(build, BoxOven):
-        raise InputProblem("spec.kind", "the bright patch is drawn for boxes with a tray; samples lie in the even sun")
+        raise InputProblem("spec.kind", "the bright patch is drawn for boxes with a tray; this kind has none")
     toward = plane_axes(build.tilt_deg, build.facing_deg) @ np.asarray(toward_sun, dtype=float)
     if toward_sun[2] <= 0:
         dark = [[0.0] * CELLS for _ in range(CELLS)]
@@ -56,6 +75,7 @@ def bright_patch(build: BuildSpec, load: AnyLoad | None, toward_sun: Array) -> B
             centre_across=None,
             centre_up=None,
             shares={},
+            spots=[],
             words="The sun is down.",
         )
     scene = scene_of(build, load)
@@ -66,6 +86,7 @@ def bright_patch(build: BuildSpec, load: AnyLoad | None, toward_sun: Array) -> B
     mean = float(found.suns.mean())
     across, up = found.centre
     lit = bool(np.isfinite(across))
+    spots = [_spot(build, body, found.suns) for body in lying(build, load)]
     return BrightPatch(
         suns=np.round(found.suns.T, 3).tolist(),
         peak_suns=found.peak,
@@ -73,7 +94,8 @@ def bright_patch(build: BuildSpec, load: AnyLoad | None, toward_sun: Array) -> B
         centre_across=across if lit else None,
         centre_up=up if lit else None,
         shares=shares,
-        words=_words(found.peak, mean, across, up, shares),
+        spots=spots,
+        words=_words(found.peak, mean, across, up, shares) + _spot_words(spots),
     )
 
 
@@ -90,3 +112,29 @@ def _words(peak: float, mean: float, across: float, up: float, shares: dict[str,
         said
         + f"The brightest spot has {peak:.1f} times the beam outside; the light lies {side}, {height} part of the tray."
     )
+
+
+def _spot(build: BoxOven, body: Body, suns: Array) -> SpotLight:
+    """Beam on what lies on the tray: mean of the cells that it covers."""
+    wide, long = body.wide_m / build.width_m, body.long_m / build.floor_length_m
+    columns, rows = (_cells(at, size) for at, size in ((body.across, wide), (body.up, long)))
+    return SpotLight(
+        node=body.node, title=body.title, across=body.across, up=body.up, wide=wide, long=long,
+        suns=round(float(suns[columns, rows].mean()), 2),
+    )  # fmt: skip
+
+
+def _cells(at: float, size: float) -> slice:
+    low, high = (at - size / 2) * CELLS, (at + size / 2) * CELLS
+    first = int(np.clip(np.floor(low), 0, CELLS - 1))
+    return slice(first, max(int(np.clip(np.ceil(high), 1, CELLS)), first + 1))
+
+
+def _spot_words(spots: list[SpotLight]) -> str:
+    """Which of several things lies in the patch and which does not."""
+    if len(spots) < 2:
+        return ""
+    best, worst = max(spots, key=lambda s: s.suns), min(spots, key=lambda s: s.suns)
+    if best.suns < UNEVEN * max(worst.suns, 0.05):
+        return " Everything on the tray gets about the same light."
+    return f" {best.title} lies in the patch with {best.suns:.1f} suns, {worst.title} gets {worst.suns:.1f}: turn the flap or move it."

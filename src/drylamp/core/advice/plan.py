@@ -79,7 +79,7 @@ def _pot(build: BuildSpec, load: PotLoad, outcome: Outcome) -> list[PlanStep]:
     if day.target_reached_at is None:
         steps.append(PlanStep(time=day.peak_at, text=f"peak of {day.peak_c:.0f} °C: the {what} does not get there"))
         return steps
-    if load.contents.handling == "all-in" and load.has_core:
+    if load.is_slab:
         steps.append(_first_look(load, outcome))
     steps.append(PlanStep(time=day.target_reached_at, text=f"{what} at {outcome.target_c:.0f} °C"))
     if load.wanted_minutes > 0:

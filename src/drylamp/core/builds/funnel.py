@@ -82,7 +82,9 @@ class Funnel(Model):
         if self.shape == "flat":
             return 0.0
         if self.shape == "panels":
-            return (min(self.sheet_width_m, self.sheet_height_m / (1 + self.front_share) * 2) - self.throat_m) / 2
+            return min(
+                (self.sheet_width_m - self.throat_m) / 2, (self.sheet_height_m - self.throat_m) / (1 + self.front_share)
+            )
         half, inner = self.sector_rad / 2, self.inner_radius_m
         across = 2 * math.sin(half) if half < math.pi / 2 else 2.0
         by_width = self.sheet_width_m / across

@@ -18,8 +18,8 @@ SHARE = Annotated[Number, Field(ge=0, le=1)]
 State = Literal["unchanged", "soft", "melted", "browned"]
 MELTED_SHARE = 0.8
 """A portion counts as melted when so much of it has; from memory."""
-CONTACT_W_M2K = 40.0
-"""Something soft lying on a tray; from memory."""
+CONTACT_W_M2K = 10.0
+"""Something small lying on a tray on its paper or biscuit; from memory."""
 EMITTANCE = 0.9
 
 

@@ -110,6 +110,11 @@ class PotLoad(Model):
         return self.contents.piece_m > 0
 
     @property
+    def is_slab(self) -> bool:
+        """Whether it bakes as one piece: a loaf that goes in all at once."""
+        return self.has_core and self.contents.handling == "all-in"
+
+    @property
     def judged(self) -> str:
         """The node that is held against the target."""
         return "core" if self.has_core else "contents"
@@ -168,8 +173,14 @@ class PotLoad(Model):
 
     @property
     def free_share(self) -> float:
-        """How freely vapour leaves: 1 without a lid; a lid lets about 1/50 by, a pressure pot none (from memory)."""
-        return 0.0 if self.is_tight else 1.0 if self.lid == "none" else 0.02
+        """How freely vapour leaves: 1 without a lid, a tenth of it under a bag or bowl, a third through the crust of a loaf; a
+        lid lets about 1/50 by, a pressure pot none (from memory).
+        """
+        if self.is_tight:
+            return 0.0
+        if self.lid != "none":
+            return 0.02
+        return (0.1 if self.under is not None else 1.0) * (0.3 if self.has_core else 1.0)
 
     def _by_area(self, side: float, top: float) -> float:
         return (side * self.side_m2 + top * self.top_m2) / (self.side_m2 + self.top_m2)
@@ -213,14 +224,16 @@ class PotLoad(Model):
         return nodes + more_nodes, links + more_links
 
     def _core_w_k(self) -> float:
-        """Conductance from the outer to the inner half of pieces, of loaves or of a potful: k A / (d/4), A = 6 V/d."""
-        volume = self.food_kg / self.contents.density_kg_m3
-        thick = (
-            min(self.contents.piece_m, volume / self.top_m2)
-            if self.contents.handling == "all-in"
-            else self.contents.piece_m
-        )
-        return self.contents.conductivity_w_mk * (6 * volume / thick) / (thick / 4)
+        """Conductance between the outer and the inner half of pieces or of a loaf, W/K.
+
+        Chosen so that the inner half follows with the first time constant of a sphere, d²/(4 π² α), or for what lies as one
+        slab in its tin d²/(π² α) (Carslaw & Jaeger 1959, first terms of their series).
+        """
+        volume, k = self.food_kg / self.contents.density_kg_m3, self.contents.conductivity_w_mk
+        if self.is_slab:
+            thick = min(self.contents.piece_m, volume / self.top_m2)
+            return 0.5 * math.pi**2 * k * volume / thick**2
+        return 2.0 * math.pi**2 * k * volume / self.contents.piece_m**2
 
 
 def in_vessel(load: PotLoad, name: str) -> PotLoad:
