@@ -8,9 +8,17 @@ type Schemas = components["schemas"];
 export type BuildView = Schemas["BuildView"];
 export type BoxOven = Schemas["BoxOven"];
 export type Coupons = Schemas["Coupons"];
+export type Funnel = Schemas["Funnel"];
+export type Dish = Schemas["Dish"];
+export type Melter = Schemas["Melter"];
+export type Boxed = BoxOven | Melter;
 export type Spec = BuildView["spec"];
 export type Sample = Coupons["samples"][number];
-export type PotLoad = NonNullable<BuildView["load"]>;
+export type Load = NonNullable<BuildView["load"]>;
+export type PotLoad = Schemas["PotLoad"];
+export type Portions = Schemas["Portions"];
+export type WaxBatch = Schemas["WaxBatch"];
+export type Envelope = Schemas["Envelope"];
 export type SiteView = Schemas["SiteView"];
 export type Site = SiteView["site"];
 export type Outcome = Schemas["DayAnswer"]["outcome"];
@@ -29,6 +37,13 @@ export type Fit = NonNullable<Verdict["fit"]>;
 export type EventKind = TrialView["events"][number]["kind"];
 export type Materials = Schemas["Materials"];
 export type BrightPatch = Schemas["BrightPatch"];
+export type Weakest = Schemas["Weakest"];
+export type SchoolAnswer = Schemas["SchoolAnswer"];
+export type SayingLine = Schemas["SayingLine"];
+export type MealPlan = Schemas["MealPlan"];
+export type YearPlan = Schemas["YearPlan"];
+export type TurningCurve = Schemas["TurningCurve"];
+export type Aimed = Schemas["Aimed"];
 export type AimAnswer = Schemas["AimAnswer"];
 export type SumView = Schemas["SumView"];
 export type SkyState = NonNullable<TwinRequest["sky"]>;
@@ -38,6 +53,17 @@ export type Flag = Outcome["flags"][number];
 export function isCoupons(spec: Spec): spec is Coupons {
   return spec.kind === "coupons";
 }
+
+export const isFunnel = (spec: Spec): spec is Funnel => spec.kind === "funnel";
+export const isDish = (spec: Spec): spec is Dish => spec.kind === "dish";
+export const isMelter = (spec: Spec): spec is Melter => spec.kind === "melter";
+export const isBox = (spec: Spec): spec is BoxOven => (spec.kind ?? "box-oven") === "box-oven";
+export const isBoxed = (spec: Spec): spec is Boxed => isBox(spec) || isMelter(spec);
+
+/** Which kind of load it is; one that does not say is a pot. */
+export const isPot = (load: Load | null): load is PotLoad => load !== null && (load.kind ?? "pot") === "pot";
+export const isPortions = (load: Load | null): load is Portions => load?.kind === "portions";
+export const isWax = (load: Load | null): load is WaxBatch => load?.kind === "wax";
 
 export interface FieldProblem {
   field: string;

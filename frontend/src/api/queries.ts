@@ -95,6 +95,32 @@ export const patchQuery = (request: TwinRequest, at: string) =>
     retry: false,
   });
 
+const advice = { placeholderData: keepPreviousData, staleTime: Infinity, retry: false } as const;
+
+export const weakestQuery = (request: TwinRequest) =>
+  queryOptions({ queryKey: ["weakest", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/weakest", { body: request, signal })), ...advice });
+
+export const schoolsQuery = (request: TwinRequest) =>
+  queryOptions({ queryKey: ["schools", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/schools", { body: request, signal })), ...advice });
+
+export const sayingsQuery = (request: TwinRequest) =>
+  queryOptions({ queryKey: ["sayings", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/sayings", { body: request, signal })), ...advice });
+
+export const turningQuery = (request: TwinRequest) =>
+  queryOptions({ queryKey: ["turning", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/turning", { body: request, signal })), ...advice });
+
+export const aimedQuery = (request: TwinRequest, at: string) =>
+  queryOptions({ queryKey: ["aimed", request, at], queryFn: ({ signal }) => answered(client.POST("/api/advice/pointing", { body: { ...request, at }, signal })), ...advice });
+
+export const mealQuery = (request: TwinRequest, wanted: string) =>
+  queryOptions({ queryKey: ["meal", request, wanted], queryFn: ({ signal }) => answered(client.POST("/api/advice/meal", { body: { ...request, wanted }, signal })), ...advice });
+
+export const yearQuery = (request: TwinRequest) =>
+  queryOptions({ queryKey: ["year", { ...request, day: request.day.slice(0, 4) }], queryFn: ({ signal }) => answered(client.POST("/api/advice/year", { body: request, signal })), ...advice });
+
+export const stockQuery = (request: TwinRequest, stock_kg: number, until: string) =>
+  queryOptions({ queryKey: ["stock", request, stock_kg, until], queryFn: ({ signal }) => answered(client.POST("/api/advice/stock", { body: { ...request, stock_kg, until }, signal })), ...advice });
+
 export const monthsQuery = (request: TwinRequest) =>
   queryOptions({
     queryKey: ["months", { ...request, day: request.day.slice(0, 4) }],

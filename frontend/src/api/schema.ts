@@ -3300,10 +3300,10 @@ export interface components {
             weather?: (components["schemas"]["ClearDay"] | components["schemas"]["StoredWeather"]) | null;
         };
         /**
-         * MonthLine
+         * MonthChance
          * @description One month: chance that a day does it, days of it, and the mean of clean wax on a day where wax is melted.
          */
-        MonthLine: {
+        MonthChance: {
             /** Chance */
             chance: number | null;
             /** Clear Minutes */
@@ -3318,6 +3318,27 @@ export interface components {
             kg_month: number | null;
             /** Month */
             month: number;
+        };
+        /**
+         * MonthLine
+         * @description One month's usual clear day.
+         */
+        MonthLine: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Enough */
+            enough: boolean | null;
+            /** Minutes To Target */
+            minutes_to_target: number | null;
+            /** Month */
+            month: number;
+            /** Peak C */
+            peak_c: number;
+            /** Sun Kwh M2 */
+            sun_kwh_m2: number;
         };
         /**
          * MonthsAnswer
@@ -5547,7 +5568,7 @@ export interface components {
             /** Last Month */
             last_month: number | null;
             /** Months */
-            months: components["schemas"]["MonthLine"][];
+            months: components["schemas"]["MonthChance"][];
             /** Words */
             words: string;
         };

@@ -11,6 +11,7 @@ export interface Ink {
   sky: string;
   stop: string;
   oven: string;
+  melter: string;
   coupons: string;
   water: string;
   glass: string;
@@ -29,6 +30,7 @@ const DAY: Ink = {
   sky: "#E9C98A",
   stop: "#8F1D1D",
   oven: "#8E2C15",
+  melter: "#6E5200",
   coupons: "#5B3F6C",
   water: "#1F6F8B",
   glass: "#2E6E7E",
@@ -47,6 +49,7 @@ const DUSK: Ink = {
   sky: "#8A6A2F",
   stop: "#FFA79A",
   oven: "#FF9C7F",
+  melter: "#F2CC5E",
   coupons: "#D9BCEB",
   water: "#7CC7E0",
   glass: "#9ED3DF",

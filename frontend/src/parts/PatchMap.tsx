@@ -1,7 +1,7 @@
 import { Box, Typography, useTheme } from "@mui/material";
 import type { BrightPatch } from "../api/client";
 
-/** The tray from above, as bright as the core traced it; a ring marks the pot. Amber only, so that dark means dark to every eye. */
+/** The tray from above, as bright as the core traced it; a ring marks a pot, squares what lies on it. Amber only, so that dark means dark to every eye. */
 const [TRAY, AMBER, RING] = ["#171512", "#F0A030", "#FAF6EC"]; // a tray is black by day and at dusk
 
 interface Props {
@@ -29,11 +29,23 @@ export function PatchMap({ patch, width, length, pot, stale }: Props) {
           )),
         )}
         {pot !== null && <circle cx={width / 2} cy={length / 2} r={pot / 2} fill="none" stroke={RING} strokeWidth={width * 0.012} />}
+        {patch.spots.map((spot, k) => {
+          const [w, h] = [Math.max(spot.wide * width, width * 0.09), Math.max(spot.long * length, width * 0.09)];
+          const [x, y] = [spot.across * width, (1 - spot.up) * length];
+          return (
+            <g key={spot.node}>
+              <title>{`${spot.title}: ${spot.suns.toFixed(1)} suns`}</title>
+              <rect x={x - w / 2} y={y - h / 2} width={w} height={h} fill="none" stroke={RING} strokeWidth={width * 0.012} />
+              <text x={x} y={y} fontSize={width * 0.075} fill={RING} stroke={TRAY} strokeWidth={width * 0.012} paintOrder="stroke" textAnchor="middle" dominantBaseline="central">{k + 1}</text>
+            </g>
+          );
+        })}
         <rect width={width} height={length} fill="none" stroke={ink.ink} strokeWidth={width * 0.015} />
       </svg>
       <Box>
         <Typography variant="h2">The bright patch</Typography>
         <Typography variant="body2" aria-live="polite">{patch.words}</Typography>
+        {patch.spots.length > 0 && <Typography variant="body2">{patch.spots.map((s, k) => `${k + 1} ${s.title}: ${s.suns.toFixed(1)} suns`).join("; ")}</Typography>}
         <Typography variant="body2" sx={(t) => ({ color: t.ink.soft })}>Tray from above, its upper edge on top; full amber is {top.toFixed(1)} times the beam.</Typography>
       </Box>
     </Box>

@@ -32,12 +32,12 @@ export function SectionDrawing({ section, chosen, onChoose, watts, stale, onTurn
     points.map((p, i) => `${i ? "L" : "M"}${at(p as Point).map((v) => v.toFixed(4)).join(" ")}`).join("") + (closed ? "Z" : "");
 
   const fills: Record<string, string> = {
-    wall: "url(#wood)", foam: "url(#foam)", glass: ink.raised, mirror: "none", black: ink.ink, water: "url(#wavy)", metal: ink.rule, lining: "none", ground: "none", beyond: "none", matt: ink.raised,
+    wall: "url(#wood)", foam: "url(#foam)", glass: ink.raised, mirror: "none", black: ink.ink, water: "url(#wavy)", metal: ink.rule, lining: "none", ground: "none", beyond: "none", matt: ink.raised, "glass-line": "none", wax: ink.foam, strainer: "none",
   };
   const strokes: Record<string, { colour: string; width: number; dash?: string }> = {
     wall: { colour: ink.ink, width: 0.35 }, foam: { colour: ink.ink, width: 0.35 }, glass: { colour: ink.glass, width: 0.45 },
     mirror: { colour: ink.ink, width: 1.1 }, black: { colour: ink.ink, width: 0.6 }, water: { colour: ink.water, width: 0.3 },
-    metal: { colour: ink.ink, width: 0.8 }, lining: { colour: ink.soft, width: 0.5, dash: "1.2 0.8" }, ground: { colour: ink.soft, width: 0.4 }, beyond: { colour: ink.soft, width: 0.35, dash: "0.6 0.6" }, matt: { colour: ink.ink, width: 0.35 },
+    metal: { colour: ink.ink, width: 0.8 }, lining: { colour: ink.soft, width: 0.5, dash: "1.2 0.8" }, ground: { colour: ink.soft, width: 0.4 }, beyond: { colour: ink.soft, width: 0.35, dash: "0.6 0.6" }, matt: { colour: ink.ink, width: 0.35 }, "glass-line": { colour: ink.glass, width: 0.7 }, wax: { colour: ink.melter, width: 0.6 }, strainer: { colour: ink.ink, width: 0.7, dash: "0.8 0.6" },
   };
 
   const turn = (event: PointerEvent, done: boolean) => {
@@ -160,15 +160,18 @@ function Caption({ shape, at, unit, colour }: { shape: Section["shapes"][number]
   );
 }
 
+/** Short strokes behind a mirror, all along it; its back lies to the left of the way it is drawn. */
 function MirrorTicks({ outline, unit, colour }: { outline: Point[]; unit: number; colour: string }) {
-  const [hinge, tip] = outline as [Point, Point];
-  const along: Point = [tip[0] - hinge[0], tip[1] - hinge[1]];
-  const length = Math.hypot(...along);
-  const behind: Point = [-along[1] / length, along[0] / length];
-  return Array.from({ length: 9 }, (_, k) => {
-    const share = (k + 0.5) / 9;
-    const x = hinge[0] + share * along[0];
-    const y = hinge[1] + share * along[1];
-    return <line key={k} x1={x} y1={y} x2={x - behind[0] * unit * -1.6 + along[0] * 0.02} y2={y - behind[1] * unit * -1.6 + along[1] * 0.02} stroke={colour} strokeWidth={unit * 0.25} />;
+  const pieces = outline.slice(1).map((end, i) => ({ start: outline[i]!, end, size: Math.hypot(end[0] - outline[i]![0], end[1] - outline[i]![1]) }));
+  const whole = pieces.reduce((sum, p) => sum + p.size, 0);
+  const count = Math.max(6, Math.min(24, Math.round(whole / (unit * 4))));
+  return Array.from({ length: count }, (_, k) => {
+    let left = ((k + 0.5) / count) * whole;
+    const piece = pieces.find((p) => (left -= p.size) <= 0) ?? pieces.at(-1)!;
+    const share = 1 + left / piece.size;
+    const along: Point = [(piece.end[0] - piece.start[0]) / piece.size, (piece.end[1] - piece.start[1]) / piece.size];
+    const x = piece.start[0] + share * piece.size * along[0];
+    const y = piece.start[1] + share * piece.size * along[1];
+    return <line key={k} x1={x} y1={y} x2={x + (along[1] + 0.4 * along[0]) * unit * 1.5} y2={y + (-along[0] + 0.4 * along[1]) * unit * 1.5} stroke={colour} strokeWidth={unit * 0.25} />;
   });
 }

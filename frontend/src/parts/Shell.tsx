@@ -2,7 +2,7 @@ import { Box, Button, Dialog, DialogContent, DialogTitle, Typography, useTheme }
 import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState, type ReactNode } from "react";
 import { NavLink, useLocation, useNavigate } from "react-router";
-import { isCoupons, type BuildView } from "../api/client";
+import { isCoupons, isDish, isFunnel, isMelter, type BuildView } from "../api/client";
 import { buildsQuery, sitesQuery } from "../api/queries";
 import { dayWords } from "../look/clock";
 import { useDay } from "../look/day";
@@ -14,7 +14,7 @@ import { useKeys } from "./useKeys";
 
 /** The frame of every screen: sun strip on top, rack at the left, the page below the strip's own hours. */
 const KEYS: [string, string][] = [
-  ["1 – 5", "aim, make, forecast, trials, verdict of the open build"],
+  ["1 – 6", "aim, make, forecast, trials, verdict, next of the open build"],
   ["[  ]", "lamp an hour back or on"],
   [",  .", "a day back or on"],
   ["n", "back to now"],
@@ -169,6 +169,15 @@ function Glyph({ build }: { build: BuildView }) {
         {[4, 8.5, 13].flatMap((x) => [3, 9].map((y) => <rect key={`${x}${y}`} x={x} y={y} width={3} height={4} fill={ink.coupons} />))}
       </svg>
     );
+  }
+  if (isFunnel(build.spec)) {
+    return <svg width={20} height={16} viewBox="0 0 20 16" aria-hidden><path d="M2 1L7 12h6L18 1" fill="none" stroke="currentColor" strokeWidth={1.6} /><path d="M8.5 10V6h3v4z" fill="currentColor" /></svg>;
+  }
+  if (isDish(build.spec)) {
+    return <svg width={20} height={16} viewBox="0 0 20 16" aria-hidden><path d="M1 5Q10 22 19 5" fill="none" stroke="currentColor" strokeWidth={1.6} /><path d="M8 5V1h4v4z" fill="currentColor" /></svg>;
+  }
+  if (isMelter(build.spec)) {
+    return <svg width={20} height={16} viewBox="0 0 20 16" aria-hidden><g transform="rotate(16 10 9)" fill="none" stroke={ink.melter} strokeWidth={1.4}><path d="M2 6v5h16V6" /><path d="M2 6h16" strokeWidth={0.8} /><path d="M13 11V7" strokeDasharray="1.5 1" /></g></svg>;
   }
   const tilt = (build.spec.tilt_deg ?? 30) * 0.25;
   return (

@@ -8,6 +8,7 @@ import { useDay } from "../../look/day";
 import { NumberField } from "../../parts/NumberField";
 import { Problem, Waiting } from "../../parts/Problem";
 import { useWidth } from "../../parts/useWidth";
+import { Pointing } from "./Pointing";
 import type { BuildState } from "./useBuild";
 
 /** Where it stands: the sun's path over the spot's skyline, direction and tilt, the spots by the hour, the schools of tilt. */
@@ -38,7 +39,7 @@ export function AimStage({ state }: { state: BuildState }) {
         <Box>
           <Typography variant="h2" sx={{ mb: 1 }}>How it stands</Typography>
           <NumberField label="Faces (from north, clockwise)" value={spec.facing_deg} quantity="angle" hint={`that is ${compass(spec.facing_deg)}`} problem={state.problem?.about("facing_deg")} onCommit={(facing_deg) => set({ facing_deg }, "facing")} />
-          <NumberField label="Tilt of the opening" value={spec.tilt_deg ?? 30} quantity="angle" hint="from level" problem={state.problem?.about("tilt_deg")} onCommit={(tilt_deg) => set({ tilt_deg }, "tilt")} />
+          <NumberField label={spec.kind === "funnel" || spec.kind === "dish" ? "Axis leans from upright" : "Tilt of the opening"} value={spec.tilt_deg ?? 30} quantity="angle" hint="from level" problem={state.problem?.about("tilt_deg")} onCommit={(tilt_deg) => set({ tilt_deg }, "tilt")} />
         </Box>
         <Box>
           <Typography variant="h2">Spots by the hour</Typography>
@@ -60,6 +61,7 @@ export function AimStage({ state }: { state: BuildState }) {
           </Box>
         </Box>
       </Box>
+      {spec.kind !== "coupons" && <Pointing state={state} />}
     </Box>
   );
 }

@@ -6,13 +6,14 @@ import { useKeys } from "../../parts/useKeys";
 import { AimStage } from "./AimStage";
 import { ForecastStage } from "./ForecastStage";
 import { MakeStage } from "./MakeStage";
+import { NextStage } from "./NextStage";
 import { Path } from "./Path";
 import { TrialsStage } from "./TrialsStage";
 import { useBuild } from "./useBuild";
 import { VerdictStage } from "./VerdictStage";
 
 /** One build: its path of stages, the open stage below. */
-const STAGES = ["aim", "make", "forecast", "trials", "verdict"] as const;
+const STAGES = ["aim", "make", "forecast", "trials", "verdict", "next"] as const;
 
 export default function BuildScreen() {
   const { buildId, stage } = useParams();
@@ -43,6 +44,7 @@ export default function BuildScreen() {
         {open === "forecast" && <ForecastStage state={state} />}
         {open === "trials" && <TrialsStage state={state} />}
         {open === "verdict" && <VerdictStage state={state} />}
+        {open === "next" && <NextStage state={state} />}
       </Box>
     </Box>
   );

@@ -1,7 +1,7 @@
 import { Box, Button, Typography, useTheme } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { answered, asProblem, client, isCoupons, type SkyState } from "../../api/client";
+import { answered, asProblem, client, isBoxed, isCoupons, isWax, type SkyState } from "../../api/client";
 import { monthsQuery, nowQuery, weatherFilesQuery } from "../../api/queries";
 import { clockTime, minutesWords, MONTHS } from "../../look/clock";
 import { useDay } from "../../look/day";
@@ -13,6 +13,8 @@ import { Curves, Legend } from "../../parts/Curves";
 import { Flags } from "../../parts/Flags";
 import { HundredWatts, sampleAt } from "../../parts/HundredWatts";
 import { Problem, Waiting } from "../../parts/Problem";
+import { LoadResults } from "./LoadResults";
+import { MealPanel } from "./MealPanel";
 import type { BuildState } from "./useBuild";
 
 /** What it will do on the chosen day: curves on the strip's hours, the months, the plan, the cautions. */
@@ -34,7 +36,7 @@ export function useCurveColours(nodes: string[] = []): Record<string, CurveLook>
   const { ink } = useTheme();
   const hues = [ink.coupons, ink.oven, ink.water, ink.sun, ink.twin, ink.ink];
   const dashes = [undefined, "7 3", "2 3", "9 3 2 3"];
-  const samples = nodes.filter((n) => n.startsWith("sample-")).map((n, k): [string, CurveLook] => {
+  const samples = nodes.filter((n) => n.startsWith("sample-") || n.startsWith("portion-")).map((n, k): [string, CurveLook] => {
     const dash = dashes[Math.floor(k / 2) % dashes.length];
     return [n, { colour: hues[k % hues.length]!, width: 2, ...(dash ? { dash } : {}) }];
   });
@@ -45,6 +47,13 @@ export function useCurveColours(nodes: string[] = []): Record<string, CurveLook>
     tray: { colour: ink.ink, width: 2 },
     "inside-air": { colour: ink.water, width: 2, dash: "6 3" },
     pot: { colour: ink.oven, width: 1.2, dash: "2 3" },
+    core: { colour: ink.twin, width: 3 },
+    wax: { colour: ink.melter, width: 3 },
+    catch: { colour: ink.melter, width: 1.6, dash: "5 3" },
+    base: { colour: ink.ink, width: 2 },
+    holder: { colour: ink.soft, width: 1, dash: "1 4" },
+    bowl: { colour: ink.glass, width: 1.3, dash: "4 2" },
+    "bowl-air": { colour: ink.water, width: 1.6, dash: "6 3" },
     walls: { colour: ink.soft, dash: "8 3 2 3", width: 1.3 },
     "cover-1": { colour: ink.glass, width: 1.3, dash: "4 2" },
     "cover-2": { colour: ink.glass, width: 1.3, dash: "1 3" },
@@ -53,11 +62,11 @@ export function useCurveColours(nodes: string[] = []): Record<string, CurveLook>
   };
 }
 
-const USUAL = ["contents", "tray", "inside-air"];
+const USUAL = ["contents", "core", "tray", "inside-air", "base", "bowl-air", "wax", "catch"];
 
 /** What is worth drawing unasked: what is judged, and the faces of samples but not the slices behind them. */
 function isUsual(node: string): boolean {
-  return USUAL.includes(node) || (node.startsWith("sample-") && !/-\d$/.test(node));
+  return USUAL.includes(node) || node.startsWith("portion-") || (node.startsWith("sample-") && !/-\d$/.test(node));
 }
 
 export function ForecastStage({ state }: { state: BuildState }) {
@@ -90,7 +99,7 @@ export function ForecastStage({ state }: { state: BuildState }) {
           {today?.target_reached_at && outcome.target_c != null
             ? `${withUnit(outcome.target_c, "temperature", units)} at ${clockTime(today.target_reached_at, site.time_zone)}, ${minutesWords(today.minutes_to_target ?? 0)} after it goes in; held ${minutesWords(today.held_minutes)}.`
             : today && `Peak ${withUnit(today.peak_c, "temperature", units)} at ${clockTime(today.peak_at, site.time_zone)}${outcome.target_c != null ? `; ${withUnit(outcome.target_c, "temperature", units)} is not reached` : ""}.`}
-          {outcome.stagnation_c != null && !coupons && ` Empty, the tray gets to ${withUnit(outcome.stagnation_c, "temperature", units)}.`}
+          {outcome.stagnation_c != null && isBoxed(state.draft!.spec) && !isWax(state.draft!.load) && ` Empty, the tray gets to ${withUnit(outcome.stagnation_c, "temperature", units)}.`}
         </Typography>
         <Weather state={state} />
       </Box>
@@ -115,7 +124,9 @@ export function ForecastStage({ state }: { state: BuildState }) {
             At {clockTime(lamp, site.time_zone)}: {curves.map((c) => (c.temperature_c[i] == null ? null : `${c.title} ${withUnit(c.temperature_c[i]!, "temperature", units)}`)).filter(Boolean).join(", ")}
           </Typography>
           <HundredWatts outcome={outcome} at={lamp} />
+          <LoadResults outcome={outcome} />
           <Months state={state} />
+          {!coupons && state.draft!.load && <MealPanel state={state} />}
           <Typography variant="body2" sx={(t) => ({ color: t.ink.soft, mt: 1 })}>
             {state.build?.calibration && <Learnt state={state} />}
             Weather: {inUserUnits(outcome.weather, units)}. Energy of this run closes to {(outcome.energy_closure * 100).toExponential(0)} % of the sun taken up.

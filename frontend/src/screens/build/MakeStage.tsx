@@ -1,4 +1,4 @@
-import { Box, Button, Typography } from "@mui/material";
+import { Box, Button, Link as MuiLink, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { patchQuery, sectionQuery } from "../../api/queries";
@@ -10,32 +10,34 @@ import { HundredWatts, sampleAt } from "../../parts/HundredWatts";
 import { PatchMap } from "../../parts/PatchMap";
 import { Problem, Waiting } from "../../parts/Problem";
 import { SectionDrawing } from "../../parts/SectionDrawing";
-import { isCoupons } from "../../api/client";
+import { isBoxed, isCoupons, isPot, isWax, type Spec } from "../../api/client";
 import { CouponCard, COUPON_PARTS } from "./CouponCards";
-import { PartCard, PARTS } from "./PartCard";
+import { PartCard, partsOf } from "./PartCard";
+import { LoadResults } from "./LoadResults";
 import type { BuildState } from "./useBuild";
 
 /** The drawing is the control: pick a part, change it, and the forecast moves. */
 export function MakeStage({ state }: { state: BuildState }) {
   const { lamp, site } = useDay();
-  const spec = state.draft!.spec;
+  const { spec, load } = state.draft!;
   const coupons = isCoupons(spec);
-  const parts = coupons ? COUPON_PARTS : PARTS;
-  const [part, setPart] = useState<string>(coupons ? "samples" : "cover");
+  const boxed = isBoxed(spec);
+  const parts = coupons ? COUPON_PARTS : partsOf(spec);
+  const [part, setPart] = useState<string>(parts[0]!.part);
   const request = state.request!;
   const at = new Date(Math.round(lamp / 300_000) * 300_000).toISOString();
   const section = useQuery(sectionQuery(request, at));
-  const patch = useQuery({ ...patchQuery(request, at), enabled: !coupons });
+  const patch = useQuery({ ...patchQuery(request, at), enabled: boxed });
   const { outcome } = state;
   const i = outcome ? sampleAt(outcome, lamp) : 0;
   const watts = outcome ? Object.fromEntries(Object.entries(outcome.accounts_w).map(([name, series]) => [name, series[i] ?? 0])) : {};
 
   const turn = (field: string, value: number, done: boolean) => {
-    const next = field === "tilt_deg" || isCoupons(spec) ? { ...spec, tilt_deg: value } : { ...spec, mirror: spec.mirror && { ...spec.mirror, angle_deg: value } };
-    if (done) state.save({ spec: next }, `${field === "tilt_deg" ? "tilt" : "mirror angle"} ${value}°`);
+    const next = (field === "mirror.angle_deg" && isBoxed(spec) ? { ...spec, mirror: spec.mirror && { ...spec.mirror, angle_deg: value } } : { ...spec, [field]: value }) as Spec;
+    if (done) state.save({ spec: next }, `${{ tilt_deg: "tilt", flare_deg: "flare" }[field] ?? "mirror angle"} ${value}°`);
     else state.preview({ spec: next });
   };
-  const known = parts.some((p) => p.part === part) || part.startsWith("wall") || part.startsWith("sample-") ? part : coupons ? "samples" : "box";
+  const known = parts.some((p) => p.part === part) || part.startsWith("wall") || part.startsWith("sample-") ? part : parts[0]!.part;
 
   return (
     <Box
@@ -57,8 +59,13 @@ export function MakeStage({ state }: { state: BuildState }) {
           {coupons ? "Cut along the way it faces, and beside it the board square on" : "Cut along the way it faces"}, sun at {clockTime(lamp, site.time_zone)}{coupons ? "" : "; dashed rays came by way of a mirror"}. Drag a round grip, or click a part.
         </Typography>
         {outcome && <HundredWatts outcome={outcome} at={lamp} />}
-        {patch.data && !coupons && (
-          <PatchMap patch={patch.data} width={spec.width_m ?? 0.45} length={spec.length_m ?? 0.45} pot={state.draft!.load?.pot_diameter_m ?? null} stale={patch.isPlaceholderData} />
+        {patch.data && boxed && (
+          <PatchMap patch={patch.data} width={spec.width_m ?? 0.45} length={spec.length_m ?? 0.45} pot={isPot(load) ? (load.pot_diameter_m ?? null) : null} stale={patch.isPlaceholderData} />
+        )}
+        {!coupons && (
+          <Typography variant="body2" sx={{ mt: 1 }}>
+            Flat pattern at true size: <MuiLink href={`/api/builds/${state.build!.id}/pattern.svg`} download>SVG to print</MuiLink>, <MuiLink href={`/api/builds/${state.build!.id}/pattern.dxf`} download>DXF to cut</MuiLink>.
+          </Typography>
         )}
       </Box>
       <Box>
@@ -85,6 +92,8 @@ function titleOf(outcome: NonNullable<BuildState["outcome"]>): string {
   return outcome.curves.find((c) => c.node === outcome.judged)?.title ?? outcome.judged;
 }
 
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+
 function WhatItChanges({ state }: { state: BuildState }) {
   const { site } = useDay();
   const { units } = usePrefs();
@@ -92,20 +101,20 @@ function WhatItChanges({ state }: { state: BuildState }) {
   const now = outcome?.days[0];
   const then = before?.days[0];
   if (!outcome || !now) return null;
-  const coupons = isCoupons(state.draft!.spec);
   const gain = then ? now.peak_c - then.peak_c : 0;
   const sooner = then?.minutes_to_target != null && now.minutes_to_target != null ? now.minutes_to_target - then.minutes_to_target : null;
   return (
     <Box aria-live="polite" sx={(t) => ({ border: `1px solid ${t.ink.ink}`, p: 1.5, mt: 1, opacity: state.stale ? 0.6 : 1 })}>
       <Typography variant="h3">Today with this</Typography>
       <Typography>
-        {coupons ? titleOf(outcome) : state.draft?.load ? "Food" : "Tray"} peaks at <b>{withUnit(now.peak_c, "temperature", units)}</b> ({clockTime(now.peak_at, site.time_zone)})
+        {isPot(state.draft!.load) ? "Food" : capital(titleOf(outcome))} peaks at <b>{withUnit(now.peak_c, "temperature", units)}</b> ({clockTime(now.peak_at, site.time_zone)})
         {outcome.target_c != null && (now.target_reached_at
           ? <>; {withUnit(outcome.target_c, "temperature", units)} at <b>{clockTime(now.target_reached_at, site.time_zone)}</b>, {minutesWords(now.minutes_to_target ?? 0)} after it goes in</>
           : <>; it does not reach {withUnit(outcome.target_c, "temperature", units)}</>)}
         .
       </Typography>
-      {outcome.stagnation_c != null && !coupons && <Typography>Empty, the tray would reach {withUnit(outcome.stagnation_c, "temperature", units)}.</Typography>}
+      <LoadResults outcome={outcome} />
+      {outcome.stagnation_c != null && isBoxed(state.draft!.spec) && !isWax(state.draft!.load) && <Typography>Empty, the tray would reach {withUnit(outcome.stagnation_c, "temperature", units)}.</Typography>}
       {then && (
         <Typography sx={{ fontWeight: 650 }}>
           Last change: {gain >= 0 ? "+" : "−"}{kelvins(Math.abs(gain), units)} at the peak

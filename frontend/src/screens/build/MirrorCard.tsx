@@ -1,6 +1,6 @@
 import { Box, Button, Typography } from "@mui/material";
 import { useState } from "react";
-import type { BoxOven } from "../../api/client";
+import { isBox, type Boxed, type BoxOven } from "../../api/client";
 import { MaterialChoice, rowOf } from "../../parts/MaterialChoice";
 import { NumberField } from "../../parts/NumberField";
 import { ownOf, Row, type CardProps } from "./card";
@@ -10,9 +10,9 @@ type Edge = "upper" | "lower" | "left" | "right";
 const EDGES: Edge[] = ["upper", "lower", "left", "right"];
 const PLAIN: Flap = { material: "kitchen-foil", length_m: 0.45, angle_deg: 110 };
 
-export const flapOn = (spec: BoxOven, edge: Edge): Flap | null | undefined => (edge === "upper" ? spec.mirror : spec.flaps?.[edge]);
+export const flapOn = (spec: Boxed, edge: Edge): Flap | null | undefined => (edge === "upper" ? spec.mirror : isBox(spec) ? spec.flaps?.[edge] : null);
 
-export function mirrorCount(spec: BoxOven): number {
+export function mirrorCount(spec: Boxed): number {
   return EDGES.filter((edge) => flapOn(spec, edge)).length;
 }
 
@@ -20,14 +20,14 @@ export function mirrorCount(spec: BoxOven): number {
 export function MirrorCard({ spec, materials, change, about }: CardProps) {
   const [edge, setEdge] = useState<Edge>("upper");
   const flap = flapOn(spec, edge);
-  const put = (next: Flap | null, note: string) => change(edge === "upper" ? { mirror: next } : { flaps: { ...spec.flaps, [edge]: next } }, note);
+  const put = (next: Flap | null, note: string) => change(edge === "upper" || !isBox(spec) ? { mirror: next } : { flaps: { ...spec.flaps, [edge]: next } }, note);
   const set = (next: Partial<Flap>, note: string) => put({ ...flap, ...next } as Flap, note);
   const row = flap && rowOf(flap.material ?? "kitchen-foil", materials.mirrors);
   return (
     <>
       <Typography variant="h2">Mirrors on the edges of the opening</Typography>
       <Box role="group" aria-label="edge" sx={{ display: "flex", gap: 0.5, my: 1 }}>
-        {EDGES.map((name) => (
+        {(isBox(spec) ? EDGES : EDGES.slice(0, 1)).map((name) => (
           <Button key={name} aria-pressed={name === edge} variant={name === edge ? "contained" : "outlined"} onClick={() => setEdge(name)}>
             {name}{flapOn(spec, name) ? "" : ": none"}
           </Button>

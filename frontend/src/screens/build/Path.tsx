@@ -1,14 +1,22 @@
 import { Box, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { Link, useLocation } from "react-router";
-import { trialsQuery, verdictQuery } from "../../api/queries";
-import { isCoupons } from "../../api/client";
+import { trialsQuery, verdictQuery, weakestQuery } from "../../api/queries";
+import { isBoxed, isCoupons, isDish, isFunnel } from "../../api/client";
+import { accentOf } from "../../look/kinds";
 import { clockTime, compass } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
 import { kelvins, withUnit } from "../../look/units";
 import { mirrorCount } from "./MirrorCard";
 import type { BuildState } from "./useBuild";
+
+/** A melter's day in three words; nothing for other kinds. */
+function wax0(state: BuildState): string | null {
+  const wax = state.outcome?.results.wax;
+  if (!wax) return null;
+  return wax.answer === "wait" ? "wait for sun" : `${wax.clean_kg.toFixed(2)} kg clean`;
+}
 
 /** The path reads as a sentence: each station carries its own headline. */
 export function Path({ state, open }: { state: BuildState; open: string }) {
@@ -24,16 +32,27 @@ export function Path({ state, open }: { state: BuildState; open: string }) {
   const today = state.outcome?.days[0];
   const main = verdict?.channels.find((c) => c.node === "contents") ?? verdict?.channels[0];
 
-  const forecast = today
+  const forecast = wax0(state) ?? (today
     ? today.target_reached_at && state.outcome?.target_c != null
       ? `${withUnit(state.outcome.target_c, "temperature", units)} at ${clockTime(today.target_reached_at, site.time_zone)}`
       : `peak ${withUnit(today.peak_c, "temperature", units)}`
-    : "…";
+    : "…");
   const coupons = isCoupons(spec);
-  const flaps = coupons ? 0 : mirrorCount(spec);
+  const flaps = isBoxed(spec) ? mirrorCount(spec) : 0;
   const mirrors = coupons ? `${spec.samples.length} samples` : flaps === 0 ? "no mirror" : `${flaps} mirror${flaps > 1 ? "s" : ""}`;
-  const sheets = spec.cover ? (spec.cover.layers ?? 1) + (spec.cover.more?.length ?? 0) : 0;
-  const panes = spec.cover ? `${sheets} pane${sheets === 1 ? "" : "s"}` : coupons ? "in the open" : "open top";
+  const cover = isBoxed(spec) || coupons ? spec.cover : null;
+  const sheets = cover ? (cover.layers ?? 1) + (cover.more?.length ?? 0) : 0;
+  const panes = cover ? `${sheets} pane${sheets === 1 ? "" : "s"}` : coupons ? "in the open" : "open top";
+  const made = coupons
+    ? `${mirrors}, ${panes}`
+    : isDish(spec)
+      ? `${withUnit(spec.diameter_m ?? 1.4, "length", units)} across`
+      : isFunnel(spec)
+        ? { cone: "cone of one sheet", panels: "folded panels", flat: "black sheet" }[spec.shape ?? "cone"]
+        : `${panes}, ${mirrors}`;
+  const turned = "turned_minutes" in spec && spec.turned_minutes ? `turned every ${Math.round(spec.turned_minutes)} min` : null;
+  const weakest = useQuery({ ...weakestQuery(state.request!), enabled: false }).data;
+  const top = weakest?.lines.find((l) => l.real && l.gain > 0);
   const best = verdict?.ranking?.lines.find((l) => l.over_control_k != null);
   const said = !main
     ? "none yet"
@@ -46,11 +65,12 @@ export function Path({ state, open }: { state: BuildState; open: string }) {
         : "as its twin";
   const running = trials.filter((t) => t.ended === null).length;
   const stations: [string, string][] = [
-    ["aim", `${compass(spec.facing_deg)}, ${Math.round(spec.tilt_deg ?? 30)}° steep`],
-    ["make", coupons ? `${mirrors}, ${panes}` : `${panes}, ${mirrors}`],
+    ["aim", isDish(spec) && turned ? turned : `${compass(spec.facing_deg)}, ${Math.round(spec.tilt_deg ?? 30)}° ${isFunnel(spec) || isDish(spec) ? "over" : "steep"}`],
+    ["make", made],
     ["forecast", forecast],
     ["trials", `${trials.length} so far${running ? `, ${running} running` : ""}`],
     ["verdict", said],
+    ...(coupons ? [] : [["next", top ? `${top.title}: +${top.unit === "K" ? kelvins(top.gain, units) : `${top.gain.toFixed(2)} kg/h`}` : "what to change"] as [string, string]]),
   ];
   return (
     <Box component="nav" aria-label="stages" sx={(t) => ({ display: "flex", overflowX: "auto", borderBottom: `1px solid ${t.ink.ink}`, background: t.ink.raised })}>
@@ -59,7 +79,7 @@ export function Path({ state, open }: { state: BuildState; open: string }) {
           key={name} component={Link} to={`/builds/${build.id}/${name}${search}`} aria-current={name === open ? "page" : undefined}
           sx={(t) => ({
             flex: "1 0 auto", minWidth: 128, px: 2, py: 0.75, color: t.ink.ink, textDecoration: "none", position: "relative",
-            borderTop: `4px solid ${name === open ? (coupons ? t.ink.coupons : t.ink.oven) : "transparent"}`, borderRight: i < stations.length - 1 ? `1px solid ${t.ink.rule}` : 0,
+            borderTop: `4px solid ${name === open ? accentOf(spec, t.ink) : "transparent"}`, borderRight: i < stations.length - 1 ? `1px solid ${t.ink.rule}` : 0,
             "&:hover": { background: t.ink.paper },
           })}
         >

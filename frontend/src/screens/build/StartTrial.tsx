@@ -2,7 +2,7 @@ import { Box, Button, Checkbox, Dialog, DialogActions, DialogContent, DialogTitl
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { answered, asProblem, client, isCoupons, type ChannelView, type SkyState, type Spec, type TrialBook } from "../../api/client";
+import { answered, asProblem, client, isCoupons, isPortions, isPot, type ChannelView, type SkyState, type Spec, type TrialBook } from "../../api/client";
 import { bookQuery } from "../../api/queries";
 import { Choice } from "../../parts/Choice";
 import { NumberField } from "../../parts/NumberField";
@@ -52,7 +52,7 @@ function Form({ book, protocol, fitting, onProtocol, state, onClose }: FormProps
   const [goalMinutes, setGoalMinutes] = useState<number | null>(null);
   const [lines, setLines] = useState<Line[]>(() => linesOf(protocol, state));
   const loaded = protocol.needs_load || withLoad;
-  const shown = lines.filter((l) => l.channel.node !== "contents" || loaded);
+  const shown = lines.filter((l) => !ofLoad(l.channel.node) || loaded);
   const chosen = shown.filter((l) => l.wanted).map((l) => l.channel);
   const aim = chosen.find((c) => !c.is_control && !OUTSIDE.includes(c.node));
   const put = (at: ChannelView, next: Partial<Line>) => setLines((old) => old.map((l) => (l.channel.name === at.name ? { ...l, ...next } : l)));
@@ -155,6 +155,11 @@ export function doubtWords(instrument: TrialBook["instruments"][number]): string
   return share ? `${Math.round(instrument.doubt * 100)} %` : `${instrument.doubt} ${BASE[instrument.quantity]}`;
 }
 
+/** Whether a node is there only with the load in. */
+function ofLoad(node: string): boolean {
+  return ["contents", "core", "wax", "catch"].includes(node) || node.startsWith("portion-");
+}
+
 function timesWords(minutes: number[]): string {
   const weeks = minutes.every((m) => m % 10_080 === 0);
   const [list, unit] = weeks ? [minutes.map((m) => m / 10_080), "weeks"] : [minutes, "min"];
@@ -164,17 +169,22 @@ function timesWords(minutes: number[]): string {
 /** What the protocol wants, then what else this build could be read at. */
 function linesOf(protocol: Protocol, state: BuildState): Line[] {
   const spec: Spec = state.draft!.spec;
+  const load = state.draft!.load;
   const wanted = protocol.channels.flatMap((w): Line[] => {
     const base = { instrument: w.instrument ?? "probe", is_control: w.is_control ?? false };
     if (w.node === "samples") return isCoupons(spec) ? spec.samples.map((s) => ({ wanted: true, channel: { ...base, name: s.name, title: s.title, node: `sample-${s.name}` } })) : [];
+    if (w.node === "portions") return isPortions(load) ? load.portions.map((p) => ({ wanted: true, channel: { ...base, name: `portion-${p.name}`, title: p.title, node: `portion-${p.name}` } })) : [];
     if (w.node === "board" && !isCoupons(spec)) return [];
+    if (OPEN_AIR.has(spec.kind ?? "box-oven") && BOXED_ONLY.has(w.node)) return [];
     return [{ wanted: !w.optional, channel: { ...base, name: w.is_control ? "control" : w.node, title: w.title, node: w.node } }];
   });
   const have = new Set(wanted.map((l) => l.channel.node));
-  const more = EXTRA.filter((e) => !have.has(e.node) && (!isCoupons(spec) || !BOX_ONLY.has(e.node)));
+  const more = EXTRA.filter((e) => !have.has(e.node) && (!isCoupons(spec) || !BOX_ONLY.has(e.node)) && (!OPEN_AIR.has(spec.kind ?? "box-oven") || !BOXED_ONLY.has(e.node)) && (e.node !== "contents" || isPot(load)));
   return [...wanted, ...more.map((channel) => ({ wanted: false, channel }))];
 }
 
+const OPEN_AIR = new Set(["funnel", "dish"]);
+const BOXED_ONLY = new Set(["inside-air", "tray", "walls", "cover-1"]);
 const BOX_ONLY = new Set(["inside-air", "tray", "contents", "walls", "cover-1", "outside", "load"]);
 const EXTRA: ChannelView[] = [
   { name: "inside-air", title: "air inside", node: "inside-air", instrument: "wired-probe" },

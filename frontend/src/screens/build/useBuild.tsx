@@ -1,7 +1,7 @@
 import { Box, Button, Typography } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo, useState, type ReactNode } from "react";
-import { answered, ApiProblem, asProblem, client, type BuildView, type Outcome, type PotLoad, type SkyState, type Spec, type TwinRequest } from "../../api/client";
+import { answered, ApiProblem, asProblem, client, type BuildView, type Load, type Outcome, type SkyState, type Spec, type TwinRequest } from "../../api/client";
 import { buildQuery, dayQuery } from "../../api/queries";
 import { useDay } from "../../look/day";
 import { kept, keep } from "../../look/prefs";
@@ -12,7 +12,7 @@ export interface Draft {
   name: string;
   spot: string | null;
   spec: Spec;
-  load: PotLoad | null;
+  load: Load | null;
 }
 
 export interface BuildState {

@@ -2,14 +2,16 @@ import { Box, Button, Typography } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef } from "react";
 import { useNavigate } from "react-router";
-import { answered, client, type BoxOven, type BuildView, type Coupons, type Spec } from "../../api/client";
+import { answered, client, type BuildView, type Spec } from "../../api/client";
 import { buildsQuery } from "../../api/queries";
 import { useDay } from "../../look/day";
 import { Problem } from "../../parts/Problem";
-import { NEW_LOAD } from "../build/PartCard";
+import { NEW_LOAD, NEW_PORTIONS, NEW_WAX } from "../build/LoadCards";
 
 /** Doors to a new build: a plain box from what is at hand, a copy of one that stands here, or a file. */
-type Start = { title: string; words: string; name: string; spec: Omit<BoxOven, "facing_deg"> | Omit<Coupons, "facing_deg">; load: BuildView["load"] };
+type WithoutFacing<S> = S extends unknown ? Omit<S, "facing_deg"> : never;
+type Bare = WithoutFacing<Spec>;
+type Start = { title: string; words: string; name: string; spec: Bare; load: BuildView["load"] };
 const STARTS: Start[] = [
   {
     title: "Two cartons and newspaper", name: "Carton oven", load: NEW_LOAD,
@@ -27,6 +29,38 @@ const STARTS: Start[] = [
       kind: "box-oven", tilt_deg: 25, width_m: 0.5, length_m: 0.45, height_m: 0.25, lining: "aluminium-foil", tray: "flat-black-paint",
       wall: [{ material: "corrugated-card", thickness_m: 0.006 }, { material: "sheep-wool", thickness_m: 0.05 }, { material: "plywood", thickness_m: 0.009 }],
       cover: { material: "window-glass", thickness_m: 0.004, layers: 2, gap_m: 0.015 }, mirror: { material: "kitchen-foil", length_m: 0.45, angle_deg: 110 }, seal_gap_mm: 0.5, vent_cm2: 0,
+    },
+  },
+  {
+    title: "Card box with film", name: "Card box", load: NEW_PORTIONS,
+    words: "One carton, foil inside, black card on the floor, clear film over it and one foil flap: an afternoon with children, two portions and a control.",
+    spec: {
+      kind: "box-oven", tilt_deg: 15, width_m: 0.38, length_m: 0.3, height_m: 0.16, lining: "aluminium-foil", tray: "black-card", tray_sheet: { material: "corrugated-card", thickness_m: 0.003 },
+      wall: [{ material: "corrugated-card", thickness_m: 0.006 }], cover: { material: "polyester-film", thickness_m: 0.0001, layers: 1, gap_m: 0.015 },
+      mirror: { material: "kitchen-foil", length_m: 0.3, angle_deg: 100 }, seal_gap_mm: 1, vent_cm2: 0,
+    },
+  },
+  {
+    title: "A funnel on a bucket", name: "Funnel", load: NEW_LOAD,
+    words: "One foil sheet rolled round a bucket, a black pot on a trivet in it, a bag over the pot if you have one. Folds flat.",
+    spec: { kind: "funnel", tilt_deg: 25, shape: "cone", sheet_width_m: 1.3, sheet_height_m: 0.85, sheet: { material: "corrugated-card", thickness_m: 0.004 }, mirror: "smooth-foil", throat_m: 0.27, flare_deg: 38, front_share: 0.6, base: "black-card", trivet_m: 0.03, stand_m: 0.3, turned_minutes: 60 },
+  },
+  {
+    title: "A bowl on black paper", name: "Bowl and paper", load: { ...NEW_PORTIONS, under: { material: "borosilicate-bowl", thickness_m: 0.005, diameter_m: 0.24, height_m: 0.12 } },
+    words: "No mirror at all: black paper on the table, a glass bowl over what is to get warm.",
+    spec: { kind: "funnel", tilt_deg: 0, shape: "flat", sheet_width_m: 0.45, sheet_height_m: 0.35, sheet: { material: "corrugated-card", thickness_m: 0.004 }, mirror: "kitchen-foil", throat_m: 0.26, flare_deg: 32, front_share: 0.6, base: "black-card", trivet_m: 0, stand_m: 0, turned_minutes: null },
+  },
+  {
+    title: "A dish with a pot at its focus", name: "Dish", load: NEW_LOAD,
+    words: "Boils litres in minutes and blinds in moments: for people who stay beside it, turn it and wear dark goggles.",
+    spec: { kind: "dish", tilt_deg: 25, diameter_m: 1.4, focal_m: 0.6, mirror: "anodised-sheet", surface: "fair", pot_offset_m: 0, turned_minutes: 20 },
+  },
+  {
+    title: "A wax melter under an old window", name: "Melter", load: NEW_WAX,
+    words: "A shallow box that slopes to a tray, a cloth across it, an old window on top: clean wax out of comb and cappings on sunny days.",
+    spec: {
+      kind: "melter", tilt_deg: 30, width_m: 0.5, length_m: 0.7, height_m: 0.12, lining: "bare-wood", tray: "galvanised", tray_sheet: { material: "sheet-steel", thickness_m: 0.0007 },
+      wall: [{ material: "pine-board", thickness_m: 0.02 }], cover: { material: "old-window-glass", thickness_m: 0.003, layers: 1, gap_m: 0.015 }, mirror: null, seal_gap_mm: 0.8, turned_minutes: null,
     },
   },
   {

@@ -8,6 +8,7 @@ import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
 import { inUserUnits, withUnit } from "../../look/units";
 import { Problem, Waiting } from "../../parts/Problem";
+import { accentOf } from "../../look/kinds";
 import { GUTTER, timeScale } from "../../parts/timeScale";
 import { useWidth } from "../../parts/useWidth";
 
@@ -94,7 +95,7 @@ function YardRow({ line }: { line: Yard["lines"][number] }) {
       <Box ref={ref}>
         <svg width="100%" height={top + 12 + 17 * Math.max(ends.length, 1)} role="img" aria-label={`${line.build.name} through the day`}>
           <line x1={GUTTER.left} x2={(width || 800) - GUTTER.right} y1={top} y2={top} stroke={ink.ink} />
-          <path d={path} fill="none" stroke={line.build.spec.kind === "coupons" ? ink.coupons : ink.oven} strokeWidth={2.2} />
+          <path d={path} fill="none" stroke={accentOf(line.build.spec, ink)} strokeWidth={2.2} />
           {steps.map((s) => (
             <g key={s.text}>
               <line x1={x(s.at)} x2={x(s.at)} y1={top - 5} y2={top + 16 + s.row * 17} stroke={ink.ink} />

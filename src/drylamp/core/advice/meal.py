@@ -71,7 +71,7 @@ class MealPlan(Model):
     words: str
 
 
-class MonthLine(Model):
+class MonthChance(Model):
     """One month: chance that a day does it, days of it, and the mean of clean wax on a day where wax is melted."""
 
     month: int
@@ -86,7 +86,7 @@ class MonthLine(Model):
 class YearPlan(Model):
     """Twelve months, and days a year."""
 
-    months: list[MonthLine]
+    months: list[MonthChance]
     days_a_year: float | None
     kg_a_year: float | None
     first_month: int | None
@@ -257,7 +257,7 @@ def year_plan(site: Site, spot: str | None, build: BuildSpec, load: AnyLoad, yea
 
 def _month(
     site: Site, spot: str | None, build: BuildSpec, load: AnyLoad, year: int, month: int, tune: Adjustments
-) -> MonthLine:
+) -> MonthChance:
     day = date(year, month, 15)
     run = _ready(site, spot, build, load, _clear(site, day)).run(tune)
     when = done_at(run, load)
@@ -271,7 +271,7 @@ def _month(
         if isinstance(load, WaxBatch):
             kg = float(np.mean([np.nan_to_num(r.mass_kg["catch"][-1]) for r in runs]))
             month_kg = kg * length
-    return MonthLine(
+    return MonthChance(
         month=month,
         chance=chance,
         days=days,
@@ -282,7 +282,7 @@ def _month(
     )
 
 
-def _year_words(lines: list[MonthLine], days: float | None, kg: float | None) -> str:
+def _year_words(lines: list[MonthChance], days: float | None, kg: float | None) -> str:
     if days is None:
         works = [calendar.month_name[line.month] for line in lines if line.clear_works]
         return (

@@ -109,7 +109,8 @@ def _top(build: BoxOven, frame: Frame) -> list[Shape]:
             shapes.append(Shape(part="mirror", label=f"{edge} mirror, beyond the cut", ink="beyond", outline=outline))
     for edge, (hinge, tip) in mirror_ends(build).items():
         label = "mirror" if edge == "upper" else "lower mirror"
-        shapes.append(Shape(part="mirror", label=label, ink="mirror", outline=frame.path(hinge, tip), closed=False))
+        ends = (hinge, tip) if edge == "upper" else (tip, hinge)  # the back lies to the left
+        shapes.append(Shape(part="mirror", label=label, ink="mirror", outline=frame.path(*ends), closed=False))
     return shapes
 
 

@@ -30,10 +30,10 @@ def section_of(build: Funnel, load: AnyLoad | None, toward_sun: Array | None) ->
         outline=frame.path(front, back, (half, -SHEET_DRAWN_M), (-half, -SHEET_DRAWN_M)),
     )
     shapes = [*_stand(build, frame, half), bottom, *_trivet(lift, half, frame, load), *goods]
-    shapes += [
-        Shape(part="mirror", label="mirror wall", ink="mirror", outline=frame.path(m.start, m.end), closed=False)
-        for m in walls
-    ]
+    for number, wall in enumerate(walls):
+        ends = (wall.end, wall.start) if number == 0 else (wall.start, wall.end)  # the back lies to the left
+        outline = frame.path(*ends)
+        shapes.append(Shape(part="mirror", label="mirror wall", ink="mirror", outline=outline, closed=False))
     sun = sun_in_section(tilt, build.facing_deg, toward_sun)
     rays = []
     if sun is not None and sun[1] > 0.02:

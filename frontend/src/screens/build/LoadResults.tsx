@@ -1,0 +1,34 @@
+import { Box, Typography } from "@mui/material";
+import type { Outcome } from "../../api/client";
+import { clockTime } from "../../look/clock";
+import { useDay } from "../../look/day";
+import { usePrefs } from "../../look/prefs";
+import { inUserUnits, withUnit } from "../../look/units";
+
+/** What becomes of the load on the chosen day: how far each portion gets, clean wax, whistles. */
+export function LoadResults({ outcome }: { outcome: Outcome }) {
+  const { site } = useDay();
+  const { units } = usePrefs();
+  const { portions = [], wax, whistles = [] } = outcome.results;
+  const at = (time: string | null) => (time ? clockTime(time, site.time_zone) : "–");
+  return (
+    <>
+      {wax && (
+        <Typography sx={{ fontWeight: 650, my: 0.5 }}>
+          {inUserUnits(wax.words, units)}{wax.melts_from && wax.answer !== "wait" ? ` It begins to run at ${at(wax.melts_from)}${wax.done_at ? ` and is done at ${at(wax.done_at)}` : ""}.` : ""}
+        </Typography>
+      )}
+      {portions.length > 0 && (
+        <Box component="table" sx={(t) => ({ borderCollapse: "collapse", my: 1, "& td, & th": { border: `1px solid ${t.ink.rule}`, px: 1, py: 0.25, textAlign: "left" } })}>
+          <thead><tr><th scope="col">portion</th><th scope="col">becomes</th><th scope="col">soft at</th><th scope="col">melted at</th><th scope="col">hottest</th></tr></thead>
+          <tbody>
+            {portions.map((p) => (
+              <tr key={p.node}><th scope="row">{p.title}</th><td><b>{p.state}</b></td><td>{at(p.soft_at)}</td><td>{at(p.melted_at)}</td><td>{withUnit(p.hottest_c, "temperature", units)}</td></tr>
+            ))}
+          </tbody>
+        </Box>
+      )}
+      {whistles.length > 0 && <Typography sx={{ my: 0.5 }}>First whistle at {at(whistles[0]!)}, the sixth at {at(whistles[5] ?? null)} if nobody takes it off.</Typography>}
+    </>
+  );
+}

@@ -1,0 +1,110 @@
+import { Box, Button, TextField, Typography } from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { isPot, isWax, type MealPlan, type YearPlan } from "../../api/client";
+import { mealQuery, stockQuery, yearQuery } from "../../api/queries";
+import { clockTime, minutesWords, MONTHS } from "../../look/clock";
+import { useDay } from "../../look/day";
+import { usePrefs } from "../../look/prefs";
+import { withUnit } from "../../look/units";
+import { Choice } from "../../parts/Choice";
+import { NumberField } from "../../parts/NumberField";
+import { Problem, Waiting } from "../../parts/Problem";
+import { HOURS } from "./card";
+import type { BuildState } from "./useBuild";
+
+/** Plan a meal or a melt: latest start with its chance, how much by when, what preheating is worth, months and days a year. */
+export function MealPanel({ state }: { state: BuildState }) {
+  const [open, setOpen] = useState(false);
+  const wax = isWax(state.draft!.load);
+  return (
+    <Box sx={{ mt: 2 }}>
+      <Typography variant="h2" sx={{ mb: 0.5 }}>{wax ? "Plan the melting" : "Plan the meal"}</Typography>
+      {open ? <Plans state={state} wax={wax} /> : <Button variant="contained" onClick={() => setOpen(true)}>{wax ? "Which days, and how many kilos" : "When to start, how much, which months"}</Button>}
+    </Box>
+  );
+}
+
+function Plans({ state, wax }: { state: BuildState; wax: boolean }) {
+  const [wanted, setWanted] = useState(wax ? "17:00" : "14:30");
+  const meal = useQuery(mealQuery(state.request!, wanted));
+  const year = useQuery(yearQuery(state.request!));
+  return (
+    <>
+      <Box sx={{ width: 230, mt: 1 }}><Choice label="Wanted by" value={wanted} options={HOURS.slice(4)} onChange={setWanted} /></Box>
+      {meal.error && <Problem error={meal.error} />}
+      {meal.data ? <Meal plan={meal.data} stale={meal.isPlaceholderData} pot={isPot(state.draft!.load)} /> : !meal.error && <Waiting what="Trying two dozen days like this one" />}
+      {year.error && <Problem error={year.error} />}
+      {year.data ? <Year plan={year.data} stale={year.isPlaceholderData} /> : !year.error && <Waiting what="Trying every month" />}
+      {wax && year.data && <Stock state={state} />}
+    </>
+  );
+}
+
+function Meal({ plan, stale, pot }: { plan: MealPlan; stale: boolean; pot: boolean }) {
+  const { site } = useDay();
+  const { units } = usePrefs();
+  const at = (time: string | null) => (time ? clockTime(time, site.time_zone) : "–");
+  return (
+    <Box sx={{ opacity: stale ? 0.6 : 1 }}>
+      <Typography sx={{ fontWeight: 650 }} aria-live="polite">{plan.words}</Typography>
+      <Box tabIndex={0} role="group" aria-label="chance by the hour of starting" sx={{ display: "flex", gap: 0.5, alignItems: "flex-end", my: 1, overflowX: "auto" }}>
+        {plan.starts.map((s) => (
+          <Box key={s.goes_in} sx={{ width: 44, textAlign: "center", fontSize: 12, flex: "none" }} title={`ready ${at(s.ready_clear)} on a clear day`}>
+            <span>{s.chance === null ? "" : Math.round(s.chance * 100)}</span>
+            <Box aria-hidden sx={(t) => ({ height: `${4 + 44 * (s.chance ?? 0)}px`, background: s.goes_in === plan.latest?.goes_in ? t.ink.oven : t.ink.sun, border: `1px solid ${t.ink.ink}` })} />
+            <span>{s.goes_in}</span>
+          </Box>
+        ))}
+      </Box>
+      <Typography variant="body2" sx={(t) => ({ color: t.ink.soft })}>Days in a hundred like this date on which it is ready in time, by the hour at which it goes in.</Typography>
+      {pot && (
+        <>
+          <Typography sx={{ mt: 1 }}>
+            On a clear day, in at the hour of the plan: {plan.sizes.map((s) => `${withUnit(s.food_kg, "mass", units)} ${s.ready ? `by ${at(s.ready)}` : "not at all"}`).join("; ")}.
+            {plan.biggest_kg !== null ? ` Largest in time: ${withUnit(plan.biggest_kg, "mass", units)}.` : " None of them in time."}
+          </Typography>
+          <Typography>
+            Sun on it before the food goes in: {plan.preheats.map((p) => `${Math.round(p.preheat_minutes)} min → ${p.minutes === null ? "not reached" : minutesWords(p.minutes)}`).join(", ")} to the target.
+          </Typography>
+        </>
+      )}
+    </Box>
+  );
+}
+
+function Year({ plan, stale }: { plan: YearPlan; stale: boolean }) {
+  return (
+    <Box sx={{ mt: 2, opacity: stale ? 0.6 : 1 }}>
+      <Typography sx={{ fontWeight: 650 }}>{plan.words}</Typography>
+      <Box component="ol" aria-label="months" sx={{ display: "grid", gridTemplateColumns: "repeat(12, minmax(0, 1fr))", gap: 0.5, p: 0, my: 1, listStyle: "none", fontSize: 12, textAlign: "center", alignItems: "end" }}>
+        {plan.months.map((m) => (
+          <li key={m.month}>
+            <span>{m.days === null ? (m.clear_works ? "yes" : "no") : `${Math.round(m.days)} d`}</span>
+            <Box aria-hidden sx={(t) => ({ height: `${3 + 44 * (m.chance ?? (m.clear_works ? 1 : 0))}px`, background: t.ink.sun, border: `1px solid ${t.ink.ink}` })} />
+            <span>{MONTHS[m.month - 1]}</span>
+            {m.kg_month !== null && <Box component="span" sx={{ display: "block" }}>{m.kg_month.toFixed(0)} kg</Box>}
+          </li>
+        ))}
+      </Box>
+    </Box>
+  );
+}
+
+function Stock({ state }: { state: BuildState }) {
+  const { day } = useDay();
+  const [kilograms, setKilograms] = useState(12);
+  const [until, setUntil] = useState(`${day.slice(0, 4)}-09-22`);
+  const stock = useQuery({ ...stockQuery(state.request!, kilograms, until), enabled: /^\d{4}-\d\d-\d\d$/.test(until) });
+  return (
+    <Box>
+      <Typography variant="h3">All of it by autumn?</Typography>
+      <Box sx={{ display: "flex", gap: 1.5, mt: 1 }}>
+        <NumberField label="Clean wax in what waits" value={kilograms} quantity="mass" onCommit={setKilograms} />
+        <TextField label="Until" type="date" value={until} onChange={(e) => setUntil(e.target.value)} slotProps={{ inputLabel: { shrink: true } }} />
+      </Box>
+      {stock.error && <Problem error={stock.error} />}
+      {stock.data && <Typography aria-live="polite" sx={{ fontWeight: 650 }}>{stock.data.words}</Typography>}
+    </Box>
+  );
+}

@@ -1,0 +1,117 @@
+import { Box, Button, Typography, useTheme } from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
+import { isBoxed, type Aimed, type Spec, type TurningCurve } from "../../api/client";
+import { aimedQuery, turningQuery } from "../../api/queries";
+import { clockTime, minutesWords } from "../../look/clock";
+import { useDay } from "../../look/day";
+import { usePrefs } from "../../look/prefs";
+import { inUserUnits, kelvins } from "../../look/units";
+import { Problem, Waiting } from "../../parts/Problem";
+import type { BuildState } from "./useBuild";
+
+/** Pointing it without looking at the sun: indicator, level, pointer, the flap's angle, and what turning is worth. */
+export function Pointing({ state }: { state: BuildState }) {
+  const { lamp, site } = useDay();
+  const { units } = usePrefs();
+  const request = state.request!;
+  const at = new Date(Math.round(lamp / 600_000) * 600_000).toISOString();
+  const aimed = useQuery(aimedQuery(request, at));
+  const turning = useQuery(turningQuery(request));
+  const { spec } = state.draft!;
+  const put = (angle: number) => isBoxed(spec) && spec.mirror && state.save({ spec: { ...spec, mirror: { ...spec.mirror, angle_deg: angle } } as Spec }, `mirror angle ${angle}°`);
+  return (
+    <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0, 1.3fr) minmax(0, 1fr)", gap: 3, mt: 3, "@media (max-width: 760px)": { gridTemplateColumns: "minmax(0, 1fr)" } }}>
+      <Box component="section" aria-label="pointing">
+        <Typography variant="h2">Point it at {clockTime(lamp, site.time_zone)} without looking at the sun</Typography>
+        {aimed.error && <Problem error={aimed.error} />}
+        {aimed.data ? (
+          <Box sx={{ display: "flex", gap: 2, mt: 1, opacity: aimed.isPlaceholderData ? 0.6 : 1 }}>
+            <Indicator aimed={aimed.data} />
+            <Box component="ul" aria-live="polite" sx={{ m: 0, pl: 2.25, "& li": { mb: 0.5 } }}>
+              {aimed.data.pointing.words.map((words) => <li key={words}>{inUserUnits(words, units)}</li>)}
+            </Box>
+          </Box>
+        ) : <Waiting what="Casting shadows" />}
+        {aimed.data?.pointing.is_up && Math.abs(aimed.data.pointing.turn_deg) >= 3 && (
+          <Button variant="contained" sx={{ mt: 1 }} onClick={() => state.save({ spec: { ...spec, facing_deg: Math.round(aimed.data.pointing.sun_azimuth_deg) } as Spec }, "turned to the sun")}>Turn it to the sun</Button>
+        )}
+        {aimed.data?.flap && (
+          <Box sx={{ mt: 2 }}>
+            <Typography variant="h2">The flap</Typography>
+            <Typography>{aimed.data.flap.words}</Typography>
+            <FlapCurve flap={aimed.data.flap} />
+            <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
+              <Button onClick={() => put(aimed.data.flap!.best_now_deg)}>Set {aimed.data.flap.best_now_deg}° for now</Button>
+              <Button onClick={() => put(aimed.data.flap!.best_meal_deg)}>Set {aimed.data.flap.best_meal_deg}° for the meal</Button>
+            </Box>
+          </Box>
+        )}
+      </Box>
+      <Box component="section" aria-label="turning">
+        <Typography variant="h2">What turning is worth</Typography>
+        {turning.error && <Problem error={turning.error} />}
+        {turning.data ? <Turning curve={turning.data} stale={turning.isPlaceholderData} /> : !turning.error && <Waiting what="Turning it through the day" />}
+      </Box>
+    </Box>
+  );
+}
+
+/** The pin on the opening, seen square on, and its shadow. */
+function Indicator({ aimed }: { aimed: Aimed }) {
+  const { ink } = useTheme();
+  const { pin_shadow_m: pin, pin_toward: toward } = aimed.pointing;
+  const reach = pin === null ? 0 : Math.min(pin / 0.1, 1.2) * 34;
+  const [dx, dy] = { left: [-1, 0], right: [1, 0], up: [0, -1], down: [0, 1], "": [0, 0] }[toward] as [number, number];
+  return (
+    <svg viewBox="0 0 100 100" width={110} height={110} role="img" aria-label={toward ? `indicator: shadow falls ${toward}` : "indicator: no shadow"} style={{ flex: "none" }}>
+      <rect x={6} y={6} width={88} height={88} fill={ink.raised} stroke={ink.ink} />
+      {[12, 24, 36].map((r) => <circle key={r} cx={50} cy={50} r={r} fill="none" stroke={ink.rule} />)}
+      {pin !== null && toward && <line x1={50} y1={50} x2={50 + dx * reach} y2={50 + dy * reach} stroke={ink.soft} strokeWidth={5} strokeLinecap="round" />}
+      <circle cx={50} cy={50} r={4} fill={ink.sun} stroke={ink.ink} />
+    </svg>
+  );
+}
+
+function FlapCurve({ flap }: { flap: NonNullable<Aimed["flap"]> }) {
+  const { ink } = useTheme();
+  const [first, last] = [flap.angles_deg[0]!, flap.angles_deg.at(-1)!];
+  const x = (a: number) => 30 + ((a - first) / (last - first)) * 260;
+  const path = (values: number[]) => values.map((v, i) => `${i ? "L" : "M"}${x(flap.angles_deg[i]!).toFixed(1)} ${(80 - 66 * v).toFixed(1)}`).join("");
+  return (
+    <svg viewBox="0 0 320 104" width={320} height={104} role="img" aria-label={`light by the flap's angle, most at ${flap.best_now_deg} degrees`}>
+      <line x1={30} x2={290} y1={80} y2={80} stroke={ink.ink} />
+      <path d={path(flap.now)} fill="none" stroke={ink.sun} strokeWidth={2.5} />
+      <path d={path(flap.meal)} fill="none" stroke={ink.ink} strokeWidth={1.5} strokeDasharray="5 3" />
+      {[60, 80, 100, 120, 140, 160].map((a) => <text key={a} x={x(a)} y={95} fontSize={12} textAnchor="middle" fill={ink.soft}>{a}°</text>)}
+      <text x={30} y={11} fontSize={12} fill={ink.soft}>light on the load: amber now, dashed the meal</text>
+    </svg>
+  );
+}
+
+function Turning({ curve, stale }: { curve: TurningCurve; stale: boolean }) {
+  const { units } = usePrefs();
+  const gain = (value: number) => (curve.unit === "K" ? kelvins(Math.abs(value), units) : `${Math.abs(value).toFixed(2)} kg/h`);
+  return (
+    <Box sx={{ opacity: stale ? 0.6 : 1 }}>
+      <Typography sx={{ fontWeight: 650 }}>{inUserUnits(curve.words, units)}</Typography>
+      <Box component="table" sx={(t) => ({ borderCollapse: "collapse", mt: 1, "& td, & th": { borderBottom: `1px solid ${t.ink.rule}`, px: 1, py: 0.25, textAlign: "left" } })}>
+        <thead><tr><th scope="col">turned</th><th scope="col">light</th><th scope="col">behind</th><th scope="col">to the target</th></tr></thead>
+        <tbody>
+          {curve.lines.map((l) => (
+            <tr key={String(l.minutes)}>
+              <th scope="row">{l.minutes === null ? "never" : `every ${l.minutes} min`}</th>
+              <td>{Math.round(l.light_share * 100)} %</td>
+              <td>{Math.abs(l.behind) < 0.05 ? "–" : gain(l.behind)}</td>
+              <td>{l.minutes_to_target === null ? "not reached" : minutesWords(l.minutes_to_target)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </Box>
+      {curve.spill.length > 0 && (
+        <Typography sx={{ mt: 1 }}>
+          Spilt past the pot after turning: {curve.spill.map((s) => `${Math.round(s.minutes)} min ${Math.round(s.share * 100)} %`).join(", ")}.
+        </Typography>
+      )}
+    </Box>
+  );
+}
