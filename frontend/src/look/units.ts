@@ -116,15 +116,17 @@ export function withUnit(value: number, quantity: Quantity, units: Units): strin
 }
 
 /** A temperature *difference*. */
-export function kelvins(value: number, units: Units): string {
-  return units.temperature === "F" ? `${trimmed(value * 1.8, 0)} °F` : `${trimmed(value, 0)} K`;
+export function kelvins(value: number, units: Units, digits = 0): string {
+  return units.temperature === "F" ? `${(value * 1.8).toFixed(digits)} °F` : `${value.toFixed(digits)} K`;
 }
 
 /** Put the user's units into a core sentence, whose temperatures are written as "98 °C" and differences as "7 K". */
 export function inUserUnits(sentence: string, units: Units): string {
   if (units.temperature === "C") return sentence;
   const fahrenheit = (c: string) => trimmed(Number(c) * 1.8 + 32, 0);
+  const spread = (k: string) => (Number(k) * 1.8).toFixed(k.includes(".") ? 1 : 0);
   return sentence
+    .replace(/(\d+(?:\.\d+)?) ± (\d+(?:\.\d+)?) K(?=[\s,.;:)]|$)/g, (_, a: string, b: string) => `${spread(a)} ± ${spread(b)} °F`)
     .replace(/(± )(\d+(?:\.\d+)?) °C/g, (_, sign: string, k: string) => `${sign}${trimmed(Number(k) * 1.8, 0)} °F`)
     .replace(/(-?\d+(?:\.\d+)?)( to | ± | and )(-?\d+(?:\.\d+)?) °C/g, (_, a: string, mid: string, b: string) =>
       `${fahrenheit(a)}${mid}${mid === " ± " ? trimmed(Number(b) * 1.8, 0) : fahrenheit(b)} °F`)

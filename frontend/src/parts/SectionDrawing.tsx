@@ -11,6 +11,7 @@ interface Props {
   chosen: string | null;
   onChoose: (part: string) => void;
   watts: Record<string, number>;
+  opening: number;
   stale?: boolean;
   onTurn?: (field: string, value: number, done: boolean) => void;
 }
@@ -18,7 +19,7 @@ interface Props {
 type Point = [number, number];
 const MARGIN = 0.13;
 
-export function SectionDrawing({ section, chosen, onChoose, watts, stale, onTurn }: Props) {
+export function SectionDrawing({ section, chosen, onChoose, watts, opening, stale, onTurn }: Props) {
   const { ink } = useTheme();
   const { units } = usePrefs();
   const svg = useRef<SVGSVGElement>(null);
@@ -75,7 +76,7 @@ export function SectionDrawing({ section, chosen, onChoose, watts, stale, onTurn
           <pattern id="wavy" width={unit * 3} height={unit * 1.5} patternUnits="userSpaceOnUse">
             <path d={`M0 ${unit * 0.75}q${unit * 0.75} ${-unit * 0.6} ${unit * 1.5} 0t${unit * 1.5} 0`} fill="none" stroke={ink.water} strokeWidth={unit * 0.25} />
           </pattern>
-          <marker id="head" viewBox="0 0 6 6" refX={4} refY={3} markerWidth={3} markerHeight={3} orient="auto"><path d="M0 0L6 3L0 6z" fill={ink.stop} /></marker>
+          <marker id="head" viewBox="0 0 6 6" refX={4} refY={3} markerWidth={2.6} markerHeight={2.6} orient="auto"><path d="M0 0L6 3L0 6z" fill={ink.stop} /></marker>
         </defs>
         {section.shapes.map((shape, i) => {
           const stroke = strokes[shape.ink]!;
@@ -104,7 +105,7 @@ export function SectionDrawing({ section, chosen, onChoose, watts, stale, onTurn
           const power = watts[arrow.account] ?? 0;
           if (power < 1) return null;
           const [x, y] = at(arrow.at as Point);
-          const size = unit * (0.5 + Math.min(power, 200) / 45);
+          const size = unit * (0.5 + Math.min(power / Math.max(opening, 1), 0.6) * 5);
           const reach = unit * 7;
           return (
             <g key={i} pointerEvents="none">

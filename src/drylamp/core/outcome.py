@@ -11,7 +11,8 @@ from drylamp.core.air.moist import boiling_c
 from drylamp.core.builds.kinds import BuildSpec, kind_of
 from drylamp.core.checks import Model
 from drylamp.core.loads.load import AnyLoad
-from drylamp.core.results import Results, results_of
+from drylamp.core.loads.wax import WaxBatch
+from drylamp.core.results import ALL_RUN, Results, results_of
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.sun import Array
 from drylamp.core.twin import Run
@@ -220,6 +221,8 @@ def _one_day(
         when = reached(times, mine, load.wanted_c)
         held = float(np.nansum(mine >= load.wanted_c - HELD_SLACK_K) * run.weather.dt_s / 60.0)
         enough = when is not None and held >= load.wanted_minutes
+        if isinstance(load, WaxBatch):
+            enough = bool(np.nan_to_num(run.mass_kg["catch"][inside][-1]) >= ALL_RUN * load.yield_kg)
         minutes = None if when is None else (when - put) / 60.0
     return DayOutcome(
         day=day,

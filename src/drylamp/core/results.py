@@ -20,6 +20,8 @@ from drylamp.core.twin import Run
 KG_PER_WHISTLE = 0.03
 """Steam that one whistle lets go; from memory, pots differ."""
 MOST_WHISTLES = 60
+ALL_RUN = 0.9
+"""Share of what a batch can give that counts as all of it."""
 WORTH_MELTING_KG = 0.05
 """Less clean wax than this is not worth setting the melter out; from memory."""
 
@@ -98,7 +100,7 @@ def _wax(site: Site, load: WaxBatch, run: Run) -> WaxResult:
         done_at = _first(site, run, caught >= 0.97 * full)
     share = clean / full if full > 0 else 0.0
     answer: Literal["melt", "partly", "wait"] = (
-        "melt" if share > 0.9 else "partly" if clean > WORTH_MELTING_KG else "wait"
+        "melt" if share > ALL_RUN else "partly" if clean > WORTH_MELTING_KG else "wait"
     )
     hottest = float(np.nanmax(series))
     said = {

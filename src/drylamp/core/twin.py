@@ -33,7 +33,7 @@ from drylamp.core.optics.sun_plan import SunPlan, sun_plan
 from drylamp.core.sky.dome import skyline
 from drylamp.core.sky.plane import sky_light
 from drylamp.core.sky.site import Site
-from drylamp.core.sky.sun import Array
+from drylamp.core.sky.sun import Array, sun_path
 from drylamp.core.sky.weather import Weather
 
 
@@ -273,6 +273,18 @@ def _turned(build: BuildSpec, facing_deg: float | None, tilt_deg: float | None) 
     if tilt_deg is not None:
         change["tilt_deg"] = min(max(tilt_deg, 0.0), 90.0)
     return build.model_copy(update=change) if change else build
+
+
+def between_turns(site: Site, build: BuildSpec, at_s: float) -> BuildSpec:
+    """The build as it stands half-way between two turns at an instant; as it is where nobody turns it or the sun is low."""
+    every = getattr(build, "turned_minutes", None)
+    if every is None:
+        return build
+    then = sun_path(np.array([at_s - 30.0 * every]), site.latitude_deg, site.longitude_deg, site.elevation_m)
+    if then.altitude_deg[0] < TURNED_FROM_DEG:
+        return build
+    tilt = 90.0 - float(then.altitude_deg[0]) if build.kind == "dish" else None
+    return _turned(build, round(float(then.azimuth_deg[0]), 2), None if tilt is None else round(tilt, 2))
 
 
 def stands_of(site: Site, spot: str | None, build: BuildSpec, weather: Weather) -> list[Stand]:

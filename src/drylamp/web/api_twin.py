@@ -18,7 +18,7 @@ from drylamp.core.engine import weather_of
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.sun import sun_path
 from drylamp.core.sky.weather import Span
-from drylamp.core.twin import Adjustments
+from drylamp.core.twin import Adjustments, between_turns
 from drylamp.store import calibrations, sites
 from drylamp.web import context
 from drylamp.web.api_sites import PLAIN_DAY
@@ -81,7 +81,12 @@ def section(body: SectionRequest) -> Response:
     """The drawing with the rays of an instant."""
     site = _site(body.site_id)
     sun = sun_path(np.array([body.at.timestamp()]), site.latitude_deg, site.longitude_deg, site.elevation_m)
-    return context.answer(kind_of(body.spec).section(body.spec, body.load, sun.direction[0]))
+    kind_of(body.spec).check_fit(body.spec, body.load)
+    spec = between_turns(site, body.spec, body.at.timestamp())
+    sheet = kind_of(spec).section(spec, body.load, sun.direction[0])
+    if spec.tilt_deg != body.spec.tilt_deg:  # it leans after the sun: nothing to drag
+        sheet = sheet.model_copy(update={"handles": [h for h in sheet.handles if h.field != "tilt_deg"]})
+    return context.answer(sheet)
 
 
 @api.post("/patch", responses={200: BrightPatch})
@@ -90,7 +95,8 @@ def patch(body: SectionRequest) -> Response:
     site = _site(body.site_id)
     sun = sun_path(np.array([body.at.timestamp()]), site.latitude_deg, site.longitude_deg, site.elevation_m)
     kind_of(body.spec).check_fit(body.spec, body.load)
-    return context.answer(bright_patch(body.spec, body.load, sun.direction[0]))
+    spec = between_turns(site, body.spec, body.at.timestamp())
+    return context.answer(bright_patch(spec, body.load, sun.direction[0]))
 
 
 @lru_cache(maxsize=32)

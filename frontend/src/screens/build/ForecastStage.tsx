@@ -96,7 +96,9 @@ export function ForecastStage({ state }: { state: BuildState }) {
       {twinProblem && <Problem error={twinProblem} />}
       <Box sx={{ px: 2, pt: 1.25, display: "flex", flexWrap: "wrap", gap: 2, alignItems: "center", justifyContent: "space-between" }}>
         <Typography sx={{ fontSize: 17, fontWeight: 650 }} aria-live="polite">
-          {today?.target_reached_at && outcome.target_c != null
+          {outcome.results.wax
+            ? inUserUnits(outcome.results.wax.words, units)
+            : today?.target_reached_at && outcome.target_c != null
             ? `${withUnit(outcome.target_c, "temperature", units)} at ${clockTime(today.target_reached_at, site.time_zone)}, ${minutesWords(today.minutes_to_target ?? 0)} after it goes in; held ${minutesWords(today.held_minutes)}.`
             : today && `Peak ${withUnit(today.peak_c, "temperature", units)} at ${clockTime(today.peak_at, site.time_zone)}${outcome.target_c != null ? `; ${withUnit(outcome.target_c, "temperature", units)} is not reached` : ""}.`}
           {outcome.stagnation_c != null && isBoxed(state.draft!.spec) && !isWax(state.draft!.load) && ` Empty, the tray gets to ${withUnit(outcome.stagnation_c, "temperature", units)}.`}

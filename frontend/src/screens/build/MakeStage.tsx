@@ -50,13 +50,13 @@ export function MakeStage({ state }: { state: BuildState }) {
         <Box sx={{ height: "min(52vh, 460px)", minHeight: 300 }}>
           {section.error && <Problem error={section.error} />}
           {section.data ? (
-            <SectionDrawing section={section.data} chosen={part} onChoose={setPart} watts={watts} stale={section.isPlaceholderData} onTurn={turn} />
+            <SectionDrawing section={section.data} chosen={part} onChoose={setPart} watts={watts} opening={outcome?.opening_w[i] ?? 0} stale={section.isPlaceholderData} onTurn={turn} />
           ) : (
             !section.error && <Waiting what="Drawing" />
           )}
         </Box>
         <Typography variant="body2" sx={(t) => ({ color: t.ink.soft, mb: 1 })}>
-          {coupons ? "Cut along the way it faces, and beside it the board square on" : "Cut along the way it faces"}, sun at {clockTime(lamp, site.time_zone)}{coupons ? "" : "; dashed rays came by way of a mirror"}. Drag a round grip, or click a part.
+          {coupons ? "Cut along the way it faces, and beside it the board square on" : "Cut along the way it faces"}, sun at {clockTime(lamp, site.time_zone)}{coupons ? "" : "; dashed rays came by way of a mirror"}{"turned_minutes" in spec && spec.turned_minutes ? "; turned as it stands half-way between two turns" : ""}. Drag a round grip, or click a part.
         </Typography>
         {outcome && <HundredWatts outcome={outcome} at={lamp} />}
         {patch.data && boxed && (

@@ -29,7 +29,7 @@ export function NextStage({ state }: { state: BuildState }) {
 
 function useGain() {
   const { units } = usePrefs();
-  return (value: number, unit: string) => (unit === "K" ? kelvins(Math.abs(value), units) : `${Math.abs(value).toFixed(2)} kg/h`);
+  return (value: number, unit: string) => (unit === "K" ? kelvins(Math.abs(value), units, 1) : `${Math.abs(value).toFixed(2)} kg/h`);
 }
 
 function Changes({ found, stale, state }: { found: Weakest; stale: boolean; state: BuildState }) {

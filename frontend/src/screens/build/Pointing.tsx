@@ -90,7 +90,7 @@ function FlapCurve({ flap }: { flap: NonNullable<Aimed["flap"]> }) {
 
 function Turning({ curve, stale }: { curve: TurningCurve; stale: boolean }) {
   const { units } = usePrefs();
-  const gain = (value: number) => (curve.unit === "K" ? kelvins(Math.abs(value), units) : `${Math.abs(value).toFixed(2)} kg/h`);
+  const gain = (value: number) => (curve.unit === "K" ? kelvins(Math.abs(value), units, 1) : `${Math.abs(value).toFixed(2)} kg/h`);
   return (
     <Box sx={{ opacity: stale ? 0.6 : 1 }}>
       <Typography sx={{ fontWeight: 650 }}>{inUserUnits(curve.words, units)}</Typography>

@@ -332,8 +332,8 @@ def _wax_fire(seen: Seen) -> list[Flag]:
     level: Literal["stop", "note"] = "stop" if room < 60 else "note"
     return found + _flag(
         level, "load",
-        f"Fire: its vapour can catch near {load.row.flash_c:.0f} °C, {room:.0f} K above this day's hottest. No flame or spark near, "
-        "no wax on the mirror's hot side, and water never on burning wax: a lid or a blanket.",
+        f"Fire: its vapour can catch near {load.row.flash_c:.0f} °C, {room:.0f} K above this day's hottest. No flame or spark near; "
+        "smother burning wax with a lid or a blanket, never with water.",
     )  # fmt: skip
 
 

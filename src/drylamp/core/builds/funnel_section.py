@@ -94,7 +94,7 @@ def _dimensions(build: Funnel, frame: Frame, walls: list[Mirror2]) -> list[Dimen
         out.append(
             Dimension(
                 label="wall", start=frame.at(start[0] + off[0], start[1] + off[1]), end=frame.at(end[0] + off[0], end[1] + off[1]),
-                value_m=build.slant_m,
+                value_m=round(build.slant_m, 3),
             )
         )  # fmt: skip
     return out

@@ -21,6 +21,8 @@ RAYS = 13
 BEFORE_M = 0.6
 """How far a ray is drawn before it meets the build."""
 MOST_BOUNCES = 6
+ARROW_SHARE = 0.12
+"""Room that an arrow of heat takes, against the size of the drawing."""
 FOOT_M = 0.01
 
 
@@ -71,6 +73,10 @@ def drawn(
     """The sheet, with the ground under it."""
     points = [p for shape in shapes for p in shape.outline]
     low, high = np.min(points, axis=0), np.max(points, axis=0)
+    span = ARROW_SHARE * float(max(high[0] - low[0], high[1]))
+    points += [(arrow.at[0] + span * arrow.toward[0], arrow.at[1] + span * arrow.toward[1]) for arrow in arrows]
+    points += [end for dim in dimensions for end in (dim.start, dim.end)]
+    far_low, far_high = np.min(points, axis=0), np.max(points, axis=0)
     ground = Shape(
         part="aim", label="ground", ink="ground", closed=False,
         outline=[(float(low[0]) - 0.25, 0.0), (float(high[0]) + 0.25, 0.0)],
@@ -82,7 +88,7 @@ def drawn(
         dimensions=dimensions,
         handles=handles,
         sun_toward=None if sun is None else frame.outward(*sun),
-        extent=((float(low[0]), float(min(low[1], 0.0))), (float(high[0]), float(high[1]))),
+        extent=((float(far_low[0]), float(min(low[1], 0.0))), (float(far_high[0]), float(far_high[1]))),
     )
 
 
