@@ -43,6 +43,11 @@ def june() -> Weather:
     return weather_of(TERRACE, WARM_DAY, Span(start=JUNE))
 
 
+@pytest.fixture(scope="session")
+def grey() -> Weather:
+    return weather_of(TERRACE, WARM_DAY.model_copy(update={"sky": "grey"}), Span(start=JUNE))
+
+
 @pytest.fixture
 def open_site() -> Site:
     """The same place with nothing on its skyline."""

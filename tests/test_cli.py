@@ -8,7 +8,7 @@ import pytest
 from click.testing import CliRunner
 
 from drylamp.cli import main, running_clock
-from drylamp.demo.scenario import demo_now, example_case, example_samples
+from drylamp.demo.scenario import demo_now, examples
 
 ROOT = Path(__file__).parent.parent
 EXAMPLE = ROOT / "examples" / "oven-box.json"
@@ -41,8 +41,17 @@ def test_run_prints_the_outcome(tmp_path):
 
 
 def test_examples_are_the_scenarios():
-    assert json.loads(EXAMPLE.read_text()) == example_case().model_dump(mode="json")
-    assert json.loads(SAMPLES.read_text()) == example_samples().model_dump(mode="json")
+    files = {path.stem: json.loads(path.read_text()) for path in EXAMPLE.parent.glob("*.json")}
+    assert files == {name: case.model_dump(mode="json") for name, case in examples().items()}
+
+
+@pytest.mark.parametrize("name", ["oven-card-box", "oven-funnel", "oven-dish", "melter-cappings"])
+def test_every_kind_runs_from_its_example(name: str):
+    result = call("run", str(EXAMPLE.parent / f"{name}.json"))
+    assert result.exit_code == 0, result.output
+    outcome = json.loads(result.output)
+    assert outcome["energy_closure"] < 1e-3
+    assert outcome["flags"]
 
 
 def test_run_of_samples_prints_an_outcome_too():

@@ -97,9 +97,10 @@ def test_a_box_turned_to_the_sun_gets_more_of_it():
     stays = blank([channel("tray")], start=late, spot="flat roof")
     sunward, by_number = with_event(stays, "turned", 30.0), with_event(stays, "turned", 30.0, "265")
     left, turned = (beside(TERRACE, OVEN, f, late.timestamp() + 2 * 3600).likely.opening_w for f in (stays, sunward))
+    weather = beside(TERRACE, OVEN, stays, late.timestamp() + 2 * 3600).likely.weather
     assert turned[35:100].mean() > 1.15 * left[35:100].mean()
-    assert stands(TERRACE, sunward)[1].facing_deg == pytest.approx(250, abs=25)
-    assert stands(TERRACE, by_number)[1].facing_deg == 265
+    assert stands(TERRACE, OVEN, sunward, weather)[1].facing_deg == pytest.approx(250, abs=25)
+    assert stands(TERRACE, OVEN, by_number, weather)[1].facing_deg == 265
 
 
 def test_readings_of_a_turned_box_lie_beside_its_twin():

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from functools import cached_property
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -10,6 +9,9 @@ from pydantic import Field
 from drylamp.core.builds.box_oven import INSIDE, BoxOven, FlapMirror, GlazedCover, Skin, WallLayer
 from drylamp.core.checks import Azimuth, Model, Number, Tilt
 from drylamp.core.tables import FinishChoice
+
+
+_PLAIN_BOX = BoxOven(facing_deg=0.0, wall=[WallLayer(material="pine-board", thickness_m=0.02)])
 
 
 class Melter(Model):
@@ -34,11 +36,11 @@ class Melter(Model):
         default=None, description="How often it is turned to the sun; none: left as it stands"
     )
 
-    @cached_property
+    @property
     def box(self) -> BoxOven:
-        """The same as a box oven."""
+        """The same as a box oven; made anew each time, for a copy of a melter must not keep the box of the first."""
         own = {name: getattr(self, name) for name in type(self).model_fields if name not in ("kind", "turned_minutes")}
-        return BoxOven.model_construct(**BoxOven.model_validate({"facing_deg": 0.0, "wall": self.wall}).__dict__ | own)
+        return _PLAIN_BOX.model_copy(update=own)
 
     @property
     def skins(self) -> list[Skin]:

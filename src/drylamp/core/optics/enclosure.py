@@ -11,6 +11,7 @@ from drylamp.core.sky.sun import Array
 
 EVEN_OUT = 200
 _LIFT_M = 1e-7
+STANDS_WITHIN_M = 1e-4
 
 
 def enclosure_views(scene: Scene, names: list[str]) -> tuple[Array, Array]:
@@ -29,7 +30,9 @@ def enclosure_views(scene: Scene, names: list[str]) -> tuple[Array, Array]:
     met = np.zeros((2, len(scene.receivers)))
     room = np.zeros(6)
     for name, row in number.items():
-        points, directions, areas[row] = _emitted(scene, name)
+        points, directions, area = _emitted(scene, name)
+        free = _uncovered(scene, points)
+        points, directions, areas[row] = points[free], directions[free], area * float(free.mean())
         met[:] = 0.0
         first_met(points, directions, ready.pieces, ready.facets, ready.cylinders, room, met[0])
         for other, column in number.items():
@@ -47,6 +50,17 @@ def _reciprocal(views: Array, areas: Array) -> Array:
         scale = np.sqrt(np.divide(areas, total, out=np.zeros(count), where=total > 0))
         exchange = exchange * scale[:, None] * scale[None, :]
     return np.asarray(np.divide(exchange, areas[:, None], out=np.zeros((count, count)), where=areas[:, None] > 0))
+
+
+def _uncovered(scene: Scene, points: Array) -> np.ndarray:
+    """Points that no cylinder stands on."""
+    out = np.ones(len(points), dtype=bool)
+    for part in scene.cylinders:
+        axis = part.axis / np.linalg.norm(part.axis)
+        off = points - part.base
+        along = off @ axis
+        out &= (np.abs(along) > STANDS_WITHIN_M) | (np.linalg.norm(off - along[:, None] * axis, axis=1) > part.radius_m)
+    return out
 
 
 def _emitted(scene: Scene, name: str) -> tuple[Array, Array, float]:

@@ -1,0 +1,433 @@
+"""Advice: changes ranked, schools, sayings, cautions as entries, pointing, turning, plans of meals, months and days."""
+
+from __future__ import annotations
+
+import math
+from datetime import date
+
+import numpy as np
+import pytest
+
+from drylamp.core.advice.bench import Bench, doubt_of, score_of, unit_of
+from drylamp.core.advice.cautions import CAUTIONS, Seen, cautions, focus_suns
+from drylamp.core.advice.changes import changes_of
+from drylamp.core.advice.limits import material_flags
+from drylamp.core.advice.meal import YearPlan, days_like, done_at, has_chances, meal_plan, stock_days, year_plan
+from drylamp.core.advice.patch import bright_patch
+from drylamp.core.advice.plan import day_plan, rest_minutes
+from drylamp.core.advice.pointing import flap_angles, pointing, turning_curve
+from drylamp.core.advice.sayings import SAYINGS, sayings_of
+from drylamp.core.advice.schools import SCHOOLS, schools_of
+from drylamp.core.advice.weakest import weakest_link
+from drylamp.core.builds.box_oven import GlazedCover
+from drylamp.core.builds.kinds import KINDS, kind_of
+from drylamp.core.checks import InputProblem
+from drylamp.core.engine import forecast, weather_of
+from drylamp.core.loads.body import Envelope
+from drylamp.core.loads.pot import PotLoad, in_vessel
+from drylamp.core.outcome import summarise
+from drylamp.core.sky.dome import plane_axes
+from drylamp.core.sky.weather import ClearDay, Span
+from drylamp.core.twin import Adjustments, simulate
+from drylamp.demo.scenario import BISCUITS, CAPPINGS, CREW_POT, DISH, FLAT_LOAF, FUNNEL, LIDS, MELTER, OVEN, STEW, TERRACE, WORKSHOP
+
+JUNE = date(2025, 6, 12)
+DAY = weather_of(TERRACE, ClearDay(tmin_c=15, tmax_c=26, wind_m_s=2.0), Span(start=JUNE, step_s=300))
+BENCH = Bench(TERRACE, None, DAY, Adjustments())
+PAIRS = {"box": (OVEN, STEW), "funnel": (FUNNEL, STEW), "dish": (DISH, CREW_POT), "melter": (MELTER, CAPPINGS)}
+
+
+@pytest.fixture(params=list(PAIRS))
+def pair(request):
+    return PAIRS[request.param]
+
+
+# --- the weakest link ---
+
+
+def test_changes_come_from_the_builds_own_fields_and_fit(pair):
+    build, load = pair
+    found = changes_of(build, load)
+    assert len(found) >= 6
+    assert len({c.title for c in found}) == len(found)
+    for change in found:
+        assert (change.build, change.load) != (build, load), change.title
+        assert change.price >= 0
+        kind_of(change.build).check_fit(change.build, change.load)
+
+
+def test_a_change_is_not_offered_twice():
+    best = OVEN.model_copy(update={"cover": GlazedCover(layers=3), "seal_gap_mm": 0.1, "turned_minutes": 30.0})
+    titles = {c.title for c in changes_of(best, STEW)}
+    assert not any(t.startswith(("one more sheet", "a tighter seal", "turned to the sun")) for t in titles)
+
+
+def test_the_weakest_link_is_ranked_with_doubt_and_price():
+    found = weakest_link(BENCH, OVEN, STEW)
+    gains = [line.gain for line in found.lines]
+    assert len(found.lines) >= 20
+    assert gains == sorted(gains, reverse=True)
+    assert all(line.doubt > 0 for line in found.lines)
+    assert all(line.real == (abs(line.gain) > line.doubt and abs(line.gain) > 0.5) for line in found.lines)
+    assert found.lines[0].title in found.best
+    turned = next(line for line in found.lines if line.title.startswith("turned to the sun every 60"))
+    assert turned.sooner_minutes > 20
+    assert turned.per_money is None
+    glass = next(line for line in found.lines if line.title.startswith("low-iron"))
+    assert glass.per_money == pytest.approx(glass.gain / glass.price, rel=1e-2)
+    for line in found.lines:
+        assert ("too small to tell" in line.words) == (not line.real)
+
+
+def test_a_leaking_seal_is_the_weakest_link_where_it_leaks():
+    leaky = OVEN.model_copy(update={"seal_gap_mm": 8.0, "turned_minutes": 30.0})
+    found = weakest_link(BENCH, leaky, STEW)
+    seal = next(k for k, line in enumerate(found.lines) if line.title.startswith("a tighter seal"))
+    assert seal == 0
+    assert found.lines[0].real
+
+
+def test_a_calibrated_leak_counts_for_more():
+    gain = [
+        next(line.gain for line in weakest_link(Bench(TERRACE, None, DAY, tune), OVEN, STEW).lines if "tighter seal" in line.title)
+        for tune in (Adjustments(), Adjustments(leak=4.0))
+    ]
+    assert gain[1] > gain[0] + 1
+
+
+def test_melters_are_judged_by_wax():
+    assert unit_of(CAPPINGS) == "kg/h"
+    found = weakest_link(BENCH, MELTER, CAPPINGS)
+    assert {line.unit for line in found.lines} == {"kg/h"}
+    assert any(line.title == "turned to the sun every 60 min" and line.gain > 0 for line in found.lines)
+
+
+def test_doubt_of_a_gain_holds_what_moves_it():
+    assert doubt_of([5.0, 5.0, 5.0], STEW) == pytest.approx(math.hypot(0.75, 0.2))
+    assert doubt_of([5.0, 8.0, 1.0], STEW) == pytest.approx(math.sqrt(9 + 16 + 0.75**2 + 0.04))
+
+
+def test_score_of_an_empty_build_is_its_hottest_part():
+    run = BENCH.run(OVEN, None)
+    assert score_of(TERRACE, OVEN, None, run).value == pytest.approx(np.nanmax(run.temperature_c["tray"]))
+
+
+# --- schools and sayings ---
+
+
+def test_schools_know_which_answer_is_mine_and_which_is_ahead():
+    found = {answer.name: answer for answer in schools_of(BENCH, OVEN, STEW)}
+    assert {"tilt", "lining", "cover", "lid", "pot", "turning"} <= set(found)
+    for answer in found.values():
+        assert min(line.behind for line in answer.lines) == 0
+        assert answer.worth >= 0
+        assert ("does not matter" in answer.words) == (answer.worth <= answer.doubt)
+    assert [line.title for line in found["turning"].lines if line.is_mine] == ["left as it stands"]
+    assert found["tilt"].lines[1].behind > 5, "a stock 45° is too steep in June at 41° N"
+
+
+def test_every_school_belongs_to_a_kind_and_is_asked_somewhere():
+    asked = {answer.name for build, load in PAIRS.values() for answer in schools_of(BENCH, build, load)}
+    assert asked == {school.name for school in SCHOOLS}
+    assert all(kind in KINDS for school in SCHOOLS for kind in school.kinds)
+
+
+RULINGS = {
+    "box": {"preheat": ("holds", "holds partly"), "seal": ("wrong",), "pot-colour": ("holds", "holds partly"), "efficient": ("wrong",), "steadier": ("holds",), "outside": ("wrong", "holds partly"), "blacker": ("does not matter here",)},
+    "funnel": {"clear-lid": ("wrong", "does not matter here"), "preheat": ("does not matter here",)},
+    "dish": {"overcook": ("wrong",), "outside": ("does not matter here", "holds partly")},
+    "melter": {"efficient": ("wrong",)},
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("name", list(PAIRS))
+def test_sayings_are_ruled_on_by_the_twin(name):
+    build, load = PAIRS[name]
+    found = {line.name: line for line in sayings_of(BENCH, build, load)}
+    for saying, allowed in RULINGS[name].items():
+        assert found[saying].ruling in allowed, found[saying]
+    assert all(line.words.endswith(".") for line in found.values())
+
+
+def test_every_saying_is_put_to_the_test_somewhere():
+    said = {line.name for build, load in [*PAIRS.values(), (WORKSHOP, _mixed())] for line in sayings_of(BENCH, build, load)}
+    assert said == {saying.name for saying in SAYINGS}
+
+
+def _mixed():
+    crayon = BISCUITS.portions[1].model_copy(update={"what": "wax-crayon", "title": "crayon"})
+    return BISCUITS.model_copy(update={"portions": [BISCUITS.portions[0].model_copy(update={"what": "milk-chocolate"}), crayon]})
+
+
+def test_a_tight_box_lets_the_outside_matter_less_than_a_bare_pot():
+    box, funnel = (
+        next(line.effect for line in sayings_of(BENCH, build, STEW) if line.name == "outside") for build in (OVEN, FUNNEL)
+    )
+    assert box < 0
+    assert funnel < 0
+
+
+# --- cautions ---
+
+
+def seen(build, load, weather=DAY):
+    outcome, run = forecast(TERRACE, None, build, load, weather)
+    empty = simulate(TERRACE, None, build, None, weather)
+    return Seen(TERRACE, build, load, empty, run, outcome.days[0])
+
+
+def texts(build, load, name):
+    entry = next(c for c in CAUTIONS if c.name == name)
+    return [flag.text for flag in entry.test(seen(build, load))] if build.kind in entry.kinds else []
+
+
+LEANING = OVEN.model_copy(update={"tilt_deg": 35.0})
+FULL = STEW.model_copy(update={"food_kg": 4.0})
+CASES = {
+    "focus": ((DISH, CREW_POT), (OVEN, STEW), "suns"),
+    "hot-parts": ((OVEN, STEW), None, "tray"),
+    "eyes": ((OVEN, STEW), (OVEN.model_copy(update={"mirror": None}), STEW), "never look"),
+    "turning": ((DISH, CREW_POT), (FUNNEL, STEW), "spill past the pot"),
+    "wind": ((DISH, CREW_POT), (MELTER, CAPPINGS), "gale"),
+    "glass": ((OVEN, STEW), (FUNNEL, STEW), "cold water"),
+    "samples": ((LIDS, None), (OVEN, None), "lead"),
+    "fumes": ((FUNNEL, STEW), (DISH, CREW_POT), "cure and air"),
+    "pressure": ((DISH, CREW_POT), (DISH, in_vessel(CREW_POT, "cast-iron")), "valve"),
+    "too-cool": ((FUNNEL, PotLoad(food_kg=10.0, pot_diameter_m=0.26, pot_height_m=0.25)), (OVEN, STEW), "does not reach"),
+    "meat-and-eggs": ((WORKSHOP, PotLoad(food="egg-dish", food_kg=1.0, pot_height_m=0.1, pot_diameter_m=0.18)), (OVEN, STEW), "71 °C"),
+    "danger-zone": ((OVEN, FULL), (DISH, CREW_POT), "between 5 and 60"),
+    "handling": ((OVEN, STEW.model_copy(update={"food": "porridge"})), (OVEN, STEW), "stirring"),
+    "leaning-pot": ((LEANING, FULL), (LEANING.model_copy(update={"shelf": "level"}), FULL), "runs over the rim"),
+    "steam": ((OVEN, STEW), (WORKSHOP, BISCUITS), "away from your face"),
+    "wax-fire": ((MELTER, CAPPINGS), (OVEN, STEW), "never with water"),
+    "bees": ((MELTER, CAPPINGS), (OVEN, STEW), "comb"),
+    "shelter": ((OVEN, STEW), (DISH, CREW_POT), "animals"),
+    "cook": ((DISH, CREW_POT), (OVEN, STEW), "shade"),
+}
+
+
+@pytest.mark.parametrize("name", [entry.name for entry in CAUTIONS])
+def test_every_caution_speaks_where_it_applies_and_is_silent_elsewhere(name):
+    where, elsewhere, words = CASES[name]
+    assert any(words in text for text in texts(*where, name))
+    if elsewhere is not None:
+        assert not any(words in text for text in texts(*elsewhere, name))
+
+
+def test_no_caution_declares_anything_safe():
+    for build, load in PAIRS.values():
+        for flag in cautions(seen(build, load)):
+            assert "is safe" not in flag.text.lower()
+
+
+def test_a_larger_dish_has_more_suns_on_a_smaller_share():
+    small, large = (focus_suns(DISH.model_copy(update={"diameter_m": d})) for d in (0.8, 1.6))
+    assert large[0] > small[0]
+    assert 50 < focus_suns(DISH)[0] < 2000
+
+
+def test_a_bag_that_touches_a_hot_pot_is_named():
+    bag = Envelope(material="pe-film", thickness_m=0.0002, diameter_m=0.26, height_m=0.17)
+    load = STEW.model_copy(update={"under": bag})
+    at = seen(FUNNEL, load)
+    assert any("Keep it off the pot" in flag.text for flag in material_flags(FUNNEL, load, at.empty, at.run))
+
+
+def test_a_funnel_of_card_is_warned_of_its_own_focus():
+    at = seen(FUNNEL, FLAT_LOAF)
+    assert any(flag.part in ("base", "sheet") and "lasts to about" in flag.text for flag in material_flags(FUNNEL, FLAT_LOAF, at.empty, at.run))
+
+
+# --- the plan of a day ---
+
+
+def plan(build, load):
+    run, empty = simulate(TERRACE, None, build, load, DAY), None
+    return day_plan(build, load, summarise(TERRACE, build, load, run, empty))
+
+
+def test_a_loaf_is_first_looked_at_when_the_twin_says():
+    steps = plan(FUNNEL, FLAT_LOAF)
+    look = next(step for step in steps if "first look" in step.text)
+    done = next(step for step in steps if "at 94 °C" in step.text)
+    assert look.time < done.time
+    assert "stays pale and moist" in look.text
+    assert [step.time for step in steps] == sorted(step.time for step in steps)
+
+
+def test_whistles_are_counted_and_the_pot_rests_before_it_is_opened():
+    steps = plan(DISH, CREW_POT)
+    done = next(step for step in steps if "whistle number 6" in step.text)
+    opened = next(step for step in steps if "open it now" in step.text)
+    rest = (opened.time - done.time).total_seconds() / 60
+    assert rest == pytest.approx(rest_minutes(CREW_POT, 20.0, 98.4), rel=0.2)
+    assert 10 < rest < 90
+    assert "only" in plan(DISH, CREW_POT.model_copy(update={"whistles": 60, "goes_in": "20:00"}))[-1].text
+
+
+def test_a_melter_is_levelled_first_and_filled_again_when_it_has_run():
+    steps = plan(MELTER, CAPPINGS)
+    assert steps[0].text.startswith("set the melter level")
+    assert "next batch" in steps[-1].text
+
+
+def test_portions_are_put_in_at_their_places():
+    steps = [step.text for step in plan(WORKSHOP, BISCUITS)]
+    assert "left biscuit in, left, at the back" in steps
+    assert any(text.endswith(("soft", "melted")) for text in steps)
+
+
+# --- pointing ---
+
+
+def aimed_at(build, toward):
+    return pointing(build, STEW, np.asarray(toward))
+
+
+def test_an_aimed_build_throws_no_shadow_on_its_indicator():
+    at = aimed_at(OVEN, plane_axes(25.0, 180.0)[2])
+    assert at.pin_shadow_m < 1e-9
+    assert at.pin_toward == ""
+    assert abs(at.turn_deg) < 0.1
+    assert any("it is aimed" in words for words in at.words)
+
+
+@pytest.mark.parametrize(("azimuth", "side", "sign"), [(150.0, "right", -1), (210.0, "left", 1)])
+def test_the_shadow_falls_away_from_the_sun(azimuth, side, sign):
+    """Seen from in front of the opening, which faces south: the sun in the south-east stands to the right of somebody
+    who looks north at it, so that it throws the shadow left.
+    """
+    at = aimed_at(OVEN, plane_axes(25.0, azimuth)[2])
+    across = plane_axes(25.0, 180.0)[0]
+    toward = plane_axes(25.0, azimuth)[2]
+    assert at.pin_toward == ("left" if across @ toward > 0 else "right")
+    assert math.copysign(1, at.turn_deg) == sign
+    assert at.pin_shadow_m == pytest.approx(0.1 * math.hypot(*(plane_axes(25.0, 180.0)[:2] @ toward)) / (plane_axes(25.0, 180.0)[2] @ toward), abs=1e-4)
+    assert side in ("left", "right")
+
+
+def test_stick_pot_and_pointer_have_the_suns_slope():
+    at = aimed_at(OVEN, plane_axes(50.0, 135.0)[2])  # the sun 40° high
+    slope = math.tan(math.radians(40))
+    assert at.stick_shadow_m == pytest.approx(0.3 / slope, abs=1e-3)
+    assert at.pot_shadow_m == pytest.approx(0.12 / slope, abs=1e-3)
+    assert at.pointer_rise_m == pytest.approx(slope, abs=1e-3)
+    assert at.stick_bearing_deg == pytest.approx(315)
+    assert at.pointer_bearing_deg == pytest.approx(135)
+    assert any("never sight along it" in words for words in at.words)
+
+
+def test_at_night_there_is_nothing_to_point_at():
+    at = aimed_at(OVEN, [0.0, -0.9, -0.4])
+    assert not at.is_up
+    assert "sun is down" in at.words[0]
+
+
+def test_the_best_flap_is_the_best_of_all_angles():
+    found = flap_angles(BENCH, OVEN, STEW, DAY.sun.direction[150])
+    assert found.now[found.angles_deg.index(found.best_now_deg)] == 1.0
+    assert found.meal[found.angles_deg.index(found.best_meal_deg)] == 1.0
+    assert 0 <= found.meal_loss < 0.3
+    assert flap_angles(BENCH, FUNNEL, STEW, DAY.sun.direction[150]) is None
+    assert flap_angles(BENCH, OVEN.model_copy(update={"mirror": None}), STEW, DAY.sun.direction[150]) is None
+
+
+def test_turning_more_often_never_costs():
+    curve = turning_curve(BENCH, DISH, CREW_POT)
+    light = [line.light_share for line in curve.lines]
+    assert light[0] == 1.0
+    assert light[-1] < 0.3
+    assert all(a >= b - 0.02 for a, b in zip(light, light[1:], strict=False))
+    assert curve.spill[-1].share > 0.9
+    assert turning_curve(BENCH, OVEN, STEW).spill == []
+
+
+def test_the_patch_says_which_portion_it_lies_on():
+    at = DAY.sun.direction[114]  # 09:30 solar
+    flap = WORKSHOP.mirror.model_copy(update={"angle_deg": 90.0})
+    found = bright_patch(WORKSHOP.model_copy(update={"mirror": flap}), BISCUITS, at)
+    assert [spot.title for spot in found.spots] == ["left biscuit", "right biscuit"]
+    assert found.spots[0].suns > 1.25 * found.spots[1].suns
+    assert "turn the flap or move it" in found.words
+    assert bright_patch(MELTER, CAPPINGS, at).spots[0].node == "wax"
+    with pytest.raises(InputProblem, match="this kind has none"):
+        bright_patch(FUNNEL, STEW, at)
+
+
+# --- meals, months, days ---
+
+
+def test_days_like_one_share_its_sun_and_nothing_else():
+    days = days_like(TERRACE, JUNE, 4)
+    assert len(days) == 4
+    assert (days[0].sun.direction == days[3].sun.direction).all()
+    assert days[0].ghi_w_m2.sum() != days[3].ghi_w_m2.sum()
+    assert (days_like(TERRACE, JUNE, 4)[2].ghi_w_m2 == days[2].ghi_w_m2).all()
+
+
+@pytest.fixture(scope="module")
+def lunch():
+    return meal_plan(TERRACE, None, OVEN.model_copy(update={"turned_minutes": 60.0}), STEW, JUNE, "15:00", Adjustments())
+
+
+def test_chances_fall_the_later_it_goes_in(lunch):
+    chances = [line.chance for line in lunch.starts]
+    assert chances[-1] == 0
+    assert max(chances) > 0.3
+    assert all(a >= b - 0.13 for a, b in zip(chances, chances[1:], strict=False))
+    assert lunch.words.endswith(".")
+    if lunch.latest:
+        assert lunch.latest.chance >= 0.8
+
+
+def test_larger_meals_take_longer_and_preheating_saves_minutes(lunch):
+    ready = [line.ready for line in lunch.sizes if line.ready]
+    assert ready == sorted(ready)
+    assert lunch.biggest_kg == max(line.food_kg for line in lunch.sizes if line.in_time)
+    minutes = [line.minutes for line in lunch.preheats]
+    assert minutes[0] > minutes[1] > minutes[2]
+
+
+def test_without_clearness_only_clear_days_and_no_chance_are_given():
+    plain = TERRACE.model_copy(update={"climate": [m.model_copy(update={"clearness": None}) for m in TERRACE.climate]})
+    assert not has_chances(plain)
+    found = meal_plan(plain, None, DISH, CREW_POT, JUNE, "13:00", Adjustments())
+    assert all(line.chance is None for line in found.starts)
+    assert found.latest is not None
+    assert "no chance is given" in found.words
+
+
+def test_a_meal_before_the_sun_is_refused():
+    with pytest.raises(InputProblem, match="the sun needs its time"):
+        meal_plan(TERRACE, None, OVEN, STEW, JUNE, "05:00", Adjustments())
+
+
+@pytest.fixture(scope="module")
+def melting() -> YearPlan:
+    return year_plan(TERRACE, None, MELTER, CAPPINGS, 2025, Adjustments())
+
+
+def test_a_melter_has_its_season(melting):
+    kilograms = [line.kg_a_day for line in melting.months]
+    assert min(kilograms[5:8]) > 2 * max(kilograms[0], kilograms[11])
+    assert all(0 <= line.kg_a_day <= CAPPINGS.yield_kg for line in melting.months)
+    assert melting.days_a_year == pytest.approx(sum(line.days for line in melting.months))
+    assert melting.first_month in (3, 4, 5, 6, 7)
+    assert "kg of clean wax" in melting.words
+
+
+def test_a_stock_is_melted_by_and_by(melting):
+    some, days = stock_days(melting, 5.0, date(2025, 6, 12), date(2025, 9, 22))
+    assert some == 5.0
+    assert 4 < days < 30
+    rest, all_days = stock_days(melting, 500.0, date(2025, 6, 12), date(2025, 9, 22))
+    assert rest < 500
+    assert all_days == (date(2025, 9, 22) - date(2025, 6, 12)).days
+
+
+def test_done_means_held_as_long_as_wanted():
+    run = BENCH.run(DISH, in_vessel(CREW_POT, "thin-enamel").model_copy(update={"hold_minutes": 60.0}))
+    quick = done_at(run, in_vessel(CREW_POT, "thin-enamel").model_copy(update={"hold_minutes": 0.0}))
+    held = done_at(run, in_vessel(CREW_POT, "thin-enamel").model_copy(update={"hold_minutes": 60.0}))
+    assert held - quick == pytest.approx(3600, abs=600)
+    assert done_at(BENCH.run(FUNNEL, PotLoad(food_kg=12.0, pot_diameter_m=0.26, pot_height_m=0.26)), PotLoad(food_kg=12.0, pot_diameter_m=0.26, pot_height_m=0.26)) is None
