@@ -29,7 +29,20 @@ from drylamp.core.outcome import summarise
 from drylamp.core.sky.dome import plane_axes
 from drylamp.core.sky.weather import ClearDay, Span
 from drylamp.core.twin import Adjustments, simulate
-from drylamp.demo.scenario import BISCUITS, CAPPINGS, CREW_POT, DISH, FLAT_LOAF, FUNNEL, LIDS, MELTER, OVEN, STEW, TERRACE, WORKSHOP
+from drylamp.demo.scenario import (
+    BISCUITS,
+    CAPPINGS,
+    CREW_POT,
+    DISH,
+    FLAT_LOAF,
+    FUNNEL,
+    LIDS,
+    MELTER,
+    OVEN,
+    STEW,
+    TERRACE,
+    WORKSHOP,
+)
 
 JUNE = date(2025, 6, 12)
 DAY = weather_of(TERRACE, ClearDay(tmin_c=15, tmax_c=26, wind_m_s=2.0), Span(start=JUNE, step_s=300))
@@ -89,7 +102,11 @@ def test_a_leaking_seal_is_the_weakest_link_where_it_leaks():
 
 def test_a_calibrated_leak_counts_for_more():
     gain = [
-        next(line.gain for line in weakest_link(Bench(TERRACE, None, DAY, tune), OVEN, STEW).lines if "tighter seal" in line.title)
+        next(
+            line.gain
+            for line in weakest_link(Bench(TERRACE, None, DAY, tune), OVEN, STEW).lines
+            if "tighter seal" in line.title
+        )
         for tune in (Adjustments(), Adjustments(leak=4.0))
     ]
     assert gain[1] > gain[0] + 1
@@ -150,18 +167,23 @@ def test_sayings_are_ruled_on_by_the_twin(name):
 
 
 def test_every_saying_is_put_to_the_test_somewhere():
-    said = {line.name for build, load in [*PAIRS.values(), (WORKSHOP, _mixed())] for line in sayings_of(BENCH, build, load)}
+    said = {
+        line.name for build, load in [*PAIRS.values(), (WORKSHOP, _mixed())] for line in sayings_of(BENCH, build, load)
+    }
     assert said == {saying.name for saying in SAYINGS}
 
 
 def _mixed():
     crayon = BISCUITS.portions[1].model_copy(update={"what": "wax-crayon", "title": "crayon"})
-    return BISCUITS.model_copy(update={"portions": [BISCUITS.portions[0].model_copy(update={"what": "milk-chocolate"}), crayon]})
+    return BISCUITS.model_copy(
+        update={"portions": [BISCUITS.portions[0].model_copy(update={"what": "milk-chocolate"}), crayon]}
+    )
 
 
 def test_a_tight_box_lets_the_outside_matter_less_than_a_bare_pot():
     box, funnel = (
-        next(line.effect for line in sayings_of(BENCH, build, STEW) if line.name == "outside") for build in (OVEN, FUNNEL)
+        next(line.effect for line in sayings_of(BENCH, build, STEW) if line.name == "outside")
+        for build in (OVEN, FUNNEL)
     )
     assert box < 0
     assert funnel < 0
@@ -193,8 +215,16 @@ CASES = {
     "samples": ((LIDS, None), (OVEN, None), "lead"),
     "fumes": ((FUNNEL, STEW), (DISH, CREW_POT), "cure and air"),
     "pressure": ((DISH, CREW_POT), (DISH, in_vessel(CREW_POT, "cast-iron")), "valve"),
-    "too-cool": ((FUNNEL, PotLoad(food_kg=10.0, pot_diameter_m=0.26, pot_height_m=0.25)), (OVEN, STEW), "does not reach"),
-    "meat-and-eggs": ((WORKSHOP, PotLoad(food="egg-dish", food_kg=1.0, pot_height_m=0.1, pot_diameter_m=0.18)), (OVEN, STEW), "71 °C"),
+    "too-cool": (
+        (FUNNEL, PotLoad(food_kg=10.0, pot_diameter_m=0.26, pot_height_m=0.25)),
+        (OVEN, STEW),
+        "does not reach",
+    ),
+    "meat-and-eggs": (
+        (WORKSHOP, PotLoad(food="egg-dish", food_kg=1.0, pot_height_m=0.1, pot_diameter_m=0.18)),
+        (OVEN, STEW),
+        "71 °C",
+    ),
     "danger-zone": ((OVEN, FULL), (DISH, CREW_POT), "between 5 and 60"),
     "handling": ((OVEN, STEW.model_copy(update={"food": "porridge"})), (OVEN, STEW), "stirring"),
     "leaning-pot": ((LEANING, FULL), (LEANING.model_copy(update={"shelf": "level"}), FULL), "runs over the rim"),
@@ -235,7 +265,10 @@ def test_a_bag_that_touches_a_hot_pot_is_named():
 
 def test_a_funnel_of_card_is_warned_of_its_own_focus():
     at = seen(FUNNEL, FLAT_LOAF)
-    assert any(flag.part in ("base", "sheet") and "lasts to about" in flag.text for flag in material_flags(FUNNEL, FLAT_LOAF, at.empty, at.run))
+    assert any(
+        flag.part in ("base", "sheet") and "lasts to about" in flag.text
+        for flag in material_flags(FUNNEL, FLAT_LOAF, at.empty, at.run)
+    )
 
 
 # --- the plan of a day ---
@@ -302,7 +335,9 @@ def test_the_shadow_falls_away_from_the_sun(azimuth, side, sign):
     toward = plane_axes(25.0, azimuth)[2]
     assert at.pin_toward == ("left" if across @ toward > 0 else "right")
     assert math.copysign(1, at.turn_deg) == sign
-    assert at.pin_shadow_m == pytest.approx(0.1 * math.hypot(*(plane_axes(25.0, 180.0)[:2] @ toward)) / (plane_axes(25.0, 180.0)[2] @ toward), abs=1e-4)
+    assert at.pin_shadow_m == pytest.approx(
+        0.1 * math.hypot(*(plane_axes(25.0, 180.0)[:2] @ toward)) / (plane_axes(25.0, 180.0)[2] @ toward), abs=1e-4
+    )
     assert side in ("left", "right")
 
 
@@ -367,7 +402,9 @@ def test_days_like_one_share_its_sun_and_nothing_else():
 
 @pytest.fixture(scope="module")
 def lunch():
-    return meal_plan(TERRACE, None, OVEN.model_copy(update={"turned_minutes": 60.0}), STEW, JUNE, "15:00", Adjustments())
+    return meal_plan(
+        TERRACE, None, OVEN.model_copy(update={"turned_minutes": 60.0}), STEW, JUNE, "15:00", Adjustments()
+    )
 
 
 def test_chances_fall_the_later_it_goes_in(lunch):
@@ -430,4 +467,10 @@ def test_done_means_held_as_long_as_wanted():
     quick = done_at(run, in_vessel(CREW_POT, "thin-enamel").model_copy(update={"hold_minutes": 0.0}))
     held = done_at(run, in_vessel(CREW_POT, "thin-enamel").model_copy(update={"hold_minutes": 60.0}))
     assert held - quick == pytest.approx(3600, abs=600)
-    assert done_at(BENCH.run(FUNNEL, PotLoad(food_kg=12.0, pot_diameter_m=0.26, pot_height_m=0.26)), PotLoad(food_kg=12.0, pot_diameter_m=0.26, pot_height_m=0.26)) is None
+    assert (
+        done_at(
+            BENCH.run(FUNNEL, PotLoad(food_kg=12.0, pot_diameter_m=0.26, pot_height_m=0.26)),
+            PotLoad(food_kg=12.0, pot_diameter_m=0.26, pot_height_m=0.26),
+        )
+        is None
+    )

@@ -26,7 +26,19 @@ from drylamp.core.optics.shapes import box_inside, dish
 from drylamp.core.optics.sun_table import received_m2
 from drylamp.core.sky.dome import plane_axes
 from drylamp.core.twin import Traced, between_turns, simulate, stands_of
-from drylamp.demo.scenario import BISCUITS, CAPPINGS, CREW_POT, DISH, FLAT_LOAF, FUNNEL, LIDS, MELTER, OVEN, STEW, WORKSHOP
+from drylamp.demo.scenario import (
+    BISCUITS,
+    CAPPINGS,
+    CREW_POT,
+    DISH,
+    FLAT_LOAF,
+    FUNNEL,
+    LIDS,
+    MELTER,
+    OVEN,
+    STEW,
+    WORKSHOP,
+)
 
 NOON = np.array([0.0, -0.31, 0.95])
 WEDGE = OVEN.model_copy(update={"shape": "wedge"})
@@ -47,7 +59,9 @@ def test_energy_closes_and_nothing_leaves_unbooked(build, load, site, june):
     assert all(link.account in kind_of(build).accounts for link in outward)
     assert not any(link.account for link in network.links if link not in outward)
     total = sum(series for name, series in run.account_w.items())
-    assert np.allclose(total, run.opening_w, atol=1e-6 * max(run.opening_w.max(), 1)), "the ledger adds up to the sun met"
+    assert np.allclose(total, run.opening_w, atol=1e-6 * max(run.opening_w.max(), 1)), (
+        "the ledger adds up to the sun met"
+    )
 
 
 @pytest.mark.parametrize(("build", "load"), CASES, ids=IDS)
@@ -85,7 +99,12 @@ def test_specs_go_out_and_come_back(build, load):
 def test_kinds_look_unlike_each_other():
     """Each drawing has a part or an ink that no other of the four has."""
     seen = {}
-    for name, (build, load) in {"box": (OVEN, STEW), "funnel": (FUNNEL, STEW), "dish": (DISH, STEW), "melter": (MELTER, CAPPINGS)}.items():
+    for name, (build, load) in {
+        "box": (OVEN, STEW),
+        "funnel": (FUNNEL, STEW),
+        "dish": (DISH, STEW),
+        "melter": (MELTER, CAPPINGS),
+    }.items():
         seen[name] = {shape.label for shape in kind_of(build).section(build, load, None).shapes}
     for name, labels in seen.items():
         others = set().union(*(more for other, more in seen.items() if other != name))
@@ -164,7 +183,10 @@ def test_a_sheet_that_is_too_small_says_what_to_do():
 
 def test_mirror_walls_bring_more_light_to_the_pot_than_none():
     toward = plane_axes(FUNNEL.tilt_deg, 180.0)[2][None]
-    pot = [FunnelOptics.of(FUNNEL.model_copy(update={"mirror": name}), STEW).along_path(toward)[0][0, 1] for name in ("white-paint", "mylar")]
+    pot = [
+        FunnelOptics.of(FUNNEL.model_copy(update={"mirror": name}), STEW).along_path(toward)[0][0, 1]
+        for name in ("white-paint", "mylar")
+    ]
     assert pot[1] > 2 * pot[0]
 
 
@@ -179,7 +201,9 @@ def test_a_pot_in_a_funnel_sees_more_sky_than_its_upper_half():
     assert 0 < optics.sky_m2["pot"] <= STEW.side_m2 + STEW.top_m2 + 0.02
 
 
-@pytest.mark.parametrize(("load", "words"), [(PotLoad(pot_diameter_m=0.5, pot_height_m=0.05), "bottom is"), (WaxBatch(), "melter")])
+@pytest.mark.parametrize(
+    ("load", "words"), [(PotLoad(pot_diameter_m=0.5, pot_height_m=0.05), "bottom is"), (WaxBatch(), "melter")]
+)
 def test_what_does_not_fit_a_funnel_is_refused(load, words):
     with pytest.raises(InputProblem, match=words):
         kind_of(FUNNEL).check_fit(FUNNEL, load)
@@ -194,7 +218,9 @@ def test_the_true_curve_agrees_with_a_net_of_facets():
     target = target_of(build, load)
     shape = shape_of(build)
     net = dish("dish", build.diameter_m, build.focal_m, shape.reflectance, build.slope_error_mrad, rings=14, sectors=48)
-    scene = Scene(net, (Cylinder("pot", target.foot, target.height_m * target.axis, target.radius_m),), made_by_rule=True)
+    scene = Scene(
+        net, (Cylinder("pot", target.foot, target.height_m * target.axis, target.radius_m),), made_by_rule=True
+    )
     for off in (0.0, 3.0):
         toward = np.array([[math.sin(math.radians(off)), 0.0, math.cos(math.radians(off))]])
         traced = received_m2(scene, toward, 16384)[0].sum()
@@ -217,7 +243,8 @@ def test_spill_grows_with_the_time_since_turning():
 
 def test_a_dish_left_alone_does_far_less(site, june):
     turned, left = (
-        simulate(site, None, DISH.model_copy(update={"turned_minutes": every}), CREW_POT, june) for every in (20.0, None)
+        simulate(site, None, DISH.model_copy(update={"turned_minutes": every}), CREW_POT, june)
+        for every in (20.0, None)
     )
     hours = [float((run.temperature_c["contents"] > 90).sum()) / 60 for run in (turned, left)]
     assert hours[0] > hours[1] + 4
@@ -272,7 +299,9 @@ def test_a_melter_is_a_box_with_a_heap_on_its_floor():
     assert kind_of(MELTER).parts(MELTER, CAPPINGS)[:4] == ["tray", "walls", "wax", "catch"]
 
 
-@pytest.mark.parametrize(("load", "words"), [(STEW, "batch of wax"), (CAPPINGS.model_copy(update={"batch_kg": 20.0}), "lay in up to")])
+@pytest.mark.parametrize(
+    ("load", "words"), [(STEW, "batch of wax"), (CAPPINGS.model_copy(update={"batch_kg": 20.0}), "lay in up to")]
+)
 def test_what_does_not_belong_in_a_melter_is_refused(load, words):
     with pytest.raises(InputProblem, match=words):
         kind_of(MELTER).check_fit(MELTER, load)
@@ -304,7 +333,10 @@ def test_a_petal_is_as_long_as_the_curve_and_all_of_them_go_round():
 
 def test_pieces_lie_beside_each_other():
     pieces = pattern_of(OVEN, "").pieces
-    ends = [(min(x for line in p.lines for x, _ in line.points), max(x for line in p.lines for x, _ in line.points)) for p in pieces]
+    ends = [
+        (min(x for line in p.lines for x, _ in line.points), max(x for line in p.lines for x, _ in line.points))
+        for p in pieces
+    ]
     assert all(a[1] < b[0] for a, b in zip(ends, ends[1:], strict=False))
 
 

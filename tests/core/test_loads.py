@@ -98,7 +98,12 @@ def test_portions_must_be_told_apart():
 
 
 def test_portions_go_in_one_after_the_other_and_keep_what_they_were(site, june):
-    late = Portions(portions=[Portion(name="a", title="early", goes_in="11:00"), Portion(name="b", title="late", across=0.8, goes_in="12:30")])
+    late = Portions(
+        portions=[
+            Portion(name="a", title="early", goes_in="11:00"),
+            Portion(name="b", title="late", across=0.8, goes_in="12:30"),
+        ]
+    )
     assert [(hour, len(part.portions)) for hour, part in late.stages()] == [("11:00", 1), ("12:30", 2)]
     run = simulate(site, None, OVEN, late, june)
     early, second = run.temperature_c["portion-a"], run.temperature_c["portion-b"]
@@ -120,8 +125,16 @@ def test_equal_portions_part_where_the_patch_lies(site):
     apart = []
     for angle in (80.0, 110.0, 120.0, 130.0, 140.0):
         flap = box.mirror.model_copy(update={"angle_deg": angle})
-        load = BISCUITS.model_copy(update={"portions": [p.model_copy(update={"up": u}) for p, u in zip(BISCUITS.portions, (0.85, 0.15), strict=True)]})
-        run = prepare(site, [Stand(start, None)], box.model_copy(update={"mirror": flap}), load, weather).run(put_s=start)
+        load = BISCUITS.model_copy(
+            update={
+                "portions": [
+                    p.model_copy(update={"up": u}) for p, u in zip(BISCUITS.portions, (0.85, 0.15), strict=True)
+                ]
+            }
+        )
+        run = prepare(site, [Stand(start, None)], box.model_copy(update={"mirror": flap}), load, weather).run(
+            put_s=start
+        )
         apart.append(float(run.temperature_c["portion-left"][40] - run.temperature_c["portion-right"][40]))
     assert apart[0] > 4
     assert min(abs(a) for a in apart[1:]) < 0.6 * apart[0]
@@ -204,8 +217,12 @@ def test_what_comes_through_a_bowl_is_shared_out_whole():
 
 def test_a_bag_keeps_the_wind_off(site, june):
     bare = STEW.model_copy(update={"under": None})
-    bag = STEW.model_copy(update={"under": Envelope(material="oven-bag", thickness_m=0.000025, diameter_m=0.26, height_m=0.17)})
+    bag = STEW.model_copy(
+        update={"under": Envelope(material="oven-bag", thickness_m=0.000025, diameter_m=0.26, height_m=0.17)}
+    )
     windy = june.__class__(**{**june.__dict__, "wind_m_s": np.full(june.steps, 5.0)})
     at = 11 * 60 + 15
-    warm, cold = (float(simulate(site, None, FUNNEL, load, windy).temperature_c["contents"][at]) for load in (bag, bare))
+    warm, cold = (
+        float(simulate(site, None, FUNNEL, load, windy).temperature_c["contents"][at]) for load in (bag, bare)
+    )
     assert warm > cold + 1

@@ -1,0 +1,180 @@
+"""Advice, patterns and pots over the wire."""
+
+from __future__ import annotations
+
+import pytest
+from flask.testing import FlaskClient
+
+from drylamp.demo.scenario import (
+    BISCUITS,
+    CAPPINGS,
+    CREW_POT,
+    DISH,
+    FLAT_LOAF,
+    FUNNEL,
+    LIDS,
+    MELTER,
+    OVEN,
+    STEW,
+    WORKSHOP,
+)
+
+AT = "2025-06-12T12:10:00+02:00"
+
+
+def asked(spec, load, **more) -> dict:
+    return {
+        "site_id": 1, "spot": None, "spec": spec.model_dump(mode="json"), "load": None if load is None else load.model_dump(mode="json"),
+        "day": "2025-06-12", **more,
+    }  # fmt: skip
+
+
+def post(client: FlaskClient, path: str, body: dict, status: int = 200):
+    answer = client.post(path, json=body)
+    assert answer.status_code == status, answer.text
+    return answer.get_json()
+
+
+@pytest.mark.parametrize(
+    ("spec", "load"), [(OVEN, STEW), (FUNNEL, FLAT_LOAF), (DISH, CREW_POT), (MELTER, CAPPINGS), (WORKSHOP, BISCUITS)]
+)
+def test_every_kind_answers_a_day_a_drawing_and_a_way_to_point(client, spec, load):
+    day = post(client, "/api/twin/day", asked(spec, load))
+    assert day["outcome"]["energy_closure"] < 1e-6
+    assert day["plan"]
+    assert post(client, "/api/twin/section", asked(spec, load, at=AT))["rays"]
+    aimed = post(client, "/api/advice/pointing", asked(spec, load, at=AT))
+    assert aimed["pointing"]["is_up"]
+    assert (aimed["flap"] is None) == (getattr(spec, "mirror", None) is None or spec.kind in ("funnel", "dish"))
+
+
+def test_the_weakest_link_can_be_tried_as_it_comes(client, build):
+    found = post(client, "/api/advice/weakest", asked(OVEN, STEW))
+    best = found["lines"][0]
+    body = {"name": "Hatbox oven", "spot": "terrace", "spec": best["spec"], "load": best["load"], "note": best["title"]}
+    answer = client.put(f"/api/builds/{build['id']}", json=body, headers={"If-Match": '"r1"'})
+    assert answer.status_code == 200, answer.text
+    assert answer.get_json()["revision"] == 2
+
+
+def test_schools_and_sayings_come_as_lists(client):
+    schools = post(client, "/api/advice/schools", asked(OVEN, STEW))
+    sayings = post(client, "/api/advice/sayings", asked(OVEN, STEW))
+    assert {"tilt", "cover"} <= {school["name"] for school in schools}
+    assert {line["ruling"] for line in sayings} <= {"holds", "holds partly", "does not matter here", "wrong"}
+
+
+def test_turning_and_meal_and_year(client):
+    assert len(post(client, "/api/advice/turning", asked(DISH, CREW_POT))["lines"]) == 5
+    meal = post(client, "/api/advice/meal", asked(DISH, CREW_POT, wanted="13:00"))
+    assert meal["latest"]["chance"] >= 0.8
+    year = post(client, "/api/advice/year", asked(MELTER, CAPPINGS))
+    assert [m["month"] for m in year["months"]] == list(range(1, 13))
+    stock = post(client, "/api/advice/stock", asked(MELTER, CAPPINGS, stock_kg=8.0, until="2025-09-22"))
+    assert stock["enough"]
+    assert "by 22 September: all of it" in stock["words"]
+
+
+@pytest.mark.parametrize(
+    ("path", "body", "field", "words"),
+    [
+        ("meal", asked(OVEN, None), "load", "nothing goes in"),
+        ("year", asked(OVEN, None), "load", "nothing goes in"),
+        ("meal", asked(OVEN, STEW, wanted="5:00"), "wanted", "pattern"),
+        ("meal", asked(OVEN, STEW, wanted="04:00"), "wanted", "the sun needs its time"),
+        ("weakest", asked(OVEN, CAPPINGS), "load", "melter"),
+        ("weakest", asked(MELTER, STEW), "load", "batch of wax"),
+        ("turning", asked(DISH, BISCUITS), "load", "heats a pot"),
+        ("stock", asked(MELTER, CAPPINGS, stock_kg=-1.0, until="2025-09-22"), "stock_kg", "greater than 0"),
+    ],
+)
+def test_what_cannot_be_answered_says_why(client, path, body, field, words):
+    found = post(client, f"/api/advice/{path}", body, 422)
+    assert any(e["field"].endswith(field) and words in e["message"] for e in found["errors"]), found
+
+
+def test_a_patch_of_a_funnel_is_refused_in_words(client):
+    found = post(client, "/api/twin/patch", asked(FUNNEL, FLAT_LOAF, at=AT), 422)
+    assert "this kind has none" in found["detail"]
+
+
+def test_a_load_that_does_not_belong_is_not_stored(client):
+    body = {"site_id": 1, "name": "x", "spec": MELTER.model_dump(mode="json"), "load": STEW.model_dump(mode="json")}
+    assert "batch of wax" in post(client, "/api/builds", body, 422)["detail"]
+    assert client.get("/api/builds").get_json() == []
+
+
+def test_unknown_kinds_name_the_allowed_ones(client):
+    found = post(client, "/api/twin/day", asked(OVEN, STEW) | {"spec": {"kind": "kettle", "facing_deg": 0}}, 422)
+    assert "box-oven, funnel, dish, melter and coupons" in found["detail"]
+
+
+def test_a_pot_of_another_kind_brings_its_own_numbers(client):
+    made = post(client, "/api/builds/vessel", {"load": STEW.model_dump(mode="json"), "vessel": "cast-iron"})
+    assert made["pot_kg"] > 3
+    assert made["pot_finish"] == "cast-iron"
+    found = post(client, "/api/builds/vessel", {"load": STEW.model_dump(mode="json"), "vessel": "urn"}, 422)
+    assert "'urn' is not known" in found["detail"]
+
+
+@pytest.mark.parametrize(("form", "kind", "first"), [("svg", "image/svg+xml", "<svg"), ("dxf", "image/vnd.dxf", "  0")])
+def test_patterns_are_downloads(client, build, form, kind, first):
+    answer = client.get(f"/api/builds/{build['id']}/pattern.{form}")
+    assert answer.status_code == 200
+    assert answer.mimetype == kind
+    assert f"pattern-{build['id']}.{form}" in answer.headers["Content-Disposition"]
+    assert answer.text.startswith(first)
+
+
+def test_samples_have_no_pattern(client):
+    body = {"site_id": 1, "name": "lids", "spec": LIDS.model_dump(mode="json"), "load": None}
+    made = post(client, "/api/builds", body, 201)
+    assert client.get(f"/api/builds/{made['id']}/pattern.svg").status_code == 422
+
+
+def test_the_shelf_lists_pots_sweets_and_waxes(client):
+    shelf = client.get("/api/materials").get_json()
+    assert {"pressure-pot", "dark-tin"} <= {row["name"] for row in shelf["vessels"]}
+    assert {"milk-chocolate", "wax-crayon"} <= {row["name"] for row in shelf["sweets"]}
+    assert {"beeswax", "paraffin", "crayons"} <= {row["name"] for row in shelf["waxes"]}
+    assert all(row["source"] for family in ("vessels", "sweets", "waxes") for row in shelf[family])
+
+
+def start(client, build_id: int, protocol: str, load) -> dict:
+    body = {
+        "build_id": build_id,
+        "name": "t",
+        "protocol": protocol,
+        "load": None if load is None else load.model_dump(mode="json"),
+    }
+    return post(client, "/api/trials", body, 201)
+
+
+def stored(client, spec, load) -> int:
+    body = {
+        "site_id": 1,
+        "name": spec.kind,
+        "spot": "terrace",
+        "spec": spec.model_dump(mode="json"),
+        "load": load.model_dump(mode="json"),
+    }
+    return post(client, "/api/builds", body, 201)["id"]
+
+
+@pytest.mark.parametrize(
+    ("spec", "load", "protocol", "nodes"),
+    [
+        (WORKSHOP, BISCUITS, "portions", ["portion-left", "portion-right", "inside-air", "outside"]),
+        (MELTER, CAPPINGS, "melt-run", ["wax", "inside-air"]),
+        (FUNNEL, FLAT_LOAF, "loaf", ["core"]),
+        (DISH, CREW_POT, "cooking-power", ["contents", "air", "sun"]),
+    ],
+)
+def test_trials_of_every_kind_bring_their_channels(client, spec, load, protocol, nodes):
+    trial = start(client, stored(client, spec, load), protocol, load)
+    assert [channel["node"] for channel in trial["channels"]] == nodes
+
+
+def test_a_protocol_of_another_kind_is_refused(client):
+    body = {"build_id": stored(client, DISH, CREW_POT), "name": "t", "protocol": "melt-run"}
+    assert "not for this kind of build" in post(client, "/api/trials", body, 422)["detail"]
