@@ -30,6 +30,11 @@ class Driver:
         field.fill(text)
         field.press("Enter")
 
+    def begin_with(self, title: str) -> None:
+        """Take one of the doors to a new build."""
+        words = self.page.locator("div", has=self.page.get_by_role("heading", name=title, exact=True)).last
+        words.locator("xpath=..").get_by_role("button", name="Begin with this").click()
+
     def button(self, name: str, exact: bool = False) -> Locator:
         return self.page.get_by_role("button", name=name, exact=exact)
 

@@ -92,7 +92,7 @@ def test_six_tin_lids_and_whether_the_dear_coating_pays(yard: tuple[Driver, Cloc
     page = driver.page
     clock.put(datetime.fromisoformat("2025-06-14T12:20:00+02:00"))
     driver.open("/sites/1/new")
-    page.get_by_role("button", name="Begin with this").nth(2).click()
+    driver.begin_with("Painted lids on a board")
     driver.sees("Samples, as they lie")
     for title, mark, finish, price in (
         ("school board paint", "school", "chalkboard-paint", "4.1"),
@@ -182,7 +182,7 @@ def test_pale_natural_and_dark_blocks_scaled_to_a_wall(yard: tuple[Driver, Clock
     begun = datetime.fromisoformat("2025-02-22T12:30:00+01:00")
     clock.put(begun)
     driver.open("/sites/1/new")
-    page.get_by_role("button", name="Begin with this").nth(3).click()
+    driver.begin_with("Blocks under glass")
     driver.sees("Samples, as they lie")
     driver.part("Sample size")
     driver.type_into("Thickness", "80 mm")

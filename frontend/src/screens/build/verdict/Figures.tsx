@@ -22,6 +22,7 @@ export function Figures({ figures }: { figures: Figure[] }) {
             <Typography variant="body2">
               {[f.twin != null && `twin ${valueOf(f, f.twin, units)}`, f.passed != null && (f.passed ? "passed" : "missed"), f.grade && inUserUnits(f.grade, units)].filter(Boolean).join("; ")}
             </Typography>
+            {SAID.includes(f.name) && <Typography variant="body2">{inUserUnits(f.words, units)}</Typography>}
           </Box>
         </Box>
       ))}
@@ -30,6 +31,8 @@ export function Figures({ figures }: { figures: Figure[] }) {
 }
 
 const MISSING: Record<string, string> = { "minutes-to-target": "not reached", goal: "missed" };
+/** Figures whose number alone says too little. */
+const SAID = ["portion-states"];
 const AFTER = ["m²K/W", "kWh/m²"];
 
 function valueOf(f: Figure, value: number, units: Units): string {
