@@ -42,8 +42,8 @@ from drylamp.core.sky.generator import made_up_weather
 from drylamp.core.sky.plane import sky_light
 from drylamp.core.sky.weather import ClearDay, Span, Weather
 from drylamp.core.sweep import ready, stand, sweep
-from drylamp.core.twin import scene_of, simulate
-from drylamp.demo.scenario import OVEN, STEW, TERRACE, demo_now
+from drylamp.core.twin import Adjustments, scene_of, simulate
+from drylamp.demo.scenario import CAPPINGS, CREW_POT, DISH, FLAT_LOAF, FUNNEL, MELTER, OVEN, STEW, TERRACE, demo_now
 
 DAY, JUNE = ClearDay(tmin_c=15, tmax_c=26), date(2025, 6, 12)
 FLAP = FlapMirror(length_m=0.45, angle_deg=110)
@@ -162,7 +162,10 @@ def march_speed() -> None:
     melting, kept_kg = network.compiled_melting(), np.empty((len(drive.air_c) + 1, 0))
     temperature, energy = np.empty((len(drive.air_c) + 1, len(first))), np.zeros((len(drive.air_c), len(network.links)))
     # one run of each by turns: this machine changes its speed while one is measured
-    pairs = [(best(lambda: march(*inputs, *melting, temperature, energy, kept_kg, *room), 1), best(in_c, 1)) for _ in range(600)]
+    pairs = [
+        (best(lambda: march(*inputs, *melting, temperature, energy, kept_kg, *room), 1), best(in_c, 1))
+        for _ in range(600)
+    ]
     ours, ratio = min(pair[0] for pair in pairs), median(a / b for a, b in pairs)
     lsoda = best(lambda: by_scipy(network, first, drive, 1e-4, 1e-4), 2)
     said(
@@ -232,6 +235,34 @@ def rays_speed() -> None:
     said("flux map of one hour", f"{best(lambda: flux_map(facets, 'floor', noon), 3) * 1e3:.0f} ms (wanted: 100)")
 
 
+def advice_speed() -> None:
+    """The weakest link and a season for every kind, traced afresh."""
+    from drylamp.core import twin
+    from drylamp.core.advice.bench import Bench
+    from drylamp.core.advice.meal import year_plan
+    from drylamp.core.advice.weakest import weakest_link
+
+    weather = weather_of(TERRACE, ClearDay(tmin_c=15, tmax_c=26.5), Span(start=date(2025, 6, 12), step_s=300))
+    bench = Bench(TERRACE, "terrace", weather, Adjustments())
+    for words, build, load in (
+        ("box", OVEN, STEW), ("funnel", FUNNEL, FLAT_LOAF), ("dish", DISH, CREW_POT), ("melter", MELTER, CAPPINGS),
+    ):  # fmt: skip
+        weakest_link(bench, build, load)
+        spent = []
+        for _ in range(3):
+            twin._kept_traced.cache_clear()
+            begun = time.perf_counter()
+            count = len(weakest_link(bench, build, load).lines)
+            spent.append(time.perf_counter() - begun)
+        begun = time.perf_counter()
+        year_plan(TERRACE, "terrace", build, load, 2025, Adjustments())
+        year = time.perf_counter() - begun
+        said(
+            f"weakest link of a {words}, {count} changes, each under 4–5 adjustments",
+            f"{median(spent):.2f} s (wanted for 20: 1); a year by months with chances {year:.1f} s (wanted: 2)",
+        )
+
+
 def api_speed() -> None:
     from drylamp.web.app import create_app
     from drylamp.web.settings import Settings
@@ -276,7 +307,18 @@ def machine() -> None:
 
 
 def main() -> None:
-    for part in (first_calls, accuracy, march_speed, forecasts, rays_speed, api_speed, machine, sweep_speed, machine):
+    for part in (
+        first_calls,
+        accuracy,
+        march_speed,
+        forecasts,
+        rays_speed,
+        api_speed,
+        advice_speed,
+        machine,
+        sweep_speed,
+        machine,
+    ):
         part()
 
 

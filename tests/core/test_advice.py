@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 from datetime import date
 
@@ -372,7 +373,7 @@ def test_turning_more_often_never_costs():
     light = [line.light_share for line in curve.lines]
     assert light[0] == 1.0
     assert light[-1] < 0.3
-    assert all(a >= b - 0.02 for a, b in zip(light, light[1:], strict=False))
+    assert all(a >= b - 0.02 for a, b in itertools.pairwise(light))
     assert curve.spill[-1].share > 0.9
     assert turning_curve(BENCH, OVEN, STEW).spill == []
 
@@ -411,7 +412,7 @@ def test_chances_fall_the_later_it_goes_in(lunch):
     chances = [line.chance for line in lunch.starts]
     assert chances[-1] == 0
     assert max(chances) > 0.3
-    assert all(a >= b - 0.13 for a, b in zip(chances, chances[1:], strict=False))
+    assert all(a >= b - 0.13 for a, b in itertools.pairwise(chances))
     assert lunch.words.endswith(".")
     if lunch.latest:
         assert lunch.latest.chance >= 0.8

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 
 import numpy as np
@@ -337,7 +338,7 @@ def test_pieces_lie_beside_each_other():
         (min(x for line in p.lines for x, _ in line.points), max(x for line in p.lines for x, _ in line.points))
         for p in pieces
     ]
-    assert all(a[1] < b[0] for a, b in zip(ends, ends[1:], strict=False))
+    assert all(a[1] < b[0] for a, b in itertools.pairwise(ends))
 
 
 def test_samples_have_no_pattern():

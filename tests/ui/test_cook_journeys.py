@@ -90,7 +90,9 @@ def test_a_workshop_day_with_two_portions_and_a_control(yard: tuple[Driver, Cloc
     driver.stage("make")
     driver.part("Mirrors")
     driver.type_into("Angle to the opening", "85")
-    driver.sees(re.compile(r"first portion lies in the patch with .* suns, second portion gets .*: turn the flap or move it"))
+    driver.sees(
+        re.compile(r"first portion lies in the patch with .* suns, second portion gets .*: turn the flap or move it")
+    )
 
     driver.stage("aim")
     best = page.get_by_role("button", name=re.compile(r"^Set \d+° for now$"))
@@ -163,7 +165,9 @@ def test_the_folding_funnel_and_a_loaf_while_the_cook_is_away(yard: tuple[Driver
     driver.sees(re.compile("wheat loaf in a tin ready"))
     driver.button("When to start, how much, which months").click()
     choose(driver, "Wanted by", "14:30")
-    expect(page.get_by_text(re.compile(r"Latest start \d\d:\d\d|No start gives a good chance"))).to_be_visible(timeout=LONG)
+    expect(page.get_by_text(re.compile(r"Latest start \d\d:\d\d|No start gives a good chance"))).to_be_visible(
+        timeout=LONG
+    )
 
 
 def test_a_dish_with_a_pressure_pot_for_the_harvest_crew(yard: tuple[Driver, Clock]):
@@ -218,7 +222,9 @@ def test_a_grey_week_and_then_sun_for_the_cappings(yard: tuple[Driver, Clock]):
     driver.button("Which days, and how many kilos").click()
     expect(page.get_by_text(re.compile(r"About \d+ days a year do it"))).to_be_visible(timeout=LONG)
     driver.type_into("Clean wax in what waits", "15 kg")
-    expect(page.get_by_text(re.compile(r"About 15\.0 kg of clean wax by 22 September: all of it"))).to_be_visible(timeout=LONG)
+    expect(page.get_by_text(re.compile(r"About 15\.0 kg of clean wax by 22 September: all of it"))).to_be_visible(
+        timeout=LONG
+    )
 
     trial = start_trial(driver, "Melt run", "First sun after the rain")
     log(driver, trial, 360, Truth(adjustments=Adjustments(leak=2.0), noise_k=0.3, seed=9))

@@ -10,7 +10,6 @@ from drylamp.core.builds.box_oven import INSIDE, BoxOven, FlapMirror, GlazedCove
 from drylamp.core.checks import Azimuth, Model, Number, Tilt
 from drylamp.core.tables import FinishChoice
 
-
 _PLAIN_BOX = BoxOven(facing_deg=0.0, wall=[WallLayer(material="pine-board", thickness_m=0.02)])
 
 
