@@ -350,3 +350,14 @@ def test_flaps_come_with_their_hinge():
     build = OVEN.model_copy(update={"flaps": OVEN.flaps.model_copy(update={"left": FlapMirror(length_m=0.4)})})
     left = next(p for p in pattern_of(build, "").pieces if p.name == "left flap")
     assert (left.width_mm, left.height_mm) == (pytest.approx(450), pytest.approx(420))
+
+
+@pytest.mark.parametrize(("build", "load"), CASES, ids=IDS)
+def test_a_turn_at_the_very_start_is_a_turn(build, load, site, june):
+    """A stand that lasts no step costs nothing and changes nothing."""
+    from drylamp.core.twin import Stand, prepare
+
+    turned = [Stand(0.0, None), Stand(june.start_s, None, 150.0)]
+    here = prepare(site, turned, build, load, june).run()
+    there = prepare(site, [Stand(0.0, None)], build.model_copy(update={"facing_deg": 150.0}), load, june).run()
+    assert here.opening_w == pytest.approx(there.opening_w, rel=0.03, abs=2.0)

@@ -101,6 +101,19 @@ def test_a_workshop_day_with_two_portions_and_a_control(yard: tuple[Driver, Cloc
     driver.stage("make")
     driver.sees("Everything on the tray gets about the same light.")
 
+    # a portion is dragged to another place on the tray
+    square = page.locator("[data-spot='portion-two'] rect")
+    box = square.bounding_box()
+    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    page.mouse.down()
+    page.mouse.move(box["x"] - 30, box["y"] - 10, steps=4)
+    page.mouse.up()
+    driver.part("Pot and food")
+    driver.button("second portion", exact=True).click()
+    expect(page.get_by_label("Place from the left", exact=True)).not_to_have_value("0.75")
+    driver.button("Undo (u)").click()
+    expect(page.get_by_label("Place from the left", exact=True)).to_have_value("0.75")
+
     # eggs are warned off, and taken out again
     driver.part("Pot and food")
     driver.button("A pot instead").click()

@@ -1,7 +1,9 @@
 import { Box, Typography, useTheme } from "@mui/material";
+import { useRef, useState, type PointerEvent } from "react";
 import type { BrightPatch } from "../api/client";
 
 /** The tray from above, as bright as the core traced it; a ring marks a pot, squares what lies on it. Amber only, so that dark means dark to every eye. */
+const TRAY_PX = 130;
 const [TRAY, AMBER, RING] = ["#171512", "#F0A030", "#FAF6EC"]; // a tray is black by day and at dusk
 
 interface Props {
@@ -10,15 +12,27 @@ interface Props {
   length: number;
   pot: number | null;
   stale: boolean;
+  onPlace?: ((node: string, across: number, up: number) => void) | undefined;
 }
 
-export function PatchMap({ patch, width, length, pot, stale }: Props) {
+export function PatchMap({ patch, width, length, pot, stale, onPlace }: Props) {
   const { ink } = useTheme();
+  const svg = useRef<SVGSVGElement>(null);
+  const [held, setHeld] = useState<{ node: string; across: number; up: number } | null>(null);
+  const placeOf = (e: PointerEvent) => {
+    const box = svg.current!.getBoundingClientRect();
+    const kept = (share: number) => Math.round(Math.min(Math.max(share, 0.05), 0.95) * 100) / 100;
+    return { across: kept((e.clientX - box.left) / box.width), up: kept(1 - (e.clientY - box.top) / box.height) };
+  };
   const cells = patch.suns.length;
   const top = Math.max(patch.peak_suns, 1);
   return (
     <Box sx={{ display: "flex", gap: 2, alignItems: "center", mt: 1, opacity: stale ? 0.6 : 1 }}>
-      <svg viewBox={`0 0 ${width} ${length}`} width={118} height={Math.min((118 * length) / width, 150)} role="img" aria-label="bright patch on the tray" style={{ flex: "none" }}>
+      <svg
+        ref={svg} viewBox={`0 0 ${width} ${length}`} width={TRAY_PX} height={Math.min((TRAY_PX * length) / width, 170)} preserveAspectRatio="none" role="img" aria-label="bright patch on the tray" style={{ flex: "none", touchAction: "none" }}
+        onPointerMove={(e) => held && setHeld({ ...held, ...placeOf(e) })}
+        onPointerUp={() => { if (held) onPlace?.(held.node, held.across, held.up); setHeld(null); }}
+      >
         <rect width={width} height={length} fill={TRAY} />
         {patch.suns.map((row, j) =>
           row.map((sun, i) => (
@@ -31,11 +45,15 @@ export function PatchMap({ patch, width, length, pot, stale }: Props) {
         {pot !== null && <circle cx={width / 2} cy={length / 2} r={pot / 2} fill="none" stroke={RING} strokeWidth={width * 0.012} />}
         {patch.spots.map((spot, k) => {
           const [w, h] = [Math.max(spot.wide * width, width * 0.09), Math.max(spot.long * length, width * 0.09)];
-          const [x, y] = [spot.across * width, (1 - spot.up) * length];
+          const at = held?.node === spot.node ? held : spot;
+          const [x, y] = [at.across * width, (1 - at.up) * length];
           return (
-            <g key={spot.node}>
+            <g
+              key={spot.node} data-spot={spot.node} style={onPlace && { cursor: "grab" }}
+              onPointerDown={(e) => { if (!onPlace) return; setHeld({ node: spot.node, across: spot.across, up: spot.up }); svg.current?.setPointerCapture(e.pointerId); }}
+            >
               <title>{`${spot.title}: ${spot.suns.toFixed(1)} suns`}</title>
-              <rect x={x - w / 2} y={y - h / 2} width={w} height={h} fill="none" stroke={RING} strokeWidth={width * 0.012} />
+              <rect x={x - w / 2} y={y - h / 2} width={w} height={h} fill="transparent" stroke={RING} strokeWidth={width * 0.012} />
               <text x={x} y={y} fontSize={width * 0.075} fill={RING} stroke={TRAY} strokeWidth={width * 0.012} paintOrder="stroke" textAnchor="middle" dominantBaseline="central">{k + 1}</text>
             </g>
           );
@@ -46,7 +64,7 @@ export function PatchMap({ patch, width, length, pot, stale }: Props) {
         <Typography variant="h2">The bright patch</Typography>
         <Typography variant="body2" aria-live="polite">{patch.words}</Typography>
         {patch.spots.length > 0 && <Typography variant="body2">{patch.spots.map((s, k) => `${k + 1} ${s.title}: ${s.suns.toFixed(1)} suns`).join("; ")}</Typography>}
-        <Typography variant="body2" sx={(t) => ({ color: t.ink.soft })}>Tray from above, its upper edge on top; full amber is {top.toFixed(1)} times the beam.</Typography>
+        <Typography variant="body2" sx={(t) => ({ color: t.ink.soft })}>Tray from above, its upper edge on top{onPlace ? "; drag a square to move what lies there" : ""}; full amber is {top.toFixed(1)} times the beam.</Typography>
       </Box>
     </Box>
   );

@@ -165,23 +165,20 @@ class Prepared:
 
     def in_the_dark(self, from_s: float | None = None) -> Prepared:
         """The same with the sun kept off, as by a cloth over the glass; from an instant on where one is given."""
-        keep = np.zeros(self.weather.steps) if from_s is None else (self.weather.sun.time_s < from_s).astype(float)
-
-        def dark(scene: Scene) -> Scene:
-            return Scene(scene.network, scene.source_w * keep[:, None], scene.met_w * keep)
-
-        stages = tuple(replace(stage, scene=dark(stage.scene)) for stage in self.stages)
-        return replace(self, empty=dark(self.empty), stages=stages)
+        return self._lit_in(self.weather.sun.time_s < (-np.inf if from_s is None else from_s))
 
     def uncovered(self, from_s: float) -> Prepared:
-        """The same with the sun kept off until an instant, as by a cloth over the glass."""
-        lit = (self.weather.sun.time_s >= from_s).astype(float)
+        """The same with the sun kept off until an instant."""
+        return self._lit_in(self.weather.sun.time_s >= from_s)
 
-        def until(scene: Scene) -> Scene:
+    def _lit_in(self, steps: np.ndarray) -> Prepared:
+        lit = steps.astype(float)
+
+        def shaded(scene: Scene) -> Scene:
             return Scene(scene.network, scene.source_w * lit[:, None], scene.met_w * lit)
 
-        stages = tuple(replace(stage, scene=until(stage.scene)) for stage in self.stages)
-        return replace(self, empty=until(self.empty), stages=stages)
+        stages = tuple(replace(stage, scene=shaded(stage.scene)) for stage in self.stages)
+        return replace(self, empty=shaded(self.empty), stages=stages)
 
     def run(
         self,
@@ -377,11 +374,12 @@ class Traced:
         if len(directions) > LONGEST_KEPT:
             return np.column_stack(self._optics.along_path(directions))
         key = directions.tobytes()
-        if key not in self._areas:
+        kept = self._areas.get(key)
+        if kept is None:
             if len(self._areas) >= MOST_PATHS:
                 self._areas.clear()
-            self._areas[key] = np.column_stack(self._optics.along_path(directions))
-        return self._areas[key]
+            kept = self._areas[key] = np.column_stack(self._optics.along_path(directions))
+        return kept
 
     def even(self, skyline_deg: Array) -> Even:
         """Areas for the even sky over a skyline, and for the ground."""

@@ -10,7 +10,7 @@ import { HundredWatts, sampleAt } from "../../parts/HundredWatts";
 import { PatchMap } from "../../parts/PatchMap";
 import { Problem, Waiting } from "../../parts/Problem";
 import { SectionDrawing } from "../../parts/SectionDrawing";
-import { isBoxed, isCoupons, isPot, isWax, type Spec } from "../../api/client";
+import { isBoxed, isCoupons, isPortions, isPot, isWax, type Spec } from "../../api/client";
 import { CouponCard, COUPON_PARTS } from "./CouponCards";
 import { PartCard, partsOf } from "./PartCard";
 import { LoadResults } from "./LoadResults";
@@ -37,6 +37,11 @@ export function MakeStage({ state }: { state: BuildState }) {
     if (done) state.save({ spec: next }, `${{ tilt_deg: "tilt", flare_deg: "flare" }[field] ?? "mirror angle"} ${value}°`);
     else state.preview({ spec: next });
   };
+  const place = (node: string, across: number, up: number) => {
+    if (!isPortions(load)) return;
+    const moved = load.portions.find((p) => `portion-${p.name}` === node);
+    state.save({ load: { ...load, portions: load.portions.map((p) => (p === moved ? { ...p, across, up } : p)) } }, `${moved?.title ?? "portion"} moved`);
+  };
   const known = parts.some((p) => p.part === part) || part.startsWith("wall") || part.startsWith("sample-") ? part : parts[0]!.part;
 
   return (
@@ -60,7 +65,7 @@ export function MakeStage({ state }: { state: BuildState }) {
         </Typography>
         {outcome && <HundredWatts outcome={outcome} at={lamp} />}
         {patch.data && boxed && (
-          <PatchMap patch={patch.data} width={spec.width_m ?? 0.45} length={spec.length_m ?? 0.45} pot={isPot(load) ? (load.pot_diameter_m ?? null) : null} stale={patch.isPlaceholderData} />
+          <PatchMap patch={patch.data} width={spec.width_m ?? 0.45} length={spec.length_m ?? 0.45} pot={isPot(load) ? (load.pot_diameter_m ?? null) : null} stale={patch.isPlaceholderData} onPlace={isPortions(load) ? place : undefined} />
         )}
         {!coupons && (
           <Typography variant="body2" sx={{ mt: 1 }}>

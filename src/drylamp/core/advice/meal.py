@@ -200,7 +200,7 @@ def _start(
 def _meal_words(load: AnyLoad, by: datetime, latest: StartLine | None, starts: list[StartLine], chances: bool) -> str:
     best = max(starts, key=lambda line: (line.chance or 0.0, line.goes_in), default=None)
     if latest is None and best is not None and best.chance is not None:
-        return f"No start gives a good chance of {load.title} by {by:%H:%M}; the best is {best.goes_in} with {best.chance * 100:.0f} in 100. Have another fire ready."
+        return f"No start gives a good chance of {load.title} by {by:%H:%M}; the best is {best.goes_in} with {best.chance * 100:.0f} in 100. {_otherwise(load)}"
     if latest is None:
         return f"Even under a clear sky {load.title} is not ready by {by:%H:%M}. Take less, or eat later."
     if not chances:
@@ -208,6 +208,10 @@ def _meal_words(load: AnyLoad, by: datetime, latest: StartLine | None, starts: l
             f"Latest start {latest.goes_in} under a clear sky; no chance is given, this site has no monthly clearness."
         )
     return f"Latest start {latest.goes_in}: {(latest.chance or 0) * 100:.0f} in 100 such days have {load.title} ready by {by:%H:%M}."
+
+
+def _otherwise(load: AnyLoad) -> str:
+    return "Wait for a better day." if isinstance(load, WaxBatch) else "Have another fire ready."
 
 
 def _sizes(

@@ -58,6 +58,9 @@ def _turns(build: BuildSpec, load: AnyLoad, outcome: Outcome, steps: list[PlanSt
     if every is None:
         return []
     begin, end = _moment(outcome, load.goes_in), max(step.time for step in steps)
+    heard = outcome.results.whistles
+    if isinstance(load, PotLoad) and load.whistles is not None and len(heard) >= load.whistles:
+        end = heard[load.whistles - 1]  # then it is covered
     how = {"dish": "turn the dish to the sun, until its indicator throws no shadow"}.get(
         build.kind, "turn it to the sun"
     )

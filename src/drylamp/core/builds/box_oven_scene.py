@@ -19,7 +19,7 @@ import numpy as np
 from drylamp.core.builds.box_oven import BoxOven
 from drylamp.core.builds.panes import panes_of
 from drylamp.core.loads.body import Body
-from drylamp.core.loads.load import AnyLoad
+from drylamp.core.loads.load import AnyLoad, standing_on
 from drylamp.core.optics.scene import Cylinder, Facet, Scene, rectangle
 from drylamp.core.optics.shapes import box_inside, hinged_flap
 from drylamp.core.sky.sun import Array
@@ -29,11 +29,7 @@ FLOOR, WALLS, POT, COVER = "floor", "walls", "pot", "cover"
 
 def standing(build: BoxOven, load: AnyLoad | None) -> tuple[float, float] | None:
     """Diameter and height of what stands on the floor: the bowl or bag where there is one, else the pot."""
-    if load is None:
-        return None
-    if load.under is not None:
-        return load.under.diameter_m, load.under.height_m
-    return next(((b.diameter_m, b.height_m) for b in load.bodies_on(build.floor_m) if b.stands), None)
+    return standing_on(load, build.floor_m)
 
 
 def lying(build: BoxOven, load: AnyLoad | None) -> list[Body]:

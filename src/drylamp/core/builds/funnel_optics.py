@@ -9,7 +9,7 @@ import numpy as np
 
 from drylamp.core.builds.funnel import Funnel
 from drylamp.core.loads.body import BOWL, Body, inside_shares
-from drylamp.core.loads.load import AnyLoad, read_load
+from drylamp.core.loads.load import AnyLoad, read_load, standing_on
 from drylamp.core.optics.covers import Pane, stack
 from drylamp.core.optics.scene import Cylinder, Facet, Scene
 from drylamp.core.optics.spread import Even, even_of
@@ -33,11 +33,7 @@ def part_names(build: Funnel, load: AnyLoad | None) -> list[str]:
 
 def standing(build: Funnel, load: AnyLoad | None) -> tuple[float, float] | None:
     """Diameter and height of what stands in the throat: bag or bowl where there is one, else the pot."""
-    if load is None:
-        return None
-    if load.under is not None:
-        return load.under.diameter_m, load.under.height_m
-    return next(((b.diameter_m, b.height_m) for b in load.bodies_on(build.floor_m) if b.stands), None)
+    return standing_on(load, build.floor_m)
 
 
 def trivet_of(build: Funnel, load: AnyLoad | None) -> float:

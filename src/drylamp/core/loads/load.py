@@ -30,6 +30,15 @@ LOAD: TypeAdapter[PotLoad | Portions | WaxBatch] = TypeAdapter(Load)
 AnyLoad = PotLoad | Portions | WaxBatch
 
 
+def standing_on(load: AnyLoad | None, floor_m: tuple[float, float]) -> tuple[float, float] | None:
+    """Diameter and height of what stands: the bowl or bag where there is one, else the pot; none where things only lie."""
+    if load is None:
+        return None
+    if load.under is not None:
+        return load.under.diameter_m, load.under.height_m
+    return next(((b.diameter_m, b.height_m) for b in load.bodies_on(floor_m) if b.stands), None)
+
+
 def read_load(text: str | None) -> AnyLoad | None:
     """A load from its JSON text; none from none."""
     return LOAD.validate_json(text) if text else None

@@ -79,15 +79,25 @@ def view_factors(cavity: Cavity) -> Array:
 def _emitted(cavity: Cavity, surface: int) -> tuple[Array, Array]:
     """Points spread over a surface and cosine-weighted directions leaving it."""
     u = sobol(RAYS_PER_SURFACE, 4)
+    points, normals = _surface_points(cavity, surface, u[:, 2], u[:, 3])
+    return leaving(points, normals, u)
+
+
+def leaving(points: Array, normals: Array, u: Array) -> tuple[Array, Array]:
+    """Points a hair off their surface, and directions that leave it by the cosine law; ``u`` holds two numbers 0–1 for each."""
     sine, turn = np.sqrt(u[:, 0]), 2 * np.pi * u[:, 1]
     local = np.stack([sine * np.cos(turn), sine * np.sin(turn), np.sqrt(1 - u[:, 0])], axis=1)
-    points, normals = _surface_points(cavity, surface, u[:, 2], u[:, 3])
-    helper = np.where(np.abs(normals[:, 2:3]) > 0.9, [[1.0, 0.0, 0.0]], [[0.0, 0.0, 1.0]])
-    first = np.cross(helper, normals)
-    first /= np.linalg.norm(first, axis=1, keepdims=True)
-    second = np.cross(normals, first)
+    first, second = square_to(normals)
     directions = local[:, :1] * first + local[:, 1:2] * second + local[:, 2:] * normals
     return points + 1e-7 * normals, directions
+
+
+def square_to(vectors: Array) -> tuple[Array, Array]:
+    """Two unit vectors square to each of some unit vectors and to each other, shapes (n, 3)."""
+    helper = np.where(np.abs(vectors[:, 2:3]) > 0.9, [[1.0, 0.0, 0.0]], [[0.0, 0.0, 1.0]])
+    first = np.cross(helper, vectors)
+    first /= np.linalg.norm(first, axis=1, keepdims=True)
+    return first, np.cross(vectors, first)
 
 
 def _surface_points(cavity: Cavity, surface: int, a: Array, b: Array) -> tuple[Array, Array]:

@@ -13,6 +13,7 @@ from functools import lru_cache
 import numpy as np
 
 from drylamp.core.compiled import compiled, woven
+from drylamp.core.optics.cavity import square_to
 from drylamp.core.optics.sun_table import SUN_HALF_RAD, ray_samples
 from drylamp.core.sky.sun import Array
 
@@ -55,7 +56,7 @@ def on_target(shape: DishShape, target: Target, toward: Array, rays: int) -> Arr
         rays: per direction, a power of two
     """
     points, normals, worth = _mirror(shape, rays)
-    first, second = _square(toward)
+    first, second = square_to(toward)
     out, room = np.zeros(len(toward)), np.zeros((2, 6))
     where = np.array([*target.foot, *target.axis, target.radius_m, target.height_m])
     follow(
@@ -74,7 +75,7 @@ def _mirror(shape: DishShape, rays: int) -> tuple[Array, Array, Array]:
     points = np.stack([x, y, radius**2 / (4 * shape.focal_m)], axis=1)
     true = np.stack([-x, -y, np.full(rays, 2 * shape.focal_m)], axis=1)
     true /= np.linalg.norm(true, axis=1, keepdims=True)
-    side, other = _square(true)
+    side, other = square_to(true)
     normal = true + shape.slope_error_rad * (u[:, 4:5] * side + u[:, 5:6] * other)
     normal /= np.linalg.norm(normal, axis=1, keepdims=True)
     return points, np.ascontiguousarray(normal), np.pi * shape.diameter_m**2 / 4 / rays / true[:, 2]
@@ -138,14 +139,6 @@ def follow(
                 ray[k], ray[3 + k] = points[s, k], 2.0 * facing * normals[s, k] - back[3 + k]
             if _hits(ray, where) and not _hits(back, where):
                 out[i] += worth[s] * facing
-
-
-def _square(vectors: Array) -> tuple[Array, Array]:
-    """Two unit vectors square to each of the vectors and to each other."""
-    helper = np.where(np.abs(vectors[:, 2:3]) > 0.9, [[1.0, 0.0, 0.0]], [[0.0, 0.0, 1.0]])
-    first = np.cross(helper, vectors)
-    first /= np.linalg.norm(first, axis=1, keepdims=True)
-    return first, np.cross(vectors, first)
 
 
 def spot_radius_m(shape: DishShape, share: float, rays: int = 8192) -> float:

@@ -4,13 +4,12 @@ from __future__ import annotations
 
 import numpy as np
 
-from drylamp.core.optics.cavity import RAYS_PER_SURFACE, sobol
+from drylamp.core.optics.cavity import RAYS_PER_SURFACE, leaving, sobol
 from drylamp.core.optics.scene import Cylinder, Facet, Scene
 from drylamp.core.optics.trace import first_met
 from drylamp.core.sky.sun import Array
 
 EVEN_OUT = 200
-_LIFT_M = 1e-7
 STANDS_WITHIN_M = 1e-4
 
 
@@ -72,14 +71,8 @@ def _emitted(scene: Scene, name: str) -> tuple[Array, Array, float]:
         points, normals, area = _of_cylinder(cylinders[0], u[:, 2], u[:, 3])
     else:
         points, normals, area = _of_facets(facets, u[:, 2], u[:, 3])
-    sine, turn = np.sqrt(u[:, 0]), 2 * np.pi * u[:, 1]
-    local = np.stack([sine * np.cos(turn), sine * np.sin(turn), np.sqrt(1 - u[:, 0])], axis=1)
-    helper = np.where(np.abs(normals[:, 2:3]) > 0.9, [[1.0, 0.0, 0.0]], [[0.0, 0.0, 1.0]])
-    first = np.cross(helper, normals)
-    first /= np.linalg.norm(first, axis=1, keepdims=True)
-    second = np.cross(normals, first)
-    directions = local[:, :1] * first + local[:, 1:2] * second + local[:, 2:] * normals
-    return np.ascontiguousarray(points + _LIFT_M * normals), np.ascontiguousarray(directions), area
+    points, directions = leaving(points, normals, u)
+    return np.ascontiguousarray(points), np.ascontiguousarray(directions), area
 
 
 def _of_facets(facets: list[Facet], a: Array, b: Array) -> tuple[Array, Array, float]:

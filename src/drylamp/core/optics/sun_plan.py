@@ -33,7 +33,7 @@ class SunPlan:
         light = SkyLight(self.light.beam_w_m2[rows], self.light.dome_w_m2[rows], self.light.ground_w_m2[rows])
         left, share = self.left[rows], self.share[rows]
         if len(self.directions) == 0 or len(left) == 0:
-            return SunPlan(self.directions, left, share, light)
+            return SunPlan(self.directions[:0], left, share, light)
         low, high = int(left[0]), min(int(left[-1]) + 2, len(self.directions))
         return SunPlan(self.directions[low:high], left - low, share, light)
 
