@@ -253,7 +253,9 @@ class BoxOptics:
         beam = light_at(
             points, normal, toward, opening_of(build), flaps_of(build), lambda c: np.interp(c, steps, through)
         )
-        caught = beam.reshape(len(toward), len(self.lies), SPOT_POINTS**2).mean(axis=2) * np.array([b.foot_m2 for b in self.lies])
+        caught = beam.reshape(len(toward), len(self.lies), SPOT_POINTS**2).mean(axis=2) * np.array(
+            [b.foot_m2 for b in self.lies]
+        )
         caught *= np.minimum(1.0, on_floor / np.maximum(caught.sum(axis=1), 1e-12))[:, None]
         tray, mean = absorber(build.tray).absorptance, floor_weights(build, self.load, "sun")[1]
         taken = np.zeros((len(toward), len(self.parts)))
