@@ -453,6 +453,7 @@ def _stamp(cell: str) -> datetime | None:
 NODE_WORDS: tuple[tuple[tuple[str, ...], str], ...] = (
     (("control", "beside"), "outside"),
     (("tray", "plate", "absorber", "floor"), "tray"),
+    (("wax", "heap", "comb", "cappings"), "wax"),
     (("pot", "food", "water", "core", "stew", "contents"), "contents"),
     (("out", "outside", "ambient", "shade", "outdoor"), "air"),
     (("wall", "lining"), "walls"),

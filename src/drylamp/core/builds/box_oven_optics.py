@@ -235,7 +235,8 @@ class BoxOptics:
             return self.absorbed_m2(toward_world)
         toward = np.ascontiguousarray(toward_world @ self.axes.T)
         parts, met = self.absorbed_m2(toward_world)
-        return parts + self._moved_by_patch(toward, self._on_floor(toward)), met
+        moved = self._moved_by_patch(toward, self._on_floor(toward))
+        return np.maximum(parts + moved, 0.0), met  # closed form and rays differ by a hair
 
     def _on_floor(self, toward: Array) -> Array:
         """Beam that lands on the floor first, through the cover, m², shape (n,)."""

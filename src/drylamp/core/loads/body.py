@@ -24,6 +24,8 @@ FOOT_W_M2K = 25.0
 """Something standing on a metal tray: thin air gap and touching points, from memory."""
 BOWL_LEAK_M = 0.002
 """Mean gap under the rim of a bowl or in the neck of a bag; from memory."""
+LIT_SIDE, SHADED_FLOOR = 0.6, 0.35
+"""Share of a standing pot's hull that light comes to, and of the floor beside it that it leaves lit; from memory."""
 HHMM = r"^([01]\d|2[0-3]):[0-5]\d$"
 
 
@@ -166,7 +168,7 @@ def _bowl(bodies: list[Body], under: Envelope, place: Place) -> tuple[list[Node]
 def inside_shares(bodies: list[Body], under: Envelope, floor_absorptance: float) -> dict[str, float]:
     """How what comes through a bag or bowl is shared out among bodies and the floor under it, by absorbing area."""
     free = max(under.foot_m2 - sum(body.foot_m2 for body in bodies), 0.0)
-    worth = {body.node: body.hull_m2 * body.absorptance * (0.6 if body.stands else 1.0) for body in bodies}
-    worth["floor"] = free * floor_absorptance * (0.35 if any(body.stands for body in bodies) else 1.0)
+    worth = {body.node: body.hull_m2 * body.absorptance * (LIT_SIDE if body.stands else 1.0) for body in bodies}
+    worth["floor"] = free * floor_absorptance * (SHADED_FLOOR if any(body.stands for body in bodies) else 1.0)
     whole = sum(worth.values())
     return {name: value / whole for name, value in worth.items()} if whole > 0 else {}
