@@ -361,3 +361,21 @@ def test_a_turn_at_the_very_start_is_a_turn(build, load, site, june):
     here = prepare(site, turned, build, load, june).run()
     there = prepare(site, [Stand(0.0, None)], build.model_copy(update={"facing_deg": 150.0}), load, june).run()
     assert here.opening_w == pytest.approx(there.opening_w, rel=0.03, abs=2.0)
+
+
+def test_a_flat_sheet_lies_level_whatever_its_axis_says():
+    """A glass bowl over food on a black sheet: the simplest oven of all."""
+    from drylamp.core.advice.changes import changes_of
+    from drylamp.core.loads.body import Envelope
+
+    flat = Funnel(
+        facing_deg=180.0, shape="flat", tilt_deg=40.0, sheet_width_m=0.45, sheet_height_m=0.4, trivet_m=0.0, stand_m=0.0
+    )
+    load = BISCUITS.model_copy(update={"under": Envelope(diameter_m=0.24, height_m=0.12)})
+    toward = plane_axes(30.0, 200.0)[2][None]
+    leaning, level = (
+        FunnelOptics.of(b, load).along_path(toward)[0] for b in (flat, flat.model_copy(update={"tilt_deg": 0.0}))
+    )
+    assert leaning == pytest.approx(level)
+    titles = {change.title for change in changes_of(flat, load)}
+    assert not any("mirror" in title or "tilted" in title or "turned" in title for title in titles)

@@ -156,7 +156,7 @@ def _mirrors(build: AnyBuild, load: AnyLoad | None) -> Iterator[Change]:
             turned = build.mirror.model_copy(update={"angle_deg": build.mirror.angle_deg + by})
             yield Change(f"mirror at {turned.angle_deg:.0f}°", "mirror", _with(build, mirror=turned), load, 0.0)
         yield from _other_mirror(build, load, build.mirror.row, build.width_m * build.mirror.length_m)
-    if isinstance(build, Funnel | Dish):
+    if isinstance(build, Dish) or (isinstance(build, Funnel) and build.shape != "flat"):
         yield from _other_mirror(build, load, build.mirror_row, 1.3 * build.opening_m2)
 
 
@@ -184,7 +184,7 @@ def _seal(build: AnyBuild, load: AnyLoad | None) -> Iterator[Change]:
 
 
 def _stance(build: AnyBuild, load: AnyLoad | None) -> Iterator[Change]:
-    if not isinstance(build, Dish | BoxOven | Funnel | Melter):
+    if not isinstance(build, Dish | BoxOven | Funnel | Melter) or (isinstance(build, Funnel) and build.shape == "flat"):
         return
     every = build.turned_minutes
     for minutes in (30.0, 60.0) if not isinstance(build, Dish) else (10.0,):

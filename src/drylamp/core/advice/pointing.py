@@ -67,7 +67,7 @@ def pointing(build: BuildSpec, load: AnyLoad | None, toward_sun: Array) -> Point
     """
     altitude = math.degrees(math.asin(float(np.clip(toward_sun[2], -1, 1))))
     azimuth = math.degrees(math.atan2(float(toward_sun[0]), float(toward_sun[1]))) % 360.0
-    tilt = 0.0 if isinstance(build, Funnel) and build.shape == "flat" else float(getattr(build, "tilt_deg", 0.0))
+    tilt = build.lean_deg if isinstance(build, Funnel) else build.tilt_deg
     turn = (azimuth - build.facing_deg + 180.0) % 360.0 - 180.0
     lean = (90.0 - altitude) - tilt
     if altitude <= 0:

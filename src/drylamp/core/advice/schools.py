@@ -20,6 +20,7 @@ from drylamp.core.loads.pot import PotLoad, in_vessel
 from drylamp.core.sky.site import Site
 
 SUMMER_MARK, EQUINOX_MARK, WINTER_MARK = 20.0, 45.0, 60.0
+NOT_OF_A_FLAT_SHEET = ("tilt", "mirror", "turning")
 Option = tuple[str, AnyBuild, AnyLoad | None]
 
 
@@ -58,7 +59,9 @@ class SchoolAnswer(Model):
 
 def schools_of(bench: Bench, build: BuildSpec, load: AnyLoad | None) -> list[SchoolAnswer]:
     """Run every school that concerns this build."""
-    found = [(school, school.options(bench, build, load)) for school in SCHOOLS if build.kind in school.kinds]
+    flat = isinstance(build, Funnel) and build.shape == "flat"
+    asked = [s for s in SCHOOLS if build.kind in s.kinds and not (flat and s.name in NOT_OF_A_FLAT_SHEET)]
+    found = [(school, school.options(bench, build, load)) for school in asked]
     found = [(school, options) for school, options in found if len(options) > 1]
     tunes = bench.doubtful(build)
     scores = iter(bench.scores([(b, goods) for _, options in found for _, b, goods in options], tunes))

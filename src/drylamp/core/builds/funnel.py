@@ -62,6 +62,11 @@ class Funnel(Model):
         return self
 
     @property
+    def lean_deg(self) -> float:
+        """How far its axis leans; a flat sheet lies level whatever is said."""
+        return 0.0 if self.shape == "flat" else self.tilt_deg
+
+    @property
     def mirror_row(self) -> Mirror:
         """Its mirror surface."""
         return tables.mirror(self.mirror)

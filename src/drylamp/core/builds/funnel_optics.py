@@ -64,7 +64,7 @@ def scene_of(build: Funnel, load: AnyLoad | None) -> Scene:
     stands = standing(build, load)
     if stands is None:
         return Scene(tuple(facets), made_by_rule=True)
-    up = plane_axes(build.tilt_deg, 0.0)[:, 2]
+    up = plane_axes(build.lean_deg, 0.0)[:, 2]
     lean = stands[0] / 2 * float(np.sqrt(max(1 - up[2] ** 2, 0.0)))
     foot = np.array([0.0, 0.0, trivet_of(build, load) + lean])
     return Scene(tuple(facets), (Cylinder(POT, foot, stands[1] * up, stands[0] / 2),), made_by_rule=True)
@@ -121,8 +121,7 @@ class FunnelOptics:
     @property
     def axes(self) -> Array:
         """The mouth's axes in the world, as rows; a flat sheet lies level."""
-        tilt = 0.0 if self.build.shape == "flat" else self.build.tilt_deg
-        return plane_axes(tilt, self.build.facing_deg)
+        return plane_axes(self.build.lean_deg, self.build.facing_deg)
 
     def along_path(self, toward_world: Array) -> tuple[Array, Array]:
         """Power in each part, and power meeting the mouth, per W/m² of beam from each direction."""

@@ -16,7 +16,7 @@ SHEET_DRAWN_M = 0.006
 
 def section_of(build: Funnel, load: AnyLoad | None, toward_sun: Array | None) -> Section:
     """Draw the funnel cut along the way it leans, with rays when the sun is given and up."""
-    tilt = 0.0 if build.shape == "flat" else build.tilt_deg
+    tilt = build.lean_deg
     half = build.floor_m[1] / 2
     front, back = (-half, 0.0), (half, 0.0)
     frame = Frame(tilt, [front, back], max(build.stand_m, SHEET_DRAWN_M))
