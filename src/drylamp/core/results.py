@@ -11,7 +11,7 @@ from pydantic import Field
 from drylamp.core.checks import Model
 from drylamp.core.heat.laws import LATENT_J_KG
 from drylamp.core.loads.load import AnyLoad
-from drylamp.core.loads.portions import MELTED_SHARE, Portion, Portions, State, state_of
+from drylamp.core.loads.portions import Portion, Portions, State, melted_through_c, state_of
 from drylamp.core.loads.pot import PotLoad
 from drylamp.core.loads.wax import WaxBatch
 from drylamp.core.sky.site import Site
@@ -83,9 +83,8 @@ def _first(site: Site, run: Run, reached: np.ndarray) -> datetime | None:
 
 def _portion(site: Site, portion: Portion, run: Run) -> PortionResult:
     series, row = run.temperature_c[portion.node], portion.row
-    through = row.melting_low_c + MELTED_SHARE * (row.melting_high_c - row.melting_low_c)
     with np.errstate(invalid="ignore"):
-        soft, melted = series >= row.soft_c, series >= through
+        soft, melted = series >= row.soft_c, series >= melted_through_c(row)
     return PortionResult(
         node=portion.node, title=portion.title, state=state_of(row, series), hottest_c=round(float(np.nanmax(series)), 1),
         soft_at=_first(site, run, soft), melted_at=_first(site, run, melted),

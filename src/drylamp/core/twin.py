@@ -304,6 +304,15 @@ def stands_of(site: Site, spot: str | None, build: BuildSpec, weather: Weather) 
     return out
 
 
+def prepare_at(site: Site, spot: str | None, build: BuildSpec, load: AnyLoad | None, weather: Weather) -> Prepared:
+    """Trace the light of a run at one spot, turned to the sun as the build says.
+
+    Raises:
+        InputProblem: the spot is unknown or the load does not fit.
+    """
+    return prepare(site, stands_of(site, spot, build, weather), build, load, weather)
+
+
 def simulate(
     site: Site,
     spot_name: str | None,
@@ -317,7 +326,7 @@ def simulate(
     Raises:
         InputProblem: the spot is unknown or the load does not fit.
     """
-    return prepare(site, stands_of(site, spot_name, build, weather), build, load, weather).run(adjustments)
+    return prepare_at(site, spot_name, build, load, weather).run(adjustments)
 
 
 def simulate_with_empty(
@@ -333,7 +342,7 @@ def simulate_with_empty(
     Returns:
         The loaded run and the empty one; the same run twice without a load.
     """
-    ready = prepare(site, stands_of(site, spot_name, build, weather), build, load, weather)
+    ready = prepare_at(site, spot_name, build, load, weather)
     run = ready.run(adjustments)
     return run, run if load is None else ready.run(adjustments, with_load=False)
 

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
+from typing import Literal
 
 import numpy as np
 
@@ -14,9 +15,10 @@ from drylamp.core.loads.load import AnyLoad
 from drylamp.core.loads.portions import Portions
 from drylamp.core.loads.wax import WaxBatch
 from drylamp.core.outcome import reached
+from drylamp.core.results import ALL_RUN
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import Weather
-from drylamp.core.twin import Adjustments, Prepared, Run, prepare, stands_of
+from drylamp.core.twin import Adjustments, Prepared, Run, prepare_at
 
 JUDGED_HOURS = 4.0
 """A load is judged by how warm it is over so long after it went in: it saturates neither at boiling nor at a target."""
@@ -52,7 +54,7 @@ class Bench:
 
     def ready(self, build: BuildSpec, load: AnyLoad | None) -> Prepared:
         """A build on this day, traced."""
-        return prepare(self.site, stands_of(self.site, self.spot, build, self.weather), build, load, self.weather)
+        return prepare_at(self.site, self.spot, build, load, self.weather)
 
     def run(self, build: BuildSpec, load: AnyLoad | None) -> Run:
         """A build on this day."""
@@ -88,7 +90,7 @@ class Bench:
         return replace(self, weather=replace(self.weather, **change))  # type: ignore[arg-type]
 
 
-def unit_of(load: AnyLoad | None) -> str:
+def unit_of(load: AnyLoad | None) -> Literal["K", "kg/h"]:
     """What a score is counted in."""
     return "kg/h" if isinstance(load, WaxBatch) else "K"
 
@@ -129,10 +131,10 @@ def score_of(site: Site, build: BuildSpec, load: AnyLoad | None, run: Run) -> Sc
 
 def _wax_kg_h(load: WaxBatch, run: Run, begun_s: float) -> float:
     caught = np.nan_to_num(run.mass_kg["catch"])
-    done = reached(run.edge_s, caught, 0.9 * load.yield_kg)
+    done = reached(run.edge_s, caught, ALL_RUN * load.yield_kg)
     lit = np.flatnonzero(run.opening_w > 1.0)
     end = done if done is not None else float(run.edge_s[lit[-1] + 1]) if len(lit) else float(run.edge_s[-1])
-    kilograms = 0.9 * load.yield_kg if done is not None else float(caught[-1])
+    kilograms = ALL_RUN * load.yield_kg if done is not None else float(caught[-1])
     return kilograms / max((end - begun_s) / 3600.0, 0.25)
 
 

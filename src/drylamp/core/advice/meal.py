@@ -17,10 +17,11 @@ from drylamp.core.loads.load import AnyLoad
 from drylamp.core.loads.pot import PotLoad
 from drylamp.core.loads.wax import WaxBatch
 from drylamp.core.outcome import HELD_SLACK_K, reached
+from drylamp.core.results import ALL_RUN
 from drylamp.core.sky.generator import made_up_weather
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import ClearDay, Weather, clear_days, from_records
-from drylamp.core.twin import Adjustments, Prepared, Run, prepare, stands_of
+from drylamp.core.twin import Adjustments, Prepared, Run, prepare_at
 
 STEP_S = 300.0
 MEMBERS, MONTH_MEMBERS = 24, 10
@@ -129,14 +130,10 @@ def has_chances(site: Site) -> bool:
     return site.climate is not None and all(month.clearness is not None for month in site.climate)
 
 
-def _ready(site: Site, spot: str | None, build: BuildSpec, load: AnyLoad | None, weather: Weather) -> Prepared:
-    return prepare(site, stands_of(site, spot, build, weather), build, load, weather)
-
-
 def done_at(run: Run, load: AnyLoad) -> float | None:
     """When a load has been at its target for as long as it wants, seconds since 1970; none when it never is."""
     if isinstance(load, WaxBatch):
-        return reached(run.edge_s, np.nan_to_num(run.mass_kg["catch"]), 0.9 * load.yield_kg)
+        return reached(run.edge_s, np.nan_to_num(run.mass_kg["catch"]), ALL_RUN * load.yield_kg)
     series = run.temperature_c[load.judged]
     when = reached(run.edge_s, series, load.wanted_c)
     if when is None:
@@ -162,9 +159,9 @@ def meal_plan(
         "wanted",
         f"{wanted} was given; allowed is from {EARLIEST_H + 1:.0f}:00 on, the sun needs its time",
     )
-    clear = _ready(site, spot, build, load, _clear(site, day))
+    clear = prepare_at(site, spot, build, load, _clear(site, day))
     likely = (
-        [_ready(site, spot, build, load, weather) for weather in days_like(site, day, MEMBERS)]
+        [prepare_at(site, spot, build, load, weather) for weather in days_like(site, day, MEMBERS)]
         if has_chances(site)
         else []
     )
@@ -232,7 +229,7 @@ def _sizes(
             kind_of(build).check_fit(build, other)
         except InputProblem:
             continue
-        when = done_at(_ready(site, spot, build, other, weather).run(tune), other)
+        when = done_at(prepare_at(site, spot, build, other, weather).run(tune), other)
         ready = None if when is None else datetime.fromtimestamp(round(when), site.zone)
         out.append(SizeLine(food_kg=other.food_kg, ready=ready, in_time=ready is not None and ready <= by))
     return out
@@ -263,13 +260,15 @@ def _month(
     site: Site, spot: str | None, build: BuildSpec, load: AnyLoad, year: int, month: int, tune: Adjustments
 ) -> MonthChance:
     day = date(year, month, 15)
-    run = _ready(site, spot, build, load, _clear(site, day)).run(tune)
+    run = prepare_at(site, spot, build, load, _clear(site, day)).run(tune)
     when = done_at(run, load)
     minutes = None if when is None else (when - put_in(site, load, run.weather)) / 60.0
     chance = days = kg = month_kg = None
     if has_chances(site):
         length = calendar.monthrange(year, month)[1]
-        runs = [_ready(site, spot, build, load, weather).run(tune) for weather in days_like(site, day, MONTH_MEMBERS)]
+        runs = [
+            prepare_at(site, spot, build, load, weather).run(tune) for weather in days_like(site, day, MONTH_MEMBERS)
+        ]
         chance = sum(done_at(r, load) is not None for r in runs) / len(runs)
         days = chance * length
         if isinstance(load, WaxBatch):

@@ -54,7 +54,7 @@ def weakest_link(bench: Bench, build: BuildSpec, load: AnyLoad | None) -> Weakes
     changes = changes_of(build, load)
     tunes = bench.doubtful(build)
     base, *others = bench.scores([(build, load), *((c.build, c.load) for c in changes)], tunes)
-    unit: Literal["K", "kg/h"] = "kg/h" if unit_of(load) == "kg/h" else "K"
+    unit = unit_of(load)
     lines = []
     for change, scores in zip(changes, others, strict=True):
         gains = [new.value - old.value for new, old in zip(scores, base, strict=True)]

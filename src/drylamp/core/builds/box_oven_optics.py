@@ -103,7 +103,7 @@ def outer_of(build: BoxOven, load: AnyLoad | None) -> dict[str, float]:
 
 def _envelope(under: Envelope) -> tuple[float, float]:
     """Absorptance and transmittance of a bag or bowl for light from everywhere."""
-    return _diffuse_skin(Pane(under.row.index, under.row.extinction_per_m, under.thickness_m))
+    return _diffuse_skin(under.pane)
 
 
 def floor_weights(build: BoxOven, load: AnyLoad | None, band: str) -> tuple[dict[str, float], float]:
@@ -175,7 +175,7 @@ def _outer_takes(load: AnyLoad | None, band: str) -> float:
     if load is None:
         return 1.0
     if load.under is not None:
-        return sum(_envelope(load.under)) if band == "sun" else max(load.under.row.emittance, 0.05)
+        return sum(_envelope(load.under)) if band == "sun" else load.under.emittance
     bodies = [body for body in load.bodies_on((1.0, 1.0)) if body.stands]
     if not bodies:
         return 1.0

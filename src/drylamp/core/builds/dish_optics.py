@@ -9,7 +9,7 @@ import numpy as np
 from drylamp.core.builds.dish import Dish
 from drylamp.core.loads.body import BOWL, inside_shares
 from drylamp.core.loads.load import AnyLoad
-from drylamp.core.optics.covers import Pane, stack
+from drylamp.core.optics.covers import stack
 from drylamp.core.optics.dish_light import DishShape, Target, on_target
 from drylamp.core.optics.spread import Even, even_areas
 from drylamp.core.sky.dome import plane_axes
@@ -85,9 +85,7 @@ class DishOptics:
                 out[:, 1] = met * bodies[0].absorptance
             else:
                 under = self.load.under
-                sheet = stack(
-                    [Pane(under.row.index, under.row.extinction_per_m, under.thickness_m)], USUAL_INCIDENCE_COS
-                )
+                sheet = stack([under.pane], USUAL_INCIDENCE_COS)
                 inside = inside_shares(bodies, under, 0.0)
                 out[:, names.index(BOWL)] = met * float(sheet.absorptance[0])
                 for body in bodies:

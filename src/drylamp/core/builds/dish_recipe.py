@@ -60,9 +60,7 @@ def network_of(build: Dish, load: AnyLoad | None, _: DishOptics) -> Network:
         more_nodes, more_links = load.inside(Place(AIR, HOLDER, True, 0.0, build.floor_m, TO_AIR, 6.0))
         nodes, links = [*more_nodes, *nodes], [*more_links, *links]
         if load.under is not None:
-            links += glow_links(
-                BOWL, load.under.hull_m2, max(load.under.row.emittance, 0.05), SKY_SHARE * load.under.hull_m2
-            )
+            links += glow_links(BOWL, load.under.hull_m2, load.under.emittance, SKY_SHARE * load.under.hull_m2)
         else:
             for body in load.bodies_on(build.floor_m):
                 links += glow_links(body.node, body.hull_m2, body.emittance, SKY_SHARE * body.hull_m2)

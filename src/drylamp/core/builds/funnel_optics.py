@@ -10,7 +10,7 @@ import numpy as np
 from drylamp.core.builds.funnel import Funnel
 from drylamp.core.loads.body import BOWL, Body, inside_shares
 from drylamp.core.loads.load import AnyLoad, read_load, standing_on
-from drylamp.core.optics.covers import Pane, stack
+from drylamp.core.optics.covers import stack
 from drylamp.core.optics.scene import Cylinder, Facet, Scene
 from drylamp.core.optics.spread import Even, even_of
 from drylamp.core.optics.sun_table import BIN_MIDDLE_COS, received_m2
@@ -150,7 +150,7 @@ class FunnelOptics:
             if under is None:
                 out[:, names.index(POT)] = met.sum(axis=1) * self.bodies[0].absorptance
             else:
-                sheet = stack([Pane(under.row.index, under.row.extinction_per_m, under.thickness_m)], BIN_MIDDLE_COS)
+                sheet = stack([under.pane], BIN_MIDDLE_COS)
                 out[:, names.index(BOWL)] = met @ sheet.absorptance[0]
                 for name, share in self._inside(black).items():
                     out[:, names.index(name)] += share * (met @ sheet.transmittance)

@@ -71,7 +71,7 @@ def network_of(build: Funnel, load: AnyLoad | None, optics: FunnelOptics) -> Net
 def _glow_of(build: Funnel, load: AnyLoad, optics: FunnelOptics) -> list[Link]:
     """Radiation of what stands or lies open: bag or bowl where there is one, else pot or portions."""
     if load.under is not None:
-        return glow_links(BOWL, load.under.hull_m2, max(load.under.row.emittance, 0.05), optics.sky_m2.get("pot", 0.0))
+        return glow_links(BOWL, load.under.hull_m2, load.under.emittance, optics.sky_m2.get("pot", 0.0))
     out, base_sky = [], optics.sky_m2.get(BASE, 0.0) / build.base_m2
     for body in load.bodies_on(build.floor_m):
         seen = optics.sky_m2.get("pot", 0.0) if body.stands else base_sky * body.foot_m2

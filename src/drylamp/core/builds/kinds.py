@@ -151,15 +151,13 @@ def _coupon_doubtful(build: Coupons) -> list[Doubtful]:
     return out
 
 
-OPTICAL, MASS = BOX_DOUBTFUL[0], BOX_DOUBTFUL[3]
 OPEN_DOUBTFUL = [
-    OPTICAL,
+    BOX_DOUBTFUL[0],
     Doubtful(
         "loss", "losses", 0.25, "wind and sky take more than the twin thinks", "it stands more sheltered than the twin thinks",
         "shelter it from the wind, or put a bag or bowl over the pot", True,
     ),
 ]  # fmt: skip
-MELTER_DOUBTFUL = [OPTICAL, LOSS, BOX_DOUBTFUL[2], MASS]
 
 
 def is_food(node: str) -> bool:
@@ -254,7 +252,7 @@ KINDS: dict[str, Kind] = {
             "wax": "into comb and wax",
         },
         useful_account="wax",
-        doubtful=lambda build: MELTER_DOUBTFUL,
+        doubtful=lambda build: BOX_DOUBTFUL,
     ),
     "coupons": Kind(
         title="Samples side by side",

@@ -6,7 +6,7 @@ from drylamp.core.builds import box_oven_recipe
 from drylamp.core.builds.box_oven_optics import BoxOptics
 from drylamp.core.builds.box_oven_optics import part_names as box_parts
 from drylamp.core.builds.melter import Melter
-from drylamp.core.checks import require
+from drylamp.core.checks import InputProblem, require
 from drylamp.core.heat.network import Network
 from drylamp.core.loads.load import AnyLoad
 from drylamp.core.tables import Row
@@ -31,8 +31,7 @@ def check_fit(build: Melter, load: AnyLoad | None) -> None:
     if load is None:
         return
     if load.kind != "wax":
-        require(False, "load", "a pot or portions were given; a melter takes a batch of wax")
-        return
+        raise InputProblem("load", "a pot or portions were given; a melter takes a batch of wax")
     deep = load.heap_m(build.opening_m2)
     most = 0.8 * build.height_m
     fits = load.batch_kg * most / deep

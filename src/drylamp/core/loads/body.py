@@ -17,6 +17,7 @@ from drylamp.core.air.properties import CP_AIR
 from drylamp.core.checks import Model, Number
 from drylamp.core.heat.laws import Law
 from drylamp.core.heat.network import AIR, SKY, Link, Node
+from drylamp.core.optics.covers import Pane
 from drylamp.core.tables import Cover, CoverChoice
 
 BOWL, BOWL_AIR = "bowl", "bowl-air"
@@ -41,6 +42,16 @@ class Envelope(Model):
     def row(self) -> Cover:
         """Its material."""
         return tables.cover(self.material)
+
+    @property
+    def pane(self) -> Pane:
+        """What light meets on its way in."""
+        return Pane(self.row.index, self.row.extinction_per_m, self.thickness_m)
+
+    @property
+    def emittance(self) -> float:
+        """How well it gives off heat; never so little that an exchange divides by nothing."""
+        return max(self.row.emittance, 0.05)
 
     @property
     def title(self) -> str:
@@ -157,7 +168,7 @@ def _bowl(bodies: list[Body], under: Envelope, place: Place) -> tuple[list[Node]
         Link(f"{BOWL} leak", Law.LEAK, BOWL_AIR, place.air, (rim, under.height_m), "leak" if place.in_open else "", tuned_by="leak"),
     ]  # fmt: skip
     for body in bodies:
-        apart = body.hull_m2 / (1 / body.emittance + body.hull_m2 / hull * (1 / max(row.emittance, 0.05) - 1))
+        apart = body.hull_m2 / (1 / body.emittance + body.hull_m2 / hull * (1 / under.emittance - 1))
         links.append(Link(f"{body.node} shines on {BOWL}", Law.RADIATION, body.node, BOWL, (apart,)))
         through = body.hull_m2 * body.emittance * row.longwave_transmittance
         if place.in_open and through > 1e-9:

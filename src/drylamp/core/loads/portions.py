@@ -139,12 +139,16 @@ class Portions(Model):
         return nodes + more, links
 
 
+def melted_through_c(row: Sweet) -> float:
+    """Temperature at which a portion counts as melted."""
+    return row.melting_low_c + MELTED_SHARE * (row.melting_high_c - row.melting_low_c)
+
+
 def state_of(row: Sweet, celsius: Array) -> State:
     """The furthest that a portion has got, from its temperatures since it went in."""
     hottest = float(np.nanmax(celsius)) if np.isfinite(celsius).any() else -273.0
-    through = row.melting_low_c + MELTED_SHARE * (row.melting_high_c - row.melting_low_c)
     if hottest >= row.browns_c:
         return "browned"
-    if hottest >= through:
+    if hottest >= melted_through_c(row):
         return "melted"
     return "soft" if hottest >= row.soft_c else "unchanged"
