@@ -19,8 +19,10 @@ import numpy as np
 from scipy.integrate import solve_ivp
 
 from drylamp.core.air.moist import boiling_c
-from drylamp.core.builds.box_oven import BoxOven, FlapMirror, MoreFlaps, WallLayer
-from drylamp.core.builds.box_oven_scene import scene_of as facets_of
+from drylamp.core.builds.box_oven.spec import BoxOven
+from drylamp.core.builds.common.box.geometry import geometry_of as facets_of
+from drylamp.core.builds.common.mirror.spec import FlapMirror, MoreFlaps
+from drylamp.core.builds.common.wall.spec import WallLayer
 from drylamp.core.engine import forecast, weather_of
 from drylamp.core.heat.laws import conductance_w_k, evaporation_w
 from drylamp.core.heat.march import march
@@ -28,26 +30,30 @@ from drylamp.core.heat.network import (
     BOUNDARIES,
     Drive,
     Network,
-    _room,
     advance,
     jump_substeps,
     march_inputs,
     reset_substeps,
+    room_for,
+    room_for_records,
 )
-from drylamp.core.loads.pot import PotLoad
+from drylamp.core.loads.pot.spec import PotLoad
 from drylamp.core.optics.sun_plan import sun_plan
 from drylamp.core.optics.sun_table import flux_map, table_of
 from drylamp.core.sky.dome import skyline
 from drylamp.core.sky.generator import made_up_weather
 from drylamp.core.sky.plane import sky_light
 from drylamp.core.sky.weather import ClearDay, Span, Weather
-from drylamp.core.sweep import ready, stand, sweep
-from drylamp.core.twin import Adjustments, scene_of, simulate
+from drylamp.core.sweep import ready, run_design, sweep
+from drylamp.core.twin.case import usual_case
+from drylamp.core.twin.light import lit_network
+from drylamp.core.twin.prepared import simulate
 from drylamp.demo.scenario import CAPPINGS, CREW_POT, DISH, FLAT_LOAF, FUNNEL, MELTER, OVEN, STEW, TERRACE, demo_now
 
 DAY, JUNE = ClearDay(tmin_c=15, tmax_c=26), date(2025, 6, 12)
 FLAP = FlapMirror(length_m=0.45, angle_deg=110)
 FOUR = OVEN.model_copy(update={"flaps": MoreFlaps(lower=FLAP, left=FLAP, right=FLAP)})
+OF_DAY = usual_case(TERRACE, "terrace", OVEN, STEW, JUNE)
 DESIGNS = 200
 
 
@@ -68,7 +74,7 @@ def scene(weather: Weather, load: PotLoad | None = None, hours: tuple[int, int] 
     """The demo's oven and what drives it, for hours of a day."""
     line = skyline(TERRACE.spots[0])
     light = sky_light(weather.sun, weather.ghi_w_m2, weather.dni_w_m2, weather.dhi_w_m2, TERRACE.albedo, line)
-    made = scene_of(OVEN, load, sun_plan(weather.sun, light), line)
+    made = lit_network(OVEN, load, sun_plan(weather.sun, light), line)
     part = slice(hours[0] * 60, hours[1] * 60)
     substeps = reset_substeps(jump_substeps(weather.wind_m_s, weather.ghi_w_m2)[part], weather.dt_s)
     drive = Drive(
@@ -80,7 +86,7 @@ def scene(weather: Weather, load: PotLoad | None = None, hours: tuple[int, int] 
 
 def by_scipy(network: Network, first: np.ndarray, drive: Drive, rtol: float, atol: float) -> np.ndarray:
     """The same network through solve_ivp LSODA, its right-hand side from the same compiled laws."""
-    law, start, end, params = network.compiled_links()
+    law, (start, end), params, _ = network.compiled_links
     count, capacity, bounds = len(network.nodes), network.capacities, drive.boundaries()
 
     def slope(t: float, y: np.ndarray) -> np.ndarray:
@@ -131,11 +137,11 @@ def march_in_c(network: Network, drive: Drive) -> Callable[[], None]:
     flags = ["-O3", "-march=native", "-ffp-contract=fast", "-shared", "-fPIC"]
     subprocess.run(["cc", *flags, "-o", str(library), str(source), "-lm"], check=True)
     kernel = ctypes.CDLL(str(library)).march_c
-    law, start, end, params = network.compiled_links()
+    law, (start, end), params, _ = network.compiled_links
     steps, nodes, links, bounds = len(drive.air_c), len(network.nodes), len(network.links), len(BOUNDARIES)
     temperature, energy = np.empty((steps + 1, nodes)), np.empty((steps, links))
     arrays = [
-        np.full(nodes, float(drive.air_c[0])), network.capacities, law, start, end, params, drive.boundaries(),
+        np.full(nodes, float(drive.air_c[0])), network.capacities, law, np.ascontiguousarray(start), np.ascontiguousarray(end), params, drive.boundaries(),
         np.ascontiguousarray(drive.wind_m_s), np.ascontiguousarray(drive.source_w), np.full(steps, drive.dt_s),
         drive.substeps, np.arange(steps), temperature, energy,
     ]  # fmt: skip
@@ -158,12 +164,11 @@ def march_speed() -> None:
     network, drive = scene(weather)
     first = np.full(len(network.nodes), weather.air_c[0])
     in_c = march_in_c(network, drive)
-    inputs, room = march_inputs(network, first, drive, 1), _room(network)
-    melting, kept_kg = network.compiled_melting(), np.empty((len(drive.air_c) + 1, 0))
-    temperature, energy = np.empty((len(drive.air_c) + 1, len(first))), np.zeros((len(drive.air_c), len(network.links)))
+    inputs, room, melting = march_inputs(network, first, drive, 1), room_for(network), network.compiled_melting()
+    records = room_for_records(network, len(drive.air_c))
     # one run of each by turns: this machine changes its speed while one is measured
     pairs = [
-        (best(lambda: march(*inputs, *melting, temperature, energy, kept_kg, *room), 1), best(in_c, 1))
+        (best(lambda: march(*inputs, melting, records, room), 1), best(in_c, 1))
         for _ in range(600)
     ]
     ours, ratio = min(pair[0] for pair in pairs), median(a / b for a, b in pairs)
@@ -180,7 +185,7 @@ def sweep_speed() -> None:
     records = made_up_weather(TERRACE, date(2024, 12, 31), 367, seed=1, step_s=60)
     weather = weather_of(TERRACE, records, Span(start=date(2025, 1, 1), days=365, step_s=60))
     at = ready(TERRACE, "terrace", weather)
-    one = best(lambda: stand(OVEN, at), 3)
+    one = best(lambda: run_design(OVEN, at), 3)
     steps = len(at.drive.air_c)
     said(f"one design, one year of 1-minute weather ({steps} steps after merging calm nights)", f"{one:.2f} s")
     designs = [design(k) for k in range(DESIGNS)]
@@ -237,28 +242,29 @@ def rays_speed() -> None:
 
 def advice_speed() -> None:
     """The weakest link and a season for every kind, traced afresh."""
-    from drylamp.core import twin
-    from drylamp.core.advice.bench import Bench
+    from drylamp.core.advice.context import AdviceContext
     from drylamp.core.advice.meal import year_plan
     from drylamp.core.advice.weakest import weakest_link
+    from drylamp.core.twin import light
 
     weather = weather_of(TERRACE, ClearDay(tmin_c=15, tmax_c=26.5), Span(start=date(2025, 6, 12), step_s=300))
-    bench = Bench(TERRACE, "terrace", weather, Adjustments())
     for words, build, load in (
         ("box", OVEN, STEW), ("funnel", FUNNEL, FLAT_LOAF), ("dish", DISH, CREW_POT), ("melter", MELTER, CAPPINGS),
     ):  # fmt: skip
-        weakest_link(bench, build, load)
+        case = usual_case(TERRACE, "terrace", build, load, JUNE)
+        at = AdviceContext(case, weather)
+        weakest_link(at)
         spent = []
         for _ in range(3):
-            twin._kept_traced.cache_clear()
+            light.forget()
             begun = time.perf_counter()
-            count = len(weakest_link(bench, build, load).lines)
+            count = len(weakest_link(at).lines)
             spent.append(time.perf_counter() - begun)
         begun = time.perf_counter()
-        year_plan(TERRACE, "terrace", build, load, 2025, Adjustments())
+        year_plan(case)
         year = time.perf_counter() - begun
         said(
-            f"weakest link of a {words}, {count} changes, each under 4–5 adjustments",
+            f"weakest link of a {words}, {count} changes, each under 4–5 calibrations",
             f"{median(spent):.2f} s (wanted for 20: 1); a year by months with chances {year:.1f} s (wanted: 2)",
         )
 
@@ -293,10 +299,10 @@ def api_speed() -> None:
 
 
 def forecasts() -> None:
-    day = best(lambda: forecast(TERRACE, "terrace", OVEN, STEW, weather_of(TERRACE, DAY, Span(start=JUNE))), 5)
+    day = best(lambda: forecast(OF_DAY, weather_of(TERRACE, DAY, Span(start=JUNE))), 5)
     said("day forecast in process, weather, loaded and empty run, cautions", f"{day * 1e3:.0f} ms")
     year = weather_of(TERRACE, DAY, Span(start=date(2025, 1, 1), days=365))
-    spent = best(lambda: simulate(TERRACE, "terrace", OVEN, STEW, year), 2)
+    spent = best(lambda: simulate(OF_DAY, year), 2)
     said("year of one build, 300 s steps, a meal a day", f"{spent:.2f} s (wanted: 2)")
 
 

@@ -23,7 +23,7 @@ from tests.serving import Server
 
 from drylamp.core.trials.beside import beside
 from drylamp.core.trials.fit import fit
-from drylamp.core.twin import Adjustments
+from drylamp.core.twin.calibration import Calibration
 from drylamp.demo.scenario import OVEN, TERRACE
 from drylamp.instruments.logger import Truth
 
@@ -195,7 +195,7 @@ def fits() -> None:
     all_of = 0
     for seed in range(SEEDS):
         facts = logged(
-            Truth(adjustments=Adjustments(**hidden), noise_k=0.4, bias=1.0, seed=seed), hours=8, every_min=1.0
+            Truth(calibration=Calibration(**hidden), noise_k=0.4, bias=1.0, seed=seed), hours=8, every_min=1.0
         )
         at = beside(TERRACE, OVEN, facts)
         begun = time.perf_counter()

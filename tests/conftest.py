@@ -2,6 +2,13 @@
 
 from __future__ import annotations
 
+import os
+
+from drylamp.core import builds
+
+if os.environ.get("DRYLAMP_TEST_KINDS"):  # kinds that only tests know, before any registry looks
+    builds.__path__.append(os.environ["DRYLAMP_TEST_KINDS"])
+
 from collections.abc import Iterator
 from datetime import date
 from pathlib import Path
@@ -9,9 +16,9 @@ from pathlib import Path
 import pytest
 from flask.testing import FlaskClient
 
-from drylamp.core.builds.box_oven import BoxOven
+from drylamp.core.builds.box_oven.spec import BoxOven
 from drylamp.core.engine import weather_of
-from drylamp.core.loads.pot import PotLoad
+from drylamp.core.loads.pot.spec import PotLoad
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import ClearDay, Span, Weather
 from drylamp.demo.scenario import OVEN, STEW, TERRACE, demo_now

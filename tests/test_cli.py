@@ -136,7 +136,7 @@ def test_sum_reads_the_file_whose_path_it_is_given(tmp_path):
 
 
 def test_sum_list_names_every_sum():
-    from drylamp.core.sums import SUMS
+    from drylamp.core.sums.registry import SUMS
 
     output = call("sum", "--list").stdout
     assert all(name in output for name in SUMS)

@@ -29,7 +29,7 @@ def test_two_sites_seven_builds_at_home_and_their_trials(yard):
     assert [r.ended_ms is None for r in rows] == [True, False, False, False, False, False, False]
     assert {r.build_revision for r in rows if r.build_id == 1} == {1, 2}
     assert [b.spec.kind for b in builds.list_builds(yard, 1)] == [
-        "box-oven", "coupons", "coupons", "box-oven", "funnel", "dish", "melter",
+        "box-oven", "samples", "samples", "box-oven", "funnel", "dish", "melter",
     ]  # fmt: skip
     assert all(r.token for r in rows)
     assert all(readings.count_readings(yard, r.id) >= 9 for r in rows)
@@ -42,6 +42,6 @@ def test_verdicts_find_the_hidden_leak(yard, number: int):
     row = trials.get_trial(yard, number)
     build = builds.get_build(yard, row.build_id, row.build_revision)
     verdict = judge(TERRACE, build.spec, trial_facts(yard, row))
-    assert TRUTH.adjustments.leak > 2
+    assert TRUTH.calibration.leak > 2
     assert verdict.likely_cause == "leak"
     assert verdict.energy_closure < 1e-3

@@ -10,7 +10,7 @@ from pathlib import Path
 import pytest
 
 from drylamp.cli import main
-from drylamp.core.sums import SUMS
+from drylamp.core.sums.registry import SUMS
 
 ROOT = Path(__file__).parent.parent
 README = (ROOT / "README.md").read_text(encoding="utf-8")

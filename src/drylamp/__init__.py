@@ -17,7 +17,7 @@ COMPILED = (
     "heat/march",
     "optics/dish_light",
     "optics/rays",
-    "optics/spread",
+    "optics/power",
     "optics/trace",
 )
 """Files with compiled code, under core/."""

@@ -66,9 +66,9 @@ def main() -> None:
 @click.option("--csv", "csv_out", type=click.Path(path_type=Path), help="Write temperatures in time here.")
 def run(case: Path, csv_out: Path | None) -> None:
     """Run one case file and print its outcome as one JSON object."""
-    from drylamp.core.case import Case
     from drylamp.core.engine import run_case
     from drylamp.core.sky.weather import WeatherFile
+    from drylamp.core.twin.case import Case
     from drylamp.formats.build_file import read_object, refuse_newer
     from drylamp.formats.weather_file import load_weather
 
@@ -110,7 +110,7 @@ def _write_csv(path: Path, zone, done) -> None:  # type: ignore[no-untyped-def]
 @click.option("--batch", type=click.Path(path_type=Path), help="One {sum, inputs} object per line.")
 def quick_sum(name: str | None, pairs: tuple[str, ...], list_them: bool, batch: Path | None) -> None:
     """Do a quick sum: drylamp sum NAME key=value …"""
-    from drylamp.core.sums import SUMS
+    from drylamp.core.sums.registry import SUMS
 
     if list_them:
         for entry in SUMS.values():
@@ -146,7 +146,7 @@ def _value(text: str) -> object:
 
 def _run_sum(name: str, inputs: dict[str, object]) -> dict[str, object]:
     """Do a sum; where it wants a file's text, the path is given here and stays in the printed inputs."""
-    from drylamp.core.sums import find_sum
+    from drylamp.core.sums.registry import find_sum
 
     found = find_sum(name)
     paths = {field: inputs[field] for field in found.file_fields if field in inputs}
@@ -156,10 +156,13 @@ def _run_sum(name: str, inputs: dict[str, object]) -> dict[str, object]:
 
 
 def _run_batch(text: str) -> None:
+    from drylamp.formats.json_text import check_depth
+
     for number, line in enumerate(text.splitlines(), start=1):
         if not line.strip():
             continue
         try:
+            check_depth(line)
             asked = json.loads(line)
             if not isinstance(asked, dict) or not isinstance(asked.get("inputs"), dict):
                 raise InputProblem("", 'needs {"sum": …, "inputs": {…}}')
@@ -174,7 +177,7 @@ def _run_batch(text: str) -> None:
 @click.argument("what", type=click.Choice(["case", "build"]))
 def schema(what: str) -> None:
     """Print the JSON Schema of a file format."""
-    from drylamp.core.case import Case
+    from drylamp.core.twin.case import Case
     from drylamp.formats.build_file import BuildFile
 
     click.echo(json.dumps({"case": Case, "build": BuildFile}[what].model_json_schema(), indent=2))

@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import replace
 from datetime import datetime, timedelta
 
-from drylamp.core.builds.coupons import Coupons
-from drylamp.core.builds.kinds import BuildSpec
-from drylamp.core.loads.pot import PotLoad
+from drylamp.core.builds.registry import BuildSpec
+from drylamp.core.builds.samples.spec import Samples
+from drylamp.core.loads.pot.spec import PotLoad
 from drylamp.core.sky.weather import ClearDay
 from drylamp.core.trials.facts import ChannelFacts, EventFacts, TrialFacts
 from drylamp.core.trials.instruments import INSTRUMENTS
@@ -58,7 +58,7 @@ def logged(
 
 
 def walked(
-    truth: Truth, minutes: list[float], build: Coupons = LIDS, device: str = "one probe", protocol: str = "coating-comparison",
+    truth: Truth, minutes: list[float], build: Samples = LIDS, device: str = "one probe", protocol: str = "coating-comparison",
     events: list[EventFacts] | None = None, start: datetime = START, spot: str = "flat roof",
 ) -> TrialFacts:  # fmt: skip
     """Rounds over samples by one probe."""

@@ -8,18 +8,23 @@ from pydantic import ValidationError
 
 from drylamp.core import tables
 from drylamp.core.advice.plan import day_plan
-from drylamp.core.builds.box_oven import BoxOven, FlapMirror, GlazedCover, WallLayer
-from drylamp.core.builds.box_oven_optics import BoxOptics
-from drylamp.core.builds.box_oven_recipe import network_of, wall_u_w_m2k
-from drylamp.core.builds.box_oven_section import section_of
-from drylamp.core.builds.kinds import kind_of
-from drylamp.core.case import Case
+from drylamp.core.builds.box_oven.spec import BoxOven
+from drylamp.core.builds.common.box.optics import BoxOptics
+from drylamp.core.builds.common.box.recipe import network_of
+from drylamp.core.builds.common.box.section import section_of
+from drylamp.core.builds.common.cover.spec import GlazedCover
+from drylamp.core.builds.common.mirror.spec import FlapMirror
+from drylamp.core.builds.common.wall.spec import WallLayer, wall_w_m2k
+from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import InputProblem, explain
-from drylamp.core.engine import forecast, run_case, weather_of
-from drylamp.core.loads.pot import PotLoad
-from drylamp.core.outcome import ledger_between, reached
+from drylamp.core.engine import run_case, weather_of
+from drylamp.core.loads.pot.spec import PotLoad
+from drylamp.core.outcome.ledger import ledger_between
+from drylamp.core.outcome.of_load import reached
 from drylamp.core.sky.weather import ClearDay, Span
+from drylamp.core.twin.case import Case
 from drylamp.demo.scenario import example_case
+from tests.posing import forecasted
 
 NOON = np.array([0.0, -0.31, 0.95])
 
@@ -95,7 +100,7 @@ def test_wall_of_layers_in_a_row():
         facing_deg=180,
         wall=[WallLayer(material="plywood", thickness_m=0.012), WallLayer(material="glass-wool", thickness_m=0.04)],
     )
-    assert 1 / wall_u_w_m2k(oven) == pytest.approx(0.012 / 0.12 + 0.04 / 0.040)
+    assert 1 / wall_w_m2k(oven.wall) == pytest.approx(0.012 / 0.12 + 0.04 / 0.040)
 
 
 @pytest.mark.parametrize("layers", [0, 1, 2])
@@ -128,8 +133,8 @@ def test_drawing_is_to_scale(oven, stew):
 def test_rays_land_on_parts_inside(oven, stew):
     section = section_of(oven, stew, NOON)
     assert any(r.by_mirror for r in section.rays)
-    assert {r.lands_on for r in section.rays} <= {"tray", "walls", "pot", "missed"}
-    assert any(r.lands_on == "pot" for r in section.rays)
+    assert {r.lands_on for r in section.rays} <= {"tray", "walls", "load", "missed"}
+    assert any(r.lands_on == "load" for r in section.rays)
     direct = [np.subtract(r.points[1], r.points[0]) for r in section.rays if not r.by_mirror]
     angles = [np.arctan2(d[1], d[0]) for d in direct]
     assert np.ptp(angles) < 1e-9, "the sun's rays are parallel"
@@ -192,23 +197,23 @@ def test_outcome_of_the_example():
 def test_ledger_of_a_window_sums_to_a_hundred(site):
     _, run = run_case(example_case())
     start = run.edge_s[0] + 11 * 3600
-    ledger = ledger_between(site, example_case().build, run, start, start + 3600)
+    ledger = ledger_between(example_case(), run, start, start + 3600)
     assert sum(line.of_hundred for line in ledger.lines) == pytest.approx(100, abs=1e-6)
     assert ledger.opening_wh == pytest.approx(ledger.opening_w, rel=1e-9)
-    night = ledger_between(site, example_case().build, run, run.edge_s[0], run.edge_s[0] + 3600)
+    night = ledger_between(example_case(), run, run.edge_s[0], run.edge_s[0] + 3600)
     assert all(line.of_hundred == 0 for line in night.lines)
 
 
 def test_two_days_are_two_meals(site, oven, stew):
     weather = weather_of(site, ClearDay(tmin_c=15, tmax_c=26), Span(start=date(2025, 6, 12), days=2))
-    outcome, run = forecast(site, None, oven, stew, weather)
+    outcome, run = forecasted(site, None, oven, stew, weather)
     assert [d.day.day for d in outcome.days] == [12, 13]
     assert outcome.days[1].minutes_to_target == pytest.approx(outcome.days[0].minutes_to_target, abs=8)
     assert run.temperature_c["contents"][1440 + 630] == pytest.approx(stew.start_c)
 
 
 def test_plan_of_the_day(site, oven, stew, june):
-    outcome, _ = forecast(site, None, oven, stew, june)
+    outcome, _ = forecasted(site, None, oven, stew, june)
     steps = day_plan(oven, stew, outcome)
     assert [s.text.split()[0] for s in steps] == ["open", "put", "chickpea", "chickpea"]
     assert steps == sorted(steps, key=lambda s: s.time)
@@ -217,7 +222,7 @@ def test_plan_of_the_day(site, oven, stew, june):
 
 
 def flags(site, oven, load, june):
-    return forecast(site, None, oven, load, june)[0].flags
+    return forecasted(site, None, oven, load, june)[0].flags
 
 
 def test_cautions_come_with_the_builds_own_numbers(site, oven, stew, june):
@@ -254,7 +259,7 @@ def test_own_material_goes_through_the_same_model_and_stays_with_the_build(oven)
     own = BoxOven.model_validate({**oven.model_dump(), "lining": OWN_TIN})
     assert tables.absorber(own.lining).absorptance == 0.45
     assert BoxOven.model_validate_json(own.model_dump_json()) == own
-    assert "Inside of a tea tin" in [row.title for _, _, row in kind_of(own).materials(own)]
+    assert "Inside of a tea tin" in [stuff.row.title for stuff in kind_of(own).stuffs(own)]
 
 
 def test_errors_in_an_own_material_are_at_its_field(oven):

@@ -11,7 +11,7 @@ from drylamp.core.sky.weather import ClearDay
 from drylamp.core.trials.compare import Difference, compare_channels, compare_rises, rise_of, what_it_takes
 from drylamp.core.trials.facts import ChannelFacts
 from drylamp.core.trials.verdict import compare_trials
-from drylamp.core.twin import Adjustments
+from drylamp.core.twin.calibration import Calibration
 from drylamp.demo.scenario import OVEN, TERRACE
 from drylamp.instruments.logger import Truth
 from tests.core.making import START, blank, channel, filled, with_event
@@ -86,13 +86,13 @@ def test_a_control_read_at_other_times_is_read_off_between():
     assert compare_channels(facts, tested, far) is None
 
 
-def two_days(second: Adjustments, sky: tuple[str, str] = ("clear", "clear"), sun: bool = True):
+def two_days(second: Calibration, sky: tuple[str, str] = ("clear", "clear"), sun: bool = True):
     """The same oven and a changed one, on a mild day and on a hot, windy one."""
     days = [
         ClearDay(tmin_c=9, tmax_c=18, wind_m_s=1.0, sky=sky[0]),
         ClearDay(tmin_c=18, tmax_c=32, wind_m_s=4.0, sky=sky[1]),
     ]
-    truths = [Truth(adjustments=Adjustments(), noise_k=0.3, seed=1), Truth(adjustments=second, noise_k=0.3, seed=2)]
+    truths = [Truth(calibration=Calibration(), noise_k=0.3, seed=1), Truth(calibration=second, noise_k=0.3, seed=2)]
     out = []
     for k, (day, truth) in enumerate(zip(days, truths, strict=True)):
         nodes = ["tray", "air", *(["sun"] if sun else [])]
@@ -104,7 +104,7 @@ def two_days(second: Adjustments, sky: tuple[str, str] = ("clear", "clear"), sun
 
 
 def test_one_oven_on_two_days_is_one_oven():
-    first, second = two_days(Adjustments())
+    first, second = two_days(Calibration())
     found = compare_trials(TERRACE, OVEN, second, first, "tray")
     assert not found.real
     assert abs(found.difference_k) < 4
@@ -113,7 +113,7 @@ def test_one_oven_on_two_days_is_one_oven():
 
 
 def test_a_changed_oven_shows_through_two_days():
-    first, second = two_days(Adjustments(optical=0.8))
+    first, second = two_days(Calibration(optical=0.8))
     found = compare_trials(TERRACE, OVEN, second, first, "tray")
     assert found.real
     assert found.difference_k < -8
@@ -122,14 +122,14 @@ def test_a_changed_oven_shows_through_two_days():
 
 
 def test_a_sky_noted_by_eye_asks_for_a_measured_sun():
-    first, second = two_days(Adjustments(optical=0.93), ("clear", "broken"), sun=False)
+    first, second = two_days(Calibration(optical=0.93), ("clear", "broken"), sun=False)
     found = compare_trials(TERRACE, OVEN, second, first, "tray")
     assert not found.real
     assert "measure the sun of both days" in found.to_tell
 
 
 def test_parts_that_were_not_read_cannot_be_compared():
-    first, second = two_days(Adjustments())
+    first, second = two_days(Calibration())
     with pytest.raises(InputProblem, match="“day 2” has no reading of contents"):
         compare_trials(TERRACE, OVEN, second, first, "contents")
     cold = np.array([20.0, 21.0])

@@ -9,15 +9,15 @@ import pytest
 from pydantic import BaseModel, ValidationError
 
 from drylamp.core import tables
-from drylamp.core.builds.box_oven import BoxOven
-from drylamp.core.builds.kinds import KINDS, kind_of
-from drylamp.core.case import Case
+from drylamp.core.builds.box_oven.spec import BoxOven
+from drylamp.core.builds.registry import KINDS, kind_of
 from drylamp.core.checks import InputProblem, explain, require, unknown_name
 from drylamp.core.engine import run_case
-from drylamp.core.loads.pot import PotLoad
-from drylamp.core.outcome import Outcome
+from drylamp.core.loads.pot.spec import PotLoad
+from drylamp.core.outcome.summary import Outcome
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import ClearDay, Span, span_edges_s, step_length_s
+from drylamp.core.twin.case import Case
 from drylamp.demo.scenario import FIRST_OVEN, OVEN, SOUTHERN, STEW, TERRACE, WATER, example_case
 
 
@@ -49,7 +49,7 @@ def test_models_cannot_be_changed_in_place():
 
 def test_kinds_are_a_registry():
     assert kind_of(OVEN) is KINDS["box-oven"]
-    assert kind_of(OVEN).hot_node(OVEN) == "tray"
+    assert kind_of(OVEN).stagnation_node(OVEN) == "tray"
     assert all(kind.useful_account in kind.accounts for kind in KINDS.values())
 
 

@@ -7,18 +7,18 @@ from datetime import datetime, timedelta
 import numpy as np
 import pytest
 
-from drylamp.core.trials.beside import beside, stands
+from drylamp.core.trials.beside import beside, case_of, placements
 from drylamp.core.trials.facts import EventFacts
 from drylamp.core.trials.fit import fit
 from drylamp.core.trials.protocols import PROTOCOLS
 from drylamp.core.trials.verdict import judge
-from drylamp.core.twin import Adjustments
+from drylamp.core.twin.calibration import Calibration
 from drylamp.demo.scenario import BISCUITS, CAPPINGS, CREW_POT, DISH, FLAT_LOAF, FUNNEL, MELTER, TERRACE, WORKSHOP
 from drylamp.instruments.logger import Truth
 from tests.core.making import blank, channel, filled
 
 LATE = datetime.fromisoformat("2025-06-12T11:00:00+02:00")
-PLAIN = Truth(adjustments=Adjustments(), noise_k=0.2, seed=5)
+PLAIN = Truth(calibration=Calibration(), noise_k=0.2, seed=5)
 
 
 def trial(build, load, protocol, nodes, truth=PLAIN, minutes=None, instrument="probe", start=LATE, events=None):
@@ -48,7 +48,7 @@ def test_a_batch_that_was_not_weighed_says_so():
 
 
 def test_a_leaking_melter_is_found_out():
-    truth = Truth(adjustments=Adjustments(optical=0.9, leak=6.0), noise_k=0.2, seed=6)
+    truth = Truth(calibration=Calibration(optical=0.9, leak=6.0), noise_k=0.2, seed=6)
     facts = trial(
         MELTER,
         CAPPINGS,
@@ -86,7 +86,7 @@ def test_a_loaf_is_timed_by_its_core():
 
 
 def test_cooking_power_is_for_dishes_too():
-    from drylamp.core.loads.pot import PotLoad, in_vessel
+    from drylamp.core.loads.pot.spec import PotLoad, in_vessel
 
     water = in_vessel(PotLoad(food="water", food_kg=7.0, pot_diameter_m=0.28, pot_height_m=0.2), "thin-enamel")
     facts = trial(DISH, water, "cooking-power", ["contents"], minutes=[10.0 * k for k in range(12)])
@@ -96,10 +96,10 @@ def test_cooking_power_is_for_dishes_too():
 def test_turned_by_habit_unless_the_trial_notes_its_turns():
     quiet = trial(DISH, CREW_POT, "heat-up", ["contents"], minutes=[0.0, 10.0, 20.0])
     weather = beside(TERRACE, DISH, quiet).likely.weather
-    habit = stands(TERRACE, DISH, quiet, weather)
+    habit = placements(case_of(TERRACE, DISH, quiet, weather.start_s), quiet, weather)
     assert len(habit) > 3
     noted = quiet.model_copy(update={"events": [EventFacts(kind="turned", time=LATE + timedelta(minutes=30))]})
-    mine = stands(TERRACE, DISH, noted, weather)
+    mine = placements(case_of(TERRACE, DISH, noted, weather.start_s), noted, weather)
     assert len(mine) == 2
     assert mine[0].tilt_deg > mine[1].tilt_deg, "the sun climbs in the morning"
     assert mine[1].from_s == (LATE + timedelta(minutes=30)).timestamp()

@@ -9,24 +9,26 @@ import numpy as np
 import pytest
 from pydantic import ValidationError
 
-from drylamp.core.builds.box_oven import FlapMirror
-from drylamp.core.builds.box_oven_optics import BoxOptics, views_of
-from drylamp.core.builds.dish import Dish
-from drylamp.core.builds.dish_optics import DishOptics, shape_of, spill, target_of
-from drylamp.core.builds.funnel import Funnel
-from drylamp.core.builds.funnel_optics import FunnelOptics
-from drylamp.core.builds.kinds import BUILD, KINDS, kind_of
-from drylamp.core.builds.patterns import PETALS, pattern_of
+from drylamp.core.builds.common.box.optics import BoxOptics, views_of
+from drylamp.core.builds.common.mirror.spec import FlapMirror
+from drylamp.core.builds.common.pattern import laid_out
+from drylamp.core.builds.dish.optics import DishOptics, shape_of, spill, target_of
+from drylamp.core.builds.dish.pattern import PETALS
+from drylamp.core.builds.dish.spec import Dish
+from drylamp.core.builds.funnel.optics import FunnelOptics
+from drylamp.core.builds.funnel.spec import Funnel
+from drylamp.core.builds.registry import BUILD, KINDS, kind_of
 from drylamp.core.checks import InputProblem, explain
-from drylamp.core.loads.pot import PotLoad, in_vessel
-from drylamp.core.loads.wax import WaxBatch
+from drylamp.core.loads.pot.spec import PotLoad, in_vessel
+from drylamp.core.loads.wax.spec import WaxBatch
 from drylamp.core.optics.dish_light import on_target, spot_radius_m
 from drylamp.core.optics.enclosure import enclosure_views
-from drylamp.core.optics.scene import Cylinder, Scene
+from drylamp.core.optics.geometry import Cylinder, Geometry
 from drylamp.core.optics.shapes import box_inside, dish
 from drylamp.core.optics.sun_table import received_m2
 from drylamp.core.sky.dome import plane_axes
-from drylamp.core.twin import Traced, between_turns, simulate, stands_of
+from drylamp.core.twin.light import Traced
+from drylamp.core.twin.placements import Placement, between_turns, placements_of
 from drylamp.demo.scenario import (
     BISCUITS,
     CAPPINGS,
@@ -40,6 +42,7 @@ from drylamp.demo.scenario import (
     STEW,
     WORKSHOP,
 )
+from tests.posing import prepared, simulated
 
 NOON = np.array([0.0, -0.31, 0.95])
 WEDGE = OVEN.model_copy(update={"shape": "wedge"})
@@ -53,7 +56,7 @@ IDS = ["portions", "wedge", "level", "funnel", "bare funnel", "dish", "bare dish
 
 @pytest.mark.parametrize(("build", "load"), CASES, ids=IDS)
 def test_energy_closes_and_nothing_leaves_unbooked(build, load, site, june):
-    run = simulate(site, None, build, load, june)
+    run = simulated(site, None, build, load, june)
     assert run.energy_closure < 1e-9
     network = Traced(build, load).network
     outward = [link for link in network.links if link.end in ("air", "sky", "steam", "valve")]
@@ -73,7 +76,7 @@ def test_no_more_is_taken_up_than_met(build, load):
     areas, met = optics.along_path(around)
     assert (areas >= -1e-9).all()
     assert (areas.sum(axis=1) <= met + 1e-6).all()
-    assert areas.shape[1] == len(kind_of(build).parts(build, load))
+    assert areas.shape[1] == len(kind_of(build).lit_nodes(build, load))
 
 
 @pytest.mark.parametrize(("build", "load"), CASES, ids=IDS)
@@ -126,10 +129,10 @@ def test_a_wedge_has_a_level_floor_and_the_same_opening():
 def test_general_view_factors_agree_with_those_of_a_plain_box():
     plain, areas = views_of(OVEN, STEW)
     level = OVEN.model_copy(update={"tilt_deg": 0.0, "shelf": "level"})
-    from drylamp.core.builds.box_oven_scene import COVER, FLOOR, POT, WALLS, scene_of
+    from drylamp.core.builds.common.box.geometry import COVER, FLOOR, STANDING, WALLS, geometry_of
 
     bare = level.model_copy(update={"mirror": None})
-    found, sizes = enclosure_views(scene_of(bare, STEW), [FLOOR, WALLS, POT, COVER])
+    found, sizes = enclosure_views(geometry_of(bare, STEW), [FLOOR, WALLS, STANDING, COVER])
     assert sizes[1:] == pytest.approx(areas[1:], rel=1e-6)
     assert np.abs(found - plain).max() < 0.05
     assert found.sum(axis=1) == pytest.approx(np.ones(4), abs=1e-6)
@@ -137,10 +140,10 @@ def test_general_view_factors_agree_with_those_of_a_plain_box():
 
 def test_an_empty_cube_sees_itself_evenly():
     """Opposite faces of a cube: 0.1998 (Siegel & Howell); the four walls together take 0.8002 of what the floor sends out."""
-    from drylamp.core.optics.scene import rectangle
+    from drylamp.core.optics.geometry import rectangle
 
     lid = rectangle("cover", np.array([-0.5, 0, 1]), np.array([1, 0, 0]), np.array([0, 1, 0]), "cover")
-    views, areas = enclosure_views(Scene((lid, *box_inside(1.0, 1.0, 1.0))), ["floor", "walls", "cover"])
+    views, areas = enclosure_views(Geometry((lid, *box_inside(1.0, 1.0, 1.0))), ["floor", "walls", "cover"])
     assert views[0, 2] == pytest.approx(0.1998, abs=0.01)
     assert views[0, 1] == pytest.approx(0.8002, abs=0.01)
     exchange = areas[:, None] * views
@@ -169,7 +172,7 @@ def test_the_patch_moves_light_and_makes_none():
 @pytest.mark.parametrize("sheet", [(1.2, 0.8), (0.9, 1.4)])
 def test_a_funnel_is_as_large_as_its_sheet_allows(flare, sheet):
     made = Funnel(facing_deg=0.0, flare_deg=flare, sheet_width_m=sheet[0], sheet_height_m=sheet[1])
-    piece = pattern_of(made, "").pieces[0]
+    piece = laid_out("", kind_of(made).pattern(made)).pieces[0]
     tab = 25.0
     assert piece.width_mm <= 1000 * sheet[0] + tab
     assert piece.height_mm <= 1000 * sheet[1] + tab
@@ -199,7 +202,7 @@ def test_a_mirror_that_throws_nothing_back_is_an_opaque_wall():
 
 def test_a_pot_in_a_funnel_sees_more_sky_than_its_upper_half():
     optics = FunnelOptics.of(FUNNEL, STEW)
-    assert 0 < optics.sky_m2["pot"] <= STEW.side_m2 + STEW.top_m2 + 0.02
+    assert 0 < optics.sky_m2["standing"] <= STEW.side_m2 + STEW.top_m2 + 0.02
 
 
 @pytest.mark.parametrize(
@@ -219,7 +222,7 @@ def test_the_true_curve_agrees_with_a_net_of_facets():
     target = target_of(build, load)
     shape = shape_of(build)
     net = dish("dish", build.diameter_m, build.focal_m, shape.reflectance, build.slope_error_mrad, rings=14, sectors=48)
-    scene = Scene(
+    scene = Geometry(
         net, (Cylinder("pot", target.foot, target.height_m * target.axis, target.radius_m),), made_by_rule=True
     )
     for off in (0.0, 3.0):
@@ -244,7 +247,7 @@ def test_spill_grows_with_the_time_since_turning():
 
 def test_a_dish_left_alone_does_far_less(site, june):
     turned, left = (
-        simulate(site, None, DISH.model_copy(update={"turned_minutes": every}), CREW_POT, june)
+        simulated(site, None, DISH.model_copy(update={"turned_minutes": every}), CREW_POT, june)
         for every in (20.0, None)
     )
     hours = [float((run.temperature_c["contents"] > 90).sum()) / 60 for run in (turned, left)]
@@ -252,12 +255,12 @@ def test_a_dish_left_alone_does_far_less(site, june):
 
 
 def test_a_dish_is_turned_after_the_suns_height_too(site, june):
-    stands = stands_of(site, None, DISH, june)
+    stands = placements_of(None, DISH, june)
     assert len(stands) > 30
-    tilts = [stand.tilt_deg for stand in stands[1:]]
+    tilts = [run_design.tilt_deg for run_design in stands[1:]]
     assert min(tilts) == pytest.approx(90 - float(june.sun.altitude_deg.max()), abs=1)
-    assert all(stand.tilt_deg is None for stand in stands_of(site, None, FUNNEL, june)[1:])
-    assert len(stands_of(site, None, OVEN, june)) == 1
+    assert all(at.tilt_deg is None for at in placements_of(None, FUNNEL, june)[1:])
+    assert len(placements_of(None, OVEN, june)) == 1
 
 
 def test_drawings_show_it_as_turned(site, june):
@@ -290,14 +293,9 @@ def test_nothing_comes_from_behind_a_dish():
 # --- the melter ---
 
 
-def test_a_copied_melter_has_its_own_box():
-    assert MELTER.box.tilt_deg == MELTER.tilt_deg
-    assert MELTER.model_copy(update={"tilt_deg": 50.0}).box.tilt_deg == 50.0
-
-
 def test_a_melter_is_a_box_with_a_heap_on_its_floor():
-    assert MELTER.box.opening_m2 == MELTER.opening_m2
-    assert kind_of(MELTER).parts(MELTER, CAPPINGS)[:4] == ["tray", "walls", "wax", "catch"]
+    assert MELTER.opening_m2 == MELTER.width_m * MELTER.length_m
+    assert kind_of(MELTER).lit_nodes(MELTER, CAPPINGS)[:4] == ["tray", "walls", "wax", "catch"]
 
 
 @pytest.mark.parametrize(
@@ -312,19 +310,22 @@ def test_what_does_not_belong_in_a_melter_is_refused(load, words):
 
 
 def test_a_net_folds_up_to_the_box():
-    net = pattern_of(OVEN, "x").pieces[0]
+    net = laid_out("x", kind_of(OVEN).pattern(OVEN)).pieces[0]
     assert net.width_mm == pytest.approx(1000 * (OVEN.width_m + 2 * OVEN.height_m), abs=0.1)
     assert net.height_mm == pytest.approx(1000 * (OVEN.length_m + 2 * OVEN.height_m), abs=0.1)
     assert sum(line.kind == "fold" for line in net.lines) == 8
 
 
 def test_a_wedge_net_has_a_higher_back():
-    plain, wedge = pattern_of(OVEN, "").pieces[0], pattern_of(WEDGE, "").pieces[0]
+    plain, wedge = (
+        laid_out("", kind_of(OVEN).pattern(OVEN)).pieces[0],
+        laid_out("", kind_of(WEDGE).pattern(WEDGE)).pieces[0],
+    )
     assert wedge.height_mm > plain.height_mm + 100
 
 
 def test_a_petal_is_as_long_as_the_curve_and_all_of_them_go_round():
-    petal = pattern_of(DISH, "").pieces[0]
+    petal = laid_out("", kind_of(DISH).pattern(DISH)).pieces[0]
     assert petal.count == PETALS
     assert petal.width_mm == pytest.approx(math.pi * 1400 / PETALS, rel=1e-3)
     slope = 0.7 / 1.2
@@ -333,7 +334,7 @@ def test_a_petal_is_as_long_as_the_curve_and_all_of_them_go_round():
 
 
 def test_pieces_lie_beside_each_other():
-    pieces = pattern_of(OVEN, "").pieces
+    pieces = laid_out("", kind_of(OVEN).pattern(OVEN)).pieces
     ends = [
         (min(x for line in p.lines for x, _ in line.points), max(x for line in p.lines for x, _ in line.points))
         for p in pieces
@@ -342,31 +343,29 @@ def test_pieces_lie_beside_each_other():
 
 
 def test_samples_have_no_pattern():
-    with pytest.raises(InputProblem, match="cut square"):
-        pattern_of(LIDS, "")
+    with pytest.raises(InputProblem, match="no pattern"):
+        laid_out("", kind_of(LIDS).pattern(LIDS))
 
 
 def test_flaps_come_with_their_hinge():
     build = OVEN.model_copy(update={"flaps": OVEN.flaps.model_copy(update={"left": FlapMirror(length_m=0.4)})})
-    left = next(p for p in pattern_of(build, "").pieces if p.name == "left flap")
+    left = next(p for p in laid_out("", kind_of(build).pattern(build)).pieces if p.name == "left flap")
     assert (left.width_mm, left.height_mm) == (pytest.approx(450), pytest.approx(420))
 
 
 @pytest.mark.parametrize(("build", "load"), CASES, ids=IDS)
 def test_a_turn_at_the_very_start_is_a_turn(build, load, site, june):
     """A stand that lasts no step costs nothing and changes nothing."""
-    from drylamp.core.twin import Stand, prepare
-
-    turned = [Stand(0.0, None), Stand(june.start_s, None, 150.0)]
-    here = prepare(site, turned, build, load, june).run()
-    there = prepare(site, [Stand(0.0, None)], build.model_copy(update={"facing_deg": 150.0}), load, june).run()
+    turned = [Placement(0.0, None), Placement(june.start_s, None, 150.0)]
+    here = prepared(site, turned, build, load, june).run()
+    there = prepared(site, [Placement(0.0, None)], build.model_copy(update={"facing_deg": 150.0}), load, june).run()
     assert here.opening_w == pytest.approx(there.opening_w, rel=0.03, abs=2.0)
 
 
 def test_a_flat_sheet_lies_level_whatever_its_axis_says():
     """A glass bowl over food on a black sheet: the simplest oven of all."""
     from drylamp.core.advice.changes import changes_of
-    from drylamp.core.loads.body import Envelope
+    from drylamp.core.loads.common.envelope import Envelope
 
     flat = Funnel(
         facing_deg=180.0, shape="flat", tilt_deg=40.0, sheet_width_m=0.45, sheet_height_m=0.4, trivet_m=0.0, stand_m=0.0

@@ -10,14 +10,14 @@ from hypothesis import strategies as st
 from scipy.optimize import brentq
 
 from drylamp.core.air import draught
-from drylamp.core.air.draught import Loss, Mover, Path, flow_kg_s
+from drylamp.core.air.draught import FlowPath, Loss, Mover, flow_kg_s
 from drylamp.core.air.panel import MATCH, PanelDrive
 from drylamp.core.checks import InputProblem
 from drylamp.core.heat.laws import Law
 from drylamp.core.heat.network import Drive, Link, Network, Node, advance, closure
 
 SEA = 101325.0
-CHIMNEY = Path(
+CHIMNEY = FlowPath(
     "chimney",
     (Loss("inlet", 0.02), Loss("trays", 0.05, zeta=8.0), Loss("top", 0.015)),
     (("cabinet", 1.4), ("collector", 0.6)),
@@ -27,7 +27,7 @@ CHIMNEY = Path(
 
 # ASHRAE Handbook Fundamentals, stack: Q = Cd A √(2 g H ΔT / T) for one sharp opening with Cd = 0.6.
 def test_one_opening_is_the_handbooks_stack_flow():
-    path = Path("one", (Loss("hole", 0.01),), (("in", 3.0),), "air")
+    path = FlowPath("one", (Loss("hole", 0.01),), (("in", 3.0),), "air")
     inside, outside = 50.0, 20.0
     volume = flow_kg_s(path, {"in": inside, "air": outside}, SEA) / (SEA / (287.05 * (inside + 273.15)))
     handbook = 0.6 * 0.01 * math.sqrt(2 * 9.80665 * 3.0 * (inside - outside) / (outside + 273.15))
@@ -39,7 +39,7 @@ def test_one_opening_is_the_handbooks_stack_flow():
 def test_flow_settles_where_drive_meets_loss(column, speed, area, laminar):
     """The closed root against a search on the balance itself."""
     mover = Mover(shut_off_pa=40.0, free_m3_s=0.05)
-    path = Path(
+    path = FlowPath(
         "p", (Loss("a", area, laminar_pa_s_m3=laminar), Loss("b", 0.02, zeta=1.0)), (("in", 1.5),), "air", mover
     )
     rho_in, rho_out = SEA / (287.05 * (column + 273.15)), SEA / (287.05 * 293.15)
@@ -54,15 +54,15 @@ def test_flow_settles_where_drive_meets_loss(column, speed, area, laminar):
 
 
 def test_losses_in_a_row_add_up():
-    two = Path("two", (Loss("a", 0.01), Loss("b", 0.01)), (("in", 1.0),), "air")
-    one = Path("one", (Loss("a", 0.01 / math.sqrt(2)),), (("in", 1.0),), "air")
+    two = FlowPath("two", (Loss("a", 0.01), Loss("b", 0.01)), (("in", 1.0),), "air")
+    one = FlowPath("one", (Loss("a", 0.01 / math.sqrt(2)),), (("in", 1.0),), "air")
     assert two.effective_m2 == pytest.approx(one.effective_m2)
     assert flow_kg_s(two, {"in": 60, "air": 20}, SEA) == pytest.approx(flow_kg_s(one, {"in": 60, "air": 20}, SEA))
 
 
 def test_fan_at_free_delivery_and_at_half_speed():
     """No resistance to speak of: full speed gives the free delivery, half speed half of it (fan laws)."""
-    wide = Path("wide", (Loss("hall", 50.0),), (("air", 0.0),), "air", Mover(30.0, 0.04))
+    wide = FlowPath("wide", (Loss("hall", 50.0),), (("air", 0.0),), "air", Mover(30.0, 0.04))
     full, half = (flow_kg_s(wide, {"air": 20}, SEA, s) for s in (1.0, 0.5))
     assert full / (SEA / (287.05 * 293.15)) == pytest.approx(0.04, rel=1e-3)
     assert half == pytest.approx(full / 2, rel=1e-6)
@@ -79,7 +79,7 @@ def test_cold_column_and_shut_vent_stand_still():
 def test_warm_water_rises():
     """Thermosiphon: 1 m of water at 60 against 20 °C pulls about 176 Pa (CoolProp: 998.2 − 983.2 kg/m³ → 147 Pa)."""
     assert draught.water_lift_pa(1.0, 60.0, 20.0) == pytest.approx(147.0, rel=0.25)
-    pump = Path(
+    pump = FlowPath(
         "loop", (Loss("hose", 1e-4, laminar_pa_s_m3=2e7),), (("tank", 0.0),), "tank", Mover(20000.0, 2e-4), "water"
     )
     assert 0.02 < flow_kg_s(pump, {"tank": 30.0}, SEA) < 0.2
@@ -103,9 +103,9 @@ def test_panel_follows_the_sun():
         (lambda: Loss("grid", 0.1, zeta=-1.0), "path.grid.zeta"),
         (lambda: Mover(0.0, 1.0), "fan.shut_off_pa"),
         (lambda: Mover(10.0, -1.0), "fan.free_m3_s"),
-        (lambda: Path("p", (), (("a", 1.0),), "b"), "path.p"),
-        (lambda: Path("p", CHIMNEY.losses, (("a", -1.0),), "b"), "path.p.a.height_m"),
-        (lambda: Path("p", CHIMNEY.losses, (), "b"), "path.p.columns"),
+        (lambda: FlowPath("p", (), (("a", 1.0),), "b"), "path.p"),
+        (lambda: FlowPath("p", CHIMNEY.losses, (("a", -1.0),), "b"), "path.p.a.height_m"),
+        (lambda: FlowPath("p", CHIMNEY.losses, (), "b"), "path.p.columns"),
         (lambda: replace(CHIMNEY, open_share=1.5), "path.chimney.open_share"),
         (lambda: PanelDrive(0.0, 5.0), "panel.peak_w"),
     ],
@@ -116,7 +116,7 @@ def test_impossible_parts_are_refused_by_name(make, field):
     assert caught.value.field == field
 
 
-def cabinet(path: Path = CHIMNEY) -> Network:
+def cabinet(path: FlowPath = CHIMNEY) -> Network:
     """A collector below a cabinet: air in at the bottom, out at the chimney."""
     return Network(
         (Node("plate", 4000.0, "plate"), Node("collector", 500.0, "air in it"), Node("cabinet", 3000.0, "cabinet")),

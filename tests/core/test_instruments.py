@@ -13,7 +13,7 @@ from drylamp.core.trials.instruments import (
     INSTRUMENTS,
     UNITS,
     WORDS,
-    Calibration,
+    ProbeCalibration,
     check_infrared,
     find_instrument,
     find_word,
@@ -66,19 +66,19 @@ def test_words_are_bands_without_gaps():
 
 def test_ice_and_boiling_put_a_probe_right():
     """Boiling at 98.4 °C, as at 480 m."""
-    probe = Calibration(ice_c=1.5, boil_c=101.0)
+    probe = ProbeCalibration(ice_c=1.5, boil_c=101.0)
     assert probe.corrected(1.5, 98.4) == pytest.approx(0.0)
     assert probe.corrected(101.0, 98.4) == pytest.approx(98.4)
     assert probe.corrected(51.25, 98.4) == pytest.approx(49.2)
-    assert Calibration(ice_c=1.5).corrected(51.5, 98.4) == 50.0
-    assert Calibration(boil_c=100.4).corrected(60.0, 98.4) == pytest.approx(58.0)
-    assert Calibration().corrected(60.0, 98.4) == 60.0
+    assert ProbeCalibration(ice_c=1.5).corrected(51.5, 98.4) == 50.0
+    assert ProbeCalibration(boil_c=100.4).corrected(60.0, 98.4) == pytest.approx(58.0)
+    assert ProbeCalibration().corrected(60.0, 98.4) == 60.0
 
 
 def test_a_calibration_narrows_the_doubt_but_not_to_nothing():
-    doubts = [Calibration(**points).doubt_k(1.2) for points in ({}, {"ice_c": 0.5}, {"ice_c": 0.5, "boil_c": 99})]
+    doubts = [ProbeCalibration(**points).doubt_k(1.2) for points in ({}, {"ice_c": 0.5}, {"ice_c": 0.5, "boil_c": 99})]
     assert doubts == [1.2, 0.6, pytest.approx(0.4)]
-    assert Calibration(ice_c=0.0, boil_c=98).doubt_k(0.5) == 0.3
+    assert ProbeCalibration(ice_c=0.0, boil_c=98).doubt_k(0.5) == 0.3
 
 
 @pytest.mark.parametrize(("build", "node", "says"), [

@@ -8,14 +8,17 @@ from pydantic import ValidationError
 
 from drylamp.core import tables
 from drylamp.core.checks import InputProblem, explain
-from drylamp.core.loads.body import Envelope, Place, inside_shares
-from drylamp.core.loads.load import LOAD, read_load
-from drylamp.core.loads.portions import Portion, Portions, state_of
-from drylamp.core.loads.pot import PotLoad, in_vessel
-from drylamp.core.loads.wax import FORMS, WaxBatch
-from drylamp.core.results import KG_PER_WHISTLE, results_of
-from drylamp.core.twin import Stand, prepare, simulate
+from drylamp.core.loads.common.body import Place, inside_shares
+from drylamp.core.loads.common.envelope import Envelope
+from drylamp.core.loads.portions.spec import Portion, Portions, state_of
+from drylamp.core.loads.pot.outcome import KG_PER_WHISTLE
+from drylamp.core.loads.pot.spec import PotLoad, in_vessel
+from drylamp.core.loads.registry import LOAD, read_load
+from drylamp.core.loads.wax.spec import FORMS, WaxBatch
+from drylamp.core.outcome.registry import results_of
+from drylamp.core.twin.placements import Placement
 from drylamp.demo.scenario import BISCUITS, CAPPINGS, CREW_POT, DISH, FLAT_LOAF, FUNNEL, MELTER, OVEN, STEW, WORKSHOP
+from tests.posing import prepared, simulated
 
 BOX = Place("inside-air", "tray")
 
@@ -30,7 +33,7 @@ def test_a_load_that_does_not_say_is_a_pot_and_an_unknown_one_is_refused():
     assert isinstance(LOAD.validate_python({"food": "water"}), PotLoad)
     with pytest.raises(ValidationError) as caught:
         LOAD.validate_python({"kind": "barrel"})
-    assert "pot, portions and wax" in explain(caught.value)[0].message
+    assert "portions, pot and wax" in explain(caught.value)[0].message
 
 
 @pytest.mark.parametrize(
@@ -78,7 +81,7 @@ def test_a_solid_food_lags_in_its_core_and_a_soup_has_none():
 
 
 def test_core_follows_the_rest(site, june):
-    run = simulate(site, None, FUNNEL, FLAT_LOAF, june)
+    run = simulated(site, None, FUNNEL, FLAT_LOAF, june)
     core, rest = run.temperature_c["core"], run.temperature_c["contents"]
     inside = ~np.isnan(core)
     assert (core[inside][:60] <= rest[inside][:60] + 0.1).all()
@@ -105,7 +108,7 @@ def test_portions_go_in_one_after_the_other_and_keep_what_they_were(site, june):
         ]
     )
     assert [(hour, len(part.portions)) for hour, part in late.stages()] == [("11:00", 1), ("12:30", 2)]
-    run = simulate(site, None, OVEN, late, june)
+    run = simulated(site, None, OVEN, late, june)
     early, second = run.temperature_c["portion-a"], run.temperature_c["portion-b"]
     assert np.isnan(early[: 11 * 60 - 1]).all()
     assert np.isnan(second[: 12 * 60 + 29]).all()
@@ -132,7 +135,7 @@ def test_equal_portions_part_where_the_patch_lies(site):
                 ]
             }
         )
-        run = prepare(site, [Stand(start, None)], box.model_copy(update={"mirror": flap}), load, weather).run(
+        run = prepared(site, [Placement(start, None)], box.model_copy(update={"mirror": flap}), load, weather).run(
             put_s=start
         )
         apart.append(float(run.temperature_c["portion-left"][40] - run.temperature_c["portion-right"][40]))
@@ -153,7 +156,7 @@ def test_denser_or_not_it_is_the_melting_point_that_counts(site, june):
     ])  # fmt: skip
     rows = [p.row for p in load.portions]
     assert rows[0].density_kg_m3 > rows[1].density_kg_m3
-    found = results_of(site, load, simulate(site, None, OVEN, load, june)).portions
+    found = results_of(site, load, simulated(site, None, OVEN, load, june)).portions
     assert found[0].melted_at < found[1].melted_at
 
 
@@ -167,7 +170,7 @@ def test_finer_strainers_drip_later(site, june):
     done = []
     for strainer in ("none", "paper"):
         load = CAPPINGS.model_copy(update={"strainer": strainer})
-        done.append(results_of(site, load, simulate(site, None, MELTER, load, june)).wax)
+        done.append(results_of(site, load, simulated(site, None, MELTER, load, june)).wax)
     assert done[0].done_at < done[1].done_at
     assert done[0].clean_kg == pytest.approx(done[1].clean_kg, rel=0.05)
 
@@ -179,7 +182,7 @@ def test_each_day_begins_with_a_clean_tray(site):
     from drylamp.core.sky.weather import ClearDay, Span
 
     weather = weather_of(site, ClearDay(tmin_c=15, tmax_c=27), Span(start=date(2025, 6, 21), days=2))
-    caught = simulate(site, None, MELTER, CAPPINGS, weather).mass_kg["catch"]
+    caught = simulated(site, None, MELTER, CAPPINGS, weather).mass_kg["catch"]
     assert caught[1439] == pytest.approx(CAPPINGS.yield_kg, rel=0.05)
     assert caught[1440 + 10 * 60 + 5] < 0.05
     assert np.nanmax(caught) <= CAPPINGS.wax_kg
@@ -187,15 +190,15 @@ def test_each_day_begins_with_a_clean_tray(site):
 
 def test_wax_words_say_melt_or_wait(site, june, grey):
     load = CAPPINGS
-    clear = results_of(site, load, simulate(site, None, MELTER, load, june)).wax
-    dull = results_of(site, load, simulate(site, None, MELTER, load, grey)).wax
+    clear = results_of(site, load, simulated(site, None, MELTER, load, june)).wax
+    dull = results_of(site, load, simulated(site, None, MELTER, load, grey)).wax
     assert (clear.answer, dull.answer) == ("melt", "wait")
     assert clear.words.startswith("Melt today")
     assert "melts from 62 °C" in dull.words
 
 
 def test_a_pressure_pot_gets_hotter_than_open_boiling_and_whistles_by_its_steam(site, june):
-    run = simulate(site, None, DISH, CREW_POT, june)
+    run = simulated(site, None, DISH, CREW_POT, june)
     assert 117 < float(np.nanmax(run.temperature_c["contents"])) < 122
     heard = results_of(site, CREW_POT, run).whistles
     assert len(heard) > 6
@@ -203,7 +206,7 @@ def test_a_pressure_pot_gets_hotter_than_open_boiling_and_whistles_by_its_steam(
     first = round((heard[0].timestamp() - run.weather.start_s) / 60)
     assert steam[:first].sum() * 60 / 2.35e6 == pytest.approx(KG_PER_WHISTLE, abs=KG_PER_WHISTLE)
     open_pot = in_vessel(CREW_POT, "thin-enamel")
-    assert float(np.nanmax(simulate(site, None, DISH, open_pot, june).temperature_c["contents"])) < 101
+    assert float(np.nanmax(simulated(site, None, DISH, open_pot, june).temperature_c["contents"])) < 101
 
 
 def test_what_comes_through_a_bowl_is_shared_out_whole():
@@ -223,6 +226,6 @@ def test_a_bag_keeps_the_wind_off(site, june):
     windy = june.__class__(**{**june.__dict__, "wind_m_s": np.full(june.steps, 5.0)})
     at = 11 * 60 + 15
     warm, cold = (
-        float(simulate(site, None, FUNNEL, load, windy).temperature_c["contents"][at]) for load in (bag, bare)
+        float(simulated(site, None, FUNNEL, load, windy).temperature_c["contents"][at]) for load in (bag, bare)
     )
     assert warm > cold + 1

@@ -5,14 +5,18 @@ import itertools
 import numpy as np
 import pytest
 
-from drylamp.core.builds.box_oven import BoxOven, FlapMirror, GlazedCover, MoreFlaps, WallLayer
-from drylamp.core.builds.box_oven_optics import BoxOptics, box_faces, part_names
-from drylamp.core.loads.pot import PotLoad
+from drylamp.core.builds.box_oven.spec import BoxOven
+from drylamp.core.builds.common.box.optics import BoxOptics, box_faces, lit_nodes
+from drylamp.core.builds.common.cover.spec import GlazedCover
+from drylamp.core.builds.common.mirror.spec import FlapMirror, MoreFlaps
+from drylamp.core.builds.common.wall.spec import WallLayer
+from drylamp.core.loads.pot.spec import PotLoad
 from drylamp.core.optics.cavity import Cavity, view_factors
 from drylamp.core.optics.covers import Pane, stack
 from drylamp.core.optics.exchange import Faces, absorbed_of_arriving, absorbed_shares, exchange_areas
 from drylamp.core.optics.rays import FLOOR, OPENING, POT, WALLS, first_hit
 from drylamp.core.sky.dome import hemisphere
+from tests.posing import forecasted, simulated
 
 
 def parallel_plates(a: float, b: float, apart: float) -> float:
@@ -94,7 +98,7 @@ def test_sun_absorbed_never_exceeds_sun_met(oven, stew):
         parts, met = optics.absorbed_m2(hemisphere(400))
         assert (parts >= -1e-12).all()
         assert (parts.sum(axis=1) <= met + 1e-9).all()
-        assert parts.shape[1] == len(part_names(oven, load))
+        assert parts.shape[1] == len(lit_nodes(oven, load))
 
 
 def test_light_from_behind_the_opening_gives_nothing(oven):
@@ -132,25 +136,24 @@ def test_foil_lined_walls_send_more_to_the_tray(oven):
 
 def test_pot_that_does_not_fit_is_refused(oven, site, june):
     from drylamp.core.checks import InputProblem
-    from drylamp.core.twin import simulate
 
     with pytest.raises(InputProblem, match="take a smaller one"):
-        simulate(site, None, oven, PotLoad(pot_diameter_m=0.5, pot_height_m=0.05), june)
+        simulated(site, None, oven, PotLoad(pot_diameter_m=0.5, pot_height_m=0.05), june)
     with pytest.raises(InputProblem, match="take a lower one"):
-        simulate(site, None, oven, PotLoad(pot_height_m=0.3), june)
+        simulated(site, None, oven, PotLoad(pot_height_m=0.3), june)
 
 
 def test_wider_knots_of_long_spans_change_little(oven, site, stew):
     """A day on 300 s steps (traced every quarter of an hour) against the same on 60 s steps."""
     from datetime import date
 
-    from drylamp.core.engine import forecast, weather_of
+    from drylamp.core.engine import weather_of
     from drylamp.core.sky.weather import ClearDay, Span
 
     peaks, minutes = [], []
     for step in (60, 300):
         weather = weather_of(site, ClearDay(tmin_c=15, tmax_c=26), Span(start=date(2025, 6, 12), step_s=step))
-        outcome, run = forecast(site, "terrace", oven, stew, weather)
+        outcome, run = forecasted(site, "terrace", oven, stew, weather)
         minutes.append(outcome.days[0].minutes_to_target)
         peaks.append(float(run.opening_w.sum() * weather.dt_s))
     assert peaks[1] == pytest.approx(peaks[0], rel=0.005)
@@ -186,16 +189,19 @@ def test_table_over_the_sky_gives_the_days_energy(oven):
     assert read == pytest.approx(exact, rel=0.01)
 
 
-def test_a_turned_box_reads_the_same_table(oven):
+def test_a_turned_box_reads_the_same_table(oven, monkeypatch):
     """The table belongs to the box, not to how it stands: made once, read for every tilt and facing."""
-    from drylamp.core.builds.box_oven_optics import _sky_values
+    from drylamp.core.builds.common.box import optics as of_boxes
 
-    _sky_values.cache_clear()
+    made = []
+    of_boxes._SKY_VALUES.clear()
+    real = of_boxes._sky_values
+    monkeypatch.setattr(of_boxes, "_sky_values", lambda *asked: made.append(asked) or real(*asked))
     for tilt, facing in ((10.0, 180.0), (45.0, 120.0)):
         optics = BoxOptics.of(oven.model_copy(update={"tilt_deg": tilt, "facing_deg": facing}), None)
         toward = optics.axes[2][None, :]
         assert optics._by_table(toward)[0] == pytest.approx(optics.absorbed_m2(toward)[0], rel=0.01)
-    assert _sky_values.cache_info().misses == 1
+    assert len(made) == 1
 
 
 def test_each_flap_adds_when_the_sun_stands_before_the_box(oven):

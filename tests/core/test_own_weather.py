@@ -5,16 +5,16 @@ import pytest
 
 from drylamp.core.checks import InputProblem
 from drylamp.core.sky.weather import ClearDay
-from drylamp.core.trials.beside import beside, stands
+from drylamp.core.trials.beside import beside, case_of, placements
 from drylamp.core.trials.facts import Goal
 from drylamp.core.trials.own_weather import sun_spread, trial_weather
 from drylamp.core.trials.verdict import judge
-from drylamp.core.twin import Adjustments
+from drylamp.core.twin.calibration import Calibration
 from drylamp.demo.scenario import OVEN, TERRACE, WATER
 from drylamp.instruments.logger import Truth
 from tests.core.making import START, blank, channel, filled, logged, minutes_after, with_event
 
-TRUE = Truth(adjustments=Adjustments(), noise_k=0.0, seed=1)
+TRUE = Truth(calibration=Calibration(), noise_k=0.0, seed=1)
 END = START.timestamp() + 4 * 3600
 
 
@@ -99,8 +99,10 @@ def test_a_box_turned_to_the_sun_gets_more_of_it():
     left, turned = (beside(TERRACE, OVEN, f, late.timestamp() + 2 * 3600).likely.opening_w for f in (stays, sunward))
     weather = beside(TERRACE, OVEN, stays, late.timestamp() + 2 * 3600).likely.weather
     assert turned[35:100].mean() > 1.15 * left[35:100].mean()
-    assert stands(TERRACE, OVEN, sunward, weather)[1].facing_deg == pytest.approx(250, abs=25)
-    assert stands(TERRACE, OVEN, by_number, weather)[1].facing_deg == 265
+    assert placements(case_of(TERRACE, OVEN, sunward, weather.start_s), sunward, weather)[
+        1
+    ].facing_deg == pytest.approx(250, abs=25)
+    assert placements(case_of(TERRACE, OVEN, by_number, weather.start_s), by_number, weather)[1].facing_deg == 265
 
 
 def test_readings_of_a_turned_box_lie_beside_its_twin():

@@ -9,12 +9,16 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from drylamp.core.builds.box_oven import BoxOven, FlapMirror, GlazedCover, WallLayer
+from drylamp.core.builds.box_oven.spec import BoxOven
+from drylamp.core.builds.common.cover.spec import GlazedCover
+from drylamp.core.builds.common.mirror.spec import FlapMirror
+from drylamp.core.builds.common.wall.spec import WallLayer
 from drylamp.core.engine import weather_of
-from drylamp.core.loads.pot import PotLoad
+from drylamp.core.loads.pot.spec import PotLoad
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import ClearDay, Span
-from drylamp.core.twin import Adjustments, simulate
+from drylamp.core.twin.calibration import Calibration
+from tests.posing import simulated
 
 few = settings(max_examples=20, deadline=None, derandomize=True, suppress_health_check=list(HealthCheck))
 
@@ -63,7 +67,7 @@ days = st.builds(
 def test_every_empty_run_closes_and_stays_within_bounds(oven: BoxOven, day: ClearDay, latitude: float, month: int):
     site = Site(name="x", latitude_deg=latitude, longitude_deg=10.0, time_zone="UTC")
     weather = weather_of(site, day, Span(start=date(2025, month, 15)))
-    run = simulate(site, None, oven, None, weather)
+    run = simulated(site, None, oven, None, weather)
     assert run.energy_closure < 1e-3
     coldest = min(float(weather.sky_c.min()), float(weather.air_c.min()))
     for node, series in run.temperature_c.items():
@@ -81,7 +85,7 @@ def test_every_loaded_run_closes(oven: BoxOven, day: ClearDay, food_kg: float, l
     load = PotLoad(food_kg=food_kg, pot_diameter_m=0.2, pot_height_m=0.1, lid=lid, goes_in=goes_in)
     site = Site(name="x", latitude_deg=35.0, longitude_deg=10.0, time_zone="UTC")
     weather = weather_of(site, day, Span(start=date(2025, 7, 1)))
-    run = simulate(site, None, oven, load, weather)
+    run = simulated(site, None, oven, load, weather)
     assert run.energy_closure < 1e-3
     contents = run.temperature_c["contents"]
     assert np.nanmax(contents) < 101.5, "water does not pass its boiling point by more than the steam valve's width"
@@ -91,7 +95,7 @@ def test_every_loaded_run_closes(oven: BoxOven, day: ClearDay, food_kg: float, l
 
 
 def day_run(oven, site, june, load=None, **changes):
-    return simulate(site, None, oven.model_copy(update=changes), load, june)
+    return simulated(site, None, oven.model_copy(update=changes), load, june)
 
 
 def peak(run, node: str = "tray") -> float:
@@ -99,7 +103,7 @@ def peak(run, node: str = "tray") -> float:
 
 
 def test_ledger_adds_up_to_the_sun_at_the_opening(oven, site, june, stew):
-    run = simulate(site, None, oven, stew, june)
+    run = simulated(site, None, oven, stew, june)
     total = sum(series for series in run.account_w.values())
     # A pot put in cold brings its own heat content: only the step it goes in could differ, and it does not.
     assert np.abs(total - run.opening_w).max() < 1e-6
@@ -109,14 +113,14 @@ def test_no_sun_relaxes_to_the_surroundings(oven, site, june):
     from dataclasses import replace
 
     dark = replace(june, ghi_w_m2=0 * june.ghi_w_m2, dni_w_m2=0 * june.dni_w_m2, dhi_w_m2=0 * june.dhi_w_m2)
-    run = simulate(site, None, oven, None, dark)
+    run = simulated(site, None, oven, None, dark)
     for series in run.temperature_c.values():
         assert series.max() <= june.air_c.max() + 0.01
     assert run.opening_w.max() == 0
 
 
 def test_more_cover_never_raises_the_optical_gain(oven, open_site, june):
-    from drylamp.core.builds.box_oven_optics import BoxOptics
+    from drylamp.core.builds.common.box.optics import BoxOptics
     from drylamp.core.sky.dome import hemisphere
 
     taken = []
@@ -132,7 +136,7 @@ def test_doubling_the_food_halves_its_first_rate(oven, site, june):
     small = PotLoad(food_kg=1.0, pot_diameter_m=0.24, pot_height_m=0.14, start_c=20.0)
     rates = []
     for load in (small, small.model_copy(update={"food_kg": 2.0})):
-        run = simulate(site, None, oven, load, june)
+        run = simulated(site, None, oven, load, june)
         powers = run.account_w["food"][630:660].mean()
         contents = run.temperature_c["contents"]
         rates.append(contents[645] - contents[631])
@@ -144,7 +148,7 @@ def test_east_and_west_are_alike_about_solar_noon(open_site):
     """Facing south, under a steady air, morning and afternoon sun on the opening mirror each other."""
     oven = BoxOven(facing_deg=180, tilt_deg=20, wall=[WallLayer(material="plywood", thickness_m=0.01)])
     weather = weather_of(open_site, ClearDay(tmin_c=20, tmax_c=20), Span(start=date(2025, 6, 21)))
-    run = simulate(open_site, None, oven, None, weather)
+    run = simulated(open_site, None, oven, None, weather)
     noon = int(np.argmax(weather.sun.direction[:, 2]))
     reach = 300
     before, after = run.opening_w[noon - reach : noon][::-1], run.opening_w[noon + 1 : noon + 1 + reach]
@@ -155,7 +159,7 @@ def test_facing_east_in_the_morning_is_facing_west_in_the_evening(open_site):
     wall = [WallLayer(material="plywood", thickness_m=0.01)]
     weather = weather_of(open_site, ClearDay(tmin_c=20, tmax_c=20), Span(start=date(2025, 6, 21)))
     east, west = (
-        simulate(open_site, None, BoxOven(facing_deg=azimuth, tilt_deg=40, wall=wall), None, weather).opening_w.sum()
+        simulated(open_site, None, BoxOven(facing_deg=azimuth, tilt_deg=40, wall=wall), None, weather).opening_w.sum()
         for azimuth in (90, 270)
     )
     assert east == pytest.approx(west, rel=0.02)
@@ -166,7 +170,7 @@ def test_southern_hemisphere_faces_north():
     wall = [WallLayer(material="sheep-wool", thickness_m=0.05)]
     weather = weather_of(site, ClearDay(tmin_c=5, tmax_c=18), Span(start=date(2025, 6, 21)))
     north, south = (
-        peak(simulate(site, None, BoxOven(facing_deg=azimuth, tilt_deg=40, wall=wall, mirror=None), None, weather))
+        peak(simulated(site, None, BoxOven(facing_deg=azimuth, tilt_deg=40, wall=wall, mirror=None), None, weather))
         for azimuth in (0, 180)
     )
     assert north > south + 30
@@ -177,7 +181,7 @@ def test_halving_the_step_moves_no_node_by_a_fifth_of_a_kelvin(oven, site, stew)
     runs = []
     for step in (60, 30):
         weather = weather_of(site, ClearDay(tmin_c=15, tmax_c=26), Span(start=date(2025, 6, 12), step_s=step))
-        runs.append(simulate(site, None, oven, stew, weather))
+        runs.append(simulated(site, None, oven, stew, weather))
     for node, fine in runs[1].temperature_c.items():
         apart = np.abs(runs[0].temperature_c[node] - fine[::2])
         assert np.nanmax(apart) < 0.2, node
@@ -208,7 +212,7 @@ def test_film_leaks_heat_that_glass_keeps(oven, site, june):
 def test_heavy_pot_is_slower_but_steadier(oven, site, june):
     light = PotLoad(food_kg=1.5, pot_kg=0.5, pot_diameter_m=0.22)
     heavy = light.model_copy(update={"pot_kg": 5.0})
-    runs = [simulate(site, None, oven, load, june) for load in (light, heavy)]
+    runs = [simulated(site, None, oven, load, june) for load in (light, heavy)]
     at_noon = [run.temperature_c["contents"][780] for run in runs]
     at_night = [run.temperature_c["contents"][1300] for run in runs]
     assert at_noon[1] < at_noon[0] - 3
@@ -216,9 +220,9 @@ def test_heavy_pot_is_slower_but_steadier(oven, site, june):
 
 
 def test_calibration_factors_move_the_right_account(oven, site, june):
-    base = simulate(site, None, oven, None, june)
-    leaky = simulate(site, None, oven, None, june, Adjustments(leak=5.0))
-    dirty = simulate(site, None, oven, None, june, Adjustments(optical=0.8))
+    base = simulated(site, None, oven, None, june)
+    leaky = simulated(site, None, oven, None, june, Calibration(leak=5.0))
+    dirty = simulated(site, None, oven, None, june, Calibration(optical=0.8))
     assert leaky.account_w["leak"].sum() > 2 * base.account_w["leak"].sum()
     assert dirty.account_w["mirrored"].sum() > 1.5 * base.account_w["mirrored"].sum()
     assert leaky.energy_closure < 1e-3
@@ -229,6 +233,6 @@ def test_above_the_polar_circle_in_winter():
     site = Site(name="n", latitude_deg=69.0, longitude_deg=20.0, time_zone="UTC")
     weather = weather_of(site, ClearDay(tmin_c=-15, tmax_c=-8), Span(start=date(2025, 12, 21)))
     oven = BoxOven(facing_deg=180, wall=[WallLayer(material="plywood", thickness_m=0.01)])
-    run = simulate(site, None, oven, None, weather)
+    run = simulated(site, None, oven, None, weather)
     assert run.opening_w.max() == 0
     assert run.energy_closure == 0

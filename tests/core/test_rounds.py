@@ -4,17 +4,17 @@ from datetime import timedelta
 
 import pytest
 
-from drylamp.core.builds.coupons import shuffled
+from drylamp.core.builds.samples.spec import shuffled
 from drylamp.core.trials.facts import EventFacts
 from drylamp.core.trials.rounds import fading, find_rounds, next_in_round, rank
 from drylamp.core.trials.verdict import judge
-from drylamp.core.twin import Adjustments
+from drylamp.core.twin.calibration import Calibration
 from drylamp.demo.scenario import LIDS, LIDS_TRUTH, TERRACE
 from drylamp.instruments.logger import Truth
 from tests.core.making import ROUNDS, START, filled, minutes_after, walked, with_event
 
-STILL = Truth(adjustments=Adjustments(), noise_k=0.0, seed=1)
-QUIET = Truth(adjustments=Adjustments(), noise_k=0.1, seed=1)
+STILL = Truth(calibration=Calibration(), noise_k=0.0, seed=1)
+QUIET = Truth(calibration=Calibration(), noise_k=0.1, seed=1)
 
 
 def test_a_round_stamps_each_sample_and_reads_the_first_again():
@@ -63,7 +63,7 @@ def test_the_black_ones_beat_the_bare_one_and_not_each_other():
 
 def test_a_real_lead_of_a_dear_coating_is_priced():
     truth = Truth(
-        adjustments=Adjustments(parts={"absorptance:sample-optical": 1.0, "emittance:sample-optical": 0.2}),
+        calibration=Calibration(parts={"absorptance:sample-optical": 1.0, "emittance:sample-optical": 0.2}),
         noise_k=0.05,
         seed=2,
     )
@@ -80,12 +80,12 @@ def test_alike_samples_are_not_told_apart(seed: int):
     alike = LIDS.model_copy(
         update={"samples": [s.model_copy(update={"finish": "flat-black-paint"}) for s in LIDS.samples]}
     )
-    ranking = rank(walked(Truth(adjustments=Adjustments(), noise_k=0.3, seed=seed), ROUNDS, alike), alike)
+    ranking = rank(walked(Truth(calibration=Calibration(), noise_k=0.3, seed=seed), ROUNDS, alike), alike)
     assert not any(line.real for line in ranking.lines)
 
 
 def test_small_differences_say_what_it_would_take():
-    lines = rank(walked(Truth(adjustments=Adjustments(), noise_k=1.5, seed=3), ROUNDS), LIDS).lines
+    lines = rank(walked(Truth(calibration=Calibration(), noise_k=1.5, seed=3), ROUNDS), LIDS).lines
     small = [line for line in lines if line.real is False]
     assert all(
         "pairs like these" in line.to_tell or "alike" in line.to_tell or "hundreds" in line.to_tell for line in small
@@ -127,7 +127,7 @@ def weeks(loss_per_week: float):
     whole = None
     for week in range(5):
         truth = Truth(
-            adjustments=Adjustments(parts={"absorptance:sample-satin": 1.0 - loss_per_week * week}),
+            calibration=Calibration(parts={"absorptance:sample-satin": 1.0 - loss_per_week * week}),
             noise_k=0.1,
             seed=week,
         )

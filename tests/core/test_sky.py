@@ -7,13 +7,14 @@ import pytest
 from pydantic import ValidationError
 
 from drylamp.core.advice.aiming import aim_view
-from drylamp.core.case import climate_day
 from drylamp.core.checks import GapInWeather, InputProblem
 from drylamp.core.engine import weather_of
 from drylamp.core.sky.dome import hemisphere, is_open, plane_axes, skyline
+from drylamp.core.sky.months import ClimateMonth
 from drylamp.core.sky.plane import dome_share
-from drylamp.core.sky.site import ClimateMonth, HorizonPoint, Obstacle, Site, Spot
+from drylamp.core.sky.site import HorizonPoint, Obstacle, Site, Spot
 from drylamp.core.sky.weather import SKY_INDEX, ClearDay, Records, Span, span_edges_s
+from drylamp.core.twin.case import climate_day
 
 
 def test_hemisphere_is_even():
@@ -146,9 +147,10 @@ def test_usual_days_are_read_between_mid_months(site):
     assert climate_day(site, date(2025, 1, 1)).tmax_c == pytest.approx(12.25, abs=0.3)
 
 
-def test_without_monthly_means_a_day_must_be_given(open_site):
-    with pytest.raises(InputProblem, match="no monthly means"):
-        climate_day(open_site, date(2025, 6, 12))
+def test_without_monthly_means_a_day_is_a_rough_guess_that_says_so(open_site):
+    day = climate_day(open_site, date(2025, 6, 12))
+    assert day.rough
+    assert 15 < day.tmax_c < 32
 
 
 @pytest.mark.parametrize(("field", "value", "says"), [

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from drylamp.core.checks import InputProblem, explain
-from drylamp.core.sums import SUMS, find_sum
+from drylamp.core.sums.registry import SUMS, find_sum
 
 quick = settings(max_examples=100, deadline=None, derandomize=True)
 

@@ -9,12 +9,12 @@ from drylamp.core.trials.beside import beside
 from drylamp.core.trials.facts import swapped_back
 from drylamp.core.trials.suspicions import find_clock, find_still, find_swaps, suspicions
 from drylamp.core.trials.verdict import judge
-from drylamp.core.twin import Adjustments
+from drylamp.core.twin.calibration import Calibration
 from drylamp.demo.scenario import OVEN, TERRACE
 from drylamp.instruments.logger import Truth
 from tests.core.making import blank, channel, filled, logged, with_event
 
-GOOD = Truth(adjustments=Adjustments(), noise_k=0.2, seed=1)
+GOOD = Truth(calibration=Calibration(), noise_k=0.2, seed=1)
 
 
 def swapped_after(facts, minute: float):
@@ -63,7 +63,7 @@ def test_a_clock_that_is_off_is_found(minutes: float):
 
 @pytest.mark.parametrize("hidden", [{"leak": 5.0}, {"optical": 0.7}, {"loss": 1.4}])
 def test_a_bad_oven_is_not_taken_for_a_bad_clock(hidden: dict[str, float]):
-    facts = logged(Truth(adjustments=Adjustments(**hidden), noise_k=0.3, seed=2), hours=7)
+    facts = logged(Truth(calibration=Calibration(**hidden), noise_k=0.3, seed=2), hours=7)
     assert find_clock(beside(TERRACE, OVEN, facts, facts.last_s() + 9000.0)) == []
 
 

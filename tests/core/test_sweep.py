@@ -6,13 +6,13 @@ from datetime import date
 import numpy as np
 import pytest
 
-from drylamp.core.builds.box_oven import WallLayer
+from drylamp.core.builds.common.wall.spec import WallLayer
 from drylamp.core.engine import weather_of
 from drylamp.core.sky.generator import made_up_weather
 from drylamp.core.sky.weather import Span
-from drylamp.core.sweep import ready, stand, sweep
-from drylamp.core.twin import simulate
+from drylamp.core.sweep import ready, run_design, sweep
 from drylamp.demo.scenario import OVEN, TERRACE
+from tests.posing import simulated
 
 
 @pytest.fixture(scope="module")
@@ -29,7 +29,7 @@ def thicker(metres: float):
 def test_every_worker_gives_the_same(week):
     designs = [OVEN, thicker(0.02), thicker(0.08)]
     at = ready(TERRACE, "terrace", week)
-    alone = [stand(build, at) for build in designs]
+    alone = [run_design(build, at) for build in designs]
     for workers in (1, 3):
         with ThreadPoolExecutor(workers) as threads:
             together = sweep(TERRACE, "terrace", designs, week, threads)
@@ -42,8 +42,8 @@ def test_every_worker_gives_the_same(week):
 
 def test_a_sweep_is_the_twin_kept_by_the_hour(week):
     """The same week by the twin's own run, minute by minute."""
-    kept = stand(OVEN, ready(TERRACE, "terrace", week))
-    run = simulate(TERRACE, "terrace", OVEN, None, week)
+    kept = run_design(OVEN, ready(TERRACE, "terrace", week))
+    run = simulated(TERRACE, "terrace", OVEN, None, week)
     for node in ("tray", "walls", "cover-1", "shell"):
         assert np.abs(run.temperature_c[node][::60] - kept.temperature_c[node]).max() < 0.2
     for account in ("cover", "walls", "leak"):

@@ -7,13 +7,13 @@ from datetime import datetime
 import pytest
 
 from drylamp.core.checks import InputProblem
-from drylamp.core.loads.pot import PotLoad
+from drylamp.core.loads.pot.spec import PotLoad
 from drylamp.core.sky.weather import ClearDay
 from drylamp.core.trials.facts import ChannelFacts, EventFacts, TrialFacts
 from drylamp.core.trials.plausible import check_temperature
 from drylamp.core.trials.protocols import PROTOCOLS, find_protocol, next_reading_minute
 from drylamp.core.trials.verdict import judge
-from drylamp.core.twin import Adjustments
+from drylamp.core.twin.calibration import Calibration
 from drylamp.demo.scenario import OVEN, STEW, TERRACE, WATER
 from drylamp.instruments.logger import Truth, samples
 
@@ -46,7 +46,7 @@ def made_trial(
 
 @pytest.mark.parametrize("seed", [1, 2, 3])
 def test_leaky_seal_is_named(seed: int):
-    truth = Truth(adjustments=Adjustments(leak=6.0), noise_k=0.3, seed=seed)
+    truth = Truth(calibration=Calibration(leak=6.0), noise_k=0.3, seed=seed)
     verdict = judge(TERRACE, OVEN, made_trial(truth))
     assert verdict.likely_cause == "leak"
     assert all(c.real and c.bias_k < 0 for c in verdict.channels)
@@ -55,7 +55,7 @@ def test_leaky_seal_is_named(seed: int):
 
 @pytest.mark.parametrize("seed", [1, 2, 3])
 def test_dirty_glass_is_named(seed: int):
-    truth = Truth(adjustments=Adjustments(optical=0.7), noise_k=0.3, seed=seed)
+    truth = Truth(calibration=Calibration(optical=0.7), noise_k=0.3, seed=seed)
     verdict = judge(TERRACE, OVEN, made_trial(truth))
     assert verdict.likely_cause == "optical"
     assert "wash cover and mirror" in " ".join(verdict.sentences)
@@ -63,19 +63,19 @@ def test_dirty_glass_is_named(seed: int):
 
 @pytest.mark.parametrize("seed", range(5))
 def test_true_twin_is_not_blamed(seed: int):
-    verdict = judge(TERRACE, OVEN, made_trial(Truth(adjustments=Adjustments(), noise_k=0.4, seed=seed)))
+    verdict = judge(TERRACE, OVEN, made_trial(Truth(calibration=Calibration(), noise_k=0.4, seed=seed)))
     assert not any(c.real for c in verdict.channels)
     assert verdict.likely_cause == ""
 
 
 def test_better_than_the_twin_is_said_so():
-    verdict = judge(TERRACE, OVEN, made_trial(Truth(adjustments=Adjustments(optical=1.25), noise_k=0.2)))
+    verdict = judge(TERRACE, OVEN, made_trial(Truth(calibration=Calibration(optical=1.25), noise_k=0.2)))
     assert "over the twin" in verdict.headline
     assert "nothing needs changing" in " ".join(verdict.sentences)
 
 
 def test_vague_sky_widens_the_doubt():
-    truth = Truth(adjustments=Adjustments(), noise_k=0.2)
+    truth = Truth(calibration=Calibration(), noise_k=0.2)
     clear, broken = (
         judge(TERRACE, OVEN, made_trial(truth, sky=sky)).channels[1].bias_doubt_k for sky in ("clear", "broken")
     )
@@ -83,12 +83,12 @@ def test_vague_sky_widens_the_doubt():
 
 
 def test_coarse_thermometer_cannot_tell():
-    truth = Truth(adjustments=Adjustments(optical=0.97), noise_k=0.2)
+    truth = Truth(calibration=Calibration(optical=0.97), noise_k=0.2)
     assert not judge(TERRACE, OVEN, made_trial(truth, doubt_k=8.0)).channels[1].real
 
 
 def test_readings_after_an_opening_are_not_held_against_the_twin():
-    truth = Truth(adjustments=Adjustments(), noise_k=0.1)
+    truth = Truth(calibration=Calibration(), noise_k=0.1)
     event = EventFacts(kind="opened", time=datetime.fromisoformat("2025-06-03T11:58:00+02:00"))
     facts = made_trial(truth, events=[event])
     tray = facts.channels[1]
@@ -106,7 +106,7 @@ def test_readings_after_an_opening_are_not_held_against_the_twin():
 
 def test_first_figure_is_measured_on_a_steady_tray():
     long = tuple(float(m) for m in range(0, 211, 15))
-    truth = Truth(adjustments=Adjustments(), noise_k=0.1)
+    truth = Truth(calibration=Calibration(), noise_k=0.1)
     figure = judge(TERRACE, OVEN, made_trial(truth, minutes=long)).figures[0]
     assert figure.value == pytest.approx(figure.twin, abs=2.5 * figure.doubt)
     assert figure.grade == "grade A"
@@ -117,7 +117,7 @@ def test_first_figure_is_measured_on_a_steady_tray():
 
 def test_time_to_target_beside_the_twin():
     minutes = tuple(float(m) for m in range(0, 241, 10))
-    truth = Truth(adjustments=Adjustments(), noise_k=0.2)
+    truth = Truth(calibration=Calibration(), noise_k=0.2)
     figures = {
         f.name: f for f in judge(TERRACE, OVEN, made_trial(truth, ("contents",), WATER, minutes=minutes)).figures
     }
@@ -128,7 +128,7 @@ def test_time_to_target_beside_the_twin():
 
 
 def test_preheating_is_known_to_the_twin():
-    truth = Truth(adjustments=Adjustments(), noise_k=0.1)
+    truth = Truth(calibration=Calibration(), noise_k=0.1)
     facts = made_trial(truth, ("contents", "tray"), STEW, preheated=True)
     verdict = judge(TERRACE, OVEN, facts)
     assert not any(c.real for c in verdict.channels)
@@ -138,7 +138,7 @@ def test_preheating_is_known_to_the_twin():
 
 
 def test_measured_air_replaces_the_noted_one():
-    facts = made_trial(Truth(adjustments=Adjustments(), noise_k=0.0), ("tray", "air"))
+    facts = made_trial(Truth(calibration=Calibration(), noise_k=0.0), ("tray", "air"))
     hot = facts.channels[1].model_copy(update={"values": [v + 10 for v in facts.channels[1].values]})
     moved = judge(TERRACE, OVEN, facts.model_copy(update={"channels": [facts.channels[0], hot]}))
     assert "air as measured" in moved.weather
@@ -166,7 +166,7 @@ def test_protocols_are_data():
     assert next_reading_minute(PROTOCOLS["quick-look"], 11, 3) == 30
     assert next_reading_minute(PROTOCOLS["quick-look"], 61, 5) is None
     assert next_reading_minute(PROTOCOLS["free-log"], 17, 9) == 17
-    with pytest.raises(InputProblem, match="quick-look, heat-up"):
+    with pytest.raises(InputProblem, match="known: quick-look, "):
         find_protocol("guess")
 
 

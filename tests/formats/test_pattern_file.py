@@ -9,7 +9,8 @@ from xml.etree import ElementTree
 import ezdxf
 import pytest
 
-from drylamp.core.builds.patterns import pattern_of
+from drylamp.core.builds.common.pattern import laid_out
+from drylamp.core.builds.registry import kind_of
 from drylamp.demo.scenario import DISH, FUNNEL, MELTER, OVEN, WORKSHOP
 from drylamp.formats.pattern_file import MARGIN_MM, to_dxf, to_svg
 
@@ -19,7 +20,7 @@ SVG = "{http://www.w3.org/2000/svg}"
 
 @pytest.fixture(params=list(BUILDS))
 def pattern(request):
-    return pattern_of(BUILDS[request.param], f"{request.param} & more")
+    return laid_out(f"{request.param} & more", kind_of(BUILDS[request.param]).pattern(BUILDS[request.param]))
 
 
 def test_svg_is_at_true_size(pattern):
@@ -56,5 +57,5 @@ def test_dxf_reads_back_in_millimetres(pattern):
 
 
 def test_dxf_says_how_many_petals():
-    document = ezdxf.read(io.StringIO(to_dxf(pattern_of(DISH, "x"))))
+    document = ezdxf.read(io.StringIO(to_dxf(laid_out("x", kind_of(DISH).pattern(DISH)))))
     assert [text.dxf.text for text in document.modelspace().query("TEXT")] == ["petal, 16 times"]

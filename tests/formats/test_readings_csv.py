@@ -7,7 +7,10 @@ import pytest
 
 from drylamp.core.checks import InputProblem
 from drylamp.core.trials.instruments import UNITS, in_base
-from drylamp.formats.readings_csv import ParsedReading, Reading, likely_node, parse_readings, unit_in
+from drylamp.formats.readings.likely import likely_node
+from drylamp.formats.readings.parse import parse_readings
+from drylamp.formats.readings.preview import ParsedReading, Reading
+from drylamp.formats.readings.values import unit_in
 
 MADRID = ZoneInfo("Europe/Madrid")
 START = datetime(2025, 6, 12, 10, 0, tzinfo=UTC)
@@ -172,11 +175,24 @@ def test_files_that_are_no_readings(text: str, says: str):
 
 
 def test_too_many_rows_are_refused(monkeypatch):
-    from drylamp.formats import readings_csv
-
-    monkeypatch.setattr(readings_csv, "MAX_ROWS", 3)
+    monkeypatch.setattr("drylamp.formats.readings.parse.MAX_ROWS", 3)
     with pytest.raises(InputProblem, match="at most 3 at once"):
         parse("minutes,tray\n" + "".join(f"{k},20\n" for k in range(5)))
+
+
+@pytest.mark.parametrize("stamp", [
+    "0001-01-01 00:30", "0001-01-01T00:30:00+02:00", "9999-12-31 23:59", "9999-12-31T23:59:00-10:00", "2e9", "1e300", "-1e8",
+])  # fmt: skip
+def test_stamps_beyond_the_years_there_are_refuse_their_row(stamp: str):
+    parsed = parse(f"time,tray\n{stamp},40\n2025-06-12 12:00,50\n")
+    assert [row.row for row in parsed.preview.refused] == [2]
+    assert stamp[:10] in parsed.preview.refused[0].reason
+    assert [reading.value for reading in parsed.readings] == [50]
+
+
+def test_a_shift_out_of_the_years_there_are_is_refused():
+    with pytest.raises(InputProblem, match="shift"):
+        parse("time,tray\n2025-06-12 12:00,50\n", shift_minutes=1e9)
 
 
 @pytest.mark.parametrize(("text", "unit"), [

@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import Records, Span, from_records, span_edges_s
 from drylamp.core.trials.instruments import in_base
-from drylamp.formats.readings_csv import parse_readings
+from drylamp.formats.readings.parse import parse_readings
 from drylamp.formats.weather_csv import read_weather_csv
 
 few = settings(max_examples=60, deadline=None, derandomize=True)

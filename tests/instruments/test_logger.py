@@ -10,7 +10,7 @@ from click.testing import CliRunner
 from drylamp.cli import main
 from drylamp.core.sky.weather import ClearDay
 from drylamp.core.trials.facts import ChannelFacts, TrialFacts
-from drylamp.core.twin import Adjustments
+from drylamp.core.twin.calibration import Calibration
 from drylamp.demo.scenario import OVEN, TERRACE, WATER, demo_now
 from drylamp.instruments.logger import Truth, samples
 from tests.core.making import blank, channel, filled, minutes_after
@@ -58,7 +58,7 @@ def test_every_stand_in_reads_its_quantity_and_scatters(quantity: str):
     node, instrument, low, high = QUANTITIES[quantity]
     one = channel(node, instrument, channel="x")
     found = filled(
-        blank([one], load=WATER), Truth(adjustments=Adjustments(), seed=3), [(5.0 * k, "x") for k in range(40)]
+        blank([one], load=WATER), Truth(calibration=Calibration(), seed=3), [(5.0 * k, "x") for k in range(40)]
     )
     read = np.array(found.channels[0].values)
     assert len(read) == 40
@@ -71,7 +71,7 @@ def test_a_pot_on_the_scale_loses_its_steam():
     hot = WATER.model_copy(update={"start_c": 90.0, "food_kg": 0.5, "lid": "none"})
     facts = blank([channel("load", "scale", channel="x")], load=hot)
     quiet = (
-        filled(facts, Truth(adjustments=Adjustments(), seed=3), [(30.0 * k, "x") for k in range(8)]).channels[0].values
+        filled(facts, Truth(calibration=Calibration(), seed=3), [(30.0 * k, "x") for k in range(8)]).channels[0].values
     )
     assert quiet[0] - quiet[-1] > 0.02
 

@@ -9,7 +9,7 @@ from CoolProp import CoolProp as coolprop  # noqa: N813
 
 from drylamp.core.air import moist, properties
 from drylamp.core.heat.laws import LATENT_J_KG
-from drylamp.core.sums import find_sum
+from drylamp.core.sums.registry import find_sum
 from drylamp.core.tables import foods
 
 psychrolib.SetUnitSystem(psychrolib.SI)

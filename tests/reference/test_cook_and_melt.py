@@ -6,19 +6,24 @@ from datetime import date
 import numpy as np
 import pytest
 
-from drylamp.core.builds.box_oven import BoxOven, FlapMirror, GlazedCover, MoreFlaps, WallLayer
-from drylamp.core.builds.dish import Dish
-from drylamp.core.builds.funnel import Funnel
-from drylamp.core.builds.melter import Melter
+from drylamp.core.builds.box_oven.spec import BoxOven
+from drylamp.core.builds.common.cover.spec import GlazedCover
+from drylamp.core.builds.common.mirror.spec import FlapMirror, MoreFlaps
+from drylamp.core.builds.common.wall.spec import WallLayer
+from drylamp.core.builds.dish.spec import Dish
+from drylamp.core.builds.funnel.spec import Funnel
+from drylamp.core.builds.melter.spec import Melter
 from drylamp.core.engine import weather_of
-from drylamp.core.loads.body import Envelope
-from drylamp.core.loads.portions import Portion, Portions
-from drylamp.core.loads.pot import PotLoad, in_vessel
-from drylamp.core.loads.wax import WaxBatch
+from drylamp.core.loads.common.envelope import Envelope
+from drylamp.core.loads.portions.spec import Portion, Portions
+from drylamp.core.loads.pot.spec import PotLoad, in_vessel
+from drylamp.core.loads.wax.spec import WaxBatch
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import ClearDay, Span, Weather, clear_days
 from drylamp.core.trials.figures import first_figure_m2k_w, grade_of
-from drylamp.core.twin import Run, Stand, prepare, simulate
+from drylamp.core.twin.placements import Placement
+from drylamp.core.twin.run import Run
+from tests.posing import prepared, simulated
 
 PLACE = Site(name="middle", latitude_deg=40.0, longitude_deg=0.0, elevation_m=200.0, time_zone="UTC")
 FOAM = [WallLayer(material="pir-foam", thickness_m=0.05)]
@@ -36,7 +41,7 @@ def day(when: date = date(2025, 6, 21), site: Site = PLACE, **more) -> Weather:
 
 
 def hottest(build, load=None, node: str = "tray", weather: Weather | None = None) -> float:
-    return float(np.nanmax(simulate(PLACE, None, build, load, weather or day()).temperature_c[node]))
+    return float(np.nanmax(simulated(PLACE, None, build, load, weather or day()).temperature_c[node]))
 
 
 def changed(build, **change):
@@ -70,13 +75,13 @@ def test_black_tray_beats_foil():
 def test_two_panes_on_foam_earn_their_grade_and_foretell_another_day():
     """F1 0.11–0.14 m²K/W without mirrors (IS 13429, Mullick et al. 1987, grades from memory), and stagnation is air + F1·G."""
     good = changed(BOX, tilt_deg=0.0, cover=GlazedCover(layers=2))
-    run, weather = simulate(PLACE, None, good, None, day()), day()
+    run, weather = simulated(PLACE, None, good, None, day()), day()
     k = int(np.argmax(run.temperature_c["tray"][:-1]))
     f1 = first_figure_m2k_w(float(run.temperature_c["tray"][k]), float(weather.air_c[k]), float(weather.ghi_w_m2[k]))
     assert 0.11 <= f1 <= 0.14
     assert grade_of(f1) in ("A", "B")
     other = day(date(2025, 9, 10), tmin_c=10.0, tmax_c=22.0)
-    there = simulate(PLACE, None, good, None, other)
+    there = simulated(PLACE, None, good, None, other)
     j = int(np.argmax(there.temperature_c["tray"][:-1]))
     assert float(there.temperature_c["tray"][j]) == pytest.approx(float(other.air_c[j] + f1 * other.ghi_w_m2[j]), abs=6)
 
@@ -92,11 +97,11 @@ def test_a_dish_of_1_4_m_boils_two_litres_in_10_to_30_minutes():
     dish, weather = Dish(facing_deg=180.0, diameter_m=1.4, focal_m=0.6), noon_of_850()
     sun = weather.sun
     stands = [
-        Stand(float(sun.time_s[k]) - 30, None, float(sun.azimuth_deg[k]), 90 - float(sun.altitude_deg[k]))
+        Placement(float(sun.time_s[k]) - 30, None, float(sun.azimuth_deg[k]), 90 - float(sun.altitude_deg[k]))
         for k in range(0, weather.steps, 15)
     ]
     pot = in_vessel(WATER, "thin-enamel")
-    run = prepare(PLACE, stands, dish, pot, weather).run(put_s=weather.start_s)
+    run = prepared(PLACE, stands, dish, pot, weather).run(put_s=weather.start_s)
     minutes = int(np.argmax(run.temperature_c["contents"] > 98))
     assert 10 <= minutes <= 30
 
@@ -115,7 +120,7 @@ def test_bowl_over_food_in_a_foil_box_warms_from_80_to_120_f():
     )  # fmt: skip
     start = day(date(2025, 9, 12)).start_s + 10 * 3600
     weather = clear_days(PLACE, ClearDay(tmin_c=20, tmax_c=29, wind_m_s=2.0), start, start + 3600)
-    ready = prepare(PLACE, [Stand(start, None)], box, food, weather)
+    ready = prepared(PLACE, [Placement(start, None)], box, food, weather)
     run = ready.run(put_s=start, first_c=dict.fromkeys(ready.fullest.network.names, 26.7))
     air, paper = (float(run.temperature_c[node][30]) for node in ("bowl-air", "tray"))
     assert air < 49 < paper
@@ -126,7 +131,7 @@ def melt(sky: str) -> Run:
     box = Melter(
         facing_deg=180.0, tilt_deg=25.0, wall=[WallLayer(material="pine-board", thickness_m=0.02)], cover=GlazedCover()
     )
-    return simulate(PLACE, None, box, WaxBatch(form="old-comb", batch_kg=1.5), day(sky=sky))
+    return simulated(PLACE, None, box, WaxBatch(form="old-comb", batch_kg=1.5), day(sky=sky))
 
 
 def test_comb_melts_on_a_clear_day_and_not_on_an_overcast_one():
@@ -156,8 +161,8 @@ def test_both_hemispheres_mirror_each_other(build, load, node: str):
         weather, sun=replace(weather.sun, direction=across, azimuth_deg=(180.0 - weather.sun.azimuth_deg) % 360)
     )
     south = PLACE.model_copy(update={"latitude_deg": -40.0})
-    here = simulate(PLACE, None, build, load, weather)
-    there = simulate(south, None, changed(build, facing_deg=0.0), load, mirrored)
+    here = simulated(PLACE, None, build, load, weather)
+    there = simulated(south, None, changed(build, facing_deg=0.0), load, mirrored)
     assert np.nanmax(np.abs(there.temperature_c[node] - here.temperature_c[node])) < 1.5
     assert max(here.energy_closure, there.energy_closure) < 1e-9
 
@@ -170,7 +175,7 @@ def test_a_heavy_pot_is_slower_but_steadier():
     cloud = weather.start_s + 14 * 3600
     for name in ("thin-enamel", "cast-iron"):
         pot = in_vessel(changed(WATER, food_kg=1.0, goes_in="09:30"), name)
-        ready = prepare(PLACE, [Stand(weather.start_s, None)], oven, pot, weather)
+        ready = prepared(PLACE, [Placement(weather.start_s, None)], oven, pot, weather)
         warm = ready.run().temperature_c["contents"]
         late.append(int(np.argmax(warm > 80)))
         dark = ready.in_the_dark(cloud).run().temperature_c["contents"]

@@ -5,7 +5,7 @@ import math
 import pytest
 
 from drylamp.core.optics.covers import Pane, diffuse_incidence_deg, stack
-from drylamp.core.sums import find_sum
+from drylamp.core.sums.registry import find_sum
 
 
 def transmittance(**inputs: float) -> float:

@@ -4,7 +4,7 @@ import math
 
 import pytest
 
-from drylamp.core.sums import find_sum
+from drylamp.core.sums.registry import find_sum
 from drylamp.core.trials import figures
 
 

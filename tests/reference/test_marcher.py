@@ -10,7 +10,7 @@ import numpy as np
 import pytest
 from scipy.integrate import solve_ivp
 
-from drylamp.core.air.draught import Loss, Mover, Path, flow_kg_s
+from drylamp.core.air.draught import FlowPath, Loss, Mover, flow_kg_s
 from drylamp.core.air.moist import boiling_c
 from drylamp.core.air.panel import PanelDrive
 from drylamp.core.air.properties import CP_AIR
@@ -31,7 +31,7 @@ from drylamp.core.heat.network import (
 )
 from drylamp.core.optics.sun_plan import sun_plan
 from drylamp.core.sky.weather import ClearDay, Span
-from drylamp.core.twin import scene_of
+from drylamp.core.twin.light import lit_network
 from drylamp.demo.scenario import OVEN, STEW, TERRACE
 
 
@@ -99,7 +99,7 @@ def oven_drive(sky: str, start_hour: float, hours: float, loaded: bool, jumps: b
         shaded = np.repeat(random.random(len(dni) // 4 + 1) < 0.4, 4)[: len(dni)]
         dni = np.where(shaded, 0.1 * dni, dni)
     light = sky_light(weather.sun, weather.ghi_w_m2, dni, weather.dhi_w_m2, 0.2, line)
-    scene = scene_of(OVEN, STEW if loaded else None, sun_plan(weather.sun, light), line)
+    lit = lit_network(OVEN, STEW if loaded else None, sun_plan(weather.sun, light), line)
     window = slice(int(start_hour * 60), int((start_hour + hours) * 60))
     substeps = jump_substeps(weather.wind_m_s, light.beam_w_m2)[window]
     drive = Drive(
@@ -110,10 +110,10 @@ def oven_drive(sky: str, start_hour: float, hours: float, loaded: bool, jumps: b
         vapour_pa=weather.vapour_pa[window],
         steam_c=boiling_c(weather.pressure_pa),
         pressure_pa=weather.pressure_pa,
-        source_w=scene.source_w[window],
+        source_w=lit.source_w[window],
         substeps=reset_substeps(substeps, 60.0),
     )
-    return scene.network, drive
+    return lit.network, drive
 
 
 @pytest.mark.parametrize(
@@ -150,7 +150,7 @@ def test_onset_of_boiling_against_lsoda():
 
 def test_draught_and_fan_against_lsoda():
     """A collector below a cabinet: chimney and panel-driven fan, sun that comes and goes."""
-    path = Path("up", (Loss("in", 0.02), Loss("trays", 0.05, 8.0), Loss("out", 0.015)),
+    path = FlowPath("up", (Loss("in", 0.02), Loss("trays", 0.05, 8.0), Loss("out", 0.015)),
                 (("cabinet", 1.2), ("collector", 0.5)), "air", Mover(20.0, 0.05))  # fmt: skip
     network = Network(
         (

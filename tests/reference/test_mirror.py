@@ -5,7 +5,7 @@ import pytest
 
 from drylamp.core.optics.booster import HingedMirror, image, patch
 from drylamp.core.sky.dome import hemisphere
-from drylamp.core.sums import find_sum
+from drylamp.core.sums.registry import find_sum
 
 
 def counted_patch_m2(mirror: HingedMirror, width: float, length: float, sun: np.ndarray, rays: int = 40_000) -> float:
@@ -78,7 +78,7 @@ def test_diffuse_share_against_crossed_strings(angle: float):
 
 def test_mirror_of_no_reflectance_is_a_board(oven):
     """A mirror that reflects nothing takes away exactly what an opaque board takes away."""
-    from drylamp.core.builds.box_oven_optics import BoxOptics
+    from drylamp.core.builds.common.box.optics import BoxOptics
     from drylamp.core.tables import mirrors
 
     optics = BoxOptics.of(oven, None)

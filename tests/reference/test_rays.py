@@ -9,7 +9,7 @@ from drylamp.core.checks import InputProblem
 from drylamp.core.optics import sun_table
 from drylamp.core.optics.booster import HingedMirror, image, patch
 from drylamp.core.optics.covers import Pane, stack
-from drylamp.core.optics.scene import Cylinder, Facet, Scene, rectangle
+from drylamp.core.optics.geometry import Cylinder, Facet, Geometry, rectangle
 from drylamp.core.optics.shapes import box_inside, dish, hinged_flap, trough
 from drylamp.core.optics.sun_table import SUN_HALF_RAD, received_m2
 from drylamp.core.sky.dome import hemisphere
@@ -43,8 +43,8 @@ def opening() -> Facet:
     return rectangle("opening", CORNERS[0], CORNERS[1] - CORNERS[0], CORNERS[3] - CORNERS[0], "receiver")
 
 
-def gathered(scene: Scene, toward: np.ndarray, rays: int = 16384, sun_half_rad: float = 0.0) -> float:
-    return float(received_m2(scene, toward, rays, sun_half_rad).sum())
+def gathered(geometry: Geometry, toward: np.ndarray, rays: int = 16384, sun_half_rad: float = 0.0) -> float:
+    return float(received_m2(geometry, toward, rays, sun_half_rad).sum())
 
 
 # Geometry: the closed form of a hinged mirror (itself checked against thrown rays and crossed strings).
@@ -57,37 +57,37 @@ def test_one_mirror_meets_the_closed_form(toward, angle):
     bright = 0.0 if behind else 0.85 * float(patch(mirror, WIDTH, LENGTH, seen).area_m2[0]) * max(seen[0, 2], 0.0)
     shade = float(patch(mirror, WIDTH, LENGTH, toward[None, :]).area_m2[0]) if behind else 0.0
     closed = (WIDTH * LENGTH - shade) * toward[2] + bright
-    scene = Scene((opening(), *flaps(["upper"], angle)))
-    assert gathered(scene, toward) == pytest.approx(closed, abs=0.0015)
+    geometry = Geometry((opening(), *flaps(["upper"], angle)))
+    assert gathered(geometry, toward) == pytest.approx(closed, abs=0.0015)
 
 
 def test_rays_converge():
     """Quasi-random points: the spread between sizes falls much faster than the root of their number."""
-    scene = Scene((opening(), *flaps(list(EDGES))))
+    geometry = Geometry((opening(), *flaps(list(EDGES))))
     toward = unit(0.2, 0.3, 1)
-    best = gathered(scene, toward, 2**18)
-    off = [abs(gathered(scene, toward, 2**k) - best) / best for k in (8, 11, 14)]
+    best = gathered(geometry, toward, 2**18)
+    off = [abs(gathered(geometry, toward, 2**k) - best) / best for k in (8, 11, 14)]
     assert off[0] < 0.04
     assert off[1] < 0.008
     assert off[2] < 0.0015
 
 
 def test_same_rays_every_time():
-    scene = Scene((opening(), *flaps(["upper", "left"])))
-    assert (received_m2(scene, unit(0.1, 0.2, 1)) == received_m2(scene, unit(0.1, 0.2, 1))).all()
+    geometry = Geometry((opening(), *flaps(["upper", "left"])))
+    assert (received_m2(geometry, unit(0.1, 0.2, 1)) == received_m2(geometry, unit(0.1, 0.2, 1))).all()
 
 
 def test_mirror_of_no_reflectance_is_a_board():
     toward = hemisphere(60)
     mirrors, boards = flaps(list(EDGES), reflectance=0.0), [Facet(f.name, f.corners) for f in flaps(list(EDGES))]
-    as_mirror = received_m2(Scene((opening(), *mirrors)), toward)
-    as_board = received_m2(Scene((opening(), *boards)), toward)
+    as_mirror = received_m2(Geometry((opening(), *mirrors)), toward)
+    as_board = received_m2(Geometry((opening(), *boards)), toward)
     assert np.abs(as_mirror - as_board).max() == 0.0
 
 
 def test_four_flaps_beat_one_beats_none():
     toward = unit(0, 0.1, 1)
-    none, one, four = (gathered(Scene((opening(), *flaps(names))), toward) for names in ([], ["upper"], list(EDGES)))
+    none, one, four = (gathered(Geometry((opening(), *flaps(names))), toward) for names in ([], ["upper"], list(EDGES)))
     assert none == pytest.approx(WIDTH * LENGTH * toward[2], rel=1e-3)
     assert none < one < four
     assert four < none + 4 * 0.85 * MIRROR * WIDTH  # no more than falls on the mirrors
@@ -101,7 +101,7 @@ def test_share_of_the_dome_that_a_board_hides(angle):
     hole = rectangle("opening", [-15.0, 0, 0], [30.0, 0, 0], [0, length, 0], "receiver")
     flap = hinged_flap("board", ends, np.array([0.0, -1, 0]), UP, board, angle, 0.0)
     around = hemisphere(1500)
-    seen = [received_m2(s, around, 4096, 0.0).sum() for s in (Scene((hole, flap)), Scene((hole,)))]
+    seen = [received_m2(s, around, 4096, 0.0).sum() for s in (Geometry((hole, flap)), Geometry((hole,)))]
     free = np.hypot(length - board * np.cos(np.radians(angle)), board * np.sin(np.radians(angle)))
     assert 1 - seen[0] / seen[1] == pytest.approx((length + board - free) / (2 * length), abs=0.012)
 
@@ -111,7 +111,7 @@ def test_perfect_parabola_puts_all_rays_on_its_focus():
     focal, strips, width = 0.25, 200, 0.8
     bright = trough("trough", width, focal, 1.0, 1.0, strips=strips)
     tube = Cylinder("focus", [0, -0.6, focal], [0, 1.2, 0], 1.1 * width / strips)
-    caught = gathered(Scene(bright, (tube,)), UP, 65536)
+    caught = gathered(Geometry(bright, (tube,)), UP, 65536)
     assert caught == pytest.approx(width * 1.0, rel=0.01)
 
 
@@ -121,17 +121,17 @@ def test_dish_with_a_real_sun_and_with_a_rough_surface():
     far = 2.5 * 0.5 * SUN_HALF_RAD
     pot = Cylinder("pot", [0, 0, 0.5 - 0.06], [0, 0, 0.12], far + 0.025)
     aperture = np.pi * 0.25 - np.pi * (far + 0.025) ** 2
-    caught = gathered(Scene(smooth, (pot,)), UP, 16384, SUN_HALF_RAD) - np.pi * (far + 0.025) ** 2
+    caught = gathered(Geometry(smooth, (pot,)), UP, 16384, SUN_HALF_RAD) - np.pi * (far + 0.025) ** 2
     assert caught == pytest.approx(0.9 * aperture, rel=0.02)
     rough = dish("dish", 1.0, 0.5, 0.9, slope_error_mrad=30.0, rings=24, sectors=72)
-    spilt = gathered(Scene(rough, (pot,)), UP, 16384, SUN_HALF_RAD) - np.pi * (far + 0.025) ** 2
+    spilt = gathered(Geometry(rough, (pot,)), UP, 16384, SUN_HALF_RAD) - np.pi * (far + 0.025) ** 2
     assert spilt < 0.8 * caught
 
 
 def test_dish_turned_away_spills_its_light():
     mirror = dish("dish", 1.2, 0.45, 0.9)
     pot = Cylinder("pot", [0, 0, 0.40], [0, 0, 0.12], 0.10)
-    away = [gathered(Scene(mirror, (pot,)), unit(0, np.tan(np.radians(a)), 1)) for a in (0, 5, 10, 20)]
+    away = [gathered(Geometry(mirror, (pot,)), unit(0, np.tan(np.radians(a)), 1)) for a in (0, 5, 10, 20)]
     assert away[0] > away[1] > away[2] > away[3]
     assert away[3] < 0.35 * away[0]
 
@@ -142,7 +142,7 @@ def test_cover_in_the_scene_takes_its_share():
     cover = Facet("cover", np.array(CORNERS) + 0.2 * UP, "cover", panes=panes)
     toward = unit(0.0, 0.5, 1.0)
     ground = rectangle("floor", [-3, -3, 0], [6, 0, 0], [0, 6, 0], "receiver")
-    parts = received_m2(Scene((cover, ground)), toward, 65536, 0.0)[0].sum(axis=1)
+    parts = received_m2(Geometry((cover, ground)), toward, 65536, 0.0)[0].sum(axis=1)
     bare = 36.0 * toward[2] - parts[0]
     through = (parts[1] - bare) / parts[0]
     assert through == pytest.approx(float(stack(list(panes), toward[2]).transmittance), abs=0.03)
@@ -151,7 +151,7 @@ def test_cover_in_the_scene_takes_its_share():
 def test_bins_hold_the_angle_of_incidence():
     for degrees in (2.0, 33.0, 71.0):
         toward = unit(0, np.tan(np.radians(degrees)), 1)
-        area = received_m2(Scene((opening(),)), toward, 1024, 0.0)[0, 0]
+        area = received_m2(Geometry((opening(),)), toward, 1024, 0.0)[0, 0]
         assert np.flatnonzero(area).tolist() == [int(toward[2] * sun_table.INCIDENCE_BINS)]
 
 
@@ -166,25 +166,25 @@ def test_grid_reads_back_its_own_directions(azimuth, altitude):
 
 
 def test_table_stands_for_rays_traced_afresh():
-    scene = Scene((opening(), *flaps(list(EDGES))))
-    table = sun_table.table_of(scene, rays=512)
+    geometry = Geometry((opening(), *flaps(list(EDGES))))
+    table = sun_table.table_of(geometry, rays=512)
     toward = hemisphere(200)[:180]
-    fresh, read = received_m2(scene, toward, 4096).sum(axis=(1, 2)), table.at(toward).sum(axis=(1, 2))
+    fresh, read = received_m2(geometry, toward, 4096).sum(axis=(1, 2)), table.at(toward).sum(axis=(1, 2))
     assert np.abs(read - fresh).max() < 0.06 * fresh.max()
     assert read.sum() == pytest.approx(fresh.sum(), rel=0.01)
 
 
-def test_even_sky_on_a_bare_opening_is_its_area():
-    table = sun_table.table_of(Scene((opening(),)), rays=512)
+def test_uniform_sky_on_a_bare_opening_is_its_area():
+    table = sun_table.table_of(Geometry((opening(),)), rays=512)
     around = hemisphere(600)
-    area = table.from_even_sky(around, 2 * np.pi / 600, np.ones(600)).sum()
+    area = table.from_uniform_sky(around, 2 * np.pi / 600, np.ones(600)).sum()
     assert area == pytest.approx(WIDTH * LENGTH, rel=0.02)
 
 
 def test_bright_patch_lies_where_the_mirror_sends_it():
     """Sun straight above, mirror at 120°: the patch reaches a mirror's length down from the hinge."""
-    scene = Scene((opening(), *flaps(["upper"], 120.0, 1.0, length=0.4)))
-    found = sun_table.flux_map(scene, "opening", UP, 20, 45)
+    geometry = Geometry((opening(), *flaps(["upper"], 120.0, 1.0, length=0.4)))
+    found = sun_table.flux_map(geometry, "opening", UP, 20, 45)
     # The beam leaves at 60° from upright: the tip's ray falls 0.4·sin 60° and lands that times tan 60° from the tip.
     depth = 0.4 * np.sin(np.radians(60)) * np.tan(np.radians(60)) - 0.4 * np.cos(np.radians(60))
     lit = np.flatnonzero(found.suns.mean(axis=0) > 1.25) * 0.01
@@ -195,11 +195,11 @@ def test_bright_patch_lies_where_the_mirror_sends_it():
 
 
 def test_map_wants_a_rectangle_that_receives():
-    scene = Scene((opening(), *flaps(["upper"])))
-    with pytest.raises(InputProblem, match="'tray' is not in the scene; known: opening"):
-        sun_table.flux_map(scene, "tray", UP)
+    geometry = Geometry((opening(), *flaps(["upper"])))
+    with pytest.raises(InputProblem, match="'tray' is not in the geometry; known: opening"):
+        sun_table.flux_map(geometry, "tray", UP)
     with pytest.raises(InputProblem, match="no single rectangle"):
-        sun_table.flux_map(Scene(box_inside(0.4, 0.4, 0.2)), "walls", UP)
+        sun_table.flux_map(Geometry(box_inside(0.4, 0.4, 0.2)), "walls", UP)
 
 
 SQUARE = np.array([[0.0, 0, 0], [1, 0, 0], [1, 1, 0], [0, 1, 0]])
@@ -208,8 +208,8 @@ SQUARE = np.array([[0.0, 0, 0], [1, 0, 0], [1, 1, 0], [0, 1, 0]])
 @pytest.mark.parametrize(
     ("make", "words"),
     [
-        (lambda: Scene(()), "scene: is empty"),
-        (lambda: Scene((Facet("board", SQUARE),)), "nothing in it receives light"),
+        (lambda: Geometry(()), "geometry: is empty"),
+        (lambda: Geometry((Facet("board", SQUARE),)), "nothing in it receives light"),
         (lambda: Facet("bow", SQUARE[[0, 2, 1, 3]]), "facet.bow: its edges cross"),
         (lambda: Facet("line", np.array([[0.0, 0, 0], [1, 0, 0], [2, 0, 0]])), "facet.line: has no area"),
         (lambda: Facet("two", SQUARE[:2]), "three or more corners"),
@@ -222,7 +222,7 @@ SQUARE = np.array([[0.0, 0, 0], [1, 0, 0], [1, 1, 0], [0, 1, 0]])
         (lambda: Cylinder("pot", [0, 0, 0], [0, 0, 0], 0.1), "cylinder.pot.axis"),
         (lambda: dish("d", 1.0, 0.0, 0.9), "dish.focal_m"),
         (
-            lambda: Scene((Facet("a", SQUARE, "receiver"), Facet("b", SQUARE[:, [0, 2, 1]] + [0, 0.5, -0.5]))),
+            lambda: Geometry((Facet("a", SQUARE, "receiver"), Facet("b", SQUARE[:, [0, 2, 1]] + [0, 0.5, -0.5]))),
             "cuts through facet",
         ),
     ],
@@ -234,4 +234,4 @@ def test_impossible_scenes_are_refused_by_name(make, words):
 
 
 def test_facets_may_touch_along_their_edges():
-    Scene((*box_inside(0.4, 0.4, 0.2), *flaps(["upper"])))
+    Geometry((*box_inside(0.4, 0.4, 0.2), *flaps(["upper"])))

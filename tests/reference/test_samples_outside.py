@@ -5,19 +5,21 @@ from datetime import date
 import numpy as np
 import pytest
 
-from drylamp.core.builds.box_oven import GlazedCover, WallLayer
-from drylamp.core.builds.coupons import Coupons, Sample
+from drylamp.core.builds.common.cover.spec import GlazedCover
+from drylamp.core.builds.common.side_by_side import Sample
+from drylamp.core.builds.common.wall.spec import WallLayer
+from drylamp.core.builds.samples.spec import Samples
 from drylamp.core.engine import weather_of
 from drylamp.core.sky.weather import ClearDay, Span
-from drylamp.core.twin import simulate
 from drylamp.demo.scenario import BLOCKS, TERRACE
+from tests.posing import simulated
 
 COPPER = {"material": "sheet-aluminium", "thickness_m": 0.0005}
 """The table has no copper sheet; aluminium of the same thickness warms about as fast."""
 
 
-def pieces(contact: str, bare: str) -> Coupons:
-    return Coupons(
+def pieces(contact: str, bare: str) -> Samples:
+    return Samples(
         facing_deg=180.0, tilt_deg=0.0, width_m=0.05, length_m=0.05, sheet=WallLayer(**COPPER),
         samples=[
             Sample(name="bare", title="bare", finish=bare, coats=0, is_control=True),
@@ -29,10 +31,10 @@ def pieces(contact: str, bare: str) -> Coupons:
     )  # fmt: skip
 
 
-def settled(build: Coupons, wind_m_s: float = 2.5) -> dict[str, float]:
+def settled(build: Samples, wind_m_s: float = 2.5) -> dict[str, float]:
     """Near noon in light wind, air about 24 °C."""
     day = ClearDay(tmin_c=14, tmax_c=26, wind_m_s=wind_m_s)
-    run = simulate(TERRACE, "flat roof", build, None, weather_of(TERRACE, day, Span(start=date(2025, 5, 20))))
+    run = simulated(TERRACE, "flat roof", build, None, weather_of(TERRACE, day, Span(start=date(2025, 5, 20))))
     at = 13 * 60 + 30
     return {name: float(series[at]) for name, series in run.temperature_c.items()} | {
         "air": float(run.weather.air_c[at])
@@ -67,7 +69,7 @@ def test_free_standing_it_would_be_lower_still():
 def test_dark_against_pale_masonry_under_cover():
     """Common practice, no source: 10 to 15 °F apart after about an hour of sun."""
     day = ClearDay(tmin_c=10, tmax_c=20, wind_m_s=1.5)
-    run = simulate(TERRACE, "flat roof", BLOCKS, None, weather_of(TERRACE, day, Span(start=date(2025, 10, 5))))
+    run = simulated(TERRACE, "flat roof", BLOCKS, None, weather_of(TERRACE, day, Span(start=date(2025, 10, 5))))
     sunny = int(np.argmax(run.opening_w > 0.5 * run.opening_w.max()))
     after = sunny + 60
     apart_f = 1.8 * (run.temperature_c["sample-dark"][after] - run.temperature_c["sample-pale"][after])
@@ -78,7 +80,7 @@ def test_a_plate_in_steady_sun_meets_its_heat_balance():
     """α G A = h A (T − Ta) + ε σ A (T⁴ − Tsky⁴) + contact, by hand at the twin's own noon (Duffie & Beckman ch. 6, one node)."""
     build = pieces("stood-off", "bright-steel").model_copy(update={"edges": "wrapped"})
     day = ClearDay(tmin_c=20, tmax_c=20, wind_m_s=3.0)
-    run = simulate(TERRACE, "flat roof", build, None, weather_of(TERRACE, day, Span(start=date(2025, 6, 21))))
+    run = simulated(TERRACE, "flat roof", build, None, weather_of(TERRACE, day, Span(start=date(2025, 6, 21))))
     at = 14 * 60
     t, air, sky = (
         float(v) for v in (run.temperature_c["sample-stove"][at], run.weather.air_c[at], run.weather.sky_c[at])

@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from drylamp.core.sums import find_sum
+from drylamp.core.sums.registry import find_sum
 from tests.core.test_sums import refusal, run
 
 psychrolib.SetUnitSystem(psychrolib.SI)

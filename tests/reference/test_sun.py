@@ -7,7 +7,7 @@ import pytest
 
 from drylamp.core.sky.dome import plane_axes
 from drylamp.core.sky.sun import solar_position, sun_path, unit_vectors
-from drylamp.core.sums import find_sum
+from drylamp.core.sums.registry import find_sum
 
 # Reda & Andreas 2004, NREL/TP-560-34302, worked example.
 NREL_TIME = pd.Timestamp("2003-10-17T12:30:30-07:00").timestamp()

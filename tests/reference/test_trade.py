@@ -5,13 +5,16 @@ from datetime import date
 import numpy as np
 import pytest
 
-from drylamp.core.builds.box_oven import BoxOven, FlapMirror, GlazedCover, WallLayer
-from drylamp.core.engine import forecast, weather_of
-from drylamp.core.loads.pot import PotLoad
+from drylamp.core.builds.box_oven.spec import BoxOven
+from drylamp.core.builds.common.cover.spec import GlazedCover
+from drylamp.core.builds.common.mirror.spec import FlapMirror
+from drylamp.core.builds.common.wall.spec import WallLayer
+from drylamp.core.engine import weather_of
+from drylamp.core.loads.pot.spec import PotLoad
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import ClearDay, Span
 from drylamp.core.trials.figures import first_figure_m2k_w
-from drylamp.core.twin import simulate
+from tests.posing import forecasted, simulated
 
 PLACE = Site(name="middle", latitude_deg=40.0, longitude_deg=0.0, elevation_m=200.0, time_zone="UTC")
 CARD = BoxOven(
@@ -56,7 +59,7 @@ def test_card_box_warms_within_half_an_hour():
 
     start = day(22, 29).start_s + 11 * 3600  # set out at 11:00, everything at air temperature
     weather = clear_days(PLACE, ClearDay(tmin_c=22, tmax_c=29), start, start + 3600)
-    run = simulate(PLACE, None, CARD, None, weather)
+    run = simulated(PLACE, None, CARD, None, weather)
     assert float(run.temperature_c["inside-air"][0]) == pytest.approx(27, abs=2)
     air, floor = (float(run.temperature_c[node][30]) for node in ("inside-air", "tray"))
     assert air < 70
@@ -66,7 +69,7 @@ def test_card_box_warms_within_half_an_hour():
 # IS 13429 and Mullick et al. 1987 (grades from memory): good boxes without a mirror measure F1 of 0.11 to 0.14.
 def test_good_box_earns_its_grade_without_a_mirror():
     weather = day(18, 30, wind_m_s=1.0)
-    run = simulate(PLACE, None, GOOD, None, weather)
+    run = simulated(PLACE, None, GOOD, None, weather)
     k = int(np.argmax(run.temperature_c["tray"][:-1]))
     f1 = first_figure_m2k_w(float(run.temperature_c["tray"][k]), float(weather.air_c[k]), float(weather.ghi_w_m2[k]))
     assert 0.10 < f1 < 0.15
@@ -74,7 +77,7 @@ def test_good_box_earns_its_grade_without_a_mirror():
 
 def test_box_ovens_stagnate_between_110_and_170():
     """A double-glazed box with one mirror at noon in June, from memory."""
-    run = simulate(PLACE, None, GOOD.model_copy(update={"mirror": FlapMirror(length_m=0.5)}), None, day(18, 30))
+    run = simulated(PLACE, None, GOOD.model_copy(update={"mirror": FlapMirror(length_m=0.5)}), None, day(18, 30))
     assert 110 < float(run.temperature_c["tray"].max()) < 170
 
 
@@ -82,13 +85,13 @@ def test_two_litres_take_two_to_four_hours():
     """Two litres of water in a good box with a mirror, midday in June, from memory."""
     load = PotLoad(food="water", food_kg=2.0, pot_diameter_m=0.24, goes_in="10:00", target_c=95.0)
     oven = GOOD.model_copy(update={"mirror": FlapMirror(length_m=0.5)})
-    outcome, _ = forecast(PLACE, None, oven, load, day(18, 30))
+    outcome, _ = forecasted(PLACE, None, oven, load, day(18, 30))
     assert 100 < outcome.days[0].minutes_to_target < 240
 
 
 def test_winter_noon_cooks_less():
     outcomes = [
-        forecast(PLACE, None, GOOD, PotLoad(food_kg=2.0, pot_diameter_m=0.24), day(low, high, when))[0].days[0].peak_c
+        forecasted(PLACE, None, GOOD, PotLoad(food_kg=2.0, pot_diameter_m=0.24), day(low, high, when))[0].days[0].peak_c
         for low, high, when in ((18, 30, date(2025, 6, 21)), (0, 9, date(2025, 12, 21)))
     ]
     assert outcomes[1] < outcomes[0] - 15
@@ -101,8 +104,8 @@ def test_wind_costs_a_single_pane_more_than_a_double_one(wind: float):
     for layers in (1, 2):
         oven = GOOD.model_copy(update={"cover": GlazedCover(layers=layers), "seal_gap_mm": 0.0})
         losses.append(
-            float(simulate(PLACE, None, oven, None, calm).temperature_c["tray"].max())
-            - float(simulate(PLACE, None, oven, None, windy).temperature_c["tray"].max())
+            float(simulated(PLACE, None, oven, None, calm).temperature_c["tray"].max())
+            - float(simulated(PLACE, None, oven, None, windy).temperature_c["tray"].max())
         )
     assert losses[0] >= losses[1] - 0.01
     if wind:
@@ -112,12 +115,12 @@ def test_wind_costs_a_single_pane_more_than_a_double_one(wind: float):
 def test_preheated_box_gives_the_pot_a_head_start():
     early = PotLoad(food_kg=1.0, pot_diameter_m=0.2, goes_in="11:00")
     weather = day(18, 30)
-    warm = simulate(PLACE, None, GOOD, early, weather)
+    warm = simulated(PLACE, None, GOOD, early, weather)
     from drylamp.core.sky.weather import clear_days
 
     start = weather.start_s + 11 * 3600
     late = clear_days(PLACE, ClearDay(tmin_c=18, tmax_c=30), start, start + 7200)
-    cold = simulate(PLACE, None, GOOD, early, late)
+    cold = simulated(PLACE, None, GOOD, early, late)
     ahead = hour(warm, "contents", 11.5) - float(cold.temperature_c["contents"][30])
     assert 1 < ahead < 20
 
@@ -127,6 +130,6 @@ def test_black_lid_beats_clear_beats_none():
     halfway = []
     for lid in ("black", "clear", "none"):
         load = PotLoad(food_kg=1.5, pot_diameter_m=0.22, goes_in="10:00", lid=lid)
-        halfway.append(hour(simulate(PLACE, None, GOOD, load, day(18, 30)), "contents", 12.0))
+        halfway.append(hour(simulated(PLACE, None, GOOD, load, day(18, 30)), "contents", 12.0))
     assert halfway[0] > halfway[2] + 2
     assert halfway[1] > halfway[2] + 2

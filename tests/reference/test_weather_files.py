@@ -7,11 +7,12 @@ import diyepw
 import numpy as np
 import pytest
 
-from drylamp.core.engine import forecast, weather_of
+from drylamp.core.engine import weather_of
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import Span
 from drylamp.demo.scenario import OVEN, STEW
 from drylamp.formats.weather_epw import read_epw
+from tests.posing import forecasted
 
 EPW_FILES = sorted(Path(diyepw.__file__).parent.rglob("*.epw"))
 
@@ -37,7 +38,7 @@ def test_oven_through_a_real_july(chicago):
     records = read_epw(text, "Chicago")
     weather = weather_of(site, records, Span(start=date(2025, 7, 1), days=14))
     oven = OVEN.model_copy(update={"facing_deg": 180.0})
-    outcome, run = forecast(site, None, oven, STEW, weather)
+    outcome, run = forecasted(site, None, oven, STEW, weather)
     peaks = [day.peak_c for day in outcome.days]
     assert len(peaks) == 14
     assert max(peaks) > 85
@@ -93,5 +94,5 @@ def test_northern_winter_runs_without_sun():
     head = text.splitlines()[0].split(",")
     site = Site(name="N", latitude_deg=float(head[6]), longitude_deg=float(head[7]), time_zone="America/Anchorage")
     weather = weather_of(site, read_epw(text, "N"), Span(start=date(2025, 12, 20), days=3))
-    outcome, _ = forecast(site, None, OVEN, None, weather)
+    outcome, _ = forecasted(site, None, OVEN, None, weather)
     assert max(day.peak_c for day in outcome.days) < 80

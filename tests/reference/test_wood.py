@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from drylamp.core.loads import wood
+from drylamp.core.loads.common import wood
 from drylamp.core.tables import species
 from tests.core.test_sums import refusal, run
 
@@ -119,7 +119,7 @@ def test_meter_set_to_another_wood():
     ]
     assert light == pytest.approx(0.14 * 0.34 / 0.55)
     for pin in ("pin", "pinless"):
-        from drylamp.core.sums import find_sum
+        from drylamp.core.sums.registry import find_sum
 
         assert (
             "white-ash"

@@ -177,11 +177,18 @@ def test_change_after_undo_can_be_undone(db, oven_row):
 
 
 def test_put_away_and_bring_back(db, oven_row, trial_id):
-    builds.remove_build(db, oven_row.id, NOW)
+    builds.remove_build(db, oven_row.id, NOW, 1)
     assert builds.list_builds(db, 1) == []
     assert trials.get_trial(db, trial_id).build_id == oven_row.id
-    builds.remove_build(db, oven_row.id, None)
+    builds.remove_build(db, oven_row.id, None, 1)
     assert [b.id for b in builds.list_builds(db, 1)] == [oven_row.id]
+
+
+def test_events_of_one_second_stand_as_they_arrived(db, trial_id):
+    """A tap carries milliseconds, an hour typed afterwards does not: within a second the clock cannot tell them apart."""
+    for kind, ms in (("cloud", 5_000_400), ("gust", 5_000_000), ("opened", 4_999_000)):
+        trials.add_event(db, trial_id, kind, ms, "")
+    assert [e.kind for e in trials.list_events(db, trial_id)] == ["opened", "cloud", "gust"]
 
 
 def test_trial_belongs_to_its_revision(db, oven_row, trial_id):

@@ -9,8 +9,8 @@ import pytest
 
 from drylamp.core.sky.weather import ClearDay
 from drylamp.core.trials.facts import Goal
-from drylamp.core.trials.instruments import Calibration
-from drylamp.core.twin import Adjustments
+from drylamp.core.trials.instruments import ProbeCalibration
+from drylamp.core.twin.calibration import Calibration
 from drylamp.demo.scenario import LIDS, OVEN, TERRACE
 from drylamp.store import builds, calibrations, mappings, photos, readings, sites, trials
 from drylamp.store.builds import Draft
@@ -33,7 +33,7 @@ def db(database: Database):
 
 def trial(db: sqlite3.Connection, build: int = 1, **more: object) -> int:
     channels = [
-        ChannelRow("tray", "tray", "tray", False, "logger", 0.7, device="one", calibration=Calibration(ice_c=0.4)),
+        ChannelRow("tray", "tray", "tray", False, "logger", 0.7, device="one", calibration=ProbeCalibration(ice_c=0.4)),
         ChannelRow("sun", "sun", "sun", False, "pyranometer", 0.05, "sun"),
     ]
     row = TrialRow(
@@ -50,7 +50,7 @@ def logged(channel: str, at: int, value: float | None, flag: str = "", source: s
 def test_channels_come_back_with_all_that_is_known_of_them(db):
     number = trial(db, goal=Goal(node="tray", at_least_c=100.0, within_minutes=60.0))
     row = trials.get_trial(db, number)
-    assert row.channels[0].calibration == Calibration(ice_c=0.4)
+    assert row.channels[0].calibration == ProbeCalibration(ice_c=0.4)
     assert row.channels[1].quantity == "sun"
     assert row.token == "secret"
     assert row.goal.within_minutes == 60.0
@@ -129,9 +129,9 @@ def test_photos_are_idempotent_and_belong_to_their_trial(db):
 def test_the_newest_calibration_that_stands_is_in_force(db):
     number = trial(db)
     assert calibrations.in_force(db, 1) is None
-    first = calibrations.accept(db, (1, 1), number, Adjustments(leak=4.0), "leaks", NOW)
-    second = calibrations.accept(db, (1, 1), number, Adjustments(parts={"absorptance:sample-a": 0.9}), "dull", NOW)
-    assert calibrations.in_force(db, 1).adjustments.parts == {"absorptance:sample-a": 0.9}
+    first = calibrations.accept(db, (1, 1), number, Calibration(leak=4.0), "leaks", NOW)
+    second = calibrations.accept(db, (1, 1), number, Calibration(parts={"absorptance:sample-a": 0.9}), "dull", NOW)
+    assert calibrations.in_force(db, 1).factors.parts == {"absorptance:sample-a": 0.9}
     calibrations.withdraw(db, second, NOW)
     assert calibrations.in_force(db, 1).id == first
     calibrations.withdraw(db, second, None)
@@ -150,7 +150,7 @@ def test_a_mapping_is_remembered_by_header(db):
 
 
 def test_kinds_of_build_come_back_as_what_they_are(db):
-    assert [b.spec.kind for b in builds.list_builds(db)] == ["box-oven", "coupons"]
+    assert [b.spec.kind for b in builds.list_builds(db)] == ["box-oven", "samples"]
     assert builds.get_build(db, 2).spec == LIDS
 
 

@@ -12,7 +12,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Browser, expect
 
-from drylamp.core.twin import Adjustments
+from drylamp.core.twin.calibration import Calibration
 from drylamp.instruments.logger import Posting, Truth, run_logger
 from tests.ui.clocked import Clock, clocked_yard
 from tests.ui.conftest import drive
@@ -128,7 +128,7 @@ def test_a_workshop_day_with_two_portions_and_a_control(yard: tuple[Driver, Cloc
     driver.sees("Portions on the tray")
 
     trial = start_trial(driver, "Portions and a control", "Marshmallows before lunch")
-    log(driver, trial, 45, Truth(adjustments=Adjustments(optical=0.9), noise_k=0.3, seed=3))
+    log(driver, trial, 45, Truth(calibration=Calibration(optical=0.9), noise_k=0.3, seed=3))
     clock.on(minutes=46)
     page.reload()
     driver.button("End the trial").click()
@@ -240,7 +240,7 @@ def test_a_grey_week_and_then_sun_for_the_cappings(yard: tuple[Driver, Clock]):
     )
 
     trial = start_trial(driver, "Melt run", "First sun after the rain")
-    log(driver, trial, 360, Truth(adjustments=Adjustments(leak=2.0), noise_k=0.3, seed=9))
+    log(driver, trial, 360, Truth(calibration=Calibration(leak=2.0), noise_k=0.3, seed=9))
     clock.on(minutes=361)
     page.reload()
     driver.button("End the trial").click()

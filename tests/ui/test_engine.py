@@ -108,3 +108,20 @@ def test_quick_sum_offers_the_species(looking: Driver):
     looking.page.get_by_label("species").fill("northern-red-oak")
     looking.page.get_by_label("thickness, in").fill("1")
     looking.sees("0.038")
+
+
+def test_a_new_place_shows_its_guessed_months_until_somebody_knows_better(working: Driver):
+    page = working.page
+    body = {"name": "Orchard", "latitude_deg": -33.5, "longitude_deg": 150.0, "time_zone": "Australia/Sydney"}
+    made = page.request.post(f"{working.url}/api/sites", data=body)
+    assert made.status == 201
+    working.open(f"/sites/{made.json()['id']}/place")
+    working.sees("Guessed from latitude and height")
+    low = page.get_by_label("low")
+    assert low.count() == 12
+    assert float(low.first.input_value()) > float(low.nth(6).input_value()), "January is summer there"
+    low.first.fill("19")
+    low.first.press("Tab")
+    working.button("Keep the place").click()
+    working.sees("Place kept.")
+    expect(page.get_by_text("Guessed from latitude")).to_have_count(0)

@@ -12,7 +12,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Browser, expect
 
-from drylamp.core.twin import Adjustments
+from drylamp.core.twin.calibration import Calibration
 from drylamp.demo.scenario import demo_now
 from drylamp.instruments.logger import Truth
 from tests.core.making import blank, channel, filled
@@ -175,7 +175,7 @@ def logged(driver: Driver, trial: dict, count: int, swap_after: int | None = Non
     facts = blank([channel("tray"), channel("inside-air")], start=demo_now())
     facts = filled(
         facts,
-        Truth(adjustments=Adjustments(), noise_k=0.2),
+        Truth(calibration=Calibration(), noise_k=0.2),
         [(2.0 * k, n) for k in range(count) for n in ("tray", "inside-air")],
     )
     names = ("tray", "inside-air")

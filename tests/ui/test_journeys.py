@@ -14,11 +14,11 @@ import pytest
 from PIL import Image
 from playwright.sync_api import Browser, expect
 
-from drylamp.core.builds.coupons import Coupons
-from drylamp.core.builds.kinds import BUILD
+from drylamp.core.builds.registry import BUILD
+from drylamp.core.builds.samples.spec import Samples
 from drylamp.core.sky.weather import ClearDay
 from drylamp.core.trials.facts import ChannelFacts, TrialFacts
-from drylamp.core.twin import Adjustments
+from drylamp.core.twin.calibration import Calibration
 from drylamp.demo.scenario import OVEN, TERRACE
 from drylamp.instruments.logger import Sample, Truth, read_plan, round_plan
 from tests.ui.clocked import Clock, clocked_yard
@@ -40,7 +40,7 @@ def get(driver: Driver, path: str) -> dict:
         return json.load(answer)
 
 
-def facts_of(driver: Driver, trial: int) -> tuple[TrialFacts, Coupons]:
+def facts_of(driver: Driver, trial: int) -> tuple[TrialFacts, Samples]:
     """The trial as the stand-in sees it: empty channels, the build it stands on."""
     setup = get(driver, f"/api/trials/{trial}/logger-setup")
     facts = TrialFacts.model_validate_json(json.dumps(setup["facts"]))
@@ -48,7 +48,7 @@ def facts_of(driver: Driver, trial: int) -> tuple[TrialFacts, Coupons]:
     return facts.model_copy(update={"channels": empty, "events": []}), BUILD.validate_python(setup["spec"])
 
 
-def round_values(facts: TrialFacts, build: Coupons, truth: Truth, minute: float) -> list[Sample]:
+def round_values(facts: TrialFacts, build: Samples, truth: Truth, minute: float) -> list[Sample]:
     nodes = [s.node for s in build.samples]
     return [
         s for s in read_plan(TERRACE, build, facts, truth, round_plan(facts, nodes, [minute])) if s.channel != "air"
@@ -113,7 +113,7 @@ def test_six_tin_lids_and_whether_the_dear_coating_pays(yard: tuple[Driver, Cloc
     facts, build = facts_of(driver, trial)
     begun = facts.started
     truth = Truth(
-        adjustments=Adjustments(parts={"absorptance:sample-scope": 0.98}), noise_k=0.1, seed=6,
+        calibration=Calibration(parts={"absorptance:sample-scope": 0.98}), noise_k=0.1, seed=6,
         gusts=(begun + timedelta(minutes=10.2),), clouds=(begun + timedelta(minutes=60.9),),
     )  # fmt: skip
     for minute in (5, 10, 30, 45, 60):
@@ -157,7 +157,7 @@ def test_six_tin_lids_and_whether_the_dear_coating_pays(yard: tuple[Driver, Cloc
         page.reload()
         driver.sees(re.compile("Round .+: read"))
         fading = Truth(
-            adjustments=Adjustments(parts={"absorptance:sample-school": 1.0 - 0.07 * week}), noise_k=0.1, seed=week
+            calibration=Calibration(parts={"absorptance:sample-school": 1.0 - 0.07 * week}), noise_k=0.1, seed=week
         )
         at = facts.model_copy(update={"started": facts.started + timedelta(weeks=week, hours=-1)})
         type_round(driver, round_values(at, build, fading, 60.0))
@@ -198,7 +198,7 @@ def test_pale_natural_and_dark_blocks_scaled_to_a_wall(yard: tuple[Driver, Clock
     trial = trial_number(driver)
     facts, build = facts_of(driver, trial)
     assert build.sheet.thickness_m == pytest.approx(0.08)
-    truth = Truth(adjustments=Adjustments(parts={"absorptance:sample-dark": 0.97}), noise_k=0.2, seed=12)
+    truth = Truth(calibration=Calibration(parts={"absorptance:sample-dark": 0.97}), noise_k=0.2, seed=12)
     for minute in (0, 60, 120, 150, 180, 210, 240, 300, 360, 390, 420):
         clock.put(facts.started + timedelta(minutes=minute))
         page.reload()
@@ -227,7 +227,7 @@ def fahrenheit_file(start: datetime) -> str:
         channels=channels, events=[],
     )  # fmt: skip
     plan = [(5.0 * k, n) for k in range(96) if not 20 <= k < 29 and not 60 <= k < 65 for n in ("tray", "inside-air")]
-    truth = Truth(adjustments=Adjustments(leak=5.0), noise_k=0.3, seed=15)
+    truth = Truth(calibration=Calibration(leak=5.0), noise_k=0.3, seed=15)
     rows: dict[datetime, dict[str, str]] = {}
     for sample in read_plan(TERRACE, OVEN, facts, truth, plan):
         local = sample.time.astimezone(TERRACE.zone) - timedelta(hours=1)

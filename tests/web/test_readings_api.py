@@ -191,19 +191,34 @@ def test_calibration_puts_readings_right_without_touching_them(client, trial):
     post_readings(client, trial, [("tray", 0, 24.0), ("tray", 10, 61.5), ("tray", 20, 81.5)])
     tray = next(c for c in trial["channels"] if c["name"] == "tray")
     url = f"/api/trials/{trial['id']}/channels/tray"
-    after = client.put(url, json={**tray, "calibration": {"ice_c": 1.5}}).get_json()
+    after = client.put(url, json={**tray, "calibration": {"ice_c": 1.5}}, headers=marked(trial)).get_json()
     assert [r["value"] for r in after["readings"]] == [22.5, 60.0, 80.0]
     assert [r["typed"] for r in after["readings"]] == ["24", "61.5", "81.5"]
     drawn = client.get(f"/api/trials/{trial['id']}/series").get_json()["channels"]
     assert next(c for c in drawn if c["channel"] == "tray")["values"] == [22.5, 60.0, 80.0]
-    back = client.put(url, json={**tray, "calibration": None}).get_json()
+    back = client.put(url, json={**tray, "calibration": None}, headers=marked(after)).get_json()
     assert back["readings"][0]["value"] == 24.0
-    problem(client.put(url, json={**tray, "calibration": {"boil_c": 20}}), 422)
+    problem(client.put(url, json={**tray, "calibration": {"boil_c": 20}}, headers=marked(back)), 422)
+
+
+def test_a_channel_is_changed_only_by_who_saw_it_last(client, trial):
+    tray = next(c for c in trial["channels"] if c["name"] == "tray")
+    url, more = f"/api/trials/{trial['id']}/channels/tray", {**tray, "title": "black tray"}
+    assert "If-Match" in problem(client.put(url, json=more), 422)["detail"]
+    assert client.put(url, json=more, headers=marked(trial)).status_code == 200
+    late = problem(client.put(url, json={**tray, "title": "late"}, headers=marked(trial)), 412)
+    assert "changed elsewhere" in late["detail"]
+    assert "black tray" in [c["title"] for c in client.get(f"/api/trials/{trial['id']}").get_json()["channels"]]
+
+
+def marked(trial: dict) -> dict[str, str]:
+    """The header that says which state of the channels was seen."""
+    return {"If-Match": f'"{trial["channels_mark"]}"'}
 
 
 def test_a_channel_can_be_added_while_it_runs(client, trial):
     air = {"name": "air", "title": "air outside", "node": "air", "instrument": "glass", "device": "garden"}
-    after = client.put(f"/api/trials/{trial['id']}/channels/air", json=air).get_json()
+    after = client.put(f"/api/trials/{trial['id']}/channels/air", json=air, headers=marked(trial)).get_json()
     assert after["channels"][-1]["device"] == "garden"
 
 
@@ -277,7 +292,7 @@ def test_rounds_know_what_comes_next(client, rounds):
 def test_protocols_belong_to_kinds(client, build, lids):
     body = {"build_id": lids["id"], "name": "x", "protocol": "quick-look"}
     assert (
-        "is not for this kind of build; allowed: coating-comparison"
+        "is not for this kind of build; allowed: coating-comparison, blocks-under-glass, endurance"
         in problem(client.post("/api/trials", json=body), 422)["detail"]
     )
     oven = {"build_id": build["id"], "name": "x", "protocol": "cool-down"}
@@ -337,12 +352,12 @@ def test_sixty_megabytes_are_too_many(client, trial):
 
 def hour_off(minutes: int = 60) -> str:
     """An afternoon of the oven's own twin, stamped by a clock that is off, in °F."""
-    from drylamp.core.twin import Adjustments
+    from drylamp.core.twin.calibration import Calibration
     from drylamp.instruments.logger import Truth
     from tests.core.making import blank, channel, filled
 
     facts = filled(
-        blank([channel("tray"), channel("inside-air")], start=NOON), Truth(adjustments=Adjustments(leak=4.0), noise_k=0.3),
+        blank([channel("tray"), channel("inside-air")], start=NOON), Truth(calibration=Calibration(leak=4.0), noise_k=0.3),
         [(5.0 * k, n) for k in range(80) for n in ("tray", "inside-air")],
     )  # fmt: skip
     rows = ["logged at;tray (°F);box air (°F)"]

@@ -100,7 +100,7 @@ def test_bright_patch_moves_across_the_tray_with_the_sun(client):
     """A box that looks south: seen from before it, the morning sun stands on the right and lights the left."""
     morning, noon, evening, night = (patch_of(client, hour) for hour in (10, 14, 18, 2))
     assert sum(noon["shares"].values()) == pytest.approx(1.0)
-    assert {"pot", "floor", "walls"} == set(noon["shares"])
+    assert {"standing", "floor", "walls"} == set(noon["shares"])
     assert morning["centre_across"] < noon["centre_across"] < evening["centre_across"]
     assert len(noon["suns"]) == len(noon["suns"][0]) == 16
     assert noon["peak_suns"] > 0.5

@@ -230,13 +230,13 @@ def test_verdict_of_an_oven_like_its_twin(client, trial):
     """Readings made by the twin itself: no difference is shown."""
     from drylamp.core.sky.site import Site
     from drylamp.core.trials.facts import TrialFacts
-    from drylamp.core.twin import Adjustments
+    from drylamp.core.twin.calibration import Calibration
     from drylamp.demo.scenario import OVEN
     from drylamp.instruments.logger import Truth, samples
 
     setup = client.get(f"/api/trials/{trial['id']}/logger-setup").get_json()
     facts = TrialFacts.model_validate_json(__import__("json").dumps(setup["facts"]))
-    truth = Truth(adjustments=Adjustments(), noise_k=0.2, seed=3)
+    truth = Truth(calibration=Calibration(), noise_k=0.2, seed=3)
     for s in samples(Site.model_validate(setup["site"]), OVEN, facts, truth, [0, 5, 10, 30, 60]):
         minute = (s.time - NOON).total_seconds() / 60
         post_readings(client, trial, [(s.channel, minute, s.value)], source="logger")

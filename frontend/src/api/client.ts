@@ -7,13 +7,13 @@ export const client = createClient<paths>({ baseUrl: "/" });
 type Schemas = components["schemas"];
 export type BuildView = Schemas["BuildView"];
 export type BoxOven = Schemas["BoxOven"];
-export type Coupons = Schemas["Coupons"];
+export type Samples = Schemas["Samples"];
 export type Funnel = Schemas["Funnel"];
 export type Dish = Schemas["Dish"];
 export type Melter = Schemas["Melter"];
 export type Boxed = BoxOven | Melter;
 export type Spec = BuildView["spec"];
-export type Sample = Coupons["samples"][number];
+export type Sample = Samples["samples"][number];
 export type Load = NonNullable<BuildView["load"]>;
 export type PotLoad = Schemas["PotLoad"];
 export type Portions = Schemas["Portions"];
@@ -50,8 +50,8 @@ export type SkyState = NonNullable<TwinRequest["sky"]>;
 export type Flag = Outcome["flags"][number];
 
 /** Which kind of build a spec is; one that does not say is a box oven. */
-export function isCoupons(spec: Spec): spec is Coupons {
-  return spec.kind === "coupons";
+export function isSamples(spec: Spec): spec is Samples {
+  return spec.kind === "samples";
 }
 
 export const isFunnel = (spec: Spec): spec is Funnel => spec.kind === "funnel";

@@ -17,6 +17,12 @@ export const sitesQuery = queryOptions({
   queryFn: () => answered(client.GET("/api/sites")),
 });
 
+export const startersQuery = (id: number) =>
+  queryOptions({
+    queryKey: ["starters", id],
+    queryFn: () => answered(client.GET("/api/sites/{id}/starters", { params: { path: { id } } })),
+  });
+
 export const materialsQuery = queryOptions({
   queryKey: ["materials"],
   queryFn: () => answered(client.GET("/api/materials")),

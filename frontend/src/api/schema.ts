@@ -236,7 +236,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Bring a build back. */
+        /** Bring a build back; needs If-Match. */
         post: operations["builds_bring_back__int_id__bring_back_post"];
         delete?: never;
         options?: never;
@@ -338,7 +338,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Put a build away; its trials stay. */
+        /** Put a build away; its trials stay. Needs If-Match. */
         post: operations["builds_put_away__int_id__put_away_post"];
         delete?: never;
         options?: never;
@@ -496,6 +496,23 @@ export interface paths {
         get: operations["sites_get__int_id__get"];
         /** Change a site; needs If-Match. */
         put: operations["sites_change__int_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{id}/starters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List builds to begin with, facing the noon sun of this place. */
+        get: operations["sites_to_begin_with__int_id__starters_get"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -683,7 +700,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Change what is known of a channel's instrument, its calibration included, or add the channel; readings stay as they were read. */
+        /** Change what is known of a channel's instrument, its calibration included, or add the channel; readings stay as they were read. Needs If-Match. */
         put: operations["trials_change_channel__int_id__channels__string_channel__put"];
         post?: never;
         delete?: never;
@@ -1109,7 +1126,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** The middle of each month under a usual clear sky. */
+        /** The middle of each month under a usual sky. */
         post: operations["twin_months_months_post"];
         delete?: never;
         options?: never;
@@ -1191,44 +1208,6 @@ export interface components {
              * @description Highest temperature it lasts at, °C
              */
             top_service_c: number;
-        };
-        /**
-         * Adjustments
-         * @description What calibration may change in the twin: factors on its doubtful parameters; ``parts`` by the parameter's own name.
-         */
-        Adjustments: {
-            /**
-             * Contact
-             * @default 1
-             */
-            contact?: number;
-            /**
-             * Leak
-             * @default 1
-             */
-            leak?: number;
-            /**
-             * Loss
-             * @default 1
-             */
-            loss?: number;
-            /**
-             * Mass
-             * @default 1
-             */
-            mass?: number;
-            /**
-             * Optical
-             * @default 1
-             */
-            optical?: number;
-            /**
-             * Parts
-             * @description Such as absorptance:sample-a
-             */
-            parts?: {
-                [key: string]: number;
-            };
         };
         /**
          * AimAnswer
@@ -1496,7 +1475,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["PotLoad"] | components["schemas"]["Portions"] | components["schemas"]["WaxBatch"]) | null;
+            load?: (components["schemas"]["Portions"] | components["schemas"]["PotLoad"] | components["schemas"]["WaxBatch"]) | null;
             /** Name */
             name: string;
             /**
@@ -1505,7 +1484,7 @@ export interface components {
              */
             note?: string;
             /** Spec */
-            spec: components["schemas"]["BoxOven"] | components["schemas"]["Funnel"] | components["schemas"]["Dish"] | components["schemas"]["Melter"] | components["schemas"]["Coupons"];
+            spec: components["schemas"]["BoxOven"] | components["schemas"]["Dish"] | components["schemas"]["Funnel"] | components["schemas"]["Melter"] | components["schemas"]["Samples"];
             /**
              * Spot
              * @default null
@@ -1530,7 +1509,7 @@ export interface components {
             /** Id */
             id: number;
             /** Load */
-            load: (components["schemas"]["PotLoad"] | components["schemas"]["Portions"] | components["schemas"]["WaxBatch"]) | null;
+            load: (components["schemas"]["Portions"] | components["schemas"]["PotLoad"] | components["schemas"]["WaxBatch"]) | null;
             /** Name */
             name: string;
             /** Note */
@@ -1542,25 +1521,47 @@ export interface components {
             /** Site Id */
             site_id: number;
             /** Spec */
-            spec: components["schemas"]["BoxOven"] | components["schemas"]["Funnel"] | components["schemas"]["Dish"] | components["schemas"]["Melter"] | components["schemas"]["Coupons"];
+            spec: components["schemas"]["BoxOven"] | components["schemas"]["Dish"] | components["schemas"]["Funnel"] | components["schemas"]["Melter"] | components["schemas"]["Samples"];
             /** Spot */
             spot: string | null;
         };
         /**
          * Calibration
-         * @description What a probe showed in melting ice, and in boiling water here if that was tried; both as read, °C.
+         * @description Factors on the twin's doubtful parameters; ``parts`` by the parameter's own name.
          */
         Calibration: {
             /**
-             * Boil C
-             * @default null
+             * Contact
+             * @default 1
              */
-            boil_c?: number | null;
+            contact?: number;
             /**
-             * Ice C
-             * @default null
+             * Leak
+             * @default 1
              */
-            ice_c?: number | null;
+            leak?: number;
+            /**
+             * Loss
+             * @default 1
+             */
+            loss?: number;
+            /**
+             * Mass
+             * @default 1
+             */
+            mass?: number;
+            /**
+             * Optical
+             * @default 1
+             */
+            optical?: number;
+            /**
+             * Parts
+             * @description Such as absorptance:sample-a
+             */
+            parts?: {
+                [key: string]: number;
+            };
         };
         /**
          * CalibrationView
@@ -1569,9 +1570,9 @@ export interface components {
         CalibrationView: {
             /** Accepted At */
             accepted_at: string;
-            adjustments: components["schemas"]["Adjustments"];
             /** Build Revision */
             build_revision: number;
+            factors: components["schemas"]["Calibration"];
             /** Id */
             id: number;
             /** Older */
@@ -1601,7 +1602,7 @@ export interface components {
             /** Gain */
             gain: number;
             /** Load */
-            load: (components["schemas"]["PotLoad"] | components["schemas"]["Portions"] | components["schemas"]["WaxBatch"]) | null;
+            load: (components["schemas"]["Portions"] | components["schemas"]["PotLoad"] | components["schemas"]["WaxBatch"]) | null;
             /** Part */
             part: string;
             /** Per Money */
@@ -1618,7 +1619,7 @@ export interface components {
             /** Sooner Minutes */
             sooner_minutes: number | null;
             /** Spec */
-            spec: components["schemas"]["BoxOven"] | components["schemas"]["Funnel"] | components["schemas"]["Dish"] | components["schemas"]["Melter"] | components["schemas"]["Coupons"];
+            spec: components["schemas"]["BoxOven"] | components["schemas"]["Dish"] | components["schemas"]["Funnel"] | components["schemas"]["Melter"] | components["schemas"]["Samples"];
             /** Title */
             title: string;
             /**
@@ -1730,7 +1731,7 @@ export interface components {
          */
         ChannelView: {
             /** @default null */
-            calibration?: components["schemas"]["Calibration"] | null;
+            calibration?: components["schemas"]["ProbeCalibration"] | null;
             /**
              * Device
              * @description Channels read by one device share its error, which cancels in a difference
@@ -1787,6 +1788,12 @@ export interface components {
              * @default 0.5
              */
             rh?: number;
+            /**
+             * Rough
+             * @description Read off rough months: a guess from latitude and height
+             * @default false
+             */
+            rough?: boolean;
             /**
              * Sky
              * @default clear
@@ -1883,105 +1890,6 @@ export interface components {
             to_tell: string;
             /** Words */
             words: string;
-        };
-        /**
-         * Coupons
-         * @description Equal samples on one board; their order is their place, row by row from the upper left.
-         */
-        Coupons: {
-            /**
-             * Air Space M
-             * @description Sample to glass
-             * @default 0.03
-             */
-            air_space_m?: number;
-            /**
-             * Board
-             * @description From the samples outward
-             */
-            board: components["schemas"]["WallLayer"][];
-            /**
-             * Board Finish
-             * @default bare-wood
-             */
-            board_finish?: string | components["schemas"]["Absorber"];
-            /**
-             * Columns
-             * @default 3
-             */
-            columns?: number;
-            /**
-             * Contact
-             * @default lying
-             * @enum {string}
-             */
-            contact?: "lying" | "spacers" | "stood-off";
-            /** @default null */
-            cover?: components["schemas"]["GlazedCover"] | null;
-            /**
-             * Edges
-             * @description Sides of the samples: bare, or insulated
-             * @default open
-             * @enum {string}
-             */
-            edges?: "open" | "wrapped";
-            /**
-             * Facing Deg
-             * @description The way the board looks, clockwise from north
-             */
-            facing_deg: number;
-            /**
-             * Kind
-             * @default coupons
-             * @constant
-             */
-            kind?: "coupons";
-            /**
-             * Length M
-             * @description Up the slope; unused by discs
-             * @default 0.1
-             */
-            length_m?: number;
-            /** Samples */
-            samples: components["schemas"]["Sample"][];
-            /**
-             * Seal Gap Mm
-             * @description All round the cover
-             * @default 0.5
-             */
-            seal_gap_mm?: number;
-            /**
-             * Shape
-             * @default plate
-             * @enum {string}
-             */
-            shape?: "plate" | "disc";
-            /**
-             * @description What a sample is made of
-             * @default {
-             *       "material": "sheet-steel",
-             *       "thickness_m": 0.0003
-             *     }
-             */
-            sheet?: components["schemas"]["WallLayer"];
-            /**
-             * Spacing M
-             * @description Between samples, and to the edge
-             * @default 0.04
-             */
-            spacing_m?: number;
-            /**
-             * Tilt Deg
-             * @description Tilt of the board from level
-             * @default 0
-             */
-            tilt_deg?: number;
-            /**
-             * Width M
-             * @description Of a sample; a disc's diameter
-             * @default 0.1
-             */
-            width_m?: number;
         };
         /**
          * Cover
@@ -2425,7 +2333,7 @@ export interface components {
          * @description What a trial says of the twin's doubtful parameters.
          */
         Fit: {
-            adjustments: components["schemas"]["Adjustments"];
+            calibration: components["schemas"]["Calibration"];
             /** Cause */
             cause: string;
             /** Parameters */
@@ -3021,7 +2929,7 @@ export interface components {
             facts: components["schemas"]["TrialFacts"];
             site: components["schemas"]["Site"];
             /** Spec */
-            spec: components["schemas"]["BoxOven"] | components["schemas"]["Funnel"] | components["schemas"]["Dish"] | components["schemas"]["Melter"] | components["schemas"]["Coupons"];
+            spec: components["schemas"]["BoxOven"] | components["schemas"]["Dish"] | components["schemas"]["Funnel"] | components["schemas"]["Melter"] | components["schemas"]["Samples"];
         };
         /**
          * Materials
@@ -3093,7 +3001,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["PotLoad"] | components["schemas"]["Portions"] | components["schemas"]["WaxBatch"]) | null;
+            load?: (components["schemas"]["Portions"] | components["schemas"]["PotLoad"] | components["schemas"]["WaxBatch"]) | null;
             /** Site Id */
             site_id: number;
             /**
@@ -3103,7 +3011,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BoxOven"] | components["schemas"]["Funnel"] | components["schemas"]["Dish"] | components["schemas"]["Melter"] | components["schemas"]["Coupons"];
+            spec: components["schemas"]["BoxOven"] | components["schemas"]["Dish"] | components["schemas"]["Funnel"] | components["schemas"]["Melter"] | components["schemas"]["Samples"];
             /**
              * Spot
              * @default null
@@ -3277,7 +3185,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["PotLoad"] | components["schemas"]["Portions"] | components["schemas"]["WaxBatch"]) | null;
+            load?: (components["schemas"]["Portions"] | components["schemas"]["PotLoad"] | components["schemas"]["WaxBatch"]) | null;
             /** Site Id */
             site_id: number;
             /**
@@ -3287,7 +3195,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BoxOven"] | components["schemas"]["Funnel"] | components["schemas"]["Dish"] | components["schemas"]["Melter"] | components["schemas"]["Coupons"];
+            spec: components["schemas"]["BoxOven"] | components["schemas"]["Dish"] | components["schemas"]["Funnel"] | components["schemas"]["Melter"] | components["schemas"]["Samples"];
             /**
              * Spot
              * @default null
@@ -3369,7 +3277,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["PotLoad"] | components["schemas"]["Portions"] | components["schemas"]["WaxBatch"]) | null;
+            load?: (components["schemas"]["Portions"] | components["schemas"]["PotLoad"] | components["schemas"]["WaxBatch"]) | null;
             /** Name */
             name: string;
             /**
@@ -3380,7 +3288,7 @@ export interface components {
             /** Site Id */
             site_id: number;
             /** Spec */
-            spec: components["schemas"]["BoxOven"] | components["schemas"]["Funnel"] | components["schemas"]["Dish"] | components["schemas"]["Melter"] | components["schemas"]["Coupons"];
+            spec: components["schemas"]["BoxOven"] | components["schemas"]["Dish"] | components["schemas"]["Funnel"] | components["schemas"]["Melter"] | components["schemas"]["Samples"];
             /**
              * Spot
              * @default null
@@ -3475,7 +3383,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["PotLoad"] | components["schemas"]["Portions"] | components["schemas"]["WaxBatch"]) | null;
+            load?: (components["schemas"]["Portions"] | components["schemas"]["PotLoad"] | components["schemas"]["WaxBatch"]) | null;
             /** Name */
             name: string;
             /**
@@ -3682,7 +3590,7 @@ export interface components {
              * @default 0
              */
             seed?: number;
-            spec: components["schemas"]["Coupons"];
+            spec: components["schemas"]["Samples"];
         };
         /**
          * PlanStep
@@ -3954,6 +3862,22 @@ export interface components {
             time_column: string;
         };
         /**
+         * ProbeCalibration
+         * @description What a probe showed in melting ice, and in boiling water here if that was tried; both as read, °C.
+         */
+        ProbeCalibration: {
+            /**
+             * Boil C
+             * @default null
+             */
+            boil_c?: number | null;
+            /**
+             * Ice C
+             * @default null
+             */
+            ice_c?: number | null;
+        };
+        /**
          * Property
          * @description An estimate with the range that holds it in 19 cases of 20, beside the listed value.
          */
@@ -3971,7 +3895,7 @@ export interface components {
         };
         /**
          * Protocol
-         * @description How to run one kind of trial.
+         * @description How to run one sort of trial, with the kinds of build that it is for.
          */
         Protocol: {
             /** Cautions */
@@ -3992,12 +3916,17 @@ export interface components {
             /** Figures */
             figures: string[];
             /**
+             * For Concentrators
+             * @default true
+             */
+            for_concentrators?: boolean;
+            /**
              * In Rounds
              * @default false
              */
             in_rounds?: boolean;
             /** Kinds */
-            kinds: ("box-oven" | "funnel" | "dish" | "melter" | "coupons")[];
+            kinds: string[];
             /** Name */
             name: string;
             /**
@@ -4263,6 +4192,105 @@ export interface components {
             title: string;
         };
         /**
+         * Samples
+         * @description Equal samples on one board; their order is their place, row by row from the upper left.
+         */
+        Samples: {
+            /**
+             * Air Space M
+             * @description Sample to glass
+             * @default 0.03
+             */
+            air_space_m?: number;
+            /**
+             * Board
+             * @description From the samples outward
+             */
+            board: components["schemas"]["WallLayer"][];
+            /**
+             * Board Finish
+             * @default bare-wood
+             */
+            board_finish?: string | components["schemas"]["Absorber"];
+            /**
+             * Columns
+             * @default 3
+             */
+            columns?: number;
+            /**
+             * Contact
+             * @default lying
+             * @enum {string}
+             */
+            contact?: "lying" | "spacers" | "stood-off";
+            /** @default null */
+            cover?: components["schemas"]["GlazedCover"] | null;
+            /**
+             * Edges
+             * @description Sides of the samples: bare, or insulated
+             * @default open
+             * @enum {string}
+             */
+            edges?: "open" | "wrapped";
+            /**
+             * Facing Deg
+             * @description The way the board looks, clockwise from north
+             */
+            facing_deg: number;
+            /**
+             * Kind
+             * @default samples
+             * @constant
+             */
+            kind?: "samples";
+            /**
+             * Length M
+             * @description Up the slope; unused by discs
+             * @default 0.1
+             */
+            length_m?: number;
+            /** Samples */
+            samples: components["schemas"]["Sample"][];
+            /**
+             * Seal Gap Mm
+             * @description All round the cover
+             * @default 0.5
+             */
+            seal_gap_mm?: number;
+            /**
+             * Shape
+             * @default plate
+             * @enum {string}
+             */
+            shape?: "plate" | "disc";
+            /**
+             * @description What a sample is made of
+             * @default {
+             *       "material": "sheet-steel",
+             *       "thickness_m": 0.0003
+             *     }
+             */
+            sheet?: components["schemas"]["WallLayer"];
+            /**
+             * Spacing M
+             * @description Between samples, and to the edge
+             * @default 0.04
+             */
+            spacing_m?: number;
+            /**
+             * Tilt Deg
+             * @description Tilt of the board from level
+             * @default 0
+             */
+            tilt_deg?: number;
+            /**
+             * Width M
+             * @description Of a sample; a disc's diameter
+             * @default 0.1
+             */
+            width_m?: number;
+        };
+        /**
          * SayingLine
          * @description One saying, ruled on.
          */
@@ -4388,7 +4416,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["PotLoad"] | components["schemas"]["Portions"] | components["schemas"]["WaxBatch"]) | null;
+            load?: (components["schemas"]["Portions"] | components["schemas"]["PotLoad"] | components["schemas"]["WaxBatch"]) | null;
             /** Site Id */
             site_id: number;
             /**
@@ -4398,7 +4426,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BoxOven"] | components["schemas"]["Funnel"] | components["schemas"]["Dish"] | components["schemas"]["Melter"] | components["schemas"]["Coupons"];
+            spec: components["schemas"]["BoxOven"] | components["schemas"]["Dish"] | components["schemas"]["Funnel"] | components["schemas"]["Melter"] | components["schemas"]["Samples"];
             /**
              * Spot
              * @default null
@@ -4462,7 +4490,7 @@ export interface components {
              * Ink
              * @enum {string}
              */
-            ink: "wall" | "foam" | "glass" | "mirror" | "black" | "water" | "metal" | "lining" | "ground" | "beyond" | "matt" | "glass-line" | "wax" | "strainer";
+            ink: "wall" | "foam" | "glass" | "mirror" | "black" | "water" | "metal" | "lining" | "ground" | "beyond" | "matt" | "glass-line" | "pale" | "strainer";
             /** Label */
             label: string;
             /** Outline */
@@ -4550,6 +4578,16 @@ export interface components {
          * @description A site as stored.
          */
         SiteView: {
+            /**
+             * Climate
+             * @description January to December: the site's own months, or rough ones
+             */
+            climate: components["schemas"]["ClimateMonth"][];
+            /**
+             * Climate Is Rough
+             * @description The months are guessed from latitude and height; the site names none
+             */
+            climate_is_rough: boolean;
             /** Id */
             id: number;
             /** Revision */
@@ -4635,6 +4673,38 @@ export interface components {
             ready_clear: string | null;
         };
         /**
+         * Starter
+         * @description A build to begin with.
+         *
+         *     Attributes:
+         *         title, words: what it is, and whom it is for
+         *         name: what it is called at first
+         *         rank: how early it is offered among all: what needs the least comes first
+         *         spec, load: as they begin
+         */
+        Starter: {
+            /** Load */
+            load: (components["schemas"]["Portions"] | components["schemas"]["PotLoad"] | components["schemas"]["WaxBatch"]) | null;
+            /** Name */
+            name: string;
+            /**
+             * Rank
+             * @default 9
+             */
+            rank?: number;
+            /** Spec */
+            spec: components["schemas"]["BoxOven"] | components["schemas"]["Dish"] | components["schemas"]["Funnel"] | components["schemas"]["Melter"] | components["schemas"]["Samples"];
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * StarterList
+         * @description Builds to begin with.
+         */
+        StarterList: components["schemas"]["Starter"][];
+        /**
          * StockAnswer
          * @description Clean wax that can be had from a stock between two dates.
          */
@@ -4668,7 +4738,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["PotLoad"] | components["schemas"]["Portions"] | components["schemas"]["WaxBatch"]) | null;
+            load?: (components["schemas"]["Portions"] | components["schemas"]["PotLoad"] | components["schemas"]["WaxBatch"]) | null;
             /** Site Id */
             site_id: number;
             /**
@@ -4678,7 +4748,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BoxOven"] | components["schemas"]["Funnel"] | components["schemas"]["Dish"] | components["schemas"]["Melter"] | components["schemas"]["Coupons"];
+            spec: components["schemas"]["BoxOven"] | components["schemas"]["Dish"] | components["schemas"]["Funnel"] | components["schemas"]["Melter"] | components["schemas"]["Samples"];
             /**
              * Spot
              * @default null
@@ -4719,7 +4789,7 @@ export interface components {
          */
         Strip: {
             /** Air C */
-            air_c: number[] | null;
+            air_c: number[];
             /** Beam W M2 */
             beam_w_m2: number[];
             /**
@@ -4748,7 +4818,7 @@ export interface components {
             /** Tomorrow Total W M2 */
             tomorrow_total_w_m2: number[];
             /** Wind M S */
-            wind_m_s: number | null;
+            wind_m_s: number;
         };
         /**
          * SumAnswer
@@ -4942,7 +5012,7 @@ export interface components {
             /** @default null */
             goal?: components["schemas"]["Goal"] | null;
             /** Load */
-            load: (components["schemas"]["PotLoad"] | components["schemas"]["Portions"] | components["schemas"]["WaxBatch"]) | null;
+            load: (components["schemas"]["Portions"] | components["schemas"]["PotLoad"] | components["schemas"]["WaxBatch"]) | null;
             /** Name */
             name: string;
             /** Preheated */
@@ -4981,6 +5051,11 @@ export interface components {
             can_judge: boolean;
             /** Channels */
             channels: components["schemas"]["ChannelView"][];
+            /**
+             * Channels Mark
+             * @description To send as If-Match with a change of a channel
+             */
+            channels_mark: string;
             /** Counts */
             counts: {
                 [key: string]: number;
@@ -4997,7 +5072,7 @@ export interface components {
             /** Id */
             id: number;
             /** Load */
-            load: (components["schemas"]["PotLoad"] | components["schemas"]["Portions"] | components["schemas"]["WaxBatch"]) | null;
+            load: (components["schemas"]["Portions"] | components["schemas"]["PotLoad"] | components["schemas"]["WaxBatch"]) | null;
             /**
              * Mark
              * @description Changes with whatever a chart or a verdict of the trial stands on
@@ -5104,7 +5179,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["PotLoad"] | components["schemas"]["Portions"] | components["schemas"]["WaxBatch"]) | null;
+            load?: (components["schemas"]["Portions"] | components["schemas"]["PotLoad"] | components["schemas"]["WaxBatch"]) | null;
             /** Site Id */
             site_id: number;
             /**
@@ -5114,7 +5189,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BoxOven"] | components["schemas"]["Funnel"] | components["schemas"]["Dish"] | components["schemas"]["Melter"] | components["schemas"]["Coupons"];
+            spec: components["schemas"]["BoxOven"] | components["schemas"]["Dish"] | components["schemas"]["Funnel"] | components["schemas"]["Melter"] | components["schemas"]["Samples"];
             /**
              * Spot
              * @default null
@@ -5275,7 +5350,7 @@ export interface components {
         };
         /**
          * WallLayer
-         * @description One layer of the wall, from the inside out.
+         * @description One layer of a wall.
          */
         WallLayer: {
             /** Material */
@@ -5406,6 +5481,12 @@ export interface components {
              * @default 18
              */
             start_c?: number;
+            /**
+             * Stays
+             * @description Left lying over nights until it has run; else fresh each day
+             * @default false
+             */
+            stays?: boolean;
             /**
              * Strainer
              * @default cloth
@@ -5961,7 +6042,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Coupons"];
+                    "application/json": components["schemas"]["Samples"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -6674,6 +6755,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SiteView"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    sites_to_begin_with__int_id__starters_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StarterList"];
                 };
             };
             /** @description Unprocessable Entity */

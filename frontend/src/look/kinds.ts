@@ -3,6 +3,6 @@ import type { Ink } from "./theme";
 
 /** One accent per kind of build. */
 export function accentOf(spec: Spec, ink: Ink): string {
-  if (spec.kind === "coupons") return ink.coupons;
+  if (spec.kind === "samples") return ink.samples;
   return spec.kind === "melter" ? ink.melter : ink.oven;
 }

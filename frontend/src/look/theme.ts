@@ -12,7 +12,7 @@ export interface Ink {
   stop: string;
   oven: string;
   melter: string;
-  coupons: string;
+  samples: string;
   water: string;
   glass: string;
   foam: string;
@@ -31,7 +31,7 @@ const DAY: Ink = {
   stop: "#8F1D1D",
   oven: "#8E2C15",
   melter: "#6E5200",
-  coupons: "#5B3F6C",
+  samples: "#5B3F6C",
   water: "#1F6F8B",
   glass: "#2E6E7E",
   foam: "#F1E3B8",
@@ -50,7 +50,7 @@ const DUSK: Ink = {
   stop: "#FFA79A",
   oven: "#FF9C7F",
   melter: "#F2CC5E",
-  coupons: "#D9BCEB",
+  samples: "#D9BCEB",
   water: "#7CC7E0",
   glass: "#9ED3DF",
   foam: "#4A4128",

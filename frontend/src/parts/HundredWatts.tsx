@@ -24,7 +24,7 @@ export function HundredWatts({ outcome, at }: { outcome: Outcome; at: number }) 
   const board = outcome.useful_account === "samples";
   const parts = Object.entries(outcome.account_titles).map(([name, title]) => ({ name, of: outcome.of_hundred[name]?.[i] ?? 0, title }));
   const fills: Record<string, string> = {
-    mirrored: ink.sky, cover: ink.glass, walls: ink.wood, leak: ink.water, vent: ink.soft, steam: ink.rule, box: ink.foam, food: ink.oven, wax: ink.melter, air: ink.water, sky: ink.soft, samples: ink.coupons,
+    mirrored: ink.sky, cover: ink.glass, walls: ink.wood, leak: ink.water, vent: ink.soft, steam: ink.rule, box: ink.foam, food: ink.oven, wax: ink.melter, air: ink.water, sky: ink.soft, samples: ink.samples,
   };
   const taken = parts.filter((p) => p.of > 0.4);
   const given = parts.filter((p) => p.of < -0.4);

@@ -2,7 +2,7 @@ import { Box, Button, Dialog, DialogContent, DialogTitle, Typography, useTheme }
 import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState, type ReactNode } from "react";
 import { NavLink, useLocation, useNavigate } from "react-router";
-import { isCoupons, isDish, isFunnel, isMelter, type BuildView } from "../api/client";
+import { isSamples, isDish, isFunnel, isMelter, type BuildView } from "../api/client";
 import { buildsQuery, sitesQuery } from "../api/queries";
 import { dayWords } from "../look/clock";
 import { useDay } from "../look/day";
@@ -162,11 +162,11 @@ function RackLink({ to, match, children }: { to: string; match?: string; childre
 /** A build's section in miniature: box, tilted opening, mirror; or samples on their board. */
 function Glyph({ build }: { build: BuildView }) {
   const { ink } = useTheme();
-  if (isCoupons(build.spec)) {
+  if (isSamples(build.spec)) {
     return (
       <svg width={20} height={16} viewBox="0 0 20 16" aria-hidden>
-        <rect x={2} y={1} width={16} height={14} fill="none" stroke={ink.coupons} strokeWidth={1.2} />
-        {[4, 8.5, 13].flatMap((x) => [3, 9].map((y) => <rect key={`${x}${y}`} x={x} y={y} width={3} height={4} fill={ink.coupons} />))}
+        <rect x={2} y={1} width={16} height={14} fill="none" stroke={ink.samples} strokeWidth={1.2} />
+        {[4, 8.5, 13].flatMap((x) => [3, 9].map((y) => <rect key={`${x}${y}`} x={x} y={y} width={3} height={4} fill={ink.samples} />))}
       </svg>
     );
   }

@@ -5,11 +5,23 @@ DryLampError
      └─ GapInWeather the weather does not cover the span asked for
 """
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
+from datetime import date, datetime
 from difflib import get_close_matches
-from typing import Annotated
+from functools import reduce
+from operator import or_
+from typing import Annotated, Any, TypeVar
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from pydantic import (
+    AfterValidator,
+    AwareDatetime,
+    BaseModel,
+    ConfigDict,
+    Discriminator,
+    Field,
+    Tag,
+    ValidationError,
+)
 from pydantic_core import ErrorDetails
 
 
@@ -48,6 +60,37 @@ Tilt = Annotated[Number, Field(ge=0, le=90)]
 Elevation = Annotated[Number, Field(ge=-430, le=9000)]
 Celsius = Annotated[Number, Field(ge=-90, le=600)]
 
+FIRST_DAY, LAST_DAY = date(1970, 1, 2), date(2199, 12, 30)
+"""Days that the tool computes with: a time zone's offset and a run of a year stay within what clocks and tables can hold."""
+MOST_ID = 2**63 - 1
+LONGEST_NAME = 40
+"""Letters of the name of a channel, device or part."""
+MOST_VALUE = 1e9
+"""No sensor of this trade sends a larger number."""
+
+When = TypeVar("When", date, datetime)
+
+
+def within_days(given: When) -> When:
+    """Return a day or an instant unless it lies beyond FIRST_DAY to LAST_DAY.
+
+    Raises
+    ------
+    ValueError
+        it does; the sentence says what is allowed.
+    """
+    day = given.date() if isinstance(given, datetime) else given
+    if not FIRST_DAY <= day <= LAST_DAY:
+        raise ValueError(f"{given.isoformat()} was given; allowed is {FIRST_DAY:%Y-%m-%d} to {LAST_DAY:%Y-%m-%d}")
+    return given
+
+
+Day = Annotated[date, AfterValidator(within_days)]
+Moment = Annotated[AwareDatetime, AfterValidator(within_days)]
+RowId = Annotated[int, Field(ge=0, le=MOST_ID)]
+Name = Annotated[str, Field(min_length=1, max_length=LONGEST_NAME)]
+Reading = Annotated[Number, Field(ge=-MOST_VALUE, le=MOST_VALUE)]
+
 
 def require(condition: bool, field: str, message: str) -> None:
     """Raise InputProblem with the field's name unless the condition holds."""
@@ -75,28 +118,54 @@ def explain(error: ValidationError | InputProblem) -> list[FieldProblem]:
         return [FieldProblem(field=error.field, message=error.message)]
     out = []
     for item in error.errors(include_url=False):
-        path = ".".join(str(part) for part in item["loc"] if part not in _VARIANTS)
+        path = ".".join(str(part) for part in item["loc"] if not _is_variant(part))
         out.append(FieldProblem(field=path, message=_sentence(item)))
     return out
 
 
-_VARIANTS = {
-    "clear-day",
-    "epw",
-    "csv",
-    "file",
-    "box-oven",
-    "funnel",
-    "dish",
-    "melter",
-    "coupons",
-    "pot",
-    "portions",
-    "wax",
-    "listed",
-    "own",
-}
-"""Names of variants that pydantic puts into paths and no person typed."""
+_VARIANTS = {"clear-day", "epw", "csv", "json", "stored", "file", "listed", "own"}
+"""Names of variants that pydantic puts into paths and no person typed; those of collected unions carry a mark instead."""
+_TAG_MARK = "~"
+
+
+def union_by_kind(
+    variants: Mapping[str, type[BaseModel]], what: str, unnamed: str, former: Mapping[str, str] | None = None
+) -> Any:
+    """Type of a union of collected models, told apart by their ``kind``; its tags are marked so that error paths leave them out.
+
+    Parameters
+    ----------
+    variants
+        models by the kind they are
+    what
+        what they are in a person's words, for the error
+    unnamed
+        kind of what does not say its kind, as in the first files
+    former
+        kinds of today by the names of older files
+    """
+    renamed = former or {}
+
+    def kind_given(value: object) -> str:
+        given = str(value.get("kind", unnamed) if isinstance(value, dict) else getattr(value, "kind", unnamed))
+        return _TAG_MARK + renamed.get(given, given)
+
+    parts = [Annotated[model, Tag(_TAG_MARK + name)] for name, model in variants.items()]
+    message = f"no such {what}; allowed are {listed(variants)}"
+    return Annotated[
+        reduce(or_, parts[1:], parts[0]),
+        Discriminator(kind_given, custom_error_type="unknown_kind", custom_error_message=message),
+    ]
+
+
+def listed(names: Iterable[str]) -> str:
+    """Names as a sentence lists them: a, b and c."""
+    *first, last = sorted(names)
+    return f"{', '.join(first)} and {last}" if first else last
+
+
+def _is_variant(part: int | str) -> bool:
+    return isinstance(part, str) and (part.startswith(_TAG_MARK) or part in _VARIANTS)
 
 
 def _sentence(item: ErrorDetails) -> str:

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from drylamp.core.advice.cautions import Seen, cautions
+from drylamp.core.advice.cautions import cautions
+from drylamp.core.advice.entries import Seen
 from drylamp.core.advice.limits import material_flags
-from drylamp.core.builds.kinds import BuildSpec
-from drylamp.core.case import Case
 from drylamp.core.checks import InputProblem
-from drylamp.core.loads.load import AnyLoad
-from drylamp.core.outcome import Outcome, summarise
+from drylamp.core.outcome.flag import Flag
+from drylamp.core.outcome.summary import Outcome, summarise
+from drylamp.core.sky.rough_climate import ROUGH_K
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import (
     ClearDay,
@@ -20,7 +20,9 @@ from drylamp.core.sky.weather import (
     span_edges_s,
     step_length_s,
 )
-from drylamp.core.twin import Adjustments, Run, simulate_with_empty
+from drylamp.core.twin.case import Case
+from drylamp.core.twin.prepared import simulate_with_empty
+from drylamp.core.twin.run import Run
 
 
 def weather_of(site: Site, source: ClearDay | Records, span: Span) -> Weather:
@@ -31,35 +33,49 @@ def weather_of(site: Site, source: ClearDay | Records, span: Span) -> Weather:
     return from_records(site, source, start, end, step_length_s(span))
 
 
-def forecast(
-    site: Site,
-    spot: str | None,
-    build: BuildSpec,
-    load: AnyLoad | None,
-    weather: Weather,
-    name: str = "",
-    every_s: float = 300.0,
-    adjustments: Adjustments | None = None,
-) -> tuple[Outcome, Run]:
+def weather_for(case: Case, records: Records | None = None) -> Weather:
+    """Weather of a case on the march's steps; what comes from a file comes in as records.
+
+    Raises
+    ------
+    InputProblem
+        the case names a weather file and no records came with it.
+    GapInWeather
+        the records do not cover the span.
+    """
+    if records is not None:
+        return weather_of(case.site, records, case.span)
+    if not isinstance(case.weather, ClearDay):
+        raise InputProblem("weather.path", "the file's records are needed; read it first")
+    return weather_of(case.site, case.weather, case.span)
+
+
+def forecast(case: Case, weather: Weather, every_s: float = 300.0) -> tuple[Outcome, Run]:
     """Run a build with its load and once empty; return what it does, with flags and cautions."""
-    run, empty = simulate_with_empty(site, spot, build, load, weather, adjustments)
-    plain = summarise(site, build, load, run, empty, name=name, every_s=every_s)
+    run, empty = simulate_with_empty(case, weather)
+    plain = summarise(case, run, empty, every_s=every_s)
     first = plain.days[0] if plain.days else None
-    flags = [*material_flags(build, load, empty, run), *cautions(Seen(site, build, load, empty, run, first))]
+    flags = [*_rough(weather), *material_flags(case, empty, run), *cautions(Seen(case, empty, run, first))]
     return plain.model_copy(update={"flags": flags}), run
+
+
+def _rough(weather: Weather) -> list[Flag]:
+    if not weather.rough:
+        return []
+    text = (
+        f"Usual weather here is a rough guess from latitude and height (± {ROUGH_K:.0f} K): "
+        "type your own months under the place, or bring a weather file."
+    )
+    return [Flag(level="note", part="aim", text=text)]
 
 
 def run_case(case: Case, records: Records | None = None) -> tuple[Outcome, Run]:
     """Run a case; weather from a file comes in as records.
 
-    Raises:
-        InputProblem: the case names a weather file and no records came with it.
+    Raises
+    ------
+    InputProblem
+        the case names a weather file and no records came with it.
     """
-    if isinstance(case.weather, ClearDay):
-        weather = weather_of(case.site, case.weather, case.span)
-    elif records is not None:
-        weather = weather_of(case.site, records, case.span)
-    else:
-        raise InputProblem("weather.path", "the file's records are needed; read it first")
     every = 300.0 if case.span.days <= 14 else 3600.0
-    return forecast(case.site, case.spot, case.build, case.load, weather, case.name, every)
+    return forecast(case, weather_for(case, records), every)

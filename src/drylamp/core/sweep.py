@@ -13,7 +13,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from drylamp.core.air.moist import boiling_c
-from drylamp.core.builds.kinds import BuildSpec
+from drylamp.core.builds.build import Build
 from drylamp.core.heat.network import Drive, advance, closure, jump_substeps, merged
 from drylamp.core.optics.sun_plan import SunPlan, sun_plan
 from drylamp.core.sky.dome import skyline
@@ -21,7 +21,8 @@ from drylamp.core.sky.plane import sky_light
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.sun import Array
 from drylamp.core.sky.weather import Weather
-from drylamp.core.twin import Adjustments, scene_of, tuned
+from drylamp.core.twin.calibration import TEXTBOOK, Calibration, calibrated
+from drylamp.core.twin.light import lit_network
 
 HOUR_S = 3600.0
 
@@ -75,27 +76,27 @@ def ready(site: Site, spot: str | None, weather: Weather) -> Ready:
     return Ready(plan, calm, line, round(HOUR_S / weather.dt_s))
 
 
-def stand(build: BuildSpec, at: Ready, adjustments: Adjustments | None = None) -> Stood:
+def run_design(build: Build, at: Ready, calibration: Calibration | None = None) -> Stood:
     """Run one design over the whole span, empty, from the first hour's air."""
-    scene = tuned(scene_of(build, None, at.plan, at.skyline_deg), adjustments or Adjustments(), build)
-    drive = replace(at.drive, source_w=scene.source_w)
-    history = advance(scene.network, np.full(len(scene.network.nodes), float(drive.air_c[0])), drive, at.keep)
-    lost, sun = closure(scene.network, history, drive)
+    lit = calibrated(lit_network(build, None, at.plan, at.skyline_deg), calibration or TEXTBOOK, build, None)
+    drive = replace(at.drive, source_w=lit.source_w)
+    history = advance(lit.network, np.full(len(lit.network.nodes), float(drive.air_c[0])), drive, at.keep)
+    lost, sun = closure(lit.network, history, drive)
     accounts: dict[str, float] = {}
-    for k, link in enumerate(scene.network.links):
+    for k, link in enumerate(lit.network.links):
         if link.account:
             kwh = float(history.link_w[:, k].sum()) * history.dt_s / 3.6e6
             accounts[link.account] = accounts.get(link.account, 0.0) + kwh
-    temperatures = {name: history.temperature_c[:, k] for k, name in enumerate(scene.network.names)}
+    temperatures = {name: history.temperature_c[:, k] for k, name in enumerate(lit.network.names)}
     return Stood(temperatures, accounts, sun / 3.6e6, abs(lost) / sun if sun > 0 else 0.0)
 
 
 def sweep(
-    site: Site, spot: str | None, builds: Sequence[BuildSpec], weather: Weather, executor: Executor | None = None
+    site: Site, spot: str | None, builds: Sequence[Build], weather: Weather, executor: Executor | None = None
 ) -> list[Stood]:
     """Run designs side by side on one weather; results in the order given, the same whatever the executor."""
     at = ready(site, spot, weather)
     if executor is not None:
-        return list(executor.map(lambda build: stand(build, at), builds))
+        return list(executor.map(lambda build: run_design(build, at), builds))
     with ThreadPoolExecutor() as threads:
-        return list(threads.map(lambda build: stand(build, at), builds))
+        return list(threads.map(lambda build: run_design(build, at), builds))

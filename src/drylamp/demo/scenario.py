@@ -11,22 +11,27 @@ from datetime import date, datetime
 import numpy as np
 
 from drylamp.core.advice.patch import bright_patch
-from drylamp.core.builds.box_oven import BoxOven, FlapMirror, GlazedCover, WallLayer
-from drylamp.core.builds.coupons import Coupons, Sample
-from drylamp.core.builds.dish import Dish
-from drylamp.core.builds.funnel import Funnel
-from drylamp.core.builds.kinds import BuildSpec
-from drylamp.core.builds.melter import Melter
-from drylamp.core.case import Case
+from drylamp.core.builds.box_oven.spec import BoxOven
+from drylamp.core.builds.build import Build
+from drylamp.core.builds.common.cover.spec import GlazedCover
+from drylamp.core.builds.common.mirror.spec import FlapMirror
+from drylamp.core.builds.common.side_by_side import Sample
+from drylamp.core.builds.common.wall.spec import WallLayer
+from drylamp.core.builds.dish.spec import Dish
+from drylamp.core.builds.funnel.spec import Funnel
+from drylamp.core.builds.melter.spec import Melter
+from drylamp.core.builds.samples.spec import Samples
 from drylamp.core.engine import run_case
-from drylamp.core.loads.body import Envelope
+from drylamp.core.loads.common.envelope import Envelope
 from drylamp.core.loads.load import Load
-from drylamp.core.loads.portions import Portion, Portions
-from drylamp.core.loads.pot import PotLoad, in_vessel
-from drylamp.core.loads.wax import WaxBatch
-from drylamp.core.sky.site import ClimateMonth, HorizonPoint, Obstacle, Site, Spot
+from drylamp.core.loads.portions.spec import Portion, Portions
+from drylamp.core.loads.pot.spec import PotLoad, in_vessel
+from drylamp.core.loads.wax.spec import WaxBatch
+from drylamp.core.sky.months import ClimateMonth
+from drylamp.core.sky.site import HorizonPoint, Obstacle, Site, Spot
 from drylamp.core.sky.weather import ClearDay, Span
-from drylamp.core.twin import Adjustments
+from drylamp.core.twin.calibration import Calibration
+from drylamp.core.twin.case import Case
 from drylamp.instruments.logger import Truth
 
 NOW = "2025-06-12T12:10:00+02:00"
@@ -193,10 +198,10 @@ MELTER = Melter(
     wall=[WallLayer(material="pine-board", thickness_m=0.020)], cover=GlazedCover(material="old-window-glass", thickness_m=0.003),
 )  # fmt: skip
 CAPPINGS = WaxBatch(form="cappings", batch_kg=1.6, strainer="cloth", goes_in="10:00", start_c=20.0)
-MELTER_TRUTH = Truth(adjustments=Adjustments(optical=0.93, leak=2.0), noise_k=0.4, seed=55)
+MELTER_TRUTH = Truth(calibration=Calibration(optical=0.93, leak=2.0), noise_k=0.4, seed=55)
 """Old glass with a film on it, and a lid that has warped."""
 
-LIDS = Coupons(
+LIDS = Samples(
     facing_deg=180.0,
     tilt_deg=15.0,
     shape="disc",
@@ -216,7 +221,7 @@ LIDS = Coupons(
     board_finish="bare-wood",
     contact="lying",
 )
-BLOCKS = Coupons(
+BLOCKS = Samples(
     facing_deg=180.0,
     tilt_deg=70.0,
     width_m=0.22,
@@ -235,7 +240,7 @@ BLOCKS = Coupons(
     air_space_m=0.03,
 )
 LIDS_TRUTH = Truth(
-    adjustments=Adjustments(
+    calibration=Calibration(
         loss=1.15,
         parts={"absorptance:sample-chalk": 0.985, "absorptance:sample-bare": 1.12, "absorptance:sample-optical": 0.985},
     ),
@@ -243,9 +248,9 @@ LIDS_TRUTH = Truth(
     seed=77,
 )
 """A little more wind on the roof than was noted, a dull bare lid, and an optical black that is not what its tin says."""
-BLOCKS_TRUTH = Truth(adjustments=Adjustments(parts={"absorptance:sample-natural": 1.08}), noise_k=0.3, seed=78)
+BLOCKS_TRUTH = Truth(calibration=Calibration(parts={"absorptance:sample-natural": 1.08}), noise_k=0.3, seed=78)
 
-TRUTH = Truth(adjustments=Adjustments(optical=0.94, loss=1.05, leak=4.0), noise_k=0.5, seed=41)
+TRUTH = Truth(calibration=Calibration(optical=0.94, loss=1.05, leak=4.0), noise_k=0.5, seed=41)
 """The oven as it really is: a dusty mirror and a seal that leaks a good deal more than it should."""
 
 
@@ -275,7 +280,7 @@ def example_samples() -> Case:
     )
 
 
-def _example(name: str, spot: str, build: BuildSpec, load: Load | None) -> Case:
+def _example(name: str, spot: str, build: Build, load: Load | None) -> Case:
     return Case(
         name=name, site=TERRACE, spot=spot, build=build, load=load,
         weather=ClearDay(tmin_c=15.0, tmax_c=26.5, rh=0.54, wind_m_s=2.0), span=Span(start=date(2025, 6, 12)),

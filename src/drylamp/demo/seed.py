@@ -7,8 +7,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 from datetime import datetime, timedelta
 
-from drylamp.core.builds.coupons import Coupons
-from drylamp.core.loads.load import AnyLoad
+from drylamp.core.loads.load import Load
 from drylamp.core.sky.weather import ClearDay
 from drylamp.core.trials.facts import ChannelFacts, TrialFacts
 from drylamp.core.trials.instruments import INSTRUMENTS
@@ -200,12 +199,12 @@ def _cookers(db: sqlite3.Connection, home: int) -> None:
 
 
 def _trial(
-    db: sqlite3.Connection, build: BuildRow, name: str, protocol: str, started: str, weather: ClearDay, load: AnyLoad | None,
+    db: sqlite3.Connection, build: BuildRow, name: str, protocol: str, started: str, weather: ClearDay, load: Load | None,
     channels: list[tuple[str, str, bool]], instrument: str, minutes: Sequence[float], seed: int, truth: Truth = TRUTH,
 ) -> int:  # fmt: skip
     """Store a trial with the readings that the stand-ins take of the build as it really is."""
     begun, read_with = _at(started), INSTRUMENTS[instrument]
-    samples_of = {s.name: s.node for s in build.spec.samples} if isinstance(build.spec, Coupons) else {}
+    samples_of = {reader.name: reader.node for reader in build.spec.readers().get("samples", [])}
     rows = [
         ChannelRow(
             name=node, title=title, node=samples_of.get(node, "outside" if control else node), is_control=control,

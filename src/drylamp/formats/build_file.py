@@ -5,10 +5,13 @@ from __future__ import annotations
 import json
 from typing import Literal
 
-from drylamp.core.builds.kinds import BuildSpec
-from drylamp.core.case import FORMAT
+from drylamp.core.builds.build import Build
+from drylamp.core.builds.registry import BuildSpec
 from drylamp.core.checks import InputProblem, Model
 from drylamp.core.loads.load import Load
+from drylamp.core.loads.registry import LoadSpec
+from drylamp.core.twin.case import FORMAT
+from drylamp.formats.json_text import check_depth
 
 
 class BuildFile(Model):
@@ -18,7 +21,7 @@ class BuildFile(Model):
     format: Literal[1] = 1
     name: str
     spec: BuildSpec
-    load: Load | None = None
+    load: LoadSpec | None = None
 
 
 def read_build(text: str) -> BuildFile:
@@ -37,6 +40,7 @@ def read_build(text: str) -> BuildFile:
 
 def read_object(text: str, field: str) -> dict[str, object]:
     """Parse a JSON object or say on which line it breaks."""
+    check_depth(text)
     try:
         raw = json.loads(text)
     except json.JSONDecodeError as error:
@@ -56,6 +60,6 @@ def refuse_newer(raw: dict[str, object], field: str) -> None:
         )
 
 
-def write_build(name: str, spec: BuildSpec, load: Load | None) -> str:
+def write_build(name: str, spec: Build, load: Load | None) -> str:
     """Write a build file's text."""
     return BuildFile(name=name, spec=spec, load=load).model_dump_json(indent=2) + "\n"

@@ -9,7 +9,7 @@ import ezdxf
 from ezdxf import units
 from ezdxf.enums import TextEntityAlignment
 
-from drylamp.core.builds.patterns import Pattern
+from drylamp.core.builds.common.pattern import Pattern
 
 MARGIN_MM = 10.0
 LABEL_MM = 8.0

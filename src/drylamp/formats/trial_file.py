@@ -9,13 +9,13 @@ from typing import Literal
 
 from icalendar import Alarm, Calendar, Event
 
-from drylamp.core.builds.kinds import BuildSpec
+from drylamp.core.builds.registry import BuildSpec
 from drylamp.core.checks import Model
-from drylamp.core.loads.load import Load
+from drylamp.core.loads.registry import LoadSpec
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import ClearDay
 from drylamp.core.trials.facts import Goal
-from drylamp.core.trials.instruments import Calibration, Quantity
+from drylamp.core.trials.instruments import ProbeCalibration, Quantity
 
 
 class ChannelFile(Model):
@@ -29,7 +29,7 @@ class ChannelFile(Model):
     quantity: Quantity
     doubt: float
     device: str
-    calibration: Calibration | None
+    calibration: ProbeCalibration | None
     set_to: float | None
 
 
@@ -79,7 +79,7 @@ class TrialFile(Model):
     build_name: str
     build_revision: int
     spec: BuildSpec
-    load: Load | None
+    load: LoadSpec | None
     preheated: bool
     weather: ClearDay
     goal: Goal | None

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Literal
 
-from drylamp.core.checks import InputProblem, Model, require
+from drylamp.core.checks import InputProblem, Model, require, within_days
 from drylamp.core.trials.instruments import BASE_UNIT, UNITS, find_word, in_base, number_in
 from drylamp.core.trials.plausible import NO_FLAG, Plausibility, check_clock, check_reading
 from drylamp.store.readings import BatchResult, ReadingRow, add_readings, last_reading
@@ -153,9 +153,16 @@ def moment_of(stamp: str, now: datetime) -> datetime:
     if not stamp:
         return now
     try:
-        return datetime.fromtimestamp(float(stamp), now.tzinfo)
+        moment = datetime.fromtimestamp(float(stamp), now.tzinfo)
     except (ValueError, OverflowError, OSError):
-        pass
+        moment = _written_out(stamp)
+    try:
+        return within_days(moment)
+    except ValueError as problem:
+        raise InputProblem("time", str(problem)) from None
+
+
+def _written_out(stamp: str) -> datetime:
     try:
         moment = datetime.fromisoformat(stamp)
     except ValueError:

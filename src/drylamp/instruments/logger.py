@@ -18,19 +18,21 @@ from typing import Literal
 
 import numpy as np
 
-from drylamp.core.builds.kinds import BUILD, BuildSpec
+from drylamp.core.builds.build import Build
+from drylamp.core.builds.registry import BUILD
 from drylamp.core.heat.laws import LATENT_J_KG
-from drylamp.core.loads.pot import PotLoad
-from drylamp.core.loads.wood import equilibrium_mc
+from drylamp.core.loads.common.wood import equilibrium_mc
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.sun import Array
 from drylamp.core.sky.weather import Weather
-from drylamp.core.trials.beside import PREHEAT_S, stands
+from drylamp.core.trials.beside import PREHEAT_S, case_of, placements
 from drylamp.core.trials.facts import ChannelFacts, TrialFacts
 from drylamp.core.trials.instruments import BASE_UNIT, RELATIVE, Quantity, out_of_base
 from drylamp.core.trials.own_weather import trial_weather
 from drylamp.core.trials.protocols import PROTOCOLS
-from drylamp.core.twin import Adjustments, Run, prepare
+from drylamp.core.twin.calibration import Calibration
+from drylamp.core.twin.prepared import prepare
+from drylamp.core.twin.run import Run
 
 GUST_M_S, GUST_S = 7.0, 150.0
 CLOUD_SHARE, CLOUD_S = 0.35, 480.0
@@ -50,7 +52,7 @@ class Truth:
         gusts, clouds: instants at which one passes
     """
 
-    adjustments: Adjustments = field(default_factory=lambda: Adjustments(optical=0.93, loss=1.05, leak=4.0))
+    calibration: Calibration = field(default_factory=lambda: Calibration(optical=0.93, loss=1.05, leak=4.0))
     noise_k: float = 0.3
     drift_k_h: float = 0.0
     drop_out: float = 0.0
@@ -74,7 +76,7 @@ Planned = tuple[float, str]
 """Minute after the trial's start, and channel."""
 
 
-def samples(site: Site, build: BuildSpec, facts: TrialFacts, truth: Truth, minutes: list[float]) -> Iterator[Sample]:
+def samples(site: Site, build: Build, facts: TrialFacts, truth: Truth, minutes: list[float]) -> Iterator[Sample]:
     """What the instruments would read at minutes after the trial's start, all channels at once, drop-outs left out."""
     return read_plan(site, build, facts, truth, [(minute, c.channel) for minute in minutes for c in facts.channels])
 
@@ -93,7 +95,7 @@ def round_plan(facts: TrialFacts, nodes: list[str], minutes: list[float], second
     return out
 
 
-def read_plan(site: Site, build: BuildSpec, facts: TrialFacts, truth: Truth, plan: list[Planned]) -> Iterator[Sample]:
+def read_plan(site: Site, build: Build, facts: TrialFacts, truth: Truth, plan: list[Planned]) -> Iterator[Sample]:
     """What the instruments would read at planned times.
 
     A control beside the build stands in the same sun: air temperature and a share of the sun on level ground.
@@ -117,16 +119,15 @@ def read_plan(site: Site, build: BuildSpec, facts: TrialFacts, truth: Truth, pla
         yield Sample(name, moment, round(true + off[name] + scatter * noise + drift, 4))
 
 
-def _true_run(site: Site, build: BuildSpec, facts: TrialFacts, truth: Truth, end_s: float) -> Run:
+def _true_run(site: Site, build: Build, facts: TrialFacts, truth: Truth, end_s: float) -> Run:
     begun, hot = facts.started.timestamp(), PROTOCOLS[facts.protocol].starts_hot
     before = HEATED_S if hot else PREHEAT_S if facts.preheated else 0.0
     weather = _with_accidents(trial_weather(site, facts, begun - before, end_s), truth)
     if hot:  # hours of sun first, then a cloth over the glass
         weather = _in_the_dark_from(weather, begun)
     put = None if facts.load is None else begun - (before if hot else 0.0)
-    return prepare(site, stands(site, build, facts, weather), build, facts.load, weather).run(
-        truth.adjustments, put_s=put
-    )
+    case = case_of(site, build, facts, end_s)
+    return prepare(case, weather, placements(case, facts, weather)).run(truth.calibration, put_s=put)
 
 
 def _in_the_dark_from(weather: Weather, since_s: float) -> Weather:
@@ -184,10 +185,10 @@ def _mass_kg(channel: ChannelFacts, run: Run, facts: TrialFacts, step: int) -> f
     """Wax on the scale, or a pot: what went in less the steam that left."""
     if channel.node in run.mass_kg:
         return float(run.mass_kg[channel.node][step])
-    if not isinstance(facts.load, PotLoad):
-        return float("nan")
     steam: Array = run.account_w.get("steam", np.zeros(run.weather.steps))[: step + 1]
-    return facts.load.food_kg + facts.load.pot_kg - float(steam.sum()) * run.weather.dt_s / LATENT_J_KG
+    left_kg = float(steam.sum()) * run.weather.dt_s / LATENT_J_KG
+    shown = None if facts.load is None else facts.load.scale_kg(left_kg)
+    return float("nan") if shown is None else shown
 
 
 @dataclass(frozen=True)

@@ -5,8 +5,10 @@ from __future__ import annotations
 import sqlite3
 from dataclasses import dataclass
 
-from drylamp.core.builds.kinds import BUILD, BuildSpec
-from drylamp.core.loads.load import AnyLoad, read_load
+from drylamp.core.builds.build import Build
+from drylamp.core.builds.registry import BUILD
+from drylamp.core.loads.load import Load
+from drylamp.core.loads.registry import read_load
 from drylamp.store.database import NotFoundError, StaleWriteError, StoreError, atomic
 
 
@@ -19,8 +21,8 @@ class BuildRow:
     revision: int
     name: str
     spot: str | None
-    spec: BuildSpec
-    load: AnyLoad | None
+    spec: Build
+    load: Load | None
     note: str
     undo_to: int | None
     created_at: str
@@ -33,8 +35,8 @@ class Draft:
 
     name: str
     spot: str | None
-    spec: BuildSpec
-    load: AnyLoad | None
+    spec: Build
+    load: Load | None
     note: str = ""
 
 
@@ -114,10 +116,14 @@ def undo_build(db: sqlite3.Connection, build_id: int, seen: int, now: str) -> Bu
     return get_build(db, build_id)
 
 
-def remove_build(db: sqlite3.Connection, build_id: int, now: str | None) -> None:
-    """Put a build away, or bring it back with ``now`` None; its trials stay."""
+def remove_build(db: sqlite3.Connection, build_id: int, now: str | None, seen: int) -> None:
+    """Put a build away, or bring it back with ``now`` None; its trials stay.
+
+    Raises:
+        StaleWriteError: it was changed since revision ``seen``; nothing is written.
+    """
     with atomic(db):
-        get_build(db, build_id)
+        _check_seen(get_build(db, build_id), seen)
         db.execute("UPDATE build SET removed_at = :now WHERE id = :id", {"now": now, "id": build_id})
 
 

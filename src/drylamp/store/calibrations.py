@@ -5,7 +5,7 @@ from __future__ import annotations
 import sqlite3
 from dataclasses import dataclass
 
-from drylamp.core.twin import Adjustments
+from drylamp.core.twin.calibration import Calibration
 from drylamp.store.database import NotFoundError, atomic
 
 
@@ -18,19 +18,19 @@ class CalibrationRow:
     build_revision: int
     trial_id: int
     trial_name: str
-    adjustments: Adjustments
+    factors: Calibration
     words: str
     accepted_at: str
 
 
 SELECT = """
-    SELECT c.id, c.build_id, c.build_revision, c.trial_id, t.name AS trial_name, c.adjustments, c.words, c.accepted_at
+    SELECT c.id, c.build_id, c.build_revision, c.trial_id, t.name AS trial_name, c.adjustments AS factors, c.words, c.accepted_at
     FROM calibration AS c JOIN trial AS t ON t.id = c.trial_id
 """
 
 
 def accept(
-    db: sqlite3.Connection, build: tuple[int, int], trial_id: int, adjustments: Adjustments, words: str, now: str
+    db: sqlite3.Connection, build: tuple[int, int], trial_id: int, factors: Calibration, words: str, now: str
 ) -> int:
     """Keep a calibration of a build at a revision; the newest one is in force. Returns its id."""
     with atomic(db):
@@ -41,7 +41,7 @@ def accept(
             """,
             {
                 "build": build[0], "revision": build[1], "trial": trial_id,
-                "adjustments": adjustments.model_dump_json(), "words": words, "now": now,
+                "adjustments": factors.model_dump_json(), "words": words, "now": now,
             },
         )  # fmt: skip
     return int(cursor.lastrowid or 0)
@@ -75,4 +75,4 @@ def withdraw(db: sqlite3.Connection, calibration_id: int, now: str | None) -> No
 
 
 def _row(row: sqlite3.Row) -> CalibrationRow:
-    return CalibrationRow(**{**dict(row), "adjustments": Adjustments.model_validate_json(row["adjustments"])})
+    return CalibrationRow(**{**dict(row), "factors": Calibration.model_validate_json(row["factors"])})

@@ -29,7 +29,7 @@ class NotFoundError(StoreError):
 class StaleWriteError(StoreError):
     """The write was made against an older revision than the current one."""
 
-    def __init__(self, message: str, current: int) -> None:
+    def __init__(self, message: str, current: int | str) -> None:
         super().__init__(message)
         self.current = current
 

@@ -6,10 +6,11 @@ import sqlite3
 from dataclasses import dataclass
 
 from drylamp.core.checks import InputProblem
-from drylamp.core.loads.load import AnyLoad, read_load
+from drylamp.core.loads.load import Load
+from drylamp.core.loads.registry import read_load
 from drylamp.core.sky.weather import ClearDay
 from drylamp.core.trials.facts import Goal
-from drylamp.core.trials.instruments import Calibration, Quantity
+from drylamp.core.trials.instruments import ProbeCalibration, Quantity
 from drylamp.store.database import NotFoundError, atomic
 
 
@@ -25,7 +26,7 @@ class ChannelRow:
     doubt: float
     quantity: Quantity = "temperature"
     device: str = ""
-    calibration: Calibration | None = None
+    calibration: ProbeCalibration | None = None
     set_to: float | None = None
 
 
@@ -40,7 +41,7 @@ class TrialRow:
     protocol: str
     spot: str | None
     weather: ClearDay
-    load: AnyLoad | None
+    load: Load | None
     preheated: bool
     started_ms: int
     ended_ms: int | None
@@ -111,7 +112,7 @@ def add_channel(db: sqlite3.Connection, trial_id: int, channel: ChannelRow) -> N
             raise InputProblem("channels", f"'{channel.name}' is there twice; give each channel its own name") from None
 
 
-def _json(model: Calibration | None) -> str | None:
+def _json(model: ProbeCalibration | None) -> str | None:
     return None if model is None else model.model_dump_json()
 
 
@@ -196,9 +197,9 @@ def withdraw_event(db: sqlite3.Connection, trial_id: int, event_id: int, now: st
 
 
 def list_events(db: sqlite3.Connection, trial_id: int) -> list[EventRow]:
-    """Events that were not taken back, in time."""
+    """Events that were not taken back, in time; those of one second as they arrived."""
     rows = db.execute(
-        "SELECT id, kind, time_ms, note, channel FROM event WHERE trial_id = :t AND withdrawn_at IS NULL ORDER BY time_ms, id",
+        "SELECT id, kind, time_ms, note, channel FROM event WHERE trial_id = :t AND withdrawn_at IS NULL ORDER BY time_ms / 1000, id",
         {"t": trial_id},
     )
     return [EventRow(**dict(row)) for row in rows]
@@ -232,5 +233,5 @@ def _row(db: sqlite3.Connection, row: sqlite3.Row) -> TrialRow:
 
 
 def _channel(row: sqlite3.Row) -> ChannelRow:
-    calibration = None if row["calibration"] is None else Calibration.model_validate_json(row["calibration"])
+    calibration = None if row["calibration"] is None else ProbeCalibration.model_validate_json(row["calibration"])
     return ChannelRow(**{**dict(row), "is_control": bool(row["is_control"]), "calibration": calibration})

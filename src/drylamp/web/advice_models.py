@@ -2,23 +2,22 @@
 
 from __future__ import annotations
 
-from datetime import date
 from typing import Annotated
 
-from pydantic import AwareDatetime, Field, RootModel
+from pydantic import Field, RootModel
 
 from drylamp.core.advice.pointing import FlapAngles, Pointing
 from drylamp.core.advice.sayings import SayingLine
 from drylamp.core.advice.schools import SchoolAnswer
-from drylamp.core.checks import Model, Positive
-from drylamp.core.loads.body import HHMM
+from drylamp.core.checks import Day, Model, Moment, Positive
+from drylamp.core.loads.calendar import HHMM
 from drylamp.web.models import TwinRequest
 
 
 class MomentRequest(TwinRequest):
     """A build at an instant of a day."""
 
-    at: AwareDatetime
+    at: Moment
 
 
 class MealRequest(TwinRequest):
@@ -31,7 +30,7 @@ class StockRequest(TwinRequest):
     """A melter and all that is to be melted in it, between two dates."""
 
     stock_kg: Positive = Field(description="Clean wax that the whole stock could give")
-    until: date
+    until: Day
 
 
 class StockAnswer(Model):

@@ -5,12 +5,12 @@ from __future__ import annotations
 from flask import Response
 from flask_openapi3 import APIBlueprint
 
-from drylamp.core.builds.coupons import Coupons, shuffled
-from drylamp.core.builds.kinds import BuildSpec, kind_of
-from drylamp.core.builds.patterns import pattern_of
+from drylamp.core.builds.common.pattern import laid_out
+from drylamp.core.builds.registry import BuildSpec, kind_of
+from drylamp.core.builds.samples.spec import Samples, shuffled
 from drylamp.core.checks import InputProblem
-from drylamp.core.loads.load import AnyLoad
-from drylamp.core.loads.pot import PotLoad, in_vessel
+from drylamp.core.loads.load import Load
+from drylamp.core.loads.pot.spec import PotLoad, in_vessel
 from drylamp.formats.build_file import read_build, write_build
 from drylamp.formats.pattern_file import to_dxf, to_svg
 from drylamp.store import builds, calibrations, sites
@@ -39,7 +39,7 @@ def _draft(body: BuildDraft) -> Draft:
     return Draft(body.name, body.spot, body.spec, body.load, body.note)
 
 
-def check_together(spec: BuildSpec, load: AnyLoad | None) -> None:
+def check_together(spec: BuildSpec, load: Load | None) -> None:
     """Refuse a load that does not fit, before anything is stored."""
     kind_of(spec).check_fit(spec, load)
 
@@ -103,18 +103,20 @@ def revisions(path: Id) -> Response:
 
 @api.post("/<int:id>/put-away", responses={200: BuildView})
 def put_away(path: Id) -> Response:
-    """Put a build away; its trials stay."""
+    """Put a build away; its trials stay. Needs If-Match."""
+    seen = context.seen_revision()
     with context.database() as db:
-        builds.remove_build(db, path.id, context.stamp())
+        builds.remove_build(db, path.id, context.stamp(), seen)
         row = builds.get_build(db, path.id)
         return context.answer(build_view(db, row), revision=row.revision)
 
 
 @api.post("/<int:id>/bring-back", responses={200: BuildView})
 def bring_back(path: Id) -> Response:
-    """Bring a build back."""
+    """Bring a build back; needs If-Match."""
+    seen = context.seen_revision()
     with context.database() as db:
-        builds.remove_build(db, path.id, None)
+        builds.remove_build(db, path.id, None, seen)
         row = builds.get_build(db, path.id)
         return context.answer(build_view(db, row), revision=row.revision)
 
@@ -177,7 +179,7 @@ def pattern_dxf(path: Id) -> Response:
 def _pattern(build_id: int, form: str) -> Response:
     with context.database() as db:
         row = builds.get_build(db, build_id)
-    made = pattern_of(row.spec, row.name)
+    made = laid_out(row.name, kind_of(row.spec).pattern(row.spec))
     text, kind = (to_svg(made), "image/svg+xml") if form == "svg" else (to_dxf(made), "image/vnd.dxf")
     response = Response(text, mimetype=kind)
     response.headers["Content-Disposition"] = f'attachment; filename="pattern-{row.id}.{form}"'
@@ -190,7 +192,7 @@ def vessel(body: VesselRequest) -> Response:
     return context.answer(in_vessel(body.load, body.vessel))
 
 
-@api.post("/places", responses={200: Coupons})
+@api.post("/places", responses={200: Samples})
 def places(body: PlacesRequest) -> Response:
     """Draw the places of samples by lot; the same seed draws the same places."""
     return context.answer(body.spec.model_copy(update={"samples": shuffled(body.spec.samples, body.seed)}))

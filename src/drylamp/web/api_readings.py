@@ -18,8 +18,10 @@ from drylamp.core.trials.instruments import BASE_UNIT, UNITS, in_base, number_in
 from drylamp.core.trials.protocols import PROTOCOLS
 from drylamp.core.trials.suspicions import find_clock
 from drylamp.core.trials.thin import thin_for_eye
-from drylamp.core.twin import Adjustments
-from drylamp.formats.readings_csv import Answer, Parsed, Preview, Question, Reading, likely_node, parse_readings
+from drylamp.core.twin.calibration import Calibration
+from drylamp.formats.readings.likely import likely_node
+from drylamp.formats.readings.parse import parse_readings
+from drylamp.formats.readings.preview import Answer, Parsed, Preview, Question, Reading
 from drylamp.instruments.ingest import Incoming, RefusedLine, moment_of, read_lines, take_in, to_ms
 from drylamp.store import mappings, readings, trials
 from drylamp.store.database import NotFoundError
@@ -94,7 +96,7 @@ def _expected(db: sqlite3.Connection, trial: TrialRow) -> Callable[[str, datetim
             return None
         if not runs:
             end = max(time, facts.started) + timedelta(minutes=10)
-            runs.append(trial_twin(site, build.spec, facts, end.timestamp(), Adjustments()))
+            runs.append(trial_twin(site, build.spec, facts, end.timestamp(), Calibration()))
         if node not in runs[0].temperature_c:
             return None
         at = float(runs[0].at(node, np.array([time.timestamp()]))[0])

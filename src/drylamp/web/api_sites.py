@@ -8,20 +8,25 @@ import numpy as np
 from flask import Response
 from flask_openapi3 import APIBlueprint
 
-from drylamp.core.case import climate_day
-from drylamp.core.checks import InputProblem
+from drylamp.core.builds.starters import starters_at
+from drylamp.core.checks import LAST_DAY, InputProblem
 from drylamp.core.engine import weather_of
 from drylamp.core.sky.site import Site
-from drylamp.core.sky.weather import ClearDay, Span, Weather
+from drylamp.core.sky.weather import Span, Weather
+from drylamp.core.twin.calibration import TEXTBOOK
+from drylamp.core.twin.case import climate_day, usual_case
 from drylamp.formats.weather_door import ask
 from drylamp.formats.weather_file import read_weather
 from drylamp.store import builds, calibrations, sites, trials
+from drylamp.store.sites import SiteRow
 from drylamp.web import context
+from drylamp.web.cases import day_answer
 from drylamp.web.models import (
     Id,
     ServiceQuestion,
     SiteList,
     SiteView,
+    StarterList,
     Strip,
     StripQuery,
     WeatherFileList,
@@ -32,19 +37,23 @@ from drylamp.web.models import (
     YardQuery,
     YardThing,
 )
-from drylamp.web.twin_runs import day_answer
 from drylamp.web.views import build_view, trial_view
 
 api = APIBlueprint("sites", __name__, url_prefix="/api/sites")
-PLAIN_DAY = ClearDay(tmin_c=15.0, tmax_c=25.0)
-"""Only for the strip's sun where a site has no monthly means; its air is then not shown."""
+
+
+def _view(row: SiteRow) -> SiteView:
+    site = row.site
+    return SiteView(
+        id=row.id, revision=row.revision, site=site, climate=site.months, climate_is_rough=site.climate_is_rough
+    )
 
 
 @api.get("", responses={200: SiteList})
 def list_all() -> Response:
     """List the sites."""
     with context.database() as db:
-        return context.answer(SiteList([SiteView(**row.__dict__) for row in sites.list_sites(db)]))
+        return context.answer(SiteList([_view(row) for row in sites.list_sites(db)]))
 
 
 @api.post("", responses={201: SiteView})
@@ -52,7 +61,7 @@ def add(body: Site) -> Response:
     """Add a site."""
     with context.database() as db:
         row = sites.get_site(db, sites.add_site(db, body))
-    return context.answer(SiteView(**row.__dict__), 201, row.revision)
+    return context.answer(_view(row), 201, row.revision)
 
 
 @api.get("/<int:id>", responses={200: SiteView})
@@ -60,7 +69,15 @@ def get(path: Id) -> Response:
     """Show a site."""
     with context.database() as db:
         row = sites.get_site(db, path.id)
-    return context.answer(SiteView(**row.__dict__), revision=row.revision)
+    return context.answer(_view(row), revision=row.revision)
+
+
+@api.get("/<int:id>/starters", responses={200: StarterList})
+def to_begin_with(path: Id) -> Response:
+    """List builds to begin with, facing the noon sun of this place."""
+    with context.database() as db:
+        site = sites.get_site(db, path.id).site
+    return context.answer(StarterList(starters_at(site)))
 
 
 @api.put("/<int:id>", responses={200: SiteView})
@@ -68,7 +85,7 @@ def change(path: Id, body: Site) -> Response:
     """Change a site; needs If-Match."""
     with context.database() as db:
         row = sites.change_site(db, path.id, body, context.seen_revision())
-    return context.answer(SiteView(**row.__dict__), revision=row.revision)
+    return context.answer(_view(row), revision=row.revision)
 
 
 @api.get("/<int:id>/weather-files", responses={200: WeatherFileList})
@@ -112,15 +129,14 @@ def strip(path: Id, query: StripQuery) -> Response:
     """The sun on level ground today and tomorrow."""
     with context.database() as db:
         site = sites.get_site(db, path.id).site
-    known = site.climate is not None
     today, tomorrow = (
-        weather_of(site, climate_day(site, day) if known else PLAIN_DAY, Span(start=day, step_s=300))
-        for day in (query.day, query.day + timedelta(days=1))
+        weather_of(site, climate_day(site, day), Span(start=day, step_s=300))
+        for day in (query.day, min(query.day + timedelta(days=1), LAST_DAY))
     )
-    return context.answer(_strip(site, query, today, tomorrow, known))
+    return context.answer(_strip(site, query, today, tomorrow))
 
 
-def _strip(site: Site, query: StripQuery, today: Weather, tomorrow: Weather, known: bool) -> Strip:
+def _strip(site: Site, query: StripQuery, today: Weather, tomorrow: Weather) -> Strip:
     up = np.flatnonzero(today.sun.altitude_deg > -0.83)
 
     def local(second: float) -> datetime:
@@ -142,9 +158,9 @@ def _strip(site: Site, query: StripQuery, today: Weather, tomorrow: Weather, kno
         times=[local(s) for s in today.sun.time_s[::2]],
         beam_w_m2=numbers(today.ghi_w_m2 - today.dhi_w_m2),
         sky_w_m2=numbers(today.dhi_w_m2),
-        air_c=numbers(today.air_c) if known else None,
+        air_c=numbers(today.air_c),
         tomorrow_total_w_m2=numbers(tomorrow.ghi_w_m2)[: len(today.sun.time_s[::2])],
-        wind_m_s=round(float(today.wind_m_s.mean()), 1) if known else None,
+        wind_m_s=round(float(today.wind_m_s.mean()), 1),
     )
 
 
@@ -162,8 +178,9 @@ def yard(path: Id, query: YardQuery) -> Response:
             plan, trouble = [], ""
             try:
                 learnt = calibrations.in_force(db, row.id)
-                tune = None if learnt is None else learnt.adjustments
-                done = day_answer(site, row.spot, row.spec, row.load, query.day, query.sky, None, tune)
+                usual = usual_case(site, row.spot, row.spec, row.load, query.day)
+                sky = climate_day(site, query.day, query.sky)
+                done = day_answer(usual.with_(weather=sky, calibration=learnt.factors if learnt else TEXTBOOK))
                 outcome, plan = done.outcome, done.plan
             except InputProblem as error:
                 trouble = str(error)

@@ -36,7 +36,7 @@ def now() -> Response:
 @api.get("/sums", responses={200: SumList})
 def sums() -> Response:
     """List the quick sums with the schemas of their inputs and results."""
-    from drylamp.core.sums import SUMS
+    from drylamp.core.sums.registry import SUMS
 
     views = [
         SumView(
@@ -56,6 +56,6 @@ def sums() -> Response:
 @api.post("/sums/<name>", responses={200: SumAnswer})
 def run_sum(path: SumPath, body: SumInputs) -> Response:
     """Do a quick sum."""
-    from drylamp.core.sums import find_sum
+    from drylamp.core.sums.registry import find_sum
 
     return context.answer(SumAnswer.model_validate(find_sum(path.name).run(body.root)))

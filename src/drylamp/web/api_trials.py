@@ -9,15 +9,13 @@ import sqlite3
 from flask import Response, request
 from flask_openapi3 import APIBlueprint
 
-from drylamp.core.builds.coupons import Coupons
-from drylamp.core.builds.kinds import BuildSpec
-from drylamp.core.case import climate_day
+from drylamp.core.builds.build import Build
+from drylamp.core.builds.protocol import EVENTS
 from drylamp.core.checks import InputProblem
-from drylamp.core.loads.load import AnyLoad
-from drylamp.core.loads.portions import Portions
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import SKY_INDEX
 from drylamp.core.trials.beside import beside
+from drylamp.core.trials.channels import usual_channels
 from drylamp.core.trials.compare import TrialComparison
 from drylamp.core.trials.facts import TrialFacts
 from drylamp.core.trials.fit import Fit, fit
@@ -29,10 +27,11 @@ from drylamp.core.trials.instruments import (
     check_infrared,
     find_instrument,
 )
-from drylamp.core.trials.protocols import EVENTS, PROTOCOLS, Protocol, find_protocol
+from drylamp.core.trials.protocols import PROTOCOLS, Protocol, find_protocol
 from drylamp.core.trials.verdict import Verdict, compare_trials, judge
+from drylamp.core.twin.case import climate_day
 from drylamp.formats.photo import read_photo
-from drylamp.formats.readings_csv import CLOCKS
+from drylamp.formats.readings.preview import CLOCKS
 from drylamp.formats.trial_file import (
     ChannelFile,
     EventFile,
@@ -45,6 +44,7 @@ from drylamp.formats.trial_file import (
 from drylamp.instruments.ingest import to_ms
 from drylamp.store import builds, calibrations, photos, readings, sites, trials
 from drylamp.store.builds import BuildRow
+from drylamp.store.database import atomic
 from drylamp.store.photos import NewPhoto
 from drylamp.store.trials import ChannelRow, TrialRow
 from drylamp.web import context
@@ -68,7 +68,7 @@ from drylamp.web.models import (
     VerdictQuery,
 )
 from drylamp.web.settings import MAX_UPLOAD_BYTES
-from drylamp.web.views import calibration_view, from_ms, trial_facts, trial_view
+from drylamp.web.views import calibration_view, channels_mark, from_ms, trial_facts, trial_view
 
 api = APIBlueprint("trials", __name__, url_prefix="/api/trials")
 
@@ -109,7 +109,9 @@ def start(body: NewTrial) -> Response:
         load = body.load if body.load is not None else (build.load if protocol.needs_load else None)
         check_together(build.spec, load)
         begun = body.started or context.now()
-        channels = body.channels or usual_channels(protocol, build.spec, body.load)
+        channels = body.channels or [
+            ChannelView(**channel.__dict__) for channel in usual_channels(protocol, build.spec, load)
+        ]
         row = TrialRow(
             id=0,
             build_id=build.id,
@@ -131,37 +133,7 @@ def start(body: NewTrial) -> Response:
         return _shown(db, trials.add_trial(db, row), 201)
 
 
-def usual_channels(protocol: Protocol, spec: BuildSpec, load: AnyLoad | None) -> list[ChannelView]:
-    """What a protocol wants read of a build, left-out ones left out."""
-    out = []
-    for wanted in protocol.channels:
-        if wanted.optional:
-            continue
-        if wanted.node == "samples" and isinstance(spec, Coupons):
-            out += [
-                ChannelView(name=s.name, title=s.title, node=s.node, is_control=False, instrument=wanted.instrument)
-                for s in spec.samples
-            ]
-        elif wanted.node == "portions" and isinstance(load, Portions):
-            out += [
-                ChannelView(name=p.node, title=p.title, node=p.node, is_control=False, instrument=wanted.instrument)
-                for p in load.portions
-            ]
-        elif wanted.node not in ("samples", "portions"):
-            name = "control" if wanted.is_control else wanted.node
-            out.append(
-                ChannelView(
-                    name=name,
-                    title=wanted.title,
-                    node=wanted.node,
-                    is_control=wanted.is_control,
-                    instrument=wanted.instrument,
-                )
-            )
-    return out
-
-
-def channel_row(channel: ChannelView, spec: BuildSpec, protocol: Protocol) -> ChannelRow:
+def channel_row(channel: ChannelView, spec: Build, protocol: Protocol) -> ChannelRow:
     """A channel for the store; the instrument's own doubt where none is given, one device where a probe walks the samples."""
     instrument = find_instrument(channel.instrument)
     if channel.quantity not in (None, instrument.quantity):
@@ -192,9 +164,10 @@ def _shown(db: sqlite3.Connection, trial_id: int, status: int = 200) -> Response
 
 @api.put("/<int:id>/channels/<string:channel>", responses={200: TrialView})
 def change_channel(path: ChannelPath, body: ChannelView) -> Response:
-    """Change what is known of a channel's instrument, its calibration included, or add the channel; readings stay as they were read."""
-    with context.database() as db:
+    """Change what is known of a channel's instrument, its calibration included, or add the channel; readings stay as they were read. Needs If-Match."""
+    with context.database() as db, atomic(db):
         trial = trials.get_trial(db, path.id)
+        context.check_mark(channels_mark(trial), f"a channel of trial {trial.id}")
         row = channel_row(
             body.model_copy(update={"name": path.channel}), build_of(db, trial).spec, PROTOCOLS[trial.protocol]
         )
@@ -332,7 +305,7 @@ def accept(path: Id, body: FitRequest) -> Response:
         found = fit(beside(site, build.spec, facts), body.parameters or None)
         words = "; ".join(p.words.rstrip(".") for p in found.parameters if p.told) or "nothing told"
         key = (build.id, build.revision)
-        new = calibrations.accept(db, key, path.id, found.adjustments, words, context.stamp())
+        new = calibrations.accept(db, key, path.id, found.calibration, words, context.stamp())
         row = calibrations.get_calibration(db, new)
         return context.answer(calibration_view(row, builds.get_build(db, build.id).revision), 201)
 

@@ -25,6 +25,7 @@ from drylamp.web import (
     errors,
     security,
 )
+from drylamp.web.bodies import ShallowJson
 from drylamp.web.settings import MAX_UPLOAD_BYTES, Settings
 
 NOT_BUILT = "<!doctype html><title>Dry Lamp</title><p>The front end is not built yet: run <code>make build</code>."
@@ -43,6 +44,7 @@ def create_app(settings: Settings) -> OpenAPI:
         static_folder=None,
     )
     app.config["MAX_CONTENT_LENGTH"] = MAX_UPLOAD_BYTES
+    app.json = ShallowJson(app)
     app.config["DRYLAMP"] = settings
     app.config["DATABASE"] = Database(settings.data)
     app.config["WARM"] = threading.Event()

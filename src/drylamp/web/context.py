@@ -11,7 +11,7 @@ from flask import Response, current_app, request
 from pydantic import BaseModel
 
 from drylamp.core.checks import InputProblem
-from drylamp.store.database import Database
+from drylamp.store.database import Database, StaleWriteError
 from drylamp.web.settings import Settings
 
 
@@ -45,6 +45,23 @@ def answer(body: BaseModel, status: int = 200, revision: int | None = None) -> R
     if revision is not None:
         response.set_etag(f"r{revision}")
     return response
+
+
+def check_mark(current: str, what: str) -> None:
+    """Refuse a write whose If-Match is not the current mark of what it changes.
+
+    Raises:
+        PreconditionMissing: the header is missing.
+        StaleWriteError: it was changed since that mark was seen.
+    """
+    tags = [tag.strip().removeprefix("W/").strip('"') for tag in request.headers.get("If-Match", "").split(",")]
+    if not any(tags):
+        raise PreconditionMissing("If-Match", f"is missing; send the mark of {what} that you saw, in quotes")
+    if current not in tags:
+        raise StaleWriteError(
+            f"{what} was changed elsewhere; your change was not written: look at the newer state, then repeat yours",
+            current,
+        )
 
 
 class PreconditionMissing(InputProblem):

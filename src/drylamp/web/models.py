@@ -5,24 +5,27 @@ from __future__ import annotations
 from datetime import date, datetime
 from typing import Annotated, Any, Literal
 
-from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, RootModel, model_validator
+from pydantic import BaseModel, ConfigDict, Field, RootModel, model_validator
 
 from drylamp.core.advice.aiming import AimView, TiltSchools
-from drylamp.core.advice.plan import PlanStep
-from drylamp.core.builds.coupons import Coupons
-from drylamp.core.builds.kinds import BuildSpec
-from drylamp.core.checks import Count, Fraction, Model, NotNegative, Number
-from drylamp.core.loads.load import Load
-from drylamp.core.loads.pot import PotLoad
-from drylamp.core.outcome import Outcome
+from drylamp.core.builds.protocol import EventKind, EventRow
+from drylamp.core.builds.registry import BuildSpec
+from drylamp.core.builds.samples.spec import Samples
+from drylamp.core.builds.starters import Starter
+from drylamp.core.checks import Count, Day, Fraction, Model, Moment, Name, NotNegative, Number, Reading, RowId
+from drylamp.core.loads.pot.spec import PotLoad
+from drylamp.core.loads.registry import LoadSpec
+from drylamp.core.outcome.of_load import PlanStep
+from drylamp.core.outcome.summary import Outcome
+from drylamp.core.sky.months import ClimateMonth
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import ClearDay, SkyState
 from drylamp.core.tables import Absorber, Cover, Food, Layer, Mirror, Row, Sweet, Vessel, Wax
 from drylamp.core.trials.facts import Goal, TrialFacts
-from drylamp.core.trials.instruments import Calibration, Instrument, Quantity, Unit, Word
-from drylamp.core.trials.protocols import EventKind, EventRow, Protocol
-from drylamp.core.twin import Adjustments
-from drylamp.formats.readings_csv import Clock, Preview
+from drylamp.core.trials.instruments import Instrument, ProbeCalibration, Quantity, Unit, Word
+from drylamp.core.trials.protocols import Protocol
+from drylamp.core.twin.calibration import Calibration
+from drylamp.formats.readings.preview import Clock, Preview
 from drylamp.instruments.ingest import RefusedLine
 
 TITLE = Annotated[str, Field(min_length=1, max_length=120)]
@@ -33,7 +36,7 @@ FamilyName = Literal["absorber", "cover", "mirror", "layer"]
 class Id(Model):
     """Path of a resource."""
 
-    id: int
+    id: RowId
 
 
 class Health(Model):
@@ -69,6 +72,8 @@ class SiteView(Model):
     id: int
     revision: int
     site: Site
+    climate: list[ClimateMonth] = Field(description="January to December: the site's own months, or rough ones")
+    climate_is_rough: bool = Field(description="The months are guessed from latitude and height; the site names none")
 
 
 class BuildDraft(Model):
@@ -77,14 +82,14 @@ class BuildDraft(Model):
     name: TITLE
     spot: str | None = None
     spec: BuildSpec
-    load: Load | None = None
+    load: LoadSpec | None = None
     note: NOTE = ""
 
 
 class NewBuild(BuildDraft):
     """A new build at a site."""
 
-    site_id: int
+    site_id: RowId
 
 
 class BuildView(Model):
@@ -96,7 +101,7 @@ class BuildView(Model):
     name: str
     spot: str | None
     spec: BuildSpec
-    load: Load | None
+    load: LoadSpec | None
     note: str
     can_undo: bool
     created_at: str
@@ -114,7 +119,7 @@ class VesselRequest(Model):
 class BuildQuery(Model):
     """Which builds."""
 
-    site: int | None = None
+    site: RowId | None = None
 
 
 class FileText(Model):
@@ -127,7 +132,7 @@ class FileText(Model):
 class ImportBuild(FileText):
     """A build file for a site."""
 
-    site_id: int
+    site_id: RowId
 
 
 class WeatherFileText(FileText):
@@ -148,20 +153,20 @@ class StoredWeather(Model):
     """A weather file kept with the site."""
 
     kind: Literal["stored"]
-    id: int
+    id: RowId
 
 
 class TwinRequest(Model):
     """A build, saved or not, on a day at a site; weather defaults to the site's usual day under ``sky``."""
 
-    site_id: int
+    site_id: RowId
     spot: str | None = None
     spec: BuildSpec
-    load: Load | None = None
-    day: date
+    load: LoadSpec | None = None
+    day: Day
     sky: SkyState = "clear"
     weather: Annotated[ClearDay | StoredWeather, Field(discriminator="kind")] | None = None
-    calibration: int | None = Field(default=None, description="An accepted calibration to run the twin with")
+    calibration: RowId | None = Field(default=None, description="An accepted calibration to run the twin with")
 
 
 class DayAnswer(Model):
@@ -174,7 +179,7 @@ class DayAnswer(Model):
 class SectionRequest(TwinRequest):
     """The drawing at an instant."""
 
-    at: AwareDatetime
+    at: Moment
 
 
 class MonthLine(Model):
@@ -197,11 +202,11 @@ class MonthsAnswer(Model):
 class AimRequest(Model):
     """The aim stage: a plane at a spot on a day."""
 
-    site_id: int
+    site_id: RowId
     spot: str | None = None
     tilt_deg: Annotated[Number, Field(ge=0, le=90)]
     facing_deg: Annotated[Number, Field(ge=0, le=360)]
-    day: date
+    day: Day
 
 
 class AimAnswer(Model):
@@ -214,7 +219,7 @@ class AimAnswer(Model):
 class StripQuery(Model):
     """Which day."""
 
-    day: date
+    day: Day
 
 
 class Strip(Model):
@@ -228,9 +233,9 @@ class Strip(Model):
     times: list[datetime]
     beam_w_m2: list[float]
     sky_w_m2: list[float]
-    air_c: list[float] | None
+    air_c: list[float]
     tomorrow_total_w_m2: list[float]
-    wind_m_s: float | None
+    wind_m_s: float
 
 
 class YardLine(Model):
@@ -263,7 +268,7 @@ class Yard(Model):
 class YardQuery(Model):
     """Which day, under which sky."""
 
-    day: date
+    day: Day
     sky: SkyState = "clear"
 
 
@@ -325,7 +330,7 @@ class NewMaterial(Model):
 class ServiceQuestion(Model):
     """Days to ask the weather service for, from the site's own midnight."""
 
-    start: date
+    start: Day
     days: Annotated[Count, Field(ge=1, le=360)] = 7
     member: Annotated[Count, Field(ge=0, le=999)] = 0
 
@@ -368,9 +373,9 @@ class TrialBook(Model):
 class ChannelView(Model):
     """A channel of a trial: which part of the build (or ``air``, ``sun``, ``wind``, or outside for a control) it reads, and with what."""
 
-    name: Annotated[str, Field(min_length=1, max_length=40)]
+    name: Name
     title: TITLE
-    node: Annotated[str, Field(min_length=1, max_length=40)]
+    node: Name
     is_control: bool = False
     instrument: str = "probe"
     doubt: Annotated[Number, Field(gt=0, le=50)] | None = Field(
@@ -381,7 +386,7 @@ class ChannelView(Model):
     device: Annotated[str, Field(max_length=40)] = Field(
         default="", description="Channels read by one device share its error, which cancels in a difference"
     )
-    calibration: Calibration | None = None
+    calibration: ProbeCalibration | None = None
     set_to: Annotated[Number, Field(gt=0.05, le=1)] | None = Field(
         default=None, description="Emittance that an infrared thermometer is set to; 0.95 where not given"
     )
@@ -390,15 +395,15 @@ class ChannelView(Model):
 class NewTrial(Model):
     """A trial to start; weather defaults to the site's usual day under ``sky``, channels to what the protocol wants."""
 
-    build_id: int
+    build_id: RowId
     name: TITLE
     protocol: str
     spot: str | None = None
     sky: SkyState = "clear"
     weather: ClearDay | None = None
-    load: Load | None = None
+    load: LoadSpec | None = None
     preheated: bool = False
-    started: AwareDatetime | None = None
+    started: Moment | None = None
     channels: list[ChannelView] = Field(default_factory=list, max_length=24)
     goal: Goal | None = None
 
@@ -448,13 +453,14 @@ class TrialView(Model):
     protocol: Protocol
     spot: str | None
     weather: ClearDay
-    load: Load | None
+    load: LoadSpec | None
     preheated: bool
     started: datetime
     ended: datetime | None
     remarks: str
     goal: Goal | None
     channels: list[ChannelView]
+    channels_mark: str = Field(description="To send as If-Match with a change of a channel")
     readings: list[ReadingView]
     events: list[EventView]
     photos: list[PhotoView]
@@ -473,7 +479,7 @@ class TrialView(Model):
 class TrialQuery(Model):
     """Which trials."""
 
-    build: int | None = None
+    build: RowId | None = None
     running: bool = False
 
 
@@ -481,9 +487,9 @@ class NewReading(Model):
     """A reading as it arrives; time defaults to now. A word goes into ``typed`` and leaves ``value`` out."""
 
     channel: str
-    value: Number | None = None
+    value: Reading | None = None
     unit: str = "C"
-    time: AwareDatetime | None = None
+    time: Moment | None = None
     typed: Annotated[str, Field(max_length=40)] = ""
 
 
@@ -536,14 +542,14 @@ class ReadingKey(Model):
     """Names one reading."""
 
     channel: str
-    time: AwareDatetime
+    time: Moment
 
 
 class NewEvent(Model):
     """An event; time defaults to now. The same ``uid`` sent again is the same event."""
 
     kind: EventKind
-    time: AwareDatetime | None = None
+    time: Moment | None = None
     note: NOTE = ""
     channel: Annotated[str, Field(max_length=40)] = ""
     uid: Annotated[str, Field(min_length=8, max_length=64)] | None = None
@@ -552,15 +558,15 @@ class NewEvent(Model):
 class PartPath(Model):
     """Path of an event or photo of a trial."""
 
-    id: int
-    part_id: Annotated[Count, Field(strict=False)]
+    id: RowId
+    part_id: RowId
 
 
 class ChannelPath(Model):
     """Path of a channel."""
 
-    id: int
-    channel: str
+    id: RowId
+    channel: Name
 
 
 class PhotoQuery(Model):
@@ -568,7 +574,7 @@ class PhotoQuery(Model):
 
     note: Annotated[str, Field(max_length=400)] = ""
     channel: Annotated[str, Field(max_length=40)] = ""
-    time: AwareDatetime | None = None
+    time: Moment | None = None
     uid: Annotated[str, Field(min_length=8, max_length=64)] | None = None
 
 
@@ -594,8 +600,8 @@ class Shifted(Model):
 class SeriesQuery(Model):
     """A stretch of a trial and how many points a channel may have; everything where no ends are given."""
 
-    start: AwareDatetime | None = None
-    end: AwareDatetime | None = None
+    start: Moment | None = None
+    end: Moment | None = None
     points: Annotated[int, Field(ge=50, le=5000)] = 800
 
 
@@ -635,7 +641,7 @@ class CalibrationView(Model):
     trial_id: int
     trial_name: str
     build_revision: int
-    adjustments: Adjustments
+    factors: Calibration
     words: str
     accepted_at: str
     older: bool
@@ -650,8 +656,8 @@ class VerdictQuery(Model):
 class CompareQuery(Model):
     """The other trial, and the part to compare."""
 
-    control: int
-    node: str
+    control: RowId
+    node: Name
 
 
 class ImportRequest(FileText):
@@ -704,12 +710,16 @@ class LoggerSetup(Model):
 class PlacesRequest(Model):
     """Samples whose places are to be drawn by lot."""
 
-    spec: Coupons
+    spec: Samples
     seed: Annotated[Count, Field(ge=0)] = 0
 
 
 class SiteList(RootModel[list[SiteView]]):
     """Sites."""
+
+
+class StarterList(RootModel[list[Starter]]):
+    """Builds to begin with."""
 
 
 class BuildList(RootModel[list[BuildView]]):

@@ -67,7 +67,7 @@ def calibration_view(row: CalibrationRow, revision: int) -> CalibrationView:
         trial_id=row.trial_id,
         trial_name=row.trial_name,
         build_revision=row.build_revision,
-        adjustments=row.adjustments,
+        factors=row.factors,
         words=row.words,
         accepted_at=row.accepted_at,
         older=row.build_revision != revision,
@@ -95,7 +95,7 @@ def putting_right(db: sqlite3.Connection, row: TrialRow, build: BuildRow) -> Put
                 values = np.array([channel.calibration.corrected(float(v), boiling) for v in values])
             if seen is not None:
                 set_to = channel.set_to or USUAL_SET_TO
-                values = np.array([infrared_c(float(v), set_to, seen[0], around_c) for v in values])
+                values = np.array([infrared_c(float(v), set_to, seen.emittance, around_c) for v in values])
             return values
 
         return put
@@ -154,6 +154,7 @@ def trial_view(db: sqlite3.Connection, row: TrialRow, whole: bool, now: datetime
         remarks=row.remarks,
         goal=row.goal,
         channels=[channel_view(channel) for channel in row.channels],
+        channels_mark=channels_mark(row),
         readings=[reading_view(r, corrected(channels[r.channel], r.value, put_right)) for r in latest] if whole else [],
         events=[
             EventView(id=event.id, kind=event.kind, time=from_ms(event.time_ms), note=event.note, channel=event.channel)  # type: ignore[arg-type]
@@ -173,10 +174,19 @@ def trial_view(db: sqlite3.Connection, row: TrialRow, whole: bool, now: datetime
     )
 
 
+def channels_mark(row: TrialRow) -> str:
+    """Changes with whatever is known of the trial's channels."""
+    return _short(repr(row.channels))
+
+
+def _short(text: str) -> str:
+    return hashlib.blake2b(text.encode(), digest_size=8).hexdigest()
+
+
 def _mark(row: TrialRow, tallies: dict[str, Tally], events: list[EventRow]) -> str:
     """Changes with whatever a chart or a verdict of the trial stands on."""
     stood_on = repr((sorted(tallies.items()), events, row.channels))
-    return hashlib.blake2b(stood_on.encode(), digest_size=8).hexdigest()
+    return _short(stood_on)
 
 
 def _inside(row: TrialRow) -> list[str]:

@@ -61,7 +61,7 @@ export function AimStage({ state }: { state: BuildState }) {
           </Box>
         </Box>
       </Box>
-      {spec.kind !== "coupons" && <Pointing state={state} />}
+      {spec.kind !== "samples" && <Pointing state={state} />}
     </Box>
   );
 }

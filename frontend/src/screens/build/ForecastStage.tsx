@@ -1,7 +1,7 @@
 import { Box, Button, Typography, useTheme } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { answered, asProblem, client, isBoxed, isCoupons, isWax, type SkyState } from "../../api/client";
+import { answered, asProblem, client, isBoxed, isSamples, isWax, type SkyState } from "../../api/client";
 import { monthsQuery, nowQuery, weatherFilesQuery } from "../../api/queries";
 import { clockTime, minutesWords, MONTHS } from "../../look/clock";
 import { useDay } from "../../look/day";
@@ -34,7 +34,7 @@ export interface CurveLook {
 /** How each part is drawn; samples in the order they are given, apart by colour and by dash. */
 export function useCurveColours(nodes: string[] = []): Record<string, CurveLook> {
   const { ink } = useTheme();
-  const hues = [ink.coupons, ink.oven, ink.water, ink.sun, ink.twin, ink.ink];
+  const hues = [ink.samples, ink.oven, ink.water, ink.sun, ink.twin, ink.ink];
   const dashes = [undefined, "7 3", "2 3", "9 3 2 3"];
   const samples = nodes.filter((n) => n.startsWith("sample-") || n.startsWith("portion-")).map((n, k): [string, CurveLook] => {
     const dash = dashes[Math.floor(k / 2) % dashes.length];
@@ -89,7 +89,7 @@ export function ForecastStage({ state }: { state: BuildState }) {
     { key: "air", title: "air outside", colour: ink.soft, width: 1, points: outcome.air_c.map((value, i) => ({ at: times[i]!, value })) },
   ];
   const today = outcome.days[0];
-  const coupons = isCoupons(state.draft!.spec);
+  const sampled = isSamples(state.draft!.spec);
   const i = sampleAt(outcome, lamp);
   return (
     <Box>
@@ -128,7 +128,7 @@ export function ForecastStage({ state }: { state: BuildState }) {
           <HundredWatts outcome={outcome} at={lamp} />
           <LoadResults outcome={outcome} />
           <Months state={state} />
-          {!coupons && state.draft!.load && <MealPanel state={state} />}
+          {!sampled && state.draft!.load && <MealPanel state={state} />}
           <Typography variant="body2" sx={(t) => ({ color: t.ink.soft, mt: 1 })}>
             {state.build?.calibration && <Learnt state={state} />}
             Weather: {inUserUnits(outcome.weather, units)}. Energy of this run closes to {(outcome.energy_closure * 100).toExponential(0)} % of the sun taken up.
@@ -143,7 +143,7 @@ export function ForecastStage({ state }: { state: BuildState }) {
                 <span>{inUserUnits(step.text, units)}</span>
               </Box>
             ))}
-            {state.plan.length === 0 && <li>{coupons ? "Samples only want reading; start a trial." : "Nothing goes in; the box stands empty."}</li>}
+            {state.plan.length === 0 && <li>{sampled ? "Samples only want reading; start a trial." : "Nothing goes in; the box stands empty."}</li>}
           </Box>
           <Typography variant="h2" sx={{ mb: 0.5 }}>Mind</Typography>
           <Flags flags={outcome.flags} />

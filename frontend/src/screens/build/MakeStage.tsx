@@ -10,8 +10,8 @@ import { HundredWatts, sampleAt } from "../../parts/HundredWatts";
 import { PatchMap } from "../../parts/PatchMap";
 import { Problem, Waiting } from "../../parts/Problem";
 import { SectionDrawing } from "../../parts/SectionDrawing";
-import { isBoxed, isCoupons, isPortions, isPot, isWax, type Spec } from "../../api/client";
-import { CouponCard, COUPON_PARTS } from "./CouponCards";
+import { isBoxed, isSamples, isPortions, isPot, isWax, type Spec } from "../../api/client";
+import { PartOfSamples, SAMPLE_PARTS } from "./SampleCards";
 import { PartCard, partsOf } from "./PartCard";
 import { LoadResults } from "./LoadResults";
 import type { BuildState } from "./useBuild";
@@ -20,9 +20,9 @@ import type { BuildState } from "./useBuild";
 export function MakeStage({ state }: { state: BuildState }) {
   const { lamp, site } = useDay();
   const { spec, load } = state.draft!;
-  const coupons = isCoupons(spec);
+  const sampled = isSamples(spec);
   const boxed = isBoxed(spec);
-  const parts = coupons ? COUPON_PARTS : partsOf(spec);
+  const parts = sampled ? SAMPLE_PARTS : partsOf(spec);
   const [part, setPart] = useState<string>(parts[0]!.part);
   const request = state.request!;
   const at = new Date(Math.round(lamp / 300_000) * 300_000).toISOString();
@@ -61,13 +61,13 @@ export function MakeStage({ state }: { state: BuildState }) {
           )}
         </Box>
         <Typography variant="body2" sx={(t) => ({ color: t.ink.soft, mb: 1 })}>
-          {coupons ? "Cut along the way it faces, and beside it the board square on" : "Cut along the way it faces"}, sun at {clockTime(lamp, site.time_zone)}{coupons ? "" : "; dashed rays came by way of a mirror"}{"turned_minutes" in spec && spec.turned_minutes ? "; turned as it stands half-way between two turns" : ""}. Drag a round grip, or click a part.
+          {sampled ? "Cut along the way it faces, and beside it the board square on" : "Cut along the way it faces"}, sun at {clockTime(lamp, site.time_zone)}{sampled ? "" : "; dashed rays came by way of a mirror"}{"turned_minutes" in spec && spec.turned_minutes ? "; turned as it stands half-way between two turns" : ""}. Drag a round grip, or click a part.
         </Typography>
         {outcome && <HundredWatts outcome={outcome} at={lamp} />}
         {patch.data && boxed && (
           <PatchMap patch={patch.data} width={spec.width_m ?? 0.45} length={spec.length_m ?? 0.45} pot={isPot(load) ? (load.pot_diameter_m ?? null) : null} stale={patch.isPlaceholderData} onPlace={isPortions(load) ? place : undefined} />
         )}
-        {!coupons && (
+        {!sampled && (
           <Typography variant="body2" sx={{ mt: 1 }}>
             Flat pattern at true size: <MuiLink href={`/api/builds/${state.build!.id}/pattern.svg`} download>SVG to print</MuiLink>, <MuiLink href={`/api/builds/${state.build!.id}/pattern.dxf`} download>DXF to cut</MuiLink>.
           </Typography>
@@ -82,7 +82,7 @@ export function MakeStage({ state }: { state: BuildState }) {
             );
           })}
         </Box>
-        {coupons ? <CouponCard part={known} state={state} onChoose={setPart} /> : <PartCard part={known.startsWith("wall") ? "wall" : known} state={state} />}
+        {sampled ? <PartOfSamples part={known} state={state} onChoose={setPart} /> : <PartCard part={known.startsWith("wall") ? "wall" : known} state={state} />}
         {state.problem && <Problem error={state.problem} />}
         {state.twinProblem && <Problem error={state.twinProblem} />}
         <WhatItChanges state={state} />

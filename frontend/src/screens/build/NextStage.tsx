@@ -15,7 +15,7 @@ export function NextStage({ state }: { state: BuildState }) {
   const weakest = useQuery(weakestQuery(request));
   const schools = useQuery({ ...schoolsQuery(request), enabled: weakest.data !== undefined });
   const sayings = useQuery({ ...sayingsQuery(request), enabled: schools.data !== undefined });
-  if (state.draft!.spec.kind === "coupons") return <Typography sx={{ p: 2 }}>Samples are compared with one another; see the verdict of their trials.</Typography>;
+  if (state.draft!.spec.kind === "samples") return <Typography sx={{ p: 2 }}>Samples are compared with one another; see the verdict of their trials.</Typography>;
   return (
     <Box sx={{ p: 2, maxWidth: 1060 }}>
       {weakest.error && <Problem error={weakest.error} />}

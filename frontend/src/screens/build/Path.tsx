@@ -2,7 +2,7 @@ import { Box, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { Link, useLocation } from "react-router";
 import { trialsQuery, verdictQuery, weakestQuery } from "../../api/queries";
-import { isBoxed, isCoupons, isDish, isFunnel } from "../../api/client";
+import { isBoxed, isSamples, isDish, isFunnel } from "../../api/client";
 import { accentOf } from "../../look/kinds";
 import { clockTime, compass } from "../../look/clock";
 import { useDay } from "../../look/day";
@@ -37,13 +37,13 @@ export function Path({ state, open }: { state: BuildState; open: string }) {
       ? `${withUnit(state.outcome.target_c, "temperature", units)} at ${clockTime(today.target_reached_at, site.time_zone)}`
       : `peak ${withUnit(today.peak_c, "temperature", units)}`
     : "…");
-  const coupons = isCoupons(spec);
+  const sampled = isSamples(spec);
   const flaps = isBoxed(spec) ? mirrorCount(spec) : 0;
-  const mirrors = coupons ? `${spec.samples.length} samples` : flaps === 0 ? "no mirror" : `${flaps} mirror${flaps > 1 ? "s" : ""}`;
-  const cover = isBoxed(spec) || coupons ? spec.cover : null;
+  const mirrors = sampled ? `${spec.samples.length} samples` : flaps === 0 ? "no mirror" : `${flaps} mirror${flaps > 1 ? "s" : ""}`;
+  const cover = isBoxed(spec) || sampled ? spec.cover : null;
   const sheets = cover ? (cover.layers ?? 1) + (cover.more?.length ?? 0) : 0;
-  const panes = cover ? `${sheets} pane${sheets === 1 ? "" : "s"}` : coupons ? "in the open" : "open top";
-  const made = coupons
+  const panes = cover ? `${sheets} pane${sheets === 1 ? "" : "s"}` : sampled ? "in the open" : "open top";
+  const made = sampled
     ? `${mirrors}, ${panes}`
     : isDish(spec)
       ? `${withUnit(spec.diameter_m ?? 1.4, "length", units)} across`
@@ -70,7 +70,7 @@ export function Path({ state, open }: { state: BuildState; open: string }) {
     ["forecast", forecast],
     ["trials", `${trials.length} so far${running ? `, ${running} running` : ""}`],
     ["verdict", said],
-    ...(coupons ? [] : [["next", top ? `${top.title}: +${top.unit === "K" ? kelvins(top.gain, units) : `${top.gain.toFixed(2)} kg/h`}` : "what to change"] as [string, string]]),
+    ...(sampled ? [] : [["next", top ? `${top.title}: +${top.unit === "K" ? kelvins(top.gain, units) : `${top.gain.toFixed(2)} kg/h`}` : "what to change"] as [string, string]]),
   ];
   return (
     <Box component="nav" aria-label="stages" sx={(t) => ({ display: "flex", overflowX: "auto", borderBottom: `1px solid ${t.ink.ink}`, background: t.ink.raised })}>

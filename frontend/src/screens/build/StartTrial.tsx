@@ -2,7 +2,7 @@ import { Box, Button, Checkbox, Dialog, DialogActions, DialogContent, DialogTitl
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { answered, asProblem, client, isCoupons, isPortions, isPot, type ChannelView, type SkyState, type Spec, type TrialBook } from "../../api/client";
+import { answered, asProblem, client, isSamples, isPortions, isPot, type ChannelView, type SkyState, type Spec, type TrialBook } from "../../api/client";
 import { bookQuery } from "../../api/queries";
 import { Choice } from "../../parts/Choice";
 import { NumberField } from "../../parts/NumberField";
@@ -43,7 +43,7 @@ interface FormProps {
 function Form({ book, protocol, fitting, onProtocol, state, onClose }: FormProps) {
   const navigate = useNavigate();
   const cache = useQueryClient();
-  const coupons = isCoupons(state.draft!.spec);
+  const sampled = isSamples(state.draft!.spec);
   const [name, setName] = useState("");
   const [sky, setSky] = useState<SkyState>("clear");
   const [preheated, setPreheated] = useState(false);
@@ -105,8 +105,8 @@ function Form({ book, protocol, fitting, onProtocol, state, onClose }: FormProps
             ))}
           </Box>
           {!protocol.needs_load && state.draft?.load && <FormControlLabel label="with the pot in" control={<Checkbox size="small" checked={withLoad} onChange={(_, on) => setWithLoad(on)} />} />}
-          {!coupons && !protocol.starts_hot && <FormControlLabel label="the empty box stood in the sun for an hour before" control={<Checkbox size="small" checked={preheated} onChange={(_, on) => setPreheated(on)} />} />}
-          {!coupons && aim && (
+          {!sampled && !protocol.starts_hot && <FormControlLabel label="the empty box stood in the sun for an hour before" control={<Checkbox size="small" checked={preheated} onChange={(_, on) => setPreheated(on)} />} />}
+          {!sampled && aim && (
             <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1 }}>
               <NumberField label={`Goal: ${aim.title} at`} value={goalC} quantity="temperature" hint="left empty: no goal" onCommit={setGoalC} />
               <NumberField label="Within" value={goalMinutes} quantity="minutes" hint="left empty: at any time" onCommit={setGoalMinutes} />
@@ -172,14 +172,14 @@ function linesOf(protocol: Protocol, state: BuildState): Line[] {
   const load = state.draft!.load;
   const wanted = protocol.channels.flatMap((w): Line[] => {
     const base = { instrument: w.instrument ?? "probe", is_control: w.is_control ?? false };
-    if (w.node === "samples") return isCoupons(spec) ? spec.samples.map((s) => ({ wanted: true, channel: { ...base, name: s.name, title: s.title, node: `sample-${s.name}` } })) : [];
+    if (w.node === "samples") return isSamples(spec) ? spec.samples.map((s) => ({ wanted: true, channel: { ...base, name: s.name, title: s.title, node: `sample-${s.name}` } })) : [];
     if (w.node === "portions") return isPortions(load) ? load.portions.map((p) => ({ wanted: true, channel: { ...base, name: `portion-${p.name}`, title: p.title, node: `portion-${p.name}` } })) : [];
-    if (w.node === "board" && !isCoupons(spec)) return [];
+    if (w.node === "board" && !isSamples(spec)) return [];
     if (OPEN_AIR.has(spec.kind ?? "box-oven") && BOXED_ONLY.has(w.node)) return [];
     return [{ wanted: !w.optional, channel: { ...base, name: w.is_control ? "control" : w.node, title: w.title, node: w.node } }];
   });
   const have = new Set(wanted.map((l) => l.channel.node));
-  const more = EXTRA.filter((e) => !have.has(e.node) && (!isCoupons(spec) || !BOX_ONLY.has(e.node)) && (!OPEN_AIR.has(spec.kind ?? "box-oven") || !BOXED_ONLY.has(e.node)) && (e.node !== "contents" || isPot(load)));
+  const more = EXTRA.filter((e) => !have.has(e.node) && (!isSamples(spec) || !BOX_ONLY.has(e.node)) && (!OPEN_AIR.has(spec.kind ?? "box-oven") || !BOXED_ONLY.has(e.node)) && (e.node !== "contents" || isPot(load)));
   return [...wanted, ...more.map((channel) => ({ wanted: false, channel }))];
 }
 

@@ -50,9 +50,10 @@ function PlaceForm({ row }: { row: SiteView }) {
       ))}
       <Button onClick={() => set({ spots: [...spots, { name: `spot ${spots.length + 1}`, horizon: [], obstacles: [] }] })}>Add a spot</Button>
       <Typography variant="h2" sx={{ mt: 2 }}>Usual clear days by month</Typography>
-      {site.climate ? <Climate climate={site.climate} onChange={(climate) => set({ climate })} /> : (
-        <Button onClick={() => set({ climate: MONTHS.map(() => ({ tmin_c: 10, tmax_c: 20, rh: 0.6, wind_m_s: 2 })) })}>Give monthly means</Button>
+      {!site.climate && row.climate_is_rough && (
+        <Typography>Guessed from latitude and height. Change what you know better; keep the place, and they count as yours.</Typography>
       )}
+      <Climate climate={site.climate ?? row.climate} onChange={(climate) => set({ climate })} />
       {problem && <Problem error={problem} />}
       <Box sx={{ mt: 2, display: "flex", gap: 1 }}>
         <Button variant="contained" disabled={save.isPending} onClick={() => save.mutate(site)}>Keep the place</Button>
@@ -102,7 +103,7 @@ type Climate = NonNullable<Site["climate"]>;
 function Climate({ climate, onChange }: { climate: Climate; onChange: (climate: Climate) => void }) {
   const set = (i: number, change: Partial<Climate[number]>) => onChange(climate.map((m, k) => (k === i ? { ...m, ...change } : m)));
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(300px, 1fr))", gap: 1, mt: 1 }}>
+    <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(440px, 1fr))", columnGap: 3, rowGap: 1, mt: 1 }}>
       {climate.map((m, i) => (
         <Box key={i} sx={{ display: "grid", gridTemplateColumns: "40px repeat(4, 1fr)", gap: 0.5, alignItems: "start" }}>
           <Typography sx={{ pt: 1, fontWeight: 700 }}>{MONTHS[i]}</Typography>

@@ -11,7 +11,7 @@ export function Instruments({ trial, book }: { trial: TrialView; book: TrialBook
   const cache = useQueryClient();
   const notices = useNotices();
   const change = useMutation({
-    mutationFn: (channel: ChannelView) => answered(client.PUT("/api/trials/{id}/channels/{channel}", { params: { path: { id: trial.id, channel: channel.name } }, body: channel })),
+    mutationFn: (channel: ChannelView) => answered(client.PUT("/api/trials/{id}/channels/{channel}", { params: { path: { id: trial.id, channel: channel.name } }, headers: { "If-Match": `"${trial.channels_mark}"` }, body: channel })),
     onSuccess: (next) => {
       cache.setQueryData(["trial", trial.id], next);
       void cache.invalidateQueries({ queryKey: ["series", trial.id] });

@@ -9,26 +9,23 @@ from functools import lru_cache
 
 import numpy as np
 
-from drylamp.core.advice.bench import put_in, score_of
-from drylamp.core.builds.kinds import BuildSpec, kind_of
-from drylamp.core.case import climate_day
+from drylamp.core.advice.context import put_in_s, score_of
 from drylamp.core.checks import InputProblem, Model, require
-from drylamp.core.loads.load import AnyLoad
-from drylamp.core.loads.pot import PotLoad
-from drylamp.core.loads.wax import WaxBatch
-from drylamp.core.outcome import HELD_SLACK_K, reached
-from drylamp.core.results import ALL_RUN
+from drylamp.core.loads.load import Load
+from drylamp.core.outcome.registry import outcome_of
+from drylamp.core.sky.clock import day_edges_s, instant_s, local_time
 from drylamp.core.sky.generator import made_up_weather
 from drylamp.core.sky.site import Site
-from drylamp.core.sky.weather import ClearDay, Weather, clear_days, from_records
-from drylamp.core.twin import Adjustments, Prepared, Run, prepare_at
+from drylamp.core.sky.weather import Weather, clear_days, from_records
+from drylamp.core.twin.case import Case, climate_day
+from drylamp.core.twin.prepared import Prepared, prepare
+from drylamp.core.twin.run import Run
 
 STEP_S = 300.0
 MEMBERS, MONTH_MEMBERS = 24, 10
 SURE = 0.8
 """Chance that counts as good enough to plan on; common practice, no source."""
 EARLIEST_H, EVERY_H = 6.0, 0.5
-SIZES = (0.25, 0.5, 0.75, 1.0, 1.5, 2.0, 3.0)
 PREHEATS_MIN = (0.0, 30.0, 60.0)
 
 
@@ -98,8 +95,10 @@ class YearPlan(Model):
 def days_like(site: Site, day: date, members: int, seed: int = 1) -> list[Weather]:
     """So many days that this date could equally well be, with one and the same path of the sun.
 
-    Raises:
-        InputProblem: the site has no monthly means with clearness.
+    Raises
+    ------
+    InputProblem
+        the site has no monthly means with clearness.
     """
     return list(_days_like(site.model_dump_json(), day, members, seed))
 
@@ -107,75 +106,61 @@ def days_like(site: Site, day: date, members: int, seed: int = 1) -> list[Weathe
 @lru_cache(maxsize=64)
 def _days_like(site_json: str, day: date, members: int, seed: int) -> tuple[Weather, ...]:
     site = Site.model_validate_json(site_json)
-    start, end = _bounds_s(site, day)
+    start, end = day_edges_s(site.zone, day)
     return tuple(
         from_records(site, made_up_weather(site, day - timedelta(days=1), 3, seed, member), start, end, STEP_S)
         for member in range(members)
     )
 
 
-def _bounds_s(site: Site, day: date) -> tuple[float, float]:
-    edges = (datetime(d.year, d.month, d.day, tzinfo=site.zone).timestamp() for d in (day, day + timedelta(days=1)))
-    start, end = edges
-    return start, end
-
-
 def _clear(site: Site, day: date) -> Weather:
-    source = climate_day(site, day) if site.climate is not None else ClearDay(tmin_c=15, tmax_c=26)
-    return clear_days(site, source, *_bounds_s(site, day), STEP_S)
+    return clear_days(site, climate_day(site, day), *day_edges_s(site.zone, day), STEP_S)
 
 
 def has_chances(site: Site) -> bool:
     """Whether the site has what chances need."""
-    return site.climate is not None and all(month.clearness is not None for month in site.climate)
+    return all(month.clearness is not None for month in site.months)
 
 
-def done_at(run: Run, load: AnyLoad) -> float | None:
-    """When a load has been at its target for as long as it wants, seconds since 1970; none when it never is."""
-    if isinstance(load, WaxBatch):
-        return reached(run.edge_s, np.nan_to_num(run.mass_kg["catch"]), ALL_RUN * load.yield_kg)
-    series = run.temperature_c[load.judged]
-    when = reached(run.edge_s, series, load.wanted_c)
-    if when is None:
-        return None
-    with np.errstate(invalid="ignore"):
-        held = np.cumsum(series >= load.wanted_c - HELD_SLACK_K) * run.weather.dt_s / 60.0
-    after = held >= load.wanted_minutes
-    return max(when, float(run.edge_s[int(np.argmax(after))])) if after.any() else None
+def done_at(run: Run, load: Load) -> float | None:
+    """When a load was done, seconds since 1970; none when it never is."""
+    return outcome_of(load).done_at(load, run)
 
 
-def meal_plan(
-    site: Site, spot: str | None, build: BuildSpec, load: AnyLoad, day: date, wanted: str, adjustments: Adjustments
-) -> MealPlan:  # fmt: skip
-    """Everything about one wanted hour on one date.
+def meal_plan(case: Case, wanted: str) -> MealPlan:
+    """Everything about one wanted hour on the case's first day.
 
-    Raises:
-        InputProblem: the wanted hour is before any sun.
+    Raises
+    ------
+    InputProblem
+        the wanted hour is before any sun.
     """
-    hours, minutes = (int(part) for part in wanted.split(":"))
-    by = datetime(day.year, day.month, day.day, hours, minutes, tzinfo=site.zone)
+    site, day, load = case.site, case.span.start, _load_of(case)
+    by = local_time(site.zone, instant_s(site.zone, day, wanted))
     require(
-        hours >= EARLIEST_H + 1,
+        by.hour >= EARLIEST_H + 1,
         "wanted",
         f"{wanted} was given; allowed is from {EARLIEST_H + 1:.0f}:00 on, the sun needs its time",
     )
-    clear = prepare_at(site, spot, build, load, _clear(site, day))
-    likely = (
-        [prepare_at(site, spot, build, load, weather) for weather in days_like(site, day, MEMBERS)]
-        if has_chances(site)
-        else []
-    )
-    starts = [_start(site, load, clear, likely, hour, by, adjustments) for hour in _hours_before(by)]
+    clear = prepare(case, _clear(site, day))
+    likely = [prepare(case, weather) for weather in days_like(site, day, MEMBERS)] if has_chances(site) else []
+    starts = [_start(load, clear, likely, hour, by) for hour in _hours_before(by)]
     sure = [line for line in starts if line.chance is not None and line.chance >= SURE]
     if not likely:
         sure = [line for line in starts if line.ready_clear is not None and line.ready_clear <= by]
     latest = max(sure, key=lambda line: line.goes_in) if sure else None
-    sizes = _sizes(site, spot, build, load, day, by, adjustments)
+    sizes = _sizes(case, by)
     fitting = [line.food_kg for line in sizes if line.in_time]
     return MealPlan(
         wanted=by, latest=latest, starts=starts, sizes=sizes, biggest_kg=max(fitting) if fitting else None,
-        preheats=_preheats(site, load, clear, adjustments), words=_meal_words(load, by, latest, starts, bool(likely)),
+        preheats=_preheats(clear), words=_meal_words(load, by, latest, starts, bool(likely)),
     )  # fmt: skip
+
+
+def _load_of(case: Case) -> Load:
+    if case.load is None:
+        raise InputProblem("load", "nothing goes in; say what is to be cooked or melted first")
+    return case.load
 
 
 def _hours_before(by: datetime) -> list[str]:
@@ -184,20 +169,18 @@ def _hours_before(by: datetime) -> list[str]:
     return [f"{int(h):02d}:{round(h % 1 * 60):02d}" for h in hours]
 
 
-def _start(
-    site: Site, load: AnyLoad, clear: Prepared, likely: Sequence[Prepared], hour: str, by: datetime, tune: Adjustments
-) -> StartLine:  # fmt: skip
-    when = done_at(clear.run(tune, goes_in=hour), load)
-    done = [done_at(ready.run(tune, goes_in=hour), load) for ready in likely]
+def _start(load: Load, clear: Prepared, likely: Sequence[Prepared], hour: str, by: datetime) -> StartLine:
+    when = done_at(clear.run(goes_in=hour), load)
+    done = [done_at(ready.run(goes_in=hour), load) for ready in likely]
     chance = sum(d is not None and d <= by.timestamp() for d in done) / len(done) if done else None
-    ready_clear = None if when is None else datetime.fromtimestamp(round(when), site.zone)
+    ready_clear = None if when is None else local_time(clear.case.site.zone, when)
     return StartLine(goes_in=hour, chance=chance, ready_clear=ready_clear)
 
 
-def _meal_words(load: AnyLoad, by: datetime, latest: StartLine | None, starts: list[StartLine], chances: bool) -> str:
+def _meal_words(load: Load, by: datetime, latest: StartLine | None, starts: list[StartLine], chances: bool) -> str:
     best = max(starts, key=lambda line: (line.chance or 0.0, line.goes_in), default=None)
     if latest is None and best is not None and best.chance is not None:
-        return f"No start gives a good chance of {load.title} by {by:%H:%M}; the best is {best.goes_in} with {best.chance * 100:.0f} in 100. {_otherwise(load)}"
+        return f"No start gives a good chance of {load.title} by {by:%H:%M}; the best is {best.goes_in} with {best.chance * 100:.0f} in 100. {outcome_of(load).otherwise}"
     if latest is None:
         return f"Even under a clear sky {load.title} is not ready by {by:%H:%M}. Take less, or eat later."
     if not chances:
@@ -207,46 +190,32 @@ def _meal_words(load: AnyLoad, by: datetime, latest: StartLine | None, starts: l
     return f"Latest start {latest.goes_in}: {(latest.chance or 0) * 100:.0f} in 100 such days have {load.title} ready by {by:%H:%M}."
 
 
-def _otherwise(load: AnyLoad) -> str:
-    return "Wait for a better day." if isinstance(load, WaxBatch) else "Have another fire ready."
-
-
-def _sizes(
-    site: Site, spot: str | None, build: BuildSpec, load: AnyLoad, day: date, by: datetime, tune: Adjustments
-) -> list[SizeLine]:  # fmt: skip
-    """Other sizes of the same meal in a pot of the same shape, on a clear day."""
-    if not isinstance(load, PotLoad):
-        return []
-    out, weather = [], _clear(site, day)
-    for share in SIZES:
-        size = share ** (1 / 3)
-        change = {
-            "food_kg": round(load.food_kg * share, 3), "pot_kg": round(load.pot_kg * size**2, 3), "under": None if size > 1 else load.under,
-            "pot_diameter_m": round(load.pot_diameter_m * size, 4), "pot_height_m": round(load.pot_height_m * size, 4),
-        }  # fmt: skip
-        other = load.model_copy(update=change)
+def _sizes(case: Case, by: datetime) -> list[SizeLine]:
+    """Other sizes of the same, on a clear day."""
+    out, weather = [], _clear(case.site, case.span.start)
+    for other in outcome_of(_load_of(case)).sizes(_load_of(case)):
         try:
-            kind_of(build).check_fit(build, other)
+            when = done_at(prepare(case.with_(load=other), weather).run(), other)
         except InputProblem:
             continue
-        when = done_at(prepare_at(site, spot, build, other, weather).run(tune), other)
-        ready = None if when is None else datetime.fromtimestamp(round(when), site.zone)
-        out.append(SizeLine(food_kg=other.food_kg, ready=ready, in_time=ready is not None and ready <= by))
+        ready = None if when is None else local_time(case.site.zone, when)
+        out.append(SizeLine(food_kg=other.amount_kg, ready=ready, in_time=ready is not None and ready <= by))
     return out
 
 
-def _preheats(site: Site, load: AnyLoad, clear: Prepared, tune: Adjustments) -> list[PreheatLine]:
-    begun = put_in(site, load, clear.weather)
+def _preheats(clear: Prepared) -> list[PreheatLine]:
+    load, site = _load_of(clear.case), clear.case.site
+    begun = put_in_s(site, load, clear.weather)
     out = []
     for minutes in PREHEATS_MIN:
-        run = clear.uncovered(begun - 60.0 * minutes).run(tune)
-        out.append(PreheatLine(preheat_minutes=minutes, minutes=score_of(site, clear.build, load, run).minutes))
+        run = clear.uncovered(begun - 60.0 * minutes).run()
+        out.append(PreheatLine(preheat_minutes=minutes, minutes=score_of(site, clear.case.build, load, run).minutes))
     return out
 
 
-def year_plan(site: Site, spot: str | None, build: BuildSpec, load: AnyLoad, year: int, tune: Adjustments) -> YearPlan:
-    """Which months it works at this site, and how many days a year; clear days alone where the site has no clearness."""
-    lines = [_month(site, spot, build, load, year, month, tune) for month in range(1, 13)]
+def year_plan(case: Case) -> YearPlan:
+    """Which months it works at this site in the case's year, and how many days; clear days alone where the site has no clearness."""
+    lines = [_month(case, month) for month in range(1, 13)]
     works = [line.month for line in lines if (line.chance or 0.0) >= 0.5 or (line.chance is None and line.clear_works)]
     days = None if any(line.days is None for line in lines) else sum(line.days or 0.0 for line in lines)
     kg = None if any(line.kg_month is None for line in lines) else sum(line.kg_month or 0.0 for line in lines)
@@ -256,23 +225,21 @@ def year_plan(site: Site, spot: str | None, build: BuildSpec, load: AnyLoad, yea
     )  # fmt: skip
 
 
-def _month(
-    site: Site, spot: str | None, build: BuildSpec, load: AnyLoad, year: int, month: int, tune: Adjustments
-) -> MonthChance:
-    day = date(year, month, 15)
-    run = prepare_at(site, spot, build, load, _clear(site, day)).run(tune)
+def _month(case: Case, month: int) -> MonthChance:
+    site, load = case.site, _load_of(case)
+    day = date(case.span.start.year, month, 15)
+    run = prepare(case, _clear(site, day)).run()
     when = done_at(run, load)
-    minutes = None if when is None else (when - put_in(site, load, run.weather)) / 60.0
+    minutes = None if when is None else (when - put_in_s(site, load, run.weather)) / 60.0
     chance = days = kg = month_kg = None
     if has_chances(site):
-        length = calendar.monthrange(year, month)[1]
-        runs = [
-            prepare_at(site, spot, build, load, weather).run(tune) for weather in days_like(site, day, MONTH_MEMBERS)
-        ]
+        length = calendar.monthrange(day.year, month)[1]
+        runs = [prepare(case, weather).run() for weather in days_like(site, day, MONTH_MEMBERS)]
         chance = sum(done_at(r, load) is not None for r in runs) / len(runs)
         days = chance * length
-        if isinstance(load, WaxBatch):
-            kg = float(np.mean([np.nan_to_num(r.mass_kg["catch"][-1]) for r in runs]))
+        clean_kg = outcome_of(load).clean_kg
+        if clean_kg is not None:
+            kg = float(np.mean([clean_kg(load, r) for r in runs]))
             month_kg = kg * length
     return MonthChance(
         month=month,

@@ -1,140 +1,29 @@
-"""Where the light lands on the tray at an instant: the map of the bright patch."""
+"""The bright patch of any build that has a tray."""
 
 from __future__ import annotations
 
-import numpy as np
-
-from drylamp.core.builds.box_oven import BoxOven
-from drylamp.core.builds.box_oven_scene import FLOOR, POT, WALLS, lying, scene_of
-from drylamp.core.builds.kinds import BuildSpec
-from drylamp.core.builds.melter import Melter
-from drylamp.core.checks import InputProblem, Model
-from drylamp.core.loads.body import Body
-from drylamp.core.loads.load import AnyLoad
-from drylamp.core.optics.sun_table import flux_map
-from drylamp.core.sky.dome import plane_axes
+from drylamp.core.builds.build import Build
+from drylamp.core.builds.common.bright_patch import BrightPatch
+from drylamp.core.builds.registry import kind_of
+from drylamp.core.checks import InputProblem
+from drylamp.core.loads.load import Load
 from drylamp.core.sky.sun import Array
 
-CELLS = 16
-UNEVEN = 1.25
-"""Light on one thing over light on another above which they are no longer alike; from memory."""
-CALM_SPREAD = 1.6
-"""Brightest spot over mean above which the light counts as a patch; from memory."""
 
+def bright_patch(build: Build, load: Load | None, toward_sun: Array) -> BrightPatch:
+    """Where the light lands on the tray.
 
-class SpotLight(Model):
-    """Something that lies on the tray, and the beam on it as a multiple of the beam outside."""
+    Parameters
+    ----------
+    toward_sun
+        unit vector east, north, up; below the horizon everything is dark
 
-    node: str
-    title: str
-    across: float
-    up: float
-    wide: float
-    long: float
-    suns: float
-
-
-class BrightPatch(Model):
-    """Beam on the tray, cell by cell, as a multiple of the beam outside; rows run up the slope, columns to the right.
-
-    Attributes:
-        centre_across, centre_up: middle of the light as shares of the tray; None in the dark
-        shares: of the beam that comes through the cover, where it lands first
+    Raises
+    ------
+    InputProblem
+        the build has no tray.
     """
-
-    suns: list[list[float]]
-    peak_suns: float
-    mean_suns: float
-    centre_across: float | None
-    centre_up: float | None
-    shares: dict[str, float]
-    spots: list[SpotLight]
-    words: str
-
-
-def bright_patch(build: BuildSpec, load: AnyLoad | None, toward_sun: Array) -> BrightPatch:
-    """Trace the beam of one place of the sun, pot in place, and map what reaches the tray.
-
-    Args:
-        toward_sun: unit vector east, north, up; below the horizon everything is dark
-
-    Raises:
-        InputProblem: the build has no tray.
-    """
-    if isinstance(build, Melter):
-        build = build.box
-    if not isinstance(build, BoxOven):
+    made = kind_of(build).patch
+    if made is None:
         raise InputProblem("spec.kind", "the bright patch is drawn for boxes with a tray; this kind has none")
-    toward = plane_axes(build.tilt_deg, build.facing_deg) @ np.asarray(toward_sun, dtype=float)
-    if toward_sun[2] <= 0:
-        dark = [[0.0] * CELLS for _ in range(CELLS)]
-        return BrightPatch(
-            suns=dark,
-            peak_suns=0.0,
-            mean_suns=0.0,
-            centre_across=None,
-            centre_up=None,
-            shares={},
-            spots=[],
-            words="The sun is down.",
-        )
-    scene = scene_of(build, load)
-    found = flux_map(scene, FLOOR, toward, CELLS, CELLS)
-    inside = {name: found.landed_m2[name] for name in (FLOOR, WALLS, POT) if name in found.landed_m2}
-    total = sum(inside.values())
-    shares = {name: area / total for name, area in inside.items()} if total > 0 else {}
-    mean = float(found.suns.mean())
-    across, up = found.centre
-    lit = bool(np.isfinite(across))
-    spots = [_spot(build, body, found.suns) for body in lying(build, load)]
-    return BrightPatch(
-        suns=np.round(found.suns.T, 3).tolist(),
-        peak_suns=found.peak,
-        mean_suns=mean,
-        centre_across=across if lit else None,
-        centre_up=up if lit else None,
-        shares=shares,
-        spots=spots,
-        words=_words(found.peak, mean, across, up, shares) + _spot_words(spots),
-    )
-
-
-def _words(peak: float, mean: float, across: float, up: float, shares: dict[str, float]) -> str:
-    if mean <= 0.01:
-        return "No beam reaches the tray: the sun stands behind the box or below its edge."
-    said = f"{shares.get(POT, 0.0) * 100:.0f} of 100 W of beam land on the pot, " if POT in shares else ""
-    said += f"{shares.get(FLOOR, 0.0) * 100:.0f} on the tray, {shares.get(WALLS, 0.0) * 100:.0f} on the walls. "
-    if peak < CALM_SPREAD * mean:
-        return said + "The tray is lit evenly."
-    side = "to the right" if across > 0.58 else "to the left" if across < 0.42 else "in the middle"
-    height = "the upper" if up > 0.58 else "the lower" if up < 0.42 else "the middle"
-    return (
-        said
-        + f"The brightest spot has {peak:.1f} times the beam outside; the light lies {side}, {height} part of the tray."
-    )
-
-
-def _spot(build: BoxOven, body: Body, suns: Array) -> SpotLight:
-    """Beam on what lies on the tray: mean of the cells that it covers."""
-    wide, long = body.wide_m / build.width_m, body.long_m / build.floor_length_m
-    columns, rows = (_cells(at, size) for at, size in ((body.across, wide), (body.up, long)))
-    return SpotLight(
-        node=body.node, title=body.title, across=body.across, up=body.up, wide=wide, long=long,
-        suns=round(float(suns[columns, rows].mean()), 2),
-    )  # fmt: skip
-
-
-def _cells(at: float, size: float) -> slice:
-    low, high = (at - size / 2) * CELLS, (at + size / 2) * CELLS
-    first = int(np.clip(np.floor(low), 0, CELLS - 1))
-    return slice(first, max(int(np.clip(np.ceil(high), 1, CELLS)), first + 1))
-
-
-def _spot_words(spots: list[SpotLight]) -> str:
-    """Which of several things lies in the patch and which does not."""
-    if len(spots) < 2:
-        return ""
-    best, worst = max(spots, key=lambda s: s.suns), min(spots, key=lambda s: s.suns)
-    if best.suns < UNEVEN * max(worst.suns, 0.05):
-        return " Everything on the tray gets about the same light."
-    return f" {best.title} lies in the patch with {best.suns:.1f} suns, {worst.title} gets {worst.suns:.1f}: turn the flap or move it."
+    return made(build, load, toward_sun)

@@ -7,18 +7,15 @@ from typing import Literal
 
 import numpy as np
 
-from drylamp.core.advice.bench import Bench, Score, put_in, score_of, unit_of
-from drylamp.core.builds.box_oven import BoxOven
-from drylamp.core.builds.dish import Dish
-from drylamp.core.builds.dish_optics import spill
-from drylamp.core.builds.funnel import Funnel
-from drylamp.core.builds.kinds import AnyBuild, BuildSpec, kind_of
-from drylamp.core.builds.melter import Melter
-from drylamp.core.checks import Model
-from drylamp.core.loads.load import AnyLoad
-from drylamp.core.sky.dome import plane_axes, skyline
-from drylamp.core.sky.plane import sky_light
-from drylamp.core.sky.sun import Array
+from drylamp.core.advice.context import AdviceContext, Score, score_of
+from drylamp.core.builds.build import Build
+from drylamp.core.builds.registry import kind_of
+from drylamp.core.checks import Model, require
+from drylamp.core.loads.load import Load
+from drylamp.core.outcome.of_load import Measure
+from drylamp.core.sky.dome import plane_axes
+from drylamp.core.sky.sun import EARTH_TURNS_DEG_MIN, Array
+from drylamp.core.twin.light import SpotLight
 
 PIN_M = 0.10
 """The indicator: a pin of this length, square to the opening."""
@@ -28,7 +25,9 @@ AIMED_DEG = 3.0
 INTERVALS: tuple[float | None, ...] = (15.0, 30.0, 60.0, 120.0, None)
 FLAP_ANGLES = np.arange(60.0, 161.0, 5.0)
 SPILL_AFTER_MIN = (0.0, 5.0, 10.0, 15.0, 20.0, 30.0, 45.0, 60.0)
-EARTH_TURNS_DEG_MIN = 0.25
+USUAL_START_H = 11.0
+MOST_SPILL = 0.1
+"""Share of a dish's light that may land beside the pot before the next turn; from memory."""
 
 
 class Pointing(Model):
@@ -59,15 +58,17 @@ class Pointing(Model):
     words: list[str]
 
 
-def pointing(build: BuildSpec, load: AnyLoad | None, toward_sun: Array) -> Pointing:
+def pointing(build: Build, load: Load | None, toward_sun: Array) -> Pointing:
     """How a build stands against the sun.
 
-    Args:
-        toward_sun: unit vector east, north, up
+    Parameters
+    ----------
+    toward_sun
+        unit vector east, north, up
     """
     altitude = math.degrees(math.asin(float(np.clip(toward_sun[2], -1, 1))))
     azimuth = math.degrees(math.atan2(float(toward_sun[0]), float(toward_sun[1]))) % 360.0
-    tilt = build.lean_deg if isinstance(build, Funnel) else build.tilt_deg
+    tilt = build.lean_deg
     turn = (azimuth - build.facing_deg + 180.0) % 360.0 - 180.0
     lean = (90.0 - altitude) - tilt
     if altitude <= 0:
@@ -83,7 +84,8 @@ def pointing(build: BuildSpec, load: AnyLoad | None, toward_sun: Array) -> Point
     toward: Literal["", "left", "right", "up", "down"] = ""
     if not aimed and pin is not None:  # shadows fall away from the sun
         toward = ("left" if across > 0 else "right") if abs(across) > abs(up) else ("down" if up > 0 else "up")
-    pot = load.pot_height_m / slope if load is not None and load.kind == "pot" else None
+    high = [body.height_m for body in load.bodies_on(build.floor_m) if body.stands] if load is not None else []
+    pot = high[0] / slope if high else None
     found = Pointing(
         is_up=True, sun_altitude_deg=round(altitude, 2), sun_azimuth_deg=round(azimuth, 2), turn_deg=round(turn, 1), lean_deg=round(lean, 1),
         pin_shadow_m=None if pin is None else round(pin, 4), pin_toward=toward, stick_shadow_m=round(STICK_M / slope, 4),
@@ -93,10 +95,10 @@ def pointing(build: BuildSpec, load: AnyLoad | None, toward_sun: Array) -> Point
     return found.model_copy(update={"words": _words(build, found)})
 
 
-def _words(build: AnyBuild, at: Pointing) -> list[str]:
+def _words(build: Build, at: Pointing) -> list[str]:
     side = "right (clockwise from above)" if at.turn_deg > 0 else "left (anticlockwise from above)"
     said = ["It faces the sun." if abs(at.turn_deg) < AIMED_DEG else f"Turn it {abs(at.turn_deg):.0f}° to the {side}."]
-    if isinstance(build, Dish | Funnel):
+    if build.axis_leans:
         more = "lean its axis further over" if at.lean_deg > 0 else "stand its axis more upright"
         said.append(
             "Its axis is at the sun's height."
@@ -140,22 +142,18 @@ class FlapAngles(Model):
     words: str
 
 
-def flap_angles(
-    bench: Bench, build: BuildSpec, load: AnyLoad | None, toward_sun: Array, hours: float = 3.0
-) -> FlapAngles | None:
+def flap_angles(context: AdviceContext, toward_sun: Array, hours: float = 3.0) -> FlapAngles | None:
     """Try the upper flap at every angle; none without one."""
-    if not isinstance(build, BoxOven | Melter) or build.mirror is None:
+    if context.build.flap_angle_deg is None:
         return None
-    times, weather = bench.weather.sun.time_s, bench.weather
-    begun = put_in(bench.site, load, weather) if load is not None else weather.start_s + 11 * 3600.0
+    times, weather = context.weather.sun.time_s, context.weather
+    begun = context.put_in_s() if context.load is not None else weather.start_s + 3600.0 * USUAL_START_H
     window = np.flatnonzero(
         (times >= begun) & (times <= begun + 3600.0 * hours) & (weather.sun.direction[:, 2] > 0.02)
     )[::15]
-    line = skyline(bench.site.spot(bench.spot))
-    light = sky_light(weather.sun, weather.ghi_w_m2, weather.dni_w_m2, weather.dhi_w_m2, bench.site.albedo, line)
+    beam = SpotLight.of(context.case.site, context.case.spot, weather).plan.light.beam_w_m2[window]
     toward = np.vstack([toward_sun[None], weather.sun.direction[window]])
-    beam = light.beam_w_m2[window]
-    table = np.array([_on_load(build, load, float(angle), toward) for angle in FLAP_ANGLES])
+    table = np.array([_on_load(context, float(angle), toward) for angle in FLAP_ANGLES])
     now, meal = table[:, 0], table[:, 1:] @ beam if len(window) else table[:, 0]
     follow = float(table[:, 1:].max(axis=0) @ beam) if len(window) else float(meal.max())
     loss = 1.0 - float(meal.max()) / follow if follow > 0 else 0.0
@@ -171,14 +169,14 @@ def flap_angles(
     )  # fmt: skip
 
 
-def _on_load(build: BoxOven | Melter, load: AnyLoad | None, angle_deg: float, toward: Array) -> Array:
+def _on_load(context: AdviceContext, angle_deg: float, toward: Array) -> Array:
     """Area of beam in load and tray for each direction, with the flap at an angle."""
-    assert build.mirror is not None
-    turned = build.model_copy(update={"mirror": build.mirror.model_copy(update={"angle_deg": angle_deg})})
+    turned, load = context.build.with_flap_at(angle_deg), context.load
     kind = kind_of(turned)
     areas, _ = kind.optics(turned, load).along_path(toward)
-    wanted = [k for k, part in enumerate(kind.parts(turned, load)) if part == "tray" or kind.useful(part)]
-    return np.asarray(areas[:, wanted].sum(axis=1))
+    wanted = kind.useful(turned, load) | {kind.stagnation_node(turned)}
+    columns = [k for k, node in enumerate(kind.lit_nodes(turned, load)) if node in wanted]
+    return np.asarray(areas[:, columns].sum(axis=1))
 
 
 class TurningLine(Model):
@@ -207,14 +205,22 @@ class TurningCurve(Model):
     words: str
 
 
-def turning_curve(bench: Bench, build: BuildSpec, load: AnyLoad | None) -> TurningCurve:
-    """Run every habit of turning on the bench's day."""
+def turning_curve(context: AdviceContext) -> TurningCurve:
+    """Run every habit of turning on the context's day.
+
+    Raises
+    ------
+    InputProblem
+        nobody turns this kind of build.
+    """
+    build, load, measure = context.build, context.load, context.measure
+    require(build.tracking != "none", "spec.kind", "nobody turns this kind of build; it stays as it stands")
     found: list[tuple[float | None, Score, float]] = []
     for every in INTERVALS:
-        turned = build.model_copy(update={"turned_minutes": every})
-        run = bench.run(turned, load)
+        turned = build.with_(turned_minutes=every)
+        run = context.run(turned, load)
         taken = float((run.opening_w - run.account_w["mirrored"]).sum())
-        found.append((every, score_of(bench.site, turned, load, run), taken))
+        found.append((every, score_of(context.case.site, turned, load, run), taken))
     best, most = found[0][1], max(found[0][2], 1e-9)
     lines = [
         TurningLine(
@@ -223,21 +229,50 @@ def turning_curve(bench: Bench, build: BuildSpec, load: AnyLoad | None) -> Turni
         )
         for every, score, taken in found
     ]  # fmt: skip
-    curve = []
-    if isinstance(build, Dish):
-        after = np.array(SPILL_AFTER_MIN)
-        curve = [
-            SpillPoint(minutes=float(m), share=round(float(s), 4))
-            for m, s in zip(after, spill(build, load, after * EARTH_TURNS_DEG_MIN), strict=True)
-        ]
-    unit = unit_of(load)
-    return TurningCurve(unit=unit, lines=lines, spill=curve, words=_turning_words(lines, unit))
+    curve = (
+        [SpillPoint(minutes=m, share=round(_spill_after(build, load, m), 4)) for m in SPILL_AFTER_MIN]
+        if _spills(build)
+        else []
+    )
+    allowed = [line for line in lines if _spills_little(build, load, line.minutes)]
+    words = _turning_words(allowed, lines[-1], measure) or _spill_words(build, load)
+    return TurningCurve(unit=measure.unit, lines=lines, spill=curve, words=words)
 
 
-def _turning_words(lines: list[TurningLine], unit: str) -> str:
-    digits = 2 if unit == "kg/h" else 1
-    allowed = [line for line in lines if line.behind <= (0.02 if unit == "kg/h" else 1.0)]
+def _spills(build: Build) -> bool:
+    """Whether light that misses the load is hot enough to burn something."""
+    return kind_of(build).spill is not None
+
+
+def _spill_after(build: Build, load: Load | None, minutes: float) -> float:
+    """Share that misses the load so long after turning; nothing where there is no focus."""
+    spilt = kind_of(build).spill
+    return 0.0 if spilt is None else float(spilt(build, load, np.array([minutes * EARTH_TURNS_DEG_MIN]))[0])
+
+
+def _spills_little(build: Build, load: Load | None, minutes: float | None) -> bool:
+    """Whether no more than a tenth lands beside the load by the next turn; what has no focus spills nothing hot."""
+    if not _spills(build):
+        return True
+    return minutes is not None and _spill_after(build, load, minutes) <= MOST_SPILL
+
+
+def _spill_words(build: Build, load: Load | None) -> str:
+    """The longest time between turns that keeps the light on the pot, where none of the tried ones does."""
+    kept = [m for m in range(1, int(INTERVALS[0] or 0)) if _spill_after(build, load, float(m)) <= MOST_SPILL]
+    tail = (
+        "its light lands beside the pot, on whatever stands there: keep that place clear, and cover it when you leave."
+    )
+    if not kept:
+        return f"Even just turned, more than a tenth of {tail}"
+    return f"Turn it at least every {kept[-1]} min: later, more than a tenth of {tail}"
+
+
+def _turning_words(lines: list[TurningLine], never: TurningLine, measure: Measure) -> str:
+    digits, unit = measure.digits, measure.unit
+    allowed = [line for line in lines if line.behind <= measure.small]
+    if not allowed:
+        return ""
     lazy = allowed[-1]
-    never = lines[-1]
     how = "It may stand as it is" if lazy.minutes is None else f"Turning every {lazy.minutes:.0f} min is enough"
     return f"{how}; never turning it costs {never.behind:.{digits}f} {unit} and {100 * (1 - never.light_share):.0f} % of the light."

@@ -4,14 +4,13 @@ from __future__ import annotations
 
 from typing import Literal
 
-from drylamp.core.advice.bench import Bench, doubt_of, unit_of
 from drylamp.core.advice.changes import changes_of
-from drylamp.core.builds.kinds import BuildSpec
+from drylamp.core.advice.context import AdviceContext, Score, doubt_of
+from drylamp.core.advice.entries import Change
+from drylamp.core.builds.registry import BuildSpec
 from drylamp.core.checks import Model
-from drylamp.core.loads.load import AnyLoad, Load
-
-WORTH = {"K": 0.5, "kg/h": 0.01}
-"""A gain under this is called nothing, however sure it is; from memory."""
+from drylamp.core.loads.registry import LoadSpec
+from drylamp.core.outcome.of_load import Measure, ScoreUnit
 
 
 class ChangeLine(Model):
@@ -30,7 +29,7 @@ class ChangeLine(Model):
     part: str
     gain: float
     doubt: float
-    unit: Literal["K", "kg/h"]
+    unit: ScoreUnit
     sooner_minutes: float | None
     reaches: Literal["both", "now", "lost", "neither"]
     real: bool
@@ -38,7 +37,7 @@ class ChangeLine(Model):
     per_money: float | None
     words: str
     spec: BuildSpec
-    load: Load | None
+    load: LoadSpec | None
 
 
 class Weakest(Model):
@@ -49,30 +48,31 @@ class Weakest(Model):
     per_money: str
 
 
-def weakest_link(bench: Bench, build: BuildSpec, load: AnyLoad | None) -> Weakest:
-    """Try every change on the bench's day."""
-    changes = changes_of(build, load)
-    tunes = bench.doubtful(build)
-    base, *others = bench.scores([(build, load), *((c.build, c.load) for c in changes)], tunes)
-    unit = unit_of(load)
-    lines = []
-    for change, scores in zip(changes, others, strict=True):
-        gains = [new.value - old.value for new, old in zip(scores, base, strict=True)]
-        gain, doubt = gains[0], doubt_of(gains, load)
-        was, now = base[0].minutes, scores[0].minutes
-        sooner = None if was is None or now is None else was - now
-        reaches = _reaches(was, now)
-        real = abs(gain) > doubt and abs(gain) > WORTH[unit]
-        lines.append(
-            ChangeLine(
-                title=change.title, part=change.part, gain=round(gain, 3), doubt=round(doubt, 3), unit=unit,
-                sooner_minutes=None if sooner is None else round(sooner, 1), reaches=reaches, real=real, price=change.price,
-                per_money=round(gain / change.price, 4) if change.price > 0 else None,
-                words=_words(gain, doubt, unit, sooner, reaches, real, change.price), spec=change.build, load=change.load,
-            )
-        )  # fmt: skip
+def weakest_link(context: AdviceContext) -> Weakest:
+    """Try every change on the context's day."""
+    build, load, measure = context.build, context.load, context.measure
+    changes, calibrations = changes_of(build, load), context.doubtful()
+    context.ready(build, load)  # what is wrong with the build itself is said, not skipped
+    base, *others = context.scores([(build, load), *((c.build, c.load) for c in changes)], calibrations)
+    assert base is not None
+    tried = [(change, scores) for change, scores in zip(changes, others, strict=True) if scores is not None]
+    lines = [_line(change, base, scores, measure) for change, scores in tried]
     lines.sort(key=lambda line: -line.gain)
     return Weakest(lines=lines, best=_best(lines), per_money=_per_money(lines))
+
+
+def _line(change: Change, base: list[Score], scores: list[Score], measure: Measure) -> ChangeLine:
+    gains = [new.value - old.value for new, old in zip(scores, base, strict=True)]
+    gain, doubt = gains[0], doubt_of(gains, measure)
+    was, now = base[0].minutes, scores[0].minutes
+    sooner = None if was is None or now is None else was - now
+    reaches, real = _reaches(was, now), abs(gain) > measure.worth(doubt)
+    return ChangeLine(
+        title=change.title, part=change.part, gain=round(gain, 3), doubt=round(doubt, 3), unit=measure.unit,
+        sooner_minutes=None if sooner is None else round(sooner, 1), reaches=reaches, real=real, price=change.price,
+        per_money=round(gain / change.price, 4) if change.price > 0 else None,
+        words=_words(gain, doubt, measure, sooner, reaches, real, change.price), spec=change.build, load=change.load,
+    )  # fmt: skip
 
 
 def _reaches(was: float | None, now: float | None) -> Literal["both", "now", "lost", "neither"]:
@@ -83,9 +83,11 @@ def _reaches(was: float | None, now: float | None) -> Literal["both", "now", "lo
     return "lost" if was is not None else "neither"
 
 
-def _words(gain: float, doubt: float, unit: str, sooner: float | None, reaches: str, real: bool, price: float) -> str:
-    sign, digits = "+" if gain >= 0 else "−", 2 if unit == "kg/h" else 1
-    said = f"{sign}{abs(gain):.{digits}f} ± {doubt:.{digits}f} {unit}"
+def _words(
+    gain: float, doubt: float, measure: Measure, sooner: float | None, reaches: str, real: bool, price: float
+) -> str:
+    sign, digits = "+" if gain >= 0 else "−", measure.digits
+    said = f"{sign}{abs(gain):.{digits}f} ± {doubt:.{digits}f} {measure.unit}"
     if sooner is not None and abs(sooner) >= 1:
         said += f", target {abs(sooner):.0f} min {'sooner' if sooner > 0 else 'later'}"
     said += {"now": ", and the target is reached", "lost": ", and the target is no longer reached"}.get(reaches, "")

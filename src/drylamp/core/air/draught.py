@@ -34,7 +34,9 @@ CP_WATER, DENSITY_WATER = 4186.0, 988.0
 OPENING_LOSS = 2.8
 """ζ of a sharp opening: 1/Cd² with Cd = 0.6 (ASHRAE Handbook Fundamentals)."""
 MOST_COLUMNS = 3
-PATH_WIDTH = 9 + 2 * MOST_COLUMNS
+PATH_WIDTH = 9 + 2 * MOST_COLUMNS + 5
+SWITCH = 9 + 2 * MOST_COLUMNS
+"""First of a path's five numbers that say whether two temperatures switch it, which, and at what differences."""
 
 
 @dataclass(frozen=True)
@@ -66,7 +68,26 @@ class Mover:
 
 
 @dataclass(frozen=True)
-class Path:
+class Thermostat:
+    """A switch by two temperatures: on when ``warm`` is so much over ``cool``, off when it is hardly any more.
+
+    Attributes:
+        warm, cool: nodes or boundaries
+        on_k, off_k: differences at which it switches on and off; the second below the first
+    """
+
+    warm: str
+    cool: str
+    on_k: float
+    off_k: float
+
+    def __post_init__(self) -> None:
+        """Refuse one that would switch at every step."""
+        require(self.off_k < self.on_k, "thermostat.off_k", f"{self.off_k:g} was given; allowed is below {self.on_k:g}")
+
+
+@dataclass(frozen=True)
+class FlowPath:
     """A flow path.
 
     Attributes:
@@ -77,6 +98,7 @@ class Path:
         mover: a fan or pump, or none
         fluid: air or water
         open_share: setting of the vent or valve, 0 shut to 1 open; scales every area
+        thermostat: two temperatures that switch its fan or pump inside the march, or none
     """
 
     name: str
@@ -86,6 +108,7 @@ class Path:
     mover: Mover | None = None
     fluid: Literal["air", "water"] = "air"
     open_share: float = 1.0
+    thermostat: Thermostat | None = None
 
     def __post_init__(self) -> None:
         """Refuse a path without parts, a height below nothing, a setting beyond shut and open."""
@@ -108,11 +131,11 @@ class Path:
         return math.sqrt(OPENING_LOSS / total) * self.open_share if total > 0 else math.inf
 
 
-def path_row(path: Path, index: Mapping[str, int]) -> NDArray[np.float64]:
+def path_row(path: FlowPath, index: Mapping[str, int]) -> NDArray[np.float64]:
     """A path as the marcher wants it, shape (PATH_WIDTH,); ``index`` numbers nodes and boundaries.
 
     Columns: is water, outside, Σ ζ/A², Σ laminar, shut-off pressure, free delivery, is open, cp, how many columns,
-    then node and height of each.
+    then node and height of each, and the thermostat's five numbers.
     """
     share = max(path.open_share, 1e-9)
     turbulent = sum(part.zeta / part.area_m2**2 for part in path.losses) / share**2
@@ -125,6 +148,9 @@ def path_row(path: Path, index: Mapping[str, int]) -> NDArray[np.float64]:
     row[:9] = [float(is_water), index[path.outside], turbulent, laminar, *mover, is_open, cp, len(path.columns)]
     for k, (node, height) in enumerate(path.columns):
         row[9 + 2 * k], row[10 + 2 * k] = index[node], height
+    switch = path.thermostat
+    if switch is not None:
+        row[SWITCH:] = [1.0, index[switch.warm], index[switch.cool], switch.on_k, switch.off_k]
     return row
 
 
@@ -170,7 +196,7 @@ def path_kg_s(
     return density * settled_m3_s(drive, turbulent, paths[f, 3])
 
 
-def flow_kg_s(path: Path, temperature_c: Mapping[str, float], pressure_pa: float, speed: float = 1.0) -> float:
+def flow_kg_s(path: FlowPath, temperature_c: Mapping[str, float], pressure_pa: float, speed: float = 1.0) -> float:
     """Mass flow through a path at given temperatures of its nodes and boundaries, kg/s."""
     index = {name: k for k, name in enumerate(temperature_c)}
     row = path_row(path, index)[None, :]

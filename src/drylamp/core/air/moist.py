@@ -53,8 +53,10 @@ def vapour_pressure_pa(temperature_c: float, rh: float) -> float:
 def dew_point_c(vapour_pa: float) -> float:
     """Temperature at which air of this vapour pressure begins to wet things, °C.
 
-    Raises:
-        InputProblem: the air is bone dry (no dew point exists).
+    Raises
+    ------
+    InputProblem
+        the air is bone dry (no dew point exists).
     """
     require(vapour_pa > 0, "rh", "0 was given; bone-dry air has no dew point, give more than 0")
     return float(brentq(lambda t: saturation_pressure_pa(t) - vapour_pa, -99.0, 199.0, xtol=1e-9))
@@ -63,8 +65,10 @@ def dew_point_c(vapour_pa: float) -> float:
 def humidity_ratio(vapour_pa: float, pressure_pa: float) -> float:
     """Water per kg of dry air.
 
-    Raises:
-        InputProblem: there is more vapour than pressure (above boiling).
+    Raises
+    ------
+    InputProblem
+        there is more vapour than pressure (above boiling).
     """
     require(
         vapour_pa < pressure_pa,
@@ -103,8 +107,10 @@ def volume_m3_kg(temperature_c: float, ratio: float, pressure_pa: float) -> floa
 def at_enthalpy_c(enthalpy: float, rh: float, pressure_pa: float) -> float:
     """Temperature at which air of this relative humidity has this enthalpy (J per kg dry air), °C.
 
-    Raises:
-        InputProblem: it would lie outside −60 °C and boiling.
+    Raises
+    ------
+    InputProblem
+        it would lie outside −60 °C and boiling.
     """
 
     def surplus(celsius: float) -> float:

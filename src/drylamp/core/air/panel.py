@@ -36,9 +36,10 @@ class PanelDrive:
     def speed(self, sun_w_m2: NDArray[np.float64]) -> NDArray[np.float64]:
         """Speed as a share of full speed, 0–1, shape of the sun on the panel.
 
-        References:
-            Fan laws: power grows with the cube of speed (ASHRAE Handbook, HVAC Systems and Equipment, fans), so
-            speed = (panel's power / motor's power)^⅓.
+        References
+        ----------
+        Fan laws: power grows with the cube of speed (ASHRAE Handbook, HVAC Systems and Equipment, fans), so
+        speed = (panel's power / motor's power)^⅓.
         """
         given = MATCH * self.peak_w * np.asarray(sun_w_m2, dtype=float) / 1000.0
         turning = np.asarray(sun_w_m2) >= max(self.starts_w_m2, 1e-9)

@@ -79,8 +79,9 @@ def _cavity_nusselt(rayleigh: float, cosine: float, hump: float) -> float:
 def cavity_nusselt(rayleigh: float, tilt_deg: float) -> float:
     """Nusselt number of an inclined air layer heated from below.
 
-    References:
-        Hollands et al. 1976 (Duffie & Beckman 3.11.4), 0–75°; steeper is held at 75°.
+    References
+    ----------
+    Hollands et al. 1976 (Duffie & Beckman 3.11.4), 0–75°; steeper is held at 75°.
     """
     cosine, hump = _cavity_shape(tilt_deg)
     return _cavity_nusselt(rayleigh, cosine, hump)
@@ -117,8 +118,9 @@ def cavity_w_k(
 def wind_w_k(area_m2: float, wind_m_s: float, start_c: float, end_c: float) -> float:
     """Convection from a surface in the open, without radiation.
 
-    References:
-        2.8 + 3 V (Watmuff et al. 1977); in calm air at least McAdams' 1.52 ΔT^⅓ for a warm plate.
+    References
+    ----------
+    2.8 + 3 V (Watmuff et al. 1977); in calm air at least McAdams' 1.52 ΔT^⅓ for a warm plate.
     """
     blown = 2.8 + 3.0 * wind_m_s
     ratio = blown / 1.52
@@ -138,9 +140,10 @@ def surface_w_k(
 ) -> float:
     """Natural convection between a surface (start) and the air of a closed space (end).
 
-    References:
-        Level plates: McAdams 1954, the larger of 0.54 Ra^¼ and 0.15 Ra^⅓ (no jump where they meet), 0.27 Ra^¼ on the quiet side;
-        upright: Churchill & Chu 1975, 0.68 + 0.670 Ra^¼ / [1 + (0.492/Pr)^(9/16)]^(4/9). Never below still air.
+    References
+    ----------
+    Level plates: McAdams 1954, the larger of 0.54 Ra^¼ and 0.15 Ra^⅓ (no jump where they meet), 0.27 Ra^¼ on the quiet side;
+    upright: Churchill & Chu 1975, 0.68 + 0.670 Ra^¼ / [1 + (0.492/Pr)^(9/16)]^(4/9). Never below still air.
     """
     if area_m2 <= 0.0:
         return 0.0
@@ -159,8 +162,9 @@ def surface_w_k(
 def cylinder_w_k(area_m2: float, diameter_m: float, start_c: float, end_c: float, pressure_pa: float) -> float:
     """Natural convection round a lying cylinder.
 
-    References:
-        Churchill & Chu 1975: Nu = {0.60 + 0.387 Ra^(1/6) / [1 + (0.559/Pr)^(9/16)]^(8/27)}², Ra up to 1e12.
+    References
+    ----------
+    Churchill & Chu 1975: Nu = {0.60 + 0.387 Ra^(1/6) / [1 + (0.559/Pr)^(9/16)]^(8/27)}², Ra up to 1e12.
     """
     rayleigh = rayleigh_number(start_c, end_c, diameter_m, pressure_pa)
     root = 0.60 + 0.3214 * math.sqrt(np.cbrt(rayleigh))
@@ -173,9 +177,10 @@ def leak_w_k(
 ) -> float:
     """Air changed through cracks: half of them let it in low, half let it out high.
 
-    References:
-        ASHRAE Handbook Fundamentals, ventilation and infiltration: stack Cd A √(2 g ΔH ΔT/T) with ΔH half the height,
-        wind Cv A V, combined by the root of the sum of squares.
+    References
+    ----------
+    ASHRAE Handbook Fundamentals, ventilation and infiltration: stack Cd A √(2 g ΔH ΔT/T) with ΔH half the height,
+    wind Cv A V, combined by the root of the sum of squares.
     """
     warm = max(start_c, end_c) + 273.15
     blown = CROSS_WIND_COEFFICIENT * wind_m_s
@@ -187,8 +192,9 @@ def leak_w_k(
 def evaporation_w(area_m2: float, start_c: float, air_c: float, vapour_pa: float) -> float:
     """Heat carried off as vapour from a wet surface.
 
-    References:
-        Lewis relation (Chilton & Colburn 1934): h_m = h_c / (ρ cp Le^⅔), Le^⅔ = 0.90; h_c = 6 W/m²K from memory.
+    References
+    ----------
+    Lewis relation (Chilton & Colburn 1934): h_m = h_c / (ρ cp Le^⅔), Le^⅔ = 0.90; h_c = 6 W/m²K from memory.
     """
     film = 6.0 / (1.06 * CP_AIR * 0.90)
     at_surface = saturation_pressure_pa(start_c) / (VAPOUR_GAS_CONSTANT * (start_c + 273.15))

@@ -19,9 +19,11 @@ References:
 
 from __future__ import annotations
 
+from typing import NamedTuple
+
 import numpy as np
 
-from drylamp.core.air.draught import path_kg_s
+from drylamp.core.air.draught import SWITCH, path_kg_s
 from drylamp.core.compiled import compiled, woven
 from drylamp.core.heat.laws import conductance_w_k, evaporation_w
 from drylamp.core.sky.sun import Array
@@ -33,37 +35,143 @@ BOIL_NEAR_K, BOIL_PAST_K, BOIL_PARTS = -1.5, 0.02, 6
 """How near to boiling a step is cut finer, and into how many parts."""
 MELT_NEAR_K, MELT_PARTS = 0.7, 4
 """How near to the ends of a melting range a step is cut finer, and into how many parts."""
+SWITCH_PARTS = 2
+"""Parts of a step at whose beginning a thermostat switched."""
+LINES = 10
+"""Rows of room that the marcher works in."""
 MELTING_WIDTH = 8
 """Numbers of a melting row: node, cp, latent heat, low and high end of the range, row it drips to (−1 none), share that
 drips each second, kilograms that never do."""
 
 
+class Links(NamedTuple):
+    """Links of a network as arrays; ends ≥ the number of nodes are boundaries.
+
+    Attributes:
+        law: shape (links,)
+        ends: numbers of start and end, unsigned, shape (2, links)
+        params: ready-made, shape (links, PARAMETERS)
+        boils: whether any link boils
+    """
+
+    law: np.ndarray
+    ends: np.ndarray
+    params: Array
+    boils: bool
+
+
+class Outside(NamedTuple):
+    """What a network is exposed to, mean of each step.
+
+    Attributes:
+        boundary_c: temperature of each boundary, shape (steps, boundaries)
+        wind, vapour: m/s and Pa, shape (steps,)
+        pressure: Pa
+        speed: ceiling on the speed of each path's fan or pump, 0–1, shape (steps, paths)
+        source_w: sun into each node, shape (steps, nodes)
+    """
+
+    boundary_c: Array
+    wind: Array
+    vapour: Array
+    pressure: float
+    speed: Array
+    source_w: Array
+
+
+class Steps(NamedTuple):
+    """How time is cut: length of each step in seconds, into how many parts, and the record it belongs to, shape (steps,)."""
+
+    length_s: Array
+    parts: np.ndarray
+    record: np.ndarray
+
+
+class Melting(NamedTuple):
+    """What melts: a row each, shape (melting, MELTING_WIDTH), and the kilograms at the start (changed), shape (melting,)."""
+
+    rows: Array
+    mass: Array
+
+
+class Records(NamedTuple):
+    """What is written down.
+
+    Attributes:
+        temperature: at the edges of the records, shape (records + 1, nodes)
+        energy: by each link within them, J, shape (records, links)
+        mass: kilograms of each melting row at the edges, shape (records + 1, melting)
+        on: whether each path's fan or pump may run, 0 or 1, at the start and then at the end, shape (paths,)
+    """
+
+    temperature: Array
+    energy: Array
+    mass: Array
+    on: Array
+
+
+class Room(NamedTuple):
+    """Room to work in, made by the caller: compiled code that makes arrays takes seconds longer to compile.
+
+    Attributes:
+        square: shape (2, nodes, nodes)
+        line: shape (LINES, nodes + boundaries, or paths if they are more)
+        terms: shape (links, 3)
+    """
+
+    square: Array
+    line: Array
+    terms: Array
+
+
 @woven
-def _flows(paths: Array, temperature: Array, speed: Array, n: int, pressure: float, heat_flow: Array) -> None:
-    """Heat that each flow path carries per kelvin, W/K."""
+def _switch(paths: Array, temperature: Array, on: Array) -> bool:
+    """Compare the two temperatures of each path that has a thermostat; tells whether any switched."""
+    changed = False
     for f in range(paths.shape[0]):
-        heat_flow[f] = path_kg_s(paths, f, temperature, speed[n, f], pressure) * paths[f, 7]
+        if paths[f, SWITCH] == 1.0:
+            apart = temperature[np.uint64(paths[f, SWITCH + 1])] - temperature[np.uint64(paths[f, SWITCH + 2])]
+            if on[f] == 0.0 and apart >= paths[f, SWITCH + 3]:
+                on[f] = 1.0
+                changed = True
+            elif on[f] == 1.0 and apart <= paths[f, SWITCH + 4]:
+                on[f] = 0.0
+                changed = True
+    return changed
+
+
+@woven
+def _flows(
+    paths: Array, temperature: Array, on: Array, speed: Array, n: int, pressure: float, heat_flow: Array
+) -> None:
+    """Heat that each flow path carries per kelvin, W/K; nothing moves a path that its thermostat holds off but its own draught."""
+    for f in range(paths.shape[0]):
+        heat_flow[f] = path_kg_s(paths, f, temperature, speed[n, f] * on[f], pressure) * paths[f, 7]
 
 
 @woven
 def _assemble(
-    temperature: Array, law: Array, start: Array, end: Array, params: Array, heat_flow: Array, wind: float,
-    vapour: float, pressure: float, source: Array, count: np.uint64, matrix: Array, push: Array, terms: Array,
+    temperature: Array, law: Array, ends: Array, params: Array, heat_flow: Array, air: tuple[float, float, float],
+    source: Array, matrix: Array, push: Array, terms: Array,
 ) -> None:  # fmt: skip
-    """Fill A and b of C dT/dt = −A T + b, and keep each link's terms."""
+    """Fill A and b of C dT/dt = −A T + b, and keep each link's terms: power = terms₀ Tₛ − terms₁ Tₑ + terms₂.
+
+    ``air`` is wind, vapour pressure and air pressure of the step.
+    """
+    count = np.uint64(matrix.shape[0])
     for i in range(count):
         push[i] = source[i]
         for j in range(count):
             matrix[i, j] = 0.0
     for k in range(np.uint64(law.shape[0])):
-        i, j = start[k], end[k]
+        i, j = ends[0, k], ends[1, k]
         c = 0.0
         if law[k] == 9:
             g, h = heat_flow[np.uint64(params[k, 0])], 0.0
         elif law[k] == 7:
             area = params[k, 0] * params[k, 1]
-            power = evaporation_w(area, temperature[i], temperature[j], vapour)
-            g, h = (evaporation_w(area, temperature[i] + 0.5, temperature[j], vapour) - power) / 0.5, 0.0
+            power = evaporation_w(area, temperature[i], temperature[j], air[1])
+            g, h = (evaporation_w(area, temperature[i] + 0.5, temperature[j], air[1]) - power) / 0.5, 0.0
             c = power - g * temperature[i]
         else:
             g = conductance_w_k(
@@ -74,8 +182,8 @@ def _assemble(
                 params[k, 3],
                 temperature[i],
                 temperature[j],
-                wind,
-                pressure,
+                air[0],
+                air[2],
             )
             h = g
         terms[k, 0], terms[k, 1], terms[k, 2] = g, h, c
@@ -129,10 +237,11 @@ def _apply(inverse: Array, rhs: Array, count: np.uint64, out: Array) -> None:
 
 @woven
 def _half(
-    matrix: Array, push: Array, capacity: Array, h: float, inverse: Array, count: np.uint64, at: Array, stage: Array,
-    rhs: Array, mean: Array, share: float,
+    matrix: Array, push: Array, capacity: Array, h: float, inverse: Array, at: Array, stage: Array, rhs: Array, mean: Array,
+    share: float,
 ) -> None:  # fmt: skip
     """Two-stage SDIRK over h with frozen coefficients, from and to ``at``; adds share × its weighted mean to ``mean``."""
+    count = np.uint64(matrix.shape[0])
     for i in range(count):
         rhs[i] = capacity[i] * at[i] + GAMMA * h * push[i]
     _apply(inverse, rhs, count, stage)
@@ -149,10 +258,10 @@ def _half(
 
 @woven
 def _middle_afresh(
-    matrix: Array, push: Array, capacity: Array, h: float, inverse: Array, count: np.uint64, at: Array, rhs: Array,
-    mid: Array,
+    matrix: Array, push: Array, capacity: Array, h: float, inverse: Array, at: Array, rhs: Array, mid: Array
 ) -> None:  # fmt: skip
     """Half a step of implicit Euler with the coefficients at its beginning."""
+    count = np.uint64(matrix.shape[0])
     _invert(matrix, capacity, h / 2.0, count, inverse)
     for i in range(count):
         rhs[i] = capacity[i] * at[i] + h / 2.0 * push[i]
@@ -160,10 +269,10 @@ def _middle_afresh(
 
 
 @woven
-def _parts(law: Array, start: Array, end: Array, now: Array, parts: int) -> int:
+def _boil_parts(law: Array, ends: Array, now: Array, parts: int) -> int:
     """Parts of this step: more where something is about to boil."""
     for k in range(np.uint64(law.shape[0])):
-        if law[k] == 6 and BOIL_NEAR_K < now[start[k]] - now[end[k]] < BOIL_PAST_K:
+        if law[k] == 6 and BOIL_NEAR_K < now[ends[0, k]] - now[ends[1, k]] < BOIL_PAST_K:
             parts = max(parts, BOIL_PARTS)
     return parts
 
@@ -245,52 +354,44 @@ def _drip(melting: Array, fixed: Array, mass: Array, now: Array, h: float) -> No
 
 @compiled
 def march(  # noqa: C901  one loop over the steps; what it does stands in the functions above
-    first_c: Array, capacity: Array, law: Array, start: Array, end: Array, params: Array, boils: bool, paths: Array,
-    boundary_c: Array, wind: Array, vapour: Array, pressure: float, speed: Array, source_w: Array, step_s: Array,
-    substeps: np.ndarray, record: np.ndarray, melting: Array, mass: Array, temperature: Array, energy: Array,
-    kept_kg: Array, square: Array, line: Array, terms: Array,
+    first_c: Array, capacity: Array, links: Links, paths: Array, outside: Outside, steps: Steps, melting: Melting,
+    records: Records, room: Room,
 ) -> None:  # fmt: skip
     """Advance a network.
 
-    Args:
-        first_c: temperatures at the start, shape (nodes,)
-        capacity: J/K without what melts, shape (nodes,)
-        law, start, end: per link, unsigned; ends ≥ nodes are boundaries, shape (links,)
-        params: ready-made, shape (links, PARAMETERS)
-        boils: whether any link boils
-        paths: flow paths as `draught.path_row` makes them, shape (paths, PATH_WIDTH)
-        boundary_c: mean temperature of each boundary in each step, shape (steps, boundaries)
-        wind, vapour: m/s and Pa, shape (steps,)
-        pressure: Pa
-        speed: of each path's fan or pump, 0–1, shape (steps, paths)
-        source_w: sun into each node, mean of each step, shape (steps, nodes)
-        step_s: length of each step, shape (steps,)
-        substeps: into how many parts to cut each step, shape (steps,)
-        record: number of the record that each step belongs to, from 0 up without a gap, shape (steps,)
-        melting: what melts, one row each, shape (melting, MELTING_WIDTH)
-        mass: kilograms of each row at the start; changed, shape (melting,)
-        temperature: takes the temperatures at the edges of the records, shape (records + 1, nodes)
-        energy: adds up the energy by each link within them, J, shape (records, links)
-        kept_kg: takes the kilograms of each melting row at the same edges, shape (records + 1, melting)
-        square, line, terms: room to work in, shapes (2, nodes, nodes), (10, nodes + boundaries), (links, 3)
-
-    Room is made by the caller: compiled code that makes arrays takes seconds longer to compile.
+    Parameters
+    ----------
+    first_c : array, shape (nodes,)
+        Temperatures at the start [°C].
+    capacity : array, shape (nodes,)
+        Heat capacities without what melts [J/K].
+    links, outside, steps : Links, Outside, Steps
+        The network's links, what it is exposed to, and how time is cut.
+    paths : array, shape (paths, PATH_WIDTH)
+        Flow paths as ``draught.path_row`` makes them.
+    melting, records, room : Melting, Records, Room
+        What melts (changed), what is written down (filled), and room to work in.
     """
-    steps, count, links = source_w.shape[0], np.uint64(first_c.shape[0]), np.uint64(law.shape[0])
-    bounds = np.uint64(boundary_c.shape[1])
+    # taken out of their records once: each time one is named inside the loop, its references are counted
+    law, ends, params, boils = links
+    boundary_c, wind, vapour, pressure, speed, source_w = outside
+    length_s, cut, record = steps
+    rows, mass = melting
+    temperature, energy, kept_kg, on = records
+    square, line, terms = room
     matrix, inverse = square[0], square[1]
-    now, mid, mean, push, heat_flow, stage, rhs, source = (
-        line[0], line[1], line[2], line[3], line[4], line[5], line[6], line[7],
+    now, mid, mean, heat_flow, source, varying, before, push, stage, rhs = (
+        line[0], line[1], line[2], line[3], line[4], line[5], line[6], line[7], line[8], line[9],
     )  # fmt: skip
-    fixed, capacity, before = capacity, line[8], line[9]
+    count, bounds = np.uint64(first_c.shape[0]), np.uint64(boundary_c.shape[1])
     for i in range(count):
         temperature[0, i] = now[i] = mid[i] = first_c[i]
-        capacity[i] = fixed[i]
+        varying[i] = capacity[i]
     for r in range(mass.shape[0]):
         kept_kg[0, r] = mass[r]
-    _secants(melting, fixed, mass, now, mid, capacity)
+    _secants(rows, capacity, mass, now, mid, varying)
     last_h = last_sun = last_wind = 0.0
-    for n in range(np.uint64(steps)):
+    for n in range(np.uint64(source_w.shape[0])):
         sun, kept = 0.0, np.uint64(record[n])
         for i in range(count):
             sun += source_w[n, i]
@@ -298,41 +399,41 @@ def march(  # noqa: C901  one loop over the steps; what it does stands in the fu
             source[i] = source_w[n, i]
         for b in range(bounds):
             now[count + b] = mid[count + b] = mean[count + b] = boundary_c[n, b]
+        air = (wind[n], vapour[n], pressure)
         steady = (
             abs(sun - last_sun) <= SUN_JUMP_SHARE * max(sun, last_sun) and abs(wind[n] - last_wind) <= WIND_JUMP_M_S
         )
         last_sun, last_wind = sun, wind[n]
-        parts = _parts(law, start, end, now, substeps[n]) if boils else substeps[n]
-        parts = _melt_parts(melting, now, parts)
-        h = step_s[n] / parts
+        parts = _boil_parts(law, ends, now, cut[n]) if boils else cut[n]
+        parts = _melt_parts(rows, now, parts)
+        if _switch(paths, now, on):
+            parts, steady = max(parts, SWITCH_PARTS), False
+        h = length_s[n] / parts
         for part in range(parts):
             if h == last_h and (steady or part > 0):
                 for i in range(count):
                     mid[i] = now[i]
-                _half(matrix, push, capacity, h / 2.0, inverse, count, mid, stage, rhs, mean, 0.0)
+                _half(matrix, push, varying, h / 2.0, inverse, mid, stage, rhs, mean, 0.0)
             else:
-                _flows(paths, now, speed, n, pressure, heat_flow)
-                _assemble(
-                    now, law, start, end, params, heat_flow, wind[n], vapour[n], pressure, source, count, matrix, push, terms
-                )  # fmt: skip
-                _middle_afresh(matrix, push, capacity, h, inverse, count, now, rhs, mid)
-            _secants(melting, fixed, mass, now, mid, capacity)
-            _flows(paths, mid, speed, n, pressure, heat_flow)
-            _assemble(
-                mid, law, start, end, params, heat_flow, wind[n], vapour[n], pressure, source, count, matrix, push, terms
-            )  # fmt: skip
-            _invert(matrix, capacity, GAMMA * h / 2.0, count, inverse)
+                _flows(paths, now, on, speed, n, pressure, heat_flow)
+                _assemble(now, law, ends, params, heat_flow, air, source, matrix, push, terms)
+                _middle_afresh(matrix, push, varying, h, inverse, now, rhs, mid)
+            _secants(rows, capacity, mass, now, mid, varying)
+            _flows(paths, mid, on, speed, n, pressure, heat_flow)
+            _assemble(mid, law, ends, params, heat_flow, air, source, matrix, push, terms)
+            _invert(matrix, varying, GAMMA * h / 2.0, count, inverse)
             last_h = h
             for i in range(count):
                 mean[i] = 0.0
                 before[i] = now[i]
             for _ in range(2):
-                _half(matrix, push, capacity, h / 2.0, inverse, count, now, stage, rhs, mean, 0.5)
-            for k in range(links):
-                energy[kept, k] += (terms[k, 0] * mean[start[k]] - terms[k, 1] * mean[end[k]] + terms[k, 2]) * h
+                _half(matrix, push, varying, h / 2.0, inverse, now, stage, rhs, mean, 0.5)
+            for k in range(np.uint64(law.shape[0])):
+                out, into = mean[ends[0, k]], mean[ends[1, k]]
+                energy[kept, k] += (terms[k, 0] * out - terms[k, 1] * into + terms[k, 2]) * h
             if mass.shape[0] > 0:
-                _put_right(melting, fixed, mass, before, capacity, now)
-                _drip(melting, fixed, mass, now, h)
+                _put_right(rows, capacity, mass, before, varying, now)
+                _drip(rows, capacity, mass, now, h)
         for i in range(count):
             temperature[kept + np.uint64(1), i] = now[i]
         for r in range(mass.shape[0]):

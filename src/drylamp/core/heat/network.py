@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
-from typing import Any
+from functools import cached_property
 
 import numpy as np
 
-from drylamp.core.air.draught import PATH_WIDTH, Path, path_row
+from drylamp.core.air.draught import PATH_WIDTH, FlowPath, path_row
 from drylamp.core.air.moist import boiling_c
 from drylamp.core.checks import require
 from drylamp.core.heat.laws import PARAMETERS, Law, ready_made
-from drylamp.core.heat.march import MELTING_WIDTH, march
+from drylamp.core.heat.march import LINES, MELTING_WIDTH, Links, Outside, Records, Room, Steps, march
+from drylamp.core.heat.march import Melting as MeltingRows
 from drylamp.core.sky.sun import Array
 
 AIR, SKY, STEAM, GROUND, MAINS, VALVE = "air", "sky", "steam", "ground", "mains", "valve"
@@ -69,8 +70,8 @@ class Node:
 class Link:
     """A way for heat from ``start`` to ``end``; ``account`` is the ledger's line that it belongs to.
 
-    A link by ``Law.CARRIED`` names the flow ``path`` that carries the heat; ``tuned_by`` names the factor of the twin's
-    adjustments that scales the link.
+    A link by ``Law.CARRIED`` names the flow ``path`` that carries the heat; ``calibrated_by`` names the
+    factor of the calibration that scales the link.
     """
 
     name: str
@@ -80,7 +81,7 @@ class Link:
     params: tuple[float, ...]
     account: str = ""
     path: str = ""
-    tuned_by: str = ""
+    calibrated_by: str = ""
 
 
 @dataclass(frozen=True)
@@ -89,7 +90,7 @@ class Network:
 
     nodes: tuple[Node, ...]
     links: tuple[Link, ...]
-    paths: tuple[Path, ...] = ()
+    paths: tuple[FlowPath, ...] = ()
     _index: dict[str, int] = field(init=False, repr=False, compare=False)
 
     def __post_init__(self) -> None:
@@ -119,9 +120,10 @@ class Network:
         aims = [other.name for other in self.melting if other is not node]
         require(not found.drips_to or found.drips_to in aims, where, f"'{found.drips_to}' is no other melting node")
 
-    def _check_path(self, path: Path) -> None:
+    def _check_path(self, path: FlowPath) -> None:
         """What flows into a node must flow out of it again, or heat is made from nothing."""
-        for end in (*(node for node, _ in path.columns), path.outside):
+        switch = () if path.thermostat is None else (path.thermostat.warm, path.thermostat.cool)
+        for end in (*(node for node, _ in path.columns), path.outside, *switch):
             require(end in self._index, f"network.{path.name}", f"'{end}' is no node")
         balance = dict.fromkeys((node.name for node in self.nodes), 0)
         for link in self.links:
@@ -151,7 +153,7 @@ class Network:
         """Nodes with something in them that melts, in order."""
         return [node for node in self.nodes if node.melts is not None]
 
-    def compiled_melting(self) -> tuple[Array, Array]:
+    def compiled_melting(self) -> MeltingRows:
         """Rows and kilograms of what melts as the marcher wants them."""
         number = {node.name: float(k) for k, node in enumerate(self.melting)}
         rows, kilograms = np.zeros((len(number), MELTING_WIDTH)), np.zeros(len(number))
@@ -163,10 +165,12 @@ class Network:
                 number.get(what.drips_to, -1.0), what.rate_per_s, what.keeps_kg,
             ]  # fmt: skip
             kilograms[k] = what.mass_kg
-        return rows, kilograms
+        return MeltingRows(rows, kilograms)
 
     def with_masses(self, kilograms: dict[str, float]) -> Network:
-        """The same with other masses of what melts, by node."""
+        """The same with other masses of what melts, by node; itself where none of them is in it."""
+        if not any(node.name in kilograms for node in self.melting):
+            return self
         nodes = tuple(
             replace(node, melts=replace(node.melts, mass_kg=kilograms[node.name]))
             if node.melts is not None and node.name in kilograms
@@ -175,17 +179,20 @@ class Network:
         )
         return Network(nodes, self.links, self.paths)
 
-    def compiled_links(self) -> tuple[np.ndarray, np.ndarray, np.ndarray, Array]:
-        """Law, start, end and ready-made parameters as the marcher wants them."""
+    @cached_property
+    def compiled_links(self) -> Links:
+        """Law, start, end and ready-made parameters as the marcher wants them; to be read only."""
         law = np.array([int(link.law) for link in self.links], dtype=np.int64)
-        start = np.array([self._index[link.start] for link in self.links], dtype=np.uint64)
-        end = np.array([self._index[link.end] for link in self.links], dtype=np.uint64)
+        ends = np.array(
+            [[self._index[link.start] for link in self.links], [self._index[link.end] for link in self.links]],
+            dtype=np.uint64,
+        ).reshape(2, len(self.links))
         params = np.zeros((len(self.links), PARAMETERS))
         number = {path.name: float(k) for k, path in enumerate(self.paths)}
         for row, link in zip(params, self.links, strict=True):
             values = (number[link.path],) if link.law == Law.CARRIED else ready_made(link.law, link.params)
             row[: len(values)] = values
-        return law, start, end, params
+        return Links(law, ends, params, bool((law == Law.BOIL).any()))
 
     def compiled_paths(self) -> Array:
         """Flow paths as the marcher wants them, shape (paths, PATH_WIDTH)."""
@@ -207,7 +214,8 @@ class Drive:
         source_w: sun into each node, shape (steps, nodes)
         substeps: parts of each step, shape (steps,)
         ground_c, mains_c: shape (steps,); the run's mean air where not given
-        speed: of each flow path's fan or pump, 0–1, shape (steps, paths); full speed where not given
+        speed: ceiling on each flow path's fan or pump, 0–1, shape (steps, paths); full speed where not given
+        on: whether each path's fan or pump may run as its thermostat was left, 0 or 1, shape (paths,); off where not given
         first: where steps of several lengths were merged, the number of ``dt_s`` that each begins at, and last the end of all
     """
 
@@ -223,6 +231,7 @@ class Drive:
     ground_c: Array | None = None
     mains_c: Array | None = None
     speed: Array | None = None
+    on: Array | None = None
     first: np.ndarray | None = None
 
     @property
@@ -249,12 +258,14 @@ class History:
         link_w: mean power of each link between those edges, shape (kept, links)
         dt_s: time between edges
         mass_kg: of what melts, at the same edges, shape (kept + 1, melting nodes)
+        on: whether each path's fan or pump may run, as its thermostat stood at the end, shape (paths,)
     """
 
     temperature_c: Array
     link_w: Array
     dt_s: float
     mass_kg: Array
+    on: Array
 
     def heat_j(self, network: Network) -> Array:
         """Heat in each node above 0 °C, at the edges, J, shape (kept + 1, nodes)."""
@@ -271,41 +282,50 @@ def advance(network: Network, first_c: Array, drive: Drive, keep: int = 1) -> Hi
 
     Where ``keep`` is a multiple of CALM_STEPS, blocks of that many dark steps are taken as one.
 
-    Raises:
-        InputProblem: ``keep`` does not divide the steps.
+    Raises
+    ------
+    InputProblem
+        ``keep`` does not divide the steps.
     """
     if drive.first is None and keep % CALM_STEPS == 0:
         drive = merged(drive, drive.source_w.max(axis=1) > 0.0)
     steps = int(drive.edges[-1])
     require(keep >= 1 and steps % keep == 0, "keep", f"{keep} was given; allowed is a divisor of {steps} steps")
-    temperature = np.empty((steps // keep + 1, len(network.nodes)))
-    energy = np.zeros((steps // keep, len(network.links)))
-    melting, mass = network.compiled_melting()
-    kept_kg = np.empty((steps // keep + 1, len(mass)))
-    room = (melting, mass, temperature, energy, kept_kg, *_room(network))
-    arguments = [*march_inputs(network, first_c, drive, keep), *room]
-    march(*arguments)
-    return History(temperature, energy / (drive.dt_s * keep), drive.dt_s * keep, kept_kg)
+    records = room_for_records(network, steps // keep, drive.on)
+    march(*march_inputs(network, first_c, drive, keep), network.compiled_melting(), records, room_for(network))
+    return History(
+        records.temperature, records.energy / (drive.dt_s * keep), drive.dt_s * keep, records.mass, records.on
+    )
 
 
-def march_inputs(network: Network, first_c: Array, drive: Drive, keep: int) -> tuple[Any, ...]:
+def march_inputs(
+    network: Network, first_c: Array, drive: Drive, keep: int
+) -> tuple[Array, Array, Links, Array, Outside, Steps]:
     """What the marcher reads, in its order."""
-    law, start, end, params = network.compiled_links()
     speed = np.ones((len(drive.air_c), len(network.paths))) if drive.speed is None else drive.speed
-    return (
-        np.asarray(first_c, dtype=float), network.capacities, law, start, end, params, bool((law == Law.BOIL).any()),
-        network.compiled_paths(), drive.boundaries(), np.ascontiguousarray(drive.wind_m_s),
-        np.ascontiguousarray(drive.vapour_pa), drive.pressure_pa, np.ascontiguousarray(speed),
-        np.ascontiguousarray(drive.source_w), drive.dt_s * np.diff(drive.edges), drive.substeps,
-        drive.edges[:-1] // keep,
+    outside = Outside(
+        drive.boundaries(), np.ascontiguousarray(drive.wind_m_s), np.ascontiguousarray(drive.vapour_pa),
+        drive.pressure_pa, np.ascontiguousarray(speed), np.ascontiguousarray(drive.source_w),
+    )  # fmt: skip
+    steps = Steps(drive.dt_s * np.diff(drive.edges), drive.substeps, drive.edges[:-1] // keep)
+    first = np.asarray(first_c, dtype=float)
+    return first, network.capacities, network.compiled_links, network.compiled_paths(), outside, steps
+
+
+def room_for_records(network: Network, records: int, on: Array | None = None) -> Records:
+    """Room for what the marcher writes down; thermostats begin as they were left, else off."""
+    free = np.array([float(path.thermostat is None) for path in network.paths])
+    return Records(
+        np.empty((records + 1, len(network.nodes))), np.zeros((records, len(network.links))),
+        np.empty((records + 1, len(network.melting))), free if on is None else on.copy(),
     )  # fmt: skip
 
 
-def _room(network: Network) -> tuple[Array, Array, Array]:
+def room_for(network: Network) -> Room:
     """Room for the marcher to work in."""
     nodes = len(network.nodes)
     wide = max(nodes + len(BOUNDARIES), len(network.paths))
-    return np.empty((2, nodes, nodes)), np.zeros((10, wide)), np.empty((len(network.links), 3))
+    return Room(np.empty((2, nodes, nodes)), np.zeros((LINES, wide)), np.empty((len(network.links), 3)))
 
 
 def merged(drive: Drive, lit: np.ndarray) -> Drive:

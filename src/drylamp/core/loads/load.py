@@ -1,44 +1,182 @@
-"""Every load by its kind, and what all of them can say of themselves."""
+"""What every load is and can say of itself, so that nobody outside its room has to ask which one it is."""
 
 from __future__ import annotations
 
-from typing import Annotated
+from abc import ABC, abstractmethod
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import ClassVar, Self
 
-from pydantic import Discriminator, Tag, TypeAdapter
-
-from drylamp.core.loads.portions import Portions
-from drylamp.core.loads.pot import PotLoad
-from drylamp.core.loads.wax import WaxBatch
-
-
-def _kind_given(value: object) -> str:
-    """A load that does not say what it is, is a pot, as in the first files."""
-    if isinstance(value, dict):
-        return str(value.get("kind", "pot"))
-    return str(getattr(value, "kind", "pot"))
+from drylamp.core.checks import Model
+from drylamp.core.heat.network import Link, Node
+from drylamp.core.loads.calendar import DAILY, Calendar, Visit
+from drylamp.core.loads.common.body import Body, Place
+from drylamp.core.loads.common.envelope import Envelope
+from drylamp.core.loads.common.outline import Outline
 
 
-Load = Annotated[
-    Annotated[PotLoad, Tag("pot")] | Annotated[Portions, Tag("portions")] | Annotated[WaxBatch, Tag("wax")],
-    Discriminator(
-        _kind_given,
-        custom_error_type="unknown_kind",
-        custom_error_message="no such load; allowed are pot, portions and wax",
-    ),
-]
-LOAD: TypeAdapter[PotLoad | Portions | WaxBatch] = TypeAdapter(Load)
-AnyLoad = PotLoad | Portions | WaxBatch
+@dataclass(frozen=True)
+class Reader:
+    """Something that an instrument can be put to, one of several of its sort: its channel's name, title and node."""
+
+    name: str
+    title: str
+    node: str
 
 
-def standing_on(load: AnyLoad | None, floor_m: tuple[float, float]) -> tuple[float, float] | None:
+@dataclass(frozen=True)
+class Enveloped:
+    """A load with a bag or bowl over it: what that is called, and what it costs new."""
+
+    title: str
+    load: Load
+    price: float
+
+
+@dataclass(frozen=True)
+class Liquid:
+    """A liquid in something that stands: its name, how high it stands, and the vessel's width and rim, m."""
+
+    title: str
+    level_m: float
+    diameter_m: float
+    rim_m: float
+
+
+class Load(Model, ABC):
+    """A load."""
+
+    unnamed_in_old_files: ClassVar[bool] = False
+    """Whether a load that does not say what it is, as in the first files, is this one."""
+    called: ClassVar[str]
+    """What a refusal calls it, with its article."""
+    sits: ClassVar[str]
+    """What it needs of its place: to stand, to lie, to drain …; a kind of build says which of these it offers."""
+    size_fields: ClassVar[tuple[str, str]] = ("", "")
+    """Fields that hold its diameter and height, for a refusal to name."""
+    takes_trivet: ClassVar[bool] = False
+    """Whether it stands on feet over the bottom where there is a trivet."""
+
+    kind: str
+
+    @classmethod
+    def kind_name(cls) -> str:
+        """The name of its kind in files and addresses."""
+        return str(cls.model_fields["kind"].default)
+
+    @property
+    @abstractmethod
+    def title(self) -> str:
+        """What it is, in lower case."""
+
+    @property
+    @abstractmethod
+    def first_in(self) -> str:
+        """Hour at which the first of it goes in."""
+
+    @property
+    def envelope(self) -> Envelope | None:
+        """The bag or bowl over it."""
+        return None
+
+    @property
+    def calendar(self) -> Calendar:
+        """When it is in its build."""
+        return DAILY
+
+    @property
+    @abstractmethod
+    def judged(self) -> str:
+        """The node that is held against the target."""
+
+    @property
+    @abstractmethod
+    def wanted_c(self) -> float:
+        """Temperature that is wanted of it."""
+
+    @property
+    def wanted_minutes(self) -> float:
+        """Minutes for which it is to hold that."""
+        return 0.0
+
+    @property
+    @abstractmethod
+    def goods(self) -> frozenset[str]:
+        """Nodes whose heat counts as useful."""
+
+    @property
+    @abstractmethod
+    def amount_kg(self) -> float:
+        """How much of it there is."""
+
+    @property
+    def water_kg(self) -> float | None:
+        """Plain water, where that is all it holds: what the published tests of cookers are made with."""
+        return None
+
+    @abstractmethod
+    def bodies_on(self, floor_m: tuple[float, float]) -> list[Body]:
+        """What it shows to sun and air on a floor of a width and a length."""
+
+    @abstractmethod
+    def outlines(self, floor_m: tuple[float, float]) -> list[Outline]:
+        """How it is drawn in the section."""
+
+    @property
+    @abstractmethod
+    def fresh_c(self) -> dict[str, float]:
+        """Temperatures of its nodes as it goes in."""
+
+    @abstractmethod
+    def stages(self) -> list[tuple[str, Self]]:
+        """What is in the build from which hour on."""
+
+    @abstractmethod
+    def inside(self, place: Place) -> tuple[list[Node], list[Link]]:
+        """Its nodes and links at its place."""
+
+    def check_room(self, floor_m2: float, height_m: float) -> None:
+        """Refuse to lie deeper than there is room for.
+
+        Raises
+        ------
+        InputProblem
+            it does; says how much of it would fit.
+        """
+
+    def enveloped(self, wider_m: float, higher_m: float) -> list[Enveloped]:
+        """The same under a bag, and under a bowl, so much larger than what stands; none where it takes neither."""
+        return []
+
+    def bare(self) -> Self:
+        """The same without bag or bowl."""
+        return self
+
+    def liquid(self) -> Liquid | None:
+        """A liquid that minds leaning; none where nothing would run."""
+        return None
+
+    def readers(self) -> dict[str, list[Reader]]:
+        """Several like things in it that a protocol reads one by one, by the word that the protocol has for them."""
+        return {}
+
+    def scale_kg(self, steam_kg: float) -> float | None:
+        """What a scale under it shows after so much steam has left; none where it is not weighed whole."""
+        return None
+
+    def is_done(self, mass_kg: Mapping[str, float]) -> bool:
+        """Whether a batch may come out, by what has melted, dried or run off."""
+        return False
+
+    def after(self, visit: Visit, temperature_c: Mapping[str, float], mains_c: float) -> dict[str, float]:
+        """Temperatures of its nodes after a visit, those that changed."""
+        return {}
+
+
+def standing_on(load: Load | None, floor_m: tuple[float, float]) -> tuple[float, float] | None:
     """Diameter and height of what stands: the bowl or bag where there is one, else the pot; none where things only lie."""
     if load is None:
         return None
-    if load.under is not None:
-        return load.under.diameter_m, load.under.height_m
+    if load.envelope is not None:
+        return load.envelope.diameter_m, load.envelope.height_m
     return next(((b.diameter_m, b.height_m) for b in load.bodies_on(floor_m) if b.stands), None)
-
-
-def read_load(text: str | None) -> AnyLoad | None:
-    """A load from its JSON text; none from none."""
-    return LOAD.validate_json(text) if text else None

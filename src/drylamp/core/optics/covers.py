@@ -45,9 +45,12 @@ class StackOptics:
 def stack(panes: list[Pane], cos_incidence: ArrayLike) -> StackOptics:
     """Optics of sheets one behind the other, the first one outermost, for unpolarised light.
 
-    Args:
-        panes: none is allowed and passes everything
-        cos_incidence: cosine of the incidence, 0–1, any shape
+    Parameters
+    ----------
+    panes
+        none is allowed and passes everything
+    cos_incidence
+        cosine of the incidence, 0–1, any shape
     """
     cosine = np.clip(np.asarray(cos_incidence, dtype=float), 1e-4, 1.0)
     one, other = (_stack_polarised(panes, cosine, polarisation) for polarisation in (0, 1))
@@ -113,10 +116,11 @@ def normal_transmittance(row: Cover) -> float:
 
 
 def diffuse_incidence_deg(tilt_deg: float) -> tuple[float, float]:
-    """Effective incidence of even sky light and of ground light on a tilted cover, degrees.
+    """Effective incidence of diffuse sky light and of ground light on a tilted cover, degrees.
 
-    References:
-        Brandemuehl & Beckman 1980: 59.7 − 0.1388 β + 0.001497 β² (sky), 90 − 0.5788 β + 0.002693 β² (ground).
+    References
+    ----------
+    Brandemuehl & Beckman 1980: 59.7 − 0.1388 β + 0.001497 β² (sky), 90 − 0.5788 β + 0.002693 β² (ground).
     """
     sky = 59.7 - 0.1388 * tilt_deg + 0.001497 * tilt_deg**2
     ground = 90.0 - 0.5788 * tilt_deg + 0.002693 * tilt_deg**2

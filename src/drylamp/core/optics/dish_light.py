@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from functools import lru_cache
+from typing import NamedTuple
 
 import numpy as np
 
@@ -51,18 +52,19 @@ class Target:
 def on_target(shape: DishShape, target: Target, toward: Array, rays: int) -> Array:
     """Area of beam that reaches the target by way of the mirror, m² per direction.
 
-    Args:
-        toward: unit vectors towards the sun, shape (n, 3)
-        rays: per direction, a power of two
+    Parameters
+    ----------
+    toward
+        unit vectors towards the sun, shape (n, 3)
+    rays
+        per direction, a power of two
     """
     points, normals, worth = _mirror(shape, rays)
     first, second = square_to(toward)
     out, room = np.zeros(len(toward)), np.zeros((2, 6))
     where = np.array([*target.foot, *target.axis, target.radius_m, target.height_m])
-    follow(
-        np.ascontiguousarray(toward), first, second, ray_samples(rays), SUN_HALF_RAD, points, normals,
-        worth * shape.reflectance, where, room, out,
-    )  # fmt: skip
+    sun_rays = SunRays(np.ascontiguousarray(toward), first, second, ray_samples(rays), SUN_HALF_RAD)
+    follow(sun_rays, MirrorRays(points, normals, worth * shape.reflectance), where, room, out)
     return out
 
 
@@ -109,22 +111,47 @@ def _hits(ray: Array, where: Array) -> bool:
     return False
 
 
-@compiled
-def follow(
-    toward: Array, first: Array, second: Array, samples: Array, sun_rad: float, points: Array, normals: Array,
-    worth: Array, where: Array, room: Array, out: Array,
-) -> None:  # fmt: skip
-    """Throw rays on from a mirror and add up what of them meets the cylinder, its own shadow left out.
+class SunRays(NamedTuple):
+    """Rays of the sun.
 
-    Args:
+    Attributes:
         toward, first, second: towards the sun, and two unit vectors square to it, shape (n, 3)
         samples: as ``ray_samples`` makes them; places on the sun's disc stand in columns 2 and 3
-        points, normals: of the mirror, shape (rays, 3)
-        worth: reflecting area of each, shape (rays,)
-        where: foot, axis, radius and height of the cylinder, shape (8,)
-        room: to work in, shape (2, 6)
-        out: adds up, shape (n,)
+        disc_rad: half the width of the sun's disc
     """
+
+    toward: Array
+    first: Array
+    second: Array
+    samples: Array
+    disc_rad: float
+
+
+class MirrorRays(NamedTuple):
+    """Places of a mirror: points and normals, shape (rays, 3), and the reflecting area of each, shape (rays,)."""
+
+    points: Array
+    normals: Array
+    worth: Array
+
+
+@compiled
+def follow(sun_rays: SunRays, mirror: MirrorRays, where: Array, room: Array, out: Array) -> None:
+    """Throw rays on from a mirror and add up what of them meets the cylinder, its own shadow left out.
+
+    Parameters
+    ----------
+    sun_rays, mirror
+        the sun's rays, and the places of the mirror that they meet
+    where
+        foot, axis, radius and height of the cylinder, shape (8,)
+    room
+        to work in, shape (2, 6)
+    out
+        adds up, shape (n,)
+    """
+    toward, first, second, samples, sun_rad = sun_rays
+    points, normals, worth = mirror
     ray, back = room[0], room[1]
     for i in range(toward.shape[0]):
         for s in range(points.shape[0]):

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from drylamp.core.optics.cavity import RAYS_PER_SURFACE, leaving, sobol
-from drylamp.core.optics.scene import Cylinder, Facet, Scene
+from drylamp.core.optics.geometry import Cylinder, Facet, Geometry
 from drylamp.core.optics.trace import first_met
 from drylamp.core.sky.sun import Array
 
@@ -13,29 +13,33 @@ EVEN_OUT = 200
 STANDS_WITHIN_M = 1e-4
 
 
-def enclosure_views(scene: Scene, names: list[str]) -> tuple[Array, Array]:
+def enclosure_views(geometry: Geometry, names: list[str]) -> tuple[Array, Array]:
     """View factors and areas of an enclosure's surfaces.
 
-    Args:
-        scene: receivers and covers whose fronts look inward; covers count with both sides
-        names: surfaces in the wanted order; those that are not there get area 0
+    Parameters
+    ----------
+    geometry
+        receivers and covers whose fronts look inward; covers count with both sides
+    names
+        surfaces in the wanted order; those that are not there get area 0
 
-    Returns:
-        View factors with rows summing to 1 and areas in reciprocity, shape (n, n), and areas m², shape (n,).
+    Returns
+    -------
+    View factors with rows summing to 1 and areas in reciprocity, shape (n, n), and areas m², shape (n,).
     """
-    ready, count = scene.compiled(), len(names)
+    ready, count = geometry.compiled(), len(names)
     views, areas = np.zeros((count, count)), np.zeros(count)
-    number = {name: names.index(name) for name in scene.receivers}
-    met = np.zeros((2, len(scene.receivers)))
+    number = {name: names.index(name) for name in geometry.receivers}
+    intercepted = np.zeros((2, len(geometry.receivers)))
     room = np.zeros(6)
     for name, row in number.items():
-        points, directions, area = _emitted(scene, name)
-        free = _uncovered(scene, points)
+        points, directions, area = _emitted(geometry, name)
+        free = _uncovered(geometry, points)
         points, directions, areas[row] = points[free], directions[free], area * float(free.mean())
-        met[:] = 0.0
-        first_met(points, directions, ready.pieces, ready.facets, ready.cylinders, room, met[0])
+        intercepted[:] = 0.0
+        first_met(points, directions, ready.pieces, ready.facets, ready.cylinders, room, intercepted[0])
         for other, column in number.items():
-            views[row, column] = met[0, scene.receivers.index(other)]
+            views[row, column] = intercepted[0, geometry.receivers.index(other)]
     return _reciprocal(views, areas), areas
 
 
@@ -51,10 +55,10 @@ def _reciprocal(views: Array, areas: Array) -> Array:
     return np.asarray(np.divide(exchange, areas[:, None], out=np.zeros((count, count)), where=areas[:, None] > 0))
 
 
-def _uncovered(scene: Scene, points: Array) -> np.ndarray:
+def _uncovered(geometry: Geometry, points: Array) -> np.ndarray:
     """Points that no cylinder stands on."""
     out = np.ones(len(points), dtype=bool)
-    for part in scene.cylinders:
+    for part in geometry.cylinders:
         axis = part.axis / np.linalg.norm(part.axis)
         off = points - part.base
         along = off @ axis
@@ -62,10 +66,10 @@ def _uncovered(scene: Scene, points: Array) -> np.ndarray:
     return out
 
 
-def _emitted(scene: Scene, name: str) -> tuple[Array, Array, float]:
+def _emitted(geometry: Geometry, name: str) -> tuple[Array, Array, float]:
     """Points spread over a surface, cosine-weighted directions leaving it, and its area."""
-    facets = [facet for facet in scene.facets if facet.name == name]
-    cylinders = [part for part in scene.cylinders if part.name == name]
+    facets = [facet for facet in geometry.facets if facet.name == name]
+    cylinders = [part for part in geometry.cylinders if part.name == name]
     u = sobol(RAYS_PER_SURFACE, 4)
     if cylinders:
         points, normals, area = _of_cylinder(cylinders[0], u[:, 2], u[:, 3])

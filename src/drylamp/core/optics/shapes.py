@@ -7,7 +7,7 @@ import itertools
 import numpy as np
 
 from drylamp.core.checks import require
-from drylamp.core.optics.scene import Facet, rectangle
+from drylamp.core.optics.geometry import Facet, rectangle
 from drylamp.core.sky.sun import Array
 
 
@@ -17,11 +17,16 @@ def hinged_flap(
 ) -> Facet:  # fmt: skip
     """A flat mirror hinged along an edge of an opening.
 
-    Args:
-        hinge: the two ends of the edge
-        inward: unit vector in the opening's plane, from the hinge over the opening
-        outward: unit normal of the opening
-        angle_deg: between opening and mirror; 0 lies on the opening, 180 in its plane beyond the hinge
+    Parameters
+    ----------
+    hinge
+        the two ends of the edge
+    inward
+        unit vector in the opening's plane, from the hinge over the opening
+    outward
+        unit normal of the opening
+    angle_deg
+        between opening and mirror; 0 lies on the opening, 180 in its plane beyond the hinge
     """
     angle = np.radians(angle_deg)
     first, last = (np.asarray(p, dtype=float) for p in hinge)

@@ -10,7 +10,7 @@ from collections.abc import Callable
 
 import numpy as np
 
-from drylamp.core.optics.scene import Facet
+from drylamp.core.optics.geometry import Facet
 from drylamp.core.sky.sun import Array
 
 _EDGE = 1e-9
@@ -22,16 +22,24 @@ def light_at(
 ) -> Array:  # fmt: skip
     """Beam on each point for each direction of the sun, per W/m² of beam.
 
-    Args:
-        points: on the floor, shape (s, 3)
-        normal: of the floor, shape (3,)
-        toward: unit vectors to the sun, shape (n, 3)
-        opening: one corner of the opening and its two edges, in order so that across × up points outward
-        mirrors: rectangles above it, reflecting at their fronts
-        transmittance: of the cover over the cosine of incidence
+    Parameters
+    ----------
+    points
+        on the floor, shape (s, 3)
+    normal
+        of the floor, shape (3,)
+    toward
+        unit vectors to the sun, shape (n, 3)
+    opening
+        one corner of the opening and its two edges, in order so that across × up points outward
+    mirrors
+        rectangles above it, reflecting at their fronts
+    transmittance
+        of the cover over the cosine of incidence
 
-    Returns:
-        Shape (n, s).
+    Returns
+    -------
+    Shape (n, s).
     """
     corner, across, up = opening
     outward = np.cross(across, up)

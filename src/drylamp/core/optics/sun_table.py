@@ -1,4 +1,4 @@
-"""What a scene receives from every direction of the sky: a table, what the dome adds up to, and where light lands.
+"""What a geometry receives from every direction of the sky: a table, what the dome adds up to, and where light lands.
 
 Directions stand on an octahedral grid over the whole sphere (no pole, no seam above): the octahedron
 |x| + |y| + |z| = 1 unfolded into a square, between whose nodes a table is read by straight lines.
@@ -18,8 +18,8 @@ from scipy.special import ndtri
 from scipy.stats import qmc
 
 from drylamp.core.checks import require
-from drylamp.core.optics.scene import Scene
-from drylamp.core.optics.trace import INCIDENCE_BINS, trace
+from drylamp.core.optics.geometry import CompiledGeometry, Geometry
+from drylamp.core.optics.trace import INCIDENCE_BINS, Noting, Solids, trace
 from drylamp.core.sky.sun import Array
 
 SUN_HALF_RAD = np.radians(0.533 / 2)
@@ -42,26 +42,34 @@ def ray_samples(rays: int) -> Array:
     return np.asarray(points)
 
 
-def received_m2(scene: Scene, toward: Array, rays: int = RAYS, sun_half_rad: float = SUN_HALF_RAD) -> Array:
+def received_m2(geometry: Geometry, toward: Array, rays: int = RAYS, sun_half_rad: float = SUN_HALF_RAD) -> Array:
     """Area of beam that each receiver takes up, by bin of incidence, m² per direction.
 
-    Args:
-        scene: facets and cylinders
-        toward: unit vectors towards the sun in the scene's axes, shape (n, 3)
-        rays: per direction, a power of two
-        sun_half_rad: half the width of the sun's disc
+    Parameters
+    ----------
+    geometry
+        facets and cylinders
+    toward
+        unit vectors towards the sun in the geometry's axes, shape (n, 3)
+    rays
+        per direction, a power of two
+    sun_half_rad
+        half the width of the sun's disc
 
-    Returns:
-        Shape (n, receivers, INCIDENCE_BINS); times the beam (W/m²) it is watts.
+    Returns
+    -------
+    Shape (n, receivers, INCIDENCE_BINS); times the beam (W/m²) it is watts.
     """
-    ready = scene.compiled()
+    ready = geometry.compiled()
     toward = np.ascontiguousarray(np.atleast_2d(toward), dtype=float)
     out = np.zeros((len(toward), ready.receivers, INCIDENCE_BINS))
-    trace(
-        toward, ray_samples(rays), sun_half_rad, scene.cloud, ready.pieces, ready.facets, ready.cylinders,
-        ready.tables, out, -1, np.empty((0, 4)), np.empty((4, 9)),
-    )  # fmt: skip
+    nothing = Noting(-1, np.empty((0, 4)))
+    trace(toward, ray_samples(rays), sun_half_rad, _solids(geometry, ready), nothing, out, np.empty((4, 9)))
     return out
+
+
+def _solids(geometry: Geometry, ready: CompiledGeometry) -> Solids:
+    return Solids(geometry.cloud, ready.pieces, ready.facets, ready.cylinders, ready.tables)
 
 
 def grid_directions(nodes: int = GRID) -> Array:
@@ -99,7 +107,7 @@ def read_grid(values: Array, toward: Array) -> Array:
 
 @dataclass(frozen=True)
 class SunTable:
-    """What a scene receives from every direction.
+    """What a geometry receives from every direction.
 
     Attributes:
         receivers: names, in order
@@ -110,25 +118,29 @@ class SunTable:
     area_m2: Array
 
     def at(self, toward: Array) -> Array:
-        """Read the table for directions in the scene's axes, shape (n, receivers, bins)."""
+        """Read the table for directions in the geometry's axes, shape (n, receivers, bins)."""
         return read_grid(self.area_m2, np.atleast_2d(toward))
 
-    def from_even_sky(self, directions: Array, share_each_sr: float, weight: Array) -> Array:
-        """Area that an even sky of radiance 1/π per W/m² of level irradiance amounts to, m²; shape (receivers, bins).
+    def from_uniform_sky(self, directions: Array, share_each_sr: float, weight: Array) -> Array:
+        """Area that a uniform sky of radiance 1/π per W/m² of level irradiance amounts to, m²; shape (receivers, bins).
 
-        Args:
-            directions: spread evenly, in the scene's axes, shape (m, 3)
-            share_each_sr: solid angle that each stands for
-            weight: 1 where the sky is open, 0 where it is hidden, shape (m,)
+        Parameters
+        ----------
+        directions
+            spread evenly, in the geometry's axes, shape (m, 3)
+        share_each_sr
+            solid angle that each stands for
+        weight
+            1 where the sky is open, 0 where it is hidden, shape (m,)
         """
         return np.asarray(np.tensordot(weight, self.at(directions), axes=1) * share_each_sr / np.pi)
 
 
-def table_of(scene: Scene, nodes: int = GRID, rays: int = RAYS) -> SunTable:
-    """Trace a scene from every direction of the grid (nodes²·rays rays in all)."""
+def table_of(geometry: Geometry, nodes: int = GRID, rays: int = RAYS) -> SunTable:
+    """Trace a geometry from every direction of the grid (nodes²·rays rays in all)."""
     directions = grid_directions(nodes)
-    area = received_m2(scene, directions.reshape(-1, 3), rays)
-    return SunTable(scene.receivers, area.reshape(nodes, nodes, len(scene.receivers), INCIDENCE_BINS))
+    area = received_m2(geometry, directions.reshape(-1, 3), rays)
+    return SunTable(geometry.receivers, area.reshape(nodes, nodes, len(geometry.receivers), INCIDENCE_BINS))
 
 
 @dataclass(frozen=True)
@@ -150,19 +162,23 @@ class FluxMap:
     landed_m2: dict[str, float]
 
 
-def flux_map(scene: Scene, receiver: str, toward: Array, across: int = 24, up: int = 24, rays: int = 65536) -> FluxMap:
+def flux_map(
+    geometry: Geometry, receiver: str, toward: Array, across: int = 24, up: int = 24, rays: int = 65536
+) -> FluxMap:
     """Trace one direction and count where light meets a rectangular receiver.
 
-    Raises:
-        InputProblem: the receiver is not in the scene, or is no single rectangle.
+    Raises
+    ------
+    InputProblem
+        the receiver is not in the geometry, or is no single rectangle.
     """
-    known = ", ".join(scene.receivers)
-    require(receiver in scene.receivers, "receiver", f"'{receiver}' is not in the scene; known: {known}")
-    facets = [facet for facet in scene.facets if facet.name == receiver]
+    known = ", ".join(geometry.receivers)
+    require(receiver in geometry.receivers, "receiver", f"'{receiver}' is not in the geometry; known: {known}")
+    facets = [facet for facet in geometry.facets if facet.name == receiver]
     good = len(facets) == 1 and len(facets[0].corners) == 4
     require(good, "receiver", f"'{receiver}' is no single rectangle; a map needs one")
     corner, first, _, last = facets[0].corners
-    places, landed = _places(scene, scene.receivers.index(receiver), toward, rays)
+    places, landed = _places(geometry, geometry.receivers.index(receiver), toward, rays)
     along, rise = first - corner, last - corner
     a = (places[:, :3] - corner) @ along / (along @ along)
     b = (places[:, :3] - corner) @ rise / (rise @ rise)
@@ -174,12 +190,11 @@ def flux_map(scene: Scene, receiver: str, toward: Array, across: int = 24, up: i
     return FluxMap(suns, total, middle, float(uniform_filter(suns, 3, mode="nearest").max()), landed)
 
 
-def _places(scene: Scene, receiver: int, toward: Array, rays: int) -> tuple[Array, dict[str, float]]:
+def _places(geometry: Geometry, receiver: int, toward: Array, rays: int) -> tuple[Array, dict[str, float]]:
     """Where rays meet one receiver, and what each receiver takes up of them."""
-    ready = scene.compiled()
+    ready = geometry.compiled()
     out, points = np.zeros((1, ready.receivers, INCIDENCE_BINS)), np.empty((rays, 4))
-    noted = trace(
-        np.ascontiguousarray(toward, dtype=float).reshape(1, 3), ray_samples(rays), SUN_HALF_RAD, scene.cloud,
-        ready.pieces, ready.facets, ready.cylinders, ready.tables, out, receiver, points, np.empty((4, 9)),
-    )  # fmt: skip
-    return points[:noted], dict(zip(scene.receivers, out[0].sum(axis=1).tolist(), strict=True))
+    one = np.ascontiguousarray(toward, dtype=float).reshape(1, 3)
+    noting = Noting(receiver, points)
+    noted = trace(one, ray_samples(rays), SUN_HALF_RAD, _solids(geometry, ready), noting, out, np.empty((4, 9)))
+    return points[:noted], dict(zip(geometry.receivers, out[0].sum(axis=1).tolist(), strict=True))

@@ -1,12 +1,13 @@
-"""The compiled ray tracer: parallel light from any direction through a scene of facets and cylinders.
+"""The compiled ray tracer: parallel light from any direction through a geometry of facets and cylinders.
 
-Rays start on a rectangle square to the sun that just covers the scene, at quasi-random points, the same for every
+Rays start on a rectangle square to the sun that just covers the geometry, at quasi-random points, the same for every
 direction and every run. Each follows mirrors (with slope error) and covers until it is received, stopped or gone.
 """
 
 from __future__ import annotations
 
 import math
+from typing import NamedTuple
 
 from drylamp.core.compiled import compiled, woven
 from drylamp.core.sky.sun import Array
@@ -120,9 +121,9 @@ def _interpolated(tables: Array, table: int, cosine: float) -> float:
 
 
 @woven
-def _book(out: Array, direction: int, receiver: int, cosine: float, weight: float) -> None:
+def _book(received: Array, receiver: int, cosine: float, weight: float) -> None:
     slot = min(int(cosine * INCIDENCE_BINS), INCIDENCE_BINS - 1)
-    out[direction, receiver, slot] += weight
+    received[receiver, slot] += weight
 
 
 @woven
@@ -144,7 +145,7 @@ def _cover(cloud: Array, away: Array, window: Array) -> None:
 
 @woven
 def _start(ray: Array, samples: Array, s: int, away: Array, sun_rad: float, window: Array) -> None:
-    """Put ray number s on the rectangle square to the sun, pointing into the scene."""
+    """Put ray number s on the rectangle square to the sun, pointing into the geometry."""
     a = window[0] + samples[s, 0] * (window[1] - window[0])
     b = window[2] + samples[s, 1] * (window[3] - window[2])
     for k in range(3):
@@ -176,10 +177,10 @@ def _mirrored(ray: Array, pieces: Array, k: int, error: float, first: float, sec
 @woven
 def _follow(
     ray: Array, weight: float, samples: Array, s: int, pieces: Array, facets: Array, cylinders: Array, tables: Array,
-    turned: Array, out: Array, i: int, wanted: int,
-) -> float:  # fmt: skip
-    """Follow a ray to its end and book it; returns what of it met the wanted receiver, its place left in the ray."""
-    pairs, faint, met = (samples.shape[1] - 4) // 2, FAINT * weight, 0.0
+    turned: Array, received: Array,
+) -> int:  # fmt: skip
+    """Follow a ray to its end and book it; returns the receiver that it met (−1: none), place and weight left in the ray."""
+    pairs, faint, last = (samples.shape[1] - 4) // 2, FAINT * weight, -1
     for bounce in range(MOST_BOUNCES):
         k, best = _nearest_piece(ray, pieces)
         m, best, cosine = _nearest_cylinder(ray, cylinders, best)
@@ -192,7 +193,7 @@ def _follow(
             role, receiver = int(facets[k, 0]), int(facets[k, 3])
             cosine = -(pieces[k, 3] * ray[3] + pieces[k, 4] * ray[4] + pieces[k, 5] * ray[5])
         if role == _COVER:
-            _book(out, i, receiver, abs(cosine), weight)
+            _book(received, receiver, abs(cosine), weight)
             weight *= _interpolated(tables, int(facets[k, 4]), abs(cosine))
         elif role == _MIRROR and cosine > 0.0:
             pair = 4 + 2 * (bounce % pairs)
@@ -201,46 +202,73 @@ def _follow(
                 break
         else:
             if role == _RECEIVER and cosine > 0.0:
-                _book(out, i, receiver, cosine, weight)
-                met = weight if receiver == wanted else 0.0
+                _book(received, receiver, cosine, weight)
+                ray[6], last = weight, receiver
             break
-    return met
+    return last
+
+
+class Solids(NamedTuple):
+    """What stands in the light, as arrays: see CompiledGeometry; ``cloud``: points whose hull holds it all, shape (p, 3)."""
+
+    cloud: Array
+    pieces: Array
+    facets: Array
+    cylinders: Array
+    tables: Array
+
+
+class Noting(NamedTuple):
+    """Receiver whose places are noted (−1: none), and room for place and weight of that many rays, shape (m, 4)."""
+
+    wanted: int
+    points: Array
 
 
 @compiled
 def trace(
-    toward: Array, samples: Array, sun_rad: float, cloud: Array, pieces: Array, facets: Array,
-    cylinders: Array, tables: Array, out: Array, wanted: int, points: Array, room: Array,
+    toward: Array, samples: Array, sun_rad: float, solids: Solids, noting: Noting, out: Array, room: Array
 ) -> int:  # fmt: skip
-    """Follow light from directions through a scene.
+    """Follow light from directions through what stands in it.
 
-    Args:
-        toward: unit vectors towards the sun, shape (n, 3)
-        samples: place on the rectangle (0–1, 0–1), place on the sun's disc (−1–1, −1–1), then standard normal pairs
-            for the slope error of each bounce; shape (rays, 4 + 2 b)
-        sun_rad: half the width of the sun's disc
-        cloud: points whose hull holds the scene, shape (p, 3)
-        pieces, facets, cylinders, tables: as in CompiledScene
-        out: adds up, by direction, receiver and bin of incidence, the area of beam received, m²; shape (n, receivers, bins)
-        wanted: receiver whose places are noted, −1 for none
-        points: takes place and weight of up to that many rays that meet it, shape (m, 4)
-        room: to work in, shape (4, 9)
+    Parameters
+    ----------
+    toward
+        unit vectors towards the sun, shape (n, 3)
+    samples
+        place on the rectangle (0–1, 0–1), place on the sun's disc (−1–1, −1–1), then standard normal pairs
+        for the slope error of each bounce; shape (rays, 4 + 2 b)
+    sun_rad
+        half the width of the sun's disc
+    solids
+        what stands in the light
+    noting
+        which places are noted, and where
+    out
+        adds up, by direction, receiver and bin of incidence, the area of beam received, m²; shape (n, receivers, bins)
+    room
+        to work in, shape (4, 9)
 
-    Returns:
-        How many places were noted.
+    Returns
+    -------
+    How many places were noted.
     """
+    cloud, pieces, facets, cylinders, tables = solids
+    wanted, points = noting
     rays = samples.shape[0]
     ray, turned, away, window, noted = room[0], room[1], room[2], room[3], 0
     for i in range(toward.shape[0]):
         away[0], away[1], away[2] = toward[i, 0], toward[i, 1], toward[i, 2]
         _square_axes(away)
         _cover(cloud, away, window)
-        worth = (window[1] - window[0]) * (window[3] - window[2]) / rays
+        worth, received = (window[1] - window[0]) * (window[3] - window[2]) / rays, out[i]
         for s in range(rays):
             _start(ray, samples, s, away, sun_rad, window)
-            met = _follow(ray, worth, samples, s, pieces, facets, cylinders, tables, turned, out, i, wanted)
-            if met > 0.0 and noted < points.shape[0]:
-                points[noted, 0], points[noted, 1], points[noted, 2], points[noted, 3] = ray[0], ray[1], ray[2], met
+            met = _follow(ray, worth, samples, s, pieces, facets, cylinders, tables, turned, received)
+            if met >= 0 and met == wanted and noted < points.shape[0]:
+                for k in range(3):
+                    points[noted, k] = ray[k]
+                points[noted, 3] = ray[6]
                 noted += 1
     return noted
 
@@ -251,11 +279,16 @@ def first_met(
 ) -> None:
     """Count which receiver or cover each ray meets first.
 
-    Args:
-        points, directions: where rays start and go, shape (rays, 3)
-        pieces, facets, cylinders: as in CompiledScene
-        ray: to work in, shape (6,)
-        out: adds up, shape (receivers,)
+    Parameters
+    ----------
+    points, directions
+        where rays start and go, shape (rays, 3)
+    pieces, facets, cylinders
+        as in CompiledGeometry
+    ray
+        to work in, shape (6,)
+    out
+        adds up, shape (receivers,)
     """
     for s in range(points.shape[0]):
         for k in range(3):

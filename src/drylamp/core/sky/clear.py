@@ -30,8 +30,9 @@ def linke_turbidity(site: Site) -> tuple[float, ...]:
 def clear_sky(site: Site, sun: SunPath) -> tuple[Array, Array, Array]:
     """Global horizontal, direct normal and diffuse horizontal sun of a cloudless sky, W/m², each shape (n,).
 
-    References:
-        Ineichen & Perez 2002, as in pvlib.clearsky.ineichen; turbidity is interpolated between mid-months.
+    References
+    ----------
+    Ineichen & Perez 2002, as in pvlib.clearsky.ineichen; turbidity is interpolated between mid-months.
     """
     turbidity = _turbidity_at(site, sun.time_s)
     zenith = np.degrees(np.arccos(np.clip(sun.direction[:, 2], -1, 1)))
@@ -54,8 +55,9 @@ def _turbidity_at(site: Site, time_s: Array) -> Array:
 def split_global(ghi_w_m2: Array, sun: SunPath) -> tuple[Array, Array]:
     """Split global horizontal sun into direct normal and diffuse horizontal, W/m².
 
-    References:
-        Erbs, Klein & Duffie 1982, as in pvlib.irradiance.erbs.
+    References
+    ----------
+    Erbs, Klein & Duffie 1982, as in pvlib.irradiance.erbs.
     """
     zenith = np.degrees(np.arccos(np.clip(sun.direction[:, 2], -1, 1)))
     parts = pvlib.irradiance.erbs(ghi_w_m2, zenith, stamps(sun.time_s))

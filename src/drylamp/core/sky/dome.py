@@ -7,6 +7,7 @@ spread evenly on the hemisphere, the hidden ones counted as dark.
 
 from __future__ import annotations
 
+import math
 from functools import cache
 
 import numpy as np
@@ -84,13 +85,19 @@ def sun_share(skyline_deg: Array, directions: Array) -> Array:
 def plane_axes(tilt_deg: float, azimuth_deg: float) -> Array:
     """Axes of a tilted plane as rows: across (to the right when facing it from above), up the slope, outward normal.
 
-    Args:
-        tilt_deg: from level
-        azimuth_deg: the way the plane looks down its slope, clockwise from north
+    Parameters
+    ----------
+    tilt_deg
+        from level
+    azimuth_deg
+        the way the plane looks down its slope, clockwise from north
     """
-    tilt, azimuth = np.radians(tilt_deg), np.radians(azimuth_deg)
-    facing = np.array([np.sin(azimuth), np.cos(azimuth), 0.0])
-    up = np.array([0.0, 0.0, 1.0])
-    slope = -np.cos(tilt) * facing + np.sin(tilt) * up
-    normal = np.sin(tilt) * facing + np.cos(tilt) * up
-    return np.stack([np.cross(slope, normal), slope, normal])
+    tilt, azimuth = math.radians(tilt_deg), math.radians(azimuth_deg)
+    (sine, cosine), east, north = (math.sin(tilt), math.cos(tilt)), math.sin(azimuth), math.cos(azimuth)
+    return np.array(
+        [
+            [-north, east, 0.0],
+            [-cosine * east, -cosine * north, sine],
+            [sine * east, sine * north, cosine],
+        ]
+    )

@@ -24,7 +24,8 @@ from scipy.stats import beta
 from drylamp.core.air.moist import dew_point_c, saturation_pressure_pa
 from drylamp.core.checks import require
 from drylamp.core.sky.clear import clear_sky
-from drylamp.core.sky.site import ClimateMonth, Site, between_months
+from drylamp.core.sky.months import ClimateMonth, between_months
+from drylamp.core.sky.site import Site
 from drylamp.core.sky.sun import Array, sun_path
 from drylamp.core.sky.weather import Records, daily_temperature, saturation_pressures
 
@@ -54,12 +55,17 @@ def made_up_weather(
 ) -> Records:
     """Weather of days in a row, by the hour or by the minute.
 
-    Args:
-        start: first day, by UTC
-        seed: names the weather; member: one of an ensemble of like years
+    Parameters
+    ----------
+    start
+        first day, by UTC
+    seed
+        names the weather; member: one of an ensemble of like years
 
-    Raises:
-        InputProblem: the site has no monthly means of weather and clearness.
+    Raises
+    ------
+    InputProblem
+        the site's months lack clearness.
     """
     climate = _climate(site)
     require(1 <= days <= 3660, "days", f"{days} was given; allowed are 1 to 3660")
@@ -84,13 +90,11 @@ def ensemble(site: Site, start: date, days: int, members: int, seed: int = 1) ->
 
 
 def _climate(site: Site) -> list[ClimateMonth]:
-    known = site.climate is not None and all(month.clearness is not None for month in site.climate)
     require(
-        known,
-        "site.climate",
-        "weather cannot be made up without monthly means and clearness; give them or a weather file",
-    )
-    return list(site.climate or [])
+        all(month.clearness is not None for month in site.months), "site.climate",
+        "weather cannot be made up without clearness in every month; give it, or leave all months out for rough ones",
+    )  # fmt: skip
+    return site.months
 
 
 def _clear_hours(site: Site, edges: Array) -> tuple[Array, Array]:

@@ -17,18 +17,20 @@ YEAR_S = 365.2425 * 86400.0
 def ground_c(site: Site, time_s: Array, depth_m: float) -> Array:
     """Temperature of the ground at a depth, °C, shape of the times.
 
-    Args:
-        time_s: seconds since 1970 UTC
+    Parameters
+    ----------
+    time_s
+        seconds since 1970 UTC
 
-    Returns:
-        Air's yearly wave, weaker and later with depth; 12 °C throughout where the site has no monthly means (from memory).
+    Returns
+    -------
+    Air's yearly wave, weaker and later with depth.
 
-    References:
-        Kusuda & Achenbach 1965: T = mean − A e^(−z √(ω/2α)) cos(ω (t − t_coldest) − z √(ω/2α)).
+    References
+    ----------
+    Kusuda & Achenbach 1965: T = mean − A e^(−z √(ω/2α)) cos(ω (t − t_coldest) − z √(ω/2α)).
     """
-    if site.climate is None:
-        return np.full(len(time_s), 12.0)
-    months = np.array([(month.tmin_c + month.tmax_c) / 2 for month in site.climate])
+    months = np.array([(month.tmin_c + month.tmax_c) / 2 for month in site.months])
     omega = 2 * np.pi / YEAR_S
     at = (np.arange(12) + 0.5) / 12 * YEAR_S
     first = complex((months * np.exp(-1j * omega * at)).mean() * 2)

@@ -34,9 +34,12 @@ def with_measured(
     Before the first and after the last reading the assumed weather stays, and the origin says so. Sun is global on
     level ground; beam and diffuse are split from it (Erbs).
 
-    Raises:
-        GapInWeather: two readings inside the run are more than an hour apart.
-        InputProblem: a reading is out of range.
+    Raises
+    ------
+    GapInWeather
+        two readings inside the run are more than an hour apart.
+    InputProblem
+        a reading is out of range.
     """
     at, out = weather.sun.time_s, weather
     if level_sun_w_m2 is not None:

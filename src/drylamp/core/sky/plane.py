@@ -35,8 +35,9 @@ class SkyLight:
 def sky_light(sun: SunPath, ghi: Array, dni: Array, dhi: Array, albedo: float, skyline_deg: Array) -> SkyLight:
     """Split sun on level ground into beam, even dome and ground.
 
-    References:
-        Hay & Davies 1980, as in pvlib.irradiance.haydavies: the ring's share is DNI / extraterrestrial.
+    References
+    ----------
+    Hay & Davies 1980, as in pvlib.irradiance.haydavies: the ring's share is DNI / extraterrestrial.
     """
     sine = sun.direction[:, 2]
     up = sine > 0

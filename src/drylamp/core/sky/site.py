@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from datetime import date
 from typing import Annotated
 from zoneinfo import ZoneInfo
 
@@ -10,17 +9,17 @@ from pydantic import Field, field_validator, model_validator
 
 from drylamp.core.checks import (
     Azimuth,
-    Celsius,
     Elevation,
     Fraction,
     InputProblem,
     Latitude,
     Longitude,
     Model,
-    NotNegative,
     Number,
     Positive,
 )
+from drylamp.core.sky.months import ClimateMonth
+from drylamp.core.sky.rough_climate import rough_climate
 
 NAME = Annotated[str, Field(min_length=1, max_length=80)]
 
@@ -48,43 +47,6 @@ class Spot(Model):
     name: NAME
     horizon: list[HorizonPoint] = Field(default_factory=list, max_length=360)
     obstacles: list[Obstacle] = Field(default_factory=list, max_length=50)
-
-
-class ClimateMonth(Model):
-    """What a usual clear day of one month is like."""
-
-    tmin_c: Celsius
-    tmax_c: Celsius
-    rh: Fraction = Field(description="Mean relative humidity of the day")
-    wind_m_s: NotNegative
-    clearness: Annotated[Number, Field(gt=0, le=0.85)] | None = Field(
-        default=None, description="Mean share of the sun outside the air that reaches level ground, all days"
-    )
-
-    @model_validator(mode="after")
-    def _ordered(self) -> ClimateMonth:
-        if self.tmax_c < self.tmin_c:
-            raise ValueError(f"tmax_c {self.tmax_c:g} is below tmin_c {self.tmin_c:g}; swap the two")
-        return self
-
-
-def between_months(climate: list[ClimateMonth], day: date) -> ClimateMonth:
-    """What is usual on a day, read between mid-months."""
-    place = (day.month - 1) + (day.day - 15.0) / 30.4
-    low, share = int(place // 1) % 12, place - place // 1
-    first, second = climate[low], climate[(low + 1) % 12]
-
-    def between(a: float, b: float) -> float:
-        return a + (b - a) * share
-
-    known = first.clearness is not None and second.clearness is not None
-    return ClimateMonth(
-        tmin_c=between(first.tmin_c, second.tmin_c),
-        tmax_c=between(first.tmax_c, second.tmax_c),
-        rh=between(first.rh, second.rh),
-        wind_m_s=between(first.wind_m_s, second.wind_m_s),
-        clearness=between(first.clearness or 0.0, second.clearness or 0.0) if known else None,
-    )
 
 
 class Site(Model):
@@ -133,6 +95,16 @@ class Site(Model):
         raise InputProblem("spot", f"'{name}' is no spot here; known: {', '.join(s.name for s in self.spots)}")
 
     @property
+    def months(self) -> list[ClimateMonth]:
+        """Usual weather of January to December: what was given for the site, else rough means from latitude and height."""
+        return self.climate if self.climate is not None else rough_climate(self.latitude_deg, self.elevation_m)
+
+    @property
+    def climate_is_rough(self) -> bool:
+        """Whether the months are guessed from latitude and height."""
+        return self.climate is None
+
+    @property
     def zone(self) -> ZoneInfo:
         """The site's own clock."""
         return ZoneInfo(self.time_zone)
@@ -151,7 +123,8 @@ class Site(Model):
 def standard_pressure_pa(elevation_m: float) -> float:
     """Air pressure at an elevation, Pa.
 
-    References:
-        ASHRAE Handbook Fundamentals, standard atmosphere: p = 101325 (1 − 2.25577e-5 z)^5.2559, −5000…11000 m.
+    References
+    ----------
+    ASHRAE Handbook Fundamentals, standard atmosphere: p = 101325 (1 − 2.25577e-5 z)^5.2559, −5000…11000 m.
     """
     return float(101325.0 * (1.0 - 2.25577e-5 * elevation_m) ** 5.2559)

@@ -14,6 +14,8 @@ import pvlib
 from numpy.typing import NDArray
 
 Array = NDArray[np.float64]
+EARTH_TURNS_DEG_MIN = 0.25
+"""How far the sun goes in a minute: 360° in a day of 1440 minutes."""
 
 KNOT_S = 300.0
 """Spacing of exactly computed positions; between them the direction is interpolated (error below 0.002°)."""
@@ -66,8 +68,9 @@ def solar_position(
 ) -> pd.DataFrame:
     """Return pvlib's table of exact positions for every instant.
 
-    References:
-        Reda & Andreas 2004, NREL/TP-560-34302.
+    References
+    ----------
+    Reda & Andreas 2004, NREL/TP-560-34302.
     """
     table: pd.DataFrame = pvlib.solarposition.spa_python(
         stamps(time_s),
@@ -84,10 +87,14 @@ def solar_position(
 def sun_path(time_s: Array, latitude_deg: float, longitude_deg: float, elevation_m: float = 0.0) -> SunPath:
     """Follow the sun over instants in rising order, exact every five minutes and interpolated between.
 
-    Args:
-        time_s: seconds since 1970-01-01 UTC, rising, shape (n,)
-        latitude_deg, longitude_deg: degrees, north and east positive
-        elevation_m: metres above the sea
+    Parameters
+    ----------
+    time_s
+        seconds since 1970-01-01 UTC, rising, shape (n,)
+    latitude_deg, longitude_deg
+        degrees, north and east positive
+    elevation_m
+        metres above the sea
     """
     time_s = np.asarray(time_s, dtype=float)
     knots = _knots(time_s)

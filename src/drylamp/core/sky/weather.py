@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from datetime import UTC, date, datetime, timedelta
+from datetime import UTC, datetime, timedelta
 from functools import cache
 from typing import Annotated, Literal
 
@@ -20,6 +20,7 @@ from drylamp.core.air.moist import saturation_pressure_pa
 from drylamp.core.checks import (
     Celsius,
     Count,
+    Day,
     Fraction,
     GapInWeather,
     InputProblem,
@@ -28,9 +29,11 @@ from drylamp.core.checks import (
     require,
 )
 from drylamp.core.sky.clear import clear_sky, split_global
+from drylamp.core.sky.rough_climate import ROUGH_K
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.sun import Array, SunPath, sun_path
 
+ROUGH = f" (rough months, guessed from latitude and height: ± {ROUGH_K:.0f} K)"
 SkyState = Literal["clear", "hazy", "broken", "grey"]
 
 SKY_INDEX: dict[SkyState, tuple[float, float, float]] = {
@@ -51,6 +54,7 @@ class ClearDay(Model):
     rh: Annotated[Fraction, Field(gt=0)] = 0.5
     wind_m_s: Annotated[NotNegative, Field(le=60)] = 2.0
     sky: SkyState = "clear"
+    rough: bool = Field(default=False, description="Read off rough months: a guess from latitude and height")
 
     @model_validator(mode="after")
     def _ordered(self) -> ClearDay:
@@ -69,7 +73,7 @@ class WeatherFile(Model):
 class Span(Model):
     """Which days to run, by the site's own clock."""
 
-    start: date
+    start: Day
     days: Annotated[Count, Field(ge=1, le=366)] = 1
     step_s: Literal[30, 60, 120, 300] | None = Field(
         default=None, description="Default: 60 s up to a fortnight, 300 s beyond"
@@ -88,6 +92,7 @@ class Weather:
         air_c, wind_m_s, rh: air temperature, wind, relative humidity (0–1)
         pressure_pa: one value for the run
         origin: plain words on where it came from
+        rough: its air is a guess from latitude and height
     """
 
     start_s: float
@@ -101,6 +106,7 @@ class Weather:
     wind_m_s: Array
     pressure_pa: float
     origin: str
+    rough: bool = False
 
     @property
     def steps(self) -> int:
@@ -116,10 +122,11 @@ class Weather:
     def sky_c(self) -> Array:
         """Effective long-wave temperature of the sky, °C, shape (n,).
 
-        References:
-            Berdahl & Martin 1984: Tsky = Ta (0.711 + 0.0056 Tdp + 0.000073 Tdp² + 0.013 cos 15t)^¼, with Tdp in °C,
-            t hours from midnight. For clear skies; clouds pull it towards air temperature by 84 % of the day's cloudiness
-            (from memory), itself read off the day's diffuse share.
+        References
+        ----------
+        Berdahl & Martin 1984: Tsky = Ta (0.711 + 0.0056 Tdp + 0.000073 Tdp² + 0.013 cos 15t)^¼, with Tdp in °C,
+        t hours from midnight. For clear skies; clouds pull it towards air temperature by 84 % of the day's cloudiness
+        (from memory), itself read off the day's diffuse share.
         """
         dew = dew_points(self.vapour_pa)
         hour = (self.sun.time_s / 3600.0) % 24.0
@@ -199,7 +206,9 @@ def clear_days(site: Site, day: ClearDay, start_s: float, end_s: float, dt_s: fl
         rh=np.clip(vapour / saturation_pressures(air), 0.0, 1.0),
         wind_m_s=np.full(len(air), day.wind_m_s),
         pressure_pa=site.pressure_pa,
-        origin=f"{day.sky} sky, air {day.tmin_c:.0f} to {day.tmax_c:.0f} °C, wind {day.wind_m_s:.1f} m/s",
+        origin=f"{day.sky} sky, air {day.tmin_c:.0f} to {day.tmax_c:.0f} °C, wind {day.wind_m_s:.1f} m/s"
+        + (ROUGH if day.rough else ""),
+        rough=day.rough,
     )
 
 
@@ -246,9 +255,12 @@ class Records:
 def from_records(site: Site, records: Records, start_s: float, end_s: float, dt_s: float = 60.0) -> Weather:
     """Put records on the march's steps, keeping the energy of each interval.
 
-    Raises:
-        GapInWeather: an interval inside the span is missing.
-        InputProblem: the intervals are longer than an hour.
+    Raises
+    ------
+    GapInWeather
+        an interval inside the span is missing.
+    InputProblem
+        the intervals are longer than an hour.
     """
     require(records.step_s <= 3600, "weather", f"records are {records.step_s:g} s apart; allowed are up to 3600 s")
     middles = _middles(start_s, end_s, dt_s)

@@ -129,8 +129,10 @@ class DryingAir(Model):
 def drying_air(given: DryingAirIn) -> DryingAir:
     """Dry air in all, its flow at the inlet, and the heat to warm it.
 
-    Raises:
-        InputProblem: the heated air is no warmer, or already as damp as it should leave.
+    Raises
+    ------
+    InputProblem
+        the heated air is no warmer, or already as damp as it should leave.
     """
     require(
         given.heated_c >= given.in_c, "heated_c", f"{given.heated_c:g} was given; must be at least in_c {given.in_c:g}"

@@ -105,8 +105,10 @@ class Melt(Model):
 def melt(given: MeltIn) -> Melt:
     """Heat from a temperature to just melted.
 
-    Raises:
-        InputProblem: it starts above its melting point.
+    Raises
+    ------
+    InputProblem
+        it starts above its melting point.
     """
     wax = waxes()[given.material]
     good = given.from_c <= wax.melting_c

@@ -35,8 +35,10 @@ class QuickSum:
     def run(self, inputs: dict[str, object]) -> dict[str, object]:
         """Check the inputs, do the sum and return the answer in the shape that all three doors print.
 
-        Raises:
-            pydantic.ValidationError, InputProblem: an input is missing, unknown or out of range.
+        Raises
+        ------
+        pydantic.ValidationError, InputProblem
+            an input is missing, unknown or out of range.
         """
         given = self.inputs.model_validate(inputs)
         result = self.function(given)
@@ -73,8 +75,10 @@ def quick_sum(
 def find_sum(name: str) -> QuickSum:
     """Return the sum of that name.
 
-    Raises:
-        InputProblem: there is none; the nearest names are given.
+    Raises
+    ------
+    InputProblem
+        there is none; the nearest names are given.
     """
     if name not in SUMS:
         raise unknown_name("sum", name, SUMS)

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field, field_validator, model_validator
 
 from drylamp.core.checks import Count, Fraction, Model, NotNegative, Number, Positive
-from drylamp.core.loads import wood
+from drylamp.core.loads.common import wood
 from drylamp.core.sums.registry import quick_sum
 from drylamp.core.tables import species
 

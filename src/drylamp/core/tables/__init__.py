@@ -253,8 +253,10 @@ def waxes() -> dict[str, Wax]:
 def find(table: dict[str, R], name: str, field: str) -> R:
     """Return the row of that name, or say which names come nearest.
 
-    Raises:
-        InputProblem: no row has this name.
+    Raises
+    ------
+    InputProblem
+        no row has this name.
     """
     try:
         return table[name]

@@ -8,16 +8,22 @@ from datetime import datetime
 
 import numpy as np
 
-from drylamp.core.builds.kinds import BuildSpec
+from drylamp.core.builds.build import Build
 from drylamp.core.checks import Model, require
+from drylamp.core.sky.clock import local_day
 from drylamp.core.sky.site import Site
-from drylamp.core.sky.sun import Array, sun_path
-from drylamp.core.sky.weather import Weather
+from drylamp.core.sky.sun import Array
+from drylamp.core.sky.weather import Span, Weather
 from drylamp.core.trials.facts import ChannelFacts, TrialFacts, swapped_back
 from drylamp.core.trials.own_weather import sun_spread, trial_weather
 from drylamp.core.trials.protocols import PROTOCOLS
-from drylamp.core.twin import Adjustments, Prepared, Run, Stand, prepare, stands_of
+from drylamp.core.twin.calibration import Calibration
+from drylamp.core.twin.case import Case
+from drylamp.core.twin.placements import Placement, placements_of, toward_sun_of
+from drylamp.core.twin.prepared import Prepared, prepare
+from drylamp.core.twin.run import Run
 
+MOST_DAYS = 366
 AFTER_S, PREHEAT_S = 1800.0, 3600.0
 FIRST_MINUTES = 3.0
 """A reading in the first minutes shows what a probe came from."""
@@ -57,12 +63,12 @@ class Beside:
     """A trial made ready: facts put right, light traced once, and the twin run under the likely sun.
 
     Attributes:
+        case: site, build and load of the trial, uncorrected by any calibration
         spread: what the sun may have been as a share of the likely sun, low and high
         likely, low, high: runs under the likely sun and under both ends of its doubt
     """
 
-    site: Site
-    build: BuildSpec
+    case: Case
     facts: TrialFacts
     ready: Prepared
     first_c: dict[str, float]
@@ -71,85 +77,109 @@ class Beside:
     low: Run
     high: Run
 
+    @property
+    def site(self) -> Site:
+        """Where it was run."""
+        return self.case.site
+
+    @property
+    def build(self) -> Build:
+        """The build that was tested."""
+        return self.case.build
+
     def air_at(self, time_s: Array) -> Array:
         """The trial's air temperature at instants, °C."""
         return np.asarray(np.interp(time_s, self.likely.weather.sun.time_s, self.likely.weather.air_c))
 
-    def run(self, adjustments: Adjustments) -> Run:
-        """The twin again under adjustments, on the same sun."""
-        return _march(self.facts, self.ready, self.first_c, adjustments)
+    def run(self, calibration: Calibration) -> Run:
+        """The twin again under a calibration, on the same sun."""
+        return _march(self.facts, self.ready, self.first_c, calibration)
 
 
-def beside(site: Site, build: BuildSpec, facts: TrialFacts, end_s: float | None = None) -> Beside:
+def case_of(site: Site, build: Build, facts: TrialFacts, last_s: float) -> Case:
+    """A trial as a case: its own spot, load, weather and days; the twin beside it is the textbook's."""
+    first, last = (local_day(site.zone, at) for at in (facts.started.timestamp(), last_s))
+    days = min(max((last - first).days + 1, 1), MOST_DAYS)
+    return Case(
+        name=facts.name, site=site, spot=facts.spot, build=build, load=facts.load, weather=facts.weather,
+        span=Span(start=first, days=days),
+    )  # fmt: skip
+
+
+def beside(site: Site, build: Build, facts: TrialFacts, end_s: float | None = None) -> Beside:
     """Run the twin on a trial's own weather, from its start (or the hour of preheating before) to an instant.
 
-    Raises:
-        InputProblem: a spot is unknown, or the load does not fit the build.
+    Raises
+    ------
+    InputProblem
+        a spot is unknown, or the load does not fit the build.
     """
     facts = swapped_back(facts)
-    ready, first_c = _prepared(site, build, facts, facts.last_s() + AFTER_S if end_s is None else end_s)
+    last_s = facts.last_s() + AFTER_S if end_s is None else end_s
+    case = case_of(site, build, facts, last_s)
+    ready, first_c = _prepared(case, facts, last_s)
     spread = sun_spread(facts, ready.weather)
     likely, low, high = (
-        _march(facts, ready, first_c, Adjustments(optical=share)) for share in (1.0, max(spread[0], 1e-6), spread[1])
+        _march(facts, ready, first_c, Calibration(optical=share)) for share in (1.0, max(spread[0], 1e-6), spread[1])
     )
-    return Beside(site, build, facts, ready, first_c, spread, likely, low, high)
+    return Beside(case, facts, ready, first_c, spread, likely, low, high)
 
 
-def trial_twin(site: Site, build: BuildSpec, facts: TrialFacts, end_s: float, tune: Adjustments) -> Run:
-    """The twin of a trial under adjustments, up to an instant."""
-    ready, first_c = _prepared(site, build, facts, end_s)
-    return _march(facts, ready, first_c, tune)
+def trial_twin(site: Site, build: Build, facts: TrialFacts, end_s: float, calibration: Calibration) -> Run:
+    """The twin of a trial under a calibration, up to an instant."""
+    ready, first_c = _prepared(case_of(site, build, facts, end_s), facts, end_s)
+    return _march(facts, ready, first_c, calibration)
 
 
-def _prepared(site: Site, build: BuildSpec, facts: TrialFacts, end_s: float) -> tuple[Prepared, dict[str, float]]:
+def _prepared(case: Case, facts: TrialFacts, end_s: float) -> tuple[Prepared, dict[str, float]]:
     begun = facts.started.timestamp()
-    weather = trial_weather(site, facts, begun - (PREHEAT_S if facts.preheated else 0.0), max(end_s, begun + 120.0))
-    ready = prepare(site, stands(site, build, facts, weather), build, facts.load, weather)
+    weather = trial_weather(
+        case.site, facts, begun - (PREHEAT_S if facts.preheated else 0.0), max(end_s, begun + 120.0)
+    )
+    ready = prepare(case, weather, placements(case, facts, weather))
     hot = PROTOCOLS[facts.protocol].starts_hot if facts.protocol in PROTOCOLS else False
     if not hot:
         return ready, {}
     return ready.in_the_dark(), _first_temperatures(facts, ready)
 
 
-def _march(facts: TrialFacts, ready: Prepared, first_c: dict[str, float], tune: Adjustments) -> Run:
+def _march(facts: TrialFacts, ready: Prepared, first_c: dict[str, float], calibration: Calibration) -> Run:
     begun = None if facts.load is None else facts.started.timestamp()  # the clock starts with the pot in the box
-    return ready.run(tune, first_c=first_c, put_s=begun)
+    return ready.run(calibration, first_c=first_c, put_s=begun)
 
 
-def stands(site: Site, build: BuildSpec, facts: TrialFacts, weather: Weather) -> list[Stand]:
+def placements(case: Case, facts: TrialFacts, weather: Weather) -> list[Placement]:
     """Where the build stood and how it faced, from the trial's events; turned without a number means to the sun.
 
     A build that is turned by habit is taken to have been, unless the trial notes its turns or moves.
     """
+    site, build = case.site, case.build
     if not any(event.kind in ("moved", "turned") for event in facts.events):
-        return stands_of(site, facts.spot, build, weather)
-    now = (
-        _toward_sun(site, build, Stand(0.0, facts.spot), facts.started.timestamp())
-        if build.kind == "dish"
-        else Stand(0.0, facts.spot)
-    )
+        return placements_of(facts.spot, build, weather)
+    now = Placement(0.0, facts.spot)
+    if build.tracking == "both":  # nobody leaves it standing
+        now = toward_sun_of(site, build, facts.spot, facts.started.timestamp())
     out = [now]
     for event in sorted(facts.events, key=lambda e: e.time):
         since = event.time.timestamp()
         if event.kind == "moved":
-            now = Stand(since, event.note.strip() or now.spot, now.facing_deg, now.tilt_deg)
+            now = replace(now, from_s=since, spot=event.note.strip() or now.spot)
         elif event.kind == "turned":
-            now = _toward_sun(site, build, Stand(since, now.spot), since, event.note)
+            noted = _bearing(event.note)
+            now = toward_sun_of(site, build, now.spot, since)
+            now = now if noted is None else replace(now, facing_deg=noted)
         else:
             continue
         out.append(now)
     return out
 
 
-def _toward_sun(site: Site, build: BuildSpec, stand: Stand, at_s: float, note: str = "") -> Stand:
-    """The stand turned to the sun of an instant, or to the bearing that was noted; a dish follows the sun's height too."""
-    sun = sun_path(np.array([at_s]), site.latitude_deg, site.longitude_deg, site.elevation_m)
-    tilt = 90.0 - float(sun.altitude_deg[0]) if build.kind == "dish" else None
+def _bearing(note: str) -> float | None:
+    """A bearing that was noted, degrees; none where the note begins with no number."""
     try:
-        facing = float(note.split()[0]) % 360.0
+        return float(note.split()[0]) % 360.0
     except (ValueError, IndexError):
-        facing = float(sun.azimuth_deg[0])
-    return replace(stand, facing_deg=facing, tilt_deg=tilt)
+        return None
 
 
 def _first_temperatures(facts: TrialFacts, ready: Prepared) -> dict[str, float]:

@@ -219,9 +219,12 @@ class Rise:
 def compare_rises(tested: Rise, control: Rise, names: tuple[str, str], reference_k: float, day: str) -> TrialComparison:
     """Two trials on days of their own, each held against one and the same twin, and carried to a reference day.
 
-    Args:
-        names: of the trials
-        reference_k: what the twin rises over the air on the reference day
+    Parameters
+    ----------
+    names
+        of the trials
+    reference_k
+        what the twin rises over the air on the reference day
     """
     gap = (tested.share - control.share) * reference_k
     doubt = math.hypot(tested.doubt, control.doubt) * reference_k
@@ -249,11 +252,15 @@ def compare_rises(tested: Rise, control: Rise, names: tuple[str, str], reference
 def rise_of(title: str, reading_c: Array, twin_c: Array, air_c: Array, doubt_k: float, sun_doubt: float) -> Rise:
     """A channel's rise as a share of the twin's, large rises counting more.
 
-    Args:
-        sun_doubt: what the sun may have been off by, as a share (half the 95 % range)
+    Parameters
+    ----------
+    sun_doubt
+        what the sun may have been off by, as a share (half the 95 % range)
 
-    Raises:
-        InputProblem: no reading stands at least 5 K over the air in the twin.
+    Raises
+    ------
+    InputProblem
+        no reading stands at least 5 K over the air in the twin.
     """
     rise = twin_c - air_c
     fair = rise > 5.0

@@ -64,8 +64,10 @@ class CookingPower(Model):
 def read_log(text: str) -> PowerLog:
     """Read a CSV with the columns COLUMNS, comma or semicolon between.
 
-    Raises:
-        InputProblem: a column is missing, a value is no number, or the times do not rise; names the row.
+    Raises
+    ------
+    InputProblem
+        a column is missing, a value is no number, or the times do not rise; names the row.
     """
     lines = text.lstrip("\ufeff").splitlines()
     require(len(lines) > 1, "file", "has no rows; give a header line and readings")
@@ -142,8 +144,10 @@ def _point(log: PowerLog, part: slice, length_s: float, mass_kg: float) -> list[
 def cooking_power(points: PowerPoints, mass_kg: float, area_m2: float) -> CookingPower:
     """Fit the standard's line, with the 95 % interval of its value at 50 K.
 
-    Raises:
-        InputProblem: fewer than three intervals, or all at one temperature difference.
+    Raises
+    ------
+    InputProblem
+        fewer than three intervals, or all at one temperature difference.
     """
     x, y = points.difference_k, points.power_w
     require(len(x) >= 3, "file", f"only {len(x)} intervals of ten minutes without a gap; a line needs three")

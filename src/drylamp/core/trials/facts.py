@@ -7,12 +7,12 @@ from datetime import datetime
 import numpy as np
 from pydantic import Field
 
+from drylamp.core.builds.protocol import EVENTS, EventKind
 from drylamp.core.checks import Model, Number
-from drylamp.core.loads.load import Load
+from drylamp.core.loads.registry import LoadSpec
 from drylamp.core.sky.sun import Array
 from drylamp.core.sky.weather import ClearDay
 from drylamp.core.trials.instruments import Quantity
-from drylamp.core.trials.protocols import EVENTS, EventKind
 
 WEATHER_NODES = ("air", "sun", "wind")
 
@@ -71,7 +71,7 @@ class TrialFacts(Model):
     started: datetime
     spot: str | None
     weather: ClearDay
-    load: Load | None
+    load: LoadSpec | None
     preheated: bool
     channels: list[ChannelFacts]
     events: list[EventFacts]

@@ -13,8 +13,10 @@ F1_GRADE_A, F1_GRADE_B, F2_PASS = 0.12, 0.11, 0.40
 def first_figure_m2k_w(plate_c: float, ambient_c: float, sun_w_m2: float) -> float:
     """F1 = (plate − ambient) / sun at stagnation, m²K/W (Mullick et al. 1987).
 
-    Raises:
-        InputProblem: there is no sun.
+    Raises
+    ------
+    InputProblem
+        there is no sun.
     """
     require(sun_w_m2 > 0, "sun_w_m2", f"{sun_w_m2:g} was given; must be above 0")
     return (plate_c - ambient_c) / sun_w_m2
@@ -33,8 +35,10 @@ def second_figure(
 ) -> float:  # fmt: skip
     """F2 = F1 (M c)/(A t) ln{[1 − (start − Ta)/(F1 G)] / [1 − (end − Ta)/(F1 G)]} (Mullick et al. 1987).
 
-    Raises:
-        InputProblem: the end lies at or above what stagnation allows in this sun.
+    Raises
+    ------
+    InputProblem
+        the end lies at or above what stagnation allows in this sun.
     """
     low = 1.0 - (start_c - ambient_c) / (f1 * sun_w_m2)
     high = 1.0 - (end_c - ambient_c) / (f1 * sun_w_m2)

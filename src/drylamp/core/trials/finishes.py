@@ -2,18 +2,17 @@
 
 from __future__ import annotations
 
-from datetime import timedelta
-
 import numpy as np
 
-from drylamp.core.builds.coupons import Coupons, Sample
-from drylamp.core.builds.coupons_recipe import slices_m
+from drylamp.core.builds.common.side_by_side import Sample, SideBySide
 from drylamp.core.checks import InputProblem, Model
-from drylamp.core.trials.beside import Beside, stands
+from drylamp.core.sky.clock import day_edges_s, local_day
+from drylamp.core.trials.beside import Beside, placements
 from drylamp.core.trials.facts import ChannelFacts
 from drylamp.core.trials.fit import Fit, FittedParameter, fit
 from drylamp.core.trials.own_weather import trial_weather
-from drylamp.core.twin import Run, prepare
+from drylamp.core.twin.prepared import prepare
+from drylamp.core.twin.run import Run
 
 DARK_W_M2 = 20.0
 WARM_K = 3.0
@@ -42,8 +41,8 @@ class FinishEstimate(Model):
 
 def estimate_finishes(at: Beside) -> tuple[list[FinishEstimate], Fit | None]:
     """Absorptance of every sample that was read, with wind in doubt; emittance too where readings go into the dark."""
-    build = at.build
-    if not isinstance(build, Coupons):
+    build = at.build.side_by_side
+    if build is None:
         return [], None
     read = [sample for sample in build.samples if at.facts.of_node(sample.node) is not None]
     dark = [sample for sample in read if _read_in_the_dark(at, sample)]
@@ -108,14 +107,13 @@ class WallLine(Model):
 
 def wall_of(at: Beside, found: Fit | None, wall_m2: float = 1.0) -> list[WallLine]:
     """From single blocks with warm sides to a wall without: the fitted twin with sides wrapped and no gaps, into the evening."""
-    build = at.build
-    if not isinstance(build, Coupons) or len(slices_m(build)) == 1:
+    build = at.build.side_by_side
+    if build is None or len(build.slices_m) == 1:
         return []
-    joined = build.model_copy(update={"edges": "wrapped", "spacing_m": 0.0})
+    joined = build.as_a_wall()
     weather = trial_weather(at.site, at.facts, at.likely.weather.start_s, _midnight_s(at))
-    run = prepare(at.site, stands(at.site, joined, at.facts, weather), joined, None, weather).run(
-        None if found is None else found.adjustments
-    )
+    case = at.case.with_(build=joined, load=None)
+    run = prepare(case, weather, placements(case, at.facts, weather)).run(None if found is None else found.calibration)
     lit = np.flatnonzero(run.opening_w / joined.opening_m2 > DARK_W_M2)
     if not len(lit):
         return []
@@ -125,16 +123,15 @@ def wall_of(at: Beside, found: Fit | None, wall_m2: float = 1.0) -> list[WallLin
 
 
 def _midnight_s(at: Beside) -> float:
-    begun = at.facts.started.astimezone(at.site.zone)
-    return (begun.replace(hour=0, minute=0, second=0, microsecond=0) + timedelta(days=1)).timestamp()
+    zone = at.site.zone
+    return day_edges_s(zone, local_day(zone, at.facts.started.timestamp()))[1]
 
 
 def _wall_line(
-    at: Beside, build: Coupons, sample: Sample, run: Run, steps: tuple[int, int], wall_m2: float
+    at: Beside, build: SideBySide, sample: Sample, run: Run, steps: tuple[int, int], wall_m2: float
 ) -> WallLine:
     dusk, later = steps
-    depth, row = slices_m(build), build.sheet.row
-    names = [sample.node] + [f"{sample.node}-{k + 2}" for k in range(len(depth) - 1)]
+    depth, names, row = build.slices_m, build.slice_nodes(sample), build.sheet.row
     weight = np.array(depth) * row.density_kg_m3 * row.cp_j_kgk / 3.6e6
 
     def over_air(step: int) -> float:

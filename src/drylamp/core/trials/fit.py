@@ -18,12 +18,13 @@ from scipy.linalg import cholesky, solve_triangular
 from scipy.optimize import least_squares
 from scipy.stats import t as student
 
-from drylamp.core.builds.kinds import Doubtful, kind_of
+from drylamp.core.builds.doubt import Doubtful
+from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import Model, require
 from drylamp.core.sky.sun import Array
 from drylamp.core.trials.beside import FIRST_MINUTES, Beside
 from drylamp.core.trials.facts import ChannelFacts
-from drylamp.core.twin import Adjustments
+from drylamp.core.twin.calibration import Calibration
 
 BIN_S = 300.0
 LEAST_READINGS = 4
@@ -66,7 +67,7 @@ class Fit(Model):
     readings: int
     rms_before_k: float
     rms_after_k: float
-    adjustments: Adjustments
+    calibration: Calibration
     cause: str
     words: str
 
@@ -90,8 +91,10 @@ class _Data:
 def fit(at: Beside, names: list[str] | None = None) -> Fit:
     """Fit parameters by name (default: the first three that the kind doubts) to the undisturbed readings.
 
-    Raises:
-        InputProblem: a name is no doubtful parameter of this kind, or there are too few readings.
+    Raises
+    ------
+    InputProblem
+        a name is no doubtful parameter of this kind, or there are too few readings.
     """
     known = {row.name: row for row in kind_of(at.build).doubtful(at.build)}
     chosen = names or list(known)[:3]
@@ -145,7 +148,7 @@ def _binned(channel: ChannelFacts, at: Beside) -> tuple[Array, Array, Array]:
 
 def _modelled(at: Beside, data: _Data, rows: list[Doubtful], logs: Array) -> Array:
     factors = {row.name: float(np.exp(value)) for row, value in zip(rows, logs, strict=True)}
-    run = at.run(Adjustments.made(factors))
+    run = at.run(Calibration.made(factors))
     return np.concatenate([run.at(node, data.time_s[span]) for node, span in zip(data.nodes, data.spans, strict=True)])
 
 
@@ -255,7 +258,7 @@ def _told(
         readings=len(data.time_s),
         rms_before_k=round(before, 2),
         rms_after_k=round(left, 2),
-        adjustments=Adjustments.made({p.name: p.value for p in parameters}),
+        calibration=Calibration.made({p.name: p.value for p in parameters}),
         cause="" if main is None else main.name,
         words=words,
     )

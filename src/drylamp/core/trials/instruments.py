@@ -11,12 +11,10 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from drylamp.core.builds.coupons import Coupons
-from drylamp.core.builds.dish import Dish
-from drylamp.core.builds.funnel import Funnel
-from drylamp.core.builds.kinds import AnyBuild
-from drylamp.core.checks import InputProblem, Model, Number, require
-from drylamp.core.tables import absorber
+from drylamp.core.builds.build import Build
+from drylamp.core.builds.kind import Surface
+from drylamp.core.builds.registry import kind_of
+from drylamp.core.checks import MOST_VALUE, InputProblem, Model, Number, require
 
 Quantity = Literal["temperature", "sun", "wind", "humidity", "mass", "moisture", "flow"]
 
@@ -61,8 +59,10 @@ BASE_UNIT: dict[Quantity, str] = {
 def in_base(value: float, unit: str, quantity: Quantity) -> float:
     """Turn a value into the base of its quantity (°C, W/m², m/s, kg, kg/s, fractions).
 
-    Raises:
-        InputProblem: the unit is not one of this quantity.
+    Raises
+    ------
+    InputProblem
+        the unit is not one of this quantity.
     """
     known = [u.name for u in UNITS.values() if u.quantity == quantity]
     require(unit in known, "unit", f"'{unit}' is no unit of {quantity}; allowed: {', '.join(known)}")
@@ -118,8 +118,10 @@ RELATIVE: frozenset[Quantity] = frozenset(i.quantity for i in INSTRUMENTS.values
 def find_instrument(name: str) -> Instrument:
     """Return the instrument of that name.
 
-    Raises:
-        InputProblem: there is none.
+    Raises
+    ------
+    InputProblem
+        there is none.
     """
     if name not in INSTRUMENTS:
         raise InputProblem("instrument", f"'{name}' is not known; known: {', '.join(INSTRUMENTS)}")
@@ -159,7 +161,7 @@ def find_word(text: str) -> Word | None:
     return next((word for word in WORDS if word.word == plain), None)
 
 
-class Calibration(Model):
+class ProbeCalibration(Model):
     """What a probe showed in melting ice, and in boiling water here if that was tried; both as read, °C."""
 
     ice_c: Annotated[Number, Field(ge=-15, le=15)] | None = None
@@ -181,41 +183,31 @@ class Calibration(Model):
         return max(usual_k / (1, 2, 3)[points], min(0.3, usual_k))
 
 
+HOTTEST_SEEN_C = 5000.0
+"""Nothing that an infrared thermometer shows is hotter."""
 BARE_METAL_BELOW = 0.6
 """Emittance under which a surface mirrors its surroundings too much for an infrared thermometer; common practice."""
 
 
-def surface_seen(build: AnyBuild, node: str) -> tuple[float, bool] | None:
-    """Emittance of the surface that a node shows, and whether glass or film lies in between; None where nothing can be seen."""
-    if isinstance(build, Coupons):
-        faces = {sample.node: sample.row.emittance for sample in build.samples}
-        faces["board"] = absorber(build.board_finish).emittance
-        behind = build.cover is not None
-    elif isinstance(build, Dish):
-        return None
-    elif isinstance(build, Funnel):
-        return (absorber(build.base).emittance, False) if node == "base" else None
-    else:
-        faces = {"tray": absorber(build.tray).emittance, "walls": absorber(build.lining).emittance, "shell": 0.9}
-        behind = build.cover is not None and node != "shell"
-    outer = f"cover-{len(build.skins)}"
-    if build.skins and node == outer:
-        return build.skins[-1].row.emittance, False
-    return (faces[node], behind) if node in faces else None
+def surface_seen(build: Build, node: str) -> Surface | None:
+    """The surface that a node shows; None where nothing can be seen."""
+    return kind_of(build).surfaces(build).get(node)
 
 
-def check_infrared(build: AnyBuild, node: str) -> float:
+def check_infrared(build: Build, node: str) -> float:
     """Emittance to read a node with.
 
-    Raises:
-        InputProblem: there is no surface to see, it is bare metal, or glass or film lies in between.
+    Raises
+    ------
+    InputProblem
+        there is no surface to see, it is bare metal, or glass or film lies in between.
     """
     seen = surface_seen(build, node)
     if seen is None:
         raise InputProblem("instrument", f"an infrared thermometer reads surfaces, and {node} is none; take a probe")
-    emittance, behind = seen
+    emittance = seen.emittance
     require(
-        not behind, "instrument", "an infrared thermometer reads the glass or film, not what is behind it; take a wired probe"
+        not seen.behind_cover, "instrument", "an infrared thermometer reads the glass or film, not what is behind it; take a wired probe"
     )  # fmt: skip
     require(
         emittance >= BARE_METAL_BELOW, "instrument",
@@ -230,8 +222,8 @@ def infrared_c(read_c: float, set_to: float, emittance: float, around_c: float) 
 
     The instrument takes ε_set σ T_read⁴ + (1 − ε_set) σ T_around⁴ for the light it gets, which is ε σ T⁴ + (1 − ε) σ T_around⁴.
     """
-    around = (around_c + 273.15) ** 4
-    own = around + set_to / emittance * ((read_c + 273.15) ** 4 - around)
+    around, seen = (around_c + 273.15) ** 4, min(max(read_c, -273.15), HOTTEST_SEEN_C) + 273.15
+    own = around + set_to / emittance * (seen**4 - around)
     return math.sqrt(math.sqrt(max(own, 1.0))) - 273.15
 
 
@@ -242,8 +234,10 @@ NO_NUMBER = frozenset(("", "nan", "null", "none", "na", "n/a", "-", "--", "---",
 def number_in(text: str) -> float | None:
     """A number, or None for what sensors send when they have none.
 
-    Raises:
-        InputProblem: it is neither.
+    Raises
+    ------
+    InputProblem
+        it is neither.
     """
     if text.strip().lower() in NO_NUMBER:
         return None
@@ -251,4 +245,8 @@ def number_in(text: str) -> float | None:
         value = float(text)
     except ValueError:
         raise InputProblem("value", f"'{text[:30]}' is no number") from None
+    require(
+        not math.isfinite(value) or abs(value) <= MOST_VALUE, "value",
+        f"'{text[:30]}' was given; no sensor sends more than {MOST_VALUE:g}",
+    )  # fmt: skip
     return value if math.isfinite(value) else None

@@ -79,11 +79,16 @@ def check_temperature(
 ) -> Plausibility:
     """Judge one temperature against what the twin expects and what was read before.
 
-    Args:
-        value_c: the reading as it would be in °C
-        expected_c: the twin's temperature there and then, if known
-        last_c, minutes_since_last: the reading before on this channel, if any
-        digital: the reading came from a logger, whose faults have telltale values
+    Parameters
+    ----------
+    value_c
+        the reading as it would be in °C
+    expected_c
+        the twin's temperature there and then, if known
+    last_c, minutes_since_last
+        the reading before on this channel, if any
+    digital
+        the reading came from a logger, whose faults have telltale values
     """
     if digital and value_c in STUCK_VALUES_C and value_c != last_c:
         return Plausibility(

@@ -18,7 +18,7 @@ from datetime import datetime, timedelta
 import numpy as np
 from scipy import stats
 
-from drylamp.core.builds.coupons import Coupons, Sample
+from drylamp.core.builds.common.side_by_side import Sample, SideBySide
 from drylamp.core.checks import Model
 from drylamp.core.sky.sun import Array
 from drylamp.core.trials.compare import REPEAT_SHARE, Difference, shared_doubt_k, what_it_takes
@@ -86,7 +86,7 @@ class _Table:
     freedom: int
 
 
-def find_rounds(facts: TrialFacts, build: Coupons) -> list[RoundView]:
+def find_rounds(facts: TrialFacts, build: SideBySide) -> list[RoundView]:
     """Split a trial's readings of samples into rounds and bring each to its middle time."""
     nodes = {sample.node: sample.name for sample in build.samples}
     marks = sorted(
@@ -143,7 +143,7 @@ def _spoilt(facts: TrialFacts, start: datetime, lasts_s: float, moved_k: float |
     return ""
 
 
-def rank(facts: TrialFacts, build: Coupons) -> Ranking | None:
+def rank(facts: TrialFacts, build: SideBySide) -> Ranking | None:
     """Rank the samples by their settled, undisturbed rounds; None before any round holds the control and another sample."""
     rounds = find_rounds(facts, build)
     settled = _settled_from(rounds)
@@ -172,12 +172,12 @@ def _near_the_top(rounds: list[RoundView], control: str) -> list[RoundView]:
     return [r for r in held if r.readings[control] >= high - TOP_SHARE * (high - low)]
 
 
-def _doubt_k(facts: TrialFacts, build: Coupons) -> float:
+def _doubt_k(facts: TrialFacts, build: SideBySide) -> float:
     nodes = {sample.node for sample in build.samples}
     return float(np.mean([c.doubt for c in facts.inside() if c.node in nodes] or [1.0]))
 
 
-def _table(rounds: list[RoundView], build: Coupons, doubt_k: float) -> _Table | None:
+def _table(rounds: list[RoundView], build: SideBySide, doubt_k: float) -> _Table | None:
     samples = [s for s in build.samples if rounds and all(s.name in r.readings for r in rounds)]
     if build.control not in samples or len(samples) < 2:
         return None
@@ -189,7 +189,7 @@ def _table(rounds: list[RoundView], build: Coupons, doubt_k: float) -> _Table | 
 
 
 def _ranking(
-    facts: TrialFacts, build: Coupons, rounds: list[RoundView], used: int, settled: float, table: _Table
+    facts: TrialFacts, build: SideBySide, rounds: list[RoundView], used: int, settled: float, table: _Table
 ) -> Ranking:
     means = table.values.mean(axis=0)
     order = sorted(range(len(means)), key=lambda k: -means[k])
@@ -223,7 +223,7 @@ def _shared(facts: TrialFacts, one: str, other: str) -> float:
     return shared_doubt_k(pair[0], pair[1]) if pair[0] is not None and pair[1] is not None else 0.0
 
 
-def _line(facts: TrialFacts, build: Coupons, table: _Table, means: Array, k: int, control: int) -> RankLine:
+def _line(facts: TrialFacts, build: SideBySide, table: _Table, means: Array, k: int, control: int) -> RankLine:
     sample, held = table.samples[k], table.samples[control]
     shared = {
         "sample": sample.name, "title": sample.title, "coats": sample.coats, "price_m2": sample.price_m2,
@@ -248,7 +248,7 @@ def _line(facts: TrialFacts, build: Coupons, table: _Table, means: Array, k: int
     )
 
 
-def _pays(facts: TrialFacts, build: Coupons, table: _Table, means: Array) -> str:
+def _pays(facts: TrialFacts, build: SideBySide, table: _Table, means: Array) -> str:
     """Whether the dearest coating is worth it against the cheapest one that is not really cooler than the best."""
     coated = [k for k, s in enumerate(table.samples) if s is not build.control and s.coats > 0]
     if len(coated) < 2:
@@ -292,7 +292,7 @@ class Fading(Model):
     words: str
 
 
-def fading(facts: TrialFacts, build: Coupons) -> list[Fading]:
+def fading(facts: TrialFacts, build: SideBySide) -> list[Fading]:
     """Each sample's lead over the control along the weeks, with the remarks made on it; empty before three rounds."""
     rounds = [r for r in find_rounds(facts, build) if not r.left_out and build.control.name in r.readings]
     out = []
@@ -335,10 +335,14 @@ def _faded(facts: TrialFacts, sample: Sample, weeks: Array, lead: Array, doubt_k
 def next_in_round(order: list[str], recent: list[tuple[float, str]], now_s: float) -> str | None:
     """Which channel to read next in a round: the order, then the first one again; None once that is done.
 
-    Args:
-        order: channels as they lie
-        recent: instants and channels read, oldest first
-        now_s: the clock; after a pause a new round begins
+    Parameters
+    ----------
+    order
+        channels as they lie
+    recent
+        instants and channels read, oldest first
+    now_s
+        the clock; after a pause a new round begins
     """
     if not order:
         return None

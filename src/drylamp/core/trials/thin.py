@@ -10,12 +10,16 @@ from drylamp.core.sky.sun import Array
 def thin_for_eye(time: Array, value: Array, points: int) -> np.ndarray:
     """Indices of at most ``points`` samples that draw like all of them: of each slot of time the first, lowest, highest and last.
 
-    Args:
-        time: rising, shape (n,)
-        value: shape (n,); NaN is a gap
+    Parameters
+    ----------
+    time
+        rising, shape (n,)
+    value
+        shape (n,); NaN is a gap
 
-    References:
-        M4 aggregation: Jugel et al. 2014, Proceedings of the VLDB Endowment 7(10).
+    References
+    ----------
+    M4 aggregation: Jugel et al. 2014, Proceedings of the VLDB Endowment 7(10).
     """
     count = len(time)
     if count <= points:

@@ -6,21 +6,23 @@ from datetime import datetime
 
 import numpy as np
 
-from drylamp.core.builds.coupons import Coupons
-from drylamp.core.builds.kinds import BuildSpec, Doubtful, kind_of
+from drylamp.core.builds.build import Build
+from drylamp.core.builds.doubt import Doubtful
+from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import InputProblem, Model, require
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.sun import Array
 from drylamp.core.trials.beside import Beside, ChannelVerdict, beside, channel_verdict
 from drylamp.core.trials.compare import Comparison, Rise, TrialComparison, compare_channels, compare_rises, rise_of
 from drylamp.core.trials.facts import TrialFacts
+from drylamp.core.trials.figure import Figure, Found
 from drylamp.core.trials.finishes import FinishEstimate, WallLine, estimate_finishes, wall_of
 from drylamp.core.trials.fit import Fit, fit
 from drylamp.core.trials.own_weather import LONG_S, sky_notes, sun_was_measured
 from drylamp.core.trials.protocols import PROTOCOLS
 from drylamp.core.trials.rounds import Fading, Ranking, fading, rank
 from drylamp.core.trials.suspicions import Suspicion, suspicions
-from drylamp.core.trials.yields import Figure, Found, figures_of
+from drylamp.core.trials.yields import figures_of
 
 CURVE_POINTS = 700
 
@@ -60,11 +62,13 @@ class Verdict(Model):
     energy_closure: float
 
 
-def judge(site: Site, build: BuildSpec, facts: TrialFacts, wall_m2: float = 1.0) -> Verdict:
+def judge(site: Site, build: Build, facts: TrialFacts, wall_m2: float = 1.0) -> Verdict:
     """Judge a trial; blocks are scaled to a wall of ``wall_m2``.
 
-    Raises:
-        InputProblem: there is no reading to judge, or the load does not fit the build.
+    Raises
+    ------
+    InputProblem
+        there is no reading to judge, or the load does not fit the build.
     """
     require(bool(facts.inside()), "readings", "this trial has no reading inside the build yet; take at least one")
     at = beside(site, build, facts)
@@ -98,11 +102,13 @@ def judge(site: Site, build: BuildSpec, facts: TrialFacts, wall_m2: float = 1.0)
 
 
 def _found(at: Beside, wall_m2: float) -> tuple[Found, list[FinishEstimate], Fit | None]:
-    if isinstance(at.build, Coupons):
+    beside_each_other = at.build.side_by_side
+    if beside_each_other is not None:
         long = at.facts.last_s() - at.facts.started.timestamp() > LONG_S  # no sky was noted for the days between
         finishes, fitted = ([], None) if long else estimate_finishes(at)
         walls = [] if long else wall_of(at, fitted, wall_m2)
-        return Found(at, None, rank(at.facts, at.build), fading(at.facts, at.build), walls), finishes, fitted
+        ranking, fadings = rank(at.facts, beside_each_other), fading(at.facts, beside_each_other)
+        return Found(at, None, ranking, fadings, walls), finishes, fitted
     return Found(at, _first_control(at.facts), None, [], []), [], _fitted(at)
 
 
@@ -122,15 +128,20 @@ def _first_control(facts: TrialFacts) -> Comparison | None:
     return compare_channels(facts, inside[0], controls[0]) if controls and inside else None
 
 
-def compare_trials(site: Site, build: BuildSpec, tested: TrialFacts, control: TrialFacts, node: str) -> TrialComparison:
+def compare_trials(site: Site, build: Build, tested: TrialFacts, control: TrialFacts, node: str) -> TrialComparison:
     """Two trials brought to the control's day by one and the same twin, so that sun, air and wind of their days drop out.
 
-    Args:
-        build: the control's, which is the twin of both
-        node: the part to compare
+    Parameters
+    ----------
+    build
+        the control's, which is the twin of both
+    node
+        the part to compare
 
-    Raises:
-        InputProblem: a trial has no reading of that part, or it never warms.
+    Raises
+    ------
+    InputProblem
+        a trial has no reading of that part, or it never warms.
     """
     reference = beside(site, build, control)
     one, other = _rise(beside(site, build, tested), node), _rise(reference, node)

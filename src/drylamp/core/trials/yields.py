@@ -4,76 +4,46 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
-from datetime import timedelta
 
 import numpy as np
 
-from drylamp.core.builds.box_oven import BoxOven
-from drylamp.core.builds.dish import Dish
-from drylamp.core.builds.funnel import Funnel
-from drylamp.core.builds.kinds import kind_of
-from drylamp.core.checks import InputProblem, Model
-from drylamp.core.loads.portions import Portions, state_of
-from drylamp.core.loads.pot import PotLoad
-from drylamp.core.loads.wax import WaxBatch
-from drylamp.core.outcome import reached
+from drylamp.core import loads
+from drylamp.core.builds.registry import kind_of
+from drylamp.core.checks import InputProblem
+from drylamp.core.collect import module_if_any, modules, rooms
+from drylamp.core.outcome.of_load import reached
+from drylamp.core.sky.clock import day_edges_s, local_day
 from drylamp.core.sky.sun import Array
 from drylamp.core.sky.weather import clear_days
 from drylamp.core.trials.beside import Beside
-from drylamp.core.trials.compare import Comparison
 from drylamp.core.trials.cooking_power import PowerLog, cooking_power, intervals
 from drylamp.core.trials.facts import ChannelFacts
+from drylamp.core.trials.figure import Figure, Found
 from drylamp.core.trials.figures import F2_PASS, boil_minutes, first_figure_m2k_w, grade_of, second_figure
-from drylamp.core.trials.finishes import WallLine, dark_readings
+from drylamp.core.trials.finishes import dark_readings
 from drylamp.core.trials.own_weather import STEP_S
 from drylamp.core.trials.protocols import PROTOCOLS
-from drylamp.core.trials.rounds import Fading, Ranking
-from drylamp.core.twin import Run, simulate
+from drylamp.core.twin.prepared import simulate
+from drylamp.core.twin.run import Run
 
 AIR_DOUBT_K = 1.5
 STEADY_K = 3.0
 
 
-class Figure(Model):
-    """A figure with its doubt; ``twin`` is the same figure from the twin, ``passed`` against a goal or a published limit."""
-
-    name: str
-    title: str
-    value: float | None
-    doubt: float | None
-    unit: str
-    twin: float | None
-    grade: str
-    words: str
-    passed: bool | None = None
-    digits: int = 0
-
-
-@dataclass(frozen=True)
-class Found:
-    """What has been worked out of a trial before its figures are drawn up."""
-
-    at: Beside
-    control: Comparison | None
-    ranking: Ranking | None
-    fadings: list[Fading]
-    walls: list[WallLine]
-
-
 def figures_of(found: Found) -> list[Figure]:
     """The figures that the trial's protocol names, in its order, those that the readings allow."""
     named = PROTOCOLS[found.at.facts.protocol].figures
-    drawn = [FIGURES[name](found) for name in named]
+    mine = FIGURES if found.at.facts.load is None else FIGURES | OF_LOADS[found.at.facts.load.kind]
+    drawn = [mine[name](found) for name in named if name in mine]
     return [figure for figure in drawn if figure is not None]
 
 
 def first_figure(found: Found) -> Figure | None:
     """F1 from the tray's hottest reading of an empty box near its plateau, else from the twin alone."""
     at = found.at
-    if not isinstance(at.build, BoxOven):
+    if not kind_of(at.build).has_figures_of_merit:
         return None
-    twin, node = _twin_f1(at), kind_of(at.build).hot_node(at.build)
+    twin, node = _twin_f1(at), kind_of(at.build).stagnation_node(at.build)
     plain = Figure(
         name="f1", title="First figure of merit F1", value=None, doubt=None, unit="m²K/W", twin=round(twin, 4), digits=3,
         grade=f"grade {grade_of(twin)}",
@@ -116,12 +86,11 @@ def _steady(run: Run, node: str, moment_s: float) -> bool:
 
 def _twin_f1(at: Beside) -> float:
     """F1 of the twin: the empty box on this day, clear, at its hottest."""
-    begun = at.facts.started.astimezone(at.site.zone)
-    start = begun.replace(hour=0, minute=0, second=0, microsecond=0)
-    clear = at.facts.weather.model_copy(update={"sky": "clear"})
-    weather = clear_days(at.site, clear, start.timestamp(), (start + timedelta(days=1)).timestamp(), STEP_S)
-    run = simulate(at.site, at.facts.spot, at.build, None, weather)
-    series = run.temperature_c[kind_of(at.build).hot_node(at.build)][:-1]
+    zone = at.site.zone
+    edges = day_edges_s(zone, local_day(zone, at.facts.started.timestamp()))
+    weather = clear_days(at.site, at.facts.weather.model_copy(update={"sky": "clear"}), *edges, STEP_S)
+    run = simulate(at.case.with_(load=None), weather)
+    series = run.temperature_c[kind_of(at.build).stagnation_node(at.build)][:-1]
     k = int(np.argmax(series))
     if weather.ghi_w_m2[k] < 50:
         return 0.0
@@ -171,7 +140,8 @@ def second_figure_of(found: Found) -> Figure | None:
     """F2 from water heated between two undisturbed readings between 60 and 95 °C."""
     at, load = found.at, found.at.facts.load
     channel = at.facts.of_node("contents")
-    if channel is None or not isinstance(load, PotLoad) or load.food != "water" or not isinstance(at.build, BoxOven):
+    water_kg = None if load is None else load.water_kg
+    if channel is None or water_kg is None or not kind_of(at.build).has_figures_of_merit:
         return None
     pairs = [(t.timestamp(), v) for t, v in zip(channel.times, channel.values, strict=True) if 55 <= v <= 96]
     if len(pairs) < 2 or pairs[-1][1] - pairs[0][1] < 10:
@@ -182,7 +152,7 @@ def second_figure_of(found: Found) -> Figure | None:
     f1 = _twin_f1(at)
     if f1 <= 0 or (warm - air) / (f1 * sun) >= 1:
         return None
-    f2 = second_figure(f1, load.food_kg, at.build.opening_m2, cool, warm, end - begin, air, sun)
+    f2 = second_figure(f1, water_kg, at.build.opening_m2, cool, warm, end - begin, air, sun)
     doubt = f2 * math.hypot(1.4 * channel.doubt / (warm - cool), (at.spread[1] - at.spread[0]) / 2.0)
     grade = "meets the standard" if f2 >= F2_PASS else f"below the standard's {F2_PASS:.2f}"
     return Figure(
@@ -194,14 +164,9 @@ def second_figure_of(found: Found) -> Figure | None:
 def boil_time(found: Found) -> Figure | None:
     """Minutes to boil the load in 800 W/m² and 25 °C, from F1 of the twin and F2 as measured."""
     second, load = second_figure_of(found), found.at.facts.load
-    if (
-        second is None
-        or second.value is None
-        or not isinstance(load, PotLoad)
-        or not isinstance(found.at.build, BoxOven)
-    ):
+    if second is None or second.value is None or load is None or load.water_kg is None:
         return None
-    minutes = boil_minutes(_twin_f1(found.at), second.value, load.food_kg, found.at.build.opening_m2, 25.0, 800.0)
+    minutes = boil_minutes(_twin_f1(found.at), second.value, load.water_kg, found.at.build.opening_m2, 25.0, 800.0)
     if minutes is None:
         return None
     share = (second.doubt or 0.0) / second.value
@@ -214,13 +179,7 @@ def boil_time(found: Found) -> Figure | None:
 def cooking_power_of(found: Found) -> Figure | None:
     """Standardised cooking power from the water's readings, with sun, air and wind of the trial."""
     at, load, channel = found.at, found.at.facts.load, found.at.facts.of_node("contents")
-    if (
-        not isinstance(load, PotLoad)
-        or channel is None
-        or load.food != "water"
-        or not isinstance(at.build, BoxOven | Funnel | Dish)
-        or len(channel.times) < 4
-    ):
+    if load is None or load.water_kg is None or channel is None or len(channel.times) < 4:
         return None
     seconds, weather = channel.seconds, at.likely.weather
 
@@ -236,7 +195,7 @@ def cooking_power_of(found: Found) -> Figure | None:
     )
     title, unit = "Cooking power at 50 K, 700 W/m²", "W"
     try:
-        power = cooking_power(intervals(log, load.food_kg), load.food_kg, at.build.opening_m2)
+        power = cooking_power(intervals(log, load.water_kg), load.water_kg, at.build.opening_m2)
     except InputProblem as problem:
         return Figure(
             name="cooking-power", title=title, value=None, doubt=None, unit=unit, twin=None, grade="",
@@ -389,47 +348,6 @@ def wall(found: Found) -> Figure | None:
     )  # fmt: skip
 
 
-def clean_wax(found: Found) -> Figure | None:
-    """Clean wax by the scale, and beside it what the twin caught by the same time."""
-    at, load = found.at, found.at.facts.load
-    if not isinstance(load, WaxBatch):
-        return None
-    channel = at.facts.of_node("catch", "mass")
-    when = at.likely.edge_s[-1] if channel is None else channel.seconds[-1]
-    low, twin, high = (
-        float(np.interp(when, run.edge_s, np.nan_to_num(run.mass_kg["catch"]))) for run in (at.low, at.likely, at.high)
-    )
-    value = None if channel is None else channel.values[-1]
-    doubt = None if channel is None else channel.doubt
-    said = "not weighed yet" if value is None else f"{value:.2f} ± {doubt:.2f} kg"
-    words = f"Clean wax: {said}; the twin says {twin:.2f} kg ({low:.2f} to {high:.2f} by the sun's doubt) of {load.yield_kg:.2f} kg."
-    return Figure(
-        name="clean-wax", title="Clean wax", value=value, doubt=doubt, unit="kg", twin=round(twin, 3), grade="", words=words, digits=2,
-    )  # fmt: skip
-
-
-def portion_states(found: Found) -> Figure | None:
-    """How far each portion got by its probe: how many melted, and which the twin has otherwise."""
-    at, load = found.at, found.at.facts.load
-    if not isinstance(load, Portions):
-        return None
-    said, melted, agree = [], 0, 0
-    for portion in load.portions:
-        channel = at.facts.of_node(portion.node)
-        twin = state_of(portion.row, at.likely.temperature_c[portion.node])
-        if channel is None:
-            said.append(f"{portion.title}: no probe, the twin says {twin}")
-            continue
-        state = state_of(portion.row, np.array(channel.values))
-        melted += state in ("melted", "browned")
-        agree += state == twin
-        said.append(f"{portion.title} {state}" + ("" if state == twin else f" (the twin: {twin})"))
-    return Figure(
-        name="portion-states", title="Portions melted", value=float(melted), doubt=None, unit="", twin=None,
-        grade=f"twin right on {agree} of {len(load.portions)}", words="; ".join(said) + ".",
-    )  # fmt: skip
-
-
 FIGURES: dict[str, Callable[[Found], Figure | None]] = {
     "f1": first_figure,
     "f2": second_figure_of,
@@ -444,6 +362,16 @@ FIGURES: dict[str, Callable[[Found], Figure | None]] = {
     "ranking-doubt": ranking_doubt,
     "endurance": endurance,
     "wall": wall,
-    "clean-wax": clean_wax,
-    "portion-states": portion_states,
 }
+
+
+def _of_loads() -> dict[str, dict[str, Callable[[Found], Figure | None]]]:
+    """Figures that only trials with one kind of load yield, from the loads' folders, by the kind of load."""
+    out: dict[str, dict[str, Callable[[Found], Figure | None]]] = {}
+    for room, (spec,) in zip(rooms(loads), modules(loads, "spec"), strict=True):
+        own = module_if_any(room, "figures")
+        out[spec.LOAD.kind_name()] = {} if own is None else own.FIGURES
+    return out
+
+
+OF_LOADS = _of_loads()

@@ -68,7 +68,7 @@ function Whisker({ value, doubt, reach, real }: { value: number; doubt: number; 
   return (
     <svg viewBox="0 0 100 14" width="100%" height={14} preserveAspectRatio="none" aria-hidden>
       <line x1={50} x2={50} y1={0} y2={14} stroke={ink.ink} strokeWidth={0.6} />
-      <rect x={Math.min(50, x(value))} width={Math.abs(x(value) - 50)} y={4} height={6} fill={real ? ink.coupons : ink.rule} />
+      <rect x={Math.min(50, x(value))} width={Math.abs(x(value) - 50)} y={4} height={6} fill={real ? ink.samples : ink.rule} />
       <line x1={x(value - doubt)} x2={x(value + doubt)} y1={7} y2={7} stroke={ink.ink} strokeWidth={1} />
     </svg>
   );

@@ -1,0 +1,152 @@
+"""What advice is made of: entries that live with the kind, the part or the load they are about, and the machines' own types.
+
+Functions of entries take the advice context (a day at a spot under a calibration), the build and what is in it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, field
+from typing import Generic, Literal, TypeVar
+
+from drylamp.core.advice.context import AdviceContext
+from drylamp.core.builds.build import Build
+from drylamp.core.loads.load import Load
+from drylamp.core.outcome.flag import Flag, Level
+from drylamp.core.outcome.summary import DayOutcome
+from drylamp.core.twin.case import Case
+from drylamp.core.twin.run import Run
+
+B_contra = TypeVar("B_contra", bound=Build, contravariant=True)
+G_contra = TypeVar("G_contra", bound=Load | None, contravariant=True)
+"""Goods: what is in the build, or nothing."""
+
+Ruling = Literal["holds", "holds partly", "does not matter here", "wrong"]
+
+
+@dataclass(frozen=True)
+class Change:
+    """One change: what it is called, the part it is about, the build and load with it, and what it costs new."""
+
+    title: str
+    part: str
+    build: Build
+    load: Load | None
+    price: float
+
+
+@dataclass(frozen=True)
+class Rule(Generic[B_contra, G_contra]):
+    """Sensible single changes to a part."""
+
+    part: str
+    changes: Callable[[B_contra, G_contra], Iterator[Change]]
+
+
+@dataclass(frozen=True)
+class Option:
+    """One school's answer as a build and a load."""
+
+    title: str
+    build: Build
+    load: Load | None
+
+
+@dataclass(frozen=True)
+class School(Generic[B_contra, G_contra]):
+    """A question that builders disagree on, with the answers; fewer than two where it does not arise."""
+
+    name: str
+    question: str
+    options: Callable[[AdviceContext, B_contra, G_contra], list[Option]]
+
+
+@dataclass(frozen=True)
+class Found:
+    """What a saying's test found: its effect in the score's unit (positive when the saying is right), and its words.
+
+    ``small`` and ``ruling`` are for tests that rule by more than the size of the effect.
+    """
+
+    effect: float
+    words: str
+    ruling: Ruling | None = None
+
+
+@dataclass(frozen=True)
+class Saying(Generic[B_contra, G_contra]):
+    """A rule of thumb and its test; one that does not apply gives none."""
+
+    name: str
+    words: str
+    test: Callable[[AdviceContext, B_contra, G_contra], Found | None]
+
+
+@dataclass(frozen=True)
+class Seen:
+    """What a caution may look at beside the build and its load: the case, its runs without and with the load, its first day."""
+
+    case: Case
+    empty: Run
+    run: Run
+    day: DayOutcome | None
+
+
+@dataclass(frozen=True)
+class Caution(Generic[B_contra, G_contra]):
+    """A caution and its test, which says when it applies and with what numbers; each ends in what to do."""
+
+    name: str
+    test: Callable[[Seen, B_contra, G_contra], list[Flag]]
+
+
+def flag(level: Level, part: str, text: str) -> list[Flag]:
+    """One flag, as a caution gives it."""
+    return [Flag(level=level, part=part, text=text)]
+
+
+@dataclass(frozen=True)
+class Burns:
+    """Where a burn is warned of in the drawing, and what to do about hot parts."""
+
+    part: str
+    advice: str
+
+
+@dataclass(frozen=True)
+class LimitWords:
+    """How a material's limit is spoken of: how the build stood, what to do near the limit, and what else helps above it."""
+
+    standing: str
+    if_near: str
+    if_too_hot: str = ""
+
+
+@dataclass(frozen=True)
+class BuildAdvice(Generic[B_contra]):
+    """Everything that is said of a kind of build.
+
+    Attributes:
+        burns, limits: words of the general cautions
+        get_ready: first step of a day
+        turn: how it is turned to the sun, as a step of the day
+    """
+
+    burns: Burns
+    limits: LimitWords
+    get_ready: str
+    turn: str = "turn it to the sun"
+    changes: tuple[Rule[B_contra, Load | None], ...] = ()
+    schools: tuple[School[B_contra, Load | None], ...] = ()
+    sayings: tuple[Saying[B_contra, Load | None], ...] = ()
+    cautions: tuple[Caution[B_contra, Load | None], ...] = ()
+
+
+@dataclass(frozen=True)
+class LoadAdvice(Generic[G_contra]):
+    """Everything that is said of a load, in whatever build it is."""
+
+    changes: tuple[Rule[Build, G_contra], ...] = ()
+    schools: tuple[School[Build, G_contra], ...] = ()
+    sayings: tuple[Saying[Build, G_contra], ...] = ()
+    cautions: tuple[Caution[Build, G_contra], ...] = field(default_factory=tuple)

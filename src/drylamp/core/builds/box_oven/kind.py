@@ -1,0 +1,47 @@
+"""The box oven's row."""
+
+from __future__ import annotations
+
+from drylamp.core.builds.box_oven.spec import BoxOven
+from drylamp.core.builds.common.box import pattern, recipe, section
+from drylamp.core.builds.common.box.bright_patch import bright_patch
+from drylamp.core.builds.common.box.doubt import DOUBTFUL
+from drylamp.core.builds.common.box.optics import BoxOptics, lit_nodes
+from drylamp.core.builds.kind import Kind
+from drylamp.core.loads.common.places import LYING, STANDING
+
+KIND: Kind[BoxOven, BoxOptics] = Kind(
+    spec=BoxOven,
+    title="Box oven",
+    parts={
+        "cover": "cover", "mirror": "mirrors", "tray": "tray", "lining": "lining", "wall": "wall", "seal": "seal and vent",
+        "load": "what goes in", "aim": "how it stands", "box": "the box",
+    },
+    offers=frozenset((STANDING, LYING)),
+    refusal="it belongs into a melter, take a pot or portions",
+    check_size=recipe.check_size,
+    check_build=recipe.check_mirrors,
+    patch=bright_patch,
+    optics=BoxOptics.of,
+    lit_nodes=lit_nodes,
+    network=recipe.network_of,
+    section=section.section_of,
+    pattern=pattern.pieces_of,
+    stuffs=recipe.stuffs,
+    surfaces=recipe.surfaces,
+    accounts={
+        "mirrored": "thrown back before it could heat",
+        "cover": "lost through the cover",
+        "walls": "lost through walls and floor",
+        "leak": "lost with leaking air",
+        "vent": "carried off through the vent",
+        "steam": "gone as steam",
+        "box": "stored in the box itself",
+        "food": "into pot and food",
+    },
+    useful_account="food",
+    stagnation_node=lambda build: "tray",
+    open_nodes=frozenset(("inside-air",)),
+    doubtful=lambda build: DOUBTFUL,
+    has_figures_of_merit=True,
+)  # fmt: skip

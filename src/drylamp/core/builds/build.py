@@ -1,0 +1,104 @@
+"""What every build is, whatever its kind: it stands, looks some way, and can say what others may ask of it.
+
+A kind's spec adds fields; what differs between builds is answered by the build itself through the properties below, so
+that nobody outside a kind's rooms has to ask who it is.
+"""
+
+from __future__ import annotations
+
+from abc import ABC, abstractmethod
+from typing import TYPE_CHECKING, ClassVar, Literal, Self
+
+from pydantic import Field, field_validator
+
+from drylamp.core.builds.common.cover.spec import Skin
+from drylamp.core.checks import Azimuth, Model, Tilt
+from drylamp.core.loads.load import Reader
+
+if TYPE_CHECKING:
+    from drylamp.core.builds.common.side_by_side import SideBySide
+
+Tracking = Literal["none", "upright", "both"]
+"""How a build is turned after the sun: not at all, about the upright, or after the sun's height too."""
+
+
+class Build(Model, ABC):
+    """A build: its kind, the way it looks, and what may be asked of every one."""
+
+    former_kinds: ClassVar[tuple[str, ...]] = ()
+    """Names by which older files call the kind."""
+    unnamed_in_old_files: ClassVar[bool] = False
+    """Whether a spec that does not say what it is, as in the first files, is this one."""
+    tracking: ClassVar[Tracking] = "none"
+    axis_leans: ClassVar[bool] = False
+    """Whether one sets the lean of an axis by hand when pointing it, as with a dish, or leaves a box's tilt as it is."""
+
+    kind: str
+    facing_deg: Azimuth = Field(default=180.0, description="The way it looks, clockwise from north")
+    tilt_deg: Tilt = Field(default=0.0, description="How far it leans from level")
+
+    @field_validator("kind", mode="before")
+    @classmethod
+    def _by_its_name_of_today(cls, given: object) -> object:
+        return cls.model_fields["kind"].default if given in cls.former_kinds else given
+
+    @property
+    @abstractmethod
+    def opening_m2(self) -> float:
+        """Area that the sun meets when it stands square to it."""
+
+    @property
+    def floor_m(self) -> tuple[float, float]:
+        """Width and length of what a load stands on."""
+        return (1.0, 1.0)
+
+    @property
+    def lean_deg(self) -> float:
+        """How far what looks at the sun really leans from level."""
+        return self.tilt_deg
+
+    @property
+    def skins(self) -> list[Skin]:
+        """Skins of its cover from the innermost out; none where it has no cover."""
+        return []
+
+    @property
+    def largest_mirror_m2(self) -> float:
+        """Area of its largest mirror; 0 without any."""
+        return 0.0
+
+    @property
+    def side_by_side(self) -> SideBySide | None:
+        """The samples that it is, where it is a set of them."""
+        return None
+
+    def readers(self) -> dict[str, list[Reader]]:
+        """Several like things in it that a protocol reads one by one, by the word that the protocol has for them."""
+        return {}
+
+    @property
+    def flap_angle_deg(self) -> float | None:
+        """Angle of a mirror that is set by hand while it stands; none without one."""
+        return None
+
+    def with_flap_at(self, angle_deg: float) -> Self:
+        """A copy with that mirror at another angle."""
+        return self
+
+    @property
+    def turns_every_minutes(self) -> float | None:
+        """How often it is turned to the sun; none where nobody does."""
+        return None
+
+    def turned_to(self, facing_deg: float | None, tilt_deg: float | None) -> Self:
+        """The build as it stands after it was turned; None leaves that angle."""
+        change: dict[str, float] = {}
+        if facing_deg is not None:
+            change["facing_deg"] = facing_deg % 360.0
+        if tilt_deg is not None:
+            change["tilt_deg"] = min(max(tilt_deg, 0.0), 90.0)
+        return self.model_copy(update=change) if change else self
+
+    def with_(self, **fields: object) -> Self:
+        """A copy with other values in some fields, unchecked: for changes whose values come from the shelf."""
+        return self.model_copy(update=fields)

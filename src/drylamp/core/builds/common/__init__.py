@@ -1,0 +1,1 @@
+"""What kinds of build share, part by part."""

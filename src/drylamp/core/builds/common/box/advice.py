@@ -1,0 +1,99 @@
+"""What is said of every box: its insulation, finishes, seal, vent and mirrors."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from drylamp.core import tables
+from drylamp.core.advice.context import AdviceContext
+from drylamp.core.advice.entries import Change, Found, Option, Rule, Saying, School
+from drylamp.core.builds.common.box.spec import Box
+from drylamp.core.builds.common.mirror.advice import brighter_sheets
+from drylamp.core.builds.common.wall.spec import WallLayer
+from drylamp.core.loads.load import Load
+
+STRIP_PRICE_M = 0.6
+"""Sealing strip by the metre; from memory."""
+MORE_INSULATION_M = 0.025
+FOAM_LIKE_BELOW_W_MK = 0.08
+BLACK_ENOUGH, TIGHT_MM = 0.93, 0.3
+TURN_FLAP_DEG = (-10.0, 10.0)
+
+
+def _sides_m2(build: Box) -> float:
+    return 2 * (build.width_m + build.length_m) * build.height_m
+
+
+def _insulation(build: Box, load: Load | None) -> Iterator[Change]:
+    wall = list(build.wall)
+    soft = [k for k, layer in enumerate(wall) if layer.row.conductivity_w_mk < FOAM_LIKE_BELOW_W_MK]
+    if soft:
+        k = max(soft, key=lambda i: wall[i].thickness_m)
+        layer = wall[k]
+        wall[k] = layer.model_copy(update={"thickness_m": layer.thickness_m + MORE_INSULATION_M})
+        row, title = layer.row, f"25 mm more {layer.row.title.lower()}"
+    else:
+        row, title = tables.layers()["glass-wool"], "25 mm of glass wool round it"
+        wall.append(WallLayer(material="glass-wool", thickness_m=MORE_INSULATION_M))
+    price = row.price_m2 * MORE_INSULATION_M / row.usual_thickness_m * (build.opening_m2 + _sides_m2(build))
+    yield Change(title, "wall", build.with_(wall=wall), load, price)
+
+
+def _finishes(build: Box, load: Load | None) -> Iterator[Change]:
+    area, now = build.opening_m2, tables.absorber(build.tray)
+    for name in ("flat-black-paint", "selective-foil"):
+        row = tables.absorbers()[name]
+        if row is not now and (name != "flat-black-paint" or now.absorptance < BLACK_ENOUGH):
+            yield Change(f"tray in {row.title.lower()}", "tray", build.with_(tray=name), load, row.price_m2 * area)
+    for name, words in (("aluminium-foil", "foil on the inner walls"), ("flat-black-paint", "inner walls black")):
+        row = tables.absorbers()[name]
+        if row is not tables.absorber(build.lining):
+            yield Change(words, "lining", build.with_(lining=name), load, row.price_m2 * _sides_m2(build))
+
+
+def _flap(build: Box, load: Load | None) -> Iterator[Change]:
+    """The mirror that hangs on its upper edge: other angles, brighter sheets."""
+    if build.mirror is None:
+        return
+    for by in TURN_FLAP_DEG:
+        turned = build.mirror.model_copy(update={"angle_deg": build.mirror.angle_deg + by})
+        yield Change(f"mirror at {turned.angle_deg:.0f}°", "mirror", build.with_(mirror=turned), load, 0.0)
+    area = build.width_m * build.mirror.length_m
+    for row in brighter_sheets(build.mirror.row, stiff=True):
+        better = build.mirror.model_copy(update={"material": row.name})
+        yield Change(f"mirror of {row.title.lower()}", "mirror", build.with_(mirror=better), load, row.price_m2 * area)
+
+
+def _seal(build: Box, load: Load | None) -> Iterator[Change]:
+    if build.seal_gap_mm > TIGHT_MM:
+        price = STRIP_PRICE_M * build.rim_m
+        yield Change("a tighter seal round the cover", "seal", build.with_(seal_gap_mm=0.1), load, price)
+
+
+def _linings(context: AdviceContext, build: Box, load: Load | None) -> list[Option]:
+    names = {"aluminium-foil": "foil-lined", "flat-black-paint": "black-lined", "bare-wood": "bare wood"}
+    return [Option(title, build.with_(lining=name), load) for name, title in names.items()]
+
+
+def _blacker(context: AdviceContext, build: Box, load: Load | None) -> Found | None:
+    plain, super_black = (build.with_(tray=name) for name in ("chalkboard-paint", "super-black-paint"))
+    effect = context.between((super_black, load), (plain, load))
+    said = context.measure.signed(effect)
+    return Found(effect, f"Optical black (0.98) over chalkboard paint (0.94) on the tray: {said}.")
+
+
+def _small_gap(context: AdviceContext, build: Box, load: Load | None) -> Found | None:
+    tight, loose = (build.with_(seal_gap_mm=gap) for gap in (0.1, 3.0))
+    lost = context.between((tight, load), (loose, load))
+    small = lost < context.measure.least_worth
+    words = f"A gap of 3 mm all round instead of a tight seal: {context.measure.signed(-lost)}."
+    return Found(-lost, words, "does not matter here" if small else "wrong")
+
+
+INSULATION: Rule[Box, Load | None] = Rule("wall", _insulation)
+FINISHES: Rule[Box, Load | None] = Rule("tray", _finishes)
+FLAP: Rule[Box, Load | None] = Rule("mirror", _flap)
+SEAL: Rule[Box, Load | None] = Rule("seal", _seal)
+LININGS: School[Box, Load | None] = School("lining", "Foil-lined or black-lined?", _linings)
+BLACKER: Saying[Box, Load | None] = Saying("blacker", "The blacker the paint the hotter.", _blacker)
+SMALL_GAP: Saying[Box, Load | None] = Saying("seal", "A small gap at the lid does not matter.", _small_gap)

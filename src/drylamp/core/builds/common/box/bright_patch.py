@@ -1,0 +1,103 @@
+"""Where the light lands on a box's tray at an instant."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from drylamp.core.builds.common.box.geometry import FLOOR, STANDING, WALLS, geometry_of, lying
+from drylamp.core.builds.common.box.spec import Box
+from drylamp.core.builds.common.bright_patch import BrightPatch, SpotLight
+from drylamp.core.loads.common.body import Body
+from drylamp.core.loads.load import Load
+from drylamp.core.optics.sun_table import flux_map
+from drylamp.core.sky.dome import plane_axes
+from drylamp.core.sky.sun import Array
+
+CELLS = 16
+UNEVEN = 1.25
+"""Light on one thing over light on another above which they are no longer alike; from memory."""
+CALM_SPREAD = 1.6
+"""Brightest spot over mean above which the light counts as a patch; from memory."""
+
+
+def bright_patch(build: Box, load: Load | None, toward_sun: Array) -> BrightPatch:
+    """Trace the beam of one place of the sun, pot in place, and map what reaches the tray.
+
+    Parameters
+    ----------
+    toward_sun
+        unit vector east, north, up; below the horizon everything is dark
+    """
+    toward = plane_axes(build.tilt_deg, build.facing_deg) @ np.asarray(toward_sun, dtype=float)
+    if toward_sun[2] <= 0:
+        dark = [[0.0] * CELLS for _ in range(CELLS)]
+        return BrightPatch(
+            suns=dark,
+            peak_suns=0.0,
+            mean_suns=0.0,
+            centre_across=None,
+            centre_up=None,
+            shares={},
+            spots=[],
+            words="The sun is down.",
+        )
+    geometry = geometry_of(build, load)
+    found = flux_map(geometry, FLOOR, toward, CELLS, CELLS)
+    inside = {name: found.landed_m2[name] for name in (FLOOR, WALLS, STANDING) if name in found.landed_m2}
+    total = sum(inside.values())
+    shares = {name: area / total for name, area in inside.items()} if total > 0 else {}
+    mean = float(found.suns.mean())
+    across, up = found.centre
+    lit = bool(np.isfinite(across))
+    spots = [_spot(build, body, found.suns) for body in lying(build, load)]
+    return BrightPatch(
+        suns=np.round(found.suns.T, 3).tolist(),
+        peak_suns=found.peak,
+        mean_suns=mean,
+        centre_across=across if lit else None,
+        centre_up=up if lit else None,
+        shares=shares,
+        spots=spots,
+        words=_words(found.peak, mean, across, up, shares) + _spot_words(spots),
+    )
+
+
+def _words(peak: float, mean: float, across: float, up: float, shares: dict[str, float]) -> str:
+    if mean <= 0.01:
+        return "No beam reaches the tray: the sun stands behind the box or below its edge."
+    said = f"{shares.get(STANDING, 0.0) * 100:.0f} of 100 W of beam land on the pot, " if STANDING in shares else ""
+    said += f"{shares.get(FLOOR, 0.0) * 100:.0f} on the tray, {shares.get(WALLS, 0.0) * 100:.0f} on the walls. "
+    if peak < CALM_SPREAD * mean:
+        return said + "The tray is lit evenly."
+    side = "to the right" if across > 0.58 else "to the left" if across < 0.42 else "in the middle"
+    height = "the upper" if up > 0.58 else "the lower" if up < 0.42 else "the middle"
+    return (
+        said
+        + f"The brightest spot has {peak:.1f} times the beam outside; the light lies {side}, {height} part of the tray."
+    )
+
+
+def _spot(build: Box, body: Body, suns: Array) -> SpotLight:
+    """Beam on what lies on the tray: mean of the cells that it covers."""
+    wide, long = body.wide_m / build.width_m, body.long_m / build.floor_length_m
+    columns, rows = (_cells(at, size) for at, size in ((body.across, wide), (body.up, long)))
+    return SpotLight(
+        node=body.node, title=body.title, across=body.across, up=body.up, wide=wide, long=long,
+        suns=round(float(suns[columns, rows].mean()), 2),
+    )  # fmt: skip
+
+
+def _cells(at: float, size: float) -> slice:
+    low, high = (at - size / 2) * CELLS, (at + size / 2) * CELLS
+    first = int(np.clip(np.floor(low), 0, CELLS - 1))
+    return slice(first, max(int(np.clip(np.ceil(high), 1, CELLS)), first + 1))
+
+
+def _spot_words(spots: list[SpotLight]) -> str:
+    """Which of several things lies in the patch and which does not."""
+    if len(spots) < 2:
+        return ""
+    best, worst = max(spots, key=lambda s: s.suns), min(spots, key=lambda s: s.suns)
+    if best.suns < UNEVEN * max(worst.suns, 0.05):
+        return " Everything on the tray gets about the same light."
+    return f" {best.title} lies in the patch with {best.suns:.1f} suns, {worst.title} gets {worst.suns:.1f}: turn the flap or move it."

@@ -1,0 +1,175 @@
+"""A box's section drawing, wedge or tilted box, and the rays of the chosen hour in it."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from drylamp.core.builds.common.box.spec import Box
+from drylamp.core.builds.common.mirror.spec import FlapMirror
+from drylamp.core.builds.common.section.drawing import Arrow, Dimension, Handle, Ink, Section, Shape
+from drylamp.core.builds.common.section.geometry import (
+    Flat,
+    Frame,
+    Mirror2,
+    Stop,
+    drawn,
+    follow_rays,
+    load_drawn,
+    offset_path,
+    sun_in_section,
+)
+from drylamp.core.loads.load import Load
+from drylamp.core.sky.sun import Array
+
+FOAM_LIKE_BELOW_W_MK = 0.08
+TRAY_M = 0.008
+
+
+def inner_path(build: Box) -> list[Flat]:
+    """The cut of the inside: front wall down, floor, back wall up, in the opening's (y, z)."""
+    front, back = (0.0, build.height_m), (build.length_m, build.height_m)
+    if not build.is_wedge:
+        return [front, (0.0, 0.0), (build.length_m, 0.0), back]
+    tilt = np.radians(build.tilt_deg)
+    up, level = (float(np.sin(tilt)), float(np.cos(tilt))), (float(np.cos(tilt)), -float(np.sin(tilt)))
+    foot = (front[0] - build.height_m * up[0], front[1] - build.height_m * up[1])
+    rear = (foot[0] + build.floor_length_m * level[0], foot[1] + build.floor_length_m * level[1])
+    return [front, foot, rear, back]
+
+
+def section_of(build: Box, load: Load | None, toward_sun: Array | None) -> Section:
+    """Draw the box cut along the way it faces, with rays when the sun (east, north, up) is given and up."""
+    inner = inner_path(build)
+    outer = offset_path(inner, build.wall_thickness_m)
+    frame = Frame(build.tilt_deg, outer)
+    floor = (inner[1], inner[2])
+    goods, stops = load_drawn(load, frame, floor, pot_axis(build, frame), build.floor_m)
+    shapes = [*_prop(outer, frame), *_walls(build, inner, frame), *_inside(inner, frame), *goods, *_top(build, frame)]
+    sun = sun_in_section(build.tilt_deg, build.facing_deg, toward_sun)
+    rays = []
+    if sun is not None:
+        stops += [Stop("tray", *floor), Stop("walls", inner[0], inner[1]), Stop("walls", inner[2], inner[3])]
+        ends = mirror_ends(build)
+        mirrors = [_as_mirror(build.mirrors[edge], edge, *cut) for edge, cut in ends.items()]
+        across = [inner[0], inner[3], *(tip for _, tip in ends.values())]
+        rays = follow_rays(frame, sun, across, mirrors, stops, (inner[0], inner[3]))
+    return drawn(
+        frame, shapes, rays, _arrows(build, frame), _dimensions(build, inner, frame), _handles(build, frame), sun
+    )
+
+
+def pot_axis(build: Box, frame: Frame) -> Flat:
+    """The way a pot stands, in the opening's (y, z)."""
+    if build.has_level_shelf or build.is_wedge:
+        return frame.up
+    return (0.0, 1.0)
+
+
+def _prop(outer: list[Flat], frame: Frame) -> list[Shape]:
+    """The leg that holds a tilted box up; none where it lies level."""
+    x, y = frame.at(*outer[2])
+    if y < 0.01:
+        return []
+    x += 0.02
+    leg = [(x - 0.012, 0.0), (x + 0.012, 0.0), (x + 0.012, y), (x - 0.012, y)]
+    return [Shape(part="aim", label="prop", ink="wall", outline=leg)]
+
+
+def _walls(build: Box, inner: list[Flat], frame: Frame) -> list[Shape]:
+    shapes, done = [], 0.0
+    for number, part in enumerate(build.wall):
+        near, far = offset_path(inner, done) if done else inner, offset_path(inner, done + part.thickness_m)
+        ink: Ink = "foam" if part.row.conductivity_w_mk < FOAM_LIKE_BELOW_W_MK else "wall"
+        shapes.append(
+            Shape(part=f"wall-{number}", label=part.row.title, ink=ink, outline=frame.path(*near, *reversed(far)))
+        )
+        done += part.thickness_m
+    return shapes
+
+
+def _inside(inner: list[Flat], frame: Frame) -> list[Shape]:
+    lining = Shape(part="lining", label="lining", ink="lining", closed=False, outline=frame.path(*inner))
+    raised = offset_path([inner[1], inner[2]], -TRAY_M)
+    tray = Shape(part="tray", label="tray", ink="black", outline=frame.path(inner[1], inner[2], *reversed(raised)))
+    return [lining, tray]
+
+
+def _top(build: Box, frame: Frame) -> list[Shape]:
+    shapes, top, far = [], build.height_m, build.length_m
+    z = top
+    for k, skin in enumerate(build.skins):
+        sheet = max(skin.thickness_m, 0.004)
+        outline = frame.path((-0.01, z), (far + 0.01, z), (far + 0.01, z + sheet), (-0.01, z + sheet))
+        shapes.append(Shape(part="cover", label=f"cover {k + 1}", ink="glass", outline=outline))
+        z += skin.thickness_m + skin.gap_m
+    for edge in ("left", "right"):
+        flap = build.mirrors.get(edge)
+        if flap is not None:  # stands along the cut: seen from the side, beyond it
+            rise = max(flap.length_m * float(np.sin(np.radians(flap.angle_deg))), 0.01)
+            outline = frame.path((0.0, top), (far, top), (far, top + rise), (0.0, top + rise))
+            shapes.append(Shape(part="mirror", label=f"{edge} mirror, beyond the cut", ink="beyond", outline=outline))
+    for edge, (hinge, tip) in mirror_ends(build).items():
+        label = "mirror" if edge == "upper" else "lower mirror"
+        ends = (hinge, tip) if edge == "upper" else (tip, hinge)  # the back lies to the left
+        shapes.append(Shape(part="mirror", label=label, ink="mirror", outline=frame.path(*ends), closed=False))
+    return shapes
+
+
+def mirror_ends(build: Box) -> dict[str, tuple[Flat, Flat]]:
+    """Hinge and tip of the mirrors that the cut goes through, by edge."""
+    out = {}
+    for edge, foot, inward in (("upper", build.length_m, -1.0), ("lower", 0.0, 1.0)):
+        flap = build.mirrors.get(edge)
+        if flap is not None:
+            angle = np.radians(flap.angle_deg)
+            across, rise = flap.length_m * float(np.cos(angle)), flap.length_m * float(np.sin(angle))
+            out[edge] = ((foot, build.height_m), (foot + inward * across, build.height_m + rise))
+    return out
+
+
+def _as_mirror(flap: FlapMirror, edge: str, hinge: Flat, tip: Flat) -> Mirror2:
+    angle = np.radians(flap.angle_deg)
+    return Mirror2(hinge, tip, ((-1.0 if edge == "upper" else 1.0) * float(np.sin(angle)), -float(np.cos(angle))))
+
+
+def _arrows(build: Box, frame: Frame) -> list[Arrow]:
+    far, top, thick = build.length_m, build.height_m, build.wall_thickness_m
+    return [
+        Arrow(account="cover", at=frame.at(far * 0.22, top + 0.03), toward=frame.outward(0, 1)),
+        Arrow(account="walls", at=frame.at(far + thick, top * 0.4), toward=frame.outward(1, 0)),
+        Arrow(account="leak", at=frame.at(-thick, top), toward=frame.outward(-0.8, 0.6)),
+        Arrow(account="steam", at=frame.at(far * 0.72, top + 0.03), toward=frame.outward(0, 1)),
+    ]
+
+
+def _dimensions(build: Box, inner: list[Flat], frame: Frame) -> list[Dimension]:
+    away = build.wall_thickness_m + 0.05
+    below, before = offset_path(inner[1:3], away), offset_path(inner[0:2], away)
+    out = [
+        Dimension(label="length", start=frame.at(*below[0]), end=frame.at(*below[1]), value_m=build.floor_length_m),
+        Dimension(label="height", start=frame.at(*before[1]), end=frame.at(*before[0]), value_m=build.height_m),
+    ]
+    if build.mirror is not None:
+        (hy, hz), (ty, tz) = mirror_ends(build)["upper"]
+        off = 0.04
+        start, end = frame.at(hy + off, hz), frame.at(ty + off, tz)
+        out.append(Dimension(label="mirror", start=start, end=end, value_m=build.mirror.length_m))
+    return out
+
+
+def _handles(build: Box, frame: Frame) -> list[Handle]:
+    out = [
+        Handle(
+            field="tilt_deg", title="tilt of the opening", at=frame.at(0, build.height_m),
+            pivot=frame.at(build.length_m, build.height_m), low=0, high=90, value=build.tilt_deg, unit="deg",
+        )
+    ]  # fmt: skip
+    if build.mirror is not None:
+        hinge, tip = mirror_ends(build)["upper"]
+        out.append(
+            Handle(
+                field="mirror.angle_deg", title="angle of the mirror", at=frame.at(*tip), pivot=frame.at(*hinge),
+                low=45, high=175, value=build.mirror.angle_deg, unit="deg",
+            )
+        )  # fmt: skip
+    return out

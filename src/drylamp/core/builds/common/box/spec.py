@@ -1,0 +1,143 @@
+"""The glazed box that several kinds are: black floor below, cover above, insulated walls, mirrors on its edges."""
+
+from __future__ import annotations
+
+import math
+from typing import Annotated, Self
+
+from pydantic import Field
+
+from drylamp.core.builds.common.cover.covered import Covered
+from drylamp.core.builds.common.mirror.spec import FlapMirror, MoreFlaps
+from drylamp.core.builds.common.seal.spec import Sealed
+from drylamp.core.builds.common.turning.spec import Turned
+from drylamp.core.builds.common.wall.spec import Wall, WallLayer, wall_thickness_m
+from drylamp.core.checks import Number
+from drylamp.core.tables import FinishChoice
+
+INSIDE = Annotated[Number, Field(ge=0.05, le=3)]
+NO_FLAPS = MoreFlaps()
+
+
+class Box(Covered, Sealed, Turned):
+    """A box; sizes are inside. What only some boxes have (a wedge's shape, a level shelf, more flaps, a vent) stands still here."""
+
+    width_m: INSIDE = 0.45
+    length_m: INSIDE = Field(default=0.45, description="Up the slope of the opening")
+    height_m: INSIDE = Field(default=0.25, description="Floor to opening")
+    wall: Wall
+    lining: FinishChoice = Field(default="aluminium-foil", description="Finish of the inner walls")
+    tray: FinishChoice = Field(default="flat-black-paint", description="Finish of the tray")
+    tray_sheet: WallLayer = WallLayer(material="sheet-steel", thickness_m=0.0007)
+    mirror: FlapMirror | None = Field(default=None, description="On the upper edge")
+
+    @property
+    def is_wedge(self) -> bool:
+        """Whether it stands level and only its opening slopes."""
+        return False
+
+    @property
+    def has_level_shelf(self) -> bool:
+        """Whether a swinging shelf keeps a pot upright."""
+        return False
+
+    @property
+    def more_flaps(self) -> MoreFlaps:
+        """Mirrors on the other three edges."""
+        return NO_FLAPS
+
+    @property
+    def vent_m2(self) -> float:
+        """Open area of a vent."""
+        return 0.0
+
+    def with_flaps(self, mirror: FlapMirror | None, more: MoreFlaps) -> Self:
+        """A copy with other mirrors, as far as it has edges for them."""
+        return self.with_(mirror=mirror)
+
+    @property
+    def flap_angle_deg(self) -> float | None:
+        """Angle of the upper mirror."""
+        return None if self.mirror is None else self.mirror.angle_deg
+
+    def with_flap_at(self, angle_deg: float) -> Self:
+        """A copy with the upper mirror at another angle."""
+        assert self.mirror is not None
+        return self.with_(mirror=self.mirror.model_copy(update={"angle_deg": angle_deg}))
+
+    def as_light_meets_it(self) -> Self:
+        """The same with whatever light does not mind made alike, in the opening's own axes where that is the whole story."""
+        alike: dict[str, object] = {
+            "facing_deg": 180.0, "wall": [WallLayer(material="plywood", thickness_m=0.01)], "seal_gap_mm": 0.0,
+        }  # fmt: skip
+        return self.with_(**alike, **({"tilt_deg": 0.0} if self.is_plain else {}))
+
+    @property
+    def mirrors(self) -> dict[str, FlapMirror]:
+        """Mirrors by the edge they hang on."""
+        more = self.more_flaps
+        edges = {"upper": self.mirror, "lower": more.lower, "left": more.left, "right": more.right}
+        return {edge: flap for edge, flap in edges.items() if flap is not None}
+
+    @property
+    def largest_mirror_m2(self) -> float:
+        """Area of the largest mirror; 0 without any."""
+        along = {"upper": self.width_m, "lower": self.width_m, "left": self.length_m, "right": self.length_m}
+        return max((along[edge] * flap.length_m for edge, flap in self.mirrors.items()), default=0.0)
+
+    @property
+    def opening_m2(self) -> float:
+        """Area of the opening."""
+        return self.width_m * self.length_m
+
+    @property
+    def is_plain(self) -> bool:
+        """Whether floor and opening lie square to each other with a pot square on the floor."""
+        return self.tilt_deg == 0 or not (self.is_wedge or self.has_level_shelf)
+
+    @property
+    def floor_length_m(self) -> float:
+        """Length of the floor, front to back."""
+        return self.length_m * math.cos(math.radians(self.tilt_deg)) if self.is_wedge else self.length_m
+
+    @property
+    def back_height_m(self) -> float:
+        """Height of the back wall inside."""
+        rise = self.length_m * math.sin(math.radians(self.tilt_deg)) if self.is_wedge else 0.0
+        return self.height_m + rise
+
+    @property
+    def floor_tilt_deg(self) -> float:
+        """Tilt of the floor from level."""
+        return 0.0 if self.is_wedge else self.tilt_deg
+
+    @property
+    def pot_tilt_deg(self) -> float:
+        """How far a pot on the shelf leans."""
+        return 0.0 if self.has_level_shelf else self.floor_tilt_deg
+
+    @property
+    def floor_m(self) -> tuple[float, float]:
+        """Width and length of the floor."""
+        return self.width_m, self.floor_length_m
+
+    @property
+    def floor_m2(self) -> float:
+        """Area of the floor."""
+        return self.width_m * self.floor_length_m
+
+    @property
+    def sides_m2(self) -> float:
+        """Area of the inner walls."""
+        front_and_back = self.width_m * (self.height_m + self.back_height_m)
+        return front_and_back + self.floor_length_m * (self.height_m + self.back_height_m)
+
+    @property
+    def wall_thickness_m(self) -> float:
+        """All layers together."""
+        return wall_thickness_m(self.wall)
+
+    @property
+    def rim_m(self) -> float:
+        """Length of the seal round the cover."""
+        return 2 * (self.width_m + self.length_m)

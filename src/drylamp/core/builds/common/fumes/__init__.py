@@ -1,0 +1,1 @@
+"""Fumes near food."""

@@ -1,0 +1,1 @@
+"""Pots in the open air."""

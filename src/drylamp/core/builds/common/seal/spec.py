@@ -1,0 +1,29 @@
+"""Builds whose cover leaks a little all round."""
+
+from __future__ import annotations
+
+from abc import abstractmethod
+from typing import Annotated
+
+from pydantic import Field
+
+from drylamp.core.builds.build import Build
+from drylamp.core.checks import Number
+
+GAP_MM = Annotated[Number, Field(ge=0, le=20)]
+
+
+class Sealed(Build):
+    """A build with a seal round its cover."""
+
+    seal_gap_mm: GAP_MM = Field(default=0.5, description="Mean open gap all round the cover")
+
+    @property
+    @abstractmethod
+    def rim_m(self) -> float:
+        """Length of the seal."""
+
+    @property
+    def leak_m2(self) -> float:
+        """Open area of the seal."""
+        return self.seal_gap_mm / 1000 * self.rim_m

@@ -1,0 +1,89 @@
+"""What a section drawing is made of: outlines to scale, traced rays, and places for arrows of heat.
+
+Coordinates are metres in the plane that cuts the build in two along the way it faces: x to the way it faces, y up.
+"""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from drylamp.core.checks import Model
+
+Point = tuple[float, float]
+Ink = Literal[
+    "wall",
+    "foam",
+    "glass",
+    "mirror",
+    "black",
+    "water",
+    "metal",
+    "lining",
+    "ground",
+    "beyond",
+    "matt",
+    "glass-line",
+    "pale",
+    "strainer",
+]
+
+
+class Shape(Model):
+    """One part's outline. ``part`` names the part that a click opens; closed outlines are filled by their ink, and carry their caption."""
+
+    part: str
+    label: str
+    ink: Ink
+    outline: list[Point]
+    closed: bool = True
+    caption: str = ""
+
+
+class Ray(Model):
+    """One traced ray from the sun to where it lands."""
+
+    points: list[Point]
+    by_mirror: bool
+    lands_on: str
+
+
+class Arrow(Model):
+    """Where an arrow of heat starts and which way it points; its width is the ledger's watts for ``account``."""
+
+    account: str
+    at: Point
+    toward: Point
+
+
+class Dimension(Model):
+    """A measured distance to write beside the drawing, m."""
+
+    label: str
+    start: Point
+    end: Point
+    value_m: float
+
+
+class Handle(Model):
+    """A grip that turns one number of the build: where it sits and what it turns about."""
+
+    field: str
+    title: str
+    at: Point
+    pivot: Point
+    low: float
+    high: float
+    value: float
+    unit: Literal["deg"]
+
+
+class Section(Model):
+    """The whole drawing."""
+
+    shapes: list[Shape]
+    rays: list[Ray]
+    arrows: list[Arrow]
+    dimensions: list[Dimension]
+    handles: list[Handle]
+    sun_toward: Point | None
+    extent: tuple[Point, Point]

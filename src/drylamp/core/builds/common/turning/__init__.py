@@ -1,0 +1,1 @@
+"""Turning after the sun."""

@@ -1,0 +1,43 @@
+"""A wall of layers from the inside out."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from pydantic import Field
+
+from drylamp.core import tables
+from drylamp.core.checks import Model, Number
+from drylamp.core.tables import Layer, LayerChoice
+
+THICKNESS = Annotated[Number, Field(ge=0.00001, le=0.5)]
+
+
+class WallLayer(Model):
+    """One layer of a wall."""
+
+    material: LayerChoice
+    thickness_m: THICKNESS
+
+    @property
+    def row(self) -> Layer:
+        """Its material."""
+        return tables.layer(self.material)
+
+
+Wall = Annotated[list[WallLayer], Field(min_length=1, max_length=6)]
+
+
+def wall_thickness_m(wall: list[WallLayer]) -> float:
+    """All layers together, m."""
+    return sum(layer.thickness_m for layer in wall)
+
+
+def wall_w_m2k(wall: list[WallLayer]) -> float:
+    """Conductance of the layers, films left out, W/m²K."""
+    return 1.0 / sum(part.thickness_m / part.row.conductivity_w_mk for part in wall)
+
+
+def wall_j_m2k(wall: list[WallLayer]) -> float:
+    """Heat capacity of the layers, J/m²K."""
+    return sum(p.thickness_m * p.row.density_kg_m3 * p.row.cp_j_kgk for p in wall)

@@ -1,0 +1,1 @@
+"""Dishes with a pot at the focus."""

@@ -1,0 +1,108 @@
+"""Watts of sun in the pot of a dish, per watt of beam from any direction, and what spills past it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from drylamp.core.builds.dish.spec import Dish
+from drylamp.core.loads.common.body import BOWL, inside_shares
+from drylamp.core.loads.load import Load
+from drylamp.core.optics.covers import stack
+from drylamp.core.optics.dish_light import DishShape, Target, on_target
+from drylamp.core.optics.power import DiffuseAreas, diffuse_areas_over
+from drylamp.core.sky.dome import plane_axes
+from drylamp.core.sky.sun import Array
+
+HOLDER = "holder"
+RAYS = 1024
+FARTHEST_COS = float(np.cos(np.radians(25.0)))
+"""From farther off the axis than this nothing that the mirror throws comes near the pot."""
+USUAL_INCIDENCE_COS = 0.7
+"""Light from a dish meets a bag or bowl from everywhere below; one angle stands for all."""
+EMPTY_POT = (0.10, 0.02)
+"""Without a pot the ring at the focus stands in the light: its diameter and height, m."""
+
+
+def lit_nodes(build: Dish, load: Load | None) -> list[str]:
+    """Parts that take up sun, in the order of the absorbed areas."""
+    if load is None:
+        return [HOLDER]
+    return [HOLDER, *(b.node for b in load.bodies_on(build.floor_m)), *([BOWL] if load.envelope is not None else [])]
+
+
+def shape_of(build: Dish) -> DishShape:
+    """The dish as optics sees it."""
+    return DishShape(build.diameter_m, build.focal_m, build.mirror_row.reflectance, build.slope_error_mrad / 1000)
+
+
+def target_of(build: Dish, load: Load | None) -> Target:
+    """What stands at the focus, upright however the dish leans, in the dish's axes."""
+    if load is None:
+        diameter, height = EMPTY_POT
+    elif load.envelope is not None:
+        diameter, height = load.envelope.diameter_m, load.envelope.height_m
+    else:
+        body = load.bodies_on(build.floor_m)[0]
+        diameter, height = body.diameter_m, body.height_m
+    up = plane_axes(build.tilt_deg, 0.0)[:, 2]
+    middle = np.array([0.0, 0.0, build.focal_m + build.pot_offset_m])
+    return Target(middle - height / 2 * up, up, diameter / 2, height)
+
+
+@dataclass(frozen=True)
+class DishOptics:
+    """Optics of one dish with one pot, ready for any direction."""
+
+    build: Dish
+    load: Load | None
+    target: Target
+
+    @classmethod
+    def of(cls, build: Dish, load: Load | None) -> DishOptics:
+        """Nothing needs to be worked out before."""
+        return cls(build, load, target_of(build, load))
+
+    def caught(self, toward: Array) -> tuple[Array, Array]:
+        """Area of beam that meets the pot by way of the mirror, and straight, for directions in the dish's axes, m²."""
+        near = toward[:, 2] > FARTHEST_COS
+        by_mirror = np.zeros(len(toward))
+        by_mirror[near] = on_target(shape_of(self.build), self.target, np.ascontiguousarray(toward[near]), RAYS)
+        return by_mirror, self.target.shadow_m2(toward)
+
+    def along_path(self, toward_world: Array) -> tuple[Array, Array]:
+        """Power in each part, and power meeting dish and pot, per W/m² of beam from each direction."""
+        toward = toward_world @ plane_axes(self.build.tilt_deg, self.build.facing_deg).T
+        by_mirror, straight = self.caught(toward)
+        intercepted, names = by_mirror + straight, lit_nodes(self.build, self.load)
+        out = np.zeros((len(toward), len(names)))
+        if self.load is None:
+            out[:, 0] = intercepted * 0.5
+        else:
+            bodies = self.load.bodies_on(self.build.floor_m)
+            if self.load.envelope is None:
+                out[:, 1] = intercepted * bodies[0].absorptance
+            else:
+                under = self.load.envelope
+                sheet = stack([under.pane], USUAL_INCIDENCE_COS)
+                inside = inside_shares(bodies, under, 0.0)
+                out[:, names.index(BOWL)] = intercepted * float(sheet.absorptance[0])
+                for body in bodies:
+                    out[:, names.index(body.node)] = (
+                        intercepted * float(sheet.transmittance) * inside[body.node] * body.absorptance
+                    )
+        return out, self.build.opening_m2 * np.maximum(toward[:, 2], 0.0) + straight
+
+    def diffuse_areas(self, skyline_deg: Array) -> DiffuseAreas:
+        """Areas for the diffuse sky and the ground."""
+        return diffuse_areas_over(skyline_deg, self.along_path)
+
+
+def spill(build: Dish, load: Load | None, off_axis_deg: Array) -> Array:
+    """Share of what the mirror throws that misses the pot, with the sun so far off the axis towards one side, shape (n,)."""
+    angle = np.radians(off_axis_deg)
+    toward = np.stack([np.sin(angle), np.zeros_like(angle), np.cos(angle)], axis=1)
+    by_mirror, _ = DishOptics.of(build, load).caught(toward)
+    thrown = build.opening_m2 * build.mirror_row.reflectance * np.cos(angle)
+    return np.asarray(np.clip(1.0 - by_mirror / thrown, 0.0, 1.0))

@@ -1,0 +1,72 @@
+"""The dish: a paraboloid of mirror with a pot at its focus, turned after the sun by hand."""
+
+from __future__ import annotations
+
+import math
+from typing import Annotated, ClassVar, Literal
+
+from pydantic import Field, model_validator
+
+from drylamp.core.builds.build import Tracking
+from drylamp.core.builds.common.mirror.sheet import MirrorSheet
+from drylamp.core.builds.common.turning.spec import MINUTES, Turned
+from drylamp.core.checks import Azimuth, Number, Tilt
+from drylamp.core.tables import MirrorChoice
+
+SURFACE_MRAD: dict[str, float] = {"smooth": 3.0, "fair": 8.0, "rough": 18.0}
+"""How far the normal of a dish as built strays from the true one, beside its sheet's own error; from memory."""
+
+
+class Dish(MirrorSheet, Turned):
+    """A dish and the ring that holds the pot."""
+
+    tracking: ClassVar[Tracking] = "both"
+    axis_leans: ClassVar[bool] = True
+
+    kind: Literal["dish"] = "dish"
+    facing_deg: Azimuth = Field(description="The way it looks where it is left standing, clockwise from north")
+    tilt_deg: Tilt = Field(default=35, description="How far its axis leans from straight up where it is left standing")
+    diameter_m: Annotated[Number, Field(ge=0.3, le=5)] = 1.4
+    focal_m: Annotated[Number, Field(ge=0.1, le=4)] = 0.6
+    mirror: MirrorChoice = "anodised-sheet"
+    surface: Literal["smooth", "fair", "rough"] = Field(default="fair", description="How true its curve is")
+    pot_offset_m: Annotated[Number, Field(ge=-0.5, le=0.5)] = Field(
+        default=0.0, description="Middle of the pot above (+) or below (−) the focus, along the axis"
+    )
+    turned_minutes: MINUTES | None = Field(
+        default=20.0, description="How often it is turned to the sun; none: left as it stands"
+    )
+
+    @model_validator(mode="after")
+    def _holds_a_focus(self) -> Dish:
+        if self.focal_m < self.diameter_m / 8:
+            raise ValueError(
+                f"focal_m {self.focal_m:g} is shorter than an eighth of the dish's {self.diameter_m:g} m; it would be deeper "
+                "than it is wide, give a longer focus"
+            )
+        return self
+
+    @property
+    def has_mirror(self) -> bool:
+        """It always is one."""
+        return True
+
+    @property
+    def slope_error_mrad(self) -> float:
+        """Of sheet and curve together."""
+        return math.hypot(self.mirror_row.slope_error_mrad, SURFACE_MRAD[self.surface])
+
+    @property
+    def opening_m2(self) -> float:
+        """Area of its mouth."""
+        return math.pi / 4 * self.diameter_m**2
+
+    @property
+    def depth_m(self) -> float:
+        """From rim to lowest point."""
+        return self.diameter_m**2 / (16 * self.focal_m)
+
+    @property
+    def floor_m(self) -> tuple[float, float]:
+        """Nothing lies in a dish."""
+        return (0.3, 0.3)

@@ -1,0 +1,1 @@
+"""Funnels, panels and bare sheets."""

@@ -1,0 +1,41 @@
+"""The funnel's row."""
+
+from __future__ import annotations
+
+from drylamp.core.builds.common.open_air.links import DOUBTFUL
+from drylamp.core.builds.funnel import pattern, recipe, section
+from drylamp.core.builds.funnel.optics import BASE, FunnelOptics, lit_nodes
+from drylamp.core.builds.funnel.spec import Funnel
+from drylamp.core.builds.kind import Kind
+from drylamp.core.loads.common.places import LYING, STANDING
+
+KIND: Kind[Funnel, FunnelOptics] = Kind(
+    spec=Funnel,
+    title="Funnel",
+    parts={
+        "mirror": "mirror sheet", "base": "bottom", "sheet": "sheet", "lining": "finishes near food", "cover": "bag or bowl",
+        "load": "what goes in", "aim": "how it stands",
+    },
+    offers=frozenset((STANDING, LYING)),
+    refusal="it belongs into a melter, take a pot or portions",
+    check_size=recipe.check_size,
+    optics=FunnelOptics.of,
+    lit_nodes=lit_nodes,
+    network=recipe.network_of,
+    section=section.section_of,
+    pattern=pattern.pieces_of,
+    stuffs=recipe.stuffs,
+    surfaces=recipe.surfaces,
+    accounts={
+        "mirrored": "missed the pot or thrown back",
+        "air": "carried off by the wind",
+        "sky": "shone back to sky and surroundings",
+        "leak": "lost with air from under bag or bowl",
+        "steam": "gone as steam",
+        "box": "stored in bottom, bag or bowl",
+        "food": "into pot and food",
+    },
+    useful_account="food",
+    stagnation_node=lambda build: BASE,
+    doubtful=lambda build: DOUBTFUL,
+)  # fmt: skip

@@ -1,0 +1,1 @@
+"""Wax melters."""

@@ -1,0 +1,28 @@
+"""The melter's drawing: a box's cut with strainer and catch tray at its lower end."""
+
+from __future__ import annotations
+
+from drylamp.core.builds.common.box import section
+from drylamp.core.builds.common.box.recipe import STEAM_LOSS
+from drylamp.core.builds.common.section.drawing import Section, Shape
+from drylamp.core.builds.common.section.geometry import Frame, offset_path
+from drylamp.core.builds.melter.spec import Melter
+from drylamp.core.loads.common.places import CATCH_SHARE
+from drylamp.core.loads.load import Load
+from drylamp.core.sky.sun import Array
+
+
+def section_of(build: Melter, load: Load | None, toward_sun: Array | None) -> Section:
+    """Draw the melter, with rays when the sun is given and up."""
+    sheet = section.section_of(build, load, toward_sun)
+    frame = Frame(build.tilt_deg, offset_path(section.inner_path(build), build.wall_thickness_m))
+    at = CATCH_SHARE * build.length_m
+    strainer = Shape(
+        part="load",
+        label="strainer",
+        ink="strainer",
+        closed=False,
+        outline=frame.path((at, 0.0), (at, 0.6 * build.height_m)),
+    )
+    arrows = [arrow for arrow in sheet.arrows if arrow.account != STEAM_LOSS]  # wax gives none off
+    return sheet.model_copy(update={"shapes": [*sheet.shapes, strainer], "arrows": arrows})

@@ -1,0 +1,93 @@
+"""How a trial is run, as data: what to prepare, what to read and when, which events count, when it ends, which figures it yields.
+
+A kind says in its own folder which protocols are for it. One that several kinds share stands in ``common/protocols.py``; a
+figure that no protocol has yet is one function among the trials' figures.
+"""
+
+from __future__ import annotations
+
+from typing import Literal, get_args
+
+from pydantic import Field
+
+from drylamp.core.checks import Model
+
+EventKind = Literal[
+    "cloud",
+    "gust",
+    "opened",
+    "turned",
+    "shaded",
+    "refilled",
+    "moved",
+    "sky",
+    "swapped",
+    "fade",
+    "flake",
+    "leak",
+    "note",
+]
+
+
+class EventRow(Model):
+    """A kind of event: what it asks for beside its time, and for how long after it a reading is not held against anything."""
+
+    name: EventKind
+    title: str
+    disturbs_minutes: float
+    asks: Literal["", "spot", "facing", "sky", "channels", "sample"] = ""
+
+
+EVENTS: dict[EventKind, EventRow] = {
+    row.name: row
+    for row in (
+        EventRow(name="cloud", title="cloud", disturbs_minutes=10.0),
+        EventRow(name="gust", title="gust", disturbs_minutes=5.0),
+        EventRow(name="opened", title="opened", disturbs_minutes=15.0),
+        EventRow(name="turned", title="turned", disturbs_minutes=5.0, asks="facing"),
+        EventRow(name="shaded", title="shaded", disturbs_minutes=15.0),
+        EventRow(name="refilled", title="refilled", disturbs_minutes=15.0),
+        EventRow(name="moved", title="moved", disturbs_minutes=5.0, asks="spot"),
+        EventRow(name="sky", title="sky is now", disturbs_minutes=0.0, asks="sky"),
+        EventRow(name="swapped", title="leads swapped", disturbs_minutes=2.0, asks="channels"),
+        EventRow(name="fade", title="faded", disturbs_minutes=0.0, asks="sample"),
+        EventRow(name="flake", title="flaking", disturbs_minutes=0.0, asks="sample"),
+        EventRow(name="leak", title="leaking", disturbs_minutes=0.0, asks="sample"),
+        EventRow(name="note", title="note", disturbs_minutes=0.0),
+    )
+}
+"""How long a reading is spoilt: common practice, no source."""
+assert set(EVENTS) == set(get_args(EventKind))
+
+IN_THE_FIELD: tuple[EventKind, ...] = ("cloud", "gust", "opened", "turned", "shaded", "refilled", "moved", "sky")
+OF_SAMPLES: tuple[EventKind, ...] = ("cloud", "gust", "shaded", "moved", "sky", "fade", "flake", "leak")
+
+
+class Wanted(Model):
+    """A channel that a protocol wants: the part it reads (``samples`` stands for every sample, ``portions`` for every portion), and with what."""
+
+    node: str
+    title: str
+    instrument: str = "probe"
+    is_control: bool = False
+    optional: bool = False
+
+
+class ProtocolRow(Model):
+    """How to run one sort of trial, as the kinds' folders hold it."""
+
+    name: str
+    title: str
+    purpose: str
+    reading_minutes: list[float]
+    needs_load: bool = False
+    for_concentrators: bool = True
+    in_rounds: bool = False
+    starts_hot: bool = False
+    checklist: list[str]
+    cautions: list[str] = Field(default_factory=list)
+    channels: list[Wanted]
+    events: list[EventKind]
+    end_rule: str
+    end_minutes: float | None = None
+    figures: list[str]

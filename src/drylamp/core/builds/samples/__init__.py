@@ -1,0 +1,1 @@
+"""Samples side by side."""

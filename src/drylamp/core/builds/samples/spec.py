@@ -1,0 +1,106 @@
+"""The spec of samples: side by side in the same sun, on a board in the open or as blocks under glass."""
+
+from __future__ import annotations
+
+import math
+import random
+from typing import Annotated, ClassVar, Literal, Self
+
+from pydantic import Field
+
+from drylamp.core.builds.common.cover.covered import Covered
+from drylamp.core.builds.common.cover.spec import GlazedCover
+from drylamp.core.builds.common.seal.spec import GAP_MM
+from drylamp.core.builds.common.side_by_side import MOST_SAMPLES, Sample, SideBySide
+from drylamp.core.builds.common.wall.spec import WallLayer
+from drylamp.core.checks import Azimuth, Count, Number, Tilt
+from drylamp.core.tables import FinishChoice
+
+CONTACT_W_M2K: dict[str, float] = {"lying": 25.0, "spacers": 4.0, "stood-off": 0.5}
+"""Heat passed between a sample's back and the board: dry contact, an air gap of some 6 mm, or small posts; from memory."""
+SLICES = (1.0, 2.0, 3.0, 3.0)
+"""Thickness of a block's slices from the face in, as parts: thin where the sun and the evening act."""
+THICK_M, SLOW_W_MK = 0.015, 5.0
+"""Thicker than this and poorer than this a conductor, a sample is warmer in front than behind."""
+
+
+class Samples(SideBySide, Covered):
+    """Equal samples on one board; their order is their place, row by row from the upper left."""
+
+    former_kinds: ClassVar[tuple[str, ...]] = ("coupons",)
+
+    kind: Literal["samples"] = "samples"
+    facing_deg: Azimuth = Field(description="The way the board looks, clockwise from north")
+    tilt_deg: Tilt = Field(default=0, description="Tilt of the board from level")
+    shape: Literal["plate", "disc"] = "plate"
+    width_m: Annotated[Number, Field(ge=0.02, le=1)] = Field(default=0.1, description="Of a sample; a disc's diameter")
+    length_m: Annotated[Number, Field(ge=0.02, le=1)] = Field(default=0.1, description="Up the slope; unused by discs")
+    columns: Annotated[Count, Field(ge=1, le=MOST_SAMPLES)] = 3
+    spacing_m: Annotated[Number, Field(ge=0, le=0.5)] = Field(
+        default=0.04, description="Between samples, and to the edge"
+    )
+    board: list[WallLayer] = Field(min_length=1, max_length=4, description="From the samples outward")
+    board_finish: FinishChoice = "bare-wood"
+    contact: Literal["lying", "spacers", "stood-off"] = "lying"
+    edges: Literal["open", "wrapped"] = Field(default="open", description="Sides of the samples: bare, or insulated")
+    cover: GlazedCover | None = None
+    air_space_m: Annotated[Number, Field(ge=0.005, le=0.3)] = Field(default=0.03, description="Sample to glass")
+    seal_gap_mm: GAP_MM = Field(default=0.5, description="All round the cover")
+
+    @property
+    def sample_m2(self) -> float:
+        """Sunlit face of one sample."""
+        return math.pi / 4 * self.width_m**2 if self.shape == "disc" else self.width_m * self.length_m
+
+    @property
+    def sample_rim_m(self) -> float:
+        """Length of a sample's edge."""
+        return math.pi * self.width_m if self.shape == "disc" else 2 * (self.width_m + self.length_m)
+
+    @property
+    def slices_m(self) -> list[float]:
+        """Thickness of a sample's slices from the sunlit face in: one where it is thin or conducts well."""
+        whole = self.sheet.thickness_m
+        if whole <= THICK_M or self.sheet.row.conductivity_w_mk > SLOW_W_MK:
+            return [whole]
+        return [whole * part / sum(SLICES) for part in SLICES]
+
+    @property
+    def rows(self) -> int:
+        """Rows of places on the board."""
+        return math.ceil(len(self.samples) / self.columns)
+
+    @property
+    def board_size_m(self) -> tuple[float, float]:
+        """Across and up the slope."""
+        tall = self.width_m if self.shape == "disc" else self.length_m
+        across = min(self.columns, len(self.samples))
+        return (
+            across * self.width_m + (across + 1) * self.spacing_m,
+            self.rows * tall + (self.rows + 1) * self.spacing_m,
+        )
+
+    @property
+    def opening_m2(self) -> float:
+        """The whole board, which is what the sun meets."""
+        across, up = self.board_size_m
+        return across * up
+
+    @property
+    def bare_board_m2(self) -> float:
+        """Board between the samples."""
+        return max(self.opening_m2 - len(self.samples) * self.sample_m2, 0.0)
+
+    def as_a_wall(self) -> Self:
+        """Sides wrapped, no gaps."""
+        return self.with_(edges="wrapped", spacing_m=0.0)
+
+    def place_of(self, name: str) -> str:
+        """Row and column of a sample in words."""
+        at = [sample.name for sample in self.samples].index(name)
+        return f"row {at // self.columns + 1}, place {at % self.columns + 1}"
+
+
+def shuffled(samples: list[Sample], seed: int) -> list[Sample]:
+    """The samples in places drawn by lot, so that no finish has the edge of the board by habit; the same for one seed."""
+    return random.Random(seed).sample(samples, len(samples))

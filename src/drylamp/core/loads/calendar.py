@@ -1,0 +1,47 @@
+"""When a load is in its build: anew each day, once over several days, or always; and what is done to it at which hour."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+HHMM = r"^([01]\d|2[0-3]):[0-5]\d$"
+VisitKind = Literal["taken-in", "put-back", "turned", "weighed", "drawn", "opened"]
+INDOORS_C = 18.0
+"""Where a load spends the night that was taken in; common practice, no source."""
+
+
+@dataclass(frozen=True)
+class Visit:
+    """Something done to a load at an hour of each day: what, and how much of it where that has an amount (litres drawn)."""
+
+    hour: str
+    kind: VisitKind
+    amount: float = 0.0
+
+
+@dataclass(frozen=True)
+class Calendar:
+    """When a load is in its build.
+
+    Attributes:
+        kind: ``daily``: fresh each day at its hour, gone at midnight; ``batch``: goes in once on the first day and stays over
+            nights until it is done or the run ends; ``standing``: there from the start, as water in a tank
+        taken_in, put_back: hours between which a batch is taken indoors for the night; none: it stays out
+        indoors_c: what a batch comes to indoors
+        visits: what else is done to it, each day
+    """
+
+    kind: Literal["daily", "batch", "standing"] = "daily"
+    taken_in: str | None = None
+    put_back: str | None = None
+    indoors_c: float = INDOORS_C
+    visits: tuple[Visit, ...] = ()
+
+    @property
+    def sleeps_indoors(self) -> bool:
+        """Whether it is taken in for the night."""
+        return self.taken_in is not None and self.put_back is not None
+
+
+DAILY = Calendar()

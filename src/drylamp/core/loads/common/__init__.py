@@ -1,0 +1,1 @@
+"""What loads share."""

@@ -1,0 +1,139 @@
+"""What a load shows to sun and air: standing and lying bodies, and the bag or bowl that may stand over them.
+
+A load says which bodies it has; the build that holds it says what light they get and what they see. What goes on inside
+a body, and between it and a bowl, is the load's own affair and the same in every build.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from drylamp.core.air.properties import CP_AIR
+from drylamp.core.heat.laws import Law
+from drylamp.core.heat.network import AIR, SKY, Link, Node
+from drylamp.core.loads.common.envelope import Envelope
+
+BOWL, BOWL_AIR = "bowl", "bowl-air"
+FOOT_W_M2K = 25.0
+"""Something standing on a metal tray: thin air gap and touching points, from memory."""
+BOWL_LEAK_M = 0.002
+"""Mean gap under the rim of a bowl or in the neck of a bag; from memory."""
+LIT_SIDE, SHADED_FLOOR = 0.6, 0.35
+"""Share of a standing pot's hull that light comes to, and of the floor beside it that it leaves lit; from memory."""
+
+
+@dataclass(frozen=True)
+class Body:
+    """One body with one surface temperature.
+
+    Attributes:
+        node, title: of its surface
+        hull_m2, foot_m2: area in the air, area that touches the floor
+        length_m: for natural convection
+        absorptance, emittance: of the hull
+        diameter_m, height_m: of a standing cylinder; 0 for what lies flat
+        across, up: place of the middle of what lies, as shares of the floor from its lower left corner
+        wide_m, long_m: size of what lies
+        foot_w_m2k: contact with the floor
+    """
+
+    node: str
+    title: str
+    hull_m2: float
+    foot_m2: float
+    length_m: float
+    absorptance: float
+    emittance: float
+    diameter_m: float = 0.0
+    height_m: float = 0.0
+    across: float = 0.5
+    up: float = 0.5
+    wide_m: float = 0.0
+    long_m: float = 0.0
+    foot_w_m2k: float = FOOT_W_M2K
+
+    @property
+    def stands(self) -> bool:
+        """Whether it is a standing cylinder."""
+        return self.height_m > 0
+
+
+@dataclass(frozen=True)
+class Place:
+    """Where a load is put.
+
+    Attributes:
+        air: node of the air round it, or AIR in the open
+        floor: node that it stands on
+        in_open: whether wind blows round it
+        shelter: share of the wind that is kept off
+        floor_m: width and length of the floor
+        account: of heat that leaves into the open air
+        foot_w_m2k: contact with what it stands on, where that is no tray
+    """
+
+    air: str
+    floor: str
+    in_open: bool = False
+    shelter: float = 0.0
+    floor_m: tuple[float, float] = (1.0, 1.0)
+    account: str = "cover"
+    foot_w_m2k: float | None = None
+
+
+def surface_link(name: str, node: str, place: Place, area_m2: float, length_m: float, facing: float) -> Link:
+    """A surface in the air of its place: wind in the open, natural convection inside something."""
+    if place.in_open:
+        return Link(name, Law.WIND, node, AIR, (area_m2, place.shelter), place.account, calibrated_by="loss")
+    return Link(name, Law.SURFACE, node, place.air, (area_m2, length_m, facing))
+
+
+def round_bodies(bodies: list[Body], under: Envelope | None, place: Place) -> tuple[list[Node], list[Link]]:
+    """Feet on the floor and air round the bodies, with the bag or bowl over them where there is one."""
+    air = Place(BOWL_AIR, place.floor) if under is not None else place
+    links = []
+    for body in bodies:
+        foot = body.foot_m2 * (body.foot_w_m2k if place.foot_w_m2k is None else place.foot_w_m2k)
+        links.append(Link(f"{place.floor} to {body.node}", Law.CONDUCTANCE, place.floor, body.node, (foot,)))
+        facing = 0.0 if body.stands else 1.0
+        links.append(surface_link(f"{body.node} to air", body.node, air, body.hull_m2, body.length_m, facing))
+    if under is None:
+        return [], links
+    nodes, more = _bowl(bodies, under, place)
+    return nodes, links + more
+
+
+def _bowl(bodies: list[Body], under: Envelope, place: Place) -> tuple[list[Node], list[Link]]:
+    row, hull = under.row, under.hull_m2
+    inside = max(under.foot_m2 * under.height_m, 1e-4)
+    nodes = [
+        Node(BOWL_AIR, max(1.1 * CP_AIR * inside, 5.0), f"air under the {under.title}"),
+        Node(BOWL, max(row.density_kg_m3 * under.thickness_m * hull * row.cp_j_kgk, 5.0), under.title),
+    ]
+    free = max(under.foot_m2 - sum(body.foot_m2 for body in bodies), 1e-4)
+    account = place.account
+    rim = math.pi * under.diameter_m * BOWL_LEAK_M
+    links = [
+        Link(f"{BOWL} inside", Law.SURFACE, BOWL, BOWL_AIR, (hull, under.height_m, 0.0)),
+        surface_link(f"{BOWL} outside", BOWL, place, hull, under.height_m, 0.0),
+        Link(f"{place.floor} to {BOWL_AIR}", Law.SURFACE, place.floor, BOWL_AIR, (free, under.diameter_m, 1.0)),
+        Link(f"{place.floor} shines on {BOWL}", Law.RADIATION, place.floor, BOWL, (free * row.emittance,)),
+        Link(f"{BOWL} leak", Law.LEAK, BOWL_AIR, place.air, (rim, under.height_m), "leak" if place.in_open else "", calibrated_by="leak"),
+    ]  # fmt: skip
+    for body in bodies:
+        apart = body.hull_m2 / (1 / body.emittance + body.hull_m2 / hull * (1 / under.emittance - 1))
+        links.append(Link(f"{body.node} shines on {BOWL}", Law.RADIATION, body.node, BOWL, (apart,)))
+        through = body.hull_m2 * body.emittance * row.longwave_transmittance
+        if place.in_open and through > 1e-9:
+            links.append(Link(f"{body.node} through {BOWL}", Law.RADIATION, body.node, SKY, (through / 2,), account))
+    return nodes, links
+
+
+def inside_shares(bodies: list[Body], under: Envelope, floor_absorptance: float) -> dict[str, float]:
+    """How what comes through a bag or bowl is shared out among bodies and the floor under it, by absorbing area."""
+    free = max(under.foot_m2 - sum(body.foot_m2 for body in bodies), 0.0)
+    worth = {body.node: body.hull_m2 * body.absorptance * (LIT_SIDE if body.stands else 1.0) for body in bodies}
+    worth["floor"] = free * floor_absorptance * (SHADED_FLOOR if any(body.stands for body in bodies) else 1.0)
+    whole = sum(worth.values())
+    return {name: value / whole for name, value in worth.items()} if whole > 0 else {}

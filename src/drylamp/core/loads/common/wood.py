@@ -1,0 +1,111 @@
+"""Wood as a substance: equilibrium moisture, shrinkage, safe rates, and what a meter reads.
+
+Moisture contents are fractions of the oven-dry mass.
+"""
+
+from __future__ import annotations
+
+import math
+
+from drylamp.core.checks import InputProblem
+from drylamp.core.tables import Species, find, species
+
+FIBRE_SATURATION = 0.30
+"""Moisture content below which wood shrinks (Wood Handbook ch. 4)."""
+DRYING_LATENT_J_KG = 2.38e6
+"""Latent heat of water at 50 °C (CoolProp: 2.382e6)."""
+
+
+def wood(name: str, field: str = "species") -> Species:
+    """The species of that name.
+
+    Raises
+    ------
+    InputProblem
+        there is none; the nearest names are given.
+    """
+    return find(species(), name, field)
+
+
+def equilibrium_mc(temperature_c: float, rh: float) -> float:
+    """Moisture content that wood comes to in air, as a fraction.
+
+    References
+    ----------
+    Hailwood & Horrobin 1946 with the coefficients of the USDA Forest Products Laboratory, Wood Handbook ch. 4
+    (fitted to its table 4-2, −1…132 °C).
+    """
+    t, h = temperature_c, rh
+    w = 349.0 + 1.29 * t + 0.0135 * t * t
+    k = 0.805 + 0.000736 * t - 0.00000273 * t * t
+    k1 = 6.27 - 0.00938 * t - 0.000303 * t * t
+    k2 = 1.91 + 0.0407 * t - 0.000293 * t * t
+    kh = k * h
+    loose, bound = kh / (1.0 - kh), (k1 * kh + 2.0 * k1 * k2 * kh * kh) / (1.0 + k1 * kh + k1 * k2 * kh * kh)
+    return 18.0 / w * (loose + bound)
+
+
+def shrinkage_fraction(kind: Species, from_mc: float, to_mc: float, cut: str) -> float:
+    """Change of width as a share of the width; negative when it shrinks.
+
+    Parameters
+    ----------
+    cut
+        ``flat`` (the width runs along the rings: tangential) or ``quarter`` (radial)
+
+    References
+    ----------
+    Wood Handbook ch. 4: linear in moisture below fibre saturation, total shrinkage from table 4-3.
+    """
+    total = kind.tangential_shrinkage if cut == "flat" else kind.radial_shrinkage
+    start, end = min(from_mc, FIBRE_SATURATION), min(to_mc, FIBRE_SATURATION)
+    return total * (end - start) / FIBRE_SATURATION
+
+
+def safe_loss_per_day(kind: Species, thickness_in: float) -> float:
+    """Most moisture content that boards may lose in a day without checks, as a fraction.
+
+    Raises
+    ------
+    InputProblem
+        no rate is known for the species.
+
+    References
+    ----------
+    USDA Forest Service, Drying Hardwood Lumber (FPL-GTR-118), rates at 1 and 2 inches; a power law through both.
+    """
+    if kind.safe_1in_per_day is None or kind.safe_2in_per_day is None:
+        known = ", ".join(row.name for row in species().values() if row.safe_1in_per_day is not None)
+        raise InputProblem(
+            "species", f"no safe rate is published for '{kind.name}' (softwoods dry fast without harm); known: {known}"
+        )
+    power = math.log2(kind.safe_2in_per_day / kind.safe_1in_per_day)
+    return float(kind.safe_1in_per_day * thickness_in**power)
+
+
+def pin_meter_mc(reading_mc: float, kind: Species, set_to: Species, wood_c: float) -> float:
+    """Moisture content from a pin (resistance) meter's reading.
+
+    References
+    ----------
+    Temperature: Pfaff & Garrahan 1986, MC = (R + 0.567 − 0.0260 T + 0.000051 T²)/(0.881 · 1.0056ᵀ), in percent, from
+    memory; scaled to change nothing at 20 °C. Species: straight lines against Douglas-fir, order of size from memory.
+    """
+
+    def raw(celsius: float) -> float:
+        top = reading_mc * 100.0 + 0.567 - 0.0260 * celsius + 0.000051 * celsius**2
+        return float(top / (0.881 * 1.0056**celsius))
+
+    at_20 = reading_mc + (raw(wood_c) - raw(20.0)) / 100.0
+    as_douglas_fir = (at_20 - set_to.pin_offset) / set_to.pin_slope
+    return max(kind.pin_slope * as_douglas_fir + kind.pin_offset, 0.0)
+
+
+def pinless_meter_mc(reading_mc: float, kind: Species, set_to: Species) -> float:
+    """Moisture content from a pinless (dielectric) meter's reading: it feels water per volume, so density counts.
+
+    References
+    ----------
+    Reading × specific gravity set / specific gravity of the wood: common practice, no source.
+    """
+    return reading_mc * set_to.basic_specific_gravity / kind.basic_specific_gravity

@@ -1,0 +1,1 @@
+"""Portions on a tray."""

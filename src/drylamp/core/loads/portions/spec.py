@@ -1,0 +1,186 @@
+"""Sweets, wax sticks and the like: small portions lying on a tray, each with its place and its own minute."""
+
+from __future__ import annotations
+
+import math
+from typing import Annotated, ClassVar, Literal, Self
+
+import numpy as np
+from pydantic import Field, field_validator, model_validator
+
+from drylamp.core.checks import Celsius, Model, Number
+from drylamp.core.heat.network import Link, Melting, Node
+from drylamp.core.loads.calendar import HHMM
+from drylamp.core.loads.common.body import Body, Place, round_bodies
+from drylamp.core.loads.common.envelope import Envelope, envelope_outlines
+from drylamp.core.loads.common.outline import Outline
+from drylamp.core.loads.common.places import LYING
+from drylamp.core.loads.load import Load, Reader
+from drylamp.core.sky.sun import Array
+from drylamp.core.tables import Sweet, find, sweets
+
+SHARE = Annotated[Number, Field(ge=0, le=1)]
+State = Literal["unchanged", "soft", "melted", "browned"]
+MELTED_SHARE = 0.8
+"""A portion counts as melted when so much of it has; from memory."""
+CONTACT_W_M2K = 10.0
+"""Something small lying on a tray on its paper or biscuit; from memory."""
+EMITTANCE = 0.9
+LEAST_DRAWN_M = 0.012
+"""What lies flat is drawn no thinner than can be seen."""
+
+
+class Portion(Model):
+    """One portion: what it is, how much, where it lies on the tray and when it goes in."""
+
+    name: Annotated[str, Field(pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$", max_length=30)]
+    title: Annotated[str, Field(min_length=1, max_length=60)]
+    what: str = "milk-chocolate"
+    mass_kg: Annotated[Number, Field(gt=0, le=2)] = 0.02
+    across: SHARE = Field(default=0.5, description="Its middle, as a share of the tray from the left")
+    up: SHARE = Field(default=0.5, description="Its middle, as a share of the tray from the lower edge")
+    goes_in: Annotated[str, Field(pattern=HHMM)] = "11:00"
+
+    @field_validator("what")
+    @classmethod
+    def _known(cls, name: str) -> str:
+        find(sweets(), name, "what")
+        return name
+
+    @property
+    def row(self) -> Sweet:
+        """What it is made of."""
+        return sweets()[self.what]
+
+    @property
+    def node(self) -> str:
+        """Its node."""
+        return f"portion-{self.name}"
+
+    @property
+    def area_m2(self) -> float:
+        """Of its upper face."""
+        return self.mass_kg / (self.row.density_kg_m3 * self.row.thickness_m)
+
+    @property
+    def side_m(self) -> float:
+        """Edge of the square that it covers."""
+        return math.sqrt(self.area_m2)
+
+
+class Portions(Load):
+    """Portions on a tray."""
+
+    called: ClassVar[str] = "a tray of portions"
+    sits: ClassVar[str] = LYING
+
+    kind: Literal["portions"] = "portions"
+    portions: Annotated[list[Portion], Field(min_length=1, max_length=12)]
+    start_c: Annotated[Celsius, Field(ge=-20, le=60)] = 20.0
+    under: Envelope | None = Field(default=None, description="Bowl over them")
+
+    @model_validator(mode="after")
+    def _told_apart(self) -> Portions:
+        names = [portion.name for portion in self.portions]
+        twice = sorted({name for name in names if names.count(name) > 1})
+        if twice:
+            raise ValueError(f"'{twice[0]}' names two portions; give each its own name")
+        return self
+
+    @property
+    def title(self) -> str:
+        """In words."""
+        whats = list(dict.fromkeys(portion.row.title.lower() for portion in self.portions))
+        return f"{len(self.portions)} portions of {', '.join(whats)}" if len(self.portions) > 1 else whats[0]
+
+    @property
+    def first_in(self) -> str:
+        """When the first goes in."""
+        return min(portion.goes_in for portion in self.portions)
+
+    @property
+    def envelope(self) -> Envelope | None:
+        """The bowl over them."""
+        return self.under
+
+    @property
+    def amount_kg(self) -> float:
+        """All portions."""
+        return sum(portion.mass_kg for portion in self.portions)
+
+    @property
+    def goods(self) -> frozenset[str]:
+        """Each portion."""
+        return frozenset(portion.node for portion in self.portions)
+
+    @property
+    def judged(self) -> str:
+        """The first portion stands for all where one number is wanted."""
+        return self.portions[0].node
+
+    @property
+    def wanted_c(self) -> float:
+        """Melted right through."""
+        return self.portions[0].row.melting_high_c
+
+    def bodies_on(self, floor_m: tuple[float, float]) -> list[Body]:
+        """Each portion, lying; the floor's size does not matter to them."""
+        return [
+            Body(
+                p.node, p.title, p.area_m2 + 4 * p.side_m * p.row.thickness_m, p.area_m2, p.side_m, p.row.absorptance,
+                EMITTANCE, across=p.across, up=p.up, wide_m=p.side_m, long_m=p.side_m, foot_w_m2k=CONTACT_W_M2K,
+            )
+            for p in self.portions
+        ]  # fmt: skip
+
+    def outlines(self, floor_m: tuple[float, float]) -> list[Outline]:
+        """Each portion in its place, bowl over them."""
+        lying = [Outline("pale", p.title, p.side_m, LEAST_DRAWN_M, up=p.up) for p in self.portions]
+        return [*lying, *envelope_outlines(self.under)]
+
+    def readers(self) -> dict[str, list[Reader]]:
+        """Each portion may have its probe."""
+        return {"portions": [Reader(p.node, p.title, p.node) for p in self.portions]}
+
+    @property
+    def fresh_c(self) -> dict[str, float]:
+        """Temperatures of what goes in."""
+        return {portion.node: self.start_c for portion in self.portions}
+
+    def stages(self) -> list[tuple[str, Self]]:
+        """What is in the build from when on: everything that has gone in by then."""
+        hours = sorted({portion.goes_in for portion in self.portions})
+        return [
+            (hour, self.model_copy(update={"portions": [p for p in self.portions if p.goes_in <= hour]}))
+            for hour in hours
+        ]
+
+    def inside(self, place: Place) -> tuple[list[Node], list[Link]]:
+        """Nodes and links of the portions at their place."""
+        nodes = [
+            Node(
+                p.node, 0.02 * p.mass_kg * p.row.cp_j_kgk, p.title,
+                Melting(p.mass_kg, p.row.cp_j_kgk, p.row.latent_j_kg, p.row.melting_low_c, p.row.melting_high_c),
+            )
+            for p in self.portions
+        ]  # fmt: skip
+        more, links = round_bodies(self.bodies_on(place.floor_m), self.under, place)
+        return nodes + more, links
+
+
+LOAD = Portions
+
+
+def melted_through_c(row: Sweet) -> float:
+    """Temperature at which a portion counts as melted."""
+    return row.melting_low_c + MELTED_SHARE * (row.melting_high_c - row.melting_low_c)
+
+
+def state_of(row: Sweet, celsius: Array) -> State:
+    """The furthest that a portion has got, from its temperatures since it went in."""
+    hottest = float(np.nanmax(celsius)) if np.isfinite(celsius).any() else -273.0
+    if hottest >= row.browns_c:
+        return "browned"
+    if hottest >= melted_through_c(row):
+        return "melted"
+    return "soft" if hottest >= row.soft_c else "unchanged"

@@ -1,0 +1,1 @@
+"""Pots of food."""

@@ -1,0 +1,289 @@
+"""A pot, tin or jar and what is in it."""
+
+from __future__ import annotations
+
+import math
+from typing import Annotated, ClassVar, Literal, Self
+
+from pydantic import Field, field_validator, model_validator
+
+from drylamp.core.checks import Celsius, Count, NotNegative, Number, unknown_name
+from drylamp.core.heat.network import Link, Node
+from drylamp.core.loads.calendar import HHMM
+from drylamp.core.loads.common.body import Body, Place
+from drylamp.core.loads.common.envelope import Envelope, envelope_outlines
+from drylamp.core.loads.common.outline import Outline
+from drylamp.core.loads.common.places import STANDING
+from drylamp.core.loads.load import Enveloped, Liquid, Load
+from drylamp.core.loads.pot import heat
+from drylamp.core.tables import Absorber, FinishChoice, Food, Vessel, absorber, find, foods, vessels
+
+CLEAR_LID_SHARE = 0.85
+"""Sun through a clear lid, from memory."""
+FOOD_ABSORPTANCE = 0.90
+"""Wet food, from memory."""
+
+
+class PotLoad(Load):
+    """A pot of food: what, how much, in what, when it goes in and what is wanted of it."""
+
+    unnamed_in_old_files: ClassVar[bool] = True
+    called: ClassVar[str] = "a pot"
+    sits: ClassVar[str] = STANDING
+    size_fields: ClassVar[tuple[str, str]] = ("pot_diameter_m", "pot_height_m")
+    takes_trivet: ClassVar[bool] = True
+
+    kind: Literal["pot"] = "pot"
+    food: str = "water"
+    food_kg: Annotated[Number, Field(gt=0, le=50)] = 1.5
+    start_c: Annotated[Celsius, Field(ge=0, le=95)] = 20.0
+    vessel: str = Field(default="thin-enamel", description="Kind of pot; mass, finish and lid may still be given apart")
+    pot_kg: Annotated[Number, Field(gt=0, le=30)] = 0.9
+    pot_finish: FinishChoice = "black-enamel"
+    pot_diameter_m: Annotated[Number, Field(gt=0.02, le=1)] = 0.20
+    pot_height_m: Annotated[Number, Field(gt=0.01, le=1)] = 0.12
+    lid: Literal["black", "clear", "none"] = "black"
+    under: Envelope | None = Field(default=None, description="Bag or bowl over the pot")
+    goes_in: Annotated[str, Field(pattern=HHMM)] = "10:30"
+    target_c: Annotated[Celsius, Field(gt=0, le=200)] | None = None
+    hold_minutes: NotNegative | None = None
+    whistles: Annotated[Count, Field(ge=1, le=60)] | None = Field(
+        default=None, description="Of a pressure pot: done after so many"
+    )
+
+    @field_validator("food")
+    @classmethod
+    def _known_food(cls, name: str) -> str:
+        find(foods(), name, "food")
+        return name
+
+    @field_validator("vessel")
+    @classmethod
+    def _known_vessel(cls, name: str) -> str:
+        find(vessels(), name, "vessel")
+        return name
+
+    @model_validator(mode="after")
+    def _fits(self) -> PotLoad:
+        litres = self.food_kg / self.contents.density_kg_m3 * 1000
+        holds = math.pi / 4 * self.pot_diameter_m**2 * self.pot_height_m * 1000
+        if litres > holds * 1.02:
+            raise ValueError(
+                f"food_kg {self.food_kg:g} ({litres:.1f} L) does not fit a pot that holds {holds:.1f} L; "
+                "take less food or a larger pot"
+            )
+        if self.is_tight and litres > holds * 2 / 3 * 1.02:
+            raise ValueError(
+                f"food_kg {self.food_kg:g} ({litres:.1f} L) fills a pressure pot of {holds:.1f} L by more than two thirds; "
+                "take less, or its valve clogs"
+            )
+        if self.is_tight and self.lid != "black":
+            raise ValueError(f"lid '{self.lid}' was given; a pressure pot has its own black lid")
+        if self.whistles is not None and not self.is_tight:
+            raise ValueError("whistles were given; only a pressure pot whistles")
+        if self.under is not None and (
+            self.under.diameter_m < self.pot_diameter_m or self.under.height_m < self.pot_height_m
+        ):
+            raise ValueError("the bag or bowl is smaller than the pot; take a larger one")
+        return self
+
+    @property
+    def title(self) -> str:
+        """What is in it, in lower case."""
+        return self.contents.title.lower()
+
+    @property
+    def contents(self) -> Food:
+        """The food's row."""
+        return foods()[self.food]
+
+    @property
+    def wall(self) -> Vessel:
+        """The pot's row."""
+        return vessels()[self.vessel]
+
+    @property
+    def is_tight(self) -> bool:
+        """Whether it is a pressure pot."""
+        return self.wall.valve_c > 0
+
+    @property
+    def finish(self) -> Absorber:
+        """The pot's surface."""
+        return absorber(self.pot_finish)
+
+    @property
+    def has_core(self) -> bool:
+        """Whether it warms from outside in instead of stirring itself."""
+        return self.contents.piece_m > 0
+
+    @property
+    def is_slab(self) -> bool:
+        """Whether it bakes as one piece: a loaf that goes in all at once."""
+        return self.has_core and self.contents.handling == "all-in"
+
+    @property
+    def judged(self) -> str:
+        """The node that is held against the target."""
+        return "core" if self.has_core else "contents"
+
+    @property
+    def wanted_c(self) -> float:
+        """Target: the user's, else the food's own."""
+        return self.contents.target_c if self.target_c is None else self.target_c
+
+    @property
+    def wanted_minutes(self) -> float:
+        """Minutes to hold the target: the user's, else the food's own."""
+        return self.contents.hold_minutes if self.hold_minutes is None else self.hold_minutes
+
+    @property
+    def food_capacity_j_k(self) -> float:
+        """Heat capacity of the contents."""
+        return self.food_kg * self.contents.cp_j_kgk
+
+    @property
+    def pot_capacity_j_k(self) -> float:
+        """Heat capacity of pot and lid."""
+        return self.pot_kg * self.wall.cp_j_kgk
+
+    @property
+    def top_m2(self) -> float:
+        """Area of the lid or of the open food."""
+        return math.pi / 4 * self.pot_diameter_m**2
+
+    @property
+    def side_m2(self) -> float:
+        """Area of the side."""
+        return math.pi * self.pot_diameter_m * self.pot_height_m
+
+    @property
+    def wetted_m2(self) -> float:
+        """Area that the contents touch."""
+        depth = self.food_kg / self.contents.density_kg_m3 / self.top_m2
+        return self.top_m2 + math.pi * self.pot_diameter_m * min(depth, self.pot_height_m)
+
+    @property
+    def absorptance(self) -> float:
+        """Of side and top together, by area."""
+        top = {
+            "black": self.finish.absorptance,
+            "clear": CLEAR_LID_SHARE * FOOD_ABSORPTANCE,
+            "none": FOOD_ABSORPTANCE,
+        }
+        return self._by_area(self.finish.absorptance, top[self.lid])
+
+    @property
+    def emittance(self) -> float:
+        """Of side and top together, by area."""
+        top = {"black": self.finish.emittance, "clear": 0.88, "none": 0.95}
+        return self._by_area(self.finish.emittance, top[self.lid])
+
+    @property
+    def free_share(self) -> float:
+        """How freely vapour leaves: 1 without a lid, a tenth of it under a bag or bowl, a third through the crust of a loaf; a
+        lid lets about 1/50 by, a pressure pot none (from memory).
+        """
+        if self.is_tight:
+            return 0.0
+        if self.lid != "none":
+            return 0.02
+        return (0.1 if self.under is not None else 1.0) * (0.3 if self.has_core else 1.0)
+
+    def _by_area(self, side: float, top: float) -> float:
+        return (side * self.side_m2 + top * self.top_m2) / (self.side_m2 + self.top_m2)
+
+    @property
+    def first_in(self) -> str:
+        """When it goes in."""
+        return self.goes_in
+
+    @property
+    def envelope(self) -> Envelope | None:
+        """The bag or bowl over it."""
+        return self.under
+
+    @property
+    def goods(self) -> frozenset[str]:
+        """Pot and contents."""
+        return frozenset(("contents", "core", "pot"))
+
+    @property
+    def amount_kg(self) -> float:
+        """Its contents."""
+        return self.food_kg
+
+    @property
+    def water_kg(self) -> float | None:
+        """Its contents, where they are plain water."""
+        return self.food_kg if self.food == "water" else None
+
+    def bodies_on(self, floor_m: tuple[float, float]) -> list[Body]:
+        """The pot; the floor does not matter to it."""
+        return heat.bodies(self)
+
+    def outlines(self, floor_m: tuple[float, float]) -> list[Outline]:
+        """The contents up to their level, the pot round them, bag or bowl over it."""
+        level = min(self.food_kg / self.contents.density_kg_m3 / self.top_m2, self.pot_height_m)
+        out = [
+            Outline("water", self.contents.title, self.pot_diameter_m, level),
+            Outline("metal", self.wall.title, self.pot_diameter_m, self.pot_height_m, closed=self.lid != "none"),
+        ]
+        return [*out, *envelope_outlines(self.under)]
+
+    @property
+    def fresh_c(self) -> dict[str, float]:
+        """Temperatures of what goes in."""
+        return dict.fromkeys(("contents", "core", "pot"), self.start_c)
+
+    def stages(self) -> list[tuple[str, Self]]:
+        """What is in the build from when on."""
+        return [(self.goes_in, self)]
+
+    def inside(self, place: Place) -> tuple[list[Node], list[Link]]:
+        """Nodes and links of pot and contents at their place."""
+        return heat.inside(self, place)
+
+    def enveloped(self, wider_m: float, higher_m: float) -> list[Enveloped]:
+        """The same under an oven bag, and under a glass bowl."""
+        wide, high = self.pot_diameter_m + wider_m, self.pot_height_m + higher_m
+        out = []
+        for name, thick, title in (("oven-bag", 0.000025, "an oven bag"), ("borosilicate-bowl", 0.005, "a glass bowl")):
+            over = Envelope(material=name, thickness_m=thick, diameter_m=wide, height_m=high)
+            out.append(Enveloped(title, self.model_copy(update={"under": over}), over.row.price_m2 * over.hull_m2))
+        return out
+
+    def bare(self) -> Self:
+        """The same without bag or bowl."""
+        return self.model_copy(update={"under": None})
+
+    def liquid(self) -> Liquid | None:
+        """Its contents, where they stir themselves."""
+        if self.has_core:
+            return None
+        level = self.food_kg / self.contents.density_kg_m3 / self.top_m2
+        return Liquid(self.title, level, self.pot_diameter_m, self.pot_height_m)
+
+    def scale_kg(self, steam_kg: float) -> float | None:
+        """Pot and contents less the steam that left."""
+        return self.food_kg + self.pot_kg - steam_kg
+
+
+LOAD = PotLoad
+
+
+def in_vessel(load: PotLoad, name: str) -> PotLoad:
+    """The same food in another kind of pot of the same size: its own mass, finish and lid.
+
+    Raises
+    ------
+    InputProblem
+        no such pot.
+    """
+    if name not in vessels():
+        raise unknown_name("vessel", name, vessels())
+    row = vessels()[name]
+    mass = round(row.wall_kg_m2 * (load.side_m2 + 2 * load.top_m2), 2)
+    whistles = load.whistles if row.valve_c > 0 else None
+    change = {"vessel": name, "pot_kg": mass, "pot_finish": row.finish, "lid": row.lid, "whistles": whistles}
+    return PotLoad.model_validate(load.model_dump() | change)

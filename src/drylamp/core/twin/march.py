@@ -1,0 +1,199 @@
+"""Phases marched one after the other, their powers booked into the ledger's accounts."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from drylamp.core.air.moist import boiling_c
+from drylamp.core.builds.registry import kind_of
+from drylamp.core.heat.network import (
+    GROUND,
+    MAINS,
+    Drive,
+    History,
+    Network,
+    advance,
+    closure,
+    jump_substeps,
+    reset_substeps,
+)
+from drylamp.core.loads.calendar import Visit
+from drylamp.core.sky.ground import ground_c, mains_c
+from drylamp.core.sky.sun import Array
+from drylamp.core.sky.weather import Weather
+from drylamp.core.twin.case import Case
+from drylamp.core.twin.run import Run
+from drylamp.core.twin.schedule import Phase
+
+GROUND_DEPTH_M = 0.3
+"""Depth of the ground that a build stands on or in; from memory."""
+
+
+@dataclass(frozen=True)
+class Outside:
+    """What drives every phase of a run, worked out once.
+
+    Attributes:
+        sky_c, vapour_pa, substeps: shape (steps,)
+        speed: ceiling on the speed of each flow path, by its name, shape (steps,)
+        ground_c, mains_c: shape (steps,); none where no network asks for them
+    """
+
+    weather: Weather
+    sky_c: Array
+    vapour_pa: Array
+    substeps: np.ndarray
+    steam_c: float
+    speed: dict[str, Array]
+    ground_c: Array | None
+    mains_c: Array | None
+
+    @classmethod
+    def of(cls, case: Case, weather: Weather, networks: list[Network]) -> Outside:
+        """Work it out for a case on a weather."""
+        touched = {end for network in networks for link in network.links for end in (link.start, link.end)}
+        touched |= {path.outside for network in networks for path in network.paths}
+        drives = kind_of(case.build).drives(case.build)
+        return cls(
+            weather=weather,
+            sky_c=weather.sky_c,
+            vapour_pa=weather.vapour_pa,
+            substeps=jump_substeps(weather.wind_m_s, weather.ghi_w_m2),
+            steam_c=boiling_c(weather.pressure_pa),
+            speed={path: control.ceiling(case.site, weather) for path, control in drives.items()},
+            ground_c=ground_c(case.site, weather.sun.time_s, GROUND_DEPTH_M) if GROUND in touched else None,
+            mains_c=mains_c(case.site, weather.sun.time_s) if MAINS in touched else None,
+        )
+
+    def drive(self, phase: Phase, was_on: dict[str, float]) -> Drive:
+        """What the network of a phase is exposed to."""
+        rows, weather = slice(phase.first, phase.last), self.weather
+        return Drive(
+            dt_s=weather.dt_s,
+            air_c=weather.air_c[rows],
+            sky_c=self.sky_c[rows],
+            wind_m_s=weather.wind_m_s[rows],
+            vapour_pa=self.vapour_pa[rows],
+            steam_c=self.steam_c,
+            pressure_pa=weather.pressure_pa,
+            source_w=phase.lit.source_w[rows],
+            substeps=reset_substeps(self.substeps[rows], weather.dt_s),
+            ground_c=None if self.ground_c is None else self.ground_c[rows],
+            mains_c=None if self.mains_c is None else self.mains_c[rows],
+            speed=self._speeds(phase.lit.network, rows),
+            on=np.array([was_on.get(path.name, float(path.thermostat is None)) for path in phase.lit.network.paths]),
+        )
+
+    def _speeds(self, network: Network, rows: slice) -> Array | None:
+        if not network.paths:
+            return None
+        still = np.ones(self.weather.steps)
+        return np.column_stack([self.speed.get(path.name, still)[rows] for path in network.paths])
+
+
+@dataclass
+class _Book:
+    """A run as it is written, phase by phase."""
+
+    case: Case
+    weather: Weather
+    temperature_c: dict[str, Array]
+    mass_kg: dict[str, Array]
+    account_w: dict[str, Array]
+    opening_w: Array
+    now_c: dict[str, float]
+    left_kg: dict[str, float] = field(default_factory=dict)
+    was_on: dict[str, float] = field(default_factory=dict)
+    titles: dict[str, str] = field(default_factory=dict)
+    visits: list[tuple[int, Visit]] = field(default_factory=list)
+    astray_j: float = 0.0
+    sun_j: float = 0.0
+
+    @classmethod
+    def blank(cls, case: Case, weather: Weather, phases: list[Phase], first_c: dict[str, float]) -> _Book:
+        names = list(dict.fromkeys(name for phase in phases for name in phase.lit.network.names))
+        melting = {node.name for phase in phases for node in phase.lit.network.melting}
+        edges = weather.steps + 1
+        return cls(
+            case, weather,
+            temperature_c={name: np.full(edges, np.nan) for name in names},
+            mass_kg={name: np.full(edges, np.nan) for name in names if name in melting},
+            account_w={name: np.zeros(weather.steps) for name in kind_of(case.build).accounts},
+            opening_w=np.zeros(weather.steps),
+            now_c={name: float(weather.air_c[0]) for name in names} | first_c,
+        )  # fmt: skip
+
+    def enter(self, phase: Phase, outside: Outside) -> Network:
+        """Begin a phase: fresh goods, and what a visit changes; returns its network with what is left to melt."""
+        self.now_c.update(phase.fresh_c)
+        if phase.visit is not None:
+            self.visits.append((phase.first, phase.visit))
+            mains = float(self.weather.air_c.mean()) if outside.mains_c is None else float(outside.mains_c[phase.first])
+            if phase.load is not None:
+                self.now_c.update(phase.load.after(phase.visit, self.now_c, mains))
+            if phase.visit.kind == "opened":
+                air = float(self.weather.air_c[phase.first])
+                self.now_c.update(dict.fromkeys(kind_of(self.case.build).open_nodes & set(self.now_c), air))
+        return phase.lit.network.with_masses({k: v for k, v in self.left_kg.items() if k not in phase.fresh_kg})
+
+    def write(self, phase: Phase, network: Network, history: History, drive: Drive) -> None:
+        """Put down what a phase did."""
+        edges, steps = slice(phase.first, phase.last + 1), slice(phase.first, phase.last)
+        lost, taken = closure(network, history, drive)
+        self.astray_j, self.sun_j = self.astray_j + abs(lost), self.sun_j + taken
+        self.opening_w[steps] = phase.lit.intercepted_w[steps]
+        for k, node in enumerate(network.melting):
+            self.mass_kg[node.name][edges] = history.mass_kg[:, k]
+            self.left_kg[node.name] = float(history.mass_kg[-1, k])
+        for k, node in enumerate(network.nodes):
+            self.temperature_c[node.name][edges] = history.temperature_c[:, k]
+            self.now_c[node.name] = float(history.temperature_c[-1, k])
+            self.titles[node.name] = node.title
+        self.was_on.update(zip((path.name for path in network.paths), history.on.tolist(), strict=True))
+        self._accounts(phase, network, history)
+
+    def _accounts(self, phase: Phase, network: Network, history: History) -> None:
+        steps, kind = slice(phase.first, phase.last), kind_of(self.case.build)
+        for k, link in enumerate(network.links):
+            if link.account:
+                self.account_w[link.account][steps] += history.link_w[:, k]
+        gain = np.diff(history.heat_j(network), axis=0) / self.weather.dt_s
+        useful = kind.useful(self.case.build, phase.load)
+        for k, node in enumerate(network.nodes):
+            account = kind.useful_account if node.name in useful else kind.stored_account
+            self.account_w[account][steps] += gain[:, k]
+        lit = phase.lit
+        self.account_w["mirrored"][steps] = lit.intercepted_w[steps] - lit.source_w[steps].sum(axis=1)
+
+    def closed(self) -> Run:
+        """The run."""
+        weather = self.weather
+        return Run(
+            edge_s=np.asarray(weather.start_s + weather.dt_s * np.arange(weather.steps + 1), dtype=float),
+            temperature_c=self.temperature_c,
+            account_w=self.account_w,
+            opening_w=self.opening_w,
+            plane_w_m2=weather.ghi_w_m2,
+            energy_closure=self.astray_j / self.sun_j if self.sun_j > 0 else 0.0,
+            titles=self.titles,
+            weather=weather,
+            mass_kg=self.mass_kg,
+            visits=tuple(self.visits),
+        )
+
+
+def march_phases(case: Case, weather: Weather, phases: list[Phase], first_c: dict[str, float]) -> Run:
+    """March a run's phases in order, each from where the one before it ended."""
+    outside = Outside.of(case, weather, [phase.lit.network for phase in phases])
+    book = _Book.blank(case, weather, phases, first_c)
+    done = False
+    for planned in phases:
+        done = done or (planned.until_done and planned.load is not None and planned.load.is_done(book.left_kg))
+        phase = Phase(planned.first, planned.last, planned.empty) if done and planned.empty is not None else planned
+        network = book.enter(phase, outside)
+        drive = outside.drive(phase, book.was_on)
+        history = advance(network, np.array([book.now_c[name] for name in network.names]), drive)
+        book.write(phase, network, history, drive)
+    return book.closed()

@@ -1,0 +1,149 @@
+"""The one entry to simulate: a case made ready on a weather with all light traced, and marched under any calibration.
+
+A daily load goes into the empty build at its hour and stays to midnight; a fresh one goes in the next day. A batch stays
+until it is done, a standing load is always there (``schedule``).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from drylamp.core.builds.registry import kind_of
+from drylamp.core.loads.load import Load
+from drylamp.core.sky.weather import Weather
+from drylamp.core.twin.calibration import Calibration, calibrated
+from drylamp.core.twin.case import Case
+from drylamp.core.twin.light import LitNetwork, SpotLight, lit_over
+from drylamp.core.twin.march import march_phases
+from drylamp.core.twin.placements import Placement, placements_of
+from drylamp.core.twin.run import Run
+from drylamp.core.twin.schedule import Filled, phases_of
+
+
+@dataclass(frozen=True)
+class Prepared:
+    """A case on a weather with all light traced, ready to run under any calibration.
+
+    Attributes:
+        case, weather: what it was made for
+        empty: its lit network without the load
+        stages: its lit networks as the load goes in, one after the other
+    """
+
+    case: Case
+    weather: Weather
+    empty: LitNetwork
+    stages: tuple[Filled, ...]
+
+    @property
+    def fullest(self) -> LitNetwork:
+        """The lit network with everything in."""
+        return self.stages[-1].lit if self.stages else self.empty
+
+    def in_the_dark(self, from_s: float | None = None) -> Prepared:
+        """The same with the sun kept off, as by a cloth over the glass; from an instant on where one is given."""
+        return self._lit_in(self.weather.sun.time_s < (-np.inf if from_s is None else from_s))
+
+    def uncovered(self, from_s: float) -> Prepared:
+        """The same with the sun kept off until an instant."""
+        return self._lit_in(self.weather.sun.time_s >= from_s)
+
+    def _lit_in(self, steps: np.ndarray) -> Prepared:
+        share = steps.astype(float)
+        stages = tuple(replace(stage, lit=stage.lit.lit_in(share)) for stage in self.stages)
+        return replace(self, empty=self.empty.lit_in(share), stages=stages)
+
+    def run(
+        self,
+        calibration: Calibration | None = None,
+        with_load: bool = True,
+        first_c: dict[str, float] | None = None,
+        put_s: float | None = None,
+        goes_in: str | None = None,
+    ) -> Run:
+        """March it.
+
+        Parameters
+        ----------
+        calibration : Calibration, optional
+            Another one than the case's own.
+        with_load : bool
+            Whether anything goes in.
+        first_c : dict, optional
+            Temperatures of nodes at the start [°C]; the first step's air where not given.
+        put_s : float, optional
+            When the load goes in once for all [s since 1970 UTC]; by its calendar where not given.
+        goes_in : str, optional
+            Another hour of the day for all of the load.
+
+        Returns
+        -------
+        Run
+            Temperatures, powers and masses step by step; its ledger closes.
+        """
+        factors, build = calibration or self.case.calibration, self.case.build
+        empty = calibrated(self.empty, factors, build, None)
+        stages = [
+            replace(stage, lit=calibrated(stage.lit, factors, build, stage.load)) for stage in self.stages if with_load
+        ]
+        if goes_in is not None:
+            stages = [replace(stage, goes_in=goes_in) for stage in stages[-1:]]
+        phases = phases_of(self.case.site, self.weather, empty, stages, first_c or {}, put_s)
+        return march_phases(self.case, self.weather, phases, first_c or {})
+
+
+def prepare(case: Case, weather: Weather, placements: Sequence[Placement] | None = None) -> Prepared:
+    """Trace the light of a run.
+
+    Parameters
+    ----------
+    case : Case
+        What is run; its own weather and span are not looked at.
+    weather : Weather
+        What drives the run.
+    placements : sequence of Placement, optional
+        Where the build stands in the course of it; at the case's spot, turned as the build says, where not given.
+
+    Raises
+    ------
+    InputProblem
+        The spot is unknown or the load does not fit the build.
+    """
+    build, load = case.build, case.load
+    kind_of(build).check_fit(build, load)
+    stands = placements_of(case.spot, build, weather) if placements is None else placements
+    parts: list[tuple[str, Load]] = [] if load is None else load.stages()
+    lights = {spot: SpotLight.of(case.site, spot, weather) for spot in dict.fromkeys(at.spot for at in stands)}
+    with ThreadPoolExecutor(max_workers=2) as both:  # the ray tracer lets other threads run
+        empty, *filled = both.map(
+            lambda part: lit_over(stands, build, part, weather, lights), [None, *(part for _, part in parts)]
+        )
+    stages = [Filled(hour, part, lit) for (hour, part), lit in zip(parts, filled, strict=True)]
+    return Prepared(case, weather, empty, tuple(stages))
+
+
+def simulate(case: Case, weather: Weather) -> Run:
+    """Run the twin.
+
+    Raises
+    ------
+    InputProblem
+        the spot is unknown or the load does not fit.
+    """
+    return prepare(case, weather).run()
+
+
+def simulate_with_empty(case: Case, weather: Weather) -> tuple[Run, Run]:
+    """Run the twin with its load and empty on the same weather, tracing the empty build once.
+
+    Returns
+    -------
+    The loaded run and the empty one; the same run twice without a load.
+    """
+    ready = prepare(case, weather)
+    run = ready.run()
+    return run, run if case.load is None else ready.run(with_load=False)

@@ -1,0 +1,50 @@
+"""What a build did over a span."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from drylamp.core.loads.calendar import Visit
+from drylamp.core.sky.sun import Array
+from drylamp.core.sky.weather import Weather
+
+
+@dataclass(frozen=True)
+class Run:
+    """What a build did over a span.
+
+    Attributes:
+        edge_s: instants of the temperatures, seconds since 1970 UTC, shape (steps + 1,)
+        temperature_c: by node, shape (steps + 1,); a load's nodes are NaN while it is not in the build
+        mass_kg: of what melts, by node, shape (steps + 1,); NaN likewise
+        account_w: mean watts of each step by account of the ledger, shape (steps,)
+        opening_w: sun intercepted by the opening, mirror's share included, shape (steps,)
+        plane_w_m2: the weather's global sun on level ground, shape (steps,)
+        energy_closure: energy unaccounted for, as a share of the sun taken up
+        titles: node names in plain words
+        weather: what drove the run
+        visits: what was done to the load, with the step at whose beginning it was
+    """
+
+    edge_s: Array
+    temperature_c: dict[str, Array]
+    account_w: dict[str, Array]
+    opening_w: Array
+    plane_w_m2: Array
+    energy_closure: float
+    titles: dict[str, str]
+    weather: Weather
+    mass_kg: dict[str, Array]
+    visits: tuple[tuple[int, Visit], ...] = ()
+
+    def at(self, node: str, time_s: Array) -> Array:
+        """Temperature of a node at instants, °C; NaN where it was not in the build."""
+        series = self.temperature_c[node]
+        good = ~np.isnan(series)
+        if not good.any():
+            return np.full(len(np.atleast_1d(time_s)), np.nan)
+        first, last = self.edge_s[good][0], self.edge_s[good][-1]
+        out = np.interp(time_s, self.edge_s[good], series[good])
+        return np.where((time_s >= first) & (time_s <= last), out, np.nan)

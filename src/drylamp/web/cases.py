@@ -1,0 +1,82 @@
+"""From a request to the case that it asks for, and what cases gave, the last few kept in memory."""
+
+from __future__ import annotations
+
+from drylamp.core.advice.context import AdviceContext
+from drylamp.core.advice.plan import day_plan
+from drylamp.core.builds.registry import kind_of
+from drylamp.core.engine import forecast, weather_for
+from drylamp.core.kept import Kept
+from drylamp.core.sky.site import Site
+from drylamp.core.sky.weather import Records, Span, WeatherFile
+from drylamp.core.twin.calibration import TEXTBOOK
+from drylamp.core.twin.case import Case, climate_day
+from drylamp.formats.weather_file import read_weather
+from drylamp.store import calibrations, sites
+from drylamp.store.sites import weather_text
+from drylamp.web import context
+from drylamp.web.models import DayAnswer, StoredWeather, TwinRequest
+
+ADVICE_STEP_S = 300
+_DAYS: Kept[str, DayAnswer] = Kept(64)
+
+
+def case_of(body: TwinRequest, step_s: int | None = None) -> tuple[Case, Records | None]:
+    """The case that a request asks for, and the records of a stored weather file where it names one.
+
+    Raises:
+        NotFoundError: there is no such site, calibration or weather file.
+        InputProblem: the load does not fit the build.
+    """
+    kind_of(body.spec).check_fit(body.spec, body.load)
+    with context.database() as db:
+        site = sites.get_site(db, body.site_id).site
+        learnt = None if body.calibration is None else calibrations.get_calibration(db, body.calibration).factors
+    records = None
+    if isinstance(body.weather, StoredWeather):
+        weather, records = _stored(body.weather)
+    else:
+        weather = body.weather or climate_day(site, body.day, body.sky)
+    case = Case(
+        site=site, spot=body.spot, build=body.spec, load=body.load, weather=weather,
+        span=Span(start=body.day, step_s=step_s), calibration=learnt or TEXTBOOK,
+    )  # fmt: skip
+    return case, records
+
+
+def _stored(weather: StoredWeather) -> tuple[WeatherFile, Records]:
+    with context.database() as db:
+        kind, text, name = weather_text(db, weather.id)
+    return WeatherFile(kind=kind, path=name), read_weather(kind, text, name)
+
+
+def site_of(site_id: int) -> Site:
+    """A site by its number.
+
+    Raises:
+        NotFoundError: there is none.
+    """
+    with context.database() as db:
+        return sites.get_site(db, site_id).site
+
+
+def advice_context(body: TwinRequest) -> AdviceContext:
+    """The day that advice is asked for."""
+    case, records = case_of(body, ADVICE_STEP_S)
+    return AdviceContext(case, weather_for(case, records))
+
+
+def day_answer(case: Case, records: Records | None = None) -> DayAnswer:
+    """A day of a case; the same question again is answered from memory.
+
+    Raises:
+        InputProblem: the weather has a gap, or the load does not fit.
+    """
+    if records is not None:
+        return _run(case, records)
+    return _DAYS.get(case.key, lambda: _run(case, None))
+
+
+def _run(case: Case, records: Records | None) -> DayAnswer:
+    outcome, _ = forecast(case, weather_for(case, records))
+    return DayAnswer(outcome=outcome, plan=day_plan(case.build, case.load, outcome))
