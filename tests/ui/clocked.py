@@ -9,6 +9,7 @@ from contextlib import contextmanager
 from datetime import datetime, timedelta
 from pathlib import Path
 
+from waitress import wasyncore
 from waitress.server import create_server
 
 from drylamp.demo.scenario import demo_now, warm_case
@@ -41,12 +42,16 @@ def clocked_yard(folder: Path, start: datetime | None = None) -> Iterator[tuple[
     fill(app.config["DATABASE"])
     warm_case()
     app.config["WARM"].set()
-    server = create_server(app, host="127.0.0.1", port=0, threads=6)
+    sockets: dict = {}
+    server = create_server(app, host="127.0.0.1", port=0, threads=6, map=sockets)
     thread = threading.Thread(target=server.run, daemon=True)
     thread.start()
     try:
         yield f"http://127.0.0.1:{server.effective_port}", clock
     finally:
-        server.close()
-        thread.join(5)
+        server.task_dispatcher.shutdown(timeout=30)
+        # Closed by the thread that waits on them: a socket that goes away under a running select is an error there.
+        server.trigger.pull_trigger(lambda: wasyncore.close_all(sockets))
+        thread.join(30)
         app.config["DATABASE"].close()
+        assert not thread.is_alive(), "the yard's server did not end"
