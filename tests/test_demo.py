@@ -6,7 +6,7 @@ from drylamp.core.trials.verdict import judge
 from drylamp.demo.scenario import TERRACE, TRUTH
 from drylamp.demo.seed import fill, latest_activity
 from drylamp.store import builds, readings, sites, trials
-from drylamp.web.views import trial_facts
+from drylamp.web.trials.ground import trial_facts
 
 
 @pytest.fixture

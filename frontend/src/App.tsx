@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { lazy, Suspense, type ReactNode } from "react";
 import { Navigate, Route, Routes, useParams } from "react-router";
-import { buildQuery, nowQuery, sitesQuery, trialQuery } from "./api/queries";
+import { buildQuery, kindsQuery, nowQuery, sitesQuery, trialQuery } from "./api/queries";
 import { DayProvider, useNow } from "./look/day";
 import { Problem, Waiting } from "./parts/Problem";
 import { Shell } from "./parts/Shell";
@@ -43,10 +43,12 @@ function Home() {
 function Framed({ siteId, children }: { siteId: number; children: ReactNode }) {
   const { data: sites, error, refetch } = useQuery(sitesQuery);
   const clock = useQuery(nowQuery);
+  const kinds = useQuery(kindsQuery);
   const now = useNow();
   const row = sites?.find((s) => s.id === siteId);
-  if (error ?? clock.error) return <Problem error={error ?? clock.error} retry={() => { void refetch(); void clock.refetch(); }} />;
-  if (!sites || now === null) return <Waiting what="Opening" />;
+  const trouble = error ?? clock.error ?? kinds.error;
+  if (trouble) return <Problem error={trouble} retry={() => { void refetch(); void clock.refetch(); void kinds.refetch(); }} />;
+  if (!sites || now === null || !kinds.data) return <Waiting what="Opening" />;
   if (!row) return <Problem error={new Error(`There is no site ${siteId}.`)} />;
   return (
     <DayProvider siteId={siteId} site={row.site} now={now}>

@@ -67,7 +67,7 @@ def walked(
     ]
     facts = blank([*channels, channel("board", "probe", device=device), channel("air", "probe")], protocol, start, spot)
     facts = facts.model_copy(update={"events": events or [], "weather": ClearDay(tmin_c=14, tmax_c=25, wind_m_s=1.2)})
-    return filled(facts, truth, round_plan(facts, [s.node for s in build.samples], minutes), build)
+    return filled(facts, truth, round_plan(facts, build.walk, minutes), build)
 
 
 def minutes_after(minutes: float, start: datetime = START) -> datetime:

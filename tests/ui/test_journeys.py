@@ -49,7 +49,7 @@ def facts_of(driver: Driver, trial: int) -> tuple[TrialFacts, Samples]:
 
 
 def round_values(facts: TrialFacts, build: Samples, truth: Truth, minute: float) -> list[Sample]:
-    nodes = [s.node for s in build.samples]
+    nodes = build.walk
     return [
         s for s in read_plan(TERRACE, build, facts, truth, round_plan(facts, nodes, [minute])) if s.channel != "air"
     ]

@@ -314,7 +314,7 @@ def test_policy_headers(client):
 
 
 def test_a_fault_of_ours_shows_no_trace(client, monkeypatch):
-    from drylamp.web import api_materials
+    from drylamp.web.materials import routes as api_materials
 
     monkeypatch.setattr(api_materials.tables, "absorbers", lambda: 1 / 0)
     found = problem(client.get("/api/materials"), 500)

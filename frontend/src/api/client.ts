@@ -6,19 +6,15 @@ export const client = createClient<paths>({ baseUrl: "/" });
 
 type Schemas = components["schemas"];
 export type BuildView = Schemas["BuildView"];
-export type BoxOven = Schemas["BoxOven"];
-export type Samples = Schemas["Samples"];
-export type Funnel = Schemas["Funnel"];
-export type Dish = Schemas["Dish"];
-export type Melter = Schemas["Melter"];
-export type Boxed = BoxOven | Melter;
 export type Spec = BuildView["spec"];
-export type Sample = Samples["samples"][number];
 export type Load = NonNullable<BuildView["load"]>;
-export type PotLoad = Schemas["PotLoad"];
-export type Portions = Schemas["Portions"];
-export type WaxBatch = Schemas["WaxBatch"];
-export type Envelope = Schemas["Envelope"];
+export type Kinds = Schemas["Kinds"];
+export type Kind = Schemas["KindView"];
+export type LoadKind = Schemas["LoadView"];
+export type FieldForm = Schemas["FieldForm"];
+export type Family = Materials["own"][number]["family"];
+export type Line = Schemas["Line"];
+export type ReadPlace = Schemas["ReadPlace"];
 export type SiteView = Schemas["SiteView"];
 export type Site = SiteView["site"];
 export type Outcome = Schemas["DayAnswer"]["outcome"];
@@ -48,22 +44,6 @@ export type AimAnswer = Schemas["AimAnswer"];
 export type SumView = Schemas["SumView"];
 export type SkyState = NonNullable<TwinRequest["sky"]>;
 export type Flag = Outcome["flags"][number];
-
-/** Which kind of build a spec is; one that does not say is a box oven. */
-export function isSamples(spec: Spec): spec is Samples {
-  return spec.kind === "samples";
-}
-
-export const isFunnel = (spec: Spec): spec is Funnel => spec.kind === "funnel";
-export const isDish = (spec: Spec): spec is Dish => spec.kind === "dish";
-export const isMelter = (spec: Spec): spec is Melter => spec.kind === "melter";
-export const isBox = (spec: Spec): spec is BoxOven => (spec.kind ?? "box-oven") === "box-oven";
-export const isBoxed = (spec: Spec): spec is Boxed => isBox(spec) || isMelter(spec);
-
-/** Which kind of load it is; one that does not say is a pot. */
-export const isPot = (load: Load | null): load is PotLoad => load !== null && (load.kind ?? "pot") === "pot";
-export const isPortions = (load: Load | null): load is Portions => load?.kind === "portions";
-export const isWax = (load: Load | null): load is WaxBatch => load?.kind === "wax";
 
 export interface FieldProblem {
   field: string;

@@ -1,5 +1,5 @@
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
-import { answered, client, type Section, type TwinRequest } from "./client";
+import { answered, client, type Load, type Section, type Spec, type TwinRequest } from "./client";
 
 /** Query keys and fetchers, made together; one definition per question. */
 export const nowQuery = queryOptions({
@@ -11,6 +11,19 @@ export const nowQuery = queryOptions({
   },
   staleTime: 10 * 60_000,
 });
+
+export const kindsQuery = queryOptions({
+  queryKey: ["kinds"],
+  queryFn: () => answered(client.GET("/api/kinds")),
+  staleTime: Infinity,
+});
+
+export const linesQuery = (spec: Spec, load: Load | null, protocol: string) =>
+  queryOptions({
+    queryKey: ["lines", spec, load, protocol],
+    queryFn: () => answered(client.POST("/api/trials/lines", { body: { spec, load, protocol } })),
+    staleTime: Infinity,
+  });
 
 export const sitesQuery = queryOptions({
   queryKey: ["sites"],

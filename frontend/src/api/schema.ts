@@ -175,40 +175,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/builds/places": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Draw the places of samples by lot; the same seed draws the same places. */
-        post: operations["builds_places_places_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/builds/vessel": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** The same food in another kind of pot: its mass, finish and lid. */
-        post: operations["builds_vessel_vessel_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/builds/{id}": {
         parameters: {
             query?: never;
@@ -391,6 +357,57 @@ export interface paths {
         get: operations["system_health_health_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List every kind of build and of load, with what may be typed into each. */
+        get: operations["kinds_list_all_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kinds/act": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Do to a build what its kind knows; stores nothing. */
+        post: operations["kinds_act_act_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kinds/change": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Change one field with all that follows from it, add one more to a list, or take something out; stores nothing. */
+        post: operations["kinds_change_change_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -652,6 +669,23 @@ export interface paths {
         get: operations["trials_book_book_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** List the channels that a trial may begin with: those its protocol wants, then what else can be read. */
+        post: operations["trials_lines_lines_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1210,6 +1244,51 @@ export interface components {
             top_service_c: number;
         };
         /**
+         * Accent
+         * @description A kind's own colour, by day on paper and at dusk by lamplight; each at least 4.5:1 against its ground.
+         */
+        Accent: {
+            /** Day */
+            day: string;
+            /** Dusk */
+            dusk: string;
+        };
+        /**
+         * AccountView
+         * @description A line of the ledger: in whole words, in short, where heat comes from when it runs backwards, and its ink.
+         */
+        AccountView: {
+            /** Back */
+            back: string;
+            /**
+             * Ink
+             * @enum {string}
+             */
+            ink: "accent" | "ink" | "soft" | "rule" | "sun" | "sky" | "water" | "glass" | "foam" | "wood" | "twin" | "samples" | "oven" | "melter";
+            /** Name */
+            name: string;
+            /** Short */
+            short: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * ActionView
+         * @description Something that can be done to a build beside changing its fields.
+         */
+        ActionView: {
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Part */
+            part: string;
+            /** Title */
+            title: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * AimAnswer
          * @description Sun's path, spots, and the schools of tilt.
          */
@@ -1271,6 +1350,29 @@ export interface components {
             pointing: components["schemas"]["Pointing"];
         };
         /**
+         * Amount
+         * @description A quantity within a sentence, in its base unit; ``doubt`` is half the range that holds the truth in 19 cases of 20.
+         */
+        Amount: {
+            /**
+             * Doubt
+             * @default null
+             */
+            doubt: number | null;
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "temperature" | "difference" | "length" | "length_mm" | "area" | "area_cm2" | "volume" | "mass" | "mass_rate" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "count" | "plain";
+            /**
+             * Signed
+             * @default false
+             */
+            signed: boolean;
+            /** Value */
+            value: number;
+        };
+        /**
          * Answer
          * @description One way to answer a question.
          */
@@ -1316,8 +1418,9 @@ export interface components {
          * BoxOven
          * @description A box, black tray below, glazed above, up to four mirrors; sizes are inside the box.
          */
-        BoxOven: {
+        "BoxOven-Input": {
             /**
+             * Cover
              * @default {
              *       "gap_m": 0.015,
              *       "layers": 1,
@@ -1326,23 +1429,25 @@ export interface components {
              *       "thickness_m": 0.004
              *     }
              */
-            cover?: components["schemas"]["GlazedCover"] | null;
+            cover?: components["schemas"]["GlazedCover-Input"] | null;
             /**
-             * Facing Deg
-             * @description The way the opening looks, clockwise from north
+             * Faces, clockwise from north
+             * @description The way the opening looks
              */
             facing_deg: number;
             /**
+             * Other edges
+             * @description Left and right as seen from the lower edge
              * @default {
              *       "left": null,
              *       "lower": null,
              *       "right": null
              *     }
              */
-            flaps?: components["schemas"]["MoreFlaps"];
+            flaps?: components["schemas"]["MoreFlaps-Input"];
             /**
-             * Height M
-             * @description Tray to opening; of a wedge, its low side
+             * Height, tray to cover
+             * @description Of a wedge, its low side
              * @default 0.25
              */
             height_m?: number;
@@ -1353,85 +1458,90 @@ export interface components {
              */
             kind?: "box-oven";
             /**
-             * Length M
-             * @description Up the slope of the opening
+             * Length up the slope
              * @default 0.45
              */
             length_m?: number;
             /**
-             * Lining
-             * @description Finish of the inner walls
+             * Finish
+             * @description Of the inner walls
              * @default aluminium-foil
              */
             lining?: string | components["schemas"]["Absorber"];
             /**
-             * @description On the upper edge
+             * Upper edge
+             * @description Hinged on the upper edge
              * @default {
              *       "angle_deg": 110,
              *       "length_m": 0.45,
              *       "material": "kitchen-foil"
              *     }
              */
-            mirror?: components["schemas"]["FlapMirror"] | null;
+            mirror?: components["schemas"]["FlapMirror-Input"] | null;
             /**
-             * Seal Gap Mm
-             * @description Mean open gap all round the cover
+             * Mean gap round the cover
+             * @description All round; a good felt strip leaves less than half of this
              * @default 0.5
              */
             seal_gap_mm?: number;
             /**
              * Shape
-             * @description box: tilts whole; wedge: stands level, only its opening slopes
+             * @description A wedge stands level, only its opening slopes
              * @default box
              * @enum {string}
              */
             shape?: "box" | "wedge";
             /**
              * Shelf
-             * @description level: a swinging shelf keeps the pot upright
+             * @description A swinging shelf keeps the pot upright
              * @default fixed
              * @enum {string}
              */
             shelf?: "fixed" | "level";
             /**
-             * Tilt Deg
-             * @description Tilt of the opening from level
+             * Tilt of the opening
+             * @description From level
              * @default 30
              */
             tilt_deg?: number;
             /**
-             * Tray
-             * @description Finish of the tray
+             * Finish
+             * @description What the sun lands on
              * @default flat-black-paint
              */
             tray?: string | components["schemas"]["Absorber"];
             /**
+             * Sheet
+             * @description What the tray is made of
              * @default {
              *       "material": "sheet-steel",
              *       "thickness_m": 0.0007
              *     }
              */
-            tray_sheet?: components["schemas"]["WallLayer"];
+            tray_sheet?: components["schemas"]["WallLayer-Input"];
             /**
-             * Turned Minutes
-             * @description How often it is turned to the sun; none: left as it stands
+             * Turned to the sun every
+             * @description Empty: left as it stands
              * @default null
              */
             turned_minutes?: number | null;
             /**
-             * Vent Cm2
-             * @description Vent, all of its opening
+             * Vent, all of its opening
+             * @description Nothing: no vent
              * @default 0
              */
             vent_cm2?: number;
             /**
-             * Vent Open
-             * @description How far the vent stands open, 0 shut to 1
+             * It stands open by
+             * @description How far the vent stands open
              * @default 1
              */
             vent_open?: number;
-            /** Wall */
-            wall: components["schemas"]["WallLayer"][];
+            /**
+             * Layers
+             * @description From the inside out
+             */
+            wall: components["schemas"]["WallLayer-Input"][];
             /**
              * Width M
              * @default 0.45
@@ -1439,10 +1549,146 @@ export interface components {
             width_m?: number;
         };
         /**
+         * BoxOven
+         * @description A box, black tray below, glazed above, up to four mirrors; sizes are inside the box.
+         */
+        "BoxOven-Output": {
+            /**
+             * Cover
+             * @default {
+             *       "gap_m": 0.015,
+             *       "layers": 1,
+             *       "material": "window-glass",
+             *       "more": [],
+             *       "thickness_m": 0.004
+             *     }
+             */
+            cover: components["schemas"]["GlazedCover-Output"] | null;
+            /**
+             * Faces, clockwise from north
+             * @description The way the opening looks
+             */
+            facing_deg: number;
+            /**
+             * Other edges
+             * @description Left and right as seen from the lower edge
+             * @default {
+             *       "left": null,
+             *       "lower": null,
+             *       "right": null
+             *     }
+             */
+            flaps: components["schemas"]["MoreFlaps-Output"];
+            /**
+             * Height, tray to cover
+             * @description Of a wedge, its low side
+             * @default 0.25
+             */
+            height_m: number;
+            /**
+             * Kind
+             * @default box-oven
+             * @constant
+             */
+            kind: "box-oven";
+            /**
+             * Length up the slope
+             * @default 0.45
+             */
+            length_m: number;
+            /**
+             * Finish
+             * @description Of the inner walls
+             * @default aluminium-foil
+             */
+            lining: string | components["schemas"]["Absorber"];
+            /**
+             * Upper edge
+             * @description Hinged on the upper edge
+             * @default {
+             *       "angle_deg": 110,
+             *       "length_m": 0.45,
+             *       "material": "kitchen-foil"
+             *     }
+             */
+            mirror: components["schemas"]["FlapMirror-Output"] | null;
+            /**
+             * Mean gap round the cover
+             * @description All round; a good felt strip leaves less than half of this
+             * @default 0.5
+             */
+            seal_gap_mm: number;
+            /**
+             * Shape
+             * @description A wedge stands level, only its opening slopes
+             * @default box
+             * @enum {string}
+             */
+            shape: "box" | "wedge";
+            /**
+             * Shelf
+             * @description A swinging shelf keeps the pot upright
+             * @default fixed
+             * @enum {string}
+             */
+            shelf: "fixed" | "level";
+            /**
+             * Tilt of the opening
+             * @description From level
+             * @default 30
+             */
+            tilt_deg: number;
+            /**
+             * Finish
+             * @description What the sun lands on
+             * @default flat-black-paint
+             */
+            tray: string | components["schemas"]["Absorber"];
+            /**
+             * Sheet
+             * @description What the tray is made of
+             * @default {
+             *       "material": "sheet-steel",
+             *       "thickness_m": 0.0007
+             *     }
+             */
+            tray_sheet: components["schemas"]["WallLayer-Output"];
+            /**
+             * Turned to the sun every
+             * @description Empty: left as it stands
+             * @default null
+             */
+            turned_minutes: number | null;
+            /**
+             * Vent, all of its opening
+             * @description Nothing: no vent
+             * @default 0
+             */
+            vent_cm2: number;
+            /**
+             * It stands open by
+             * @description How far the vent stands open
+             * @default 1
+             */
+            vent_open: number;
+            /**
+             * Layers
+             * @description From the inside out
+             */
+            wall: components["schemas"]["WallLayer-Output"][];
+            /**
+             * Width M
+             * @default 0.45
+             */
+            width_m: number;
+        };
+        /**
          * BrightPatch
          * @description Beam on the tray, cell by cell, as a multiple of the beam outside; rows run up the slope, columns to the right.
          *
          *     Attributes:
+         *         width_m, length_m: of the tray
+         *         standing_m: across what stands on its middle, pot, bowl or bag
          *         centre_across, centre_up: middle of the light as shares of the tray; None in the dark
          *         shares: of the beam that comes through the cover, where it lands first
          */
@@ -1451,6 +1697,8 @@ export interface components {
             centre_across: number | null;
             /** Centre Up */
             centre_up: number | null;
+            /** Length M */
+            length_m: number;
             /** Mean Suns */
             mean_suns: number;
             /** Peak Suns */
@@ -1461,10 +1709,14 @@ export interface components {
             };
             /** Spots */
             spots: components["schemas"]["SpotLight"][];
+            /** Standing M */
+            standing_m: number | null;
             /** Suns */
             suns: number[][];
+            /** Width M */
+            width_m: number;
             /** Words */
-            words: string;
+            words: (string | components["schemas"]["Amount"])[];
         };
         /**
          * BuildDraft
@@ -1475,7 +1727,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["Portions"] | components["schemas"]["PotLoad"] | components["schemas"]["WaxBatch"]) | null;
+            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Name */
             name: string;
             /**
@@ -1484,7 +1736,7 @@ export interface components {
              */
             note?: string;
             /** Spec */
-            spec: components["schemas"]["BoxOven"] | components["schemas"]["Dish"] | components["schemas"]["Funnel"] | components["schemas"]["Melter"] | components["schemas"]["Samples"];
+            spec: components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
             /**
              * Spot
              * @default null
@@ -1501,6 +1753,11 @@ export interface components {
          * @description A build at a revision.
          */
         BuildView: {
+            /**
+             * Aimed
+             * @description A few words on how it stands
+             */
+            aimed: (string | components["schemas"]["Amount"])[];
             calibration: components["schemas"]["CalibrationView"] | null;
             /** Can Undo */
             can_undo: boolean;
@@ -1509,7 +1766,12 @@ export interface components {
             /** Id */
             id: number;
             /** Load */
-            load: (components["schemas"]["Portions"] | components["schemas"]["PotLoad"] | components["schemas"]["WaxBatch"]) | null;
+            load: (components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
+            /**
+             * Made
+             * @description A few words on what it is made of
+             */
+            made: (string | components["schemas"]["Amount"])[];
             /** Name */
             name: string;
             /** Note */
@@ -1521,7 +1783,7 @@ export interface components {
             /** Site Id */
             site_id: number;
             /** Spec */
-            spec: components["schemas"]["BoxOven"] | components["schemas"]["Dish"] | components["schemas"]["Funnel"] | components["schemas"]["Melter"] | components["schemas"]["Samples"];
+            spec: components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"];
             /** Spot */
             spot: string | null;
         };
@@ -1534,32 +1796,32 @@ export interface components {
              * Contact
              * @default 1
              */
-            contact?: number;
+            contact: number;
             /**
              * Leak
              * @default 1
              */
-            leak?: number;
+            leak: number;
             /**
              * Loss
              * @default 1
              */
-            loss?: number;
+            loss: number;
             /**
              * Mass
              * @default 1
              */
-            mass?: number;
+            mass: number;
             /**
              * Optical
              * @default 1
              */
-            optical?: number;
+            optical: number;
             /**
              * Parts
              * @description Such as absorptance:sample-a
              */
-            parts?: {
+            parts: {
                 [key: string]: number;
             };
         };
@@ -1602,7 +1864,7 @@ export interface components {
             /** Gain */
             gain: number;
             /** Load */
-            load: (components["schemas"]["Portions"] | components["schemas"]["PotLoad"] | components["schemas"]["WaxBatch"]) | null;
+            load: (components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
             /** Part */
             part: string;
             /** Per Money */
@@ -1619,7 +1881,7 @@ export interface components {
             /** Sooner Minutes */
             sooner_minutes: number | null;
             /** Spec */
-            spec: components["schemas"]["BoxOven"] | components["schemas"]["Dish"] | components["schemas"]["Funnel"] | components["schemas"]["Melter"] | components["schemas"]["Samples"];
+            spec: components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"];
             /** Title */
             title: string;
             /**
@@ -1629,6 +1891,58 @@ export interface components {
             unit: "K" | "kg/h";
             /** Words */
             words: string;
+        };
+        /**
+         * Changed
+         * @description A build and its load, one field of which is to be changed with all that follows, or to get one more or one less.
+         */
+        Changed: {
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "set" | "add" | "remove";
+            /**
+             * Load
+             * @default null
+             */
+            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            /**
+             * Of
+             * @enum {string}
+             */
+            of: "spec" | "load";
+            /**
+             * Path
+             * @description Steps to a field, such as wall.0.material
+             */
+            path: string;
+            /** Spec */
+            spec: components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
+            /** @default null */
+            value?: components["schemas"]["JsonValue"];
+        };
+        /**
+         * Channel
+         * @description A channel to begin with.
+         */
+        Channel: {
+            /**
+             * Instrument
+             * @default probe
+             */
+            instrument: string;
+            /**
+             * Is Control
+             * @default false
+             */
+            is_control: boolean;
+            /** Name */
+            name: string;
+            /** Node */
+            node: string;
+            /** Title */
+            title: string;
         };
         /**
          * ChannelFacts
@@ -1645,16 +1959,16 @@ export interface components {
              * Device
              * @default
              */
-            device?: string;
+            device: string;
             /** Doubt */
             doubt: number;
             /** Doubts */
-            doubts?: number[];
+            doubts: number[];
             /**
              * Is Control
              * @default false
              */
-            is_control?: boolean;
+            is_control: boolean;
             /** Node */
             node: string;
             /**
@@ -1662,7 +1976,7 @@ export interface components {
              * @default temperature
              * @enum {string}
              */
-            quantity?: "temperature" | "sun" | "wind" | "humidity" | "mass" | "moisture" | "flow";
+            quantity: "temperature" | "sun" | "wind" | "humidity" | "mass" | "moisture" | "flow";
             /** Times */
             times: string[];
             /** Title */
@@ -1729,9 +2043,9 @@ export interface components {
          * ChannelView
          * @description A channel of a trial: which part of the build (or ``air``, ``sun``, ``wind``, or outside for a control) it reads, and with what.
          */
-        ChannelView: {
+        "ChannelView-Input": {
             /** @default null */
-            calibration?: components["schemas"]["ProbeCalibration"] | null;
+            calibration?: components["schemas"]["ProbeCalibration-Input"] | null;
             /**
              * Device
              * @description Channels read by one device share its error, which cancels in a difference
@@ -1774,10 +2088,58 @@ export interface components {
             title: string;
         };
         /**
+         * ChannelView
+         * @description A channel of a trial: which part of the build (or ``air``, ``sun``, ``wind``, or outside for a control) it reads, and with what.
+         */
+        "ChannelView-Output": {
+            /** @default null */
+            calibration: components["schemas"]["ProbeCalibration-Output"] | null;
+            /**
+             * Device
+             * @description Channels read by one device share its error, which cancels in a difference
+             * @default
+             */
+            device: string;
+            /**
+             * Doubt
+             * @description Half the range that holds the truth in 19 cases of 20, in the quantity's base, or a share
+             * @default null
+             */
+            doubt: number | null;
+            /**
+             * Instrument
+             * @default probe
+             */
+            instrument: string;
+            /**
+             * Is Control
+             * @default false
+             */
+            is_control: boolean;
+            /** Name */
+            name: string;
+            /** Node */
+            node: string;
+            /**
+             * Quantity
+             * @description Follows from the instrument where not given
+             * @default null
+             */
+            quantity: ("temperature" | "sun" | "wind" | "humidity" | "mass" | "moisture" | "flow") | null;
+            /**
+             * Set To
+             * @description Emittance that an infrared thermometer is set to; 0.95 where not given
+             * @default null
+             */
+            set_to: number | null;
+            /** Title */
+            title: string;
+        };
+        /**
          * ClearDay
          * @description A day from four numbers, and the sky as a person would call it.
          */
-        ClearDay: {
+        "ClearDay-Input": {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1811,16 +2173,77 @@ export interface components {
             wind_m_s?: number;
         };
         /**
+         * ClearDay
+         * @description A day from four numbers, and the sky as a person would call it.
+         */
+        "ClearDay-Output": {
+            /**
+             * Kind
+             * @default clear-day
+             * @constant
+             */
+            kind: "clear-day";
+            /**
+             * Rh
+             * @default 0.5
+             */
+            rh: number;
+            /**
+             * Rough
+             * @description Read off rough months: a guess from latitude and height
+             * @default false
+             */
+            rough: boolean;
+            /**
+             * Sky
+             * @default clear
+             * @enum {string}
+             */
+            sky: "clear" | "hazy" | "broken" | "grey";
+            /** Tmax C */
+            tmax_c: number;
+            /** Tmin C */
+            tmin_c: number;
+            /**
+             * Wind M S
+             * @default 2
+             */
+            wind_m_s: number;
+        };
+        /**
          * ClimateMonth
          * @description What a usual clear day of one month is like.
          */
-        ClimateMonth: {
+        "ClimateMonth-Input": {
             /**
              * Clearness
              * @description Mean share of the sun outside the air that reaches level ground, all days
              * @default null
              */
             clearness?: number | null;
+            /**
+             * Rh
+             * @description Mean relative humidity of the day
+             */
+            rh: number;
+            /** Tmax C */
+            tmax_c: number;
+            /** Tmin C */
+            tmin_c: number;
+            /** Wind M S */
+            wind_m_s: number;
+        };
+        /**
+         * ClimateMonth
+         * @description What a usual clear day of one month is like.
+         */
+        "ClimateMonth-Output": {
+            /**
+             * Clearness
+             * @description Mean share of the sun outside the air that reaches level ground, all days
+             * @default null
+             */
+            clearness: number | null;
             /**
              * Rh
              * @description Mean relative humidity of the day
@@ -1861,7 +2284,7 @@ export interface components {
          * @description Which channel a column's values go to; a channel that is not there yet is added.
          */
         ColumnTarget: {
-            channel: components["schemas"]["ChannelView"];
+            channel: components["schemas"]["ChannelView-Input"];
             /** Column */
             column: string;
         };
@@ -1895,7 +2318,7 @@ export interface components {
          * Cover
          * @description A sheet that lets the sun in; the price is for the usual thickness.
          */
-        Cover: {
+        "Cover-Input": {
             /** Conductivity W Mk */
             conductivity_w_mk: number;
             /** Cp J Kgk */
@@ -1956,10 +2379,10 @@ export interface components {
             usual_thickness_m: number;
         };
         /**
-         * CoverSheet
-         * @description A cover with what it lets through when the sun stands square to it, one sheet of its usual thickness.
+         * Cover
+         * @description A sheet that lets the sun in; the price is for the usual thickness.
          */
-        CoverSheet: {
+        "Cover-Output": {
             /** Conductivity W Mk */
             conductivity_w_mk: number;
             /** Cp J Kgk */
@@ -1994,13 +2417,13 @@ export interface components {
              * @description Air between the skins
              * @default 0
              */
-            skin_gap_m?: number;
+            skin_gap_m: number;
             /**
              * Skins
              * @description 2 for twin-wall sheets
              * @default 1
              */
-            skins?: number;
+            skins: number;
             /**
              * Source
              * @description Where the numbers come from
@@ -2013,8 +2436,6 @@ export interface components {
              * @description Highest temperature it lasts at, °C
              */
             top_service_c: number;
-            /** Transmittance */
-            transmittance: number;
             /**
              * Usual Thickness M
              * @description Of one skin
@@ -2026,12 +2447,36 @@ export interface components {
          * @description Temperature of one node at the outcome's times; None while it is not in the box.
          */
         Curve: {
+            look: components["schemas"]["CurveLook"];
             /** Node */
             node: string;
             /** Temperature C */
             temperature_c: (number | null)[];
             /** Title */
             title: string;
+        };
+        /**
+         * CurveLook
+         * @description How a temperature is drawn: ink, width, dashes, and whether it is drawn unasked.
+         */
+        CurveLook: {
+            /**
+             * Dash
+             * @default
+             */
+            dash: string;
+            /**
+             * Ink
+             * @enum {string}
+             */
+            ink: "accent" | "ink" | "soft" | "rule" | "sun" | "sky" | "water" | "glass" | "foam" | "wood" | "twin" | "samples" | "oven" | "melter";
+            /**
+             * Usual
+             * @default true
+             */
+            usual: boolean;
+            /** Width */
+            width: number;
         };
         /**
          * DayAnswer
@@ -2094,19 +2539,19 @@ export interface components {
          * Dish
          * @description A dish and the ring that holds the pot.
          */
-        Dish: {
+        "Dish-Input": {
             /**
-             * Diameter M
+             * Across
              * @default 1.4
              */
             diameter_m?: number;
             /**
-             * Facing Deg
-             * @description The way it looks where it is left standing, clockwise from north
+             * Faces, clockwise from north
+             * @description Where it is left standing
              */
             facing_deg: number;
             /**
-             * Focal M
+             * Focal length
              * @default 0.6
              */
             focal_m?: number;
@@ -2118,34 +2563,108 @@ export interface components {
             kind?: "dish";
             /**
              * Mirror
+             * @description Wash it before each use: dust and fingers cost a tenth (common practice, no source)
              * @default anodised-sheet
              */
-            mirror?: string | components["schemas"]["Mirror"];
+            mirror?: string | components["schemas"]["Mirror-Input"];
             /**
-             * Pot Offset M
-             * @description Middle of the pot above (+) or below (−) the focus, along the axis
+             * Pot above the focus
+             * @description Its middle, along the axis
              * @default 0
              */
             pot_offset_m?: number;
             /**
-             * Surface
-             * @description How true its curve is
+             * Curve
+             * @description How true it is
              * @default fair
              * @enum {string}
              */
             surface?: "smooth" | "fair" | "rough";
             /**
-             * Tilt Deg
-             * @description How far its axis leans from straight up where it is left standing
+             * Axis leans from upright
+             * @description Where it is left standing
              * @default 35
              */
             tilt_deg?: number;
             /**
-             * Turned Minutes
-             * @description How often it is turned to the sun; none: left as it stands
+             * Turned to the sun every
+             * @description Empty: left as it stands
              * @default 20
              */
             turned_minutes?: number | null;
+        };
+        /**
+         * Dish
+         * @description A dish and the ring that holds the pot.
+         */
+        "Dish-Output": {
+            /**
+             * Across
+             * @default 1.4
+             */
+            diameter_m: number;
+            /**
+             * Faces, clockwise from north
+             * @description Where it is left standing
+             */
+            facing_deg: number;
+            /**
+             * Focal length
+             * @default 0.6
+             */
+            focal_m: number;
+            /**
+             * Kind
+             * @default dish
+             * @constant
+             */
+            kind: "dish";
+            /**
+             * Mirror
+             * @description Wash it before each use: dust and fingers cost a tenth (common practice, no source)
+             * @default anodised-sheet
+             */
+            mirror: string | components["schemas"]["Mirror-Output"];
+            /**
+             * Pot above the focus
+             * @description Its middle, along the axis
+             * @default 0
+             */
+            pot_offset_m: number;
+            /**
+             * Curve
+             * @description How true it is
+             * @default fair
+             * @enum {string}
+             */
+            surface: "smooth" | "fair" | "rough";
+            /**
+             * Axis leans from upright
+             * @description Where it is left standing
+             * @default 35
+             */
+            tilt_deg: number;
+            /**
+             * Turned to the sun every
+             * @description Empty: left as it stands
+             * @default 20
+             */
+            turned_minutes: number | null;
+        };
+        /**
+         * Done
+         * @description A build and what is to be done to it; the same seed draws the same lots.
+         */
+        Done: {
+            /** Action */
+            action: string;
+            /**
+             * Seed
+             * @default 0
+             */
+            seed?: number;
+            /** Spec */
+            spec: components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
         };
         /**
          * EndTrial
@@ -2167,27 +2686,53 @@ export interface components {
          * Envelope
          * @description A bowl or a bag over the load; stands on the same floor.
          */
-        Envelope: {
+        "Envelope-Input": {
             /**
-             * Diameter M
+             * Across
              * @default 0.28
              */
             diameter_m?: number;
             /**
-             * Height M
+             * High
              * @default 0.16
              */
             height_m?: number;
             /**
-             * Material
+             * Bag or bowl of
              * @default borosilicate-bowl
              */
-            material?: string | components["schemas"]["Cover"];
+            material?: string | components["schemas"]["Cover-Input"];
             /**
              * Thickness M
              * @default 0.005
              */
             thickness_m?: number;
+        };
+        /**
+         * Envelope
+         * @description A bowl or a bag over the load; stands on the same floor.
+         */
+        "Envelope-Output": {
+            /**
+             * Across
+             * @default 0.28
+             */
+            diameter_m: number;
+            /**
+             * High
+             * @default 0.16
+             */
+            height_m: number;
+            /**
+             * Bag or bowl of
+             * @default borosilicate-bowl
+             */
+            material: string | components["schemas"]["Cover-Output"];
+            /**
+             * Thickness M
+             * @default 0.005
+             */
+            thickness_m: number;
         };
         /**
          * EventFacts
@@ -2198,7 +2743,7 @@ export interface components {
              * Channel
              * @default
              */
-            channel?: string;
+            channel: string;
             /**
              * Kind
              * @enum {string}
@@ -2208,7 +2753,7 @@ export interface components {
              * Note
              * @default
              */
-            note?: string;
+            note: string;
             /**
              * Time
              * Format: date-time
@@ -2225,7 +2770,7 @@ export interface components {
              * @default
              * @enum {string}
              */
-            asks?: "" | "spot" | "facing" | "sky" | "channels" | "sample";
+            asks: "" | "spot" | "facing" | "sky" | "channels" | "sample";
             /** Disturbs Minutes */
             disturbs_minutes: number;
             /**
@@ -2283,6 +2828,81 @@ export interface components {
             words: string;
         };
         /**
+         * FieldForm
+         * @description A field as a form asks for it.
+         *
+         *     ``one`` is a record of its own with ``fields``, ``many`` a list of such; ``material`` is a row of a family of the
+         *     shelf; a choice among the rows of a table names that table as its family. Numbers of items are letters where it is a text.
+         */
+        FieldForm: {
+            /**
+             * Family
+             * @default null
+             */
+            family: string | null;
+            /** Fields */
+            fields: components["schemas"]["FieldForm"][];
+            /** Hint */
+            hint: string;
+            /**
+             * Least
+             * @default null
+             */
+            least: number | null;
+            /**
+             * Least Items
+             * @default 0
+             */
+            least_items: number;
+            /**
+             * May Be Empty
+             * @default false
+             */
+            may_be_empty: boolean;
+            /**
+             * Most
+             * @default null
+             */
+            most: number | null;
+            /**
+             * Most Items
+             * @default 0
+             */
+            most_items: number;
+            /** Name */
+            name: string;
+            /** Only With */
+            only_with: {
+                [key: string]: components["schemas"]["JsonValue"][];
+            };
+            /** Options */
+            options: components["schemas"]["Option"][];
+            /** Part */
+            part: string;
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "temperature" | "difference" | "length" | "length_mm" | "area" | "area_cm2" | "volume" | "mass" | "mass_rate" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "count" | "plain";
+            /**
+             * Settles
+             * @default false
+             */
+            settles: boolean;
+            /**
+             * Sort
+             * @enum {string}
+             */
+            sort: "number" | "choice" | "text" | "yes" | "hour" | "material" | "one" | "many";
+            /** Title */
+            title: string;
+            /**
+             * Whole
+             * @default false
+             */
+            whole: boolean;
+        };
+        /**
          * Figure
          * @description A figure with its doubt; ``twin`` is the same figure from the twin, ``passed`` against a goal or a published limit.
          */
@@ -2291,7 +2911,7 @@ export interface components {
              * Digits
              * @default 0
              */
-            digits?: number;
+            digits: number;
             /** Doubt */
             doubt: number | null;
             /** Grade */
@@ -2302,7 +2922,7 @@ export interface components {
              * Passed
              * @default null
              */
-            passed?: boolean | null;
+            passed: boolean | null;
             /** Title */
             title: string;
             /** Twin */
@@ -2424,10 +3044,10 @@ export interface components {
          * FlapMirror
          * @description A flat mirror hinged on an edge of the opening, as wide as that edge.
          */
-        FlapMirror: {
+        "FlapMirror-Input": {
             /**
-             * Angle Deg
-             * @description Between opening and mirror; 90 stands square on the opening, 180 lies in its plane
+             * Angle to the opening
+             * @description 90° stands square on the opening, 180° lies in its plane
              * @default 110
              */
             angle_deg?: number;
@@ -2437,10 +3057,32 @@ export interface components {
              */
             length_m?: number;
             /**
-             * Material
+             * Surface
              * @default kitchen-foil
              */
-            material?: string | components["schemas"]["Mirror"];
+            material?: string | components["schemas"]["Mirror-Input"];
+        };
+        /**
+         * FlapMirror
+         * @description A flat mirror hinged on an edge of the opening, as wide as that edge.
+         */
+        "FlapMirror-Output": {
+            /**
+             * Angle to the opening
+             * @description 90° stands square on the opening, 180° lies in its plane
+             * @default 110
+             */
+            angle_deg: number;
+            /**
+             * Length M
+             * @default 0.45
+             */
+            length_m: number;
+            /**
+             * Surface
+             * @default kitchen-foil
+             */
+            material: string | components["schemas"]["Mirror-Output"];
         };
         /**
          * Food
@@ -2486,27 +3128,26 @@ export interface components {
          * Funnel
          * @description A sheet folded round a bucket or a stand, pot on a trivet in its throat; or a bare sheet lying flat.
          */
-        Funnel: {
+        "Funnel-Input": {
             /**
-             * Base
-             * @description Finish of the bottom, or of the flat sheet
+             * Finish of the bottom
+             * @description Or of the flat sheet
              * @default black-card
              */
             base?: string | components["schemas"]["Absorber"];
             /**
-             * Facing Deg
-             * @description The way its mouth leans, clockwise from north
+             * Faces, clockwise from north
+             * @description The way its mouth leans
              */
             facing_deg: number;
             /**
-             * Flare Deg
-             * @description Between axis and wall
+             * Flare, wall from axis
              * @default 32
              */
             flare_deg?: number;
             /**
-             * Front Share
-             * @description Length of the front panel against the others
+             * Front panel against the others
+             * @description Its length against theirs
              * @default 0.6
              */
             front_share?: number;
@@ -2520,88 +3161,177 @@ export interface components {
              * Mirror
              * @default kitchen-foil
              */
-            mirror?: string | components["schemas"]["Mirror"];
+            mirror?: string | components["schemas"]["Mirror-Input"];
             /**
              * Shape
-             * @description rolled to a cone, folded to four panels, or a sheet lying flat without mirrors
              * @default cone
              * @enum {string}
              */
             shape?: "cone" | "panels" | "flat";
             /**
+             * Backed by
              * @default {
              *       "material": "corrugated-card",
              *       "thickness_m": 0.004
              *     }
              */
-            sheet?: components["schemas"]["WallLayer"];
+            sheet?: components["schemas"]["WallLayer-Input"];
             /**
-             * Sheet Height M
+             * Sheet, high
              * @default 0.8
              */
             sheet_height_m?: number;
             /**
-             * Sheet Width M
+             * Sheet, wide
              * @default 1.2
              */
             sheet_width_m?: number;
             /**
-             * Stand M
-             * @description Height of bucket or stand under it
+             * Bucket or stand, high
              * @default 0.3
              */
             stand_m?: number;
             /**
-             * Throat M
-             * @description Across the bottom inside
+             * Across the bottom
+             * @description Inside
              * @default 0.26
              */
             throat_m?: number;
             /**
-             * Tilt Deg
-             * @description How far its axis leans from straight up
+             * Axis leans from upright
+             * @description From straight up
              * @default 35
              */
             tilt_deg?: number;
             /**
-             * Trivet M
-             * @description Height of the pot over the bottom
+             * Trivet, pot over the bottom
              * @default 0.03
              */
             trivet_m?: number;
             /**
-             * Turned Minutes
-             * @description How often it is turned to the sun; none: left as it stands
+             * Turned to the sun every
+             * @description Empty: left as it stands
              * @default 60
              */
             turned_minutes?: number | null;
         };
         /**
+         * Funnel
+         * @description A sheet folded round a bucket or a stand, pot on a trivet in its throat; or a bare sheet lying flat.
+         */
+        "Funnel-Output": {
+            /**
+             * Finish of the bottom
+             * @description Or of the flat sheet
+             * @default black-card
+             */
+            base: string | components["schemas"]["Absorber"];
+            /**
+             * Faces, clockwise from north
+             * @description The way its mouth leans
+             */
+            facing_deg: number;
+            /**
+             * Flare, wall from axis
+             * @default 32
+             */
+            flare_deg: number;
+            /**
+             * Front panel against the others
+             * @description Its length against theirs
+             * @default 0.6
+             */
+            front_share: number;
+            /**
+             * Kind
+             * @default funnel
+             * @constant
+             */
+            kind: "funnel";
+            /**
+             * Mirror
+             * @default kitchen-foil
+             */
+            mirror: string | components["schemas"]["Mirror-Output"];
+            /**
+             * Shape
+             * @default cone
+             * @enum {string}
+             */
+            shape: "cone" | "panels" | "flat";
+            /**
+             * Backed by
+             * @default {
+             *       "material": "corrugated-card",
+             *       "thickness_m": 0.004
+             *     }
+             */
+            sheet: components["schemas"]["WallLayer-Output"];
+            /**
+             * Sheet, high
+             * @default 0.8
+             */
+            sheet_height_m: number;
+            /**
+             * Sheet, wide
+             * @default 1.2
+             */
+            sheet_width_m: number;
+            /**
+             * Bucket or stand, high
+             * @default 0.3
+             */
+            stand_m: number;
+            /**
+             * Across the bottom
+             * @description Inside
+             * @default 0.26
+             */
+            throat_m: number;
+            /**
+             * Axis leans from upright
+             * @description From straight up
+             * @default 35
+             */
+            tilt_deg: number;
+            /**
+             * Trivet, pot over the bottom
+             * @default 0.03
+             */
+            trivet_m: number;
+            /**
+             * Turned to the sun every
+             * @description Empty: left as it stands
+             * @default 60
+             */
+            turned_minutes: number | null;
+        };
+        /**
          * GlazedCover
          * @description One to three sheets over the opening, alike or not.
          */
-        GlazedCover: {
+        "GlazedCover-Input": {
             /**
-             * Gap M
-             * @description Between sheets
+             * Gap between sheets
+             * @description Where there is more than one
              * @default 0.015
              */
             gap_m?: number;
             /**
-             * Layers
+             * Sheets
              * @default 1
              */
             layers?: number;
             /**
-             * Material
+             * Sheet
              * @default window-glass
              */
-            material?: string | components["schemas"]["Cover"];
+            material?: string | components["schemas"]["Cover-Input"];
             /**
-             * More
-             * @description Sheets of other stuff outside them
+             * Outside them
+             * @description Sheets of other stuff, three in all
              */
-            more?: components["schemas"]["Sheet"][];
+            more?: components["schemas"]["Sheet-Input"][];
             /**
              * Thickness M
              * @description Of one skin
@@ -2610,10 +3340,43 @@ export interface components {
             thickness_m?: number;
         };
         /**
+         * GlazedCover
+         * @description One to three sheets over the opening, alike or not.
+         */
+        "GlazedCover-Output": {
+            /**
+             * Gap between sheets
+             * @description Where there is more than one
+             * @default 0.015
+             */
+            gap_m: number;
+            /**
+             * Sheets
+             * @default 1
+             */
+            layers: number;
+            /**
+             * Sheet
+             * @default window-glass
+             */
+            material: string | components["schemas"]["Cover-Output"];
+            /**
+             * Outside them
+             * @description Sheets of other stuff, three in all
+             */
+            more: components["schemas"]["Sheet-Output"][];
+            /**
+             * Thickness M
+             * @description Of one skin
+             * @default 0.004
+             */
+            thickness_m: number;
+        };
+        /**
          * Goal
          * @description What the trial is held against: a part at a temperature, within a time where one is given.
          */
-        Goal: {
+        "Goal-Input": {
             /** At Least C */
             at_least_c: number;
             /** Node */
@@ -2625,8 +3388,26 @@ export interface components {
             within_minutes?: number | null;
         };
         /**
+         * Goal
+         * @description What the trial is held against: a part at a temperature, within a time where one is given.
+         */
+        "Goal-Output": {
+            /** At Least C */
+            at_least_c: number;
+            /** Node */
+            node: string;
+            /**
+             * Within Minutes
+             * @default null
+             */
+            within_minutes: number | null;
+        };
+        /**
          * Handle
          * @description A grip that turns one number of the build: where it sits and what it turns about.
+         *
+         *     ``sense`` is 1 where the number grows as the grip goes anticlockwise on the paper, as a mirror opens, and −1 where it
+         *     grows clockwise, as an opening's low edge swings down.
          */
         Handle: {
             /** At */
@@ -2645,6 +3426,12 @@ export interface components {
                 number,
                 number
             ];
+            /**
+             * Sense
+             * @default 1
+             * @enum {integer}
+             */
+            sense: -1 | 1;
             /** Title */
             title: string;
             /**
@@ -2667,7 +3454,7 @@ export interface components {
              * @default ok
              * @constant
              */
-            status?: "ok";
+            status: "ok";
             /** Version */
             version: string;
             /** Warm */
@@ -2822,7 +3609,7 @@ export interface components {
              * Note
              * @default
              */
-            note?: string;
+            note: string;
             /**
              * Quantity
              * @enum {string}
@@ -2832,15 +3619,66 @@ export interface components {
              * Relative
              * @default false
              */
-            relative?: boolean;
+            relative: boolean;
             /** Title */
             title: string;
+        };
+        JsonValue: unknown;
+        /**
+         * KindView
+         * @description A kind of build.
+         *
+         *     Attributes:
+         *         fields: what may be typed, by part
+         *         loads: names of the loads that it takes
+         *         side_by_side: several like things compared with one another: there is nothing to point, and no next change to make
+         */
+        KindView: {
+            accent: components["schemas"]["Accent"];
+            /** Accounts */
+            accounts: components["schemas"]["AccountView"][];
+            /** Actions */
+            actions: components["schemas"]["ActionView"][];
+            /** Drawn */
+            drawn: string;
+            /** Empty */
+            empty: string;
+            /** Fields */
+            fields: components["schemas"]["FieldForm"][];
+            /** Has Patch */
+            has_patch: boolean;
+            /** Has Pattern */
+            has_pattern: boolean;
+            /** Loads */
+            loads: string[];
+            /** Name */
+            name: string;
+            /** Names Stagnation */
+            names_stagnation: boolean;
+            /** Opening */
+            opening: string;
+            /** Parts */
+            parts: components["schemas"]["PartView"][];
+            /** Side By Side */
+            side_by_side: boolean;
+            /** Title */
+            title: string;
+        };
+        /**
+         * Kinds
+         * @description Every kind of build and of load.
+         */
+        Kinds: {
+            /** Builds */
+            builds: components["schemas"]["KindView"][];
+            /** Loads */
+            loads: components["schemas"]["LoadView"][];
         };
         /**
          * Layer
          * @description Something a wall is made of; the price is for the usual thickness.
          */
-        Layer: {
+        "Layer-Input": {
             /** Conductivity W Mk */
             conductivity_w_mk: number;
             /** Cp J Kgk */
@@ -2853,6 +3691,53 @@ export interface components {
              * @default 0.9
              */
             emittance?: number;
+            /**
+             * Food Safe
+             * @description May stand near food in a hot box once cured and aired out
+             */
+            food_safe: boolean;
+            /**
+             * Name
+             * @description Lower-case words and digits joined by hyphens
+             */
+            name: string;
+            /**
+             * Price M2
+             * @description Indicative price new, money per m²
+             */
+            price_m2: number;
+            /**
+             * Source
+             * @description Where the numbers come from
+             */
+            source: string;
+            /** Title */
+            title: string;
+            /**
+             * Top Service C
+             * @description Highest temperature it lasts at, °C
+             */
+            top_service_c: number;
+            /** Usual Thickness M */
+            usual_thickness_m: number;
+        };
+        /**
+         * Layer
+         * @description Something a wall is made of; the price is for the usual thickness.
+         */
+        "Layer-Output": {
+            /** Conductivity W Mk */
+            conductivity_w_mk: number;
+            /** Cp J Kgk */
+            cp_j_kgk: number;
+            /** Density Kg M3 */
+            density_kg_m3: number;
+            /**
+             * Emittance
+             * @description Of its bare face
+             * @default 0.9
+             */
+            emittance: number;
             /**
              * Food Safe
              * @description May stand near food in a hot box once cured and aired out
@@ -2920,6 +3805,55 @@ export interface components {
             watts: number;
         };
         /**
+         * Line
+         * @description A channel as the start of a trial offers it.
+         *
+         *     Attributes:
+         *         wanted: the protocol wants it
+         *         walked: one probe walks along these in rounds
+         */
+        Line: {
+            place: components["schemas"]["ReadPlace"];
+            /** Walked */
+            walked: boolean;
+            /** Wanted */
+            wanted: boolean;
+        };
+        /**
+         * LineList
+         * @description Channels to begin with.
+         */
+        LineList: components["schemas"]["Line"][];
+        /**
+         * LinesRequest
+         * @description Which channels a trial of a build may begin with.
+         */
+        LinesRequest: {
+            /**
+             * Load
+             * @default null
+             */
+            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            /** Protocol */
+            protocol: string;
+            /** Spec */
+            spec: components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
+        };
+        /**
+         * LoadView
+         * @description A kind of load: the words of the button that puts it in, what it is then, and what may be typed.
+         */
+        LoadView: {
+            /** Begun */
+            begun: components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["WaxBatch-Output"];
+            /** Door */
+            door: string;
+            /** Fields */
+            fields: components["schemas"]["FieldForm"][];
+            /** Name */
+            name: string;
+        };
+        /**
          * LoggerSetup
          * @description What a logger asks before it starts.
          */
@@ -2927,9 +3861,19 @@ export interface components {
             /** Covered Minutes */
             covered_minutes: number;
             facts: components["schemas"]["TrialFacts"];
-            site: components["schemas"]["Site"];
+            site: components["schemas"]["Site-Output"];
             /** Spec */
-            spec: components["schemas"]["BoxOven"] | components["schemas"]["Dish"] | components["schemas"]["Funnel"] | components["schemas"]["Melter"] | components["schemas"]["Samples"];
+            spec: components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"];
+        };
+        /**
+         * Made
+         * @description A build and its load after a change.
+         */
+        Made: {
+            /** Load */
+            load: (components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
+            /** Spec */
+            spec: components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"];
         };
         /**
          * Materials
@@ -2939,15 +3883,29 @@ export interface components {
             /** Absorbers */
             absorbers: components["schemas"]["Absorber"][];
             /** Covers */
-            covers: components["schemas"]["CoverSheet"][];
+            covers: components["schemas"]["Cover-Output"][];
             /** Foods */
             foods: components["schemas"]["Food"][];
             /** Layers */
-            layers: components["schemas"]["Layer"][];
+            layers: components["schemas"]["Layer-Output"][];
+            /**
+             * Lets Through
+             * @description Of each cover, one usual sheet with the sun square on it
+             */
+            lets_through: {
+                [key: string]: number;
+            };
             /** Mirrors */
-            mirrors: components["schemas"]["Mirror"][];
+            mirrors: components["schemas"]["Mirror-Output"][];
             /** Own */
             own: components["schemas"]["OwnMaterial"][];
+            /**
+             * Says
+             * @description A sentence on each row, by family or table and name: absorber/black-card
+             */
+            says: {
+                [key: string]: (string | components["schemas"]["Amount"])[];
+            };
             /** Sweets */
             sweets: components["schemas"]["Sweet"][];
             /** Vessels */
@@ -3001,7 +3959,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["Portions"] | components["schemas"]["PotLoad"] | components["schemas"]["WaxBatch"]) | null;
+            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Site Id */
             site_id: number;
             /**
@@ -3011,7 +3969,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BoxOven"] | components["schemas"]["Dish"] | components["schemas"]["Funnel"] | components["schemas"]["Melter"] | components["schemas"]["Samples"];
+            spec: components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
             /**
              * Spot
              * @default null
@@ -3026,14 +3984,15 @@ export interface components {
              * Weather
              * @default null
              */
-            weather?: (components["schemas"]["ClearDay"] | components["schemas"]["StoredWeather"]) | null;
+            weather?: (components["schemas"]["ClearDay-Input"] | components["schemas"]["StoredWeather"]) | null;
         };
         /**
          * Melter
          * @description A sloped glazed box, strainer and catch tray at its lower end; sizes are inside.
          */
-        Melter: {
+        "Melter-Input": {
             /**
+             * Cover
              * @default {
              *       "gap_m": 0.015,
              *       "layers": 1,
@@ -3042,15 +4001,14 @@ export interface components {
              *       "thickness_m": 0.004
              *     }
              */
-            cover?: components["schemas"]["GlazedCover"] | null;
+            cover?: components["schemas"]["GlazedCover-Input"] | null;
             /**
-             * Facing Deg
-             * @description The way its glass looks, clockwise from north
+             * Faces, clockwise from north
+             * @description The way its glass looks
              */
             facing_deg: number;
             /**
-             * Height M
-             * @description Floor to glass
+             * Height, floor to glass
              * @default 0.12
              */
             height_m?: number;
@@ -3061,55 +4019,61 @@ export interface components {
              */
             kind?: "melter";
             /**
-             * Length M
-             * @description Down the slope, catch tray included
+             * Length down the slope
+             * @description Catch tray included
              * @default 0.7
              */
             length_m?: number;
             /**
-             * Lining
-             * @description Finish of the inner walls
+             * Finish
+             * @description Of the inner walls
              * @default bare-wood
              */
             lining?: string | components["schemas"]["Absorber"];
             /**
-             * @description On the upper edge
+             * Upper edge
+             * @description Hinged on the upper edge
              * @default null
              */
-            mirror?: components["schemas"]["FlapMirror"] | null;
+            mirror?: components["schemas"]["FlapMirror-Input"] | null;
             /**
-             * Seal Gap Mm
-             * @description Mean open gap all round the cover
+             * Mean gap round the cover
+             * @description All round; a good felt strip keeps it under a quarter of this
              * @default 0.8
              */
             seal_gap_mm?: number;
             /**
-             * Tilt Deg
-             * @description Slope of floor and glass from level
+             * Tilt of the opening
+             * @description Slope of floor and glass
              * @default 30
              */
             tilt_deg?: number;
             /**
-             * Tray
-             * @description Finish of the sloped floor
+             * Finish
+             * @description What the heap lies on
              * @default galvanised
              */
             tray?: string | components["schemas"]["Absorber"];
             /**
+             * Sheet
+             * @description What the tray is made of
              * @default {
              *       "material": "sheet-steel",
              *       "thickness_m": 0.0007
              *     }
              */
-            tray_sheet?: components["schemas"]["WallLayer"];
+            tray_sheet?: components["schemas"]["WallLayer-Input"];
             /**
-             * Turned Minutes
-             * @description How often it is turned to the sun; none: left as it stands
+             * Turned to the sun every
+             * @description Empty: left as it stands
              * @default null
              */
             turned_minutes?: number | null;
-            /** Wall */
-            wall: components["schemas"]["WallLayer"][];
+            /**
+             * Layers
+             * @description From the inside out
+             */
+            wall: components["schemas"]["WallLayer-Input"][];
             /**
              * Width M
              * @default 0.5
@@ -3117,10 +4081,104 @@ export interface components {
             width_m?: number;
         };
         /**
+         * Melter
+         * @description A sloped glazed box, strainer and catch tray at its lower end; sizes are inside.
+         */
+        "Melter-Output": {
+            /**
+             * Cover
+             * @default {
+             *       "gap_m": 0.015,
+             *       "layers": 1,
+             *       "material": "window-glass",
+             *       "more": [],
+             *       "thickness_m": 0.004
+             *     }
+             */
+            cover: components["schemas"]["GlazedCover-Output"] | null;
+            /**
+             * Faces, clockwise from north
+             * @description The way its glass looks
+             */
+            facing_deg: number;
+            /**
+             * Height, floor to glass
+             * @default 0.12
+             */
+            height_m: number;
+            /**
+             * Kind
+             * @default melter
+             * @constant
+             */
+            kind: "melter";
+            /**
+             * Length down the slope
+             * @description Catch tray included
+             * @default 0.7
+             */
+            length_m: number;
+            /**
+             * Finish
+             * @description Of the inner walls
+             * @default bare-wood
+             */
+            lining: string | components["schemas"]["Absorber"];
+            /**
+             * Upper edge
+             * @description Hinged on the upper edge
+             * @default null
+             */
+            mirror: components["schemas"]["FlapMirror-Output"] | null;
+            /**
+             * Mean gap round the cover
+             * @description All round; a good felt strip keeps it under a quarter of this
+             * @default 0.8
+             */
+            seal_gap_mm: number;
+            /**
+             * Tilt of the opening
+             * @description Slope of floor and glass
+             * @default 30
+             */
+            tilt_deg: number;
+            /**
+             * Finish
+             * @description What the heap lies on
+             * @default galvanised
+             */
+            tray: string | components["schemas"]["Absorber"];
+            /**
+             * Sheet
+             * @description What the tray is made of
+             * @default {
+             *       "material": "sheet-steel",
+             *       "thickness_m": 0.0007
+             *     }
+             */
+            tray_sheet: components["schemas"]["WallLayer-Output"];
+            /**
+             * Turned to the sun every
+             * @description Empty: left as it stands
+             * @default null
+             */
+            turned_minutes: number | null;
+            /**
+             * Layers
+             * @description From the inside out
+             */
+            wall: components["schemas"]["WallLayer-Output"][];
+            /**
+             * Width M
+             * @default 0.5
+             */
+            width_m: number;
+        };
+        /**
          * Mirror
          * @description A surface that throws the sun on.
          */
-        Mirror: {
+        "Mirror-Input": {
             /**
              * Food Safe
              * @description May stand near food in a hot box once cured and aired out
@@ -3161,6 +4219,50 @@ export interface components {
             top_service_c: number;
         };
         /**
+         * Mirror
+         * @description A surface that throws the sun on.
+         */
+        "Mirror-Output": {
+            /**
+             * Food Safe
+             * @description May stand near food in a hot box once cured and aired out
+             */
+            food_safe: boolean;
+            /**
+             * Name
+             * @description Lower-case words and digits joined by hyphens
+             */
+            name: string;
+            /**
+             * Price M2
+             * @description Indicative price new, money per m²
+             */
+            price_m2: number;
+            /**
+             * Reflectance
+             * @description Mirrored on, not scattered
+             */
+            reflectance: number;
+            /**
+             * Slope Error Mrad
+             * @description How far its normal strays from the true one, standard deviation
+             * @default 0
+             */
+            slope_error_mrad: number;
+            /**
+             * Source
+             * @description Where the numbers come from
+             */
+            source: string;
+            /** Title */
+            title: string;
+            /**
+             * Top Service C
+             * @description Highest temperature it lasts at, °C
+             */
+            top_service_c: number;
+        };
+        /**
          * MomentRequest
          * @description A build at an instant of a day.
          */
@@ -3185,7 +4287,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["Portions"] | components["schemas"]["PotLoad"] | components["schemas"]["WaxBatch"]) | null;
+            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Site Id */
             site_id: number;
             /**
@@ -3195,7 +4297,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BoxOven"] | components["schemas"]["Dish"] | components["schemas"]["Funnel"] | components["schemas"]["Melter"] | components["schemas"]["Samples"];
+            spec: components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
             /**
              * Spot
              * @default null
@@ -3205,7 +4307,7 @@ export interface components {
              * Weather
              * @default null
              */
-            weather?: (components["schemas"]["ClearDay"] | components["schemas"]["StoredWeather"]) | null;
+            weather?: (components["schemas"]["ClearDay-Input"] | components["schemas"]["StoredWeather"]) | null;
         };
         /**
          * MonthChance
@@ -3260,13 +4362,43 @@ export interface components {
          * MoreFlaps
          * @description Mirrors on the other three edges; left and right as seen by somebody who stands at the lower edge.
          */
-        MoreFlaps: {
-            /** @default null */
-            left?: components["schemas"]["FlapMirror"] | null;
-            /** @default null */
-            lower?: components["schemas"]["FlapMirror"] | null;
-            /** @default null */
-            right?: components["schemas"]["FlapMirror"] | null;
+        "MoreFlaps-Input": {
+            /**
+             * Left edge
+             * @default null
+             */
+            left?: components["schemas"]["FlapMirror-Input"] | null;
+            /**
+             * Lower edge
+             * @default null
+             */
+            lower?: components["schemas"]["FlapMirror-Input"] | null;
+            /**
+             * Right edge
+             * @default null
+             */
+            right?: components["schemas"]["FlapMirror-Input"] | null;
+        };
+        /**
+         * MoreFlaps
+         * @description Mirrors on the other three edges; left and right as seen by somebody who stands at the lower edge.
+         */
+        "MoreFlaps-Output": {
+            /**
+             * Left edge
+             * @default null
+             */
+            left: components["schemas"]["FlapMirror-Output"] | null;
+            /**
+             * Lower edge
+             * @default null
+             */
+            lower: components["schemas"]["FlapMirror-Output"] | null;
+            /**
+             * Right edge
+             * @default null
+             */
+            right: components["schemas"]["FlapMirror-Output"] | null;
         };
         /**
          * NewBuild
@@ -3277,7 +4409,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["Portions"] | components["schemas"]["PotLoad"] | components["schemas"]["WaxBatch"]) | null;
+            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Name */
             name: string;
             /**
@@ -3288,7 +4420,7 @@ export interface components {
             /** Site Id */
             site_id: number;
             /** Spec */
-            spec: components["schemas"]["BoxOven"] | components["schemas"]["Dish"] | components["schemas"]["Funnel"] | components["schemas"]["Melter"] | components["schemas"]["Samples"];
+            spec: components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
             /**
              * Spot
              * @default null
@@ -3334,11 +4466,11 @@ export interface components {
             /** @default null */
             absorber?: components["schemas"]["Absorber"] | null;
             /** @default null */
-            cover?: components["schemas"]["Cover"] | null;
+            cover?: components["schemas"]["Cover-Input"] | null;
             /** @default null */
-            layer?: components["schemas"]["Layer"] | null;
+            layer?: components["schemas"]["Layer-Input"] | null;
             /** @default null */
-            mirror?: components["schemas"]["Mirror"] | null;
+            mirror?: components["schemas"]["Mirror-Input"] | null;
         };
         /**
          * NewReading
@@ -3376,14 +4508,14 @@ export interface components {
             /** Build Id */
             build_id: number;
             /** Channels */
-            channels?: components["schemas"]["ChannelView"][];
+            channels?: components["schemas"]["ChannelView-Input"][];
             /** @default null */
-            goal?: components["schemas"]["Goal"] | null;
+            goal?: components["schemas"]["Goal-Input"] | null;
             /**
              * Load
              * @default null
              */
-            load?: (components["schemas"]["Portions"] | components["schemas"]["PotLoad"] | components["schemas"]["WaxBatch"]) | null;
+            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Name */
             name: string;
             /**
@@ -3410,7 +4542,7 @@ export interface components {
              */
             started?: string | null;
             /** @default null */
-            weather?: components["schemas"]["ClearDay"] | null;
+            weather?: components["schemas"]["ClearDay-Input"] | null;
         };
         /**
          * NowView
@@ -3451,6 +4583,16 @@ export interface components {
             name: string;
             /** Width M */
             width_m: number;
+        };
+        /**
+         * Option
+         * @description One of the values that a field may take, in words.
+         */
+        Option: {
+            /** Title */
+            title: string;
+            /** Value */
+            value: string;
         };
         /**
          * Outcome
@@ -3543,6 +4685,18 @@ export interface components {
             time: string;
         };
         /**
+         * PartView
+         * @description A part of the drawing and its card.
+         */
+        PartView: {
+            /** Note */
+            note: string;
+            /** Part */
+            part: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * PathPoint
          * @description The sun at one time.
          */
@@ -3579,18 +4733,6 @@ export interface components {
             time: string;
             /** Width */
             width: number;
-        };
-        /**
-         * PlacesRequest
-         * @description Samples whose places are to be drawn by lot.
-         */
-        PlacesRequest: {
-            /**
-             * Seed
-             * @default 0
-             */
-            seed?: number;
-            spec: components["schemas"]["Samples"];
         };
         /**
          * PlanStep
@@ -3653,30 +4795,33 @@ export interface components {
          * Portion
          * @description One portion: what it is, how much, where it lies on the tray and when it goes in.
          */
-        Portion: {
+        "Portion-Input": {
             /**
-             * Across
-             * @description Its middle, as a share of the tray from the left
+             * Place from the left
+             * @description Of the tray's width, its middle
              * @default 0.5
              */
             across?: number;
             /**
-             * Goes In
+             * Goes in at
              * @default 11:00
              */
             goes_in?: string;
             /**
-             * Mass Kg
+             * How much
              * @default 0.02
              */
             mass_kg?: number;
-            /** Name */
+            /**
+             * Mark
+             * @description Short, no blanks
+             */
             name: string;
-            /** Title */
+            /** Called */
             title: string;
             /**
-             * Up
-             * @description Its middle, as a share of the tray from the lower edge
+             * Place from the front
+             * @description Of the tray's length, its middle
              * @default 0.5
              */
             up?: number;
@@ -3685,6 +4830,46 @@ export interface components {
              * @default milk-chocolate
              */
             what?: string;
+        };
+        /**
+         * Portion
+         * @description One portion: what it is, how much, where it lies on the tray and when it goes in.
+         */
+        "Portion-Output": {
+            /**
+             * Place from the left
+             * @description Of the tray's width, its middle
+             * @default 0.5
+             */
+            across: number;
+            /**
+             * Goes in at
+             * @default 11:00
+             */
+            goes_in: string;
+            /**
+             * How much
+             * @default 0.02
+             */
+            mass_kg: number;
+            /**
+             * Mark
+             * @description Short, no blanks
+             */
+            name: string;
+            /** Called */
+            title: string;
+            /**
+             * Place from the front
+             * @description Of the tray's length, its middle
+             * @default 0.5
+             */
+            up: number;
+            /**
+             * What
+             * @default milk-chocolate
+             */
+            what: string;
         };
         /**
          * PortionResult
@@ -3711,7 +4896,7 @@ export interface components {
          * Portions
          * @description Portions on a tray.
          */
-        Portions: {
+        "Portions-Input": {
             /**
              * Kind
              * @default portions
@@ -3719,40 +4904,67 @@ export interface components {
              */
             kind?: "portions";
             /** Portions */
-            portions: components["schemas"]["Portion"][];
+            portions: components["schemas"]["Portion-Input"][];
             /**
-             * Start C
+             * They go in at
              * @default 20
              */
             start_c?: number;
             /**
-             * @description Bowl over them
+             * Bag or bowl
+             * @description Over them
              * @default null
              */
-            under?: components["schemas"]["Envelope"] | null;
+            under?: components["schemas"]["Envelope-Input"] | null;
+        };
+        /**
+         * Portions
+         * @description Portions on a tray.
+         */
+        "Portions-Output": {
+            /**
+             * Kind
+             * @default portions
+             * @constant
+             */
+            kind: "portions";
+            /** Portions */
+            portions: components["schemas"]["Portion-Output"][];
+            /**
+             * They go in at
+             * @default 20
+             */
+            start_c: number;
+            /**
+             * Bag or bowl
+             * @description Over them
+             * @default null
+             */
+            under: components["schemas"]["Envelope-Output"] | null;
         };
         /**
          * PotLoad
          * @description A pot of food: what, how much, in what, when it goes in and what is wanted of it.
          */
-        PotLoad: {
+        "PotLoad-Input": {
             /**
              * Food
              * @default water
              */
             food?: string;
             /**
-             * Food Kg
+             * How much
              * @default 1.5
              */
             food_kg?: number;
             /**
-             * Goes In
+             * At
              * @default 10:30
              */
             goes_in?: string;
             /**
-             * Hold Minutes
+             * Held for
+             * @description Empty: what the food wants
              * @default null
              */
             hold_minutes?: number | null;
@@ -3769,7 +4981,7 @@ export interface components {
              */
             lid?: "black" | "clear" | "none";
             /**
-             * Pot Diameter M
+             * Pot across
              * @default 0.2
              */
             pot_diameter_m?: number;
@@ -3779,42 +4991,130 @@ export interface components {
              */
             pot_finish?: string | components["schemas"]["Absorber"];
             /**
-             * Pot Height M
+             * Pot high
              * @default 0.12
              */
             pot_height_m?: number;
             /**
-             * Pot Kg
+             * Pot weighs
              * @default 0.9
              */
             pot_kg?: number;
             /**
-             * Start C
+             * Goes in at
              * @default 20
              */
             start_c?: number;
             /**
-             * Target C
+             * Target
+             * @description Empty: what the food wants
              * @default null
              */
             target_c?: number | null;
             /**
-             * @description Bag or bowl over the pot
+             * Bag or bowl
+             * @description Over the pot
              * @default null
              */
-            under?: components["schemas"]["Envelope"] | null;
+            under?: components["schemas"]["Envelope-Input"] | null;
             /**
-             * Vessel
-             * @description Kind of pot; mass, finish and lid may still be given apart
+             * Kind of pot
              * @default thin-enamel
              */
             vessel?: string;
             /**
-             * Whistles
-             * @description Of a pressure pot: done after so many
+             * Done after whistles
+             * @description Empty: by time at the valve
              * @default null
              */
             whistles?: number | null;
+        };
+        /**
+         * PotLoad
+         * @description A pot of food: what, how much, in what, when it goes in and what is wanted of it.
+         */
+        "PotLoad-Output": {
+            /**
+             * Food
+             * @default water
+             */
+            food: string;
+            /**
+             * How much
+             * @default 1.5
+             */
+            food_kg: number;
+            /**
+             * At
+             * @default 10:30
+             */
+            goes_in: string;
+            /**
+             * Held for
+             * @description Empty: what the food wants
+             * @default null
+             */
+            hold_minutes: number | null;
+            /**
+             * Kind
+             * @default pot
+             * @constant
+             */
+            kind: "pot";
+            /**
+             * Lid
+             * @default black
+             * @enum {string}
+             */
+            lid: "black" | "clear" | "none";
+            /**
+             * Pot across
+             * @default 0.2
+             */
+            pot_diameter_m: number;
+            /**
+             * Pot Finish
+             * @default black-enamel
+             */
+            pot_finish: string | components["schemas"]["Absorber"];
+            /**
+             * Pot high
+             * @default 0.12
+             */
+            pot_height_m: number;
+            /**
+             * Pot weighs
+             * @default 0.9
+             */
+            pot_kg: number;
+            /**
+             * Goes in at
+             * @default 20
+             */
+            start_c: number;
+            /**
+             * Target
+             * @description Empty: what the food wants
+             * @default null
+             */
+            target_c: number | null;
+            /**
+             * Bag or bowl
+             * @description Over the pot
+             * @default null
+             */
+            under: components["schemas"]["Envelope-Output"] | null;
+            /**
+             * Kind of pot
+             * @default thin-enamel
+             */
+            vessel: string;
+            /**
+             * Done after whistles
+             * @description Empty: by time at the valve
+             * @default null
+             */
+            whistles: number | null;
         };
         /**
          * PreheatLine
@@ -3865,7 +5165,7 @@ export interface components {
          * ProbeCalibration
          * @description What a probe showed in melting ice, and in boiling water here if that was tried; both as read, °C.
          */
-        ProbeCalibration: {
+        "ProbeCalibration-Input": {
             /**
              * Boil C
              * @default null
@@ -3876,6 +5176,40 @@ export interface components {
              * @default null
              */
             ice_c?: number | null;
+        };
+        /**
+         * ProbeCalibration
+         * @description What a probe showed in melting ice, and in boiling water here if that was tried; both as read, °C.
+         */
+        "ProbeCalibration-Output": {
+            /**
+             * Boil C
+             * @default null
+             */
+            boil_c: number | null;
+            /**
+             * Ice C
+             * @default null
+             */
+            ice_c: number | null;
+        };
+        /**
+         * ProblemView
+         * @description An error (RFC 9457).
+         */
+        ProblemView: {
+            /** Detail */
+            detail: string;
+            /** Errors */
+            errors: {
+                [key: string]: string;
+            }[];
+            /** Status */
+            status: number;
+            /** Title */
+            title: string;
+            /** Type */
+            type: string;
         };
         /**
          * Property
@@ -3899,7 +5233,7 @@ export interface components {
          */
         Protocol: {
             /** Cautions */
-            cautions?: string[];
+            cautions: string[];
             /** Channels */
             channels: components["schemas"]["Wanted"][];
             /** Checklist */
@@ -3908,7 +5242,7 @@ export interface components {
              * End Minutes
              * @default null
              */
-            end_minutes?: number | null;
+            end_minutes: number | null;
             /** End Rule */
             end_rule: string;
             /** Events */
@@ -3919,12 +5253,12 @@ export interface components {
              * For Concentrators
              * @default true
              */
-            for_concentrators?: boolean;
+            for_concentrators: boolean;
             /**
              * In Rounds
              * @default false
              */
-            in_rounds?: boolean;
+            in_rounds: boolean;
             /** Kinds */
             kinds: string[];
             /** Name */
@@ -3933,7 +5267,7 @@ export interface components {
              * Needs Load
              * @default false
              */
-            needs_load?: boolean;
+            needs_load: boolean;
             /** Purpose */
             purpose: string;
             /** Reading Minutes */
@@ -3942,7 +5276,7 @@ export interface components {
              * Starts Hot
              * @default false
              */
-            starts_hot?: boolean;
+            starts_hot: boolean;
             /** Title */
             title: string;
         };
@@ -4024,6 +5358,23 @@ export interface components {
                 number,
                 number
             ][];
+        };
+        /**
+         * ReadPlace
+         * @description Something of a build, of what is in it or of the weather that can be read, and the channel that it would be.
+         *
+         *     Attributes:
+         *         look: how its temperature is drawn
+         *         of_load: it is there only with the load in
+         *         inside: it is of the build, not of the weather or a control
+         */
+        ReadPlace: {
+            channel: components["schemas"]["Channel"];
+            /** Inside */
+            inside: boolean;
+            look: components["schemas"]["CurveLook"];
+            /** Of Load */
+            of_load: boolean;
         };
         /**
          * ReadingBatch
@@ -4130,11 +5481,11 @@ export interface components {
          */
         Results: {
             /** Portions */
-            portions?: components["schemas"]["PortionResult"][];
+            portions: components["schemas"]["PortionResult"][];
             /** @default null */
-            wax?: components["schemas"]["WaxResult"] | null;
+            wax: components["schemas"]["WaxResult"] | null;
             /** Whistles */
-            whistles?: string[];
+            whistles: string[];
         };
         /**
          * RoundView
@@ -4163,7 +5514,7 @@ export interface components {
          * Sample
          * @description One sample: its finish, how many coats of it, and what those cost.
          */
-        Sample: {
+        "Sample-Input": {
             /**
              * Coats
              * @default 2
@@ -4172,69 +5523,101 @@ export interface components {
             /** Finish */
             finish: string | components["schemas"]["Absorber"];
             /**
-             * Is Control
-             * @description What the others are held against
+             * this is the control
              * @default false
              */
             is_control?: boolean;
             /**
-             * Name
-             * @description Short and without blanks; marks the sample in the log
+             * Mark on its back
+             * @description Short, no blanks
              */
             name: string;
             /**
-             * Price M2
-             * @description Money per m² at the coats used, primer included
+             * Price at these coats
+             * @description Of a square metre, primer included
              * @default 0
              */
             price_m2?: number;
-            /** Title */
+            /** Called */
+            title: string;
+        };
+        /**
+         * Sample
+         * @description One sample: its finish, how many coats of it, and what those cost.
+         */
+        "Sample-Output": {
+            /**
+             * Coats
+             * @default 2
+             */
+            coats: number;
+            /** Finish */
+            finish: string | components["schemas"]["Absorber"];
+            /**
+             * this is the control
+             * @default false
+             */
+            is_control: boolean;
+            /**
+             * Mark on its back
+             * @description Short, no blanks
+             */
+            name: string;
+            /**
+             * Price at these coats
+             * @description Of a square metre, primer included
+             * @default 0
+             */
+            price_m2: number;
+            /** Called */
             title: string;
         };
         /**
          * Samples
          * @description Equal samples on one board; their order is their place, row by row from the upper left.
          */
-        Samples: {
+        "Samples-Input": {
             /**
-             * Air Space M
-             * @description Sample to glass
+             * Sample to cover
+             * @description Where there is one
              * @default 0.03
              */
             air_space_m?: number;
             /**
-             * Board
+             * Layers
              * @description From the samples outward
              */
-            board: components["schemas"]["WallLayer"][];
+            board: components["schemas"]["WallLayer-Input"][];
             /**
-             * Board Finish
+             * Its face
              * @default bare-wood
              */
             board_finish?: string | components["schemas"]["Absorber"];
             /**
-             * Columns
+             * Places in a row
              * @default 3
              */
             columns?: number;
             /**
-             * Contact
+             * The samples stand
              * @default lying
              * @enum {string}
              */
             contact?: "lying" | "spacers" | "stood-off";
-            /** @default null */
-            cover?: components["schemas"]["GlazedCover"] | null;
             /**
-             * Edges
-             * @description Sides of the samples: bare, or insulated
+             * Cover
+             * @default null
+             */
+            cover?: components["schemas"]["GlazedCover-Input"] | null;
+            /**
+             * Its sides
              * @default open
              * @enum {string}
              */
             edges?: "open" | "wrapped";
             /**
-             * Facing Deg
-             * @description The way the board looks, clockwise from north
+             * Faces, clockwise from north
+             * @description The way the board looks
              */
             facing_deg: number;
             /**
@@ -4244,16 +5627,15 @@ export interface components {
              */
             kind?: "samples";
             /**
-             * Length M
-             * @description Up the slope; unused by discs
+             * Length up the slope
              * @default 0.1
              */
             length_m?: number;
-            /** Samples */
-            samples: components["schemas"]["Sample"][];
+            /** As they lie */
+            samples: components["schemas"]["Sample-Input"][];
             /**
-             * Seal Gap Mm
-             * @description All round the cover
+             * Mean gap round the cover
+             * @description Where there is one
              * @default 0.5
              */
             seal_gap_mm?: number;
@@ -4264,31 +5646,131 @@ export interface components {
              */
             shape?: "plate" | "disc";
             /**
-             * @description What a sample is made of
+             * Made of
              * @default {
              *       "material": "sheet-steel",
              *       "thickness_m": 0.0003
              *     }
              */
-            sheet?: components["schemas"]["WallLayer"];
+            sheet?: components["schemas"]["WallLayer-Input"];
             /**
-             * Spacing M
-             * @description Between samples, and to the edge
+             * Between samples
+             * @description And to the edge
              * @default 0.04
              */
             spacing_m?: number;
             /**
-             * Tilt Deg
-             * @description Tilt of the board from level
+             * Tilt of the board
+             * @description From level
              * @default 0
              */
             tilt_deg?: number;
             /**
-             * Width M
-             * @description Of a sample; a disc's diameter
+             * Across
+             * @description Of a sample
              * @default 0.1
              */
             width_m?: number;
+        };
+        /**
+         * Samples
+         * @description Equal samples on one board; their order is their place, row by row from the upper left.
+         */
+        "Samples-Output": {
+            /**
+             * Sample to cover
+             * @description Where there is one
+             * @default 0.03
+             */
+            air_space_m: number;
+            /**
+             * Layers
+             * @description From the samples outward
+             */
+            board: components["schemas"]["WallLayer-Output"][];
+            /**
+             * Its face
+             * @default bare-wood
+             */
+            board_finish: string | components["schemas"]["Absorber"];
+            /**
+             * Places in a row
+             * @default 3
+             */
+            columns: number;
+            /**
+             * The samples stand
+             * @default lying
+             * @enum {string}
+             */
+            contact: "lying" | "spacers" | "stood-off";
+            /**
+             * Cover
+             * @default null
+             */
+            cover: components["schemas"]["GlazedCover-Output"] | null;
+            /**
+             * Its sides
+             * @default open
+             * @enum {string}
+             */
+            edges: "open" | "wrapped";
+            /**
+             * Faces, clockwise from north
+             * @description The way the board looks
+             */
+            facing_deg: number;
+            /**
+             * Kind
+             * @default samples
+             * @constant
+             */
+            kind: "samples";
+            /**
+             * Length up the slope
+             * @default 0.1
+             */
+            length_m: number;
+            /** As they lie */
+            samples: components["schemas"]["Sample-Output"][];
+            /**
+             * Mean gap round the cover
+             * @description Where there is one
+             * @default 0.5
+             */
+            seal_gap_mm: number;
+            /**
+             * Shape
+             * @default plate
+             * @enum {string}
+             */
+            shape: "plate" | "disc";
+            /**
+             * Made of
+             * @default {
+             *       "material": "sheet-steel",
+             *       "thickness_m": 0.0003
+             *     }
+             */
+            sheet: components["schemas"]["WallLayer-Output"];
+            /**
+             * Between samples
+             * @description And to the edge
+             * @default 0.04
+             */
+            spacing_m: number;
+            /**
+             * Tilt of the board
+             * @description From level
+             * @default 0
+             */
+            tilt_deg: number;
+            /**
+             * Across
+             * @description Of a sample
+             * @default 0.1
+             */
+            width_m: number;
         };
         /**
          * SayingLine
@@ -4416,7 +5898,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["Portions"] | components["schemas"]["PotLoad"] | components["schemas"]["WaxBatch"]) | null;
+            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Site Id */
             site_id: number;
             /**
@@ -4426,7 +5908,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BoxOven"] | components["schemas"]["Dish"] | components["schemas"]["Funnel"] | components["schemas"]["Melter"] | components["schemas"]["Samples"];
+            spec: components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
             /**
              * Spot
              * @default null
@@ -4436,7 +5918,7 @@ export interface components {
              * Weather
              * @default null
              */
-            weather?: (components["schemas"]["ClearDay"] | components["schemas"]["StoredWeather"]) | null;
+            weather?: (components["schemas"]["ClearDay-Input"] | components["schemas"]["StoredWeather"]) | null;
         };
         /**
          * SeriesAnswer
@@ -4480,12 +5962,12 @@ export interface components {
              * Caption
              * @default
              */
-            caption?: string;
+            caption: string;
             /**
              * Closed
              * @default true
              */
-            closed?: boolean;
+            closed: boolean;
             /**
              * Ink
              * @enum {string}
@@ -4505,9 +5987,19 @@ export interface components {
          * Sheet
          * @description One more sheet outside the others.
          */
-        Sheet: {
-            /** Material */
-            material: string | components["schemas"]["Cover"];
+        "Sheet-Input": {
+            /** Sheet */
+            material: string | components["schemas"]["Cover-Input"];
+            /** Thickness M */
+            thickness_m: number;
+        };
+        /**
+         * Sheet
+         * @description One more sheet outside the others.
+         */
+        "Sheet-Output": {
+            /** Sheet */
+            material: string | components["schemas"]["Cover-Output"];
             /** Thickness M */
             thickness_m: number;
         };
@@ -4531,7 +6023,7 @@ export interface components {
          * Site
          * @description Where builds stand: place on earth, clock, ground and spots.
          */
-        Site: {
+        "Site-Input": {
             /**
              * Albedo
              * @default 0.2
@@ -4542,7 +6034,7 @@ export interface components {
              * @description January to December; for clear days by month
              * @default null
              */
-            climate?: components["schemas"]["ClimateMonth"][] | null;
+            climate?: components["schemas"]["ClimateMonth-Input"][] | null;
             /**
              * Elevation M
              * @default 0
@@ -4561,7 +6053,48 @@ export interface components {
             /** Name */
             name: string;
             /** Spots */
-            spots?: components["schemas"]["Spot"][];
+            spots?: components["schemas"]["Spot-Input"][];
+            /**
+             * Time Zone
+             * @description IANA name, such as Europe/Madrid
+             */
+            time_zone: string;
+        };
+        /**
+         * Site
+         * @description Where builds stand: place on earth, clock, ground and spots.
+         */
+        "Site-Output": {
+            /**
+             * Albedo
+             * @default 0.2
+             */
+            albedo: number;
+            /**
+             * Climate
+             * @description January to December; for clear days by month
+             * @default null
+             */
+            climate: components["schemas"]["ClimateMonth-Output"][] | null;
+            /**
+             * Elevation M
+             * @default 0
+             */
+            elevation_m: number;
+            /** Latitude Deg */
+            latitude_deg: number;
+            /**
+             * Linke Turbidity
+             * @description January to December; default: pvlib's world map
+             * @default null
+             */
+            linke_turbidity: number[] | null;
+            /** Longitude Deg */
+            longitude_deg: number;
+            /** Name */
+            name: string;
+            /** Spots */
+            spots: components["schemas"]["Spot-Output"][];
             /**
              * Time Zone
              * @description IANA name, such as Europe/Madrid
@@ -4582,7 +6115,7 @@ export interface components {
              * Climate
              * @description January to December: the site's own months, or rough ones
              */
-            climate: components["schemas"]["ClimateMonth"][];
+            climate: components["schemas"]["ClimateMonth-Output"][];
             /**
              * Climate Is Rough
              * @description The months are guessed from latitude and height; the site names none
@@ -4592,7 +6125,7 @@ export interface components {
             id: number;
             /** Revision */
             revision: number;
-            site: components["schemas"]["Site"];
+            site: components["schemas"]["Site-Output"];
         };
         /**
          * SizeLine
@@ -4620,13 +6153,25 @@ export interface components {
          * Spot
          * @description A place at the site where a build can stand, with its own skyline.
          */
-        Spot: {
+        "Spot-Input": {
             /** Horizon */
             horizon?: components["schemas"]["HorizonPoint"][];
             /** Name */
             name: string;
             /** Obstacles */
             obstacles?: components["schemas"]["Obstacle"][];
+        };
+        /**
+         * Spot
+         * @description A place at the site where a build can stand, with its own skyline.
+         */
+        "Spot-Output": {
+            /** Horizon */
+            horizon: components["schemas"]["HorizonPoint"][];
+            /** Name */
+            name: string;
+            /** Obstacles */
+            obstacles: components["schemas"]["Obstacle"][];
         };
         /**
          * SpotHours
@@ -4643,6 +6188,8 @@ export interface components {
         /**
          * SpotLight
          * @description Something that lies on the tray, and the beam on it as a multiple of the beam outside.
+         *
+         *     ``path`` leads to the record of the load whose ``across`` and ``up`` it lies by; empty where it cannot be moved.
          */
         SpotLight: {
             /** Across */
@@ -4651,6 +6198,11 @@ export interface components {
             long: number;
             /** Node */
             node: string;
+            /**
+             * Path
+             * @default
+             */
+            path: string;
             /** Suns */
             suns: number;
             /** Title */
@@ -4684,16 +6236,16 @@ export interface components {
          */
         Starter: {
             /** Load */
-            load: (components["schemas"]["Portions"] | components["schemas"]["PotLoad"] | components["schemas"]["WaxBatch"]) | null;
+            load: (components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
             /** Name */
             name: string;
             /**
              * Rank
              * @default 9
              */
-            rank?: number;
+            rank: number;
             /** Spec */
-            spec: components["schemas"]["BoxOven"] | components["schemas"]["Dish"] | components["schemas"]["Funnel"] | components["schemas"]["Melter"] | components["schemas"]["Samples"];
+            spec: components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"];
             /** Title */
             title: string;
             /** Words */
@@ -4738,7 +6290,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["Portions"] | components["schemas"]["PotLoad"] | components["schemas"]["WaxBatch"]) | null;
+            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Site Id */
             site_id: number;
             /**
@@ -4748,7 +6300,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BoxOven"] | components["schemas"]["Dish"] | components["schemas"]["Funnel"] | components["schemas"]["Melter"] | components["schemas"]["Samples"];
+            spec: components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
             /**
              * Spot
              * @default null
@@ -4768,7 +6320,7 @@ export interface components {
              * Weather
              * @default null
              */
-            weather?: (components["schemas"]["ClearDay"] | components["schemas"]["StoredWeather"]) | null;
+            weather?: (components["schemas"]["ClearDay-Input"] | components["schemas"]["StoredWeather"]) | null;
         };
         /**
          * StoredWeather
@@ -4890,7 +6442,7 @@ export interface components {
              * Minutes
              * @default null
              */
-            minutes?: number | null;
+            minutes: number | null;
             /** Text */
             text: string;
             /** Time */
@@ -5010,9 +6562,9 @@ export interface components {
             /** Events */
             events: components["schemas"]["EventFacts"][];
             /** @default null */
-            goal?: components["schemas"]["Goal"] | null;
+            goal: components["schemas"]["Goal-Output"] | null;
             /** Load */
-            load: (components["schemas"]["Portions"] | components["schemas"]["PotLoad"] | components["schemas"]["WaxBatch"]) | null;
+            load: (components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
             /** Name */
             name: string;
             /** Preheated */
@@ -5026,7 +6578,7 @@ export interface components {
              * Format: date-time
              */
             started: string;
-            weather: components["schemas"]["ClearDay"];
+            weather: components["schemas"]["ClearDay-Output"];
         };
         /**
          * TrialList
@@ -5050,7 +6602,7 @@ export interface components {
              */
             can_judge: boolean;
             /** Channels */
-            channels: components["schemas"]["ChannelView"][];
+            channels: components["schemas"]["ChannelView-Output"][];
             /**
              * Channels Mark
              * @description To send as If-Match with a change of a channel
@@ -5068,11 +6620,11 @@ export interface components {
             flagged: {
                 [key: string]: number;
             };
-            goal: components["schemas"]["Goal"] | null;
+            goal: components["schemas"]["Goal-Output"] | null;
             /** Id */
             id: number;
             /** Load */
-            load: (components["schemas"]["Portions"] | components["schemas"]["PotLoad"] | components["schemas"]["WaxBatch"]) | null;
+            load: (components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
             /**
              * Mark
              * @description Changes with whatever a chart or a verdict of the trial stands on
@@ -5084,6 +6636,11 @@ export interface components {
             next_reading: string | null;
             /** Photos */
             photos: components["schemas"]["PhotoView"][];
+            /**
+             * Places
+             * @description All that can be read of its build, its load and the weather; with a single trial
+             */
+            places: components["schemas"]["ReadPlace"][];
             /** Preheated */
             preheated: boolean;
             protocol: components["schemas"]["Protocol"];
@@ -5111,7 +6668,7 @@ export interface components {
             started: string;
             /** Token */
             token: string;
-            weather: components["schemas"]["ClearDay"];
+            weather: components["schemas"]["ClearDay-Output"];
         };
         /**
          * TurningCurve
@@ -5179,7 +6736,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["Portions"] | components["schemas"]["PotLoad"] | components["schemas"]["WaxBatch"]) | null;
+            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Site Id */
             site_id: number;
             /**
@@ -5189,7 +6746,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BoxOven"] | components["schemas"]["Dish"] | components["schemas"]["Funnel"] | components["schemas"]["Melter"] | components["schemas"]["Samples"];
+            spec: components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
             /**
              * Spot
              * @default null
@@ -5199,7 +6756,7 @@ export interface components {
              * Weather
              * @default null
              */
-            weather?: (components["schemas"]["ClearDay"] | components["schemas"]["StoredWeather"]) | null;
+            weather?: (components["schemas"]["ClearDay-Input"] | components["schemas"]["StoredWeather"]) | null;
         };
         /**
          * Unit
@@ -5214,7 +6771,7 @@ export interface components {
              * Offset
              * @default 0
              */
-            offset?: number;
+            offset: number;
             /**
              * Quantity
              * @enum {string}
@@ -5222,43 +6779,6 @@ export interface components {
             quantity: "temperature" | "sun" | "wind" | "humidity" | "mass" | "moisture" | "flow";
             /** Title */
             title: string;
-        };
-        /** ValidationErrorModel */
-        ValidationErrorModel: {
-            /**
-             * Error context
-             * @description An optional object which contains values required to render the error message.
-             * @default null
-             */
-            ctx?: {
-                [key: string]: unknown;
-            } | null;
-            /**
-             * Input
-             * @description The input provided for validation.
-             */
-            input: unknown;
-            /**
-             * Location
-             * @description The error's location as a list.
-             */
-            loc: unknown[];
-            /**
-             * Message
-             * @description A human readable explanation of the error.
-             */
-            msg: string;
-            /**
-             * Error Type
-             * @description A computer-readable identifier of the error type.
-             */
-            type: string;
-            /**
-             * URL
-             * @description The URL to further information about the error.
-             * @default null
-             */
-            url?: string | null;
         };
         /**
          * Verdict
@@ -5340,21 +6860,22 @@ export interface components {
             wall_w_m2k: number;
         };
         /**
-         * VesselRequest
-         * @description A pot of food, and the kind of pot that it is to be in.
+         * WallLayer
+         * @description One layer of a wall.
          */
-        VesselRequest: {
-            load: components["schemas"]["PotLoad"];
-            /** Vessel */
-            vessel: string;
+        "WallLayer-Input": {
+            /** Of */
+            material: string | components["schemas"]["Layer-Input"];
+            /** Thickness M */
+            thickness_m: number;
         };
         /**
          * WallLayer
          * @description One layer of a wall.
          */
-        WallLayer: {
-            /** Material */
-            material: string | components["schemas"]["Layer"];
+        "WallLayer-Output": {
+            /** Of */
+            material: string | components["schemas"]["Layer-Output"];
             /** Thickness M */
             thickness_m: number;
         };
@@ -5395,19 +6916,19 @@ export interface components {
              * Instrument
              * @default probe
              */
-            instrument?: string;
+            instrument: string;
             /**
              * Is Control
              * @default false
              */
-            is_control?: boolean;
+            is_control: boolean;
             /** Node */
             node: string;
             /**
              * Optional
              * @default false
              */
-            optional?: boolean;
+            optional: boolean;
             /** Title */
             title: string;
         };
@@ -5448,20 +6969,20 @@ export interface components {
          * WaxBatch
          * @description What is laid on the sloped floor of a melter in one go.
          */
-        WaxBatch: {
+        "WaxBatch-Input": {
             /**
-             * Batch Kg
+             * Batch
              * @default 1.5
              */
             batch_kg?: number;
             /**
-             * Form
+             * As
              * @default cappings
              * @enum {string}
              */
             form?: "old-comb" | "cappings" | "blocks";
             /**
-             * Goes In
+             * Laid in at
              * @default 09:30
              */
             goes_in?: string;
@@ -5472,33 +6993,89 @@ export interface components {
              */
             kind?: "wax";
             /**
-             * Material
+             * Wax
              * @default beeswax
              */
             material?: string;
             /**
-             * Start C
+             * Goes in at
              * @default 18
              */
             start_c?: number;
             /**
-             * Stays
-             * @description Left lying over nights until it has run; else fresh each day
+             * left lying over nights
+             * @description Until it has run; else fresh each day
              * @default false
              */
             stays?: boolean;
             /**
-             * Strainer
+             * Strained through
              * @default cloth
              * @enum {string}
              */
             strainer?: "none" | "mesh" | "cloth" | "paper";
             /**
-             * Wax Share
-             * @description By mass; the form's own where not given
+             * Wax in it
+             * @description By mass; empty: what is usual for it
              * @default null
              */
             wax_share?: number | null;
+        };
+        /**
+         * WaxBatch
+         * @description What is laid on the sloped floor of a melter in one go.
+         */
+        "WaxBatch-Output": {
+            /**
+             * Batch
+             * @default 1.5
+             */
+            batch_kg: number;
+            /**
+             * As
+             * @default cappings
+             * @enum {string}
+             */
+            form: "old-comb" | "cappings" | "blocks";
+            /**
+             * Laid in at
+             * @default 09:30
+             */
+            goes_in: string;
+            /**
+             * Kind
+             * @default wax
+             * @constant
+             */
+            kind: "wax";
+            /**
+             * Wax
+             * @default beeswax
+             */
+            material: string;
+            /**
+             * Goes in at
+             * @default 18
+             */
+            start_c: number;
+            /**
+             * left lying over nights
+             * @description Until it has run; else fresh each day
+             * @default false
+             */
+            stays: boolean;
+            /**
+             * Strained through
+             * @default cloth
+             * @enum {string}
+             */
+            strainer: "none" | "mesh" | "cloth" | "paper";
+            /**
+             * Wax in it
+             * @description By mass; empty: what is usual for it
+             * @default null
+             */
+            wax_share: number | null;
         };
         /**
          * WaxResult
@@ -5609,7 +7186,7 @@ export interface components {
              * Problem
              * @default
              */
-            problem?: string;
+            problem: string;
             /** Running */
             running: number[];
             /** Trials */
@@ -5633,7 +7210,7 @@ export interface components {
              * Trial Id
              * @default null
              */
-            trial_id?: number | null;
+            trial_id: number | null;
         };
         /**
          * YearPlan
@@ -5684,13 +7261,13 @@ export interface operations {
                     "application/json": components["schemas"]["MealPlan"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -5717,13 +7294,13 @@ export interface operations {
                     "application/json": components["schemas"]["Aimed"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -5750,13 +7327,13 @@ export interface operations {
                     "application/json": components["schemas"]["SayingList"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -5783,13 +7360,13 @@ export interface operations {
                     "application/json": components["schemas"]["SchoolList"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -5816,13 +7393,13 @@ export interface operations {
                     "application/json": components["schemas"]["StockAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -5849,13 +7426,13 @@ export interface operations {
                     "application/json": components["schemas"]["TurningCurve"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -5882,13 +7459,13 @@ export interface operations {
                     "application/json": components["schemas"]["Weakest"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -5915,13 +7492,13 @@ export interface operations {
                     "application/json": components["schemas"]["YearPlan"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -5946,13 +7523,13 @@ export interface operations {
                     "application/json": components["schemas"]["BuildList"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -5979,13 +7556,13 @@ export interface operations {
                     "application/json": components["schemas"]["BuildView"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -6012,79 +7589,13 @@ export interface operations {
                     "application/json": components["schemas"]["BuildView"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
-                };
-            };
-        };
-    };
-    builds_places_places_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PlacesRequest"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Samples"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
-                };
-            };
-        };
-    };
-    builds_vessel_vessel_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["VesselRequest"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PotLoad"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -6109,13 +7620,13 @@ export interface operations {
                     "application/json": components["schemas"]["BuildView"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -6144,13 +7655,13 @@ export interface operations {
                     "application/json": components["schemas"]["BuildView"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -6175,13 +7686,13 @@ export interface operations {
                     "application/json": components["schemas"]["BuildView"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -6207,13 +7718,13 @@ export interface operations {
                     "application/json": components["schemas"]["BuildView"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -6239,13 +7750,13 @@ export interface operations {
                     "application/json": components["schemas"]["BuildView"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -6261,13 +7772,13 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -6290,13 +7801,13 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -6319,13 +7830,13 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -6350,13 +7861,13 @@ export interface operations {
                     "application/json": components["schemas"]["BuildView"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -6381,13 +7892,13 @@ export interface operations {
                     "application/json": components["schemas"]["BuildList"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -6412,13 +7923,13 @@ export interface operations {
                     "application/json": components["schemas"]["BuildView"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -6441,13 +7952,108 @@ export interface operations {
                     "application/json": components["schemas"]["Health"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    kinds_list_all_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kinds"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    kinds_act_act_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Done"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    kinds_change_change_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Changed"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -6470,13 +8076,13 @@ export interface operations {
                     "application/json": components["schemas"]["Materials"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -6503,13 +8109,13 @@ export interface operations {
                     "application/json": components["schemas"]["OwnMaterial"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -6538,13 +8144,13 @@ export interface operations {
                     "application/json": components["schemas"]["OwnMaterial"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -6569,13 +8175,13 @@ export interface operations {
                     "application/json": components["schemas"]["OwnMaterial"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -6600,13 +8206,13 @@ export interface operations {
                     "application/json": components["schemas"]["OwnMaterial"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -6629,13 +8235,13 @@ export interface operations {
                     "application/json": components["schemas"]["NowView"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -6658,13 +8264,13 @@ export interface operations {
                     "application/json": components["schemas"]["SiteList"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -6678,7 +8284,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Site"];
+                "application/json": components["schemas"]["Site-Input"];
             };
         };
         responses: {
@@ -6691,13 +8297,13 @@ export interface operations {
                     "application/json": components["schemas"]["SiteView"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -6722,13 +8328,13 @@ export interface operations {
                     "application/json": components["schemas"]["SiteView"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -6744,7 +8350,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Site"];
+                "application/json": components["schemas"]["Site-Input"];
             };
         };
         responses: {
@@ -6757,13 +8363,13 @@ export interface operations {
                     "application/json": components["schemas"]["SiteView"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -6788,13 +8394,13 @@ export interface operations {
                     "application/json": components["schemas"]["StarterList"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -6821,13 +8427,13 @@ export interface operations {
                     "application/json": components["schemas"]["Strip"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -6852,13 +8458,13 @@ export interface operations {
                     "application/json": components["schemas"]["WeatherFileList"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -6887,13 +8493,13 @@ export interface operations {
                     "application/json": components["schemas"]["WeatherFileView"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -6922,13 +8528,13 @@ export interface operations {
                     "application/json": components["schemas"]["WeatherFileView"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -6956,13 +8562,13 @@ export interface operations {
                     "application/json": components["schemas"]["Yard"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -6985,13 +8591,13 @@ export interface operations {
                     "application/json": components["schemas"]["SumList"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -7020,13 +8626,13 @@ export interface operations {
                     "application/json": components["schemas"]["SumAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -7052,13 +8658,13 @@ export interface operations {
                     "application/json": components["schemas"]["TrialList"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -7085,13 +8691,13 @@ export interface operations {
                     "application/json": components["schemas"]["TrialView"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -7114,13 +8720,46 @@ export interface operations {
                     "application/json": components["schemas"]["TrialBook"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    trials_lines_lines_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinesRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LineList"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -7145,13 +8784,13 @@ export interface operations {
                     "application/json": components["schemas"]["TrialView"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -7180,13 +8819,13 @@ export interface operations {
                     "application/json": components["schemas"]["CalibrationView"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -7203,7 +8842,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ChannelView"];
+                "application/json": components["schemas"]["ChannelView-Input"];
             };
         };
         responses: {
@@ -7216,13 +8855,13 @@ export interface operations {
                     "application/json": components["schemas"]["TrialView"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -7250,13 +8889,13 @@ export interface operations {
                     "application/json": components["schemas"]["TrialComparison"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -7285,13 +8924,13 @@ export interface operations {
                     "application/json": components["schemas"]["TrialView"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -7320,13 +8959,13 @@ export interface operations {
                     "application/json": components["schemas"]["TrialView"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -7352,13 +8991,13 @@ export interface operations {
                     "application/json": components["schemas"]["TrialView"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -7374,13 +9013,13 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -7396,13 +9035,13 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -7431,13 +9070,13 @@ export interface operations {
                     "application/json": components["schemas"]["Fit"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -7466,13 +9105,13 @@ export interface operations {
                     "application/json": components["schemas"]["ImportAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -7501,13 +9140,13 @@ export interface operations {
                     "application/json": components["schemas"]["ImportPreview"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -7532,13 +9171,13 @@ export interface operations {
                     "application/json": components["schemas"]["IngestAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -7563,13 +9202,13 @@ export interface operations {
                     "application/json": components["schemas"]["LoggerSetup"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -7599,13 +9238,13 @@ export interface operations {
                     "application/json": components["schemas"]["TrialView"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -7622,13 +9261,13 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -7654,13 +9293,13 @@ export interface operations {
                     "application/json": components["schemas"]["TrialView"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -7686,13 +9325,13 @@ export interface operations {
                     "application/json": components["schemas"]["TrialView"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -7721,13 +9360,13 @@ export interface operations {
                     "application/json": components["schemas"]["BatchAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -7743,13 +9382,13 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -7778,13 +9417,13 @@ export interface operations {
                     "application/json": components["schemas"]["TrialView"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -7813,13 +9452,13 @@ export interface operations {
                     "application/json": components["schemas"]["TrialView"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -7848,13 +9487,13 @@ export interface operations {
                     "application/json": components["schemas"]["SeriesAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -7883,13 +9522,13 @@ export interface operations {
                     "application/json": components["schemas"]["Shifted"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -7916,13 +9555,13 @@ export interface operations {
                     "application/json": components["schemas"]["Verdict"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -7949,13 +9588,13 @@ export interface operations {
                     "application/json": components["schemas"]["AimAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -7982,13 +9621,13 @@ export interface operations {
                     "application/json": components["schemas"]["DayAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -8015,13 +9654,13 @@ export interface operations {
                     "application/json": components["schemas"]["MonthsAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -8048,13 +9687,13 @@ export interface operations {
                     "application/json": components["schemas"]["BrightPatch"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };
@@ -8081,13 +9720,13 @@ export interface operations {
                     "application/json": components["schemas"]["Section"];
                 };
             };
-            /** @description Unprocessable Entity */
+            /** @description Something given cannot be used */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                    "application/problem+json": components["schemas"]["ProblemView"];
                 };
             };
         };

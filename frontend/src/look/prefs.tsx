@@ -1,5 +1,5 @@
 import { createContext, useContext, useMemo, useState, type ReactNode } from "react";
-import type { Units } from "./units";
+import { USUAL, type Units } from "./units";
 
 /** The user's units and light, kept in this browser. */
 interface Prefs {
@@ -35,14 +35,14 @@ export function keep(key: string, value: unknown): void {
 }
 
 export function PrefsProvider({ children }: { children: ReactNode }) {
-  const [units, setUnits] = useState<Units>(() => kept("drylamp.units", { temperature: "C", length: "mm" }));
+  const [units, setUnits] = useState<Units>(() => ({ ...USUAL, ...kept<Units>("drylamp.unit-of", {}) }));
   const [dusk, setDusk] = useState<boolean>(() => kept("drylamp.dusk", false));
   const value = useMemo<Prefs>(
     () => ({
       units,
       dusk,
       setUnits: (next) => {
-        keep("drylamp.units", next);
+        keep("drylamp.unit-of", next);
         setUnits(next);
       },
       setDusk: (next) => {

@@ -1,135 +1,134 @@
-/** Units at the edge: what is shown, and what is understood when a person types. The core speaks SI and °C. */
-export type Quantity = "temperature" | "length" | "mass" | "angle" | "minutes" | "area_cm2" | "gap_mm" | "speed" | "fraction" | "plain";
-export interface Units {
-  temperature: "C" | "F";
-  length: "mm" | "in";
-}
+import type { components } from "../api/schema";
+import table from "../api/units.json";
 
-interface UnitRow {
+/** Units at the edge: what is shown, and what is understood when a person types. The table is the core's own. */
+export type Amount = components["schemas"]["Amount"];
+export type Quantity = Amount["quantity"];
+export type Sentence = (string | Amount)[];
+/** The user's unit of each quantity that one sets, by its symbol. */
+export type Units = Record<string, string>;
+
+interface Unit {
+  symbol: string;
   words: string[];
-  toBase: (value: number) => number;
+  factor: number;
+  offset: number;
+  figures: number;
+  decimals: number;
+  close: boolean;
 }
 
-const same = (value: number) => value;
-const scale = (factor: number) => (value: number) => value * factor;
+const UNITS = table.units as Record<string, Unit[]>;
+const FOLLOWED = table.followed as Record<string, Record<string, string>>;
+export const CHOSEN = table.chosen as Record<string, string>;
+export const PRESETS = table.presets as Record<string, Units>;
+export const USUAL: Units = PRESETS.metric!;
 
-const TABLE: Record<Quantity, UnitRow[]> = {
-  temperature: [
-    { words: ["c", "°c", "celsius"], toBase: same },
-    { words: ["f", "°f", "fahrenheit"], toBase: (f) => (f - 32) / 1.8 },
-  ],
-  length: [
-    { words: ["mm"], toBase: scale(0.001) },
-    { words: ["cm"], toBase: scale(0.01) },
-    { words: ["m"], toBase: same },
-    { words: ["in", '"', "inch", "inches"], toBase: scale(0.0254) },
-    { words: ["ft", "'", "feet", "foot"], toBase: scale(0.3048) },
-  ],
-  mass: [
-    { words: ["kg"], toBase: same },
-    { words: ["g"], toBase: scale(0.001) },
-    { words: ["lb", "lbs"], toBase: scale(0.45359237) },
-    { words: ["oz"], toBase: scale(0.028349523) },
-  ],
-  angle: [{ words: ["°", "deg"], toBase: same }],
-  minutes: [
-    { words: ["min", "minutes"], toBase: same },
-    { words: ["h", "hours"], toBase: scale(60) },
-  ],
-  area_cm2: [
-    { words: ["cm²", "cm2"], toBase: same },
-    { words: ["in²", "in2"], toBase: scale(6.4516) },
-  ],
-  gap_mm: [
-    { words: ["mm"], toBase: same },
-    { words: ["in", '"'], toBase: scale(25.4) },
-  ],
-  speed: [
-    { words: ["m/s"], toBase: same },
-    { words: ["km/h"], toBase: scale(1 / 3.6) },
-    { words: ["mph"], toBase: scale(0.44704) },
-  ],
-  fraction: [
-    { words: [""], toBase: same },
-    { words: ["%"], toBase: scale(0.01) },
-  ],
-  plain: [{ words: [""], toBase: same }],
-};
+export const choicesOf = (quantity: string): string[] => UNITS[quantity]!.map((u) => u.symbol);
 
-/** "3/4 in", "1 1/2", "110 F", "0,5": a number in base units, or null when it cannot be understood. */
-export function parseTyped(text: string, quantity: Quantity, units: Units): number | null {
-  const found = /^\s*(-?)\s*(?:(\d+)\s+(\d+)\/(\d+)|(\d+)\/(\d+)|(\d*[.,]?\d+(?:e-?\d+)?|\d+[.,]))\s*([^\d\s].*)?$/i.exec(text);
-  if (!found) return null;
-  const [, sign, whole, top, below, first, second, plain, rest] = found;
-  const value = whole
-    ? Number(whole) + Number(top) / Number(below)
-    : first
-      ? Number(first) / Number(second)
-      : Number(plain!.replace(",", "."));
-  const word = (rest ?? defaultUnit(quantity, units)).trim().toLowerCase();
-  const row = TABLE[quantity].find((r) => r.words.includes(word)) ?? (rest ? null : TABLE[quantity][0]);
-  if (!row || !Number.isFinite(value)) return null;
-  return row.toBase(sign ? -value : value);
+/** The unit in which a user reads a quantity: the one set for it, one that comes with another that was set, else its first. */
+export function unitOf(quantity: Quantity, units: Units): Unit {
+  const followed = Object.entries(units).map(([of, symbol]) => FOLLOWED[`${of} ${symbol}`]?.[quantity]).find(Boolean);
+  const symbol = units[quantity] ?? followed;
+  return UNITS[quantity]!.find((u) => u.symbol === symbol) ?? UNITS[quantity]![0]!;
 }
 
-/** The unit that a bare number means, in the user's units. */
-export function defaultUnit(quantity: Quantity, units: Units): string {
-  const words: Record<Quantity, string> = {
-    temperature: units.temperature === "F" ? "°F" : "°C",
-    length: units.length,
-    mass: "kg",
-    angle: "°",
-    minutes: "min",
-    area_cm2: units.length === "in" ? "in²" : "cm²",
-    gap_mm: units.length,
-    speed: "m/s",
-    fraction: "",
-    plain: "",
-  };
-  return words[quantity];
+const toBase = (value: number, unit: Unit) => (value + unit.offset) * unit.factor;
+const fromBase = (value: number, unit: Unit) => value / unit.factor - unit.offset;
+
+function decimalsFor(value: number, unit: Unit, figures = unit.figures, most = unit.decimals): number {
+  const size = Math.abs(value);
+  const whole = size >= 1 ? Math.floor(Math.log10(size)) + 1 : size > 0 ? Math.ceil(Math.log10(size)) : 0;
+  return Math.max(0, Math.min(most, figures - whole));
 }
 
-function trimmed(value: number, digits: number): string {
-  return String(Number(value.toFixed(digits)));
+function digits(value: number, decimals: number): string {
+  const text = String(Number(value.toFixed(decimals)));
+  return text === "0" || text === "-0" ? "0" : text.replace("-", "−");
 }
 
-/** A base value as text in the user's units, without the unit. */
+/** A base value as digits in the user's unit. */
 export function shown(value: number, quantity: Quantity, units: Units): string {
-  switch (quantity) {
-    case "temperature":
-      return trimmed(units.temperature === "F" ? value * 1.8 + 32 : value, 0);
-    case "length":
-      return units.length === "in" ? trimmed(value / 0.0254, 2) : trimmed(value * 1000, 2);
-    case "gap_mm":
-      return units.length === "in" ? trimmed(value / 25.4, 3) : trimmed(value, 2);
-    case "area_cm2":
-      return units.length === "in" ? trimmed(value / 6.4516, 1) : trimmed(value, 1);
-    default:
-      return trimmed(value, 2);
+  const unit = unitOf(quantity, units);
+  const number = fromBase(value, unit);
+  return digits(number, decimalsFor(number, unit));
+}
+
+/** A base value as it stands in a field: fine enough that nothing which was typed is lost. */
+export function typedDigits(value: number, quantity: Quantity, units: Units): string {
+  const unit = unitOf(quantity, units);
+  const number = fromBase(value, unit);
+  return digits(number, decimalsFor(number, unit, unit.figures + 2, unit.decimals + 2));
+}
+
+/** A base value with its unit, and its doubt beside it where there is one. */
+export function withUnit(value: number, quantity: Quantity, units: Units, more: { doubt?: number | null; signed?: boolean } = {}): string {
+  const unit = unitOf(quantity, units);
+  const number = fromBase(value, unit);
+  const beside = more.doubt == null ? null : Math.abs(more.doubt / unit.factor);
+  const decimals = beside ? Math.min(decimalsFor(beside, unit, 2), unit.decimals) : decimalsFor(number, unit);
+  const text = digits(number, decimals);
+  const sign = more.signed && text !== "0" && !text.startsWith("−") ? "+" : "";
+  const doubt = beside === null ? "" : ` ± ${digits(beside, decimals)}`;
+  return `${sign}${text}${doubt}${unit.close || unit.symbol === "" ? "" : " "}${unit.symbol}`;
+}
+
+/** A sentence of the core in the user's units. */
+export function say(sentence: Sentence | string, units: Units): string {
+  if (typeof sentence === "string") return sentence;
+  return sentence.map((piece) => (typeof piece === "string" ? piece : withUnit(piece.value, piece.quantity, units, { doubt: piece.doubt, signed: piece.signed }))).join("");
+}
+
+/** The unit that a bare number means. */
+export const defaultUnit = (quantity: Quantity, units: Units): string => unitOf(quantity, units).symbol;
+
+const NUMBER = String.raw`(?:(\d+)\s+(\d+)\/(\d+)|(\d+)\/(\d+)|(\d*[.,]?\d+(?:e-?\d+)?|\d+[.,]))`;
+const PIECE = new RegExp(String.raw`^\s*${NUMBER}\s*([^\d\s.,-][^\d]*)?`, "i");
+
+/** "3/4 in", "1 1/2", "110 F", "0,5", "1 lb 4 oz": a number in base units, or null when it cannot be understood. */
+export function parseTyped(text: string, quantity: Quantity, units: Units): number | null {
+  const [, minus, rest] = /^\s*([-−]?)(.*)$/s.exec(text)!;
+  if (quantity === "angle") return parseAngle(text);
+  let left = rest!;
+  let sum = 0;
+  let before: Unit | null = null;
+  for (let k = 0; left.trim() !== ""; k += 1) {
+    const found = PIECE.exec(left);
+    if (!found) return null;
+    const unit = unitCalled(found[7], quantity, units);
+    // What follows must be a smaller unit, as in pounds and ounces; degrees are not added up.
+    if (!unit || (k > 0 && (!found[7] || !before || unit.factor >= before.factor || unit.offset !== 0))) return null;
+    sum += toBase(valueOf(found), unit) * 1;
+    if (minus && unit.offset !== 0) return k === 0 && left.slice(found[0].length).trim() === "" ? toBase(-valueOf(found), unit) : null;
+    before = unit;
+    left = left.slice(found[0].length);
+    if (k > 3) return null;
   }
+  return before === null || !Number.isFinite(sum) ? null : minus ? -sum : sum;
 }
 
-/** A base value with its unit. */
-export function withUnit(value: number, quantity: Quantity, units: Units): string {
-  const unit = defaultUnit(quantity, units);
-  return `${shown(value, quantity, units)}${unit === "°" || unit === "" ? unit : ` ${unit}`}`;
+function valueOf(found: RegExpExecArray): number {
+  const [, whole, top, below, first, second, plain] = found;
+  if (whole) return Number(whole) + Number(top) / Number(below);
+  return first ? Number(first) / Number(second) : Number(plain!.replace(",", "."));
 }
 
-/** A temperature *difference*. */
-export function kelvins(value: number, units: Units, digits = 0): string {
-  return units.temperature === "F" ? `${(value * 1.8).toFixed(digits)} °F` : `${value.toFixed(digits)} K`;
+function unitCalled(word: string | undefined, quantity: Quantity, units: Units): Unit | undefined {
+  const said = word?.trim().toLowerCase();
+  if (!said) return unitOf(quantity, units);
+  return UNITS[quantity]!.find((u) => u.words.includes(said));
 }
 
-/** Put the user's units into a core sentence, whose temperatures are written as "98 °C" and differences as "7 K". */
-export function inUserUnits(sentence: string, units: Units): string {
-  if (units.temperature === "C") return sentence;
-  const fahrenheit = (c: string) => trimmed(Number(c) * 1.8 + 32, 0);
-  const spread = (k: string) => (Number(k) * 1.8).toFixed(k.includes(".") ? 1 : 0);
-  return sentence
-    .replace(/(\d+(?:\.\d+)?) ± (\d+(?:\.\d+)?) K(?=[\s,.;:)]|$)/g, (_, a: string, b: string) => `${spread(a)} ± ${spread(b)} °F`)
-    .replace(/(± )(\d+(?:\.\d+)?) °C/g, (_, sign: string, k: string) => `${sign}${trimmed(Number(k) * 1.8, 0)} °F`)
-    .replace(/(-?\d+(?:\.\d+)?)( to | ± | and )(-?\d+(?:\.\d+)?) °C/g, (_, a: string, mid: string, b: string) =>
-      `${fahrenheit(a)}${mid}${mid === " ± " ? trimmed(Number(b) * 1.8, 0) : fahrenheit(b)} °F`)
-    .replace(/(-?\d+(?:\.\d+)?) °C/g, (_, c: string) => `${fahrenheit(c)} °F`)
-    .replace(/(\d+(?:\.\d+)?) K(?=[\s,.;:)]|$)/g, (_, k: string) => `${trimmed(Number(k) * 1.8, 0)} °F`);
+const ANGLE = /^\s*([-−]?)\s*(\d+(?:[.,]\d+)?)\s*(?:°|deg|degrees?)?\s*(?:(\d+(?:[.,]\d+)?)\s*['′])?\s*(?:(\d+(?:[.,]\d+)?)\s*(?:["″]|''))?\s*([NSEW])?\s*$/i;
+
+/** "30", "30,5°", "50° 27' N", "0° 7′ 39″ W": degrees, south and west below nothing; null when it cannot be understood. */
+export function parseAngle(text: string): number | null {
+  const found = ANGLE.exec(text);
+  if (!found) return null;
+  const [, minus, whole, arc, second, side] = found;
+  const number = (part: string | undefined) => (part ? Number(part.replace(",", ".")) : 0);
+  if (number(arc) >= 60 || number(second) >= 60) return null;
+  const value = number(whole) + number(arc) / 60 + number(second) / 3600;
+  const below = Boolean(minus) !== /[sw]/i.test(side ?? "");
+  return below ? -value : value;
 }

@@ -1,7 +1,7 @@
 import { Box, useTheme } from "@mui/material";
 import { scaleLinear } from "d3-scale";
 import { area, line } from "d3-shape";
-import { useState, type PointerEvent } from "react";
+import { useId, useState, type PointerEvent } from "react";
 import { clockTime } from "../look/clock";
 import { usePrefs } from "../look/prefs";
 import { shown } from "../look/units";
@@ -50,6 +50,7 @@ const FOOT = 22;
 const SUN_FOOT = 26;
 
 export function Curves({ label, domain, zone, lines, dots = [], flags = [], target, lamp, sun, height = 260, stale, onPick, onZoom }: Props) {
+  const plot = useId();
   const [ref, width] = useWidth();
   const { ink } = useTheme();
   const { units } = usePrefs();
@@ -85,7 +86,7 @@ export function Curves({ label, domain, zone, lines, dots = [], flags = [], targ
         onPointerUp={drag ? release : undefined} style={{ display: "block", cursor: onPick || onZoom ? "crosshair" : "default" }}
       >
         <defs>
-          <clipPath id="plot"><rect x={GUTTER.left} y={0} width={Math.max(0, (width || 800) - GUTTER.left - GUTTER.right)} height={height} /></clipPath>
+          <clipPath id={plot}><rect x={GUTTER.left} y={0} width={Math.max(0, (width || 800) - GUTTER.left - GUTTER.right)} height={height} /></clipPath>
         </defs>
         {y.ticks(5).map((tick) => (
           <g key={tick}>
@@ -99,7 +100,7 @@ export function Curves({ label, domain, zone, lines, dots = [], flags = [], targ
             <text x={x(at)} y={height - 6} fontSize={11.5} textAnchor="middle" fill={ink.soft}>{clockTime(at, zone)}</text>
           </g>
         ))}
-        <g clipPath="url(#plot)">
+        <g clipPath={`url(#${plot})`}>
           {sun && (
             <path
               d={area<{ at: number; value: number }>().x((p) => x(p.at)).y0(bottom + SUN_FOOT).y1((p) => bottom + SUN_FOOT - (p.value / 1100) * (SUN_FOOT - 4))(inside(sun)) ?? ""}

@@ -1,7 +1,7 @@
 import { Box, Typography } from "@mui/material";
 import type { Flag } from "../api/client";
 import { usePrefs } from "../look/prefs";
-import { inUserUnits } from "../look/units";
+import { say } from "../look/units";
 
 /** Cautions and limits, worst first; each ends in what to do. */
 const MARK: Record<Flag["level"], string> = { stop: "Stop", warn: "Mind", note: "Note" };
@@ -18,7 +18,7 @@ export function Flags({ flags }: { flags: Flag[] }) {
           component="li" key={flag.text}
           sx={(t) => ({ py: 0.5, pl: 1, mb: 0.5, borderLeft: `4px solid ${flag.level === "stop" ? t.ink.stop : flag.level === "warn" ? t.ink.sun : t.ink.rule}` })}
         >
-          <Typography variant="body2"><b>{MARK[flag.level]}.</b> {inUserUnits(flag.text, units)}</Typography>
+          <Typography variant="body2"><b>{MARK[flag.level]}.</b> {say(flag.text, units)}</Typography>
         </Box>
       ))}
     </Box>

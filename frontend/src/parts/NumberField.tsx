@@ -1,7 +1,7 @@
 import { InputAdornment, TextField } from "@mui/material";
 import { useState } from "react";
 import { usePrefs } from "../look/prefs";
-import { defaultUnit, parseTyped, shown, withUnit, type Quantity } from "../look/units";
+import { defaultUnit, parseTyped, typedDigits, withUnit, type Quantity } from "../look/units";
 
 /** A number that may be typed in any unit; it keeps the typed text, shows what it understood, and hands over base units. */
 interface Props {
@@ -9,27 +9,30 @@ interface Props {
   value: number | null;
   quantity: Quantity;
   onCommit: (value: number) => void;
+  /** What an emptied field means, where it may be empty. */
+  onEmpty?: (() => void) | undefined;
   problem?: string | undefined;
   hint?: string;
   id?: string;
 }
 
-export function NumberField({ label, value, quantity, onCommit, problem, hint, id }: Props) {
+export function NumberField({ label, value, quantity, onCommit, onEmpty, problem, hint, id }: Props) {
   const { units } = usePrefs();
   const [typed, setTyped] = useState<string | null>(null);
-  const text = typed ?? (value === null ? "" : shown(value, quantity, units));
+  const text = typed ?? (value === null ? "" : typedDigits(value, quantity, units));
   const understood = typed === null ? null : parseTyped(typed, quantity, units);
   const unclear = typed !== null && typed.trim() !== "" && understood === null;
   const unit = defaultUnit(quantity, units);
 
   const commit = () => {
     if (typed === null || unclear) return;
+    if (typed.trim() === "" && value !== null) onEmpty?.();
     if (understood !== null && understood !== value) onCommit(understood);
     setTyped(null);
   };
   const says = unclear
     ? `“${typed}” is not understood; write a number, such as 12 ${unit}`
-    : typed !== null && understood !== null && typed !== shown(understood, quantity, units)
+    : typed !== null && understood !== null && typed !== typedDigits(understood, quantity, units)
       ? `understood: ${withUnit(understood, quantity, units)}`
       : (problem ?? hint);
   return (

@@ -1,6 +1,8 @@
 import { Box, Typography, useTheme } from "@mui/material";
 import { useRef, useState, type PointerEvent } from "react";
 import type { BrightPatch } from "../api/client";
+import { usePrefs } from "../look/prefs";
+import { say } from "../look/units";
 
 /** The tray from above, as bright as the core traced it; a ring marks a pot, squares what lies on it. Amber only, so that dark means dark to every eye. */
 const TRAY_PX = 130;
@@ -8,17 +10,16 @@ const [TRAY, AMBER, RING] = ["#171512", "#F0A030", "#FAF6EC"]; // a tray is blac
 
 interface Props {
   patch: BrightPatch;
-  width: number;
-  length: number;
-  pot: number | null;
   stale: boolean;
-  onPlace?: ((node: string, across: number, up: number) => void) | undefined;
+  onPlace: (spot: BrightPatch["spots"][number], across: number, up: number) => void;
 }
 
-export function PatchMap({ patch, width, length, pot, stale, onPlace }: Props) {
+export function PatchMap({ patch, stale, onPlace }: Props) {
   const { ink } = useTheme();
+  const { units } = usePrefs();
+  const { width_m: width, length_m: length, standing_m: standing } = patch;
   const svg = useRef<SVGSVGElement>(null);
-  const [held, setHeld] = useState<{ node: string; across: number; up: number } | null>(null);
+  const [held, setHeld] = useState<{ spot: BrightPatch["spots"][number]; across: number; up: number } | null>(null);
   const placeOf = (e: PointerEvent) => {
     const box = svg.current!.getBoundingClientRect();
     const kept = (share: number) => Math.round(Math.min(Math.max(share, 0.05), 0.95) * 100) / 100;
@@ -31,7 +32,7 @@ export function PatchMap({ patch, width, length, pot, stale, onPlace }: Props) {
       <svg
         ref={svg} viewBox={`0 0 ${width} ${length}`} width={TRAY_PX} height={Math.min((TRAY_PX * length) / width, 170)} preserveAspectRatio="none" role="img" aria-label="bright patch on the tray" style={{ flex: "none", touchAction: "none" }}
         onPointerMove={(e) => held && setHeld({ ...held, ...placeOf(e) })}
-        onPointerUp={() => { if (held) onPlace?.(held.node, held.across, held.up); setHeld(null); }}
+        onPointerUp={() => { if (held) onPlace(held.spot, held.across, held.up); setHeld(null); }}
       >
         <rect width={width} height={length} fill={TRAY} />
         {patch.suns.map((row, j) =>
@@ -42,15 +43,15 @@ export function PatchMap({ patch, width, length, pot, stale, onPlace }: Props) {
             />
           )),
         )}
-        {pot !== null && <circle cx={width / 2} cy={length / 2} r={pot / 2} fill="none" stroke={RING} strokeWidth={width * 0.012} />}
+        {standing !== null && <circle cx={width / 2} cy={length / 2} r={standing / 2} fill="none" stroke={RING} strokeWidth={width * 0.012} />}
         {patch.spots.map((spot, k) => {
           const [w, h] = [Math.max(spot.wide * width, width * 0.09), Math.max(spot.long * length, width * 0.09)];
-          const at = held?.node === spot.node ? held : spot;
+          const at = held?.spot.node === spot.node ? held : spot;
           const [x, y] = [at.across * width, (1 - at.up) * length];
           return (
             <g
-              key={spot.node} data-spot={spot.node} style={onPlace && { cursor: "grab" }}
-              onPointerDown={(e) => { if (!onPlace) return; setHeld({ node: spot.node, across: spot.across, up: spot.up }); svg.current?.setPointerCapture(e.pointerId); }}
+              key={spot.node} data-spot={spot.node} style={spot.path ? { cursor: "grab" } : undefined}
+              onPointerDown={(e) => { if (!spot.path) return; setHeld({ spot, across: spot.across, up: spot.up }); svg.current?.setPointerCapture(e.pointerId); }}
             >
               <title>{`${spot.title}: ${spot.suns.toFixed(1)} suns`}</title>
               <rect x={x - w / 2} y={y - h / 2} width={w} height={h} fill="transparent" stroke={RING} strokeWidth={width * 0.012} />
@@ -62,9 +63,9 @@ export function PatchMap({ patch, width, length, pot, stale, onPlace }: Props) {
       </svg>
       <Box>
         <Typography variant="h2">The bright patch</Typography>
-        <Typography variant="body2" aria-live="polite">{patch.words}</Typography>
+        <Typography variant="body2" aria-live="polite">{say(patch.words, units)}</Typography>
         {patch.spots.length > 0 && <Typography variant="body2">{patch.spots.map((s, k) => `${k + 1} ${s.title}: ${s.suns.toFixed(1)} suns`).join("; ")}</Typography>}
-        <Typography variant="body2" sx={(t) => ({ color: t.ink.soft })}>Tray from above, its upper edge on top{onPlace ? "; drag a square to move what lies there" : ""}; full amber is {top.toFixed(1)} times the beam.</Typography>
+        <Typography variant="body2" sx={(t) => ({ color: t.ink.soft })}>Tray from above, its upper edge on top{patch.spots.some((s) => s.path) ? "; drag a square to move what lies there" : ""}; full amber is {top.toFixed(1)} times the beam.</Typography>
       </Box>
     </Box>
   );

@@ -1,5 +1,5 @@
 import { Box, useTheme } from "@mui/material";
-import { useRef, type PointerEvent } from "react";
+import { useId, useRef, type PointerEvent } from "react";
 import type { Section } from "../api/client";
 import { usePrefs } from "../look/prefs";
 import { withUnit } from "../look/units";
@@ -8,20 +8,23 @@ import { SLAB } from "../look/theme";
 /** The build cut open, to scale, in ink on paper. Parts are buttons; round grips turn a flap or the tilt. */
 interface Props {
   section: Section;
+  /** Lines of the ledger, in short, by name. */
+  accounts: Record<string, string>;
   chosen: string | null;
   onChoose: (part: string) => void;
   watts: Record<string, number>;
   opening: number;
   stale?: boolean;
-  onTurn?: (field: string, value: number, done: boolean) => void;
+  onTurn?: (handle: Section["handles"][number], value: number, done: boolean) => void;
 }
 
 type Point = [number, number];
 const MARGIN = 0.13;
 
-export function SectionDrawing({ section, chosen, onChoose, watts, opening, stale, onTurn }: Props) {
+export function SectionDrawing({ section, accounts, chosen, onChoose, watts, opening, stale, onTurn }: Props) {
   const { ink } = useTheme();
   const { units } = usePrefs();
+  const mine = useId();
   const svg = useRef<SVGSVGElement>(null);
   const turning = useRef<string | null>(null);
   const [[left, low], [right, high]] = section.extent as [Point, Point];
@@ -33,7 +36,7 @@ export function SectionDrawing({ section, chosen, onChoose, watts, opening, stal
     points.map((p, i) => `${i ? "L" : "M"}${at(p as Point).map((v) => v.toFixed(4)).join(" ")}`).join("") + (closed ? "Z" : "");
 
   const fills: Record<string, string> = {
-    wall: "url(#wood)", foam: "url(#foam)", glass: ink.raised, mirror: "none", black: ink.ink, water: "url(#wavy)", metal: ink.rule, lining: "none", ground: "none", beyond: "none", matt: ink.raised, "glass-line": "none", pale: ink.foam, strainer: "none",
+    wall: `url(#${mine}-wood)`, foam: `url(#${mine}-foam)`, glass: ink.raised, mirror: "none", black: ink.ink, water: `url(#${mine}-wavy)`, metal: ink.rule, lining: "none", ground: "none", beyond: "none", matt: ink.raised, "glass-line": "none", pale: ink.foam, strainer: "none",
   };
   const strokes: Record<string, { colour: string; width: number; dash?: string }> = {
     wall: { colour: ink.ink, width: 0.35 }, foam: { colour: ink.ink, width: 0.35 }, glass: { colour: ink.glass, width: 0.45 },
@@ -52,10 +55,9 @@ export function SectionDrawing({ section, chosen, onChoose, watts, opening, stal
     let by = ((pointed - was) * 180) / Math.PI;
     if (by > 180) by -= 360;
     if (by < -180) by += 360;
-    // The mirror opens anticlockwise on the paper; the tilt grows as the opening's low edge swings down, clockwise.
-    const sense = handle.field === "tilt_deg" ? -1 : 1;
+    const sense = handle.sense;
     const value = Math.round(Math.min(Math.max(handle.value + sense * by, handle.low), handle.high));
-    onTurn(handle.field, value, done);
+    onTurn(handle, value, done);
     if (done) turning.current = null;
   };
 
@@ -67,16 +69,16 @@ export function SectionDrawing({ section, chosen, onChoose, watts, opening, stal
         style={{ display: "block", touchAction: "none" }}
       >
         <defs>
-          <pattern id="wood" width={unit * 2} height={unit * 2} patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+          <pattern id={`${mine}-wood`} width={unit * 2} height={unit * 2} patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
             <rect width={unit * 2} height={unit * 2} fill={ink.wood} /><line x1={0} y1={0} x2={0} y2={unit * 2} stroke={ink.ink} strokeWidth={unit * 0.2} />
           </pattern>
-          <pattern id="foam" width={unit * 2.4} height={unit * 2.4} patternUnits="userSpaceOnUse">
+          <pattern id={`${mine}-foam`} width={unit * 2.4} height={unit * 2.4} patternUnits="userSpaceOnUse">
             <rect width={unit * 2.4} height={unit * 2.4} fill={ink.foam} /><circle cx={unit * 0.7} cy={unit * 0.7} r={unit * 0.22} fill={ink.soft} /><circle cx={unit * 1.9} cy={unit * 1.8} r={unit * 0.22} fill={ink.soft} />
           </pattern>
-          <pattern id="wavy" width={unit * 3} height={unit * 1.5} patternUnits="userSpaceOnUse">
+          <pattern id={`${mine}-wavy`} width={unit * 3} height={unit * 1.5} patternUnits="userSpaceOnUse">
             <path d={`M0 ${unit * 0.75}q${unit * 0.75} ${-unit * 0.6} ${unit * 1.5} 0t${unit * 1.5} 0`} fill="none" stroke={ink.water} strokeWidth={unit * 0.25} />
           </pattern>
-          <marker id="head" viewBox="0 0 6 6" refX={4} refY={3} markerWidth={2.6} markerHeight={2.6} orient="auto"><path d="M0 0L6 3L0 6z" fill={ink.stop} /></marker>
+          <marker id={`${mine}-head`} viewBox="0 0 6 6" refX={4} refY={3} markerWidth={2.6} markerHeight={2.6} orient="auto"><path d="M0 0L6 3L0 6z" fill={ink.stop} /></marker>
         </defs>
         {section.shapes.map((shape, i) => {
           const stroke = strokes[shape.ink]!;
@@ -109,9 +111,9 @@ export function SectionDrawing({ section, chosen, onChoose, watts, opening, stal
           const reach = unit * 7;
           return (
             <g key={i} pointerEvents="none">
-              <line x1={x} y1={y} x2={x + arrow.toward[0]! * reach} y2={y - arrow.toward[1]! * reach} stroke={ink.stop} strokeWidth={size} markerEnd="url(#head)" opacity={0.85} />
+              <line x1={x} y1={y} x2={x + arrow.toward[0]! * reach} y2={y - arrow.toward[1]! * reach} stroke={ink.stop} strokeWidth={size} markerEnd={`url(#${mine}-head)`} opacity={0.85} />
               <text x={x + arrow.toward[0]! * reach * 1.9} y={y - arrow.toward[1]! * reach * 1.75} fontSize={unit * 2.6} fill={ink.stop} textAnchor="middle" dominantBaseline="middle">
-                {arrow.account} {Math.round(power)} W
+                {accounts[arrow.account]} {withUnit(power, "power", units)}
               </text>
             </g>
           );

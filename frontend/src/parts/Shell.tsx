@@ -1,15 +1,16 @@
-import { Box, Button, Dialog, DialogContent, DialogTitle, Typography, useTheme } from "@mui/material";
+import { Box, Button, Dialog, DialogContent, DialogTitle, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState, type ReactNode } from "react";
 import { NavLink, useLocation, useNavigate } from "react-router";
-import { isSamples, isDish, isFunnel, isMelter, type BuildView } from "../api/client";
 import { buildsQuery, sitesQuery } from "../api/queries";
+import { KindGlyph } from "../kinds";
 import { dayWords } from "../look/clock";
 import { useDay } from "../look/day";
 import { usePrefs } from "../look/prefs";
 import { SLAB } from "../look/theme";
 import { QuickSums } from "./QuickSums";
 import { SunStrip } from "./SunStrip";
+import { UnitsDialog } from "./UnitsDialog";
 import { useKeys } from "./useKeys";
 
 /** The frame of every screen: sun strip on top, rack at the left, the page below the strip's own hours. */
@@ -29,6 +30,7 @@ export function Shell({ children }: { children: ReactNode }) {
   const { day, moveDay, moveLamp, backToNow, siteId, site } = useDay();
   const [sums, setSums] = useState(false);
   const [help, setHelp] = useState(false);
+  const [units, setUnits] = useState(false);
   useKeys(
     useMemo(
       () => ({
@@ -60,8 +62,9 @@ export function Shell({ children }: { children: ReactNode }) {
         </Box>
       </Box>
       <Box component="section" aria-label="sun strip" sx={(t) => ({ position: "sticky", top: 0, zIndex: 20, background: t.ink.paper, borderBottom: `1px solid ${t.ink.ink}` })}><SunStrip /></Box>
-      <Rack siteId={siteId} onSums={() => setSums(true)} onHelp={() => setHelp(true)} />
+      <Rack siteId={siteId} onSums={() => setSums(true)} onUnits={() => setUnits(true)} onHelp={() => setHelp(true)} />
       <Box component="main" sx={{ minWidth: 0 }}>{children}</Box>
+      <UnitsDialog open={units} onClose={() => setUnits(false)} />
       <QuickSums open={sums} onClose={() => setSums(false)} />
       <Dialog open={help} onClose={() => setHelp(false)}>
         <DialogTitle>Keys</DialogTitle>
@@ -99,9 +102,9 @@ function SiteName({ siteId, name }: { siteId: number; name: string }) {
   );
 }
 
-function Rack({ siteId, onSums, onHelp }: { siteId: number; onSums: () => void; onHelp: () => void }) {
+function Rack({ siteId, onSums, onUnits, onHelp }: { siteId: number; onSums: () => void; onUnits: () => void; onHelp: () => void }) {
   const { data: builds } = useQuery(buildsQuery(siteId));
-  const { units, setUnits, dusk, setDusk } = usePrefs();
+  const { dusk, setDusk } = usePrefs();
   const { search } = useLocation();
   const [open, setOpen] = useState(false);
   return (
@@ -124,19 +127,14 @@ function Rack({ siteId, onSums, onHelp }: { siteId: number; onSums: () => void; 
       </Button>
       <RackLink to={`/sites/${siteId}/yard${search}`}>Yard</RackLink>
       {(builds ?? []).map((b) => (
-        <RackLink key={b.id} to={`/builds/${b.id}/forecast${search}`} match={`/builds/${b.id}/`}><Glyph build={b} /> {b.name}</RackLink>
+        <RackLink key={b.id} to={`/builds/${b.id}/forecast${search}`} match={`/builds/${b.id}/`}><KindGlyph spec={b.spec} /> {b.name}</RackLink>
       ))}
       <RackLink to={`/sites/${siteId}/new`}>+ new build</RackLink>
       <RackLink to={`/sites/${siteId}/place`}>Place and spots</RackLink>
       <RackLink to={`/sites/${siteId}/shelf`}>Shelf</RackLink>
       <Button variant="text" onClick={onSums} sx={{ justifyContent: "flex-start" }}>Quick sums  =</Button>
       <Box sx={{ flex: 1, minHeight: 8 }} />
-      <Button variant="text" sx={{ justifyContent: "flex-start" }} onClick={() => setUnits({ ...units, temperature: units.temperature === "C" ? "F" : "C" })} aria-label={`°${units.temperature} ${units.temperature === "C" ? "→ °F" : "→ °C"}, temperatures`}>
-        °{units.temperature} {units.temperature === "C" ? "→ °F" : "→ °C"}
-      </Button>
-      <Button variant="text" sx={{ justifyContent: "flex-start" }} onClick={() => setUnits({ ...units, length: units.length === "mm" ? "in" : "mm" })} aria-label={`${units.length === "mm" ? "mm → inch" : "inch → mm"}, lengths`}>
-        {units.length === "mm" ? "mm → inch" : "inch → mm"}
-      </Button>
+      <Button variant="text" sx={{ justifyContent: "flex-start" }} onClick={onUnits}>Units</Button>
       <Button variant="text" sx={{ justifyContent: "flex-start" }} onClick={() => setDusk(!dusk)}>{dusk ? "Daylight" : "Dusk"}</Button>
       <Button variant="text" sx={{ justifyContent: "flex-start" }} onClick={onHelp}>Keys  ?</Button>
     </Box>
@@ -156,36 +154,5 @@ function RackLink({ to, match, children }: { to: string; match?: string; childre
     >
       {children}
     </Box>
-  );
-}
-
-/** A build's section in miniature: box, tilted opening, mirror; or samples on their board. */
-function Glyph({ build }: { build: BuildView }) {
-  const { ink } = useTheme();
-  if (isSamples(build.spec)) {
-    return (
-      <svg width={20} height={16} viewBox="0 0 20 16" aria-hidden>
-        <rect x={2} y={1} width={16} height={14} fill="none" stroke={ink.samples} strokeWidth={1.2} />
-        {[4, 8.5, 13].flatMap((x) => [3, 9].map((y) => <rect key={`${x}${y}`} x={x} y={y} width={3} height={4} fill={ink.samples} />))}
-      </svg>
-    );
-  }
-  if (isFunnel(build.spec)) {
-    return <svg width={20} height={16} viewBox="0 0 20 16" aria-hidden><path d="M2 1L7 12h6L18 1" fill="none" stroke="currentColor" strokeWidth={1.6} /><path d="M8.5 10V6h3v4z" fill="currentColor" /></svg>;
-  }
-  if (isDish(build.spec)) {
-    return <svg width={20} height={16} viewBox="0 0 20 16" aria-hidden><path d="M1 5Q10 22 19 5" fill="none" stroke="currentColor" strokeWidth={1.6} /><path d="M8 5V1h4v4z" fill="currentColor" /></svg>;
-  }
-  if (isMelter(build.spec)) {
-    return <svg width={20} height={16} viewBox="0 0 20 16" aria-hidden><g transform="rotate(16 10 9)" fill="none" stroke={ink.melter} strokeWidth={1.4}><path d="M2 6v5h16V6" /><path d="M2 6h16" strokeWidth={0.8} /><path d="M13 11V7" strokeDasharray="1.5 1" /></g></svg>;
-  }
-  const tilt = (build.spec.tilt_deg ?? 30) * 0.25;
-  return (
-    <svg width={20} height={16} viewBox="0 0 20 16" aria-hidden>
-      <g transform={`rotate(${tilt} 10 12)`} stroke="currentColor" fill="none" strokeWidth={1.4}>
-        <path d="M3 7v7h12V7" /><path d="M3 7h12" strokeWidth={0.8} />
-        {build.spec.mirror && <path d="M3 7L1 1" strokeWidth={1.8} />}
-      </g>
-    </svg>
   );
 }

@@ -10,7 +10,7 @@ from datetime import date, datetime
 from difflib import get_close_matches
 from functools import reduce
 from operator import or_
-from typing import Annotated, Any, TypeVar
+from typing import Annotated, Any, ClassVar, Self, TypeVar, get_args
 
 from pydantic import (
     AfterValidator,
@@ -45,7 +45,29 @@ class GapInWeather(InputProblem):
 class Model(BaseModel):
     """A typed record at the edge: no unknown fields, numbers finite, changed only by making a new one."""
 
-    model_config = ConfigDict(extra="forbid", frozen=True, allow_inf_nan=False)
+    model_config = ConfigDict(
+        extra="forbid", frozen=True, allow_inf_nan=False, json_schema_serialization_defaults_required=True
+    )
+
+    settling: ClassVar[frozenset[str]] = frozenset()
+    """Fields whose change changes others too."""
+
+    def settled(self, path: str) -> Self:
+        """A copy with what follows from a change of one field, named by its path from here; the field itself stays."""
+        return self
+
+    def fresh(self, field: str) -> BaseModel:
+        """What comes into a field when one more is added to it: of a list, another like its last; of a record, the usual one."""
+        here = getattr(self, field)
+        if isinstance(here, list):
+            last: BaseModel = here[-1]
+            return last
+        usual = type(self).model_fields[field].default
+        if isinstance(usual, BaseModel):
+            return usual
+        parts = get_args(type(self).model_fields[field].annotation)
+        model = next(part for part in parts if isinstance(part, type) and issubclass(part, BaseModel))
+        return model()
 
 
 Number = Annotated[float, Field(strict=True, allow_inf_nan=False)]

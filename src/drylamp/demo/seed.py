@@ -236,7 +236,7 @@ def _trial(
     )
     walked = PROTOCOLS[protocol].in_rounds
     plan = (
-        round_plan(facts, list(samples_of.values()), list(minutes))
+        round_plan(facts, build.spec.walk, list(minutes))
         if walked
         else [(minute, r.name) for minute in minutes for r in rows]
     )

@@ -83,9 +83,8 @@ def samples(site: Site, build: Build, facts: TrialFacts, truth: Truth, minutes: 
 
 def round_plan(facts: TrialFacts, nodes: list[str], minutes: list[float], seconds_each: float = 12.0) -> list[Planned]:
     """Rounds with one probe: from sample to sample, the board, and the first sample again; then what hangs there anyway."""
-    walked = [c.channel for c in facts.channels if c.node in nodes] + [
-        c.channel for c in facts.channels if c.node == "board"
-    ]
+    on = {c.node: c.channel for c in reversed(facts.channels)}
+    walked = [on[node] for node in nodes if node in on]
     others = [c.channel for c in facts.channels if c.channel not in walked]
     out = []
     for minute in minutes:

@@ -13,20 +13,19 @@ from flask_openapi3 import Info, OpenAPI
 
 from drylamp import __version__
 from drylamp.store.database import Database
-from drylamp.web import (
-    api_advice,
-    api_builds,
-    api_materials,
-    api_readings,
-    api_sites,
-    api_system,
-    api_trials,
-    api_twin,
-    errors,
-    security,
-)
+from drylamp.web import errors, security
+from drylamp.web.advice import routes as advice
 from drylamp.web.bodies import ShallowJson
+from drylamp.web.builds import routes as builds
+from drylamp.web.document import api_document
+from drylamp.web.kinds import routes as kinds
+from drylamp.web.materials import routes as materials
+from drylamp.web.readings import routes as readings
 from drylamp.web.settings import MAX_UPLOAD_BYTES, Settings
+from drylamp.web.sites import routes as sites
+from drylamp.web.system import routes as system
+from drylamp.web.trials import routes as trials
+from drylamp.web.twin import routes as twin
 
 NOT_BUILT = "<!doctype html><title>Dry Lamp</title><p>The front end is not built yet: run <code>make build</code>."
 TYPES = {".js": "text/javascript", ".css": "text/css", ".woff2": "font/woff2", ".svg": "image/svg+xml"}
@@ -50,18 +49,13 @@ def create_app(settings: Settings) -> OpenAPI:
     app.config["WARM"] = threading.Event()
     errors.register(app)
     security.register(app, settings.hosts)
-    for module in (api_system, api_materials, api_sites, api_builds, api_twin, api_advice, api_trials, api_readings):
+    for module in (system, kinds, materials, sites, builds, twin, advice, trials, readings):
         app.register_api(module.api)
     app.add_url_rule(
         "/api/openapi.json", view_func=lambda: Response(json.dumps(api_document(app)), mimetype="application/json")
     )
     _serve_front_end(app, settings.static)
     return app
-
-
-def api_document(app: OpenAPI) -> dict[str, object]:
-    """The OpenAPI document."""
-    return dict(app.api_doc)
 
 
 def _serve_front_end(app: OpenAPI, static: Path) -> None:

@@ -15,7 +15,7 @@ from drylamp.formats.weather_file import read_weather
 from drylamp.store import calibrations, sites
 from drylamp.store.sites import weather_text
 from drylamp.web import context
-from drylamp.web.models import DayAnswer, StoredWeather, TwinRequest
+from drylamp.web.twin.models import DayAnswer, StoredWeather, TwinRequest
 
 ADVICE_STEP_S = 300
 _DAYS: Kept[str, DayAnswer] = Kept(64)

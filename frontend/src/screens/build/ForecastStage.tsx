@@ -7,7 +7,7 @@ import { clockTime, minutesWords, MONTHS } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { useNotices } from "../../look/notices";
 import { usePrefs } from "../../look/prefs";
-import { inUserUnits, shown, withUnit } from "../../look/units";
+import { say, shown, withUnit } from "../../look/units";
 import { Choice } from "../../parts/Choice";
 import { Curves, Legend } from "../../parts/Curves";
 import { Flags } from "../../parts/Flags";
@@ -97,7 +97,7 @@ export function ForecastStage({ state }: { state: BuildState }) {
       <Box sx={{ px: 2, pt: 1.25, display: "flex", flexWrap: "wrap", gap: 2, alignItems: "center", justifyContent: "space-between" }}>
         <Typography sx={{ fontSize: 17, fontWeight: 650 }} aria-live="polite">
           {outcome.results.wax
-            ? inUserUnits(outcome.results.wax.words, units)
+            ? say(outcome.results.wax.words, units)
             : today?.target_reached_at && outcome.target_c != null
             ? `${withUnit(outcome.target_c, "temperature", units)} at ${clockTime(today.target_reached_at, site.time_zone)}, ${minutesWords(today.minutes_to_target ?? 0)} after it goes in; held ${minutesWords(today.held_minutes)}.`
             : today && `Peak ${withUnit(today.peak_c, "temperature", units)} at ${clockTime(today.peak_at, site.time_zone)}${outcome.target_c != null ? `; ${withUnit(outcome.target_c, "temperature", units)} is not reached` : ""}.`}
@@ -131,7 +131,7 @@ export function ForecastStage({ state }: { state: BuildState }) {
           {!sampled && state.draft!.load && <MealPanel state={state} />}
           <Typography variant="body2" sx={(t) => ({ color: t.ink.soft, mt: 1 })}>
             {state.build?.calibration && <Learnt state={state} />}
-            Weather: {inUserUnits(outcome.weather, units)}. Energy of this run closes to {(outcome.energy_closure * 100).toExponential(0)} % of the sun taken up.
+            Weather: {say(outcome.weather, units)}. Energy of this run closes to {(outcome.energy_closure * 100).toExponential(0)} % of the sun taken up.
           </Typography>
         </Box>
         <Box>
@@ -140,7 +140,7 @@ export function ForecastStage({ state }: { state: BuildState }) {
             {state.plan.map((step) => (
               <Box component="li" key={step.text} sx={{ display: "flex", gap: 1.5 }}>
                 <b>{clockTime(step.time, site.time_zone)}</b>
-                <span>{inUserUnits(step.text, units)}</span>
+                <span>{say(step.text, units)}</span>
               </Box>
             ))}
             {state.plan.length === 0 && <li>{sampled ? "Samples only want reading; start a trial." : "Nothing goes in; the box stands empty."}</li>}

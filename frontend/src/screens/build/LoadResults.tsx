@@ -3,7 +3,7 @@ import type { Outcome } from "../../api/client";
 import { clockTime } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
-import { inUserUnits, withUnit } from "../../look/units";
+import { say, withUnit } from "../../look/units";
 
 /** What becomes of the load on the chosen day: how far each portion gets, clean wax, whistles. */
 export function LoadResults({ outcome }: { outcome: Outcome }) {
@@ -15,7 +15,7 @@ export function LoadResults({ outcome }: { outcome: Outcome }) {
     <>
       {wax && (
         <Typography sx={{ fontWeight: 650, my: 0.5 }}>
-          {inUserUnits(wax.words, units)}{wax.melts_from && wax.answer !== "wait" ? ` It begins to run at ${at(wax.melts_from)}${wax.done_at ? ` and is done at ${at(wax.done_at)}` : ""}.` : ""}
+          {say(wax.words, units)}{wax.melts_from && wax.answer !== "wait" ? ` It begins to run at ${at(wax.melts_from)}${wax.done_at ? ` and is done at ${at(wax.done_at)}` : ""}.` : ""}
         </Typography>
       )}
       {portions.length > 0 && (

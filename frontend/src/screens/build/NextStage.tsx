@@ -5,7 +5,7 @@ import { sayingsQuery, schoolsQuery, weakestQuery } from "../../api/queries";
 import { minutesWords } from "../../look/clock";
 import { accentOf } from "../../look/kinds";
 import { usePrefs } from "../../look/prefs";
-import { inUserUnits, kelvins, withUnit } from "../../look/units";
+import { say, withUnit } from "../../look/units";
 import { Problem, Waiting } from "../../parts/Problem";
 import type { BuildState } from "./useBuild";
 
@@ -29,7 +29,7 @@ export function NextStage({ state }: { state: BuildState }) {
 
 function useGain() {
   const { units } = usePrefs();
-  return (value: number, unit: string) => (unit === "K" ? kelvins(Math.abs(value), units, 1) : `${Math.abs(value).toFixed(2)} kg/h`);
+  return (value: number, unit: string) => (unit === "K" ? withUnit(Math.abs(value), "difference", units) : `${Math.abs(value).toFixed(2)} kg/h`);
 }
 
 function Changes({ found, stale, state }: { found: Weakest; stale: boolean; state: BuildState }) {
@@ -41,7 +41,7 @@ function Changes({ found, stale, state }: { found: Weakest; stale: boolean; stat
   const x = (value: number) => 100 + (value / widest) * 98;
   return (
     <Box component="section" aria-label="weakest link" sx={{ opacity: stale ? 0.6 : 1 }}>
-      <Typography variant="h1">{inUserUnits(found.best, units)}</Typography>
+      <Typography variant="h1">{say(found.best, units)}</Typography>
       <Typography sx={{ mb: 1 }}>{found.per_money} Each line is one change alone, run on the chosen day; the whisker is the twin’s doubt.</Typography>
       {found.lines.map((l) => (
         <Box key={l.title} sx={(t) => ({ display: "grid", gridTemplateColumns: "minmax(170px, 1.4fr) 200px minmax(150px, 1fr) 90px", gap: 1.5, alignItems: "center", borderTop: `1px solid ${t.ink.rule}`, py: 0.5, "@media (max-width: 760px)": { gridTemplateColumns: "1fr auto" } })}>
@@ -77,7 +77,7 @@ function Schools({ answers, stale }: { answers: SchoolAnswer[]; stale: boolean }
         {answers.map((school) => (
           <Box key={school.name} sx={(t) => ({ borderTop: `2px solid ${t.ink.ink}`, pt: 0.5 })}>
             <Typography variant="h3">{school.question}</Typography>
-            <Typography variant="body2" sx={{ fontWeight: 650 }}>{inUserUnits(school.words, units)}</Typography>
+            <Typography variant="body2" sx={{ fontWeight: 650 }}>{say(school.words, units)}</Typography>
             <Box component="ul" sx={{ m: 0, pl: 2.25, fontSize: 14 }}>
               {school.lines.map((l) => (
                 <li key={l.title}>{l.is_mine ? <b>{l.title} (yours)</b> : l.title}: {l.behind < 0.005 ? "ahead" : `${gain(l.behind, school.unit)} behind`}, peak {withUnit(l.peak_c, "temperature", units)}{l.minutes !== null && `, ${minutesWords(l.minutes)}`}</li>
@@ -99,7 +99,7 @@ function Sayings({ lines, stale }: { lines: SayingLine[]; stale: boolean }) {
         <Box key={l.name} sx={(t) => ({ display: "grid", gridTemplateColumns: "minmax(180px, 1fr) 150px minmax(0, 2fr)", gap: 1.5, borderTop: `1px solid ${t.ink.rule}`, py: 0.5, "@media (max-width: 760px)": { gridTemplateColumns: "1fr" } })}>
           <Typography>“{l.saying}”</Typography>
           <Typography sx={{ fontWeight: 700 }}>{l.ruling}</Typography>
-          <Typography variant="body2">{inUserUnits(l.words, units)}</Typography>
+          <Typography variant="body2">{say(l.words, units)}</Typography>
         </Box>
       ))}
     </Box>

@@ -7,7 +7,7 @@ import { accentOf } from "../../look/kinds";
 import { clockTime, compass } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
-import { kelvins, withUnit } from "../../look/units";
+import { withUnit } from "../../look/units";
 import { mirrorCount } from "./MirrorCard";
 import type { BuildState } from "./useBuild";
 
@@ -57,11 +57,11 @@ export function Path({ state, open }: { state: BuildState; open: string }) {
   const said = !main
     ? "none yet"
     : best
-      ? best.real ? `${best.title} +${kelvins(best.over_control_k!, units)}` : "none really hotter"
+      ? best.real ? `${best.title} +${withUnit(best.over_control_k!, "difference", units)}` : "none really hotter"
     : main.bias_k == null
       ? "too early"
       : main.real
-        ? `${kelvins(Math.abs(main.bias_k), units)} ${main.bias_k > 0 ? "over" : "under"} the twin`
+        ? `${withUnit(Math.abs(main.bias_k), "difference", units)} ${main.bias_k > 0 ? "over" : "under"} the twin`
         : "as its twin";
   const running = trials.filter((t) => t.ended === null).length;
   const stations: [string, string][] = [
@@ -70,7 +70,7 @@ export function Path({ state, open }: { state: BuildState; open: string }) {
     ["forecast", forecast],
     ["trials", `${trials.length} so far${running ? `, ${running} running` : ""}`],
     ["verdict", said],
-    ...(sampled ? [] : [["next", top ? `${top.title}: +${top.unit === "K" ? kelvins(top.gain, units) : `${top.gain.toFixed(2)} kg/h`}` : "what to change"] as [string, string]]),
+    ...(sampled ? [] : [["next", top ? `${top.title}: +${top.unit === "K" ? withUnit(top.gain, "difference", units) : `${top.gain.toFixed(2)} kg/h`}` : "what to change"] as [string, string]]),
   ];
   return (
     <Box component="nav" aria-label="stages" sx={(t) => ({ display: "flex", overflowX: "auto", borderBottom: `1px solid ${t.ink.ink}`, background: t.ink.raised })}>

@@ -5,7 +5,7 @@ import { aimedQuery, turningQuery } from "../../api/queries";
 import { clockTime, minutesWords } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
-import { inUserUnits, kelvins } from "../../look/units";
+import { say } from "../../look/units";
 import { Problem, Waiting } from "../../parts/Problem";
 import type { BuildState } from "./useBuild";
 
@@ -28,7 +28,7 @@ export function Pointing({ state }: { state: BuildState }) {
           <Box sx={{ display: "flex", gap: 2, mt: 1, opacity: aimed.isPlaceholderData ? 0.6 : 1 }}>
             <Indicator aimed={aimed.data} />
             <Box component="ul" aria-live="polite" sx={{ m: 0, pl: 2.25, "& li": { mb: 0.5 } }}>
-              {aimed.data.pointing.words.map((words) => <li key={words}>{inUserUnits(words, units)}</li>)}
+              {aimed.data.pointing.words.map((words) => <li key={words}>{say(words, units)}</li>)}
             </Box>
           </Box>
         ) : <Waiting what="Casting shadows" />}
@@ -90,10 +90,10 @@ function FlapCurve({ flap }: { flap: NonNullable<Aimed["flap"]> }) {
 
 function Turning({ curve, stale }: { curve: TurningCurve; stale: boolean }) {
   const { units } = usePrefs();
-  const gain = (value: number) => (curve.unit === "K" ? kelvins(Math.abs(value), units, 1) : `${Math.abs(value).toFixed(2)} kg/h`);
+  const gain = (value: number) => (curve.unit === "K" ? withUnit(Math.abs(value), "difference", units) : `${Math.abs(value).toFixed(2)} kg/h`);
   return (
     <Box sx={{ opacity: stale ? 0.6 : 1 }}>
-      <Typography sx={{ fontWeight: 650 }}>{inUserUnits(curve.words, units)}</Typography>
+      <Typography sx={{ fontWeight: 650 }}>{say(curve.words, units)}</Typography>
       <Box component="table" sx={(t) => ({ borderCollapse: "collapse", mt: 1, "& td, & th": { borderBottom: `1px solid ${t.ink.rule}`, px: 1, py: 0.25, textAlign: "left" } })}>
         <thead><tr><th scope="col">turned</th><th scope="col">light</th><th scope="col">behind</th><th scope="col">to the target</th></tr></thead>
         <tbody>

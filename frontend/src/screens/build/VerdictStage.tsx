@@ -6,7 +6,7 @@ import { trialQuery, trialsQuery, verdictQuery } from "../../api/queries";
 import { dateTimeWords } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
-import { inUserUnits } from "../../look/units";
+import { say } from "../../look/units";
 import { Choice } from "../../parts/Choice";
 import { Problem, Waiting } from "../../parts/Problem";
 import { TrialChart } from "../../parts/TrialChart";
@@ -47,9 +47,9 @@ export function VerdictStage({ state }: { state: BuildState }) {
       {verdict.error && <Problem error={verdict.error} />}
       {!found || !trial ? !verdict.error && <Waiting what="Asking the twin" /> : (
         <Box sx={{ opacity: verdict.isPlaceholderData ? 0.6 : 1 }}>
-          <Typography variant="h1" component="h2" sx={{ mb: 0.5 }}>{capital(inUserUnits(found.headline, units))}</Typography>
+          <Typography variant="h1" component="h2" sx={{ mb: 0.5 }}>{capital(say(found.headline, units))}</Typography>
           <Typography variant="body2" sx={(t) => ({ color: t.ink.soft })}>
-            {trial.name}, {dateTimeWords(trial.started, site.time_zone)}, {inUserUnits(found.weather, units)}; build at revision {trial.build_revision}.
+            {trial.name}, {dateTimeWords(trial.started, site.time_zone)}, {say(found.weather, units)}; build at revision {trial.build_revision}.
           </Typography>
           <Suspicions trial={trial} verdict={found} />
           <Figures figures={found.figures} />
@@ -59,14 +59,14 @@ export function VerdictStage({ state }: { state: BuildState }) {
           <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0, 3fr) minmax(0, 2fr)", gap: 3, mt: 1, "@media (max-width: 760px)": { gridTemplateColumns: "minmax(0, 1fr)" } }}>
             <Box>
               <Typography variant="h2">What was found</Typography>
-              {found.sentences.map((s) => <Typography key={s} sx={{ mt: 0.5 }}>{capital(inUserUnits(s, units))}</Typography>)}
+              {found.sentences.map((s) => <Typography key={s} sx={{ mt: 0.5 }}>{capital(say(s, units))}</Typography>)}
               {trial.remarks && <Typography sx={{ mt: 0.5, fontStyle: "italic" }}>Noted: {trial.remarks}</Typography>}
               {found.walls.length > 0 && <Walls walls={found.walls} wall={wall} onWall={setWall} />}
               <CompareTrials trial={trial} others={read.filter((t) => t.id !== trial.id)} />
             </Box>
             <Box>
               <Typography variant="h2">How sure</Typography>
-              <Typography sx={{ mt: 0.5 }}>{inUserUnits(found.how_sure, units)}</Typography>
+              <Typography sx={{ mt: 0.5 }}>{say(found.how_sure, units)}</Typography>
               {found.fit && found.ranking === null && <FitPanel trial={trial} first={found.fit} state={state} />}
               <ReadingTable verdict={found} />
             </Box>

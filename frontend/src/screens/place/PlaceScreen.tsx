@@ -42,7 +42,7 @@ function PlaceForm({ row }: { row: SiteView }) {
         <NumberField label="Longitude, east +" value={site.longitude_deg} quantity="angle" problem={problem?.about("longitude_deg")} onCommit={(longitude_deg) => set({ longitude_deg })} />
         <NumberField label="Height above the sea, m" value={site.elevation_m ?? 0} quantity="plain" problem={problem?.about("elevation_m")} onCommit={(elevation_m) => set({ elevation_m })} />
         <TextField label="Time zone" value={site.time_zone} onChange={(e) => set({ time_zone: e.target.value })} error={Boolean(problem?.about("time_zone"))} helperText={problem?.about("time_zone") ?? "such as Europe/Madrid"} />
-        <NumberField label="Ground throws back (0–1)" value={site.albedo ?? 0.2} quantity="fraction" problem={problem?.about("albedo")} onCommit={(albedo) => set({ albedo })} />
+        <NumberField label="Ground throws back (0–1)" value={site.albedo ?? 0.2} quantity="share" problem={problem?.about("albedo")} onCommit={(albedo) => set({ albedo })} />
       </Box>
       <Typography variant="h2" sx={{ mt: 1 }}>Spots</Typography>
       {spots.map((spot, i) => (
@@ -109,7 +109,7 @@ function Climate({ climate, onChange }: { climate: Climate; onChange: (climate: 
           <Typography sx={{ pt: 1, fontWeight: 700 }}>{MONTHS[i]}</Typography>
           <NumberField label="low" value={m.tmin_c} quantity="temperature" onCommit={(tmin_c) => set(i, { tmin_c })} />
           <NumberField label="high" value={m.tmax_c} quantity="temperature" onCommit={(tmax_c) => set(i, { tmax_c })} />
-          <NumberField label="damp" value={m.rh} quantity="fraction" onCommit={(rh) => set(i, { rh })} />
+          <NumberField label="damp" value={m.rh} quantity="share" onCommit={(rh) => set(i, { rh })} />
           <NumberField label="wind" value={m.wind_m_s} quantity="speed" onCommit={(wind_m_s) => set(i, { wind_m_s })} />
         </Box>
       ))}

@@ -5,7 +5,7 @@ import { clockTime, dateTimeWords } from "../../look/clock";
 import { useDay, useNow } from "../../look/day";
 import { useNotices } from "../../look/notices";
 import { usePrefs } from "../../look/prefs";
-import { inUserUnits, kelvins, withUnit } from "../../look/units";
+import { say, withUnit } from "../../look/units";
 import { useKeys } from "../../parts/useKeys";
 import { Countdown } from "./Countdown";
 import { EventKeys } from "./EventKeys";
@@ -38,7 +38,7 @@ export function Field({ trial, book }: { trial: TrialView; book: TrialBook }) {
   const outbox = useOutbox(trial.id, {
     onReadings: (answer) => {
       refresh();
-      answer.flagged.forEach((f) => notices.warn(inUserUnits(f.flag_text, units), { label: "Take it back", run: () => withdraw.mutate(f) }));
+      answer.flagged.forEach((f) => notices.warn(say(f.flag_text, units), { label: "Take it back", run: () => withdraw.mutate(f) }));
       answer.contradicting.forEach((c) => notices.warn(`There is already another value of ${c.channel} at ${clockTime(c.time, site.time_zone)}; it was kept.`));
     },
     onEvent: (event, id) => {
@@ -146,5 +146,5 @@ function trendWords(readings: TrialView["readings"], quantity: string, units: Re
   const minutes = (Date.parse(last.time) - Date.parse(before.time)) / 60_000;
   if (minutes <= 0) return "";
   const trend = ((last.value - before.value) / minutes) * 10;
-  return `, ${trend >= 0 ? "rising" : "falling"} ${kelvins(Math.abs(trend), units)} in 10 min`;
+  return `, ${trend >= 0 ? "rising" : "falling"} ${withUnit(Math.abs(trend), "difference", units)} in 10 min`;
 }

@@ -5,7 +5,7 @@ import { bookQuery } from "../../api/queries";
 import { clockTime } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
-import { inUserUnits } from "../../look/units";
+import { say } from "../../look/units";
 import { shownValue } from "./Field";
 import { useTrialChanges } from "./useTrialChanges";
 
@@ -26,7 +26,7 @@ export function Log({ trial }: { trial: TrialView }) {
   const rows = [
     ...trial.readings.slice(-SHOWN).map((r) => ({
       at: r.time, text: `${titleOf(r.channel)} ${shownValue(r, quantityOf(r.channel), units, book)}`,
-      takeBack: () => changes.withdraw.mutate(r), more: r.flag_text ? inUserUnits(r.flag_text, units) : r.unit === "F" ? `typed as ${r.typed} °F` : "", odd: r.flag_code !== "",
+      takeBack: () => changes.withdraw.mutate(r), more: r.flag_text ? say(r.flag_text, units) : r.unit === "F" ? `typed as ${r.typed} °F` : "", odd: r.flag_code !== "",
     })),
     ...trial.events.map((e) => ({ at: e.time, text: e.channel ? `${e.kind}: ${titleOf(e.channel)}` : e.kind, more: e.note, odd: false, takeBack: () => changes.unnote.mutate(e.id) })),
   ].sort((a, b) => Date.parse(b.at) - Date.parse(a.at));

@@ -6,7 +6,7 @@ import { yardQuery } from "../../api/queries";
 import { clockTime, minutesWords } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
-import { inUserUnits, withUnit } from "../../look/units";
+import { say, withUnit } from "../../look/units";
 import { Problem, Waiting } from "../../parts/Problem";
 import { accentOf } from "../../look/kinds";
 import { GUTTER, timeScale } from "../../parts/timeScale";
@@ -39,7 +39,7 @@ export default function YardScreen() {
             <Box component="li" key={`${thing.time}${thing.text}`} sx={(t) => ({ display: "flex", gap: 2, py: 0.6, borderBottom: `1px solid ${t.ink.rule}` })}>
               <Box sx={{ fontWeight: 700, width: 52 }}>{clockTime(thing.time, site.time_zone)}</Box>
               <MuiLink component={Link} to={thing.trial_id ? `/trials/${thing.trial_id}` : `/builds/${thing.build_id}/forecast${search}`} color="inherit">
-                {inUserUnits(thing.text, units)}
+                {say(thing.text, units)}
               </MuiLink>
             </Box>
           ))}
@@ -70,7 +70,7 @@ function YardRow({ line }: { line: Yard["lines"][number] }) {
   const y = (c: number) => top - 3 - (Math.max(c, 0) / 160) * (top - 6);
   const ends: number[] = [];
   const steps = line.plan
-    .map((s) => ({ at: Date.parse(s.time), text: `${clockTime(s.time, site.time_zone)} ${inUserUnits(s.text, units)}` }))
+    .map((s) => ({ at: Date.parse(s.time), text: `${clockTime(s.time, site.time_zone)} ${say(s.text, units)}` }))
     .filter((s) => s.at >= domain![0] && s.at <= domain![1])
     .map((s) => {
       // The first row whose last label ends before this one begins.
@@ -87,7 +87,7 @@ function YardRow({ line }: { line: Yard["lines"][number] }) {
     <Box component="article" sx={(t) => ({ borderBottom: `1px solid ${t.ink.rule}`, pt: 1 })}>
       <Box sx={{ px: 2, display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }}>
         <MuiLink component={Link} to={`/builds/${line.build.id}/forecast${search}`} variant="h2" color="primary">{line.build.name}</MuiLink>
-        <Typography>{inUserUnits(headline, units)}</Typography>
+        <Typography>{say(headline, units)}</Typography>
         {line.running.map((id) => (
           <MuiLink key={id} component={Link} to={`/trials/${id}`} sx={{ fontWeight: 700 }}>trial running</MuiLink>
         ))}

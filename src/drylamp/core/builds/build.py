@@ -13,11 +13,13 @@ from pydantic import Field, field_validator
 
 from drylamp.core.builds.common.cover.spec import Skin
 from drylamp.core.checks import Azimuth, Model, Tilt
+from drylamp.core.forms import asked
 from drylamp.core.loads.load import Reader
 
 if TYPE_CHECKING:
     from drylamp.core.builds.common.side_by_side import SideBySide
 
+FACES = "Faces, clockwise from north"
 Tracking = Literal["none", "upright", "both"]
 """How a build is turned after the sun: not at all, about the upright, or after the sun's height too."""
 
@@ -34,8 +36,12 @@ class Build(Model, ABC):
     """Whether one sets the lean of an axis by hand when pointing it, as with a dish, or leaves a box's tilt as it is."""
 
     kind: str
-    facing_deg: Azimuth = Field(default=180.0, description="The way it looks, clockwise from north")
-    tilt_deg: Tilt = Field(default=0.0, description="How far it leans from level")
+    facing_deg: Azimuth = Field(
+        default=180.0, title=FACES, description="The way it looks, clockwise from north", json_schema_extra=asked("aim")
+    )
+    tilt_deg: Tilt = Field(
+        default=0.0, title="Leans from level", description="How far it leans from level", json_schema_extra=asked("aim")
+    )
 
     @field_validator("kind", mode="before")
     @classmethod
@@ -75,6 +81,11 @@ class Build(Model, ABC):
     def readers(self) -> dict[str, list[Reader]]:
         """Several like things in it that a protocol reads one by one, by the word that the protocol has for them."""
         return {}
+
+    @property
+    def walk(self) -> list[str]:
+        """Nodes along which one probe walks in a round, as they lie; none where nothing is read in rounds."""
+        return []
 
     @property
     def flap_angle_deg(self) -> float | None:

@@ -16,12 +16,14 @@ from drylamp.core.builds.common.pattern import PatternPiece
 from drylamp.core.builds.common.section.drawing import Section
 from drylamp.core.builds.doubt import Doubtful
 from drylamp.core.builds.drive import FlowControl
+from drylamp.core.builds.look import Accent, Account
 from drylamp.core.checks import InputProblem
 from drylamp.core.heat.network import Network
 from drylamp.core.loads.load import Load
 from drylamp.core.optics.power import DiffuseAreas
-from drylamp.core.sky.sun import Array
+from drylamp.core.sky.sun import Array, compass
 from drylamp.core.tables import Row
+from drylamp.core.text import degrees
 
 
 class Optics(Protocol):
@@ -78,6 +80,27 @@ def no_drives(build: Build) -> dict[str, FlowControl]:
     return {}
 
 
+def steep(build: Build) -> str:
+    """The way it looks, and how steeply."""
+    return f"{compass(build.facing_deg)}, {degrees(build.tilt_deg)} steep"
+
+
+def over(build: Build) -> str:
+    """The way its axis leans, and how far."""
+    return f"{compass(build.facing_deg)}, {degrees(build.tilt_deg)} over"
+
+
+@dataclass(frozen=True)
+class Action(Generic[B]):
+    """Something that can be done to a build: the part's card where it stands, its words, a sentence on why, and the build after it."""
+
+    part: str
+    title: str
+    why: str
+    note: str
+    done: Callable[[B, int], B]
+
+
 @dataclass(frozen=True)
 class Kind(Generic[B, O]):
     """A kind of build.
@@ -92,6 +115,13 @@ class Kind(Generic[B, O]):
         network: its network of heat, with or without a load
         section, pattern: its drawing, and its flat pattern at true size
         stuffs, surfaces: materials that heat can spoil; surfaces that can be read from outside, by node
+        accent: its own colour
+        made, aimed: a few words on what it is made of, and on how it stands, for a glance
+        notes: a sentence on a part's card, by part
+        actions: what can be done to a build beside changing its fields
+        drawn, opening, empty: words under its drawing, for what the sun meets, and for when nothing is in it
+        names_stagnation: whether one asks how hot it gets empty
+        side_by_side: whether it is several like things that are compared with one another, rather than with their twin
         accounts, useful_account, stored_account: lines of its ledger; those of what is useful, and of what it stores itself
         useful: nodes whose heat is useful
         stagnation_node: what gets hottest when it stands empty
@@ -116,7 +146,9 @@ class Kind(Generic[B, O]):
     section: Callable[[B, Load | None, Array | None], Section]
     stuffs: Callable[[B], list[Stuff]]
     surfaces: Callable[[B], dict[str, Surface]]
-    accounts: Mapping[str, str]
+    accent: Accent
+    made: Callable[[B], str]
+    accounts: Mapping[str, Account]
     useful_account: str
     stagnation_node: Callable[[B], str]
     doubtful: Callable[[B], list[Doubtful]]
@@ -127,6 +159,14 @@ class Kind(Generic[B, O]):
     spill: Callable[[B, Load | None, Array], Array] | None = None
     patch: Callable[[B, Load | None, Array], BrightPatch] | None = None
     check_build: Callable[[B], None] = sound_always
+    aimed: Callable[[B], str] = steep
+    notes: Mapping[str, str] = field(default_factory=dict)
+    actions: Mapping[str, Action[B]] = field(default_factory=dict)
+    drawn: str = "Cut along the way it faces"
+    opening: str = "opening"
+    empty: str = "Nothing goes in; it stands empty."
+    names_stagnation: bool = False
+    side_by_side: bool = False
     stored_account: str = "box"
     open_nodes: frozenset[str] = field(default_factory=frozenset)
     has_figures_of_merit: bool = False

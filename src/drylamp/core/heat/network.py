@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
 from functools import cached_property
+from typing import Literal
 
 import numpy as np
 
@@ -56,14 +57,20 @@ class Melting:
         return np.asarray(np.clip((celsius - self.low_c) / (self.high_c - self.low_c), 0.0, 1.0))
 
 
+Role = Literal["wanted", "core", "caught", "vessel", "absorber", "air", "pane", "wall", "several", "inner"]
+"""What a node is there for: what is wanted hot and the core of it, what is caught, what holds it; what takes up the sun; air, panes
+and walls; one of several like things; inner ones are nobody's to read."""
+
+
 @dataclass(frozen=True)
 class Node:
-    """Something with one temperature: its name, heat capacity (J/K), plain words, and what melts in it."""
+    """Something with one temperature: its name, heat capacity (J/K), plain words, what melts in it, and what it is there for."""
 
     name: str
     capacity_j_k: float
     title: str
     melts: Melting | None = None
+    role: Role = "inner"
 
 
 @dataclass(frozen=True)

@@ -57,7 +57,15 @@ class Load(Model, ABC):
     takes_trivet: ClassVar[bool] = False
     """Whether it stands on feet over the bottom where there is a trivet."""
 
+    door: ClassVar[str]
+    """Words of the button that puts it in."""
+
     kind: str
+
+    @classmethod
+    def begun(cls) -> Self:
+        """What it is when somebody has just put it in."""
+        return cls.model_validate({})
 
     @classmethod
     def kind_name(cls) -> str:

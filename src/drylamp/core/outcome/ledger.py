@@ -39,10 +39,10 @@ def ledger_between(case: Case, run: Run, start_s: float, end_s: float) -> Ledger
     last = int(np.clip(np.ceil((end_s - run.weather.start_s) / dt), first + 1, run.weather.steps))
     opening = float(run.opening_w[first:last].mean())
     lines = []
-    for account, title in kind_of(case.build).accounts.items():
+    for account, line in kind_of(case.build).accounts.items():
         watts = float(run.account_w[account][first:last].mean())
         share = 100.0 * watts / opening if opening > 1.0 else 0.0
-        lines.append(LedgerLine(account=account, title=title, watts=watts, of_hundred=share))
+        lines.append(LedgerLine(account=account, title=line.title, watts=watts, of_hundred=share))
     return Ledger(
         start=local_time(zone, run.edge_s[first]),
         end=local_time(zone, run.edge_s[last]),

@@ -7,6 +7,7 @@ from datetime import date, datetime
 import numpy as np
 
 from drylamp.core.air.moist import boiling_c
+from drylamp.core.builds.look import CurveLook, looks_of
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import Model
 from drylamp.core.loads.load import Load
@@ -27,6 +28,7 @@ class Curve(Model):
     node: str
     title: str
     temperature_c: list[float | None]
+    look: CurveLook
 
 
 class DayOutcome(Model):
@@ -83,6 +85,7 @@ def summarise(case: Case, run: Run, empty: Run | None = None, every_s: float = 3
     stride = max(1, round(every_s / run.weather.dt_s))
     kept = np.arange(0, len(run.edge_s), stride)
     judged = load.judged if load is not None else kind.stagnation_node(case.build)
+    looks = looks_of({node: run.roles[node] for node in run.temperature_c})
     stagnation = _stagnation(case, empty or (run if load is None else None))
     return Outcome(
         name=case.name,
@@ -90,7 +93,7 @@ def summarise(case: Case, run: Run, empty: Run | None = None, every_s: float = 3
         step_s=stride * run.weather.dt_s,
         times=[local_time(site.zone, run.edge_s[i]) for i in kept],
         curves=[
-            Curve(node=node, title=run.titles[node], temperature_c=_numbers(series[kept]))
+            Curve(node=node, title=run.titles[node], temperature_c=_numbers(series[kept]), look=looks[node])
             for node, series in run.temperature_c.items()
         ],
         air_c=_means(run.weather.air_c, kept),
@@ -98,7 +101,7 @@ def summarise(case: Case, run: Run, empty: Run | None = None, every_s: float = 3
         opening_w=_means(run.opening_w, kept),
         accounts_w={account: _means(watts, kept) for account, watts in run.account_w.items()},
         of_hundred=_of_hundred(run, kept),
-        account_titles=dict(kind.accounts),
+        account_titles={name: line.title for name, line in kind.accounts.items()},
         useful_account=kind.useful_account,
         target_c=None if load is None else load.wanted_c,
         boiling_c=boiling_c(run.weather.pressure_pa),

@@ -45,6 +45,14 @@ class SunPath:
         return np.maximum(self.direction[:, 2], 0.0)
 
 
+POINTS = ("N", "NNE", "NE", "ENE", "E", "ESE", "SE", "SSE", "S", "SSW", "SW", "WSW", "W", "WNW", "NW", "NNW")
+
+
+def compass(azimuth_deg: float) -> str:
+    """The point of the compass nearest to an azimuth clockwise from north, such as "SSW"."""
+    return POINTS[round(azimuth_deg / 22.5) % 16]
+
+
 def stamps(time_s: Array) -> pd.DatetimeIndex:
     """Turn seconds since 1970 into the index that pvlib wants."""
     return pd.DatetimeIndex(pd.to_datetime(np.asarray(time_s), unit="s", utc=True))

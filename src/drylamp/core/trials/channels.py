@@ -1,30 +1,76 @@
-"""Which channels a trial of a build begins with: what its protocol wants read, as far as the build and its load have it."""
+"""Which channels a trial of a build may have: what its protocol wants read, as far as the build and its load have it, and what else can be."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 
 from drylamp.core.builds.build import Build
+from drylamp.core.builds.look import CurveLook, looks_of
 from drylamp.core.builds.protocol import Wanted
 from drylamp.core.builds.registry import kind_of
+from drylamp.core.checks import InputProblem, Model
+from drylamp.core.heat.network import Node, Role
 from drylamp.core.loads.load import Load, Reader
 from drylamp.core.trials.facts import WEATHER_NODES
+from drylamp.core.trials.instruments import Quantity, check_infrared, find_instrument
 from drylamp.core.trials.protocols import Protocol
 from drylamp.core.twin.light import traced
 
 OUTSIDE = "outside"
 """Where a control stands."""
+ON_SCALE = "load"
+"""What a scale carries."""
 
 
-@dataclass(frozen=True)
-class Channel:
+class Channel(Model):
     """A channel to begin with."""
 
     name: str
     title: str
     node: str
-    is_control: bool
-    instrument: str
+    is_control: bool = False
+    instrument: str = "probe"
+
+
+class ReadPlace(Model):
+    """Something of a build, of what is in it or of the weather that can be read, and the channel that it would be.
+
+    Attributes:
+        look: how its temperature is drawn
+        of_load: it is there only with the load in
+        inside: it is of the build, not of the weather or a control
+    """
+
+    channel: Channel
+    look: CurveLook
+    of_load: bool
+    inside: bool
+
+
+class Line(Model):
+    """A channel as the start of a trial offers it.
+
+    Attributes:
+        wanted: the protocol wants it
+        walked: one probe walks along these in rounds
+    """
+
+    place: ReadPlace
+    wanted: bool
+    walked: bool
+
+
+AROUND = (
+    Channel(name="control", title="control beside it", node=OUTSIDE, is_control=True),
+    Channel(name="air", title="air outside", node="air"),
+    Channel(name="sun", title="sun on level ground", node="sun", instrument="pyranometer"),
+    Channel(name="wind", title="wind", node="wind", instrument="anemometer"),
+    Channel(name="humidity", title="humidity outside", node="air", instrument="humidity-probe"),
+)
+SCALE = Channel(name=ON_SCALE, title="what stands on the scale", node=ON_SCALE, instrument="scale")
+AIR_LOOK = CurveLook(ink="soft", width=1)
+TOUCHED: frozenset[Role] = frozenset(("wanted", "core", "several"))
+"""What one reads by hand with a kitchen probe; to the rest a wire leads through the seal."""
 
 
 def readable_nodes(build: Build, load: Load | None) -> set[str]:
@@ -33,32 +79,130 @@ def readable_nodes(build: Build, load: Load | None) -> set[str]:
     return {*traced(build, load).network.names, *WEATHER_NODES, OUTSIDE}
 
 
+def places(build: Build, load: Load | None) -> list[ReadPlace]:
+    """All that can be read, the build and its load first.
+
+    Raises
+    ------
+    InputProblem
+        the load does not fit.
+    """
+    kind_of(build).check_fit(build, load)
+    nodes = traced(build, load).network.nodes
+    own = set(traced(build, None).network.names)
+    looks = looks_of({node.name: node.role for node in nodes})
+    inside = [
+        ReadPlace(channel=_channel(node), look=looks[node.name], of_load=node.name not in own, inside=True)
+        for node in nodes
+        if node.role != "inner"
+    ]
+    weighed = [SCALE] if load is not None and load.scale_kg(0.0) is not None else []
+    around = [ReadPlace(channel=c, look=AIR_LOOK, of_load=c is SCALE, inside=False) for c in (*AROUND, *weighed)]
+    return [*inside, *around]
+
+
+def _channel(node: Node) -> Channel:
+    instrument = "probe" if node.role in TOUCHED else "wired-probe"
+    return Channel(name=node.name, title=node.title, node=node.name, instrument=instrument)
+
+
+def lines_for(protocol: Protocol, build: Build, load: Load | None) -> list[Line]:
+    """What a protocol wants read, as far as it is there, then what else could be.
+
+    Raises
+    ------
+    InputProblem
+        the load does not fit.
+    """
+    all_places = places(build, load)
+    by_node = {place.channel.node: place for place in reversed(all_places)}
+    walk = set(build.walk) if protocol.in_rounds else set()
+    out: list[Line] = []
+    for channel, is_wanted in _asked(protocol, build, load):
+        like = by_node.get(channel.node)
+        place = ReadPlace(
+            channel=channel,
+            look=AIR_LOOK if like is None else like.look,
+            of_load=False if like is None else like.of_load,
+            inside=like is not None and like.inside and not channel.is_control,
+        )
+        out.append(Line(place=place, wanted=is_wanted, walked=channel.node in walk))
+    have = {line.place.channel.node for line in out}
+    more = [place for place in all_places if place.channel.node not in have]
+    return [*out, *(Line(place=place, wanted=False, walked=place.channel.node in walk) for place in more)]
+
+
+def _asked(protocol: Protocol, build: Build, load: Load | None) -> list[tuple[Channel, bool]]:
+    """Channels that a protocol names and that are there, and whether it wants them or only would like them."""
+    there = readable_nodes(build, load)
+    several = build.readers() | ({} if load is None else load.readers())
+    out: list[tuple[Channel, bool]] = []
+    for wanted in protocol.channels:
+        if wanted.node in several:
+            out += [(_of_several(reader, wanted), not wanted.optional) for reader in several[wanted.node]]
+        elif wanted.node in there:
+            name = "control" if wanted.is_control else wanted.node
+            made = Channel(
+                name=name,
+                title=wanted.title,
+                node=wanted.node,
+                is_control=wanted.is_control,
+                instrument=wanted.instrument,
+            )
+            out.append((made, not wanted.optional))
+    if not any(is_wanted and channel.node not in (*WEATHER_NODES, OUTSIDE) for channel, is_wanted in out):
+        out.insert(0, (_hottest_part(build, protocol.channels[0].instrument), True))
+    return out
+
+
 def usual_channels(protocol: Protocol, build: Build, load: Load | None) -> list[Channel]:
     """What a protocol wants read; optional channels, and those of parts that the build does not have, are left out.
 
     When nothing of the build itself is left, its hottest part is read.
     """
-    there = readable_nodes(build, load)
-    several = build.readers() | ({} if load is None else load.readers())
-    out: list[Channel] = []
-    for wanted in protocol.channels:
-        if wanted.optional:
-            continue
-        if wanted.node in several:
-            out += [_of_several(reader, wanted) for reader in several[wanted.node]]
-        elif wanted.node in there:
-            name = "control" if wanted.is_control else wanted.node
-            out.append(Channel(name, wanted.title, wanted.node, wanted.is_control, wanted.instrument))
-    if all(channel.node in (*WEATHER_NODES, OUTSIDE) for channel in out):
-        out.insert(0, _hottest_part(build, protocol.channels[0].instrument))
-    return out
+    return [channel for channel, is_wanted in _asked(protocol, build, load) if is_wanted]
 
 
 def _hottest_part(build: Build, instrument: str) -> Channel:
     kind = kind_of(build)
     node = kind.stagnation_node(build)
-    return Channel(node, kind.parts.get(node, node.replace("-", " ")), node, False, instrument)
+    return Channel(name=node, title=kind.parts.get(node, node.replace("-", " ")), node=node, instrument=instrument)
 
 
 def _of_several(reader: Reader, wanted: Wanted) -> Channel:
-    return Channel(reader.name, reader.title, reader.node, False, wanted.instrument)
+    return Channel(name=reader.name, title=reader.title, node=reader.node, instrument=wanted.instrument)
+
+
+@dataclass(frozen=True)
+class ReadAs:
+    """What follows from a channel's instrument: its quantity, its doubt, and the device whose error it shares."""
+
+    quantity: Quantity
+    doubt: float
+    device: str
+
+
+def read_as(
+    protocol: Protocol, build: Build, node: str, instrument: str, given: tuple[Quantity | None, float | None, str]
+) -> ReadAs:
+    """Return what a channel is: the instrument's own doubt where none is given, one device where a probe walks.
+
+    Parameters
+    ----------
+    given
+        quantity, doubt and device, as far as somebody named them
+
+    Raises
+    ------
+    InputProblem
+        there is no such instrument, it reads something else, or it cannot see this surface.
+    """
+    found, (quantity, doubt, device) = find_instrument(instrument), given
+    if quantity not in (None, found.quantity):
+        raise InputProblem(
+            "quantity", f"'{quantity}' was given, but {found.title} reads {found.quantity}; choose one that fits"
+        )
+    if instrument == "infrared":
+        check_infrared(build, node)
+    walked = protocol.in_rounds and node in build.walk
+    return ReadAs(found.quantity, doubt or found.doubt, device or (f"one {instrument}" if walked else ""))

@@ -17,6 +17,11 @@ from drylamp.core.trials.instruments import Quantity
 WEATHER_NODES = ("air", "sun", "wind")
 
 
+def reads_inside(node: str, quantity: Quantity, is_control: bool) -> bool:
+    """Whether a channel reads the build, and not its weather or a control."""
+    return quantity == "temperature" and not is_control and node not in WEATHER_NODES
+
+
 class ChannelFacts(Model):
     """One channel of a trial and its readings in base units, oldest first.
 
@@ -81,7 +86,7 @@ class TrialFacts(Model):
         """Channels of temperature that read the build and not the weather or a control, with readings."""
         return [
             c for c in self.channels
-            if c.times and not c.is_control and c.quantity == "temperature" and c.node not in WEATHER_NODES
+            if c.times and reads_inside(c.node, c.quantity, c.is_control)
         ]  # fmt: skip
 
     def of_node(self, node: str, quantity: Quantity = "temperature") -> ChannelFacts | None:

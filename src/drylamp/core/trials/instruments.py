@@ -9,12 +9,14 @@ from __future__ import annotations
 import math
 from typing import Annotated, Literal
 
+import numpy as np
 from pydantic import Field
 
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.kind import Surface
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import MOST_VALUE, InputProblem, Model, Number, require
+from drylamp.core.sky.sun import Array
 
 Quantity = Literal["temperature", "sun", "wind", "humidity", "mass", "moisture", "flow"]
 
@@ -215,6 +217,38 @@ def check_infrared(build: Build, node: str) -> float:
         "stick a patch of matt tape on it or take a probe",
     )  # fmt: skip
     return emittance
+
+
+USUAL_SET_TO = 0.95
+"""Emittance that an infrared thermometer is set to when it is bought."""
+
+
+def put_right(
+    values: Array,
+    calibration: ProbeCalibration | None,
+    seen: Surface | None,
+    set_to: float | None,
+    around_c: float,
+    boiling: float,
+) -> Array:
+    """Values of a channel put right by ice and boiling point, and by the emittance of the surface that was seen.
+
+    Parameters
+    ----------
+    values
+        as read, °C, shape (n,)
+    seen
+        surface that an infrared thermometer was pointed at; none for what touches
+    set_to
+        emittance that it is set to, the usual one where not given
+    around_c, boiling
+        what the surface mirrors, and where water boils, °C
+    """
+    if calibration is not None:
+        values = np.array([calibration.corrected(float(v), boiling) for v in values])
+    if seen is not None:
+        values = np.array([infrared_c(float(v), set_to or USUAL_SET_TO, seen.emittance, around_c) for v in values])
+    return values
 
 
 def infrared_c(read_c: float, set_to: float, emittance: float, around_c: float) -> float:

@@ -18,6 +18,7 @@ from datetime import datetime, timedelta
 import numpy as np
 from scipy import stats
 
+from drylamp.core.builds.build import Build
 from drylamp.core.builds.common.side_by_side import Sample, SideBySide
 from drylamp.core.checks import Model
 from drylamp.core.sky.sun import Array
@@ -330,6 +331,25 @@ def _faded(facts: TrialFacts, sample: Sample, weeks: Array, lead: Array, doubt_k
         sample=sample.name, title=sample.title, first_k=round(float(lead[0]), 2), last_k=round(float(lead[-1]), 2),
         per_week_k=round(slope, 3), doubt_per_week_k=round(doubt, 3), real=real, remarks=remarks, words=words,
     )  # fmt: skip
+
+
+def round_order(build: Build, nodes: dict[str, str]) -> list[str]:
+    """Channels along which a round walks: those of what lies side by side as it lies, else all as they are given.
+
+    Parameters
+    ----------
+    nodes
+        node of each channel, by its name
+    """
+    walked = [name for node in build.walk for name, on in nodes.items() if on == node]
+    return walked or list(nodes)
+
+
+def rounds_done(counts: dict[str, int], order: list[str], channels: list[str]) -> int:
+    """Planned rounds done: in rounds the fewest readings on any of their channels, else the most on any."""
+    if order:
+        return min(counts.get(name, 0) for name in order)
+    return max((counts.get(name, 0) for name in channels), default=0)
 
 
 def next_in_round(order: list[str], recent: list[tuple[float, str]], now_s: float) -> str | None:

@@ -14,6 +14,7 @@ from drylamp.core.heat.network import (
     Drive,
     History,
     Network,
+    Role,
     advance,
     closure,
     jump_substeps,
@@ -107,6 +108,7 @@ class _Book:
     left_kg: dict[str, float] = field(default_factory=dict)
     was_on: dict[str, float] = field(default_factory=dict)
     titles: dict[str, str] = field(default_factory=dict)
+    roles: dict[str, Role] = field(default_factory=dict)
     visits: list[tuple[int, Visit]] = field(default_factory=list)
     astray_j: float = 0.0
     sun_j: float = 0.0
@@ -151,6 +153,7 @@ class _Book:
             self.temperature_c[node.name][edges] = history.temperature_c[:, k]
             self.now_c[node.name] = float(history.temperature_c[-1, k])
             self.titles[node.name] = node.title
+            self.roles[node.name] = node.role
         self.was_on.update(zip((path.name for path in network.paths), history.on.tolist(), strict=True))
         self._accounts(phase, network, history)
 
@@ -178,6 +181,7 @@ class _Book:
             plane_w_m2=weather.ghi_w_m2,
             energy_closure=self.astray_j / self.sun_j if self.sun_j > 0 else 0.0,
             titles=self.titles,
+            roles=self.roles,
             weather=weather,
             mass_kg=self.mass_kg,
             visits=tuple(self.visits),

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from drylamp.core.heat.network import Role
 from drylamp.core.loads.calendar import Visit
 from drylamp.core.sky.sun import Array
 from drylamp.core.sky.weather import Weather
@@ -23,7 +24,7 @@ class Run:
         opening_w: sun intercepted by the opening, mirror's share included, shape (steps,)
         plane_w_m2: the weather's global sun on level ground, shape (steps,)
         energy_closure: energy unaccounted for, as a share of the sun taken up
-        titles: node names in plain words
+        titles, roles: node names in plain words, and what each is there for
         weather: what drove the run
         visits: what was done to the load, with the step at whose beginning it was
     """
@@ -35,6 +36,7 @@ class Run:
     plane_w_m2: Array
     energy_closure: float
     titles: dict[str, str]
+    roles: dict[str, Role]
     weather: Weather
     mass_kg: dict[str, Array]
     visits: tuple[tuple[int, Visit], ...] = ()

@@ -8,7 +8,9 @@ from drylamp.core.builds.stone.spec import Stone
 
 from drylamp.core.builds.doubt import OPTICAL
 from drylamp.core.builds.kind import Kind
+from drylamp.core.builds.look import LEAK, SKY, WIND, Accent, Account
 from drylamp.core.loads.common.places import LYING
+from drylamp.core.text import metres
 
 KIND: Kind[Stone, StoneOptics] = Kind(
     spec=Stone,
@@ -23,14 +25,16 @@ KIND: Kind[Stone, StoneOptics] = Kind(
     section=section.section_of,
     stuffs=recipe.stuffs,
     surfaces=recipe.surfaces,
+    accent=Accent(day="#3F4A3C", dusk="#C4D6BE"),
+    made=lambda build: f"a stone {metres(build.diameter_m)} across",
     accounts={
-        "mirrored": "thrown back",
-        "air": "carried off by the wind",
-        "sky": "shone back to sky and surroundings",
-        "ground": "gone into the ground",
-        "leak": "lost with leaking air",
-        "box": "stored in the stone",
-        "food": "into what lies on it",
+        "mirrored": Account("thrown back", "thrown back", "sky"),
+        "air": WIND,
+        "sky": SKY,
+        "ground": Account("gone into the ground", "ground", "wood", "the ground"),
+        "leak": LEAK,
+        "box": Account("stored in the stone", "stored in the stone", "foam", "the warm stone"),
+        "food": Account("into what lies on it", "into the load", "accent", "what lies on it"),
     },
     useful_account="food",
     stagnation_node=lambda build: STONE,

@@ -30,7 +30,7 @@ def network_of(build: Stone, load: Load | None, _: StoneOptics) -> Network:
     area, row = build.opening_m2, build.of.row
     covered = 0.0 if load is None else sum(body.foot_m2 for body in load.bodies_on(build.floor_m))
     free = area - covered
-    nodes = [Node(STONE, area * build.of.thickness_m * row.density_kg_m3 * row.cp_j_kgk, "stone")]
+    nodes = [Node(STONE, area * build.of.thickness_m * row.density_kg_m3 * row.cp_j_kgk, "stone", role="absorber")]
     links = [
         Link("stone wind", Law.WIND, STONE, AIR, (free,), TO_AIR, calibrated_by="loss"),
         Link("stone to ground", Law.CONDUCTANCE, STONE, GROUND, (GROUND_W_M2K * area,), "ground"),

@@ -10,6 +10,7 @@ from pydantic import Field
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.common.wall.spec import WallLayer
 from drylamp.core.checks import Number
+from drylamp.core.forms import asked
 from drylamp.core.tables import Absorber, FinishChoice, absorber
 
 
@@ -17,9 +18,9 @@ class Stone(Build):
     """A flat round stone lying on the ground."""
 
     kind: Literal["stone"] = "stone"
-    diameter_m: Annotated[Number, Field(ge=0.05, le=2)] = 0.4
-    of: WallLayer = WallLayer(material="brick-layer", thickness_m=0.06)
-    finish: FinishChoice = "flat-black-paint"
+    diameter_m: Annotated[Number, Field(ge=0.05, le=2)] = Field(default=0.4, json_schema_extra=asked("stone"))
+    of: WallLayer = Field(default=WallLayer(material="brick-layer", thickness_m=0.06), json_schema_extra=asked("stone"))
+    finish: FinishChoice = Field(default="flat-black-paint", json_schema_extra=asked("stone"))
 
     @property
     def row(self) -> Absorber:

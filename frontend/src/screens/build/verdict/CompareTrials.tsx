@@ -4,7 +4,7 @@ import { useState } from "react";
 import type { TrialView } from "../../../api/client";
 import { compareQuery } from "../../../api/queries";
 import { usePrefs } from "../../../look/prefs";
-import { inUserUnits } from "../../../look/units";
+import { say } from "../../../look/units";
 import { Choice } from "../../../parts/Choice";
 import { Problem } from "../../../parts/Problem";
 
@@ -27,7 +27,7 @@ export function CompareTrials({ trial, others }: { trial: TrialView; others: Tri
       </Box>
       {control && nodes.length === 0 && <Typography>The two trials read no part in common.</Typography>}
       {found.error && <Problem error={found.error} />}
-      {found.data && control && <Typography aria-live="polite">{inUserUnits(found.data.words, units)} {inUserUnits(found.data.to_tell, units)}</Typography>}
+      {found.data && control && <Typography aria-live="polite">{say(found.data.words, units)} {say(found.data.to_tell, units)}</Typography>}
     </Box>
   );
 }

@@ -1,7 +1,7 @@
 import { Box, Typography } from "@mui/material";
 import type { Verdict } from "../../../api/client";
 import { usePrefs } from "../../../look/prefs";
-import { inUserUnits, kelvins, withUnit, type Units } from "../../../look/units";
+import { say, withUnit, type Units } from "../../../look/units";
 
 type Figure = Verdict["figures"][number];
 
@@ -12,7 +12,7 @@ export function Figures({ figures }: { figures: Figure[] }) {
     <Box component="dl" sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fit, minmax(200px, 1fr))", gap: 1.5, my: 1.5 }}>
       {figures.map((f) => (
         <Box key={f.name} sx={(t) => ({ borderTop: `2px solid ${f.passed === false ? t.ink.stop : t.ink.ink}`, pt: 0.5 })}>
-          <Typography component="dt" variant="h3">{inUserUnits(f.title, units)}</Typography>
+          <Typography component="dt" variant="h3">{say(f.title, units)}</Typography>
           <Box component="dd" sx={{ m: 0 }}>
             <Box sx={{ fontSize: 22, fontWeight: 700 }}>
               {f.value == null ? MISSING[f.name] ?? "not measured" : valueOf(f, f.value, units)}
@@ -20,9 +20,9 @@ export function Figures({ figures }: { figures: Figure[] }) {
               {f.value != null && AFTER.includes(f.unit) && <Box component="span" sx={{ fontSize: 13, fontWeight: 400 }}> {f.unit}</Box>}
             </Box>
             <Typography variant="body2">
-              {[f.twin != null && `twin ${valueOf(f, f.twin, units)}`, f.passed != null && (f.passed ? "passed" : "missed"), f.grade && inUserUnits(f.grade, units)].filter(Boolean).join("; ")}
+              {[f.twin != null && `twin ${valueOf(f, f.twin, units)}`, f.passed != null && (f.passed ? "passed" : "missed"), f.grade && say(f.grade, units)].filter(Boolean).join("; ")}
             </Typography>
-            {SAID.includes(f.name) && <Typography variant="body2">{inUserUnits(f.words, units)}</Typography>}
+            {SAID.includes(f.name) && <Typography variant="body2">{say(f.words, units)}</Typography>}
           </Box>
         </Box>
       ))}
@@ -42,7 +42,7 @@ function valueOf(f: Figure, value: number, units: Units): string {
 }
 
 function doubtOf(f: Figure, units: Units): string {
-  if (f.unit === "°C") return kelvins(f.doubt!, units);
+  if (f.unit === "°C") return withUnit(f.doubt!, "difference", units);
   const doubt = units.temperature === "F" && f.unit === "K" ? f.doubt! * 1.8 : f.doubt!;
   const digits = f.digits ?? 0;
   return Math.max(doubt, 10 ** -digits).toFixed(digits);

@@ -5,7 +5,7 @@ import { answered, asProblem, client, type Fit, type TrialView } from "../../../
 import { buildQuery, fitQuery } from "../../../api/queries";
 import { useNotices } from "../../../look/notices";
 import { usePrefs } from "../../../look/prefs";
-import { inUserUnits } from "../../../look/units";
+import { say } from "../../../look/units";
 import { Problem } from "../../../parts/Problem";
 import type { BuildState } from "../useBuild";
 
@@ -55,7 +55,7 @@ export function FitPanel({ trial, first, state }: { trial: TrialView; first: Fit
       {again.error && <Problem error={again.error} />}
       <Box sx={{ opacity: again.isPlaceholderData ? 0.6 : 1 }}>
         {fit.parameters.map((p) => <ParameterRow key={p.name} parameter={p} />)}
-        <Typography sx={{ mt: 1 }}>{inUserUnits(fit.words, units)}</Typography>
+        <Typography sx={{ mt: 1 }}>{say(fit.words, units)}</Typography>
         {fit.warnings.filter((w) => !fit.parameters.some((p) => p.words === w)).map((w) => <Typography key={w} sx={(t) => ({ color: t.ink.stop })}>{w}</Typography>)}
       </Box>
       <Box className="no-print">

@@ -3,7 +3,7 @@ import type { Verdict } from "../../../api/client";
 import { clockTime } from "../../../look/clock";
 import { useDay } from "../../../look/day";
 import { usePrefs } from "../../../look/prefs";
-import { inUserUnits, type Units } from "../../../look/units";
+import { say, type Units } from "../../../look/units";
 
 type RankingView = NonNullable<Verdict["ranking"]>;
 
@@ -27,7 +27,7 @@ export function Ranking({ ranking, finishes, fadings }: { ranking: RankingView; 
                   <th scope="row">{l.title}<Typography component="span" variant="body2"> {l.over_control_k == null ? "control" : `${l.coats} coat${l.coats === 1 ? "" : "s"}`}, {l.place}</Typography></th>
                   <td>{l.over_control_k == null ? "–" : <><b>{signed(l.over_control_k, units)}</b> ± {difference(l.doubt_k!, units)}</>}</td>
                   <td style={{ width: "24%", minWidth: 120 }}>{l.over_control_k != null && <Whisker value={l.over_control_k} doubt={l.doubt_k!} reach={reach} real={l.real ?? false} />}</td>
-                  <td title={inUserUnits(l.to_tell, units)}>{l.real == null ? "" : l.real ? "real" : "too small to tell"}</td>
+                  <td title={say(l.to_tell, units)}>{l.real == null ? "" : l.real ? "real" : "too small to tell"}</td>
                   <td>{l.price_m2.toFixed(2)}</td>
                   <td>{l.price_per_k == null ? "–" : (units.temperature === "F" ? l.price_per_k / 1.8 : l.price_per_k).toFixed(2)}</td>
                   <td>{finish ? `${finish.absorptance.value.toFixed(2)} (${finish.absorptance.low.toFixed(2)}–${finish.absorptance.high.toFixed(2)})` : "–"}</td>
@@ -37,9 +37,9 @@ export function Ranking({ ranking, finishes, fadings }: { ranking: RankingView; 
           </tbody>
         </Box>
       </Box>
-      {ranking.pays && <Typography sx={{ mt: 1, fontWeight: 700 }}>{capital(inUserUnits(ranking.pays, units))}</Typography>}
-      {ranking.lines.filter((l) => l.to_tell).map((l) => <Typography key={l.sample} variant="body2">{l.title}: {inUserUnits(l.to_tell, units)}</Typography>)}
-      {fadings.map((f) => <Typography key={f.sample}>{capital(inUserUnits(f.words, units))}</Typography>)}
+      {ranking.pays && <Typography sx={{ mt: 1, fontWeight: 700 }}>{capital(say(ranking.pays, units))}</Typography>}
+      {ranking.lines.filter((l) => l.to_tell).map((l) => <Typography key={l.sample} variant="body2">{l.title}: {say(l.to_tell, units)}</Typography>)}
+      {fadings.map((f) => <Typography key={f.sample}>{capital(say(f.words, units))}</Typography>)}
       <Rounds ranking={ranking} />
     </Box>
   );

@@ -3,7 +3,7 @@ import type { Verdict } from "../../../api/client";
 import { clockTime } from "../../../look/clock";
 import { useDay } from "../../../look/day";
 import { usePrefs } from "../../../look/prefs";
-import { kelvins, withUnit } from "../../../look/units";
+import { withUnit } from "../../../look/units";
 import { Legend } from "../../../parts/Curves";
 import { GUTTER, timeScale } from "../../../parts/timeScale";
 import { trialDomain } from "../../../parts/TrialChart";
@@ -33,7 +33,7 @@ export function Residuals({ verdict }: { verdict: Verdict }) {
       <svg width="100%" height={tall} role="img" aria-label="readings minus twin">
         <rect x={GUTTER.left} width={Math.max(0, (width || 800) - GUTTER.left - GUTTER.right)} y={y(doubt)} height={y(-doubt) - y(doubt)} fill={ink.twin} opacity={0.12} />
         <line x1={GUTTER.left} x2={(width || 800) - GUTTER.right} y1={y(0)} y2={y(0)} stroke={ink.ink} />
-        {[high, -high].map((k) => <text key={k} x={GUTTER.left - 5} y={y(k) + 4} fontSize={11} textAnchor="end" fill={ink.soft}>{k > 0 ? "+" : "−"}{kelvins(Math.abs(k), units)}</text>)}
+        {[high, -high].map((k) => <text key={k} x={GUTTER.left - 5} y={y(k) + 4} fontSize={11} textAnchor="end" fill={ink.soft}>{k > 0 ? "+" : "−"}{withUnit(Math.abs(k), "difference", units)}</text>)}
         {rows.map((r) => (
           <line key={`${r.node}${r.at}`} x1={x(r.at) + r.aside} x2={x(r.at) + r.aside} y1={y(0)} y2={y(r.residual_k)} stroke={(colours[r.node] ?? { colour: ink.soft }).colour} strokeWidth={rows.length > 60 ? 1 : 4} opacity={r.disturbed ? 0.35 : 1} />
         ))}
@@ -57,7 +57,7 @@ export function ReadingTable({ verdict }: { verdict: Verdict }) {
             {verdict.channels.flatMap((c) => c.residuals.map((r) => (
               <tr key={`${c.channel}${r.time}`}>
                 <td>{clockTime(r.time, site.time_zone)}</td><td>{c.title}</td>
-                <td>{withUnit(r.reading_c, "temperature", units)}</td><td>{withUnit(r.twin_c, "temperature", units)}</td><td>± {kelvins(r.doubt_k, units)}</td>
+                <td>{withUnit(r.reading_c, "temperature", units)}</td><td>{withUnit(r.twin_c, "temperature", units)}</td><td>± {withUnit(r.doubt_k, "difference", units)}</td>
               </tr>
             )))}
           </tbody>

@@ -3,7 +3,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { answered, asProblem, client, type TrialView, type Verdict } from "../../../api/client";
 import { useNotices } from "../../../look/notices";
 import { usePrefs } from "../../../look/prefs";
-import { inUserUnits } from "../../../look/units";
+import { say } from "../../../look/units";
 
 type Suspicion = Verdict["suspicions"][number];
 
@@ -37,7 +37,7 @@ export function Suspicions({ trial, verdict }: { trial: TrialView; verdict: Verd
     <Box component="section" aria-label="what looks wrong" sx={(t) => ({ borderLeft: `6px solid ${t.ink.stop}`, background: t.ink.raised, p: 1.5, my: 1 })}>
       {verdict.suspicions.map((s) => (
         <Box key={s.text} sx={{ display: "flex", gap: 2, alignItems: "center", flexWrap: "wrap" }}>
-          <Typography sx={{ flex: "1 1 300px" }}>{inUserUnits(s.text, units)}</Typography>
+          <Typography sx={{ flex: "1 1 300px" }}>{say(s.text, units)}</Typography>
           {s.kind === "clock" && s.minutes != null && <Button variant="contained" onClick={() => shift.mutate(s.minutes!)}>Move them by {s.minutes} min</Button>}
           {s.kind === "swapped" && <Button variant="contained" onClick={() => swap.mutate(s)}>They were swapped</Button>}
         </Box>

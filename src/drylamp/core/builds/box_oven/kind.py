@@ -6,8 +6,10 @@ from drylamp.core.builds.box_oven.spec import BoxOven
 from drylamp.core.builds.common.box import pattern, recipe, section
 from drylamp.core.builds.common.box.bright_patch import bright_patch
 from drylamp.core.builds.common.box.doubt import DOUBTFUL
+from drylamp.core.builds.common.box.look import BOX_ACCOUNTS, glance
 from drylamp.core.builds.common.box.optics import BoxOptics, lit_nodes
 from drylamp.core.builds.kind import Kind
+from drylamp.core.builds.look import FOOD, OVEN, STEAM, Account
 from drylamp.core.loads.common.places import LYING, STANDING
 
 KIND: Kind[BoxOven, BoxOptics] = Kind(
@@ -29,15 +31,15 @@ KIND: Kind[BoxOven, BoxOptics] = Kind(
     pattern=pattern.pieces_of,
     stuffs=recipe.stuffs,
     surfaces=recipe.surfaces,
+    accent=OVEN,
+    made=glance,
+    empty="The box stands empty.",
+    names_stagnation=True,
     accounts={
-        "mirrored": "thrown back before it could heat",
-        "cover": "lost through the cover",
-        "walls": "lost through walls and floor",
-        "leak": "lost with leaking air",
-        "vent": "carried off through the vent",
-        "steam": "gone as steam",
-        "box": "stored in the box itself",
-        "food": "into pot and food",
+        **BOX_ACCOUNTS,
+        "vent": Account("carried off through the vent", "vent", "soft"),
+        "steam": STEAM,
+        "food": FOOD,
     },
     useful_account="food",
     stagnation_node=lambda build: "tray",

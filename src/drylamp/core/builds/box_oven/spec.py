@@ -6,10 +6,12 @@ from typing import ClassVar, Literal, Self
 
 from pydantic import Field
 
+from drylamp.core.builds.build import FACES
 from drylamp.core.builds.common.box.spec import INSIDE, Box
 from drylamp.core.builds.common.mirror.spec import FlapMirror, MoreFlaps
 from drylamp.core.builds.common.vent.spec import Vented
 from drylamp.core.checks import Azimuth, Tilt
+from drylamp.core.forms import asked
 
 
 class BoxOven(Vented, Box):
@@ -19,16 +21,37 @@ class BoxOven(Vented, Box):
 
     kind: Literal["box-oven"] = "box-oven"
     shape: Literal["box", "wedge"] = Field(
-        default="box", description="box: tilts whole; wedge: stands level, only its opening slopes"
+        default="box",
+        description="A wedge stands level, only its opening slopes",
+        json_schema_extra=asked("box", options={"box": "box that tilts whole", "wedge": "wedge, stands level"}),
     )
     shelf: Literal["fixed", "level"] = Field(
-        default="fixed", description="level: a swinging shelf keeps the pot upright"
+        default="fixed",
+        description="A swinging shelf keeps the pot upright",
+        json_schema_extra=asked("box", options={"fixed": "fixed, leans with the box", "level": "swings level"}),
     )
-    facing_deg: Azimuth = Field(description="The way the opening looks, clockwise from north")
-    tilt_deg: Tilt = Field(default=30, description="Tilt of the opening from level")
-    height_m: INSIDE = Field(default=0.25, description="Tray to opening; of a wedge, its low side")
-    mirror: FlapMirror | None = Field(default=FlapMirror(), description="On the upper edge")
-    flaps: MoreFlaps = MoreFlaps()
+    facing_deg: Azimuth = Field(title=FACES, description="The way the opening looks", json_schema_extra=asked("aim"))
+    tilt_deg: Tilt = Field(
+        default=30, title="Tilt of the opening", description="From level", json_schema_extra=asked("aim")
+    )
+    height_m: INSIDE = Field(
+        default=0.25,
+        title="Height, tray to cover",
+        description="Of a wedge, its low side",
+        json_schema_extra=asked("box"),
+    )
+    mirror: FlapMirror | None = Field(
+        default=FlapMirror(),
+        title="Upper edge",
+        description="Hinged on the upper edge",
+        json_schema_extra=asked("mirror"),
+    )
+    flaps: MoreFlaps = Field(
+        default=MoreFlaps(),
+        title="Other edges",
+        description="Left and right as seen from the lower edge",
+        json_schema_extra=asked("mirror"),
+    )
 
     @property
     def is_wedge(self) -> bool:

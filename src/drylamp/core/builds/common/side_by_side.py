@@ -3,29 +3,37 @@
 from __future__ import annotations
 
 from abc import abstractmethod
-from typing import Annotated, Self
+from itertools import count
+from typing import Annotated, ClassVar, Self
 
-from pydantic import Field, model_validator
+from pydantic import BaseModel, Field, model_validator
 
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.common.wall.spec import WallLayer
 from drylamp.core.checks import Count, Model, NotNegative
+from drylamp.core.forms import asked
 from drylamp.core.loads.load import Reader
 from drylamp.core.tables import Absorber, FinishChoice, absorber
 
 SAMPLE_NAME = Annotated[str, Field(pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$", max_length=30)]
 MOST_SAMPLES = 12
+BOARD = "board"
+"""Node of what they lie on."""
 
 
 class Sample(Model):
     """One sample: its finish, how many coats of it, and what those cost."""
 
-    name: SAMPLE_NAME = Field(description="Short and without blanks; marks the sample in the log")
-    title: Annotated[str, Field(min_length=1, max_length=60)]
+    settling: ClassVar[frozenset[str]] = frozenset(("is_control",))
+
+    title: Annotated[str, Field(min_length=1, max_length=60)] = Field(title="Called")
+    name: SAMPLE_NAME = Field(title="Mark on its back", description="Short, no blanks")
     finish: FinishChoice
     coats: Annotated[Count, Field(ge=0, le=8)] = 2
-    price_m2: NotNegative = Field(default=0.0, description="Money per m² at the coats used, primer included")
-    is_control: bool = Field(default=False, description="What the others are held against")
+    price_m2: NotNegative = Field(
+        default=0.0, title="Price at these coats", description="Of a square metre, primer included"
+    )
+    is_control: bool = Field(default=False, title="this is the control")
 
     @property
     def row(self) -> Absorber:
@@ -41,10 +49,12 @@ class Sample(Model):
 class SideBySide(Build):
     """Equal samples; their order is their place."""
 
-    sheet: WallLayer = Field(
-        default=WallLayer(material="sheet-steel", thickness_m=0.0003), description="What a sample is made of"
+    samples: list[Sample] = Field(
+        min_length=2, max_length=MOST_SAMPLES, title="As they lie", json_schema_extra=asked("sample")
     )
-    samples: list[Sample] = Field(min_length=2, max_length=MOST_SAMPLES)
+    sheet: WallLayer = Field(
+        default=WallLayer(material="sheet-steel", thickness_m=0.0003), title="Made of", json_schema_extra=asked("size")
+    )
 
     @model_validator(mode="after")
     def _told_apart(self) -> SideBySide:
@@ -56,9 +66,30 @@ class SideBySide(Build):
             raise ValueError("two samples are marked as control; mark one")
         return self
 
+    def settled(self, path: str) -> Self:
+        """There is one control."""
+        list_of, _, rest = path.partition(".")
+        at, _, field = rest.partition(".")
+        if list_of != "samples" or field != "is_control" or not self.samples[int(at)].is_control:
+            return self
+        only = [s.model_copy(update={"is_control": k == int(at)}) for k, s in enumerate(self.samples)]
+        return self.model_copy(update={"samples": only})
+
+    def fresh(self, field: str) -> BaseModel:
+        """One more sample has a mark that none has yet."""
+        if field != "samples":
+            return super().fresh(field)
+        number = next(n for n in count(len(self.samples) + 1) if f"sample-{n}" not in {s.name for s in self.samples})
+        return Sample(name=f"sample-{number}", title=f"sample {number}", finish="flat-black-paint")
+
     def readers(self) -> dict[str, list[Reader]]:
         """Each sample."""
         return {"samples": [Reader(sample.name, sample.title, sample.node) for sample in self.samples]}
+
+    @property
+    def walk(self) -> list[str]:
+        """The samples as they lie, then the board."""
+        return [*(sample.node for sample in self.samples), BOARD]
 
     @property
     def side_by_side(self) -> SideBySide:

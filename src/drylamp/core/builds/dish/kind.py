@@ -2,12 +2,22 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from drylamp.core.builds.common.open_air.links import DOUBTFUL
 from drylamp.core.builds.dish import pattern, recipe, section
 from drylamp.core.builds.dish.optics import HOLDER, DishOptics, lit_nodes, spill
 from drylamp.core.builds.dish.spec import Dish
-from drylamp.core.builds.kind import Kind
+from drylamp.core.builds.kind import Kind, over
+from drylamp.core.builds.look import FOOD, LEAK, OVEN, SKY, STEAM, WIND, Account
 from drylamp.core.loads.common.places import STANDING
+from drylamp.core.text import metres, minutes
+
+
+def followed(build: Dish) -> str:
+    """How often it is turned, or the way it leans where it is left."""
+    return f"turned every {minutes(build.turned_minutes)}" if build.turned_minutes else over(build)
+
 
 KIND: Kind[Dish, DishOptics] = Kind(
     spec=Dish,
@@ -23,14 +33,18 @@ KIND: Kind[Dish, DishOptics] = Kind(
     pattern=pattern.pieces_of,
     stuffs=recipe.stuffs,
     surfaces=recipe.surfaces,
+    accent=OVEN,
+    made=lambda build: f"{metres(build.diameter_m)} across",
+    aimed=followed,
+    empty="Nothing stands at the focus.",
     accounts={
-        "mirrored": "swallowed by the mirror or spilt past the pot",
-        "air": "carried off by the wind",
-        "sky": "shone back to sky and surroundings",
-        "leak": "lost with air from under bag or bowl",
-        "steam": "gone as steam",
-        "box": "stored in the ring",
-        "food": "into pot and food",
+        "mirrored": Account("swallowed by the mirror or spilt past the pot", "spilt", "sky"),
+        "air": WIND,
+        "sky": SKY,
+        "leak": replace(LEAK, title="lost with air from under bag or bowl"),
+        "steam": STEAM,
+        "box": Account("stored in the ring", "stored in ring", "foam", "the warm ring"),
+        "food": FOOD,
     },
     useful_account="food",
     stagnation_node=lambda build: HOLDER,

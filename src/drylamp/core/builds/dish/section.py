@@ -63,7 +63,7 @@ def section_of(build: Dish, load: Load | None, toward_sun: Array | None) -> Sect
     ]
     handles = [
         Handle(
-            field="tilt_deg", title="lean of the axis", at=frame.at(*curve[0]), pivot=frame.at(0.0, 0.0), low=0, high=90,
+            field="tilt_deg", sense=-1, title="lean of the axis", at=frame.at(*curve[0]), pivot=frame.at(0.0, 0.0), low=0, high=90,
             value=build.tilt_deg, unit="deg",
         )
     ]  # fmt: skip

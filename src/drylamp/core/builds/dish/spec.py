@@ -7,10 +7,11 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field, model_validator
 
-from drylamp.core.builds.build import Tracking
+from drylamp.core.builds.build import FACES, Tracking
 from drylamp.core.builds.common.mirror.sheet import MirrorSheet
-from drylamp.core.builds.common.turning.spec import MINUTES, Turned
+from drylamp.core.builds.common.turning.spec import LEFT, MINUTES, TURNED, Turned
 from drylamp.core.checks import Azimuth, Number, Tilt
+from drylamp.core.forms import asked
 from drylamp.core.tables import MirrorChoice
 
 SURFACE_MRAD: dict[str, float] = {"smooth": 3.0, "fair": 8.0, "rough": 18.0}
@@ -24,18 +25,44 @@ class Dish(MirrorSheet, Turned):
     axis_leans: ClassVar[bool] = True
 
     kind: Literal["dish"] = "dish"
-    facing_deg: Azimuth = Field(description="The way it looks where it is left standing, clockwise from north")
-    tilt_deg: Tilt = Field(default=35, description="How far its axis leans from straight up where it is left standing")
-    diameter_m: Annotated[Number, Field(ge=0.3, le=5)] = 1.4
-    focal_m: Annotated[Number, Field(ge=0.1, le=4)] = 0.6
-    mirror: MirrorChoice = "anodised-sheet"
-    surface: Literal["smooth", "fair", "rough"] = Field(default="fair", description="How true its curve is")
+    facing_deg: Azimuth = Field(title=FACES, description="Where it is left standing", json_schema_extra=asked("aim"))
+    tilt_deg: Tilt = Field(
+        default=35,
+        title="Axis leans from upright",
+        description="Where it is left standing",
+        json_schema_extra=asked("aim"),
+    )
+    diameter_m: Annotated[Number, Field(ge=0.3, le=5)] = Field(
+        default=1.4, title="Across", json_schema_extra=asked("mirror")
+    )
+    focal_m: Annotated[Number, Field(ge=0.1, le=4)] = Field(
+        default=0.6, title="Focal length", json_schema_extra=asked("mirror")
+    )
+    mirror: MirrorChoice = Field(
+        default="anodised-sheet",
+        description="Wash it before each use: dust and fingers cost a tenth (common practice, no source)",
+        json_schema_extra=asked("mirror"),
+    )
+    surface: Literal["smooth", "fair", "rough"] = Field(
+        default="fair",
+        title="Curve",
+        description="How true it is",
+        json_schema_extra=asked(
+            "mirror",
+            options={
+                "smooth": "smooth, pressed or spun",
+                "fair": "fair, petals on ribs",
+                "rough": "rough, foil on card",
+            },
+        ),
+    )
     pot_offset_m: Annotated[Number, Field(ge=-0.5, le=0.5)] = Field(
-        default=0.0, description="Middle of the pot above (+) or below (−) the focus, along the axis"
+        default=0.0,
+        title="Pot above the focus",
+        description="Its middle, along the axis",
+        json_schema_extra=asked("mirror"),
     )
-    turned_minutes: MINUTES | None = Field(
-        default=20.0, description="How often it is turned to the sun; none: left as it stands"
-    )
+    turned_minutes: MINUTES | None = Field(default=20.0, title=TURNED, description=LEFT, json_schema_extra=asked("aim"))
 
     @model_validator(mode="after")
     def _holds_a_focus(self) -> Dish:

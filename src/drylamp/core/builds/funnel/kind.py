@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from drylamp.core.builds.common.open_air.links import DOUBTFUL
 from drylamp.core.builds.funnel import pattern, recipe, section
 from drylamp.core.builds.funnel.optics import BASE, FunnelOptics, lit_nodes
 from drylamp.core.builds.funnel.spec import Funnel
-from drylamp.core.builds.kind import Kind
+from drylamp.core.builds.kind import Kind, over
+from drylamp.core.builds.look import FOOD, LEAK, OVEN, SKY, STEAM, WIND, Account
 from drylamp.core.loads.common.places import LYING, STANDING
 
 KIND: Kind[Funnel, FunnelOptics] = Kind(
@@ -26,14 +29,18 @@ KIND: Kind[Funnel, FunnelOptics] = Kind(
     pattern=pattern.pieces_of,
     stuffs=recipe.stuffs,
     surfaces=recipe.surfaces,
+    accent=OVEN,
+    made=lambda build: {"cone": "cone of one sheet", "panels": "folded panels", "flat": "black sheet"}[build.shape],
+    aimed=over,
+    empty="Nothing stands in it.",
     accounts={
-        "mirrored": "missed the pot or thrown back",
-        "air": "carried off by the wind",
-        "sky": "shone back to sky and surroundings",
-        "leak": "lost with air from under bag or bowl",
-        "steam": "gone as steam",
-        "box": "stored in bottom, bag or bowl",
-        "food": "into pot and food",
+        "mirrored": Account("missed the pot or thrown back", "thrown back", "sky"),
+        "air": WIND,
+        "sky": SKY,
+        "leak": replace(LEAK, title="lost with air from under bag or bowl"),
+        "steam": STEAM,
+        "box": Account("stored in bottom, bag or bowl", "stored", "foam"),
+        "food": FOOD,
     },
     useful_account="food",
     stagnation_node=lambda build: BASE,

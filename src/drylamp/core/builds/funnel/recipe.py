@@ -41,7 +41,9 @@ def network_of(build: Funnel, load: Load | None, optics: FunnelOptics) -> Networ
     """The network of a funnel, with or without a pot."""
     sheet, area = build.sheet.row, build.base_m2
     capacity = area * build.sheet.thickness_m * sheet.density_kg_m3 * sheet.cp_j_kgk
-    nodes = [Node(BASE, max(capacity, SMALLEST_J_K), "black sheet" if build.shape == "flat" else "bottom")]
+    nodes = [
+        Node(BASE, max(capacity, SMALLEST_J_K), "black sheet" if build.shape == "flat" else "bottom", role="absorber")
+    ]
     shelter = SHELTER[build.shape]
     covered = 0.0
     if load is not None and load.envelope is not None:

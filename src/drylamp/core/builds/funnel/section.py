@@ -116,7 +116,7 @@ def _handles(build: Funnel, frame: Frame, walls: list[Mirror2]) -> list[Handle]:
     lower, upper = walls
     return [
         Handle(
-            field="tilt_deg", title="lean of the axis", at=frame.at(*lower.end), pivot=frame.at(0.0, 0.0), low=0, high=90,
+            field="tilt_deg", sense=-1, title="lean of the axis", at=frame.at(*lower.end), pivot=frame.at(0.0, 0.0), low=0, high=90,
             value=build.tilt_deg, unit="deg",
         ),
         Handle(

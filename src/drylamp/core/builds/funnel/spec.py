@@ -14,10 +14,12 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field, model_validator
 
+from drylamp.core.builds.build import FACES
 from drylamp.core.builds.common.mirror.sheet import MirrorSheet
-from drylamp.core.builds.common.turning.spec import MINUTES, Turned
+from drylamp.core.builds.common.turning.spec import LEFT, MINUTES, TURNED, Turned
 from drylamp.core.builds.common.wall.spec import WallLayer
 from drylamp.core.checks import Azimuth, Number, Tilt
+from drylamp.core.forms import asked
 from drylamp.core.tables import FinishChoice, MirrorChoice
 
 SHEET_M = Annotated[Number, Field(ge=0.2, le=4)]
@@ -30,30 +32,50 @@ class Funnel(MirrorSheet, Turned):
     axis_leans: ClassVar[bool] = True
 
     kind: Literal["funnel"] = "funnel"
-    facing_deg: Azimuth = Field(description="The way its mouth leans, clockwise from north")
-    tilt_deg: Tilt = Field(default=35, description="How far its axis leans from straight up")
+    facing_deg: Azimuth = Field(title=FACES, description="The way its mouth leans", json_schema_extra=asked("aim"))
+    tilt_deg: Tilt = Field(
+        default=35, title="Axis leans from upright", description="From straight up", json_schema_extra=asked("aim")
+    )
     shape: Literal["cone", "panels", "flat"] = Field(
-        default="cone", description="rolled to a cone, folded to four panels, or a sheet lying flat without mirrors"
+        default="cone",
+        json_schema_extra=asked(
+            "mirror",
+            options={"cone": "rolled to a cone", "panels": "folded panels", "flat": "flat black sheet, no mirror"},
+        ),
     )
-    sheet_width_m: SHEET_M = 1.2
-    sheet_height_m: SHEET_M = 0.8
-    sheet: WallLayer = WallLayer(material="corrugated-card", thickness_m=0.004)
-    mirror: MirrorChoice = "kitchen-foil"
-    throat_m: Annotated[Number, Field(ge=0.08, le=1.5)] = Field(default=0.26, description="Across the bottom inside")
-    flare_deg: Annotated[Number, Field(ge=15, le=70)] = Field(default=32, description="Between axis and wall")
+    mirror: MirrorChoice = Field(default="kitchen-foil", json_schema_extra=asked("mirror"))
+    sheet_width_m: SHEET_M = Field(default=1.2, title="Sheet, wide", json_schema_extra=asked("mirror"))
+    sheet_height_m: SHEET_M = Field(default=0.8, title="Sheet, high", json_schema_extra=asked("mirror"))
+    throat_m: Annotated[Number, Field(ge=0.08, le=1.5)] = Field(
+        default=0.26, title="Across the bottom", description="Inside", json_schema_extra=asked("mirror")
+    )
+    flare_deg: Annotated[Number, Field(ge=15, le=70)] = Field(
+        default=32, title="Flare, wall from axis", json_schema_extra=asked("mirror")
+    )
     front_share: Annotated[Number, Field(ge=0.2, le=1)] = Field(
-        default=0.6, description="Length of the front panel against the others"
+        default=0.6,
+        title="Front panel against the others",
+        description="Its length against theirs",
+        json_schema_extra=asked("mirror", only_with={"shape": ["panels"]}),
     )
-    base: FinishChoice = Field(default="black-card", description="Finish of the bottom, or of the flat sheet")
+    sheet: WallLayer = Field(
+        default=WallLayer(material="corrugated-card", thickness_m=0.004),
+        title="Backed by",
+        json_schema_extra=asked("sheet"),
+    )
+    base: FinishChoice = Field(
+        default="black-card",
+        title="Finish of the bottom",
+        description="Or of the flat sheet",
+        json_schema_extra=asked("base"),
+    )
     trivet_m: Annotated[Number, Field(ge=0, le=0.3)] = Field(
-        default=0.03, description="Height of the pot over the bottom"
+        default=0.03, title="Trivet, pot over the bottom", json_schema_extra=asked("base")
     )
     stand_m: Annotated[Number, Field(ge=0, le=2)] = Field(
-        default=0.30, description="Height of bucket or stand under it"
+        default=0.30, title="Bucket or stand, high", json_schema_extra=asked("base")
     )
-    turned_minutes: MINUTES | None = Field(
-        default=60.0, description="How often it is turned to the sun; none: left as it stands"
-    )
+    turned_minutes: MINUTES | None = Field(default=60.0, title=TURNED, description=LEFT, json_schema_extra=asked("aim"))
 
     @model_validator(mode="after")
     def _folds(self) -> Funnel:

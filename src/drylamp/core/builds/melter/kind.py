@@ -5,8 +5,10 @@ from __future__ import annotations
 from drylamp.core.builds.common.box import recipe
 from drylamp.core.builds.common.box.bright_patch import bright_patch
 from drylamp.core.builds.common.box.doubt import DOUBTFUL
+from drylamp.core.builds.common.box.look import BOX_ACCOUNTS, glance
 from drylamp.core.builds.common.box.optics import BoxOptics, lit_nodes
 from drylamp.core.builds.kind import Kind
+from drylamp.core.builds.look import Accent, Account
 from drylamp.core.builds.melter import pattern, section
 from drylamp.core.builds.melter.spec import Melter
 from drylamp.core.loads.common.places import DRAINING
@@ -29,13 +31,14 @@ KIND: Kind[Melter, BoxOptics] = Kind(
     pattern=pattern.pieces_of,
     stuffs=recipe.stuffs,
     surfaces=recipe.surfaces,
+    accent=Accent(day="#6E5200", dusk="#F2CC5E"),
+    made=glance,
+    empty="Nothing is laid in.",
+    names_stagnation=True,
     accounts={
-        "mirrored": "thrown back before it could heat",
-        "cover": "lost through the glass",
-        "walls": "lost through walls and floor",
-        "leak": "lost with leaking air",
-        "box": "stored in the box itself",
-        "wax": "into comb and wax",
+        **BOX_ACCOUNTS,
+        "cover": Account("lost through the glass", "glass", "glass"),
+        "wax": Account("into comb and wax", "into comb and wax", "accent", "the warm comb"),
     },
     useful_account="wax",
     stagnation_node=lambda build: "tray",

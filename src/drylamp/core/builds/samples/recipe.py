@@ -53,7 +53,12 @@ def _sample(build: Samples, sample: Sample) -> tuple[list[Node], list[Link]]:
     depth, names = build.slices_m, build.slice_nodes(sample)
     titles = [sample.title] + [f"{sample.title}, slice {k + 2}" for k in range(len(depth) - 1)]
     nodes = [
-        Node(name, max(row.density_kg_m3 * row.cp_j_kgk * thick * area, SMALLEST_J_K), title)
+        Node(
+            name,
+            max(row.density_kg_m3 * row.cp_j_kgk * thick * area, SMALLEST_J_K),
+            title,
+            role="several" if name == node else "inner",
+        )
         for name, thick, title in zip(names, depth, titles, strict=True)
     ]
     links = _face(build, node, area, build.width_m, sample.row.emittance)
@@ -114,7 +119,7 @@ def _board(build: Samples) -> tuple[list[Node], list[Link]]:
     capacity = area * sum(p.thickness_m * p.row.density_kg_m3 * p.row.cp_j_kgk for p in build.board)
     across = area / sum(p.thickness_m / p.row.conductivity_w_mk for p in build.board)
     nodes = [
-        Node("board", max(capacity / 2, SMALLEST_J_K), "board"),
+        Node("board", max(capacity / 2, SMALLEST_J_K), "board", role="wall"),
         Node("board-back", max(capacity / 2, SMALLEST_J_K), "back of the board"),
     ]
     finish = absorber(build.board_finish)
@@ -132,7 +137,7 @@ def _cover(build: Samples) -> tuple[list[Node], list[Link]]:
     area, share, length = build.opening_m2, sky_share(build), build.board_size_m[0]
     rim = 2 * sum(build.board_size_m)
     space = area * build.air_space_m
-    nodes = [Node("inside-air", max(1.1 * CP_AIR * space, SMALLEST_J_K), "air under the cover")]
+    nodes = [Node("inside-air", max(1.1 * CP_AIR * space, SMALLEST_J_K), "air under the cover", role="air")]
     links = [
         Link("leak", Law.LEAK, "inside-air", AIR, (build.seal_gap_mm / 1000 * rim, build.air_space_m), LEAK),
         Link("air to cover", Law.SURFACE, "cover-1", "inside-air", (area, length, -1.0)),
@@ -140,7 +145,7 @@ def _cover(build: Samples) -> tuple[list[Node], list[Link]]:
     skins = build.skins
     for k, skin in enumerate(skins):
         mass = max(skin.row.density_kg_m3 * skin.thickness_m * area * skin.row.cp_j_kgk, SMALLEST_J_K)
-        nodes.append(Node(f"cover-{k + 1}", mass, "cover" if len(skins) == 1 else f"cover sheet {k + 1}"))
+        nodes.append(Node(f"cover-{k + 1}", mass, "cover" if len(skins) == 1 else f"cover sheet {k + 1}", role="pane"))
     for k, (inner, outer) in enumerate(pairwise(skins)):
         here, beyond = f"cover-{k + 1}", f"cover-{k + 2}"
         apart = area / (1.0 / max(inner.row.emittance, 0.05) + 1.0 / max(outer.row.emittance, 0.05) - 1.0)

@@ -198,7 +198,7 @@ def _handles(build: Samples, frame: _Frame) -> list[Handle]:
     up = build.board_size_m[1]
     return [
         Handle(
-            field="tilt_deg", title="tilt of the board", at=frame.at(up, 0.0), pivot=frame.at(0.0, 0.0), low=0, high=90,
+            field="tilt_deg", sense=-1, title="tilt of the board", at=frame.at(up, 0.0), pivot=frame.at(0.0, 0.0), low=0, high=90,
             value=build.tilt_deg, unit="deg",
         )
     ]  # fmt: skip

@@ -8,12 +8,14 @@ from typing import Annotated, ClassVar, Literal, Self
 
 from pydantic import Field
 
+from drylamp.core.builds.build import FACES
 from drylamp.core.builds.common.cover.covered import Covered
 from drylamp.core.builds.common.cover.spec import GlazedCover
-from drylamp.core.builds.common.seal.spec import GAP_MM
+from drylamp.core.builds.common.seal.spec import GAP, GAP_MM
 from drylamp.core.builds.common.side_by_side import MOST_SAMPLES, Sample, SideBySide
 from drylamp.core.builds.common.wall.spec import WallLayer
 from drylamp.core.checks import Azimuth, Count, Number, Tilt
+from drylamp.core.forms import asked
 from drylamp.core.tables import FinishChoice
 
 CONTACT_W_M2K: dict[str, float] = {"lying": 25.0, "spacers": 4.0, "stood-off": 0.5}
@@ -30,22 +32,52 @@ class Samples(SideBySide, Covered):
     former_kinds: ClassVar[tuple[str, ...]] = ("coupons",)
 
     kind: Literal["samples"] = "samples"
-    facing_deg: Azimuth = Field(description="The way the board looks, clockwise from north")
-    tilt_deg: Tilt = Field(default=0, description="Tilt of the board from level")
-    shape: Literal["plate", "disc"] = "plate"
-    width_m: Annotated[Number, Field(ge=0.02, le=1)] = Field(default=0.1, description="Of a sample; a disc's diameter")
-    length_m: Annotated[Number, Field(ge=0.02, le=1)] = Field(default=0.1, description="Up the slope; unused by discs")
-    columns: Annotated[Count, Field(ge=1, le=MOST_SAMPLES)] = 3
-    spacing_m: Annotated[Number, Field(ge=0, le=0.5)] = Field(
-        default=0.04, description="Between samples, and to the edge"
+    facing_deg: Azimuth = Field(title=FACES, description="The way the board looks", json_schema_extra=asked("aim"))
+    tilt_deg: Tilt = Field(
+        default=0, title="Tilt of the board", description="From level", json_schema_extra=asked("aim")
     )
-    board: list[WallLayer] = Field(min_length=1, max_length=4, description="From the samples outward")
-    board_finish: FinishChoice = "bare-wood"
-    contact: Literal["lying", "spacers", "stood-off"] = "lying"
-    edges: Literal["open", "wrapped"] = Field(default="open", description="Sides of the samples: bare, or insulated")
-    cover: GlazedCover | None = None
-    air_space_m: Annotated[Number, Field(ge=0.005, le=0.3)] = Field(default=0.03, description="Sample to glass")
-    seal_gap_mm: GAP_MM = Field(default=0.5, description="All round the cover")
+    shape: Literal["plate", "disc"] = Field(
+        default="plate", json_schema_extra=asked("size", options={"plate": "plate or block", "disc": "disc or lid"})
+    )
+    width_m: Annotated[Number, Field(ge=0.02, le=1)] = Field(
+        default=0.1, title="Across", description="Of a sample", json_schema_extra=asked("size")
+    )
+    length_m: Annotated[Number, Field(ge=0.02, le=1)] = Field(
+        default=0.1, title="Length up the slope", json_schema_extra=asked("size", only_with={"shape": ["plate"]})
+    )
+    board: list[WallLayer] = Field(
+        min_length=1,
+        max_length=4,
+        title="Layers",
+        description="From the samples outward",
+        json_schema_extra=asked("board"),
+    )
+    board_finish: FinishChoice = Field(default="bare-wood", title="Its face", json_schema_extra=asked("board"))
+    contact: Literal["lying", "spacers", "stood-off"] = Field(
+        default="lying",
+        title="The samples stand",
+        json_schema_extra=asked(
+            "board", options={"lying": "lying on it", "spacers": "on thin spacers", "stood-off": "on posts, free of it"}
+        ),
+    )
+    spacing_m: Annotated[Number, Field(ge=0, le=0.5)] = Field(
+        default=0.04, title="Between samples", description="And to the edge", json_schema_extra=asked("board")
+    )
+    columns: Annotated[Count, Field(ge=1, le=MOST_SAMPLES)] = Field(
+        default=3, title="Places in a row", json_schema_extra=asked("board")
+    )
+    edges: Literal["open", "wrapped"] = Field(
+        default="open",
+        title="Its sides",
+        json_schema_extra=asked("size", options={"open": "bare", "wrapped": "insulated"}),
+    )
+    cover: GlazedCover | None = Field(default=None, title="Cover", json_schema_extra=asked("cover"))
+    air_space_m: Annotated[Number, Field(ge=0.005, le=0.3)] = Field(
+        default=0.03, title="Sample to cover", description="Where there is one", json_schema_extra=asked("cover")
+    )
+    seal_gap_mm: GAP_MM = Field(
+        default=0.5, title=GAP, description="Where there is one", json_schema_extra=asked("cover")
+    )
 
     @property
     def sample_m2(self) -> float:

@@ -36,6 +36,7 @@ class Body:
         across, up: place of the middle of what lies, as shares of the floor from its lower left corner
         wide_m, long_m: size of what lies
         foot_w_m2k: contact with the floor
+        path: where in its load what lies keeps ``across`` and ``up``; empty where it cannot be moved
     """
 
     node: str
@@ -52,6 +53,7 @@ class Body:
     wide_m: float = 0.0
     long_m: float = 0.0
     foot_w_m2k: float = FOOT_W_M2K
+    path: str = ""
 
     @property
     def stands(self) -> bool:
@@ -108,8 +110,8 @@ def _bowl(bodies: list[Body], under: Envelope, place: Place) -> tuple[list[Node]
     row, hull = under.row, under.hull_m2
     inside = max(under.foot_m2 * under.height_m, 1e-4)
     nodes = [
-        Node(BOWL_AIR, max(1.1 * CP_AIR * inside, 5.0), f"air under the {under.title}"),
-        Node(BOWL, max(row.density_kg_m3 * under.thickness_m * hull * row.cp_j_kgk, 5.0), under.title),
+        Node(BOWL_AIR, max(1.1 * CP_AIR * inside, 5.0), f"air under the {under.title}", role="air"),
+        Node(BOWL, max(row.density_kg_m3 * under.thickness_m * hull * row.cp_j_kgk, 5.0), under.title, role="pane"),
     ]
     free = max(under.foot_m2 - sum(body.foot_m2 for body in bodies), 1e-4)
     account = place.account

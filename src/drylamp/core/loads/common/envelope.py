@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from typing import Annotated
+from typing import Annotated, ClassVar, Self
 
 from pydantic import Field
 
@@ -17,10 +17,16 @@ from drylamp.core.tables import Cover, CoverChoice
 class Envelope(Model):
     """A bowl or a bag over the load; stands on the same floor."""
 
-    material: CoverChoice = "borosilicate-bowl"
+    settling: ClassVar[frozenset[str]] = frozenset(("material",))
+
+    material: CoverChoice = Field(default="borosilicate-bowl", title="Bag or bowl of")
     thickness_m: Annotated[Number, Field(ge=0.00001, le=0.02)] = 0.005
-    diameter_m: Annotated[Number, Field(ge=0.05, le=1)] = 0.28
-    height_m: Annotated[Number, Field(ge=0.02, le=1)] = 0.16
+    diameter_m: Annotated[Number, Field(ge=0.05, le=1)] = Field(default=0.28, title="Across")
+    height_m: Annotated[Number, Field(ge=0.02, le=1)] = Field(default=0.16, title="High")
+
+    def settled(self, path: str) -> Self:
+        """Other stuff comes as thick as it usually is."""
+        return self.model_copy(update={"thickness_m": self.row.usual_thickness_m}) if path == "material" else self
 
     @property
     def row(self) -> Cover:

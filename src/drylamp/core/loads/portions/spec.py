@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import math
+from itertools import count
 from typing import Annotated, ClassVar, Literal, Self
 
 import numpy as np
-from pydantic import Field, field_validator, model_validator
+from pydantic import BaseModel, Field, field_validator, model_validator
 
 from drylamp.core.checks import Celsius, Model, Number
+from drylamp.core.forms import asked
 from drylamp.core.heat.network import Link, Melting, Node
 from drylamp.core.loads.calendar import HHMM
 from drylamp.core.loads.common.body import Body, Place, round_bodies
@@ -33,13 +35,15 @@ LEAST_DRAWN_M = 0.012
 class Portion(Model):
     """One portion: what it is, how much, where it lies on the tray and when it goes in."""
 
-    name: Annotated[str, Field(pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$", max_length=30)]
-    title: Annotated[str, Field(min_length=1, max_length=60)]
-    what: str = "milk-chocolate"
-    mass_kg: Annotated[Number, Field(gt=0, le=2)] = 0.02
-    across: SHARE = Field(default=0.5, description="Its middle, as a share of the tray from the left")
-    up: SHARE = Field(default=0.5, description="Its middle, as a share of the tray from the lower edge")
-    goes_in: Annotated[str, Field(pattern=HHMM)] = "11:00"
+    title: Annotated[str, Field(min_length=1, max_length=60)] = Field(title="Called")
+    name: Annotated[str, Field(pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$", max_length=30)] = Field(
+        title="Mark", description="Short, no blanks"
+    )
+    what: str = Field(default="milk-chocolate", json_schema_extra=asked(table="sweets"))
+    mass_kg: Annotated[Number, Field(gt=0, le=2)] = Field(default=0.02, title="How much")
+    across: SHARE = Field(default=0.5, title="Place from the left", description="Of the tray's width, its middle")
+    up: SHARE = Field(default=0.5, title="Place from the front", description="Of the tray's length, its middle")
+    goes_in: Annotated[str, Field(pattern=HHMM)] = Field(default="11:00", title="Goes in at")
 
     @field_validator("what")
     @classmethod
@@ -73,11 +77,28 @@ class Portions(Load):
 
     called: ClassVar[str] = "a tray of portions"
     sits: ClassVar[str] = LYING
+    door: ClassVar[str] = "Lay portions in"
 
     kind: Literal["portions"] = "portions"
-    portions: Annotated[list[Portion], Field(min_length=1, max_length=12)]
-    start_c: Annotated[Celsius, Field(ge=-20, le=60)] = 20.0
-    under: Envelope | None = Field(default=None, description="Bowl over them")
+    portions: list[Portion] = Field(min_length=1, max_length=12)
+    start_c: Annotated[Celsius, Field(ge=-20, le=60)] = Field(default=20.0, title="They go in at")
+    under: Envelope | None = Field(default=None, title="Bag or bowl", description="Over them")
+
+    @classmethod
+    def begun(cls) -> Self:
+        """Two of a sort, side by side."""
+        return cls(
+            portions=[Portion(title=f"portion {n}", name=f"portion-{n}", across=x) for n, x in ((1, 0.25), (2, 0.75))]
+        )
+
+    def fresh(self, field: str) -> BaseModel:
+        """One more portion is as the last, in front; a bowl is large enough for a few."""
+        if field != "portions":
+            return Envelope(diameter_m=0.24, height_m=0.12)
+        taken = {portion.name for portion in self.portions}
+        number = next(n for n in count(len(taken) + 1) if f"portion-{n}" not in taken)
+        like = {"name": f"portion-{number}", "title": f"portion {number}", "across": 0.5, "up": 0.25}
+        return self.portions[-1].model_copy(update=like)
 
     @model_validator(mode="after")
     def _told_apart(self) -> Portions:
@@ -129,8 +150,9 @@ class Portions(Load):
             Body(
                 p.node, p.title, p.area_m2 + 4 * p.side_m * p.row.thickness_m, p.area_m2, p.side_m, p.row.absorptance,
                 EMITTANCE, across=p.across, up=p.up, wide_m=p.side_m, long_m=p.side_m, foot_w_m2k=CONTACT_W_M2K,
+                path=f"portions.{k}",
             )
-            for p in self.portions
+            for k, p in enumerate(self.portions)
         ]  # fmt: skip
 
     def outlines(self, floor_m: tuple[float, float]) -> list[Outline]:
@@ -161,6 +183,7 @@ class Portions(Load):
             Node(
                 p.node, 0.02 * p.mass_kg * p.row.cp_j_kgk, p.title,
                 Melting(p.mass_kg, p.row.cp_j_kgk, p.row.latent_j_kg, p.row.melting_low_c, p.row.melting_high_c),
+                "several",
             )
             for p in self.portions
         ]  # fmt: skip

@@ -30,11 +30,14 @@ def bodies(load: PotLoad) -> list[Body]:
 def inside(load: PotLoad, place: Place) -> tuple[list[Node], list[Link]]:
     """Nodes and links of pot and contents at their place."""
     capacity, core = load.food_capacity_j_k, CORE_SHARE if load.has_core else 0.0
-    nodes = [Node("contents", capacity * (1 - core), load.title), Node("pot", load.pot_capacity_j_k, "pot and lid")]
+    nodes = [
+        Node("contents", capacity * (1 - core), load.title, role="wanted"),
+        Node("pot", load.pot_capacity_j_k, "pot and lid", role="vessel"),
+    ]
     across = load.wall.wall_w_m2k * load.wetted_m2
     links = [Link("pot to contents", Law.CONDUCTANCE, "pot", "contents", (across,))]
     if load.has_core:
-        nodes.append(Node("core", capacity * core, f"core of the {load.title}"))
+        nodes.append(Node("core", capacity * core, f"core of the {load.title}", role="core"))
         links.append(Link("into the core", Law.CONDUCTANCE, "contents", "core", (core_w_k(load),)))
     if load.is_tight:
         links.append(Link("boiling", Law.BOIL, "contents", VALVE, (), STEAM_ACCOUNT))

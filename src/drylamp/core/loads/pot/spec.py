@@ -5,9 +5,10 @@ from __future__ import annotations
 import math
 from typing import Annotated, ClassVar, Literal, Self
 
-from pydantic import Field, field_validator, model_validator
+from pydantic import BaseModel, Field, field_validator, model_validator
 
 from drylamp.core.checks import Celsius, Count, NotNegative, Number, unknown_name
+from drylamp.core.forms import asked
 from drylamp.core.heat.network import Link, Node
 from drylamp.core.loads.calendar import HHMM
 from drylamp.core.loads.common.body import Body, Place
@@ -32,24 +33,34 @@ class PotLoad(Load):
     sits: ClassVar[str] = STANDING
     size_fields: ClassVar[tuple[str, str]] = ("pot_diameter_m", "pot_height_m")
     takes_trivet: ClassVar[bool] = True
+    door: ClassVar[str] = "Put a pot in"
+    settling: ClassVar[frozenset[str]] = frozenset(("food", "vessel"))
 
     kind: Literal["pot"] = "pot"
-    food: str = "water"
-    food_kg: Annotated[Number, Field(gt=0, le=50)] = 1.5
-    start_c: Annotated[Celsius, Field(ge=0, le=95)] = 20.0
-    vessel: str = Field(default="thin-enamel", description="Kind of pot; mass, finish and lid may still be given apart")
-    pot_kg: Annotated[Number, Field(gt=0, le=30)] = 0.9
-    pot_finish: FinishChoice = "black-enamel"
-    pot_diameter_m: Annotated[Number, Field(gt=0.02, le=1)] = 0.20
-    pot_height_m: Annotated[Number, Field(gt=0.01, le=1)] = 0.12
-    lid: Literal["black", "clear", "none"] = "black"
-    under: Envelope | None = Field(default=None, description="Bag or bowl over the pot")
-    goes_in: Annotated[str, Field(pattern=HHMM)] = "10:30"
-    target_c: Annotated[Celsius, Field(gt=0, le=200)] | None = None
-    hold_minutes: NotNegative | None = None
-    whistles: Annotated[Count, Field(ge=1, le=60)] | None = Field(
-        default=None, description="Of a pressure pot: done after so many"
+    food: str = Field(default="water", json_schema_extra=asked(table="foods"))
+    food_kg: Annotated[Number, Field(gt=0, le=50)] = Field(default=1.5, title="How much")
+    start_c: Annotated[Celsius, Field(ge=0, le=95)] = Field(default=20.0, title="Goes in at")
+    goes_in: Annotated[str, Field(pattern=HHMM)] = Field(default="10:30", title="At")
+    target_c: Annotated[Celsius, Field(gt=0, le=200)] | None = Field(
+        default=None, title="Target", description="Empty: what the food wants"
     )
+    hold_minutes: NotNegative | None = Field(default=None, title="Held for", description="Empty: what the food wants")
+    vessel: str = Field(default="thin-enamel", title="Kind of pot", json_schema_extra=asked(table="vessels"))
+    pot_finish: FinishChoice = "black-enamel"
+    lid: Literal["black", "clear", "none"] = Field(
+        default="black",
+        json_schema_extra=asked(options={"black": "black lid", "clear": "clear lid", "none": "no lid"}),
+    )
+    whistles: Annotated[Count, Field(ge=1, le=60)] | None = Field(
+        default=None,
+        title="Done after whistles",
+        description="Empty: by time at the valve",
+        json_schema_extra=asked(only_with={"vessel": [row.name for row in vessels().values() if row.valve_c > 0]}),
+    )
+    under: Envelope | None = Field(default=None, title="Bag or bowl", description="Over the pot")
+    pot_diameter_m: Annotated[Number, Field(gt=0.02, le=1)] = Field(default=0.20, title="Pot across")
+    pot_height_m: Annotated[Number, Field(gt=0.01, le=1)] = Field(default=0.12, title="Pot high")
+    pot_kg: Annotated[Number, Field(gt=0, le=30)] = Field(default=0.9, title="Pot weighs")
 
     @field_validator("food")
     @classmethod
@@ -86,6 +97,17 @@ class PotLoad(Load):
         ):
             raise ValueError("the bag or bowl is smaller than the pot; take a larger one")
         return self
+
+    def settled(self, path: str) -> Self:
+        """Another food wants what it wants; another kind of pot has its own mass, finish and lid."""
+        if path == "food":
+            return self.model_copy(update={"target_c": None, "hold_minutes": None})
+        return self.model_copy(update=_as_built(self)) if path == "vessel" else self
+
+    def fresh(self, field: str) -> BaseModel:
+        """A bag comes large enough for the pot."""
+        bagged = self.enveloped(0.04, 0.05)[0].load.envelope
+        return bagged if field == "under" and bagged is not None else super().fresh(field)
 
     @property
     def title(self) -> str:
@@ -282,8 +304,14 @@ def in_vessel(load: PotLoad, name: str) -> PotLoad:
     """
     if name not in vessels():
         raise unknown_name("vessel", name, vessels())
-    row = vessels()[name]
+    other = load.model_copy(update={"vessel": name})
+    return PotLoad.model_validate(other.model_dump() | _as_built(other))
+
+
+def _as_built(load: PotLoad) -> dict[str, object]:
+    """Mass, finish and lid of a pot of its kind and size."""
+    row = load.wall
     mass = round(row.wall_kg_m2 * (load.side_m2 + 2 * load.top_m2), 2)
-    whistles = load.whistles if row.valve_c > 0 else None
-    change = {"vessel": name, "pot_kg": mass, "pot_finish": row.finish, "lid": row.lid, "whistles": whistles}
-    return PotLoad.model_validate(load.model_dump() | change)
+    return {
+        "pot_kg": mass, "pot_finish": row.finish, "lid": row.lid, "whistles": load.whistles if row.valve_c > 0 else None,
+    }  # fmt: skip

@@ -9,6 +9,7 @@ from typing import Annotated, ClassVar, Literal, Self
 from pydantic import Field, field_validator
 
 from drylamp.core.checks import Celsius, Fraction, Number, require
+from drylamp.core.forms import asked
 from drylamp.core.heat.laws import Law
 from drylamp.core.heat.network import Link, Melting, Node
 from drylamp.core.loads.calendar import DAILY, HHMM, Calendar
@@ -56,18 +57,32 @@ class WaxBatch(Load):
 
     called: ClassVar[str] = "a batch of wax"
     sits: ClassVar[str] = DRAINING
+    door: ClassVar[str] = "Lay a batch in"
+    settling: ClassVar[frozenset[str]] = frozenset(("form",))
 
     kind: Literal["wax"] = "wax"
-    material: str = "beeswax"
-    form: Form = "cappings"
-    batch_kg: Annotated[Number, Field(gt=0, le=60)] = 1.5
-    wax_share: Annotated[Fraction, Field(gt=0)] | None = Field(
-        default=None, description="By mass; the form's own where not given"
+    material: str = Field(default="beeswax", title="Wax", json_schema_extra=asked(table="waxes"))
+    form: Form = Field(
+        default="cappings",
+        title="As",
+        json_schema_extra=asked(options={name: row.title for name, row in FORMS.items()}),
     )
-    strainer: Strainer = "cloth"
-    start_c: Annotated[Celsius, Field(ge=-10, le=60)] = 18.0
-    goes_in: Annotated[str, Field(pattern=HHMM)] = "09:30"
-    stays: bool = Field(default=False, description="Left lying over nights until it has run; else fresh each day")
+    batch_kg: Annotated[Number, Field(gt=0, le=60)] = Field(default=1.5, title="Batch")
+    wax_share: Annotated[Fraction, Field(gt=0)] | None = Field(
+        default=None, title="Wax in it", description="By mass; empty: what is usual for it"
+    )
+    strainer: Strainer = Field(
+        default="cloth", title="Strained through", json_schema_extra=asked(options={"none": "no strainer"})
+    )
+    goes_in: Annotated[str, Field(pattern=HHMM)] = Field(default="09:30", title="Laid in at")
+    start_c: Annotated[Celsius, Field(ge=-10, le=60)] = Field(default=18.0, title="Goes in at")
+    stays: bool = Field(
+        default=False, title="left lying over nights", description="Until it has run; else fresh each day"
+    )
+
+    def settled(self, path: str) -> Self:
+        """Comb of another form holds what is usual for that."""
+        return self.model_copy(update={"wax_share": None}) if path == "form" else self
 
     @field_validator("material")
     @classmethod
@@ -195,8 +210,8 @@ class WaxBatch(Load):
         rate = 1.0 / (60.0 * DRAIN_MINUTES[self.strainer])
         bodies = self.bodies_on(place.floor_m)
         nodes = [
-            Node("wax", residue, self.title, Melting(self.wax_kg, *melting, "catch", rate, kept)),
-            Node("catch", CATCH_KG_M2 * bodies[1].foot_m2 * CATCH_CP, "caught wax", Melting(0.0, *melting)),
+            Node("wax", residue, self.title, Melting(self.wax_kg, *melting, "catch", rate, kept), "wanted"),
+            Node("catch", CATCH_KG_M2 * bodies[1].foot_m2 * CATCH_CP, "caught wax", Melting(0.0, *melting), "caught"),
         ]
         more, links = round_bodies(bodies, None, place)
         links.append(Link("strainer", Law.CONDUCTANCE, "wax", "catch", (EDGE_W_MK * place.floor_m[0],)))

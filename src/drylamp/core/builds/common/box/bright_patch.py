@@ -8,7 +8,7 @@ from drylamp.core.builds.common.box.geometry import FLOOR, STANDING, WALLS, geom
 from drylamp.core.builds.common.box.spec import Box
 from drylamp.core.builds.common.bright_patch import BrightPatch, SpotLight
 from drylamp.core.loads.common.body import Body
-from drylamp.core.loads.load import Load
+from drylamp.core.loads.load import Load, standing_on
 from drylamp.core.optics.sun_table import flux_map
 from drylamp.core.sky.dome import plane_axes
 from drylamp.core.sky.sun import Array
@@ -29,12 +29,17 @@ def bright_patch(build: Box, load: Load | None, toward_sun: Array) -> BrightPatc
         unit vector east, north, up; below the horizon everything is dark
     """
     toward = plane_axes(build.tilt_deg, build.facing_deg) @ np.asarray(toward_sun, dtype=float)
+    on_floor = standing_on(load, build.floor_m)
+    size = {
+        "width_m": build.width_m, "length_m": build.floor_length_m, "standing_m": None if on_floor is None else on_floor[0],
+    }  # fmt: skip
     if toward_sun[2] <= 0:
         dark = [[0.0] * CELLS for _ in range(CELLS)]
         return BrightPatch(
             suns=dark,
             peak_suns=0.0,
             mean_suns=0.0,
+            **size,
             centre_across=None,
             centre_up=None,
             shares={},
@@ -54,6 +59,7 @@ def bright_patch(build: Box, load: Load | None, toward_sun: Array) -> BrightPatc
         suns=np.round(found.suns.T, 3).tolist(),
         peak_suns=found.peak,
         mean_suns=mean,
+        **size,
         centre_across=across if lit else None,
         centre_up=up if lit else None,
         shares=shares,
@@ -65,7 +71,11 @@ def bright_patch(build: Box, load: Load | None, toward_sun: Array) -> BrightPatc
 def _words(peak: float, mean: float, across: float, up: float, shares: dict[str, float]) -> str:
     if mean <= 0.01:
         return "No beam reaches the tray: the sun stands behind the box or below its edge."
-    said = f"{shares.get(STANDING, 0.0) * 100:.0f} of 100 W of beam land on the pot, " if STANDING in shares else ""
+    said = (
+        f"{shares.get(STANDING, 0.0) * 100:.0f} of 100 parts of the beam land on the pot, "
+        if STANDING in shares
+        else ""
+    )
     said += f"{shares.get(FLOOR, 0.0) * 100:.0f} on the tray, {shares.get(WALLS, 0.0) * 100:.0f} on the walls. "
     if peak < CALM_SPREAD * mean:
         return said + "The tray is lit evenly."
@@ -83,7 +93,7 @@ def _spot(build: Box, body: Body, suns: Array) -> SpotLight:
     columns, rows = (_cells(at, size) for at, size in ((body.across, wide), (body.up, long)))
     return SpotLight(
         node=body.node, title=body.title, across=body.across, up=body.up, wide=wide, long=long,
-        suns=round(float(suns[columns, rows].mean()), 2),
+        suns=round(float(suns[columns, rows].mean()), 2), path=body.path,
     )  # fmt: skip
 
 

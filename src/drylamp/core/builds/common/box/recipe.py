@@ -140,14 +140,19 @@ def _box_nodes(build: Box) -> list[Node]:
     wall = wall_j_m2k(build.wall) * (sides + floor)
     air = 1.1 * CP_AIR * build.floor_m2 * (build.height_m + build.back_height_m) / 2
     nodes = [
-        Node("tray", tray + wall / 6 * floor / (sides + floor), "tray"),
-        Node("inside-air", max(air, SMALLEST_J_K), "air inside"),
-        Node("walls", max(wall / 6 * sides / (sides + floor), SMALLEST_J_K), "inner walls"),
+        Node("tray", tray + wall / 6 * floor / (sides + floor), "tray", role="absorber"),
+        Node("inside-air", max(air, SMALLEST_J_K), "air inside", role="air"),
+        Node("walls", max(wall / 6 * sides / (sides + floor), SMALLEST_J_K), "inner walls", role="wall"),
     ]
     for k, skin in enumerate(build.skins):
         mass = skin.row.density_kg_m3 * skin.thickness_m * build.opening_m2
         nodes.append(
-            Node(f"cover-{k + 1}", max(mass * skin.row.cp_j_kgk, SMALLEST_J_K), _skin_title(k, len(build.skins)))
+            Node(
+                f"cover-{k + 1}",
+                max(mass * skin.row.cp_j_kgk, SMALLEST_J_K),
+                _skin_title(k, len(build.skins)),
+                role="pane",
+            )
         )
     nodes.append(Node("insulation", max(wall * 4 / 6, SMALLEST_J_K), "insulation"))
     nodes.append(Node("shell", max(wall / 6, SMALLEST_J_K), "outside of the box"))

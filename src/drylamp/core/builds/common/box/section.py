@@ -160,7 +160,7 @@ def _dimensions(build: Box, inner: list[Flat], frame: Frame) -> list[Dimension]:
 def _handles(build: Box, frame: Frame) -> list[Handle]:
     out = [
         Handle(
-            field="tilt_deg", title="tilt of the opening", at=frame.at(0, build.height_m),
+            field="tilt_deg", sense=-1, title="tilt of the opening", at=frame.at(0, build.height_m),
             pivot=frame.at(build.length_m, build.height_m), low=0, high=90, value=build.tilt_deg, unit="deg",
         )
     ]  # fmt: skip

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from typing import Annotated, Self
 
-from pydantic import Field
+from pydantic import BaseModel, Field
 
 from drylamp.core.builds.common.cover.covered import Covered
 from drylamp.core.builds.common.mirror.spec import FlapMirror, MoreFlaps
@@ -13,6 +13,7 @@ from drylamp.core.builds.common.seal.spec import Sealed
 from drylamp.core.builds.common.turning.spec import Turned
 from drylamp.core.builds.common.wall.spec import Wall, WallLayer, wall_thickness_m
 from drylamp.core.checks import Number
+from drylamp.core.forms import asked
 from drylamp.core.tables import FinishChoice
 
 INSIDE = Annotated[Number, Field(ge=0.05, le=3)]
@@ -22,14 +23,31 @@ NO_FLAPS = MoreFlaps()
 class Box(Covered, Sealed, Turned):
     """A box; sizes are inside. What only some boxes have (a wedge's shape, a level shelf, more flaps, a vent) stands still here."""
 
-    width_m: INSIDE = 0.45
-    length_m: INSIDE = Field(default=0.45, description="Up the slope of the opening")
-    height_m: INSIDE = Field(default=0.25, description="Floor to opening")
-    wall: Wall
-    lining: FinishChoice = Field(default="aluminium-foil", description="Finish of the inner walls")
-    tray: FinishChoice = Field(default="flat-black-paint", description="Finish of the tray")
-    tray_sheet: WallLayer = WallLayer(material="sheet-steel", thickness_m=0.0007)
-    mirror: FlapMirror | None = Field(default=None, description="On the upper edge")
+    width_m: INSIDE = Field(default=0.45, json_schema_extra=asked("box"))
+    length_m: INSIDE = Field(default=0.45, title="Length up the slope", json_schema_extra=asked("box"))
+    height_m: INSIDE = Field(default=0.25, title="Height, tray to cover", json_schema_extra=asked("box"))
+    wall: Wall = Field(title="Layers", description="From the inside out", json_schema_extra=asked("wall"))
+    lining: FinishChoice = Field(
+        default="aluminium-foil", title="Finish", description="Of the inner walls", json_schema_extra=asked("lining")
+    )
+    tray: FinishChoice = Field(
+        default="flat-black-paint", title="Finish", description="What the sun lands on", json_schema_extra=asked("tray")
+    )
+    tray_sheet: WallLayer = Field(
+        default=WallLayer(material="sheet-steel", thickness_m=0.0007),
+        title="Sheet",
+        description="What the tray is made of",
+        json_schema_extra=asked("tray"),
+    )
+    mirror: FlapMirror | None = Field(
+        default=None, title="Upper edge", description="Hinged on the upper edge", json_schema_extra=asked("mirror")
+    )
+
+    def fresh(self, field: str) -> BaseModel:
+        """One more layer of a wall is cork."""
+        if field == "wall":
+            return WallLayer(material="cork-board", thickness_m=0.02)
+        return super().fresh(field)
 
     @property
     def is_wedge(self) -> bool:

@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+from pydantic import Field
+
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.common.cover.spec import GlazedCover, Skin
+from drylamp.core.forms import asked
 
 
 class Covered(Build):
     """A build with a cover, or with a place for one."""
 
-    cover: GlazedCover | None = GlazedCover()
+    cover: GlazedCover | None = Field(default=GlazedCover(), title="Cover", json_schema_extra=asked("cover"))
 
     @property
     def skins(self) -> list[Skin]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import Annotated
+from typing import Annotated, ClassVar, Self
 
 from pydantic import Field, model_validator
 
@@ -24,21 +24,48 @@ class Skin:
     gap_m: float
 
 
+def as_usual(material: str | Cover) -> dict[str, float]:
+    """As thick as that stuff usually is."""
+    return {"thickness_m": tables.cover(material).usual_thickness_m}
+
+
 class Sheet(Model):
     """One more sheet outside the others."""
 
-    material: CoverChoice
+    settling: ClassVar[frozenset[str]] = frozenset(("material",))
+
+    material: CoverChoice = Field(title="Sheet")
     thickness_m: SHEET_M
+
+    def settled(self, path: str) -> Self:
+        """Other stuff comes as thick as it usually is."""
+        return self.model_copy(update=as_usual(self.material)) if path == "material" else self
 
 
 class GlazedCover(Model):
     """One to three sheets over the opening, alike or not."""
 
-    material: CoverChoice = "window-glass"
+    settling: ClassVar[frozenset[str]] = frozenset(("material", "layers"))
+
+    layers: Annotated[Count, Field(ge=1, le=3)] = Field(default=1, title="Sheets")
+    material: CoverChoice = Field(default="window-glass", title="Sheet")
     thickness_m: SHEET_M = Field(default=0.004, description="Of one skin")
-    layers: Annotated[Count, Field(ge=1, le=3)] = 1
-    gap_m: Annotated[Number, Field(ge=0.003, le=0.1)] = Field(default=0.015, description="Between sheets")
-    more: list[Sheet] = Field(default_factory=list, max_length=2, description="Sheets of other stuff outside them")
+    gap_m: Annotated[Number, Field(ge=0.003, le=0.1)] = Field(
+        default=0.015, title="Gap between sheets", description="Where there is more than one"
+    )
+    more: list[Sheet] = Field(
+        default_factory=list, max_length=2, title="Outside them", description="Sheets of other stuff, three in all"
+    )
+
+    def settled(self, path: str) -> Self:
+        """Other stuff comes as thick as it usually is; more layers leave less room for sheets outside them."""
+        if path == "layers":
+            return self.model_copy(update={"more": self.more[: 3 - self.layers]})
+        return self.model_copy(update=as_usual(self.material)) if path == "material" else self
+
+    def fresh(self, field: str) -> Sheet:
+        """A film, which is what people stretch outside a pane."""
+        return Sheet(material="fep-film", thickness_m=0.00005)
 
     @model_validator(mode="after")
     def _not_too_many(self) -> GlazedCover:

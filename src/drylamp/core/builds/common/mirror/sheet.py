@@ -4,15 +4,18 @@ from __future__ import annotations
 
 from abc import abstractmethod
 
+from pydantic import Field
+
 from drylamp.core import tables
 from drylamp.core.builds.build import Build
+from drylamp.core.forms import asked
 from drylamp.core.tables import Mirror, MirrorChoice
 
 
 class MirrorSheet(Build):
     """A build whose own sheet is the mirror."""
 
-    mirror: MirrorChoice = "kitchen-foil"
+    mirror: MirrorChoice = Field(default="kitchen-foil", json_schema_extra=asked("mirror"))
 
     @property
     def mirror_row(self) -> Mirror:

@@ -14,12 +14,13 @@ from drylamp.core.tables import Mirror, MirrorChoice
 class FlapMirror(Model):
     """A flat mirror hinged on an edge of the opening, as wide as that edge."""
 
-    material: MirrorChoice = "kitchen-foil"
-    length_m: Annotated[Number, Field(ge=0.05, le=3)] = 0.45
+    material: MirrorChoice = Field(default="kitchen-foil", title="Surface")
     angle_deg: Annotated[Number, Field(ge=45, le=175)] = Field(
         default=110,
-        description="Between opening and mirror; 90 stands square on the opening, 180 lies in its plane",
+        title="Angle to the opening",
+        description="90° stands square on the opening, 180° lies in its plane",
     )
+    length_m: Annotated[Number, Field(ge=0.05, le=3)] = 0.45
 
     @property
     def row(self) -> Mirror:
@@ -30,9 +31,9 @@ class FlapMirror(Model):
 class MoreFlaps(Model):
     """Mirrors on the other three edges; left and right as seen by somebody who stands at the lower edge."""
 
-    lower: FlapMirror | None = None
-    left: FlapMirror | None = None
-    right: FlapMirror | None = None
+    lower: FlapMirror | None = Field(default=None, title="Lower edge")
+    left: FlapMirror | None = Field(default=None, title="Left edge")
+    right: FlapMirror | None = Field(default=None, title="Right edge")
 
     @property
     def any(self) -> bool:

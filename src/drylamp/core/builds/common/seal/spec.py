@@ -9,14 +9,21 @@ from pydantic import Field
 
 from drylamp.core.builds.build import Build
 from drylamp.core.checks import Number
+from drylamp.core.forms import asked
 
+GAP = "Mean gap round the cover"
 GAP_MM = Annotated[Number, Field(ge=0, le=20)]
 
 
 class Sealed(Build):
     """A build with a seal round its cover."""
 
-    seal_gap_mm: GAP_MM = Field(default=0.5, description="Mean open gap all round the cover")
+    seal_gap_mm: GAP_MM = Field(
+        default=0.5,
+        title=GAP,
+        description="All round; a good felt strip leaves less than half of this",
+        json_schema_extra=asked("seal"),
+    )
 
     @property
     @abstractmethod

@@ -65,7 +65,11 @@ class Dimension(Model):
 
 
 class Handle(Model):
-    """A grip that turns one number of the build: where it sits and what it turns about."""
+    """A grip that turns one number of the build: where it sits and what it turns about.
+
+    ``sense`` is 1 where the number grows as the grip goes anticlockwise on the paper, as a mirror opens, and −1 where it
+    grows clockwise, as an opening's low edge swings down.
+    """
 
     field: str
     title: str
@@ -75,6 +79,7 @@ class Handle(Model):
     high: float
     value: float
     unit: Literal["deg"]
+    sense: Literal[-1, 1] = 1
 
 
 class Section(Model):

@@ -8,7 +8,9 @@ from pydantic import Field
 
 from drylamp.core.builds.build import Build, Tracking
 from drylamp.core.checks import Number
+from drylamp.core.forms import asked
 
+TURNED, LEFT = "Turned to the sun every", "Empty: left as it stands"
 MINUTES = Annotated[Number, Field(ge=5, le=600)]
 
 
@@ -17,9 +19,7 @@ class Turned(Build):
 
     tracking: ClassVar[Tracking] = "upright"
 
-    turned_minutes: MINUTES | None = Field(
-        default=None, description="How often it is turned to the sun; none: left as it stands"
-    )
+    turned_minutes: MINUTES | None = Field(default=None, title=TURNED, description=LEFT, json_schema_extra=asked("aim"))
 
     @property
     def turns_every_minutes(self) -> float | None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, ClassVar, Self
 
 from pydantic import Field
 
@@ -16,8 +16,14 @@ THICKNESS = Annotated[Number, Field(ge=0.00001, le=0.5)]
 class WallLayer(Model):
     """One layer of a wall."""
 
-    material: LayerChoice
+    settling: ClassVar[frozenset[str]] = frozenset(("material",))
+
+    material: LayerChoice = Field(title="Of")
     thickness_m: THICKNESS
+
+    def settled(self, path: str) -> Self:
+        """Other stuff comes as thick as it usually is."""
+        return self.model_copy(update={"thickness_m": self.row.usual_thickness_m}) if path == "material" else self
 
     @property
     def row(self) -> Layer:

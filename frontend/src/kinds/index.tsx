@@ -1,0 +1,48 @@
+import { useTheme } from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
+import type { ComponentType } from "react";
+import type { Kind, LoadKind, Spec } from "../api/client";
+import { kindsQuery } from "../api/queries";
+
+/** Kinds of build: what the core says of each, and the little that was drawn by hand for some (`kinds/<kind>/index.tsx`). */
+export interface HandMade {
+  /** Strokes of its section in miniature, 20 by 16, leaning as it leans. */
+  Glyph?: ComponentType<{ leans: number }>;
+}
+
+const ROOMS = import.meta.glob<{ default: HandMade }>("./*/index.tsx", { eager: true });
+const PLAIN: HandMade = { Glyph: () => <path d="M3 12h14M5 12V8h10v4M10 1v4M4 3l2 3M16 3l-2 3" /> };
+
+export const handMade = (kind: string): HandMade => ({ ...PLAIN, ...ROOMS[`./${kind}/index.tsx`]?.default });
+
+/** Every kind; whoever asks stands below the frame, which waits for them. */
+function useKinds() {
+  return useQuery(kindsQuery).data!;
+}
+
+export function useKind(spec: Spec): Kind {
+  return useKinds().builds.find((k) => k.name === spec.kind)!;
+}
+
+export function useLoads(kind: Kind): LoadKind[] {
+  const { loads } = useKinds();
+  return kind.loads.map((name) => loads.find((l) => l.name === name)!);
+}
+
+/** The kind's own colour. */
+export function useAccent(spec: Spec): string {
+  const { palette } = useTheme();
+  const { accent } = useKind(spec);
+  return palette.mode === "dark" ? accent.dusk : accent.day;
+}
+
+/** A build's section in miniature. */
+export function KindGlyph({ spec }: { spec: Spec }) {
+  const { Glyph } = handMade(spec.kind);
+  const colour = useAccent(spec);
+  return (
+    <svg width={20} height={16} viewBox="0 0 20 16" aria-hidden fill="none" stroke={colour} strokeWidth={1.4} style={{ flex: "none" }}>
+      {Glyph && <Glyph leans={spec.tilt_deg} />}
+    </svg>
+  );
+}

@@ -1,0 +1,185 @@
+import { Box, Button, Checkbox, FormControlLabel, Typography } from "@mui/material";
+import { createContext, useContext, useState, type ReactNode } from "react";
+import type { Family, FieldForm, Materials } from "../api/client";
+import { usePrefs } from "../look/prefs";
+import { say, withUnit } from "../look/units";
+import { Choice } from "./Choice";
+import { hoursWith } from "./hours";
+import { MaterialChoice, nameOf } from "./MaterialChoice";
+import { NumberField } from "./NumberField";
+import { Typed } from "./Typed";
+
+/** Fields of a record as the core describes them: label, hint, range, unit and choices are its own; nothing here knows a kind. */
+export interface Edit {
+  /** Set a field; `settles` says that others follow from it. */
+  set: (path: string, value: unknown, note: string, settles: boolean) => void;
+  /** Put one more into a list, or a record where there may be one. */
+  add: (path: string, note: string) => void;
+  remove: (path: string, note: string) => void;
+  /** What the core said of a field. */
+  about: (path: string) => string | undefined;
+}
+
+type Values = Record<string, unknown>;
+interface Shared {
+  edit: Edit;
+  materials: Materials;
+  /** The entry of a list that was pointed at in the drawing. */
+  picked: number | null;
+}
+
+const Form = createContext<Shared | null>(null);
+
+interface Props extends Shared {
+  fields: FieldForm[];
+  values: Values;
+}
+
+export function SpecForm({ fields, values, ...shared }: Props) {
+  return <Form value={shared}><Fields fields={fields} values={values} at="" /></Form>;
+}
+
+const under = (at: string, name: string | number) => (at ? `${at}.${name}` : String(name));
+const isBlock = (field: FieldForm) => field.sort === "one" || field.sort === "many";
+const asked = (field: FieldForm, values: Values) => Object.entries(field.only_with).every(([name, allowed]) => allowed.includes(values[name] as never));
+
+function Fields({ fields, values, at }: { fields: FieldForm[]; values: Values; at: string }) {
+  const shown = fields.filter((f) => asked(f, values));
+  const plain = shown.filter((f) => !isBlock(f));
+  return (
+    <>
+      {plain.length > 0 && <div className="pairs">{plain.map((f) => <Field key={f.name} field={f} value={values[f.name]} at={at} />)}</div>}
+      <Said fields={plain} values={values} />
+      {shown.filter(isBlock).map((f) => <Block key={f.name} field={f} value={values[f.name]} at={at} />)}
+    </>
+  );
+}
+
+function Field({ field, value, at }: { field: FieldForm; value: unknown; at: string }) {
+  const { edit, materials } = useContext(Form)!;
+  const { units } = usePrefs();
+  const path = under(at, field.name);
+  const label = { label: field.title, problem: edit.about(path), hint: field.hint };
+  const set = (next: unknown, words: string) => edit.set(path, next, `${field.title}: ${words}`, field.settles);
+  if (field.sort === "number") {
+    const round = (next: number) => (field.whole ? Math.round(next) : next);
+    return (
+      <NumberField
+        {...label} value={value as number | null} quantity={field.quantity} onCommit={(next) => set(round(next), withUnit(round(next), field.quantity, units))}
+        onEmpty={field.may_be_empty ? () => set(null, "left open") : undefined}
+      />
+    );
+  }
+  if (field.sort === "choice") {
+    const titleOf = (name: string) => field.options.find((o) => o.value === name)?.title ?? name;
+    return <Choice {...label} value={String(value)} options={field.options} onChange={(next) => set(next, titleOf(next))} />;
+  }
+  if (field.sort === "hour") return <Choice {...label} value={String(value)} options={hoursWith(String(value))} onChange={(next) => set(next, next)} />;
+  if (field.sort === "yes") {
+    const control = <Checkbox size="small" checked={value === true} onChange={(_, on) => set(on, on ? "yes" : "no")} />;
+    return <Box sx={{ alignSelf: "center" }}><FormControlLabel label={field.title} control={control} /></Box>;
+  }
+  if (field.sort === "material") {
+    const family = field.family as Family;
+    const rows = materials[`${family}s`];
+    const own = materials.own.filter((m) => m.family === family).map((m) => m.name);
+    return <MaterialChoice {...label} value={value as string} rows={rows} own={own} onChange={(choice, row) => set(choice, row.title)} />;
+  }
+  return <Typed {...label} value={String(value)} onCommit={(next) => set(next, next)} />;
+}
+
+/** What the shelf says of the stuff that was chosen. */
+function Said({ fields, values }: { fields: FieldForm[]; values: Values }) {
+  const { materials } = useContext(Form)!;
+  const { units } = usePrefs();
+  const said = fields.flatMap((f) => {
+    const words = f.family && values[f.name] ? materials.says[`${f.family}/${nameOf(values[f.name] as string)}`] : undefined;
+    return words ? [say(words, units)] : [];
+  });
+  return said.map((words) => <Typography key={words} variant="body2">{words}</Typography>);
+}
+
+function Block({ field, value, at }: { field: FieldForm; value: unknown; at: string }) {
+  const path = under(at, field.name);
+  if (field.sort === "many") {
+    const Entries = field.fields.some((f) => f.name === "title") ? Named : Rows;
+    return <Entries field={field} entries={value as Values[]} path={path} />;
+  }
+  return <One field={field} value={value as Values | null} path={path} />;
+}
+
+function One({ field, value, path }: { field: FieldForm; value: Values | null; path: string }) {
+  const { edit } = useContext(Form)!;
+  const name = field.title.toLowerCase();
+  if (value === null) {
+    return (
+      <Titled title={`${field.title}: none`}>
+        <Button aria-label={`put on: ${name}`} onClick={() => edit.add(path, `${name} added`)}>Put one on</Button>
+      </Titled>
+    );
+  }
+  const off = field.may_be_empty && <Button aria-label={`take off: ${name}`} onClick={() => edit.remove(path, `${name} taken off`)}>Take it off</Button>;
+  return (
+    <Box role="group" aria-label={field.title} className="block">
+      <Titled title={field.title}>{off}</Titled>
+      {edit.about(path) && <Typography role="alert">{edit.about(path)}</Typography>}
+      <Fields fields={field.fields} values={value} at={path} />
+    </Box>
+  );
+}
+
+interface Many {
+  field: FieldForm;
+  entries: Values[];
+  path: string;
+}
+
+/** Layers and the like: a row each, in their order. */
+function Rows({ field, entries, path }: Many) {
+  const { edit } = useContext(Form)!;
+  return (
+    <Box role="group" aria-label={field.title} className="block">
+      <Titled title={field.title} hint={field.hint} />
+      {entries.map((entry, k) => (
+        <div key={k} className="entry">
+          <Fields fields={field.fields} values={entry} at={under(path, k)} />
+          <Button disabled={entries.length <= field.least_items} aria-label={`take ${field.title.toLowerCase()} ${k + 1} out`} onClick={() => edit.remove(under(path, k), `${field.title.toLowerCase()} ${k + 1} taken out`)}>out</Button>
+        </div>
+      ))}
+      <Button disabled={entries.length >= field.most_items} onClick={() => edit.add(path, `${field.title.toLowerCase()}: one more`)}>Add one</Button>
+    </Box>
+  );
+}
+
+/** Things that have names: one of them open at a time. */
+function Named({ field, entries, path }: Many) {
+  const { edit, picked } = useContext(Form)!;
+  const [chosen, setChosen] = useState<{ at: number; picked: number | null }>({ at: picked ?? 0, picked });
+  // What is pointed at in the drawing opens here, until another is opened by hand.
+  const here = Math.min(chosen.picked === picked ? chosen.at : (picked ?? 0), entries.length - 1);
+  const open = (at: number) => setChosen({ at, picked });
+  const titleOf = (entry: Values) => String(entry.title);
+  return (
+    <Box role="group" aria-label={field.title} className="block">
+      <Titled title={field.title} hint={field.hint} />
+      <div className="keys">
+        {entries.map((entry, k) => (
+          <Button key={k} aria-pressed={k === here} variant={k === here ? "contained" : "outlined"} onClick={() => open(k)}>{titleOf(entry)}</Button>
+        ))}
+        {entries.length < field.most_items && <Button onClick={() => { edit.add(path, "one more added"); open(entries.length); }}>+ one more</Button>}
+      </div>
+      <Fields fields={field.fields} values={entries[here]!} at={under(path, here)} />
+      <Button disabled={entries.length <= field.least_items} onClick={() => { open(0); edit.remove(under(path, here), `${titleOf(entries[here]!)} taken out`); }}>Take {titleOf(entries[here]!)} out</Button>
+    </Box>
+  );
+}
+
+function Titled({ title, hint = "", children }: { title: string; hint?: string; children?: ReactNode }) {
+  return (
+    <Box className="titled">
+      <Typography variant="h3">{title}</Typography>
+      {hint && <Typography variant="body2" sx={(t) => ({ color: t.ink.soft })}>{hint}</Typography>}
+      {children}
+    </Box>
+  );
+}

@@ -1,0 +1,31 @@
+"""What glazed boxes have in common for the eye: lines of their ledger, and a few words on what they are made of."""
+
+from __future__ import annotations
+
+from drylamp.core.builds.common.box.spec import Box
+from drylamp.core.builds.common.cover.spec import GlazedCover
+from drylamp.core.builds.look import LEAK, Account
+
+BOX_ACCOUNTS = {
+    "mirrored": Account("thrown back before it could heat", "thrown back", "sky"),
+    "cover": Account("lost through the cover", "cover", "glass"),
+    "walls": Account("lost through walls and floor", "walls", "wood"),
+    "leak": LEAK,
+    "box": Account("stored in the box itself", "stored in box", "foam", "the warm box"),
+}
+
+
+def glance(build: Box) -> str:
+    """Panes and mirrors."""
+    flaps = len(build.mirrors)
+    return f"{panes(build.cover, 'open top')}, {counted(flaps, 'mirror') if flaps else 'no mirror'}"
+
+
+def panes(cover: GlazedCover | None, none: str) -> str:
+    """How many sheets a cover has."""
+    return none if cover is None else counted(cover.layers + len(cover.more), "pane")
+
+
+def counted(number: int, thing: str) -> str:
+    """A number of things in words."""
+    return f"{number} {thing}{'' if number == 1 else 's'}"

@@ -1,0 +1,179 @@
+"""Units of every quantity: what a person may type, what is shown, and with how many digits; one table for core and front end.
+
+The front end reads it as ``units.json`` (written by ``make api``). A quantity's first unit is its base or the usual one of
+the first preset; ``factor`` and ``offset`` bring what is typed to the base: base = (typed + offset) · factor.
+"""
+
+from __future__ import annotations
+
+from drylamp.core.checks import Model
+from drylamp.core.quantities import Quantity
+
+
+class Unit(Model):
+    """A unit: how it is written, what may be typed for it, and how its numbers are rounded.
+
+    Attributes:
+        figures, decimals: a number is shown with so many figures, but never with more decimals; whole digits always stay
+        close: written close behind its number, without a blank
+    """
+
+    symbol: str
+    words: list[str]
+    factor: float = 1.0
+    offset: float = 0.0
+    figures: int = 3
+    decimals: int = 0
+    close: bool = False
+
+
+def _unit(
+    symbol: str,
+    words: str,
+    factor: float = 1.0,
+    *,
+    figures: int = 3,
+    decimals: int = 0,
+    offset: float = 0.0,
+    close: bool = False,
+) -> Unit:
+    return Unit(
+        symbol=symbol, words=words.split(), factor=factor, offset=offset, figures=figures, decimals=decimals, close=close
+    )  # fmt: skip
+
+
+INCH_M, FOOT_M, POUND_KG, OUNCE_KG, BTU_WH = 0.0254, 0.3048, 0.45359237, 0.028349523125, 0.29307107
+"""Exact by definition, the last the International Table's (NIST SP 811, appendix B)."""
+GALLON_L, MPH_M_S, FOOT2_M2 = 3.785411784, 0.44704, 0.09290304
+
+MILLIMETRE = _unit("mm", "mm", 0.001, figures=4, decimals=2)
+INCH = _unit("in", 'in inch inches " ″', INCH_M, figures=4, decimals=2)
+LENGTHS = [
+    MILLIMETRE, _unit("cm", "cm", 0.01, figures=4, decimals=1), _unit("m", "m metre metres", figures=3, decimals=2),
+    INCH, _unit("ft", "ft foot feet ' ′", FOOT_M, figures=3, decimals=2),
+]  # fmt: skip
+MINUTES = [
+    _unit("min", "min minute minutes", figures=3, decimals=0), _unit("h", "h hour hours", 60.0, figures=3, decimals=1),
+    _unit("weeks", "week weeks", 10080.0),
+]  # fmt: skip
+
+UNITS: dict[Quantity, list[Unit]] = {
+    "temperature": [
+        _unit("°C", "°c c celsius"), _unit("°F", "°f f fahrenheit", 1 / 1.8, offset=-32.0),
+    ],
+    "difference": [_unit("K", "k kelvin °c c", figures=2, decimals=1), _unit("°F", "°f f", 1 / 1.8, figures=2, decimals=1)],
+    "length": LENGTHS,
+    "length_mm": [unit.model_copy(update={"factor": unit.factor * 1000.0, "decimals": 3 if unit is INCH else unit.decimals}) for unit in LENGTHS],
+    "area": [
+        _unit("m²", "m² m2", figures=3, decimals=2), _unit("ft²", "ft² ft2", FOOT2_M2, figures=3, decimals=1),
+        _unit("cm²", "cm² cm2", 1e-4), _unit("in²", "in² in2", INCH_M**2),
+    ],
+    "area_cm2": [
+        _unit("cm²", "cm² cm2", figures=3, decimals=1), _unit("in²", "in² in2", (INCH_M * 100) ** 2, figures=3, decimals=1),
+        _unit("m²", "m² m2", 1e4, figures=3, decimals=3),
+    ],
+    "volume": [
+        _unit("L", "l litre litres liter liters", figures=3, decimals=1), _unit("gal", "gal gallon gallons", GALLON_L, figures=3, decimals=2),
+        _unit("ml", "ml", 0.001), _unit("qt", "qt quart quarts", GALLON_L / 4, figures=3, decimals=1),
+    ],
+    "mass": [
+        _unit("kg", "kg", figures=3, decimals=3), _unit("lb", "lb lbs pound pounds", POUND_KG, figures=3, decimals=2),
+        _unit("g", "g gram grams", 0.001), _unit("oz", "oz ounce ounces", OUNCE_KG, figures=3, decimals=1),
+    ],
+    "mass_rate": [_unit("kg/h", "kg/h", figures=2, decimals=2), _unit("lb/h", "lb/h", POUND_KG, figures=2, decimals=2)],
+    "angle": [_unit("°", "° deg degree degrees", figures=3, decimals=0, close=True)],
+    "minutes": MINUTES,
+    "hours": [_unit("h", "h hour hours", figures=3, decimals=1), _unit("min", "min", 1 / 60)],
+    "share": [_unit("%", "%", 0.01, figures=3, decimals=0)],
+    "speed": [
+        _unit("m/s", "m/s", figures=2, decimals=1), _unit("mph", "mph", MPH_M_S, figures=2, decimals=1),
+        _unit("km/h", "km/h kmh", 1 / 3.6, figures=2, decimals=0),
+    ],
+    "power": [_unit("W", "w watt watts"), _unit("BTU/h", "btu/h btu", BTU_WH), _unit("kW", "kw", 1000.0, figures=3, decimals=2)],
+    "irradiance": [_unit("W/m²", "w/m² w/m2"), _unit("BTU/h·ft²", "btu/h·ft² btu/hft2", BTU_WH / FOOT2_M2)],
+    "energy": [_unit("kWh", "kwh", figures=3, decimals=2), _unit("BTU", "btu", BTU_WH / 1000.0), _unit("MJ", "mj", 1 / 3.6, figures=3, decimals=2)],
+    "exposure": [_unit("kWh/m²", "kwh/m² kwh/m2", figures=3, decimals=2), _unit("BTU/ft²", "btu/ft² btu/ft2", BTU_WH / 1000.0 / FOOT2_M2)],
+    "price": [_unit("€", "€ eur", figures=4, decimals=2), _unit("$", "$ usd", figures=4, decimals=2), _unit("£", "£ gbp", figures=4, decimals=2)],
+    "suns": [_unit("suns", "suns", figures=2, decimals=1)],
+    "count": [_unit("", "")],
+    "plain": [_unit("", "", figures=3, decimals=2)],
+}  # fmt: skip
+"""Money is typed and shown as it is; nobody's exchange rate is known here."""
+
+CHOSEN: dict[Quantity, str] = {
+    "temperature": "temperature", "length": "length", "volume": "volume", "mass": "mass", "speed": "wind", "power": "power",
+    "irradiance": "sun", "energy": "energy", "price": "money",
+}  # fmt: skip
+"""Quantities whose unit a person sets, in words; the others follow one of them."""
+PRESETS: dict[str, dict[Quantity, str]] = {
+    "metric": {
+        "temperature": "°C", "length": "mm", "volume": "L", "mass": "kg", "speed": "m/s", "power": "W", "irradiance": "W/m²",
+        "energy": "kWh", "price": "€",
+    },
+    "inch-pound": {
+        "temperature": "°F", "length": "in", "volume": "gal", "mass": "lb", "speed": "mph", "power": "BTU/h",
+        "irradiance": "BTU/h·ft²", "energy": "BTU", "price": "$",
+    },
+}  # fmt: skip
+_INCHES: dict[Quantity, str] = {"length_mm": "in", "area": "ft²", "area_cm2": "in²"}
+FOLLOWED: dict[str, dict[Quantity, str]] = {
+    "temperature °F": {"difference": "°F"},
+    "length in": _INCHES,
+    "length ft": _INCHES,
+    "mass lb": {"mass_rate": "lb/h"},
+    "mass oz": {"mass_rate": "lb/h"},
+    "irradiance BTU/h·ft²": {"exposure": "BTU/ft²"},
+}
+"""Units of other quantities that come with one that was set; where nothing is said, their first."""
+
+
+def rounded(number: float, unit: Unit, doubt: float | None = None) -> tuple[str, str]:
+    """A number of a unit, and its doubt, as digits: as many as the unit's rule gives the doubt, else the number itself."""
+    decimals = _decimals(number, unit) if not doubt else min(_decimals(doubt, unit, 2), unit.decimals)
+    return _digits(number, decimals), "" if doubt is None else _digits(doubt, decimals)
+
+
+def _decimals(number: float, unit: Unit, figures: int | None = None) -> int:
+    whole = len(str(int(abs(number)))) if abs(number) >= 1 else 0
+    leading = 0
+    if 0 < abs(number) < 1:
+        leading = len(f"{abs(number):.12f}".split(".")[1]) - len(f"{abs(number):.12f}".split(".")[1].lstrip("0"))
+    return max(0, min(unit.decimals, (figures or unit.figures) - whole + leading))
+
+
+def _digits(number: float, decimals: int) -> str:
+    text = f"{number:.{decimals}f}"
+    text = text.rstrip("0").rstrip(".") if "." in text else text
+    return "0" if text in ("-0", "") else text.replace("-", "−")
+
+
+def shown(
+    value: float, quantity: Quantity, unit: Unit | None = None, *, doubt: float | None = None, signed: bool = False
+) -> str:
+    """A base value with its unit, its doubt beside it.
+
+    Parameters
+    ----------
+    value, doubt
+        in the quantity's base
+    unit
+        the quantity's first where none is given
+    signed
+        with a plus sign where it is above nothing
+    """
+    by = unit or UNITS[quantity][0]
+    number, beside = rounded(value / by.factor - by.offset, by, None if doubt is None else doubt / by.factor)
+    sign = "+" if signed and not number.startswith("−") and number != "0" else ""
+    gap = "" if by.close or not by.symbol else " "
+    with_doubt = f" ± {beside}" if beside else ""
+    return f"{sign}{number}{with_doubt}{gap}{by.symbol}"
+
+
+def as_json() -> dict[str, object]:
+    """The whole table, for the front end."""
+    return {
+        "units": {quantity: [unit.model_dump() for unit in units] for quantity, units in UNITS.items()},
+        "chosen": CHOSEN,
+        "followed": FOLLOWED,
+        "presets": PRESETS,
+    }

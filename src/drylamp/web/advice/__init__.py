@@ -1,0 +1,1 @@
+"""Advice over the wire, beside the core's own models."""

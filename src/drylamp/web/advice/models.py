@@ -1,0 +1,57 @@
+"""Advice over the wire, beside the core's own models."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from pydantic import Field, RootModel
+
+from drylamp.core.advice.pointing import FlapAngles, Pointing
+from drylamp.core.advice.sayings import SayingLine
+from drylamp.core.advice.schools import SchoolAnswer
+from drylamp.core.checks import Day, Model, Moment, Positive
+from drylamp.core.loads.calendar import HHMM
+from drylamp.web.twin.models import TwinRequest
+
+
+class MomentRequest(TwinRequest):
+    """A build at an instant of a day."""
+
+    at: Moment
+
+
+class MealRequest(TwinRequest):
+    """A build on a day, and the hour it is wanted by."""
+
+    wanted: Annotated[str, Field(pattern=HHMM)] = "13:30"
+
+
+class StockRequest(TwinRequest):
+    """A melter and all that is to be melted in it, between two dates."""
+
+    stock_kg: Positive = Field(description="Clean wax that the whole stock could give")
+    until: Day
+
+
+class StockAnswer(Model):
+    """Clean wax that can be had from a stock between two dates."""
+
+    kg: float
+    days: float
+    enough: bool
+    words: str
+
+
+class Aimed(Model):
+    """How a build stands against the sun, and its flap's angles where it has one."""
+
+    pointing: Pointing
+    flap: FlapAngles | None
+
+
+class SchoolList(RootModel[list[SchoolAnswer]]):
+    """Every school that concerns a build."""
+
+
+class SayingList(RootModel[list[SayingLine]]):
+    """Every saying that is said of a build."""

@@ -1,0 +1,110 @@
+"""Advice over the wire: the weakest link, schools, sayings, aiming, turning, meals, months and melts."""
+
+from __future__ import annotations
+
+from datetime import date
+
+import numpy as np
+from flask import Response
+from flask_openapi3 import APIBlueprint
+
+from drylamp.core.advice.meal import MealPlan, YearPlan, meal_plan, stock_days, year_plan
+from drylamp.core.advice.pointing import TurningCurve, flap_angles, pointing, turning_curve
+from drylamp.core.advice.sayings import sayings_of
+from drylamp.core.advice.schools import schools_of
+from drylamp.core.advice.weakest import Weakest, weakest_link
+from drylamp.core.checks import InputProblem
+from drylamp.core.kept import Kept
+from drylamp.core.sky.sun import sun_path
+from drylamp.core.twin.case import Case, usual_case
+from drylamp.web import context
+from drylamp.web.advice.models import (
+    Aimed,
+    MealRequest,
+    MomentRequest,
+    SayingList,
+    SchoolList,
+    StockAnswer,
+    StockRequest,
+)
+from drylamp.web.cases import advice_context, case_of
+from drylamp.web.twin.models import TwinRequest
+
+_YEARS: Kept[str, YearPlan] = Kept(32)
+api = APIBlueprint("advice", __name__, url_prefix="/api/advice")
+
+
+def _loaded(body: TwinRequest) -> Case:
+    """The case asked for, with something in it."""
+    case, _ = case_of(body)
+    if case.load is None:
+        raise InputProblem("load", "nothing goes in; say what is to be cooked or melted first")
+    return case
+
+
+@api.post("/weakest", responses={200: Weakest})
+def weakest(body: TwinRequest) -> Response:
+    """Every sensible single change, ranked."""
+    return context.answer(weakest_link(advice_context(body)))
+
+
+@api.post("/schools", responses={200: SchoolList})
+def schools(body: TwinRequest) -> Response:
+    """Where builders disagree, every answer run on this build."""
+    return context.answer(SchoolList(schools_of(advice_context(body))))
+
+
+@api.post("/sayings", responses={200: SayingList})
+def sayings(body: TwinRequest) -> Response:
+    """Rules of thumb put to the twin."""
+    return context.answer(SayingList(sayings_of(advice_context(body))))
+
+
+@api.post("/turning", responses={200: TurningCurve})
+def turning(body: TwinRequest) -> Response:
+    """What turning every 15, 30, 60, 120 minutes or never costs."""
+    return context.answer(turning_curve(advice_context(body)))
+
+
+@api.post("/pointing", responses={200: Aimed})
+def aimed(body: MomentRequest) -> Response:
+    """How a build stands against the sun of an instant, and its flap's best angles."""
+    on = advice_context(body)
+    site = on.case.site
+    at = np.array([body.at.timestamp()])
+    sun = sun_path(at, site.latitude_deg, site.longitude_deg, site.elevation_m).direction[0]
+    return context.answer(Aimed(pointing=pointing(on.build, on.load, sun), flap=flap_angles(on, sun)))
+
+
+@api.post("/meal", responses={200: MealPlan})
+def meal(body: MealRequest) -> Response:
+    """How to have it ready by an hour."""
+    return context.answer(meal_plan(_loaded(body), body.wanted))
+
+
+@api.post("/year", responses={200: YearPlan})
+def year(body: TwinRequest) -> Response:
+    """Which months it works, and how many days a year."""
+    return context.answer(_year_of(body))
+
+
+@api.post("/stock", responses={200: StockAnswer})
+def stock(body: StockRequest) -> Response:
+    """How much of a stock can be melted between the day and a date."""
+    kilograms, days = stock_days(_year_of(body), body.stock_kg, body.day, body.until)
+    enough = kilograms >= body.stock_kg * 0.999
+    words = f"About {kilograms:.1f} kg of clean wax by {body.until:%d %B}"
+    words += (
+        f": all of it, in about {days:.0f} days with a batch on each."
+        if enough
+        else f", with a batch on each of {days:.0f} days; the rest is for next year."
+    )
+    return context.answer(StockAnswer(kg=round(kilograms, 2), days=days, enough=enough, words=words))
+
+
+def _year_of(body: TwinRequest) -> YearPlan:
+    """A year does not depend on the day and weather that the page shows."""
+    case = _loaded(body)
+    asked = usual_case(case.site, case.spot, case.build, case.load, date(case.span.start.year, 1, 1))
+    asked = asked.with_(calibration=case.calibration)
+    return _YEARS.get(asked.key, lambda: year_plan(asked))

@@ -1,0 +1,1 @@
+"""Builds over the wire."""

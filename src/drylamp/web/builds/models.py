@@ -1,0 +1,76 @@
+"""Builds over the wire."""
+
+from __future__ import annotations
+
+from pydantic import Field, RootModel
+
+from drylamp.core.builds.registry import BuildSpec
+from drylamp.core.checks import Model, RowId
+from drylamp.core.loads.registry import LoadSpec
+from drylamp.core.text import Sentence
+from drylamp.core.twin.calibration import Calibration
+from drylamp.web.shared import NOTE, TITLE, FileText
+
+
+class CalibrationView(Model):
+    """What a trial taught the twin of a build; ``older`` when the build was changed since the trial."""
+
+    id: int
+    trial_id: int
+    trial_name: str
+    build_revision: int
+    factors: Calibration
+    words: str
+    accepted_at: str
+    older: bool
+
+
+class BuildDraft(Model):
+    """What a person wants a build to be."""
+
+    name: TITLE
+    spot: str | None = None
+    spec: BuildSpec
+    load: LoadSpec | None = None
+    note: NOTE = ""
+
+
+class NewBuild(BuildDraft):
+    """A new build at a site."""
+
+    site_id: RowId
+
+
+class BuildView(Model):
+    """A build at a revision."""
+
+    id: int
+    site_id: int
+    revision: int
+    name: str
+    spot: str | None
+    spec: BuildSpec
+    load: LoadSpec | None
+    made: Sentence = Field(description="A few words on what it is made of")
+    aimed: Sentence = Field(description="A few words on how it stands")
+    note: str
+    can_undo: bool
+    created_at: str
+    removed: bool
+    calibration: CalibrationView | None
+
+
+class BuildQuery(Model):
+    """Which builds."""
+
+    site: RowId | None = None
+
+
+class ImportBuild(FileText):
+    """A build file for a site."""
+
+    site_id: RowId
+
+
+class BuildList(RootModel[list[BuildView]]):
+    """Builds."""

@@ -1,0 +1,174 @@
+"""Builds: revisions, undo, put away and bring back, files in and out."""
+
+from __future__ import annotations
+
+from flask import Response
+from flask_openapi3 import APIBlueprint
+
+from drylamp.core.builds.common.pattern import laid_out
+from drylamp.core.builds.registry import BuildSpec, kind_of
+from drylamp.core.checks import InputProblem
+from drylamp.core.loads.load import Load
+from drylamp.formats.build_file import read_build, write_build
+from drylamp.formats.pattern_file import to_dxf, to_svg
+from drylamp.store import builds, calibrations, sites
+from drylamp.store.builds import Draft
+from drylamp.store.database import NotFoundError
+from drylamp.web import context
+from drylamp.web.builds.models import BuildDraft, BuildList, BuildQuery, BuildView, ImportBuild, NewBuild
+from drylamp.web.builds.present import build_view
+from drylamp.web.shared import Id, PartPath
+
+api = APIBlueprint("builds", __name__, url_prefix="/api/builds")
+
+
+def _draft(body: BuildDraft) -> Draft:
+    check_together(body.spec, body.load)
+    return Draft(body.name, body.spot, body.spec, body.load, body.note)
+
+
+def check_together(spec: BuildSpec, load: Load | None) -> None:
+    """Refuse a load that does not fit, before anything is stored."""
+    kind_of(spec).check_fit(spec, load)
+
+
+@api.get("", responses={200: BuildList})
+def list_all(query: BuildQuery) -> Response:
+    """List builds that are not put away."""
+    with context.database() as db:
+        return context.answer(BuildList([build_view(db, row) for row in builds.list_builds(db, query.site)]))
+
+
+@api.post("", responses={201: BuildView})
+def add(body: NewBuild) -> Response:
+    """Add a build."""
+    with context.database() as db:
+        _check_spot(sites.get_site(db, body.site_id).site.spots, body.spot)
+        row = builds.add_build(db, body.site_id, _draft(body), context.stamp())
+        return context.answer(build_view(db, row), 201, row.revision)
+
+
+def _check_spot(spots: list, spot: str | None) -> None:  # type: ignore[type-arg]
+    names = [s.name for s in spots]
+    if spot is not None and spot not in names:
+        raise InputProblem("spot", f"'{spot}' is no spot at this site; known: {', '.join(names)}")
+
+
+@api.get("/<int:id>", responses={200: BuildView})
+def get(path: Id) -> Response:
+    """Show a build."""
+    with context.database() as db:
+        row = builds.get_build(db, path.id)
+        return context.answer(build_view(db, row), revision=row.revision)
+
+
+@api.put("/<int:id>", responses={200: BuildView})
+def change(path: Id, body: BuildDraft) -> Response:
+    """Change a build; needs If-Match, and a change made elsewhere in the meantime is never overwritten."""
+    seen = context.seen_revision()
+    with context.database() as db:
+        current = builds.get_build(db, path.id)
+        _check_spot(sites.get_site(db, current.site_id).site.spots, body.spot)
+        row = builds.change_build(db, path.id, _draft(body), seen, context.stamp())
+        return context.answer(build_view(db, row), revision=row.revision)
+
+
+@api.post("/<int:id>/undo", responses={200: BuildView})
+def undo(path: Id) -> Response:
+    """Undo the last change; needs If-Match."""
+    seen = context.seen_revision()
+    with context.database() as db:
+        row = builds.undo_build(db, path.id, seen, context.stamp())
+        return context.answer(build_view(db, row), revision=row.revision)
+
+
+@api.get("/<int:id>/revisions", responses={200: BuildList})
+def revisions(path: Id) -> Response:
+    """List a build's revisions, newest first."""
+    with context.database() as db:
+        return context.answer(BuildList([build_view(db, row) for row in builds.revisions(db, path.id)]))
+
+
+@api.post("/<int:id>/put-away", responses={200: BuildView})
+def put_away(path: Id) -> Response:
+    """Put a build away; its trials stay. Needs If-Match."""
+    seen = context.seen_revision()
+    with context.database() as db:
+        builds.remove_build(db, path.id, context.stamp(), seen)
+        row = builds.get_build(db, path.id)
+        return context.answer(build_view(db, row), revision=row.revision)
+
+
+@api.post("/<int:id>/bring-back", responses={200: BuildView})
+def bring_back(path: Id) -> Response:
+    """Bring a build back; needs If-Match."""
+    seen = context.seen_revision()
+    with context.database() as db:
+        builds.remove_build(db, path.id, None, seen)
+        row = builds.get_build(db, path.id)
+        return context.answer(build_view(db, row), revision=row.revision)
+
+
+@api.get("/<int:id>/file")
+def download(path: Id) -> Response:
+    """Give the build as a file."""
+    with context.database() as db:
+        row = builds.get_build(db, path.id)
+    response = Response(write_build(row.name, row.spec, row.load), mimetype="application/json")
+    response.headers["Content-Disposition"] = f'attachment; filename="build-{row.id}.json"'
+    return response
+
+
+@api.post("/from-file", responses={201: BuildView})
+def from_file(body: ImportBuild) -> Response:
+    """Make a build from a file's text."""
+    made = read_build(body.text)
+    check_together(made.spec, made.load)
+    with context.database() as db:
+        sites.get_site(db, body.site_id)
+        draft = Draft(made.name, None, made.spec, made.load, f"from {body.name}")
+        row = builds.add_build(db, body.site_id, draft, context.stamp())
+        return context.answer(build_view(db, row), 201, row.revision)
+
+
+@api.post("/<int:id>/calibration/<int:part_id>/withdraw", responses={200: BuildView})
+def withdraw_calibration(path: PartPath) -> Response:
+    """Take an accepted calibration back; the one before it, or the textbook, is in force again."""
+    return _calibration(path, context.stamp())
+
+
+@api.post("/<int:id>/calibration/<int:part_id>/restore", responses={200: BuildView})
+def restore_calibration(path: PartPath) -> Response:
+    """Bring a calibration back."""
+    return _calibration(path, None)
+
+
+def _calibration(path: PartPath, when: str | None) -> Response:
+    with context.database() as db:
+        if calibrations.get_calibration(db, path.part_id).build_id != path.id:
+            raise NotFoundError(f"build {path.id} has no calibration {path.part_id}")
+        calibrations.withdraw(db, path.part_id, when)
+        row = builds.get_build(db, path.id)
+        return context.answer(build_view(db, row), revision=row.revision)
+
+
+@api.get("/<int:id>/pattern.svg", responses={200: None})
+def pattern_svg(path: Id) -> Response:
+    """The flat pattern at true size, to print."""
+    return _pattern(path.id, "svg")
+
+
+@api.get("/<int:id>/pattern.dxf", responses={200: None})
+def pattern_dxf(path: Id) -> Response:
+    """The flat pattern at true size, to cut by machine."""
+    return _pattern(path.id, "dxf")
+
+
+def _pattern(build_id: int, form: str) -> Response:
+    with context.database() as db:
+        row = builds.get_build(db, build_id)
+    made = laid_out(row.name, kind_of(row.spec).pattern(row.spec))
+    text, kind = (to_svg(made), "image/svg+xml") if form == "svg" else (to_dxf(made), "image/vnd.dxf")
+    response = Response(text, mimetype=kind)
+    response.headers["Content-Disposition"] = f'attachment; filename="pattern-{row.id}.{form}"'
+    return response

@@ -1,0 +1,1 @@
+"""Kinds of build and of load over the wire."""

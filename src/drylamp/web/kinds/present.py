@@ -1,0 +1,52 @@
+"""Rows of the registries turned into what goes over the wire."""
+
+from __future__ import annotations
+
+from drylamp.core.builds.build import Build
+from drylamp.core.builds.kind import Kind, Optics, nothing_folded
+from drylamp.core.builds.registry import KINDS
+from drylamp.core.forms import form_of
+from drylamp.core.loads.load import Load
+from drylamp.core.loads.registry import LOADS
+from drylamp.web.kinds.models import AccountView, ActionView, Kinds, KindView, LoadView, PartView
+
+
+def all_kinds() -> Kinds:
+    """Every kind of build and of load."""
+    return Kinds(builds=[_kind(kind) for kind in KINDS.values()], loads=[_load(load) for load in LOADS.values()])
+
+
+def _kind(kind: Kind[Build, Optics]) -> KindView:
+    fields = form_of(kind.spec)
+    asked = {field.part for field in fields} | {"load"} if kind.offers else {field.part for field in fields}
+    return KindView(
+        name=kind.name,
+        title=kind.title,
+        accent=kind.accent,
+        parts=[
+            PartView(part=part, title=title, note=kind.notes.get(part, ""))
+            for part, title in kind.parts.items()
+            if part in asked
+        ],
+        fields=fields,
+        loads=[load.kind_name() for load in LOADS.values() if load.sits in kind.offers],
+        accounts=[
+            AccountView(name=name, title=line.title, short=line.short, back=line.back, ink=line.ink)
+            for name, line in kind.accounts.items()
+        ],
+        actions=[
+            ActionView(name=name, part=action.part, title=action.title, why=action.why, note=action.note)
+            for name, action in kind.actions.items()
+        ],
+        drawn=kind.drawn,
+        opening=kind.opening,
+        empty=kind.empty,
+        has_patch=kind.patch is not None,
+        has_pattern=kind.pattern is not nothing_folded,
+        names_stagnation=kind.names_stagnation,
+        side_by_side=kind.side_by_side,
+    )
+
+
+def _load(load: type[Load]) -> LoadView:
+    return LoadView(name=load.kind_name(), door=load.door, begun=load.begun(), fields=form_of(load))

@@ -1,0 +1,1 @@
+"""Readings over the wire."""

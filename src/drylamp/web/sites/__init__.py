@@ -1,0 +1,1 @@
+"""Sites, their sun strip, weather files and yard over the wire."""

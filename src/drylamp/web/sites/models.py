@@ -1,0 +1,118 @@
+"""Sites, their sun strip, weather files and yard over the wire."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Annotated, Literal
+
+from pydantic import Field, RootModel
+
+from drylamp.core.builds.starters import Starter
+from drylamp.core.checks import Count, Day, Model
+from drylamp.core.outcome.of_load import PlanStep
+from drylamp.core.outcome.summary import Outcome
+from drylamp.core.sky.months import ClimateMonth
+from drylamp.core.sky.site import Site
+from drylamp.core.sky.weather import SkyState
+from drylamp.web.builds.models import BuildView
+from drylamp.web.shared import FileText
+
+
+class SiteView(Model):
+    """A site as stored."""
+
+    id: int
+    revision: int
+    site: Site
+    climate: list[ClimateMonth] = Field(description="January to December: the site's own months, or rough ones")
+    climate_is_rough: bool = Field(description="The months are guessed from latitude and height; the site names none")
+
+
+class WeatherFileText(FileText):
+    """A weather file for a site."""
+
+    kind: Literal["epw", "csv", "json"]
+
+
+class WeatherFileView(Model):
+    """A stored weather file."""
+
+    id: int
+    name: str
+    kind: str
+
+
+class StripQuery(Model):
+    """Which day."""
+
+    day: Day
+
+
+class Strip(Model):
+    """The sun strip: one day and the next, on level ground."""
+
+    day: date
+    sunrise: datetime | None
+    sunset: datetime | None
+    start: datetime
+    end: datetime
+    times: list[datetime]
+    beam_w_m2: list[float]
+    sky_w_m2: list[float]
+    air_c: list[float]
+    tomorrow_total_w_m2: list[float]
+    wind_m_s: float
+
+
+class YardLine(Model):
+    """A build in the yard's timetable."""
+
+    build: BuildView
+    outcome: Outcome | None
+    plan: list[PlanStep]
+    problem: str = ""
+    trials: int
+    running: list[int]
+
+
+class YardThing(Model):
+    """One of the next things to do."""
+
+    time: datetime
+    text: str
+    build_id: int
+    trial_id: int | None = None
+
+
+class Yard(Model):
+    """Everything at a site on a day."""
+
+    lines: list[YardLine]
+    next_things: list[YardThing]
+
+
+class YardQuery(Model):
+    """Which day, under which sky."""
+
+    day: Day
+    sky: SkyState = "clear"
+
+
+class ServiceQuestion(Model):
+    """Days to ask the weather service for, from the site's own midnight."""
+
+    start: Day
+    days: Annotated[Count, Field(ge=1, le=360)] = 7
+    member: Annotated[Count, Field(ge=0, le=999)] = 0
+
+
+class SiteList(RootModel[list[SiteView]]):
+    """Sites."""
+
+
+class StarterList(RootModel[list[Starter]]):
+    """Builds to begin with."""
+
+
+class WeatherFileList(RootModel[list[WeatherFileView]]):
+    """Weather files."""

@@ -1,0 +1,205 @@
+"""Sites, their sun strip, their weather files and their yard."""
+
+from __future__ import annotations
+
+from datetime import datetime, timedelta
+
+import numpy as np
+from flask import Response
+from flask_openapi3 import APIBlueprint
+
+from drylamp.core.builds.starters import starters_at
+from drylamp.core.checks import LAST_DAY, InputProblem
+from drylamp.core.engine import weather_of
+from drylamp.core.sky.site import Site
+from drylamp.core.sky.weather import Span, Weather
+from drylamp.core.twin.calibration import TEXTBOOK
+from drylamp.core.twin.case import climate_day, usual_case
+from drylamp.formats.weather_door import ask
+from drylamp.formats.weather_file import read_weather
+from drylamp.store import builds, calibrations, sites, trials
+from drylamp.store.sites import SiteRow
+from drylamp.web import context
+from drylamp.web.builds.present import build_view
+from drylamp.web.cases import day_answer
+from drylamp.web.shared import Id
+from drylamp.web.sites.models import (
+    ServiceQuestion,
+    SiteList,
+    SiteView,
+    StarterList,
+    Strip,
+    StripQuery,
+    WeatherFileList,
+    WeatherFileText,
+    WeatherFileView,
+    Yard,
+    YardLine,
+    YardQuery,
+    YardThing,
+)
+from drylamp.web.trials.present import trial_view
+
+api = APIBlueprint("sites", __name__, url_prefix="/api/sites")
+
+
+def _view(row: SiteRow) -> SiteView:
+    site = row.site
+    return SiteView(
+        id=row.id, revision=row.revision, site=site, climate=site.months, climate_is_rough=site.climate_is_rough
+    )
+
+
+@api.get("", responses={200: SiteList})
+def list_all() -> Response:
+    """List the sites."""
+    with context.database() as db:
+        return context.answer(SiteList([_view(row) for row in sites.list_sites(db)]))
+
+
+@api.post("", responses={201: SiteView})
+def add(body: Site) -> Response:
+    """Add a site."""
+    with context.database() as db:
+        row = sites.get_site(db, sites.add_site(db, body))
+    return context.answer(_view(row), 201, row.revision)
+
+
+@api.get("/<int:id>", responses={200: SiteView})
+def get(path: Id) -> Response:
+    """Show a site."""
+    with context.database() as db:
+        row = sites.get_site(db, path.id)
+    return context.answer(_view(row), revision=row.revision)
+
+
+@api.get("/<int:id>/starters", responses={200: StarterList})
+def to_begin_with(path: Id) -> Response:
+    """List builds to begin with, facing the noon sun of this place."""
+    with context.database() as db:
+        site = sites.get_site(db, path.id).site
+    return context.answer(StarterList(starters_at(site)))
+
+
+@api.put("/<int:id>", responses={200: SiteView})
+def change(path: Id, body: Site) -> Response:
+    """Change a site; needs If-Match."""
+    with context.database() as db:
+        row = sites.change_site(db, path.id, body, context.seen_revision())
+    return context.answer(_view(row), revision=row.revision)
+
+
+@api.get("/<int:id>/weather-files", responses={200: WeatherFileList})
+def weather_files(path: Id) -> Response:
+    """List a site's weather files."""
+    with context.database() as db:
+        rows = sites.list_weather(db, path.id)
+    return context.answer(WeatherFileList([WeatherFileView(id=r.id, name=r.name, kind=r.kind) for r in rows]))
+
+
+@api.post("/<int:id>/weather-files", responses={201: WeatherFileView})
+def add_weather(path: Id, body: WeatherFileText) -> Response:
+    """Keep a weather file; it is read whole first, so that a broken one is refused with its row."""
+    read_weather(body.kind, body.text, body.name)
+    with context.database() as db:
+        new = sites.add_weather(db, path.id, body.name, body.kind, body.text, context.stamp())
+    return context.answer(WeatherFileView(id=new, name=body.name, kind=body.kind), 201)
+
+
+@api.post("/<int:id>/weather-service", responses={201: WeatherFileView})
+def ask_service(path: Id, body: ServiceQuestion) -> Response:
+    """Ask the weather service for days and keep its answer as a weather file of the site."""
+    url = context.settings().weather_service
+    if url is None:
+        raise InputProblem(
+            "weather", "no weather service was named; start the server with --weather http://127.0.0.1:PORT"
+        )
+    with context.database() as db:
+        site = sites.get_site(db, path.id).site
+    # a day of the site's clock reaches into the UTC days beside it
+    text = ask(url, site, body.start - timedelta(days=1), body.days + 2, body.member)
+    last = body.start + timedelta(days=body.days - 1)
+    name = f"weather service {body.start:%d %b} – {last:%d %b %Y}" + (f", member {body.member}" if body.member else "")
+    with context.database() as db:
+        new = sites.add_weather(db, path.id, name, "json", text, context.stamp())
+    return context.answer(WeatherFileView(id=new, name=name, kind="json"), 201)
+
+
+@api.get("/<int:id>/strip", responses={200: Strip})
+def strip(path: Id, query: StripQuery) -> Response:
+    """The sun on level ground today and tomorrow."""
+    with context.database() as db:
+        site = sites.get_site(db, path.id).site
+    today, tomorrow = (
+        weather_of(site, climate_day(site, day), Span(start=day, step_s=300))
+        for day in (query.day, min(query.day + timedelta(days=1), LAST_DAY))
+    )
+    return context.answer(_strip(site, query, today, tomorrow))
+
+
+def _strip(site: Site, query: StripQuery, today: Weather, tomorrow: Weather) -> Strip:
+    up = np.flatnonzero(today.sun.altitude_deg > -0.83)
+
+    def local(second: float) -> datetime:
+        return datetime.fromtimestamp(round(float(second)), site.zone)
+
+    def numbers(values: np.ndarray) -> list[float]:
+        return [round(float(v), 1) for v in values[::2]]
+
+    begin, end = today.start_s, today.start_s + today.steps * today.dt_s
+    if 0 < len(up) < today.steps:
+        rise, fall = today.sun.time_s[up[0]], today.sun.time_s[up[-1]]
+        begin, end = max(begin, rise - 3600.0), min(end, fall + 3600.0)
+    return Strip(
+        day=query.day,
+        sunrise=local(today.sun.time_s[up[0]]) if len(up) else None,
+        sunset=local(today.sun.time_s[up[-1]]) if len(up) else None,
+        start=local(begin - begin % 1800),
+        end=local(end - end % 1800 + 1800) if end % 1800 else local(end),
+        times=[local(s) for s in today.sun.time_s[::2]],
+        beam_w_m2=numbers(today.ghi_w_m2 - today.dhi_w_m2),
+        sky_w_m2=numbers(today.dhi_w_m2),
+        air_c=numbers(today.air_c),
+        tomorrow_total_w_m2=numbers(tomorrow.ghi_w_m2)[: len(today.sun.time_s[::2])],
+        wind_m_s=round(float(today.wind_m_s.mean()), 1),
+    )
+
+
+@api.get("/<int:id>/yard", responses={200: Yard})
+def yard(path: Id, query: YardQuery) -> Response:
+    """Everything at a site: each build's day, what is running, and the next five things to do."""
+    now = context.now()
+    lines, things = [], []
+    with context.database() as db:
+        site = sites.get_site(db, path.id).site
+        for row in builds.list_builds(db, path.id):
+            mine = trials.list_trials(db, row.id)
+            running = [t for t in mine if t.ended_ms is None]
+            outcome = None
+            plan, trouble = [], ""
+            try:
+                learnt = calibrations.in_force(db, row.id)
+                usual = usual_case(site, row.spot, row.spec, row.load, query.day)
+                sky = climate_day(site, query.day, query.sky)
+                done = day_answer(usual.with_(weather=sky, calibration=learnt.factors if learnt else TEXTBOOK))
+                outcome, plan = done.outcome, done.plan
+            except InputProblem as error:
+                trouble = str(error)
+            lines.append(
+                YardLine(
+                    build=build_view(db, row),
+                    outcome=outcome,
+                    plan=plan,
+                    problem=trouble,
+                    trials=len(mine),
+                    running=[t.id for t in running],
+                )
+            )
+            things += [YardThing(time=s.time, text=f"{row.name}: {s.text}", build_id=row.id) for s in plan]
+            for trial in running:
+                due = trial_view(db, trial, False, now).next_reading
+                if due is not None:
+                    text = f"{row.name}: read “{trial.name}”"
+                    things.append(YardThing(time=due, text=text, build_id=row.id, trial_id=trial.id))
+    ahead = sorted((t for t in things if t.trial_id is not None or t.time >= now), key=lambda t: t.time)
+    return context.answer(Yard(lines=lines, next_things=ahead[:5]))

@@ -1,0 +1,1 @@
+"""Health, clock and quick sums over the wire."""

@@ -1,0 +1,72 @@
+"""Health, clock and quick sums over the wire."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any, Literal
+
+from pydantic import Field, RootModel
+
+from drylamp.core.checks import Model
+
+
+class Health(Model):
+    """Whether the server is well."""
+
+    status: Literal["ok"] = "ok"
+    version: str
+    schema_version: int
+    warm: bool
+
+
+class NowView(Model):
+    """The server's time."""
+
+    now: datetime
+    is_demo: bool
+    weather_service: bool = Field(description="A weather service was named when the server was started")
+
+
+class ProblemView(Model):
+    """An error (RFC 9457)."""
+
+    type: str
+    title: str
+    status: int
+    detail: str
+    errors: list[dict[str, str]]
+
+
+class SumView(Model):
+    """A quick sum as a form can be made of it."""
+
+    name: str
+    title: str
+    words: list[str]
+    formula: str
+    source: str
+    inputs_schema: dict[str, Any]
+    result_schema: dict[str, Any]
+
+
+class SumAnswer(Model):
+    """What a sum gives."""
+
+    sum: str
+    inputs: dict[str, Any]
+    result: dict[str, Any]
+    source: str
+
+
+class SumList(RootModel[list[SumView]]):
+    """Quick sums."""
+
+
+class SumPath(Model):
+    """Path of a sum."""
+
+    name: str
+
+
+class SumInputs(RootModel[dict[str, Any]]):
+    """Inputs of a sum by name; the sum's own model checks them."""

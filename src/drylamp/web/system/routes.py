@@ -1,0 +1,61 @@
+"""Health, clock and quick sums."""
+
+from __future__ import annotations
+
+from flask import Response, current_app
+from flask_openapi3 import APIBlueprint
+
+from drylamp import __version__
+from drylamp.store.database import Database
+from drylamp.web import context
+from drylamp.web.system.models import Health, NowView, SumAnswer, SumInputs, SumList, SumPath, SumView
+
+api = APIBlueprint("system", __name__, url_prefix="/api")
+
+
+@api.get("/health", responses={200: Health})
+def health() -> Response:
+    """Say whether the server is well."""
+    store: Database = current_app.config["DATABASE"]
+    warm = bool(current_app.config["WARM"].is_set())
+    return context.answer(Health(version=__version__, schema_version=store.version(), warm=warm))
+
+
+@api.get("/now", responses={200: NowView})
+def now() -> Response:
+    """Tell the server's time."""
+    return context.answer(
+        NowView(
+            now=context.now(),
+            is_demo=context.settings().is_demo,
+            weather_service=context.settings().weather_service is not None,
+        )
+    )
+
+
+@api.get("/sums", responses={200: SumList})
+def sums() -> Response:
+    """List the quick sums with the schemas of their inputs and results."""
+    from drylamp.core.sums.registry import SUMS
+
+    views = [
+        SumView(
+            name=s.name,
+            title=s.title,
+            words=list(s.words),
+            formula=s.formula,
+            source=s.source,
+            inputs_schema=s.inputs.model_json_schema(),
+            result_schema=s.result.model_json_schema(),
+        )
+        for s in SUMS.values()
+    ]
+    return context.answer(SumList(views))
+
+
+@api.post("/sums/<name>", responses={200: SumAnswer})
+def run_sum(path: SumPath, body: SumInputs) -> Response:
+    """Do a quick sum."""
+    from drylamp.core.sums.registry import find_sum
+
+    return context.answer(SumAnswer.model_validate(find_sum(path.name).run(body.root)))

@@ -1,0 +1,1 @@
+"""Trials over the wire."""

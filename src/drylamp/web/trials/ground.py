@@ -1,0 +1,99 @@
+"""What judging a trial stands on: rows of the store gathered for the core, values put right by what is known of their channels."""
+
+from __future__ import annotations
+
+import sqlite3
+from collections.abc import Callable
+from datetime import UTC, datetime
+
+import numpy as np
+
+from drylamp.core.air.moist import boiling_c
+from drylamp.core.sky.site import Site
+from drylamp.core.trials.facts import ChannelFacts, EventFacts, TrialFacts
+from drylamp.core.trials.instruments import put_right, surface_seen
+from drylamp.core.trials.thin import thin_by_means
+from drylamp.store import builds, readings, sites, trials
+from drylamp.store.builds import BuildRow
+from drylamp.store.trials import ChannelRow, TrialRow
+
+JUDGED_POINTS = 1500
+Ground = tuple[Site, BuildRow, TrialFacts]
+"""A trial's site, the revision it tested, and its facts."""
+PutRight = Callable[[ChannelRow], Callable[[np.ndarray], np.ndarray]]
+
+
+def from_ms(milliseconds: int) -> datetime:
+    """Instant of a stored time."""
+    return datetime.fromtimestamp(milliseconds / 1000.0, UTC)
+
+
+def build_of(db: sqlite3.Connection, trial: TrialRow) -> BuildRow:
+    """The revision that a trial tested."""
+    return builds.get_build(db, trial.build_id, trial.build_revision)
+
+
+def ground(db: sqlite3.Connection, trial: TrialRow, with_readings: bool = True) -> Ground:
+    """What judging a trial stands on, or the same before any reading is looked at."""
+    build = build_of(db, trial)
+    return sites.get_site(db, build.site_id).site, build, trial_facts(db, trial, with_readings)
+
+
+def putting_right(db: sqlite3.Connection, row: TrialRow, build: BuildRow) -> PutRight:
+    """How to put a channel's values right."""
+    boiling = boiling_c(sites.get_site(db, build.site_id).site.pressure_pa)
+    around_c = (row.weather.tmin_c + row.weather.tmax_c) / 2
+
+    def of(channel: ChannelRow) -> Callable[[np.ndarray], np.ndarray]:
+        seen = surface_seen(build.spec, channel.node) if channel.instrument == "infrared" else None
+        return lambda values: put_right(values, channel.calibration, seen, channel.set_to, around_c, boiling)
+
+    return of
+
+
+def corrected(channel: ChannelRow, value: float | None, put: PutRight) -> float | None:
+    """One value put right."""
+    return None if value is None else float(put(channel)(np.array([value]))[0])
+
+
+def trial_facts(db: sqlite3.Connection, row: TrialRow, with_readings: bool = True) -> TrialFacts:
+    """What the core needs to judge a trial: values put right, readings that were set aside left out, long logs by means."""
+    build = build_of(db, row)
+    put = putting_right(db, row, build)
+    events = [
+        EventFacts(kind=event.kind, time=from_ms(event.time_ms), note=event.note, channel=event.channel)  # type: ignore[arg-type]
+        for event in trials.list_events(db, row.id)
+    ]
+    return TrialFacts(
+        name=row.name,
+        protocol=row.protocol,
+        started=from_ms(row.started_ms),
+        spot=row.spot,
+        weather=row.weather,
+        load=row.load,
+        preheated=row.preheated,
+        channels=[_channel_facts(db, row.id, channel, put) for channel in row.channels] if with_readings else [],
+        events=events,
+        goal=row.goal,
+    )
+
+
+def _channel_facts(db: sqlite3.Connection, trial_id: int, channel: ChannelRow, put: PutRight) -> ChannelFacts:
+    read = readings.series(db, trial_id, channel.name)
+    good = ~np.isnan(read.value)
+    own = np.where(np.isnan(read.doubt), channel.doubt, read.doubt)[good]
+    seconds, values = thin_by_means(read.time_ms[good] / 1000.0, put(channel)(read.value[good]), JUDGED_POINTS)
+    doubt = channel.doubt if channel.calibration is None else channel.calibration.doubt_k(channel.doubt)
+    has_own = len(own) == len(values) and bool((own != channel.doubt).any())
+    return ChannelFacts(
+        channel=channel.name,
+        title=channel.title,
+        node=channel.node,
+        is_control=channel.is_control,
+        doubt=doubt,
+        quantity=channel.quantity,
+        device=channel.device,
+        times=[datetime.fromtimestamp(float(s), UTC) for s in seconds],
+        values=[float(v) for v in values],
+        doubts=[float(d) for d in own] if has_own else [],
+    )

@@ -1,0 +1,218 @@
+"""Trials over the wire."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated
+
+from pydantic import Field, RootModel
+
+from drylamp.core.builds.protocol import EventKind, EventRow
+from drylamp.core.builds.registry import BuildSpec
+from drylamp.core.checks import Model, Moment, Name, Number, RowId
+from drylamp.core.loads.registry import LoadSpec
+from drylamp.core.sky.weather import ClearDay, SkyState
+from drylamp.core.trials.channels import Line, ReadPlace
+from drylamp.core.trials.facts import Goal
+from drylamp.core.trials.instruments import Instrument, ProbeCalibration, Quantity, Unit, Word
+from drylamp.core.trials.protocols import Protocol
+from drylamp.formats.readings.preview import Clock
+from drylamp.web.shared import NOTE, TITLE
+
+
+class TrialBook(Model):
+    """Protocols, instruments, units, words and kinds of event."""
+
+    protocols: list[Protocol]
+    instruments: list[Instrument]
+    units: list[Unit]
+    usual_units: dict[Quantity, str]
+    words: list[Word]
+    events: list[EventRow]
+    sky_states: list[SkyState]
+    clocks: dict[Clock, str]
+    photo_most_bytes: int
+
+
+class ChannelView(Model):
+    """A channel of a trial: which part of the build (or ``air``, ``sun``, ``wind``, or outside for a control) it reads, and with what."""
+
+    name: Name
+    title: TITLE
+    node: Name
+    is_control: bool = False
+    instrument: str = "probe"
+    doubt: Annotated[Number, Field(gt=0, le=50)] | None = Field(
+        default=None,
+        description="Half the range that holds the truth in 19 cases of 20, in the quantity's base, or a share",
+    )
+    quantity: Quantity | None = Field(default=None, description="Follows from the instrument where not given")
+    device: Annotated[str, Field(max_length=40)] = Field(
+        default="", description="Channels read by one device share its error, which cancels in a difference"
+    )
+    calibration: ProbeCalibration | None = None
+    set_to: Annotated[Number, Field(gt=0.05, le=1)] | None = Field(
+        default=None, description="Emittance that an infrared thermometer is set to; 0.95 where not given"
+    )
+
+
+class NewTrial(Model):
+    """A trial to start; weather defaults to the site's usual day under ``sky``, channels to what the protocol wants."""
+
+    build_id: RowId
+    name: TITLE
+    protocol: str
+    spot: str | None = None
+    sky: SkyState = "clear"
+    weather: ClearDay | None = None
+    load: LoadSpec | None = None
+    preheated: bool = False
+    started: Moment | None = None
+    channels: list[ChannelView] = Field(default_factory=list, max_length=24)
+    goal: Goal | None = None
+
+
+class LinesRequest(Model):
+    """Which channels a trial of a build may begin with."""
+
+    spec: BuildSpec
+    load: LoadSpec | None = None
+    protocol: str
+
+
+class LineList(RootModel[list[Line]]):
+    """Channels to begin with."""
+
+
+class ReadingView(Model):
+    """A reading as kept; ``value`` in its quantity's base, put right by its channel's calibration, None where there was no number."""
+
+    channel: str
+    time: datetime
+    value: float | None
+    typed: str
+    unit: str
+    source: str
+    flag_code: str
+    flag_text: str
+
+
+class EventView(Model):
+    """An event as kept."""
+
+    id: int
+    kind: EventKind
+    time: datetime
+    note: str
+    channel: str
+
+
+class PhotoView(Model):
+    """A photo as kept."""
+
+    id: int
+    time: datetime
+    note: str
+    channel: str
+    width: int
+    height: int
+
+
+class TrialView(Model):
+    """A trial; the latest readings, events and photos come with a single one, not with lists."""
+
+    id: int
+    build_id: int
+    build_revision: int
+    build_name: str
+    name: str
+    protocol: Protocol
+    spot: str | None
+    weather: ClearDay
+    load: LoadSpec | None
+    preheated: bool
+    started: datetime
+    ended: datetime | None
+    remarks: str
+    goal: Goal | None
+    places: list[ReadPlace] = Field(
+        description="All that can be read of its build, its load and the weather; with a single trial"
+    )
+    channels: list[ChannelView]
+    channels_mark: str = Field(description="To send as If-Match with a change of a channel")
+    readings: list[ReadingView]
+    events: list[EventView]
+    photos: list[PhotoView]
+    reading_count: int
+    counts: dict[str, int]
+    flagged: dict[str, int]
+    can_judge: bool = Field(description="There is a reading inside the build to hold beside the twin")
+    rounds_done: int
+    next_reading: datetime | None
+    read_next: str | None = Field(description="Which channel comes next, in trials read in rounds")
+    round_order: list[str]
+    token: str
+    mark: str = Field(description="Changes with whatever a chart or a verdict of the trial stands on")
+
+
+class TrialQuery(Model):
+    """Which trials."""
+
+    build: RowId | None = None
+    running: bool = False
+
+
+class NewEvent(Model):
+    """An event; time defaults to now. The same ``uid`` sent again is the same event."""
+
+    kind: EventKind
+    time: Moment | None = None
+    note: NOTE = ""
+    channel: Annotated[str, Field(max_length=40)] = ""
+    uid: Annotated[str, Field(min_length=8, max_length=64)] | None = None
+
+
+class ChannelPath(Model):
+    """Path of a channel."""
+
+    id: RowId
+    channel: Name
+
+
+class PhotoQuery(Model):
+    """What goes with a photo."""
+
+    note: Annotated[str, Field(max_length=400)] = ""
+    channel: Annotated[str, Field(max_length=40)] = ""
+    time: Moment | None = None
+    uid: Annotated[str, Field(min_length=8, max_length=64)] | None = None
+
+
+class EndTrial(Model):
+    """End a trial with remarks, or take the end back."""
+
+    ended: bool = True
+    remarks: NOTE | None = None
+
+
+class FitRequest(Model):
+    """Which doubtful parameters to fit; the kind's usual ones where none are named."""
+
+    parameters: list[str] = Field(default_factory=list, max_length=4)
+
+
+class VerdictQuery(Model):
+    """How large a wall to scale single blocks to."""
+
+    wall_m2: Annotated[float, Field(gt=0, le=1000)] = 1.0
+
+
+class CompareQuery(Model):
+    """The other trial, and the part to compare."""
+
+    control: RowId
+    node: Name
+
+
+class TrialList(RootModel[list[TrialView]]):
+    """Trials."""

@@ -1,0 +1,115 @@
+"""Trials of the store turned into what goes over the wire."""
+
+from __future__ import annotations
+
+import hashlib
+import sqlite3
+from datetime import datetime, timedelta
+
+from drylamp.core.trials.channels import places
+from drylamp.core.trials.facts import reads_inside
+from drylamp.core.trials.protocols import PROTOCOLS, next_reading_minute
+from drylamp.core.trials.rounds import next_in_round, round_order, rounds_done
+from drylamp.store import photos, readings, trials
+from drylamp.store.photos import PhotoRow
+from drylamp.store.readings import ReadingRow, Tally
+from drylamp.store.trials import ChannelRow, EventRow, TrialRow
+from drylamp.web.trials.ground import build_of, corrected, from_ms, putting_right
+from drylamp.web.trials.models import ChannelView, EventView, PhotoView, ReadingView, TrialView
+
+LATEST = 120
+
+
+def reading_view(row: ReadingRow, value: float | None = None) -> ReadingView:
+    """A reading as shown."""
+    return ReadingView(
+        channel=row.channel,
+        time=from_ms(row.time_ms),
+        value=row.value if value is None else value,
+        typed=row.typed,
+        unit=row.unit,
+        source=row.source,
+        flag_code=row.flag_code,
+        flag_text=row.flag_text,
+    )
+
+
+def channel_view(row: ChannelRow) -> ChannelView:
+    """A channel as shown."""
+    return ChannelView(**row.__dict__)
+
+
+def trial_view(db: sqlite3.Connection, row: TrialRow, whole: bool, now: datetime) -> TrialView:
+    """A trial as shown, with its latest readings, events and photos when ``whole``."""
+    protocol = PROTOCOLS[row.protocol]
+    latest = readings.list_readings(db, row.id, LATEST) if whole or protocol.in_rounds else []
+    tallies = readings.tallies(db, row.id)
+    counts = {name: tally.count for name, tally in tallies.items()}
+    events = trials.list_events(db, row.id)
+    build = build_of(db, row)
+    nodes = {channel.name: channel.node for channel in row.channels}
+    started, order = from_ms(row.started_ms), round_order(build.spec, nodes) if protocol.in_rounds else []
+    done = rounds_done(counts, order, list(nodes))
+    minute = next_reading_minute(protocol, (now - started).total_seconds() / 60.0, done)
+    running = row.ended_ms is None
+    due = None if minute is None or not running else started + timedelta(minutes=minute)
+    put_right = putting_right(db, row, build)
+    channels = {channel.name: channel for channel in row.channels}
+    inside = [c.name for c in row.channels if reads_inside(c.node, c.quantity, c.is_control)]
+    recent = [(r.time_ms / 1000.0, r.channel) for r in latest if r.channel in order]
+    return TrialView(
+        id=row.id,
+        build_id=row.build_id,
+        build_revision=row.build_revision,
+        build_name=build.name,
+        name=row.name,
+        protocol=protocol,
+        spot=row.spot,
+        weather=row.weather,
+        load=row.load,
+        preheated=row.preheated,
+        started=started,
+        ended=None if running else from_ms(row.ended_ms or 0),
+        remarks=row.remarks,
+        goal=row.goal,
+        places=places(build.spec, row.load) if whole else [],
+        channels=[channel_view(channel) for channel in row.channels],
+        channels_mark=channels_mark(row),
+        readings=[reading_view(r, corrected(channels[r.channel], r.value, put_right)) for r in latest] if whole else [],
+        events=[
+            EventView(id=event.id, kind=event.kind, time=from_ms(event.time_ms), note=event.note, channel=event.channel)  # type: ignore[arg-type]
+            for event in (events if whole else [])
+        ],
+        photos=[_photo_view(photo) for photo in (photos.list_photos(db, row.id) if whole else [])],
+        reading_count=sum(counts.values()),
+        counts=counts,
+        flagged=readings.count_flagged(db, row.id) if whole else {},
+        can_judge=readings.any_usable(db, row.id, inside),
+        rounds_done=done,
+        next_reading=due,
+        read_next=next_in_round(order, recent, now.timestamp()) if running and protocol.in_rounds else None,
+        round_order=order,
+        token=row.token,
+        mark=_mark(row, tallies, events),
+    )
+
+
+def channels_mark(row: TrialRow) -> str:
+    """Changes with whatever is known of the trial's channels."""
+    return _short(repr(row.channels))
+
+
+def _short(text: str) -> str:
+    return hashlib.blake2b(text.encode(), digest_size=8).hexdigest()
+
+
+def _mark(row: TrialRow, tallies: dict[str, Tally], events: list[EventRow]) -> str:
+    """Changes with whatever a chart or a verdict of the trial stands on."""
+    stood_on = repr((sorted(tallies.items()), events, row.channels))
+    return _short(stood_on)
+
+
+def _photo_view(row: PhotoRow) -> PhotoView:
+    return PhotoView(
+        id=row.id, time=from_ms(row.time_ms), note=row.note, channel=row.channel, width=row.width, height=row.height
+    )

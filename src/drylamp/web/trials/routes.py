@@ -1,0 +1,368 @@
+"""Trials: start, note, photograph, end, judge, calibrate, compare, give out."""
+
+from __future__ import annotations
+
+import base64
+import secrets
+import sqlite3
+
+from flask import Response, request
+from flask_openapi3 import APIBlueprint
+
+from drylamp.core.builds.build import Build
+from drylamp.core.builds.protocol import EVENTS
+from drylamp.core.checks import InputProblem
+from drylamp.core.sky.weather import SKY_INDEX
+from drylamp.core.trials.beside import beside
+from drylamp.core.trials.channels import lines_for, read_as, usual_channels
+from drylamp.core.trials.compare import TrialComparison
+from drylamp.core.trials.fit import Fit, fit
+from drylamp.core.trials.instruments import (
+    BASE_UNIT,
+    INSTRUMENTS,
+    UNITS,
+    WORDS,
+)
+from drylamp.core.trials.protocols import PROTOCOLS, Protocol, find_protocol
+from drylamp.core.trials.verdict import Verdict, compare_trials, judge
+from drylamp.core.twin.case import climate_day
+from drylamp.formats.photo import read_photo
+from drylamp.formats.readings.preview import CLOCKS
+from drylamp.formats.trial_file import (
+    ChannelFile,
+    EventFile,
+    PhotoFile,
+    ReadingFile,
+    TrialFile,
+    write_calendar,
+    write_csv,
+)
+from drylamp.instruments.ingest import to_ms
+from drylamp.store import builds, calibrations, photos, readings, sites, trials
+from drylamp.store.database import atomic
+from drylamp.store.photos import NewPhoto
+from drylamp.store.trials import ChannelRow, TrialRow
+from drylamp.web import context
+from drylamp.web.builds.models import CalibrationView
+from drylamp.web.builds.present import calibration_view
+from drylamp.web.builds.routes import check_together
+from drylamp.web.settings import MAX_UPLOAD_BYTES
+from drylamp.web.shared import Id, PartPath
+from drylamp.web.trials.ground import build_of, from_ms, ground
+from drylamp.web.trials.models import (
+    ChannelPath,
+    ChannelView,
+    CompareQuery,
+    EndTrial,
+    FitRequest,
+    LineList,
+    LinesRequest,
+    NewEvent,
+    NewTrial,
+    PhotoQuery,
+    TrialBook,
+    TrialList,
+    TrialQuery,
+    TrialView,
+    VerdictQuery,
+)
+from drylamp.web.trials.present import channels_mark, trial_view
+
+api = APIBlueprint("trials", __name__, url_prefix="/api/trials")
+
+
+@api.get("/book", responses={200: TrialBook})
+def book() -> Response:
+    """List protocols, instruments, units, words and kinds of event."""
+    return context.answer(
+        TrialBook(
+            protocols=list(PROTOCOLS.values()),
+            instruments=list(INSTRUMENTS.values()),
+            units=list(UNITS.values()),
+            usual_units=BASE_UNIT,
+            words=list(WORDS),
+            events=list(EVENTS.values()),
+            sky_states=list(SKY_INDEX),
+            clocks=CLOCKS,
+            photo_most_bytes=MAX_UPLOAD_BYTES,
+        )
+    )
+
+
+@api.post("/lines", responses={200: LineList})
+def lines(body: LinesRequest) -> Response:
+    """List the channels that a trial may begin with: those its protocol wants, then what else can be read."""
+    check_together(body.spec, body.load)
+    protocol = find_protocol(body.protocol, body.spec.kind)
+    return context.answer(LineList(lines_for(protocol, body.spec, body.load)))
+
+
+@api.get("", responses={200: TrialList})
+def list_all(query: TrialQuery) -> Response:
+    """List trials, newest first, without their readings."""
+    with context.database() as db:
+        rows = [row for row in trials.list_trials(db, query.build) if row.ended_ms is None or not query.running]
+        return context.answer(TrialList([trial_view(db, row, False, context.now()) for row in rows]))
+
+
+@api.post("", responses={201: TrialView})
+def start(body: NewTrial) -> Response:
+    """Start a trial of a build's current revision."""
+    with context.database() as db:
+        build = builds.get_build(db, body.build_id)
+        protocol = find_protocol(body.protocol, build.spec.kind)
+        site = sites.get_site(db, build.site_id).site
+        load = body.load if body.load is not None else (build.load if protocol.needs_load else None)
+        check_together(build.spec, load)
+        begun = body.started or context.now()
+        channels = body.channels or [
+            ChannelView(**dict(channel)) for channel in usual_channels(protocol, build.spec, load)
+        ]
+        row = TrialRow(
+            id=0,
+            build_id=build.id,
+            build_revision=build.revision,
+            name=body.name,
+            protocol=body.protocol,
+            spot=body.spot or build.spot,
+            weather=body.weather or climate_day(site, begun.astimezone(site.zone).date(), body.sky),
+            load=load,
+            preheated=body.preheated,
+            started_ms=to_ms(begun),
+            ended_ms=None,
+            remarks="",
+            channels=[channel_row(channel, build.spec, protocol) for channel in channels],
+            token=secrets.token_hex(12),
+            goal=body.goal,
+        )
+        site.spot(row.spot)
+        return _shown(db, trials.add_trial(db, row), 201)
+
+
+def channel_row(channel: ChannelView, spec: Build, protocol: Protocol) -> ChannelRow:
+    """A channel for the store, with what follows from its instrument."""
+    found = read_as(protocol, spec, channel.node, channel.instrument, (channel.quantity, channel.doubt, channel.device))
+    return ChannelRow(
+        channel.name, channel.title, channel.node, channel.is_control, channel.instrument,
+        found.doubt, found.quantity, found.device, channel.calibration, channel.set_to,
+    )  # fmt: skip
+
+
+@api.get("/<int:id>", responses={200: TrialView})
+def get(path: Id) -> Response:
+    """Show a trial with its latest readings, events and photos."""
+    with context.database() as db:
+        return _shown(db, path.id)
+
+
+def _shown(db: sqlite3.Connection, trial_id: int, status: int = 200) -> Response:
+    return context.answer(trial_view(db, trials.get_trial(db, trial_id), True, context.now()), status)
+
+
+@api.put("/<int:id>/channels/<string:channel>", responses={200: TrialView})
+def change_channel(path: ChannelPath, body: ChannelView) -> Response:
+    """Change what is known of a channel's instrument, its calibration included, or add the channel; readings stay as they were read. Needs If-Match."""
+    with context.database() as db, atomic(db):
+        trial = trials.get_trial(db, path.id)
+        context.check_mark(channels_mark(trial), f"a channel of trial {trial.id}")
+        row = channel_row(
+            body.model_copy(update={"name": path.channel}), build_of(db, trial).spec, PROTOCOLS[trial.protocol]
+        )
+        if any(channel.name == path.channel for channel in trial.channels):
+            trials.change_channel(db, trial.id, row)
+        else:
+            trials.add_channel(db, trial.id, row)
+        return _shown(db, path.id)
+
+
+@api.post("/<int:id>/events", responses={201: TrialView})
+def add_event(path: Id, body: NewEvent) -> Response:
+    """Note an event; sent twice with one uid it is noted once."""
+    with context.database() as db:
+        trial = trials.get_trial(db, path.id)
+        _check_event(db, trial, body)
+        at = to_ms(body.time or context.now())
+        trials.add_event(db, path.id, body.kind, at, body.note, body.channel, body.uid)
+        return _shown(db, path.id, 201)
+
+
+def _check_event(db: sqlite3.Connection, trial: TrialRow, body: NewEvent) -> None:
+    """What a kind of event asks for must be there and known."""
+    asks, names = EVENTS[body.kind].asks, [channel.name for channel in trial.channels]
+    if asks == "spot":
+        site = sites.get_site(db, build_of(db, trial).site_id).site
+        site.spot(body.note.strip() or None)
+    if asks == "sky" and body.note.strip().lower() not in SKY_INDEX:
+        raise InputProblem("note", f"'{body.note}' was given; allowed: {', '.join(SKY_INDEX)}")
+    if asks == "channels":
+        pair = [name.strip() for name in body.note.split("|")]
+        if len(pair) != 2 or pair[0] == pair[1] or any(name not in names for name in pair):
+            raise InputProblem(
+                "note", f"'{body.note}' was given; name two channels as one|other, of {', '.join(names)}"
+            )
+
+
+@api.post("/<int:id>/events/<int:part_id>/withdraw", responses={200: TrialView})
+def withdraw_event(path: PartPath) -> Response:
+    """Take an event back."""
+    with context.database() as db:
+        trials.withdraw_event(db, path.id, path.part_id, context.stamp())
+        return _shown(db, path.id)
+
+
+@api.post("/<int:id>/photos", responses={201: TrialView})
+def add_photo(path: Id, query: PhotoQuery) -> Response:
+    """Keep a photo, sent as the body; it is made smaller and stripped of where it was taken."""
+    photo = read_photo(request.get_data())
+    with context.database() as db:
+        trials.get_trial(db, path.id)
+        at = to_ms(query.time or context.now())
+        photos.add_photo(
+            db, path.id,
+            NewPhoto(at, query.note, query.channel, photo.width, photo.height, photo.content, query.uid),
+        )  # fmt: skip
+        return _shown(db, path.id, 201)
+
+
+@api.get("/<int:id>/photos/<int:part_id>")
+def photo(path: PartPath) -> Response:
+    """Give a photo."""
+    with context.database() as db:
+        content = photos.photo_content(db, path.id, path.part_id)
+    return Response(content, mimetype="image/jpeg")
+
+
+@api.post("/<int:id>/photos/<int:part_id>/withdraw", responses={200: TrialView})
+def withdraw_photo(path: PartPath) -> Response:
+    """Take a photo back."""
+    with context.database() as db:
+        photos.withdraw_photo(db, path.id, path.part_id, context.stamp())
+        return _shown(db, path.id)
+
+
+@api.post("/<int:id>/photos/<int:part_id>/restore", responses={200: TrialView})
+def restore_photo(path: PartPath) -> Response:
+    """Bring a photo back."""
+    with context.database() as db:
+        photos.withdraw_photo(db, path.id, path.part_id, None)
+        return _shown(db, path.id)
+
+
+@api.post("/<int:id>/end", responses={200: TrialView})
+def end(path: Id, body: EndTrial) -> Response:
+    """End a trial, or take its end back."""
+    with context.database() as db:
+        trials.get_trial(db, path.id)
+        trials.end_trial(db, path.id, to_ms(context.now()) if body.ended else None, body.remarks)
+        return _shown(db, path.id)
+
+
+@api.get("/<int:id>/verdict", responses={200: Verdict})
+def verdict(path: Id, query: VerdictQuery) -> Response:
+    """Judge a trial beside its twin."""
+    with context.database() as db:
+        site, build, facts = ground(db, trials.get_trial(db, path.id))
+    return context.answer(judge(site, build.spec, facts, query.wall_m2))
+
+
+@api.post("/<int:id>/fit", responses={200: Fit})
+def fit_trial(path: Id, body: FitRequest) -> Response:
+    """Fit the twin's doubtful parameters to a trial; changes nothing."""
+    with context.database() as db:
+        site, build, facts = ground(db, trials.get_trial(db, path.id))
+    return context.answer(fit(beside(site, build.spec, facts), body.parameters or None))
+
+
+@api.post("/<int:id>/accept", responses={201: CalibrationView})
+def accept(path: Id, body: FitRequest) -> Response:
+    """Fit, and keep the result as the build's calibration, with this trial and the revision it tested."""
+    with context.database() as db:
+        site, build, facts = ground(db, trials.get_trial(db, path.id))
+        found = fit(beside(site, build.spec, facts), body.parameters or None)
+        words = "; ".join(p.words.rstrip(".") for p in found.parameters if p.told) or "nothing told"
+        key = (build.id, build.revision)
+        new = calibrations.accept(db, key, path.id, found.calibration, words, context.stamp())
+        row = calibrations.get_calibration(db, new)
+        return context.answer(calibration_view(row, builds.get_build(db, build.id).revision), 201)
+
+
+@api.get("/<int:id>/compare", responses={200: TrialComparison})
+def compare(path: Id, query: CompareQuery) -> Response:
+    """Bring this trial and another to one day by the other's twin, and hold one part against the other."""
+    with context.database() as db:
+        site, build, control = ground(db, trials.get_trial(db, query.control))
+        own_site, _, tested = ground(db, trials.get_trial(db, path.id))
+    if own_site != site:
+        raise InputProblem("control", "the other trial was run at another site; choose one of this site")
+    return context.answer(compare_trials(site, build.spec, tested, control, query.node))
+
+
+@api.get("/<int:id>/export.csv")
+def export_csv(path: Id) -> Response:
+    """Give all readings and events as CSV."""
+    return _file(write_csv(_whole(path.id)), "text/csv", f"trial-{path.id}.csv")
+
+
+@api.get("/<int:id>/export.json")
+def export_json(path: Id) -> Response:
+    """Give everything about a trial as JSON, photos included."""
+    return _file(_whole(path.id).model_dump_json(indent=1) + "\n", "application/json", f"trial-{path.id}.json")
+
+
+@api.get("/<int:id>/readings.ics")
+def calendar(path: Id) -> Response:
+    """Give the reading times as a calendar with alarms."""
+    with context.database() as db:
+        trial = trials.get_trial(db, path.id)
+    text = write_calendar(
+        trial.name,
+        from_ms(trial.started_ms),
+        PROTOCOLS[trial.protocol].reading_minutes,
+        f"trial-{trial.id}-{trial.started_ms}",
+    )
+    return _file(text, "text/calendar", f"trial-{path.id}.ics")
+
+
+def _file(text: str, kind: str, name: str) -> Response:
+    response = Response(text, mimetype=kind)
+    response.headers["Content-Disposition"] = f'attachment; filename="{name}"'
+    return response
+
+
+def _whole(trial_id: int) -> TrialFile:
+    with context.database() as db:
+        trial = trials.get_trial(db, trial_id)
+        build = build_of(db, trial)
+        pictures = [(row, photos.photo_content(db, trial_id, row.id)) for row in photos.list_photos(db, trial_id)]
+        return TrialFile(
+            name=trial.name,
+            protocol=trial.protocol,
+            started=from_ms(trial.started_ms),
+            ended=None if trial.ended_ms is None else from_ms(trial.ended_ms),
+            remarks=trial.remarks,
+            site=sites.get_site(db, build.site_id).site,
+            spot=trial.spot,
+            build_name=build.name,
+            build_revision=build.revision,
+            spec=build.spec,
+            load=trial.load,
+            preheated=trial.preheated,
+            weather=trial.weather,
+            goal=trial.goal,
+            channels=[ChannelFile(**channel.__dict__) for channel in trial.channels],
+            readings=[
+                ReadingFile(
+                    time=from_ms(r.time_ms), channel=r.channel, value=r.value, typed=r.typed, unit=r.unit, source=r.source,
+                    flag=r.flag_code, withdrawn=r.withdrawn,
+                )
+                for r in readings.list_readings(db, trial_id, withdrawn_too=True)
+            ],
+            events=[
+                EventFile(time=from_ms(e.time_ms), kind=e.kind, note=e.note, channel=e.channel)
+                for e in trials.list_events(db, trial_id)
+            ],
+            photos=[
+                PhotoFile(time=from_ms(row.time_ms), note=row.note, channel=row.channel, jpeg_base64=base64.b64encode(content).decode())
+                for row, content in pictures
+            ],
+        )  # fmt: skip

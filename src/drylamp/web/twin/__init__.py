@@ -1,0 +1,1 @@
+"""The twin over the wire."""

@@ -1,0 +1,102 @@
+"""The twin over the wire: a day, the drawing, the months, the aim."""
+
+from __future__ import annotations
+
+from datetime import date
+from functools import lru_cache
+
+import numpy as np
+from flask import Response
+from flask_openapi3 import APIBlueprint
+
+from drylamp.core.advice.aiming import TiltSchools, aim_view, tilt_schools
+from drylamp.core.advice.patch import bright_patch
+from drylamp.core.builds.build import Build
+from drylamp.core.builds.common.bright_patch import BrightPatch
+from drylamp.core.builds.common.section.drawing import Section
+from drylamp.core.builds.registry import kind_of
+from drylamp.core.engine import weather_of
+from drylamp.core.sky.sun import Array, sun_path
+from drylamp.core.sky.weather import SkyState, Span
+from drylamp.core.twin.case import Case, climate_day
+from drylamp.core.twin.placements import between_turns
+from drylamp.web import context
+from drylamp.web.cases import case_of, day_answer, site_of
+from drylamp.web.twin.models import (
+    AimAnswer,
+    AimRequest,
+    DayAnswer,
+    MonthLine,
+    MonthsAnswer,
+    SectionRequest,
+    TwinRequest,
+)
+
+api = APIBlueprint("twin", __name__, url_prefix="/api/twin")
+
+
+@api.post("/day", responses={200: DayAnswer})
+def day(body: TwinRequest) -> Response:
+    """What a build does on a day."""
+    return context.answer(day_answer(*case_of(body)))
+
+
+@api.post("/months", responses={200: MonthsAnswer})
+def months(body: TwinRequest) -> Response:
+    """The middle of each month under a usual sky."""
+    asked, _ = case_of(body.model_copy(update={"weather": None}))
+    return context.answer(MonthsAnswer(months=[_month(asked, month, body.sky) for month in range(1, 13)]))
+
+
+def _month(asked: Case, month: int, sky: SkyState) -> MonthLine:
+    middle = date(asked.span.start.year, month, 15)
+    case = asked.with_(weather=climate_day(asked.site, middle, sky), span=Span(start=middle))
+    done = day_answer(case).outcome.days[0]
+    return MonthLine(
+        month=month,
+        day=middle,
+        peak_c=done.peak_c,
+        minutes_to_target=done.minutes_to_target,
+        enough=done.enough,
+        sun_kwh_m2=done.sun_kwh_m2,
+    )
+
+
+def _standing(body: SectionRequest) -> tuple[Build, Array]:
+    """The build as it stands at an instant, half-way between two turns, and the direction of the sun."""
+    site, at = site_of(body.site_id), body.at.timestamp()
+    kind_of(body.spec).check_fit(body.spec, body.load)
+    sun = sun_path(np.array([at]), site.latitude_deg, site.longitude_deg, site.elevation_m)
+    return between_turns(site, body.spec, at), sun.direction[0]
+
+
+@api.post("/section", responses={200: Section})
+def section(body: SectionRequest) -> Response:
+    """The drawing with the rays of an instant."""
+    spec, sun = _standing(body)
+    sheet = kind_of(spec).section(spec, body.load, sun)
+    if spec.tilt_deg != body.spec.tilt_deg:  # it leans after the sun: nothing to drag
+        sheet = sheet.model_copy(update={"handles": [h for h in sheet.handles if h.field != "tilt_deg"]})
+    return context.answer(sheet)
+
+
+@api.post("/patch", responses={200: BrightPatch})
+def patch(body: SectionRequest) -> Response:
+    """Where the beam lands on the tray at an instant, the spot's skyline left out."""
+    spec, sun = _standing(body)
+    return context.answer(bright_patch(spec, body.load, sun))
+
+
+@lru_cache(maxsize=32)
+def _schools(latitude_deg: float, longitude_deg: float, elevation_m: float) -> TiltSchools:
+    return tilt_schools(latitude_deg, longitude_deg, elevation_m)
+
+
+@api.post("/aim", responses={200: AimAnswer})
+def aim(body: AimRequest) -> Response:
+    """Sun's path over a spot's skyline, the spots by the hour, and the schools of tilt."""
+    site = site_of(body.site_id)
+    weather = weather_of(site, climate_day(site, body.day), Span(start=body.day))
+    view = aim_view(site, body.spot, body.tilt_deg, body.facing_deg, weather)
+    schools = _schools(site.latitude_deg, site.longitude_deg, site.elevation_m)
+    return context.answer(AimAnswer(view=view, schools=schools))
