@@ -32,3 +32,9 @@ def _compiled_digest() -> str:
 
 # numba reads this when it is first imported; its own default (beside the source) may be read-only.
 os.environ.setdefault("NUMBA_CACHE_DIR", str(user_cache_path("drylamp") / "compiled" / _compiled_digest()))
+
+
+def compiles_first() -> bool:
+    """Whether nothing compiled is kept yet, so that the first run takes a minute longer."""
+    kept = Path(os.environ["NUMBA_CACHE_DIR"])
+    return not any(kept.rglob("*.nbi"))

@@ -12,13 +12,18 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from datetime import datetime, timedelta
 from pathlib import Path
-from typing import NoReturn
+from typing import TYPE_CHECKING, NoReturn
 
 import click
-from platformdirs import user_data_path
-from pydantic import ValidationError
 
-from drylamp.core.checks import DryLampError, InputProblem, explain
+from drylamp import compiles_first
+
+if TYPE_CHECKING:
+    from _typeshed.wsgi import WSGIApplication
+    from pydantic import ValidationError
+
+    from drylamp.core.checks import InputProblem
+    from drylamp.web.settings import Settings
 
 DATA_NAME = "drylamp.sqlite3"
 PLAYED: dict[str, tuple[str, ...]] = {
@@ -41,12 +46,25 @@ def fail(message: str) -> NoReturn:
 
 def one_line(error: ValidationError | InputProblem) -> str:
     """All that is wrong, in one line."""
+    from drylamp.core.checks import explain
+
     return "; ".join(f"{p.field}: {p.message}" if p.field else p.message for p in explain(error))
+
+
+def refused(field: str, message: str) -> InputProblem:
+    """What is wrong with what was given, to be raised."""
+    from drylamp.core.checks import InputProblem
+
+    return InputProblem(field, message)
 
 
 @contextmanager
 def plain_errors() -> Iterator[None]:
     """Turn everything that can be explained into one line."""
+    from pydantic import ValidationError
+
+    from drylamp.core.checks import DryLampError, InputProblem
+
     try:
         yield
     except (ValidationError, InputProblem) as error:
@@ -72,6 +90,8 @@ def run(case: Path, csv_out: Path | None) -> None:
     from drylamp.formats.build_file import read_object, refuse_newer
     from drylamp.formats.weather_file import load_weather
 
+    if compiles_first():
+        click.echo("drylamp: compiling for the first time; later runs start at once", err=True)
     with plain_errors():
         raw = read_object(_text(case), str(case))
         refuse_newer(raw, "format")
@@ -87,7 +107,7 @@ def _text(path: Path, field: str = "") -> str:
     try:
         return path.read_text(encoding="utf-8-sig")
     except (OSError, UnicodeDecodeError) as error:
-        raise InputProblem(field or str(path), f"{path} cannot be read ({error})") from None
+        raise refused(field or str(path), f"{path} cannot be read ({error})") from None
 
 
 def _write_csv(path: Path, zone, done) -> None:  # type: ignore[no-untyped-def]
@@ -120,7 +140,7 @@ def quick_sum(name: str | None, pairs: tuple[str, ...], list_them: bool, batch: 
         if batch is not None:
             _run_batch(_text(batch))
         elif name is None:
-            raise InputProblem("NAME", "is missing; see drylamp sum --list")
+            raise refused("NAME", "is missing; see drylamp sum --list")
         else:
             click.echo(json.dumps(_run_sum(name, _pairs(pairs))))
 
@@ -130,7 +150,7 @@ def _pairs(pairs: tuple[str, ...]) -> dict[str, object]:
     for pair in pairs:
         key, equals, text = pair.partition("=")
         if not equals:
-            raise InputProblem(pair, "write inputs as key=value")
+            raise refused(pair, "write inputs as key=value")
         out[key] = _value(text)
     return out
 
@@ -156,6 +176,9 @@ def _run_sum(name: str, inputs: dict[str, object]) -> dict[str, object]:
 
 
 def _run_batch(text: str) -> None:
+    from pydantic import ValidationError
+
+    from drylamp.core.checks import InputProblem
     from drylamp.formats.json_text import check_depth
 
     for number, line in enumerate(text.splitlines(), start=1):
@@ -165,7 +188,7 @@ def _run_batch(text: str) -> None:
             check_depth(line)
             asked = json.loads(line)
             if not isinstance(asked, dict) or not isinstance(asked.get("inputs"), dict):
-                raise InputProblem("", 'needs {"sum": …, "inputs": {…}}')
+                raise refused("", 'needs {"sum": …, "inputs": {…}}')
             click.echo(json.dumps(_run_sum(str(asked.get("sum")), asked["inputs"])))
         except json.JSONDecodeError as error:
             click.echo(json.dumps({"line": number, "error": f"not JSON ({error.msg})"}))
@@ -184,6 +207,8 @@ def schema(what: str) -> None:
 
 
 def _default_data(demo: bool) -> Path:
+    from platformdirs import user_data_path
+
     return user_data_path("drylamp") / ("demo" if demo else "yard") / DATA_NAME
 
 
@@ -197,12 +222,22 @@ DATA = click.option("--data", type=click.Path(path_type=Path), help="Folder that
 @click.option("--weather", metavar="URL", help="A weather service on this machine, such as http://127.0.0.1:8412.")
 def serve(port: int, data: Path | None, weather: str | None) -> None:
     """Serve your own yard on this machine."""
-    from drylamp.formats.weather_door import check_address
-    from drylamp.web.settings import Settings
-
     with plain_errors():
-        service = None if weather is None else check_address(weather)
-    _serve(Settings(data=data / DATA_NAME if data else _default_data(False), weather_service=service), port)
+        service = None if weather is None else _local_service(weather)
+    path = data / DATA_NAME if data else _default_data(False)
+
+    def load() -> WSGIApplication:
+        from drylamp.web.settings import Settings
+
+        return _warmed(Settings(data=path, weather_service=service))
+
+    _serve(path, port, load)
+
+
+def _local_service(address: str) -> str:
+    from drylamp.formats.weather_door import check_address
+
+    return check_address(address)
 
 
 @main.command()
@@ -210,20 +245,23 @@ def serve(port: int, data: Path | None, weather: str | None) -> None:
 @DATA
 def demo(port: int, data: Path | None) -> None:
     """Serve the made-up yard, with a clock of its own that starts on a June noon."""
-    from drylamp.demo.scenario import SOUTHERN, TERRACE, demo_now
-    from drylamp.demo.seed import fill, latest_activity
-    from drylamp.instruments.weather_service import Service, start_in_background
-    from drylamp.store.database import Database
-    from drylamp.web.settings import Settings
-
     path = data / DATA_NAME if data else _default_data(True)
-    with plain_errors():
+
+    def load() -> WSGIApplication:
+        from drylamp.demo.scenario import SOUTHERN, TERRACE, demo_now
+        from drylamp.demo.seed import fill, latest_activity
+        from drylamp.instruments.weather_service import Service, start_in_background
+        from drylamp.store.database import Database
+        from drylamp.web.settings import Settings
+
         store = Database(path)
         fill(store)
         last = latest_activity(store)
-    begin = max(demo_now(), last + timedelta(minutes=1)) if last else demo_now()
-    service = start_in_background(Service((TERRACE, SOUTHERN), seed=12))
-    _serve(Settings(data=path, now=running_clock(begin), is_demo=True, weather_service=service), port)
+        begin = max(demo_now(), last + timedelta(minutes=1)) if last else demo_now()
+        service = start_in_background(Service((TERRACE, SOUTHERN), seed=12))
+        return _warmed(Settings(data=path, now=running_clock(begin), is_demo=True, weather_service=service))
+
+    _serve(path, port, load)
 
 
 def running_clock(begin: datetime) -> Callable[[], datetime]:
@@ -232,21 +270,32 @@ def running_clock(begin: datetime) -> Callable[[], datetime]:
     return lambda: begin + timedelta(seconds=time.monotonic() - zero)
 
 
-def _serve(settings, port: int) -> None:  # type: ignore[no-untyped-def]
-    from waitress.server import create_server
-
+def _warmed(settings: Settings) -> WSGIApplication:
+    """The whole app, with the first run begun behind it."""
     from drylamp.demo.scenario import warm_case
     from drylamp.web.app import create_app, warm_up
 
+    app = create_app(settings)
+    warm_up(app, warm_case)
+    return app
+
+
+def _serve(data: Path, port: int, load: Callable[[], WSGIApplication]) -> None:
+    """Serve the page at once; what computes is loaded behind it."""
+    from waitress.server import create_server
+
+    from drylamp.web.door import Door, front
+    from drylamp.web.settings import HOSTS, STATIC
+
     with plain_errors():
-        app = create_app(settings)
+        door = Door(front(data, HOSTS, STATIC), load)
     try:
-        server = create_server(app, host="127.0.0.1", port=port, threads=8, ident="drylamp")
+        server = create_server(door, host="127.0.0.1", port=port, threads=8, ident="drylamp")
     except OSError as error:
         fail(f"port {port} cannot be used ({error.strerror}); choose another with --port")
-    warm_up(app, warm_case)
-    click.echo(f"Dry Lamp is at http://127.0.0.1:{server.effective_port}/  (data: {settings.data}; Ctrl-C ends it)")
+    click.echo(f"Dry Lamp is at http://127.0.0.1:{server.effective_port}/  (data: {data}; Ctrl-C ends it)")
     sys.stdout.flush()
+    door.open()
     server.run()
 
 

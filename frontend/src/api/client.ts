@@ -13,6 +13,8 @@ export type Kind = Schemas["KindView"];
 export type LoadKind = Schemas["LoadView"];
 export type FieldForm = Schemas["FieldForm"];
 export type Family = Materials["own"][number]["family"];
+/** A row of the shelf that a part may be made of. */
+export type Material = Materials["absorbers"][number] | Materials["covers"][number] | Materials["mirrors"][number] | Materials["layers"][number];
 export type Line = Schemas["Line"];
 export type ReadPlace = Schemas["ReadPlace"];
 export type SiteView = Schemas["SiteView"];

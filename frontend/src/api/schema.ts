@@ -1320,11 +1320,13 @@ export interface components {
         };
         /**
          * AimView
-         * @description Everything the aim stage draws.
+         * @description Everything the aim stage draws; the view looks towards the equator.
          */
         AimView: {
             /** Best Spot */
             best_spot: string;
+            /** Middle Azimuth Deg */
+            middle_azimuth_deg: number;
             /** Noon Altitude Deg */
             noon_altitude_deg: number;
             /** Noon Azimuth Deg */
@@ -1363,7 +1365,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "temperature" | "difference" | "length" | "length_mm" | "area" | "area_cm2" | "volume" | "mass" | "mass_rate" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "count" | "plain";
+            quantity: "temperature" | "difference" | "length" | "length_mm" | "area" | "area_cm2" | "volume" | "mass" | "mass_rate" | "mass_area" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "count" | "plain";
             /**
              * Signed
              * @default false
@@ -1844,7 +1846,7 @@ export interface components {
             /** Trial Name */
             trial_name: string;
             /** Words */
-            words: string;
+            words: (string | components["schemas"]["Amount"])[];
         };
         /**
          * ChangeLine
@@ -1872,6 +1874,11 @@ export interface components {
             /** Price */
             price: number;
             /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "difference" | "mass_rate";
+            /**
              * Reaches
              * @enum {string}
              */
@@ -1883,14 +1890,9 @@ export interface components {
             /** Spec */
             spec: components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"];
             /** Title */
-            title: string;
-            /**
-             * Unit
-             * @enum {string}
-             */
-            unit: "K" | "kg/h";
+            title: (string | components["schemas"]["Amount"])[];
             /** Words */
-            words: string;
+            words: (string | components["schemas"]["Amount"])[];
         };
         /**
          * Changed
@@ -2037,7 +2039,7 @@ export interface components {
             /** Title */
             title: string;
             /** Words */
-            words: string;
+            words: (string | components["schemas"]["Amount"])[];
         };
         /**
          * ChannelView
@@ -2312,7 +2314,7 @@ export interface components {
             /** To Tell */
             to_tell: string;
             /** Words */
-            words: string;
+            words: (string | components["schemas"]["Amount"])[];
         };
         /**
          * Cover
@@ -2825,7 +2827,7 @@ export interface components {
             /** Title */
             title: string;
             /** Words */
-            words: string;
+            words: (string | components["schemas"]["Amount"])[];
         };
         /**
          * FieldForm
@@ -2883,7 +2885,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "temperature" | "difference" | "length" | "length_mm" | "area" | "area_cm2" | "volume" | "mass" | "mass_rate" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "count" | "plain";
+            quantity: "temperature" | "difference" | "length" | "length_mm" | "area" | "area_cm2" | "volume" | "mass" | "mass_rate" | "mass_area" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "count" | "plain";
             /**
              * Settles
              * @default false
@@ -2905,6 +2907,8 @@ export interface components {
         /**
          * Figure
          * @description A figure with its doubt; ``twin`` is the same figure from the twin, ``passed`` against a goal or a published limit.
+         *
+         *     ``unit`` is written beside a plain number that no unit of a person's own choice is for, such as a published figure of merit.
          */
         Figure: {
             /**
@@ -2915,7 +2919,7 @@ export interface components {
             /** Doubt */
             doubt: number | null;
             /** Grade */
-            grade: string;
+            grade: (string | components["schemas"]["Amount"])[];
             /** Name */
             name: string;
             /**
@@ -2923,16 +2927,24 @@ export interface components {
              * @default null
              */
             passed: boolean | null;
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "temperature" | "difference" | "length" | "length_mm" | "area" | "area_cm2" | "volume" | "mass" | "mass_rate" | "mass_area" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "count" | "plain";
             /** Title */
-            title: string;
+            title: (string | components["schemas"]["Amount"])[];
             /** Twin */
             twin: number | null;
-            /** Unit */
+            /**
+             * Unit
+             * @default
+             */
             unit: string;
             /** Value */
             value: number | null;
             /** Words */
-            words: string;
+            words: (string | components["schemas"]["Amount"])[];
         };
         /**
          * FinishEstimate
@@ -2946,7 +2958,7 @@ export interface components {
             /** Title */
             title: string;
             /** Words */
-            words: string;
+            words: (string | components["schemas"]["Amount"])[];
         };
         /**
          * Fit
@@ -2956,6 +2968,11 @@ export interface components {
             calibration: components["schemas"]["Calibration"];
             /** Cause */
             cause: string;
+            /**
+             * Choices
+             * @description Parameters of this kind of build that may be asked for
+             */
+            choices: components["schemas"]["Option"][];
             /** Parameters */
             parameters: components["schemas"]["FittedParameter"][];
             /** Readings */
@@ -2965,9 +2982,9 @@ export interface components {
             /** Rms Before K */
             rms_before_k: number;
             /** Warnings */
-            warnings: string[];
+            warnings: (string | components["schemas"]["Amount"])[][];
             /** Words */
-            words: string;
+            words: (string | components["schemas"]["Amount"])[];
         };
         /**
          * FitRequest
@@ -2999,7 +3016,7 @@ export interface components {
             /** Value */
             value: number;
             /** Words */
-            words: string;
+            words: (string | components["schemas"]["Amount"])[];
         };
         /**
          * Flag
@@ -3014,7 +3031,7 @@ export interface components {
             /** Part */
             part: string;
             /** Text */
-            text: string;
+            text: (string | components["schemas"]["Amount"])[];
         };
         /**
          * FlapAngles
@@ -3037,8 +3054,13 @@ export interface components {
             meal_loss: number;
             /** Now */
             now: number[];
+            /**
+             * Path
+             * @description Field of the build that holds the angle
+             */
+            path: string;
             /** Words */
-            words: string;
+            words: (string | components["schemas"]["Amount"])[];
         };
         /**
          * FlapMirror
@@ -3850,8 +3872,14 @@ export interface components {
             door: string;
             /** Fields */
             fields: components["schemas"]["FieldForm"][];
+            /** Is Stock */
+            is_stock: boolean;
             /** Name */
             name: string;
+            /** Planned */
+            planned: string;
+            /** Wanted By */
+            wanted_by: string;
         };
         /**
          * LoggerSetup
@@ -3937,7 +3965,7 @@ export interface components {
              */
             wanted: string;
             /** Words */
-            words: string;
+            words: (string | components["schemas"]["Amount"])[];
         };
         /**
          * MealRequest
@@ -4611,6 +4639,11 @@ export interface components {
             air_c: number[];
             /** Boiling C */
             boiling_c: number;
+            /**
+             * Brief
+             * @description The same in three words
+             */
+            brief: (string | components["schemas"]["Amount"])[] | null;
             /** Curves */
             curves: components["schemas"]["Curve"][];
             /** Days */
@@ -4633,6 +4666,11 @@ export interface components {
             /** Opening W */
             opening_w: number[];
             results: components["schemas"]["Results"];
+            /**
+             * Said
+             * @description What became of the load, where that says more than a temperature
+             */
+            said: (string | components["schemas"]["Amount"])[] | null;
             /** Stagnation At */
             stagnation_at: string | null;
             /** Stagnation C */
@@ -4646,7 +4684,7 @@ export interface components {
             /** Useful Account */
             useful_account: string;
             /** Weather */
-            weather: string;
+            weather: (string | components["schemas"]["Amount"])[];
         };
         /**
          * OwnMaterial
@@ -4740,7 +4778,7 @@ export interface components {
          */
         PlanStep: {
             /** Text */
-            text: string;
+            text: (string | components["schemas"]["Amount"])[];
             /**
              * Time
              * Format: date-time
@@ -4789,7 +4827,7 @@ export interface components {
             /** Turn Deg */
             turn_deg: number;
             /** Words */
-            words: string[];
+            words: (string | components["schemas"]["Amount"])[][];
         };
         /**
          * Portion
@@ -5146,7 +5184,7 @@ export interface components {
             /** Header */
             header: string[];
             /** Notes */
-            notes: string[];
+            notes: (string | components["schemas"]["Amount"])[][];
             /** Questions */
             questions: components["schemas"]["Question"][];
             /** Readings */
@@ -5233,18 +5271,18 @@ export interface components {
          */
         Protocol: {
             /** Cautions */
-            cautions: string[];
+            cautions: (string | components["schemas"]["Amount"])[][];
             /** Channels */
             channels: components["schemas"]["Wanted"][];
             /** Checklist */
-            checklist: string[];
+            checklist: (string | components["schemas"]["Amount"])[][];
             /**
              * End Minutes
              * @default null
              */
             end_minutes: number | null;
             /** End Rule */
-            end_rule: string;
+            end_rule: (string | components["schemas"]["Amount"])[];
             /** Events */
             events: ("cloud" | "gust" | "opened" | "turned" | "shaded" | "refilled" | "moved" | "sky" | "swapped" | "fade" | "flake" | "leak" | "note")[];
             /** Figures */
@@ -5269,7 +5307,7 @@ export interface components {
              */
             needs_load: boolean;
             /** Purpose */
-            purpose: string;
+            purpose: (string | components["schemas"]["Amount"])[];
             /** Reading Minutes */
             reading_minutes: number[];
             /**
@@ -5290,7 +5328,7 @@ export interface components {
             /** Code */
             code: string;
             /** Text */
-            text: string;
+            text: (string | components["schemas"]["Amount"])[];
         };
         /**
          * RankLine
@@ -5320,7 +5358,7 @@ export interface components {
             /** To Tell */
             to_tell: string;
             /** Words */
-            words: string;
+            words: (string | components["schemas"]["Amount"])[];
         };
         /**
          * Ranking
@@ -5332,7 +5370,7 @@ export interface components {
             /** Lines */
             lines: components["schemas"]["RankLine"][];
             /** Pays */
-            pays: string;
+            pays: (string | components["schemas"]["Amount"])[];
             /** Rounds */
             rounds: components["schemas"]["RoundView"][];
             /** Rounds Used */
@@ -5342,7 +5380,7 @@ export interface components {
             /** Settled From Minutes */
             settled_from_minutes: number;
             /** Words */
-            words: string;
+            words: (string | components["schemas"]["Amount"])[];
         };
         /**
          * Ray
@@ -5413,7 +5451,7 @@ export interface components {
             /** Flag Code */
             flag_code: string;
             /** Flag Text */
-            flag_text: string;
+            flag_text: (string | components["schemas"]["Amount"])[];
             /** Source */
             source: string;
             /**
@@ -5782,16 +5820,19 @@ export interface components {
             /** Name */
             name: string;
             /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "difference" | "mass_rate";
+            /**
              * Ruling
              * @enum {string}
              */
             ruling: "holds" | "holds partly" | "does not matter here" | "wrong";
             /** Saying */
-            saying: string;
-            /** Unit */
-            unit: string;
+            saying: (string | components["schemas"]["Amount"])[];
             /** Words */
-            words: string;
+            words: (string | components["schemas"]["Amount"])[];
         };
         /**
          * SayingList
@@ -5809,12 +5850,15 @@ export interface components {
             lines: components["schemas"]["SchoolLine"][];
             /** Name */
             name: string;
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "difference" | "mass_rate";
             /** Question */
-            question: string;
-            /** Unit */
-            unit: string;
+            question: (string | components["schemas"]["Amount"])[];
             /** Words */
-            words: string;
+            words: (string | components["schemas"]["Amount"])[];
             /** Worth */
             worth: number;
         };
@@ -5834,7 +5878,7 @@ export interface components {
             /** Score */
             score: number;
             /** Title */
-            title: string;
+            title: (string | components["schemas"]["Amount"])[];
         };
         /**
          * SchoolList
@@ -6249,7 +6293,7 @@ export interface components {
             /** Title */
             title: string;
             /** Words */
-            words: string;
+            words: (string | components["schemas"]["Amount"])[];
         };
         /**
          * StarterList
@@ -6268,7 +6312,7 @@ export interface components {
             /** Kg */
             kg: number;
             /** Words */
-            words: string;
+            words: (string | components["schemas"]["Amount"])[];
         };
         /**
          * StockRequest
@@ -6444,7 +6488,7 @@ export interface components {
              */
             minutes: number | null;
             /** Text */
-            text: string;
+            text: (string | components["schemas"]["Amount"])[];
             /** Time */
             time: string | null;
         };
@@ -6517,6 +6561,11 @@ export interface components {
             sky_states: ("clear" | "hazy" | "broken" | "grey")[];
             /** Units */
             units: components["schemas"]["Unit"][];
+            /**
+             * Usual Set To
+             * @description Emittance that an infrared thermometer comes set to
+             */
+            usual_set_to: number;
             /** Usual Units */
             usual_units: {
                 [key: string]: string;
@@ -6550,7 +6599,7 @@ export interface components {
             /** To Tell */
             to_tell: string;
             /** Words */
-            words: string;
+            words: (string | components["schemas"]["Amount"])[];
         };
         /**
          * TrialFacts
@@ -6677,12 +6726,15 @@ export interface components {
         TurningCurve: {
             /** Lines */
             lines: components["schemas"]["TurningLine"][];
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "difference" | "mass_rate";
             /** Spill */
             spill: components["schemas"]["SpillPoint"][];
-            /** Unit */
-            unit: string;
             /** Words */
-            words: string;
+            words: (string | components["schemas"]["Amount"])[];
         };
         /**
          * TurningLine
@@ -6802,16 +6854,16 @@ export interface components {
             finishes: components["schemas"]["FinishEstimate"][];
             fit: components["schemas"]["Fit"] | null;
             /** Headline */
-            headline: string;
+            headline: (string | components["schemas"]["Amount"])[];
             /** How Sure */
-            how_sure: string;
+            how_sure: (string | components["schemas"]["Amount"])[];
             /** Level Sun W M2 */
             level_sun_w_m2: number[];
             /** Likely Cause */
             likely_cause: string;
             ranking: components["schemas"]["Ranking"] | null;
             /** Sentences */
-            sentences: string[];
+            sentences: (string | components["schemas"]["Amount"])[][];
             /** Suspicions */
             suspicions: components["schemas"]["Suspicion"][];
             /** Times */
@@ -6821,7 +6873,7 @@ export interface components {
             /** Walls */
             walls: components["schemas"]["WallLine"][];
             /** Weather */
-            weather: string;
+            weather: (string | components["schemas"]["Amount"])[];
         };
         /**
          * Vessel
@@ -6905,7 +6957,7 @@ export interface components {
             /** Wall M2 */
             wall_m2: number;
             /** Words */
-            words: string;
+            words: (string | components["schemas"]["Amount"])[];
         };
         /**
          * Wanted
@@ -7100,7 +7152,7 @@ export interface components {
             /** Melts From */
             melts_from: string | null;
             /** Words */
-            words: string;
+            words: (string | components["schemas"]["Amount"])[];
             /** Yield Kg */
             yield_kg: number;
         };
@@ -7110,11 +7162,11 @@ export interface components {
          */
         Weakest: {
             /** Best */
-            best: string;
+            best: (string | components["schemas"]["Amount"])[];
             /** Lines */
             lines: components["schemas"]["ChangeLine"][];
             /** Per Money */
-            per_money: string;
+            per_money: (string | components["schemas"]["Amount"])[];
         };
         /**
          * WeatherFileList
@@ -7184,9 +7236,9 @@ export interface components {
             plan: components["schemas"]["PlanStep"][];
             /**
              * Problem
-             * @default
+             * @default []
              */
-            problem: string;
+            problem: (string | components["schemas"]["Amount"])[];
             /** Running */
             running: number[];
             /** Trials */
@@ -7200,7 +7252,7 @@ export interface components {
             /** Build Id */
             build_id: number;
             /** Text */
-            text: string;
+            text: (string | components["schemas"]["Amount"])[];
             /**
              * Time
              * Format: date-time
@@ -7228,7 +7280,7 @@ export interface components {
             /** Months */
             months: components["schemas"]["MonthChance"][];
             /** Words */
-            words: string;
+            words: (string | components["schemas"]["Amount"])[];
         };
     };
     responses: never;

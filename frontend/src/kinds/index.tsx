@@ -29,6 +29,14 @@ export function useLoads(kind: Kind): LoadKind[] {
   return kind.loads.map((name) => loads.find((l) => l.name === name)!);
 }
 
+const INK = { day: "#22201C", dusk: "#EFE7D6" };
+
+/** Both shades of a kind's colour; ink until its build has come. */
+export function useAccentOf(spec: Spec | undefined): Kind["accent"] {
+  const kind = useKinds().builds.find((k) => k.name === spec?.kind);
+  return kind ? kind.accent : INK;
+}
+
 /** The kind's own colour. */
 export function useAccent(spec: Spec): string {
   const { palette } = useTheme();

@@ -3,6 +3,13 @@ export function clockTime(time: string | number, zone: string): string {
   return new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit", timeZone: zone }).format(new Date(time));
 }
 
+/** How far a zone's clock is ahead of UTC at an instant, ms. */
+export function offsetOf(at: number, zone: string): number {
+  const part = new Intl.DateTimeFormat("en-GB", { timeZone: zone, timeZoneName: "longOffset" }).formatToParts(new Date(at)).find((p) => p.type === "timeZoneName")!.value;
+  const [, sign, hours, minutes] = /GMT(?:([+-])(\d\d):(\d\d))?/.exec(part)!;
+  return hours ? (sign === "-" ? -1 : 1) * (Number(hours) * 60 + Number(minutes)) * 60_000 : 0;
+}
+
 export function dayWords(day: string): string {
   return new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short", timeZone: "UTC" }).format(
     new Date(`${day}T12:00:00Z`),

@@ -94,7 +94,7 @@ export function Curves({ label, domain, zone, lines, dots = [], flags = [], targ
             <text x={GUTTER.left - 6} y={y(tick) + 4} fontSize={11.5} textAnchor="end" fill={ink.soft}>{shown(tick, "temperature", units)}°</text>
           </g>
         ))}
-        {hourTicks(domain, width || 800).map((at) => (
+        {hourTicks(domain, width || 800, zone).map((at) => (
           <g key={at}>
             <line x1={x(at)} x2={x(at)} y1={10} y2={bottom} stroke={ink.rule} strokeDasharray="1 5" />
             <text x={x(at)} y={height - 6} fontSize={11.5} textAnchor="middle" fill={ink.soft}>{clockTime(at, zone)}</text>

@@ -15,7 +15,7 @@ export function Flags({ flags }: { flags: Flag[] }) {
     <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0 }} aria-label="cautions">
       {sorted.map((flag) => (
         <Box
-          component="li" key={flag.text}
+          component="li" key={say(flag.text, units)}
           sx={(t) => ({ py: 0.5, pl: 1, mb: 0.5, borderLeft: `4px solid ${flag.level === "stop" ? t.ink.stop : flag.level === "warn" ? t.ink.sun : t.ink.rule}` })}
         >
           <Typography variant="body2"><b>{MARK[flag.level]}.</b> {say(flag.text, units)}</Typography>

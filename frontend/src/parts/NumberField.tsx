@@ -37,7 +37,7 @@ export function NumberField({ label, value, quantity, onCommit, onEmpty, problem
       : (problem ?? hint);
   return (
     <TextField
-      label={label} value={text} error={unclear || Boolean(problem)} helperText={says ?? " "} id={id}
+      label={label} value={text} error={unclear || Boolean(problem)} helperText={says} id={id}
       onChange={(e) => setTyped(e.target.value)} onBlur={commit}
       onKeyDown={(e) => {
         if (e.key === "Enter") commit();

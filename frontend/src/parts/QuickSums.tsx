@@ -169,7 +169,7 @@ export function QuickSums({ open, onClose }: { open: boolean; onClose: () => voi
   return (
     <Drawer anchor="right" open={open} onClose={onClose} slotProps={{ paper: { sx: { width: "min(440px, 96vw)", p: 2 }, "aria-label": "quick sums" } }}>
       <Box sx={{ display: "flex", gap: 1, mb: 1 }}>
-        <TextField label="Find a sum" value={search} autoFocus onChange={(e) => { setSearch(e.target.value); setChosen(null); }} />
+        <TextField label="Find a sum" value={search} onChange={(e) => { setSearch(e.target.value); setChosen(null); }} />
         <Button onClick={onClose}>Close</Button>
       </Box>
       {current ? (

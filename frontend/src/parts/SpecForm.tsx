@@ -1,6 +1,6 @@
 import { Box, Button, Checkbox, FormControlLabel, Typography } from "@mui/material";
 import { createContext, useContext, useState, type ReactNode } from "react";
-import type { Family, FieldForm, Materials } from "../api/client";
+import type { Family, FieldForm, Material, Materials } from "../api/client";
 import { usePrefs } from "../look/prefs";
 import { say, withUnit } from "../look/units";
 import { Choice } from "./Choice";
@@ -26,6 +26,8 @@ interface Shared {
   materials: Materials;
   /** The entry of a list that was pointed at in the drawing. */
   picked: number | null;
+  /** What stands over the form, not to be said twice. */
+  title?: string;
 }
 
 const Form = createContext<Shared | null>(null);
@@ -61,6 +63,7 @@ function Field({ field, value, at }: { field: FieldForm; value: unknown; at: str
   const path = under(at, field.name);
   const label = { label: field.title, problem: edit.about(path), hint: field.hint };
   const set = (next: unknown, words: string) => edit.set(path, next, `${field.title}: ${words}`, field.settles);
+  if (isFew(field)) return <Few field={field} value={value as number} onPick={(next) => set(next, String(next))} />;
   if (field.sort === "number") {
     const round = (next: number) => (field.whole ? Math.round(next) : next);
     return (
@@ -81,11 +84,25 @@ function Field({ field, value, at }: { field: FieldForm; value: unknown; at: str
   }
   if (field.sort === "material") {
     const family = field.family as Family;
-    const rows = materials[`${family}s`];
+    const rows: Material[] = materials[`${family}s`];
     const own = materials.own.filter((m) => m.family === family).map((m) => m.name);
     return <MaterialChoice {...label} value={value as string} rows={rows} own={own} onChange={(choice, row) => set(choice, row.title)} />;
   }
   return <Typed {...label} value={String(value)} onCommit={(next) => set(next, next)} />;
+}
+
+const MOST_KEYS = 4;
+const isFew = (field: FieldForm) => field.whole && !field.may_be_empty && field.least !== null && field.most !== null && field.most - field.least < MOST_KEYS;
+
+/** A whole number out of a few: a key for each. */
+function Few({ field, value, onPick }: { field: FieldForm; value: number; onPick: (next: number) => void }) {
+  const numbers = Array.from({ length: field.most! - field.least! + 1 }, (_, k) => field.least! + k);
+  return (
+    <Box role="group" aria-label={field.title} sx={{ display: "flex", gap: 0.5, alignItems: "center", minHeight: 40 }}>
+      <Typography component="span" variant="body2" sx={{ mr: 0.5 }}>{field.title}</Typography>
+      {numbers.map((n) => <Button key={n} aria-label={`${field.title}: ${n}`} aria-pressed={n === value} variant={n === value ? "contained" : "outlined"} sx={{ minWidth: 40 }} onClick={() => n !== value && onPick(n)}>{n}</Button>)}
+    </Box>
+  );
 }
 
 /** What the shelf says of the stuff that was chosen. */
@@ -109,7 +126,7 @@ function Block({ field, value, at }: { field: FieldForm; value: unknown; at: str
 }
 
 function One({ field, value, path }: { field: FieldForm; value: Values | null; path: string }) {
-  const { edit } = useContext(Form)!;
+  const { edit, title: over } = useContext(Form)!;
   const name = field.title.toLowerCase();
   if (value === null) {
     return (
@@ -121,7 +138,7 @@ function One({ field, value, path }: { field: FieldForm; value: Values | null; p
   const off = field.may_be_empty && <Button aria-label={`take off: ${name}`} onClick={() => edit.remove(path, `${name} taken off`)}>Take it off</Button>;
   return (
     <Box role="group" aria-label={field.title} className="block">
-      <Titled title={field.title}>{off}</Titled>
+      <Titled title={field.title === over ? "" : field.title}>{off}</Titled>
       {edit.about(path) && <Typography role="alert">{edit.about(path)}</Typography>}
       <Fields fields={field.fields} values={value} at={path} />
     </Box>
@@ -177,7 +194,7 @@ function Named({ field, entries, path }: Many) {
 function Titled({ title, hint = "", children }: { title: string; hint?: string; children?: ReactNode }) {
   return (
     <Box className="titled">
-      <Typography variant="h3">{title}</Typography>
+      {title && <Typography variant="h3">{title}</Typography>}
       {hint && <Typography variant="body2" sx={(t) => ({ color: t.ink.soft })}>{hint}</Typography>}
       {children}
     </Box>

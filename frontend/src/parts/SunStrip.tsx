@@ -72,7 +72,7 @@ export function SunStrip() {
         {tomorrow && <path d={tomorrow} fill="none" stroke={ink.soft} strokeWidth={1} strokeDasharray="2 4" />}
         {airLine && <path d={airLine} fill="none" stroke={ink.ink} strokeWidth={1} />}
         <line x1={x(domain[0])} x2={x(domain[1])} y1={FLOOR} y2={FLOOR} stroke={ink.ink} strokeWidth={1} />
-        {hourTicks(domain, width || 800).map((at) => (
+        {hourTicks(domain, width || 800, site.time_zone).map((at) => (
           <g key={at}>
             <line x1={x(at)} x2={x(at)} y1={FLOOR} y2={FLOOR + 4} stroke={ink.ink} />
             <text x={x(at)} y={HEIGHT - 2} fontSize={11} textAnchor="middle" fill={ink.soft}>{clockTime(at, site.time_zone)}</text>

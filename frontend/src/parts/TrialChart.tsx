@@ -2,10 +2,11 @@ import { Box, Button, Typography, useTheme } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { SeriesAnswer, TrialView, Verdict } from "../api/client";
-import { seriesQuery } from "../api/queries";
+import { buildQuery, seriesQuery } from "../api/queries";
+import { useAccentOf } from "../kinds";
 import { usePrefs } from "../look/prefs";
 import { withUnit } from "../look/units";
-import { useCurveColours } from "../screens/build/ForecastStage";
+import { useDrawn, type Drawn } from "../look/inks";
 import { Curves, Legend, type CurveLine, type Dot } from "./Curves";
 
 /**
@@ -27,15 +28,14 @@ export function trialDomain(verdict: Verdict): [number, number] {
 }
 
 export function TrialChart({ trial, verdict, zone, height }: Props) {
-  const { ink } = useTheme();
   const [stretch, setStretch] = useState<[number, number] | null>(null);
   const series = useQuery(seriesQuery(trial.id, trial.mark, stretch, POINTS));
-  const colours = useCurveColours(trial.channels.map((c) => c.node));
-  const colour = (node: string) => (colours[node] ?? { colour: ink.soft }).colour;
+  const drawnAs = useTrialLooks(trial);
+  const colour = (node: string) => drawnAs(node).colour;
   const whole = wholeDomain(series.data, verdict, trial);
   const domain = stretch ?? whole;
   const drawn = (series.data?.channels ?? []).filter((c) => c.quantity === "temperature");
-  const twins = twinLines(verdict, trial, colours, ink.soft);
+  const twins = twinLines(verdict, trial, drawnAs);
   const { lines, dots } = readingsOf(drawn, colour, useDisturbed(verdict), usePrefs().units);
   const zoom = (from: number, to: number) => setStretch([Math.min(from, to), Math.max(from, to)]);
   const middle = (domain[0] + domain[1]) / 2;
@@ -62,6 +62,17 @@ export function TrialChart({ trial, verdict, zone, height }: Props) {
   );
 }
 
+/** How each part that is read is drawn; what is not of the build in soft ink. */
+export function useTrialLooks(trial: TrialView): (node: string) => Drawn {
+  const { ink } = useTheme();
+  const { data: build } = useQuery(buildQuery(trial.build_id));
+  const drawn = useDrawn(useAccentOf(build?.spec));
+  return (node) => {
+    const place = trial.places.find((p) => p.channel.node === node);
+    return place ? drawn(place.look) : { colour: ink.soft, width: 1 };
+  };
+}
+
 function wholeDomain(series: SeriesAnswer | undefined, verdict: Verdict | undefined, trial: TrialView): [number, number] {
   if (verdict) return trialDomain(verdict);
   const start = Date.parse(series?.start ?? trial.started);
@@ -73,12 +84,12 @@ function useDisturbed(verdict: Verdict | undefined): Set<string> {
   return new Set((verdict?.channels ?? []).flatMap((c) => c.residuals.filter((r) => r.disturbed).map((r) => `${c.channel}${Date.parse(r.time)}`)));
 }
 
-function twinLines(verdict: Verdict | undefined, trial: TrialView, colours: ReturnType<typeof useCurveColours>, plain: string): CurveLine[] {
+function twinLines(verdict: Verdict | undefined, trial: TrialView, drawnAs: (node: string) => Drawn): CurveLine[] {
   if (!verdict) return [];
   const times = verdict.times.map((t) => Date.parse(t));
   const nodes = trial.channels.map((c) => c.node);
   return verdict.curves.filter((c) => nodes.includes(c.node)).map((c) => ({
-    key: c.node, title: `${c.title}, twin`, ...(colours[c.node] ?? { colour: plain }), width: 1.8,
+    key: c.node, title: `${c.title}, twin`, ...drawnAs(c.node), width: 1.8,
     points: c.temperature_c.map((value, i) => ({ at: times[i]!, value: value ?? null })),
     band: c.low_c.map((low, i) => ({ at: times[i]!, low: low ?? null, high: c.high_c[i] ?? null })),
   }));

@@ -18,7 +18,7 @@ export function Typed({ label, value, onCommit, problem, hint }: Props) {
   };
   return (
     <TextField
-      label={label} value={typed ?? value} error={Boolean(problem)} helperText={problem ?? (hint || " ")} onChange={(e) => setTyped(e.target.value)}
+      label={label} value={typed ?? value} error={Boolean(problem)} helperText={problem ?? hint} onChange={(e) => setTyped(e.target.value)}
       onBlur={commit} onKeyDown={(e) => e.key === "Enter" && commit()}
     />
   );

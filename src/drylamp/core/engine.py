@@ -20,6 +20,7 @@ from drylamp.core.sky.weather import (
     span_edges_s,
     step_length_s,
 )
+from drylamp.core.text import kelvin
 from drylamp.core.twin.case import Case
 from drylamp.core.twin.prepared import simulate_with_empty
 from drylamp.core.twin.run import Run
@@ -63,7 +64,7 @@ def _rough(weather: Weather) -> list[Flag]:
     if not weather.rough:
         return []
     text = (
-        f"Usual weather here is a rough guess from latitude and height (± {ROUGH_K:.0f} K): "
+        f"Usual weather here is a rough guess from latitude and height (± {kelvin(ROUGH_K)}): "
         "type your own months under the place, or bring a weather file."
     )
     return [Flag(level="note", part="aim", text=text)]

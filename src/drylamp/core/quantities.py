@@ -5,10 +5,10 @@ from __future__ import annotations
 from typing import Literal
 
 Quantity = Literal[
-    "temperature", "difference", "length", "length_mm", "area", "area_cm2", "volume", "mass", "mass_rate", "angle",
+    "temperature", "difference", "length", "length_mm", "area", "area_cm2", "volume", "mass", "mass_rate", "mass_area", "angle",
     "minutes", "hours", "share", "speed", "power", "irradiance", "energy", "exposure", "price", "suns", "count", "plain",
 ]  # fmt: skip
-"""Each in a base unit of its own: °C, K, m, mm, m², cm², litre, kg, kg/h, °, min, h, 1, m/s, W, W/m², kWh, kWh/m², money, 1."""
+"""Each in a base unit of its own: °C, K, m, mm, m², cm², litre, kg, kg/h, kg/m², °, min, h, 1, m/s, W, W/m², kWh, kWh/m², money, 1."""
 
 BY_SUFFIX: tuple[tuple[str, Quantity], ...] = (
     ("_kwh_m2", "exposure"), ("_w_m2", "irradiance"), ("price_m2", "price"), ("_kg_h", "mass_rate"), ("_m_s", "speed"), ("_minutes", "minutes"),

@@ -33,20 +33,20 @@ class Amount(Model):
 Piece = str | Amount
 
 
-def amount(value: float, quantity: Quantity, doubt: float | None = None, *, signed: bool = False) -> str:
+def amount(value: float | None, quantity: Quantity, doubt: float | None = None, *, signed: bool = False) -> str:
     """Mark a quantity for a sentence; a value that is no number is written as a dash."""
-    if not math.isfinite(value):
+    if value is None or not math.isfinite(value):
         return "–"
     beside = "" if doubt is None or not math.isfinite(doubt) else f" {float(doubt):.6g}"
     return f"⦃{float(value):.6g} {quantity}{beside}{' signed' if signed else ''}⦄"
 
 
-def celsius(value: float, doubt: float | None = None) -> str:
+def celsius(value: float | None, doubt: float | None = None) -> str:
     """A temperature, °C."""
     return amount(value, "temperature", doubt)
 
 
-def kelvin(value: float, doubt: float | None = None, *, signed: bool = False) -> str:
+def kelvin(value: float | None, doubt: float | None = None, *, signed: bool = False) -> str:
     """A difference of temperatures, K."""
     return amount(value, "difference", doubt, signed=signed)
 

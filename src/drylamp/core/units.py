@@ -81,6 +81,7 @@ UNITS: dict[Quantity, list[Unit]] = {
         _unit("g", "g gram grams", 0.001), _unit("oz", "oz ounce ounces", OUNCE_KG, figures=3, decimals=1),
     ],
     "mass_rate": [_unit("kg/h", "kg/h", figures=2, decimals=2), _unit("lb/h", "lb/h", POUND_KG, figures=2, decimals=2)],
+    "mass_area": [_unit("kg/m²", "kg/m²", figures=2, decimals=1), _unit("lb/ft²", "lb/ft²", POUND_KG / FOOT2_M2, figures=2, decimals=1)],
     "angle": [_unit("°", "° deg degree degrees", figures=3, decimals=0, close=True)],
     "minutes": MINUTES,
     "hours": [_unit("h", "h hour hours", figures=3, decimals=1), _unit("min", "min", 1 / 60)],
@@ -120,8 +121,8 @@ FOLLOWED: dict[str, dict[Quantity, str]] = {
     "temperature °F": {"difference": "°F"},
     "length in": _INCHES,
     "length ft": _INCHES,
-    "mass lb": {"mass_rate": "lb/h"},
-    "mass oz": {"mass_rate": "lb/h"},
+    "mass lb": {"mass_rate": "lb/h", "mass_area": "lb/ft²"},
+    "mass oz": {"mass_rate": "lb/h", "mass_area": "lb/ft²"},
     "irradiance BTU/h·ft²": {"exposure": "BTU/ft²"},
 }
 """Units of other quantities that come with one that was set; where nothing is said, their first."""

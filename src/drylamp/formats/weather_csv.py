@@ -14,6 +14,7 @@ import numpy as np
 
 from drylamp.core.checks import InputProblem, require
 from drylamp.core.sky.weather import Records
+from drylamp.core.text import metres_per_second
 
 NEEDED = ("time", "ghi_w_m2", "air_c")
 LIMITS = {
@@ -54,7 +55,9 @@ def read_weather_csv(text: str, name: str = "weather CSV") -> Records:
         dhi_w_m2=np.maximum(arrays["dhi_w_m2"], 0.0) if whole else None,
         pressure_pa=arrays.get("pressure_pa"),
         origin=name
-        + "".join(f"; no {c}, {v} taken" for c, v in (("rh", "50 %"), ("wind_m_s", "2 m/s")) if c not in arrays),
+        + "".join(
+            f"; no {c}, {v} taken" for c, v in (("rh", "50 %"), ("wind_m_s", metres_per_second(2.0))) if c not in arrays
+        ),
     )
 
 

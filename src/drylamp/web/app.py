@@ -6,9 +6,8 @@ import json
 import logging
 import threading
 from collections.abc import Callable
-from pathlib import Path
 
-from flask import Response, g, request, send_from_directory
+from flask import Response
 from flask_openapi3 import Info, OpenAPI
 
 from drylamp import __version__
@@ -20,15 +19,13 @@ from drylamp.web.builds import routes as builds
 from drylamp.web.document import api_document
 from drylamp.web.kinds import routes as kinds
 from drylamp.web.materials import routes as materials
+from drylamp.web.pages import add_pages
 from drylamp.web.readings import routes as readings
 from drylamp.web.settings import MAX_UPLOAD_BYTES, Settings
 from drylamp.web.sites import routes as sites
 from drylamp.web.system import routes as system
 from drylamp.web.trials import routes as trials
 from drylamp.web.twin import routes as twin
-
-NOT_BUILT = "<!doctype html><title>Dry Lamp</title><p>The front end is not built yet: run <code>make build</code>."
-TYPES = {".js": "text/javascript", ".css": "text/css", ".woff2": "font/woff2", ".svg": "image/svg+xml"}
 
 
 def create_app(settings: Settings) -> OpenAPI:
@@ -54,29 +51,8 @@ def create_app(settings: Settings) -> OpenAPI:
     app.add_url_rule(
         "/api/openapi.json", view_func=lambda: Response(json.dumps(api_document(app)), mimetype="application/json")
     )
-    _serve_front_end(app, settings.static)
+    add_pages(app, settings.static)
     return app
-
-
-def _serve_front_end(app: OpenAPI, static: Path) -> None:
-    @app.get("/assets/<path:name>", doc_ui=False)
-    def assets(name: str = "") -> Response:
-        response = send_from_directory(
-            static / "assets", request.view_args["name"], mimetype=TYPES.get(Path(request.path).suffix)
-        )  # type: ignore[index]
-        response.headers["Cache-Control"] = "public, max-age=31536000, immutable"
-        return response
-
-    @app.errorhandler(404)
-    def page(_: Exception) -> Response:
-        """Any address that is not the API's is a view of the one page."""
-        if request.path.startswith(("/api/", "/assets/")) or request.method != "GET":
-            return errors.problem(404, f"there is nothing at {request.path}")
-        index = static / "index.html"
-        text = index.read_text(encoding="utf-8") if index.exists() else NOT_BUILT
-        response = Response(text.replace("__NONCE__", g.nonce), mimetype="text/html")
-        response.headers["Cache-Control"] = "no-store"
-        return response
 
 
 def warm_up(app: OpenAPI, first_run: Callable[[], None]) -> threading.Thread:

@@ -8,6 +8,7 @@ from datetime import UTC, datetime
 from pathlib import Path
 
 MAX_UPLOAD_BYTES = 24 * 1024 * 1024
+HOSTS = ("127.0.0.1", "localhost", "[::1]")
 STATIC = Path(__file__).parent / "static"
 
 
@@ -22,7 +23,7 @@ class Settings:
 
     data: Path
     now: Callable[[], datetime] = wall_clock
-    hosts: tuple[str, ...] = ("127.0.0.1", "localhost", "[::1]")
+    hosts: tuple[str, ...] = HOSTS
     static: Path = STATIC
     is_demo: bool = False
     weather_service: str | None = None

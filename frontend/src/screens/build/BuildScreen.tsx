@@ -9,7 +9,7 @@ import { MakeStage } from "./MakeStage";
 import { NextStage } from "./NextStage";
 import { Path } from "./Path";
 import { TrialsStage } from "./TrialsStage";
-import { useBuild } from "./useBuild";
+import { useBuild, type BuildState } from "./useBuild";
 import { VerdictStage } from "./VerdictStage";
 
 /** One build: its path of stages, the open stage below. */
@@ -30,11 +30,15 @@ export default function BuildScreen() {
   );
   if (state.error) return <Problem error={state.error} />;
   if (!state.build || !state.draft) return <Waiting what="Opening the build" />;
+  return <Stages state={state} stage={stage} />;
+}
+
+function Stages({ state, stage }: { state: BuildState; stage: string | undefined }) {
   const open = STAGES.find((name) => name === stage) ?? "forecast";
   return (
     <Box sx={{ display: "flex", flexDirection: "column", minHeight: "100%" }}>
       <Typography variant="h1" sx={{ position: "absolute", width: "1px", height: "1px", whiteSpace: "nowrap", overflow: "hidden", clipPath: "inset(50%)" }}>
-        {state.build.name}: {open}
+        {state.build!.name}: {open}
       </Typography>
       <Path state={state} open={open} />
       {state.conflict && state.conflictBar}

@@ -1,13 +1,16 @@
 import { Box, Button, Typography, useTheme } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { answered, asProblem, client, isBoxed, isSamples, isWax, type SkyState } from "../../api/client";
+import { answered, asProblem, client, type SkyState } from "../../api/client";
 import { monthsQuery, nowQuery, weatherFilesQuery } from "../../api/queries";
+import { useKind } from "../../kinds";
 import { clockTime, minutesWords, MONTHS } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { useNotices } from "../../look/notices";
+import { useDrawn } from "../../look/inks";
 import { usePrefs } from "../../look/prefs";
 import { say, shown, withUnit } from "../../look/units";
+import { shortOf } from "../../look/words";
 import { Choice } from "../../parts/Choice";
 import { Curves, Legend } from "../../parts/Curves";
 import { Flags } from "../../parts/Flags";
@@ -25,83 +28,39 @@ const SKIES: { value: SkyState; title: string }[] = [
   { value: "grey", title: "grey sky" },
 ];
 
-export interface CurveLook {
-  colour: string;
-  dash?: string;
-  width?: number;
-}
-
-/** How each part is drawn; samples in the order they are given, apart by colour and by dash. */
-export function useCurveColours(nodes: string[] = []): Record<string, CurveLook> {
-  const { ink } = useTheme();
-  const hues = [ink.samples, ink.oven, ink.water, ink.sun, ink.twin, ink.ink];
-  const dashes = [undefined, "7 3", "2 3", "9 3 2 3"];
-  const samples = nodes.filter((n) => n.startsWith("sample-") || n.startsWith("portion-")).map((n, k): [string, CurveLook] => {
-    const dash = dashes[Math.floor(k / 2) % dashes.length];
-    return [n, { colour: hues[k % hues.length]!, width: 2, ...(dash ? { dash } : {}) }];
-  });
-  return {
-    ...Object.fromEntries(samples),
-    board: { colour: ink.soft, dash: "8 3 2 3", width: 1.3 },
-    contents: { colour: ink.oven, width: 3 },
-    tray: { colour: ink.ink, width: 2 },
-    "inside-air": { colour: ink.water, width: 2, dash: "6 3" },
-    pot: { colour: ink.oven, width: 1.2, dash: "2 3" },
-    core: { colour: ink.twin, width: 3 },
-    wax: { colour: ink.melter, width: 3 },
-    catch: { colour: ink.melter, width: 1.6, dash: "5 3" },
-    base: { colour: ink.ink, width: 2 },
-    holder: { colour: ink.soft, width: 1, dash: "1 4" },
-    bowl: { colour: ink.glass, width: 1.3, dash: "4 2" },
-    "bowl-air": { colour: ink.water, width: 1.6, dash: "6 3" },
-    walls: { colour: ink.soft, dash: "8 3 2 3", width: 1.3 },
-    "cover-1": { colour: ink.glass, width: 1.3, dash: "4 2" },
-    "cover-2": { colour: ink.glass, width: 1.3, dash: "1 3" },
-    insulation: { colour: ink.soft, width: 1, dash: "1 4" },
-    shell: { colour: ink.soft, width: 1 },
-  };
-}
-
-const USUAL = ["contents", "core", "tray", "inside-air", "base", "bowl-air", "wax", "catch"];
-
-/** What is worth drawing unasked: what is judged, and the faces of samples but not the slices behind them. */
-function isUsual(node: string): boolean {
-  return USUAL.includes(node) || node.startsWith("portion-") || (node.startsWith("sample-") && !/-\d$/.test(node));
-}
-
 export function ForecastStage({ state }: { state: BuildState }) {
   const { domain, site, lamp, setLamp } = useDay();
   const { units } = usePrefs();
   const { ink } = useTheme();
-  const colours = useCurveColours(state.outcome?.curves.map((c) => c.node));
+  const kind = useKind(state.draft!.spec);
+  const drawn = useDrawn(kind.accent);
   const [all, setAll] = useState(false);
   const [table, setTable] = useState(false);
   const { outcome, twinProblem } = state;
   if (twinProblem && !outcome) return <><Weather state={state} /><Problem error={twinProblem} /></>;
   if (!outcome || !domain) return <Waiting what="Asking the twin" />;
   const times = outcome.times.map((t) => Date.parse(t));
-  const curves = outcome.curves.filter((c) => all || isUsual(c.node));
+  const curves = outcome.curves.filter((c) => all || c.look.usual);
   const lines = [
     ...curves.map((c) => ({
-      key: c.node, title: c.title, ...(colours[c.node] ?? { colour: ink.soft }),
+      key: c.node, title: c.title, ...drawn(c.look),
       points: c.temperature_c.map((value, i) => ({ at: times[i]!, value: value ?? null })),
     })),
     { key: "air", title: "air outside", colour: ink.soft, width: 1, points: outcome.air_c.map((value, i) => ({ at: times[i]!, value })) },
   ];
   const today = outcome.days[0];
-  const sampled = isSamples(state.draft!.spec);
   const i = sampleAt(outcome, lamp);
   return (
     <Box>
       {twinProblem && <Problem error={twinProblem} />}
       <Box sx={{ px: 2, pt: 1.25, display: "flex", flexWrap: "wrap", gap: 2, alignItems: "center", justifyContent: "space-between" }}>
         <Typography sx={{ fontSize: 17, fontWeight: 650 }} aria-live="polite">
-          {outcome.results.wax
-            ? say(outcome.results.wax.words, units)
-            : today?.target_reached_at && outcome.target_c != null
+          {outcome.said
+            ? say(outcome.said, units)
+            : today?.target_reached_at && outcome.target_c !== null
             ? `${withUnit(outcome.target_c, "temperature", units)} at ${clockTime(today.target_reached_at, site.time_zone)}, ${minutesWords(today.minutes_to_target ?? 0)} after it goes in; held ${minutesWords(today.held_minutes)}.`
-            : today && `Peak ${withUnit(today.peak_c, "temperature", units)} at ${clockTime(today.peak_at, site.time_zone)}${outcome.target_c != null ? `; ${withUnit(outcome.target_c, "temperature", units)} is not reached` : ""}.`}
-          {outcome.stagnation_c != null && isBoxed(state.draft!.spec) && !isWax(state.draft!.load) && ` Empty, the tray gets to ${withUnit(outcome.stagnation_c, "temperature", units)}.`}
+            : today && `Peak ${withUnit(today.peak_c, "temperature", units)} at ${clockTime(today.peak_at, site.time_zone)}${outcome.target_c !== null ? `, ${shortOf(outcome.target_c, today.peak_c, units)}` : ""}.`}
+          {outcome.stagnation_c !== null && kind.names_stagnation && ` Empty, its hottest part gets to ${withUnit(outcome.stagnation_c, "temperature", units)}.`}
         </Typography>
         <Weather state={state} />
       </Box>
@@ -118,17 +77,15 @@ export function ForecastStage({ state }: { state: BuildState }) {
         </Box>
       </Box>
       {table && <Numbers outcome={outcome} />}
-      <Box
-        sx={{ display: "grid", gridTemplateColumns: "minmax(0, 3fr) minmax(240px, 2fr)", gap: 3, p: 2, "@media (max-width: 760px)": { gridTemplateColumns: "minmax(0, 1fr)" } }}
-      >
+      <Box className="two-columns">
         <Box>
           <Typography variant="h2" sx={{ mb: 0.5 }}>
             At {clockTime(lamp, site.time_zone)}: {curves.map((c) => (c.temperature_c[i] == null ? null : `${c.title} ${withUnit(c.temperature_c[i]!, "temperature", units)}`)).filter(Boolean).join(", ")}
           </Typography>
-          <HundredWatts outcome={outcome} at={lamp} />
+          <HundredWatts outcome={outcome} kind={kind} at={lamp} />
           <LoadResults outcome={outcome} />
           <Months state={state} />
-          {!sampled && state.draft!.load && <MealPanel state={state} />}
+          {state.draft!.load && <MealPanel state={state} />}
           <Typography variant="body2" sx={(t) => ({ color: t.ink.soft, mt: 1 })}>
             {state.build?.calibration && <Learnt state={state} />}
             Weather: {say(outcome.weather, units)}. Energy of this run closes to {(outcome.energy_closure * 100).toExponential(0)} % of the sun taken up.
@@ -138,12 +95,12 @@ export function ForecastStage({ state }: { state: BuildState }) {
           <Typography variant="h2">Plan of the day</Typography>
           <Box component="ol" sx={{ listStyle: "none", pl: 0, mt: 0.5 }}>
             {state.plan.map((step) => (
-              <Box component="li" key={step.text} sx={{ display: "flex", gap: 1.5 }}>
+              <Box component="li" key={`${step.time}${say(step.text, units)}`} sx={{ display: "flex", gap: 1.5 }}>
                 <b>{clockTime(step.time, site.time_zone)}</b>
                 <span>{say(step.text, units)}</span>
               </Box>
             ))}
-            {state.plan.length === 0 && <li>{sampled ? "Samples only want reading; start a trial." : "Nothing goes in; the box stands empty."}</li>}
+            {state.plan.length === 0 && <li>{kind.empty}</li>}
           </Box>
           <Typography variant="h2" sx={{ mb: 0.5 }}>Mind</Typography>
           <Flags flags={outcome.flags} />
@@ -155,10 +112,11 @@ export function ForecastStage({ state }: { state: BuildState }) {
 
 /** Which trial the twin learnt from, and how to take that back. */
 function Learnt({ state }: { state: BuildState }) {
+  const { units } = usePrefs();
   const learnt = state.build!.calibration!;
   return (
     <>
-      The twin runs as “{learnt.trial_name}” taught it{learnt.older ? ` (at revision ${learnt.build_revision}; the build was changed since)` : ""}: {learnt.words}.{" "}
+      The twin runs as “{learnt.trial_name}” taught it{learnt.older ? ` (at revision ${learnt.build_revision}; the build was changed since)` : ""}: {say(learnt.words, units)}.{" "}
     </>
   );
 }
@@ -253,13 +211,13 @@ function Months({ state }: { state: BuildState }) {
 function Numbers({ outcome }: { outcome: NonNullable<BuildState["outcome"]> }) {
   const { site } = useDay();
   const { units } = usePrefs();
-  const curves = outcome.curves.filter((c) => isUsual(c.node));
-  const rows = outcome.times.map((t, i) => ({ t, i })).filter(({ t }) => new Date(t).getUTCMinutes() === 0);
+  const curves = outcome.curves.filter((c) => c.look.usual);
+  const rows = outcome.times.map((t, i) => ({ t, i })).filter(({ t }) => clockTime(t, site.time_zone).endsWith(":00"));
   return (
     <Box sx={{ maxHeight: 260, overflow: "auto", mx: 2 }} tabIndex={0} role="region" aria-label="temperatures by the hour">
       <Box component="table" sx={(t) => ({ borderCollapse: "collapse", "& td, & th": { border: `1px solid ${t.ink.rule}`, px: 1, textAlign: "right" } })}>
         <thead>
-          <tr><th scope="col">time</th>{curves.map((c) => <th scope="col" key={c.node}>{c.title}</th>)}<th scope="col">air outside</th><th scope="col">sun, W/m²</th></tr>
+          <tr><th scope="col">time</th>{curves.map((c) => <th scope="col" key={c.node}>{c.title}</th>)}<th scope="col">air outside</th><th scope="col">sun</th></tr>
         </thead>
         <tbody>
           {rows.map(({ t, i }) => (
@@ -267,7 +225,7 @@ function Numbers({ outcome }: { outcome: NonNullable<BuildState["outcome"]> }) {
               <th scope="row">{clockTime(t, site.time_zone)}</th>
               {curves.map((c) => <td key={c.node}>{c.temperature_c[i] == null ? "–" : withUnit(c.temperature_c[i]!, "temperature", units)}</td>)}
               <td>{withUnit(outcome.air_c[i] ?? 0, "temperature", units)}</td>
-              <td>{Math.round(outcome.level_sun_w_m2[i] ?? 0)}</td>
+              <td>{withUnit(outcome.level_sun_w_m2[i] ?? 0, "irradiance", units)}</td>
             </tr>
           ))}
         </tbody>

@@ -9,15 +9,11 @@ import { say, withUnit } from "../../look/units";
 export function LoadResults({ outcome }: { outcome: Outcome }) {
   const { site } = useDay();
   const { units } = usePrefs();
-  const { portions = [], wax, whistles = [] } = outcome.results;
+  const { portions, whistles } = outcome.results;
   const at = (time: string | null) => (time ? clockTime(time, site.time_zone) : "–");
   return (
     <>
-      {wax && (
-        <Typography sx={{ fontWeight: 650, my: 0.5 }}>
-          {say(wax.words, units)}{wax.melts_from && wax.answer !== "wait" ? ` It begins to run at ${at(wax.melts_from)}${wax.done_at ? ` and is done at ${at(wax.done_at)}` : ""}.` : ""}
-        </Typography>
-      )}
+      {outcome.said && <Typography sx={{ fontWeight: 650, my: 0.5 }}>{say(outcome.said, units)}</Typography>}
       {portions.length > 0 && (
         <Box component="table" sx={(t) => ({ borderCollapse: "collapse", my: 1, "& td, & th": { border: `1px solid ${t.ink.rule}`, px: 1, py: 0.25, textAlign: "left" } })}>
           <thead><tr><th scope="col">portion</th><th scope="col">becomes</th><th scope="col">soft at</th><th scope="col">melted at</th><th scope="col">hottest</th></tr></thead>

@@ -1,64 +1,66 @@
 import { Box, Button, TextField, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { isPot, isWax, type MealPlan, type YearPlan } from "../../api/client";
+import type { LoadKind, MealPlan, YearPlan } from "../../api/client";
 import { mealQuery, stockQuery, yearQuery } from "../../api/queries";
 import { clockTime, minutesWords, MONTHS } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
-import { withUnit } from "../../look/units";
+import { say, withUnit } from "../../look/units";
 import { Choice } from "../../parts/Choice";
 import { NumberField } from "../../parts/NumberField";
 import { Problem, Waiting } from "../../parts/Problem";
-import { HOURS } from "./card";
+import { hoursWith } from "../../parts/hours";
+import { useKind, useLoads } from "../../kinds";
 import type { BuildState } from "./useBuild";
 
 /** Plan a meal or a melt: latest start with its chance, how much by when, what preheating is worth, months and days a year. */
 export function MealPanel({ state }: { state: BuildState }) {
   const [open, setOpen] = useState(false);
-  const wax = isWax(state.draft!.load);
+  const loads = useLoads(useKind(state.draft!.spec));
+  const load = loads.find((l) => l.name === state.draft!.load!.kind)!;
   return (
     <Box sx={{ mt: 2 }}>
-      <Typography variant="h2" sx={{ mb: 0.5 }}>{wax ? "Plan the melting" : "Plan the meal"}</Typography>
-      {open ? <Plans state={state} wax={wax} /> : <Button variant="contained" onClick={() => setOpen(true)}>{wax ? "Which days, and how many kilos" : "When to start, how much, which months"}</Button>}
+      <Typography variant="h2" sx={{ mb: 0.5 }}>Plan the {load.planned}</Typography>
+      {open ? <Plans state={state} load={load} /> : <Button variant="contained" onClick={() => setOpen(true)}>When to start, how much, which months</Button>}
     </Box>
   );
 }
 
-function Plans({ state, wax }: { state: BuildState; wax: boolean }) {
-  const [wanted, setWanted] = useState(wax ? "17:00" : "14:30");
+function Plans({ state, load }: { state: BuildState; load: LoadKind }) {
+  const [wanted, setWanted] = useState(load.wanted_by);
   const meal = useQuery(mealQuery(state.request!, wanted));
   const year = useQuery(yearQuery(state.request!));
   return (
     <>
-      <Box sx={{ width: 230, mt: 1 }}><Choice label="Wanted by" value={wanted} options={HOURS.slice(4)} onChange={setWanted} /></Box>
+      <Box sx={{ width: 230, mt: 1 }}><Choice label="Wanted by" value={wanted} options={hoursWith(wanted).slice(4)} onChange={setWanted} /></Box>
       {meal.error && <Problem error={meal.error} />}
-      {meal.data ? <Meal plan={meal.data} stale={meal.isPlaceholderData} pot={isPot(state.draft!.load)} /> : !meal.error && <Waiting what="Trying two dozen days like this one" />}
+      {meal.data ? <Meal plan={meal.data} stale={meal.isPlaceholderData} /> : !meal.error && <Waiting what="Trying two dozen days like this one" />}
       {year.error && <Problem error={year.error} />}
       {year.data ? <Year plan={year.data} stale={year.isPlaceholderData} /> : !year.error && <Waiting what="Trying every month" />}
-      {wax && year.data && <Stock state={state} />}
+      {load.is_stock && year.data && <Stock state={state} />}
     </>
   );
 }
 
-function Meal({ plan, stale, pot }: { plan: MealPlan; stale: boolean; pot: boolean }) {
+function Meal({ plan, stale }: { plan: MealPlan; stale: boolean }) {
   const { site } = useDay();
   const { units } = usePrefs();
   const at = (time: string | null) => (time ? clockTime(time, site.time_zone) : "–");
   return (
     <Box sx={{ opacity: stale ? 0.6 : 1 }}>
-      <Typography sx={{ fontWeight: 650 }} aria-live="polite">{plan.words}</Typography>
+      <Typography sx={{ fontWeight: 650 }} aria-live="polite">{say(plan.words, units)}</Typography>
       <Box tabIndex={0} role="group" aria-label="chance by the hour of starting" sx={{ display: "flex", gap: 0.5, alignItems: "flex-end", my: 1, overflowX: "auto" }}>
         {plan.starts.map((s) => (
           <Box key={s.goes_in} sx={{ width: 44, textAlign: "center", fontSize: 12, flex: "none" }} title={`ready ${at(s.ready_clear)} on a clear day`}>
             <span>{s.chance === null ? "" : Math.round(s.chance * 100)}</span>
-            <Box aria-hidden sx={(t) => ({ height: `${4 + 44 * (s.chance ?? 0)}px`, background: s.goes_in === plan.latest?.goes_in ? t.ink.oven : t.ink.sun, border: `1px solid ${t.ink.ink}` })} />
+            <Box aria-hidden sx={(t) => ({ height: `${4 + 44 * (s.chance ?? 0)}px`, background: s.goes_in === plan.latest?.goes_in ? t.ink.ink : t.ink.sun, border: `1px solid ${t.ink.ink}` })} />
             <span>{s.goes_in}</span>
           </Box>
         ))}
       </Box>
       <Typography variant="body2" sx={(t) => ({ color: t.ink.soft })}>Days in a hundred like this date on which it is ready in time, by the hour at which it goes in.</Typography>
-      {pot && (
+      {plan.sizes.length > 0 && (
         <>
           <Typography sx={{ mt: 1 }}>
             On a clear day, in at the hour of the plan: {plan.sizes.map((s) => `${withUnit(s.food_kg, "mass", units)} ${s.ready ? `by ${at(s.ready)}` : "not at all"}`).join("; ")}.
@@ -74,16 +76,17 @@ function Meal({ plan, stale, pot }: { plan: MealPlan; stale: boolean; pot: boole
 }
 
 function Year({ plan, stale }: { plan: YearPlan; stale: boolean }) {
+  const { units } = usePrefs();
   return (
     <Box sx={{ mt: 2, opacity: stale ? 0.6 : 1 }}>
-      <Typography sx={{ fontWeight: 650 }}>{plan.words}</Typography>
+      <Typography sx={{ fontWeight: 650 }}>{say(plan.words, units)}</Typography>
       <Box component="ol" aria-label="months" sx={{ display: "grid", gridTemplateColumns: "repeat(12, minmax(0, 1fr))", gap: 0.5, p: 0, my: 1, listStyle: "none", fontSize: 12, textAlign: "center", alignItems: "end" }}>
         {plan.months.map((m) => (
           <li key={m.month}>
             <span>{m.days === null ? (m.clear_works ? "yes" : "no") : `${Math.round(m.days)} d`}</span>
             <Box aria-hidden sx={(t) => ({ height: `${3 + 44 * (m.chance ?? (m.clear_works ? 1 : 0))}px`, background: t.ink.sun, border: `1px solid ${t.ink.ink}` })} />
             <span>{MONTHS[m.month - 1]}</span>
-            {m.kg_month !== null && <Box component="span" sx={{ display: "block" }}>{m.kg_month.toFixed(0)} kg</Box>}
+            {m.kg_month !== null && <Box component="span" sx={{ display: "block" }}>{withUnit(m.kg_month, "mass", units)}</Box>}
           </li>
         ))}
       </Box>
@@ -92,6 +95,7 @@ function Year({ plan, stale }: { plan: YearPlan; stale: boolean }) {
 }
 
 function Stock({ state }: { state: BuildState }) {
+  const { units } = usePrefs();
   const { day } = useDay();
   const [kilograms, setKilograms] = useState(12);
   const [until, setUntil] = useState(`${day.slice(0, 4)}-09-22`);
@@ -104,7 +108,7 @@ function Stock({ state }: { state: BuildState }) {
         <TextField label="Until" type="date" value={until} onChange={(e) => setUntil(e.target.value)} slotProps={{ inputLabel: { shrink: true } }} />
       </Box>
       {stock.error && <Problem error={stock.error} />}
-      {stock.data && <Typography aria-live="polite" sx={{ fontWeight: 650 }}>{stock.data.words}</Typography>}
+      {stock.data && <Typography aria-live="polite" sx={{ fontWeight: 650 }}>{say(stock.data.words, units)}</Typography>}
     </Box>
   );
 }

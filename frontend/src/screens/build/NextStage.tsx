@@ -3,19 +3,20 @@ import { useQuery } from "@tanstack/react-query";
 import { type SayingLine, type SchoolAnswer, type Weakest } from "../../api/client";
 import { sayingsQuery, schoolsQuery, weakestQuery } from "../../api/queries";
 import { minutesWords } from "../../look/clock";
-import { accentOf } from "../../look/kinds";
+import { useAccent, useKind } from "../../kinds";
 import { usePrefs } from "../../look/prefs";
-import { say, withUnit } from "../../look/units";
+import { say, withUnit, type Quantity } from "../../look/units";
 import { Problem, Waiting } from "../../parts/Problem";
 import type { BuildState } from "./useBuild";
 
 /** What to change next: every single change ranked, the schools side by side, and sayings put to the twin. */
 export function NextStage({ state }: { state: BuildState }) {
   const request = state.request!;
-  const weakest = useQuery(weakestQuery(request));
+  const kind = useKind(state.draft!.spec);
+  const weakest = useQuery({ ...weakestQuery(request), enabled: !kind.side_by_side });
   const schools = useQuery({ ...schoolsQuery(request), enabled: weakest.data !== undefined });
   const sayings = useQuery({ ...sayingsQuery(request), enabled: schools.data !== undefined });
-  if (state.draft!.spec.kind === "samples") return <Typography sx={{ p: 2 }}>Samples are compared with one another; see the verdict of their trials.</Typography>;
+  if (kind.side_by_side) return <Typography sx={{ p: 2 }}>These are compared with one another; see the verdict of their trials.</Typography>;
   return (
     <Box sx={{ p: 2, maxWidth: 1060 }}>
       {weakest.error && <Problem error={weakest.error} />}
@@ -29,36 +30,36 @@ export function NextStage({ state }: { state: BuildState }) {
 
 function useGain() {
   const { units } = usePrefs();
-  return (value: number, unit: string) => (unit === "K" ? withUnit(Math.abs(value), "difference", units) : `${Math.abs(value).toFixed(2)} kg/h`);
+  return (value: number, quantity: Quantity) => withUnit(Math.abs(value), quantity, units);
 }
 
 function Changes({ found, stale, state }: { found: Weakest; stale: boolean; state: BuildState }) {
   const { ink } = useTheme();
   const { units } = usePrefs();
   const gain = useGain();
-  const accent = accentOf(state.draft!.spec, ink);
+  const accent = useAccent(state.draft!.spec);
   const widest = Math.max(...found.lines.map((l) => Math.abs(l.gain) + l.doubt), 0.1);
   const x = (value: number) => 100 + (value / widest) * 98;
   return (
     <Box component="section" aria-label="weakest link" sx={{ opacity: stale ? 0.6 : 1 }}>
       <Typography variant="h1">{say(found.best, units)}</Typography>
-      <Typography sx={{ mb: 1 }}>{found.per_money} Each line is one change alone, run on the chosen day; the whisker is the twin’s doubt.</Typography>
+      <Typography sx={{ mb: 1 }}>{say(found.per_money, units)} Each line is one change alone, run on the chosen day; the whisker is the twin’s doubt.</Typography>
       {found.lines.map((l) => (
-        <Box key={l.title} sx={(t) => ({ display: "grid", gridTemplateColumns: "minmax(170px, 1.4fr) 200px minmax(150px, 1fr) 90px", gap: 1.5, alignItems: "center", borderTop: `1px solid ${t.ink.rule}`, py: 0.5, "@media (max-width: 760px)": { gridTemplateColumns: "1fr auto" } })}>
-          <Typography sx={{ fontWeight: l.real && l.gain > 0 ? 700 : 400 }}>{l.title}</Typography>
-          <svg viewBox="0 0 200 18" width={200} height={18} role="img" aria-label={`${l.gain >= 0 ? "gains" : "loses"} ${gain(l.gain, l.unit)}`}>
+        <Box key={say(l.title, units)} sx={(t) => ({ display: "grid", gridTemplateColumns: "minmax(170px, 1.4fr) 200px minmax(150px, 1fr) 90px", gap: 1.5, alignItems: "center", borderTop: `1px solid ${t.ink.rule}`, py: 0.5, "@media (max-width: 760px)": { gridTemplateColumns: "1fr auto" } })}>
+          <Typography sx={{ fontWeight: l.real && l.gain > 0 ? 700 : 400 }}>{say(l.title, units)}</Typography>
+          <svg viewBox="0 0 200 18" width={200} height={18} role="img" aria-label={`${l.gain >= 0 ? "gains" : "loses"} ${gain(l.gain, l.quantity)}`}>
             <rect x={Math.min(100, x(l.gain))} width={Math.abs(x(l.gain) - 100)} y={4} height={10} fill={l.real ? accent : ink.rule} />
             <line x1={x(l.gain - l.doubt)} x2={x(l.gain + l.doubt)} y1={9} y2={9} stroke={ink.ink} />
             <line x1={100} x2={100} y1={0} y2={18} stroke={ink.ink} />
           </svg>
           <Typography variant="body2">
-            {l.gain >= 0 ? "+" : "−"}{gain(l.gain, l.unit)} ± {gain(l.doubt, l.unit)}
+            {withUnit(l.gain, l.quantity, units, { doubt: l.doubt, signed: true })}
             {l.sooner_minutes !== null && Math.abs(l.sooner_minutes) >= 1 && `, ${minutesWords(Math.abs(l.sooner_minutes))} ${l.sooner_minutes > 0 ? "sooner" : "later"}`}
             {l.reaches === "now" && ", reaches the target"}{l.reaches === "lost" && ", misses the target"}
             {!l.real && "; too small to tell"}
-            {l.price > 0 ? `; about ${l.price.toFixed(l.price < 10 ? 2 : 0)} new` : "; free"}
+            {l.price > 0 ? `; about ${withUnit(l.price, "price", units)} new` : "; free"}
           </Typography>
-          <Button aria-label={`Try it: ${l.title}`} onClick={() => state.save({ spec: l.spec, load: l.load ?? null }, l.title)}>Try it</Button>
+          <Button aria-label={`Try it: ${say(l.title, units)}`} onClick={() => state.save({ spec: l.spec, load: l.load }, say(l.title, units))}>Try it</Button>
         </Box>
       ))}
       <Typography variant="body2" sx={(t) => ({ color: t.ink.soft, mt: 0.5 })}>“Try it” makes it a revision; undo (u) takes it back. Prices are those of the shelf, new; what you have costs nothing.</Typography>
@@ -76,11 +77,11 @@ function Schools({ answers, stale }: { answers: SchoolAnswer[]; stale: boolean }
       <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(310px, 1fr))", gap: 2, mt: 1 }}>
         {answers.map((school) => (
           <Box key={school.name} sx={(t) => ({ borderTop: `2px solid ${t.ink.ink}`, pt: 0.5 })}>
-            <Typography variant="h3">{school.question}</Typography>
+            <Typography variant="h3">{say(school.question, units)}</Typography>
             <Typography variant="body2" sx={{ fontWeight: 650 }}>{say(school.words, units)}</Typography>
             <Box component="ul" sx={{ m: 0, pl: 2.25, fontSize: 14 }}>
               {school.lines.map((l) => (
-                <li key={l.title}>{l.is_mine ? <b>{l.title} (yours)</b> : l.title}: {l.behind < 0.005 ? "ahead" : `${gain(l.behind, school.unit)} behind`}, peak {withUnit(l.peak_c, "temperature", units)}{l.minutes !== null && `, ${minutesWords(l.minutes)}`}</li>
+                <li key={say(l.title, units)}>{l.is_mine ? <b>{say(l.title, units)} (yours)</b> : say(l.title, units)}: {l.behind < 0.005 ? "ahead" : `${gain(l.behind, school.quantity)} behind`}, peak {withUnit(l.peak_c, "temperature", units)}{l.minutes !== null && `, ${minutesWords(l.minutes)}`}</li>
               ))}
             </Box>
           </Box>
@@ -97,7 +98,7 @@ function Sayings({ lines, stale }: { lines: SayingLine[]; stale: boolean }) {
       <Typography variant="h2">Sayings, put to the twin</Typography>
       {lines.map((l) => (
         <Box key={l.name} sx={(t) => ({ display: "grid", gridTemplateColumns: "minmax(180px, 1fr) 150px minmax(0, 2fr)", gap: 1.5, borderTop: `1px solid ${t.ink.rule}`, py: 0.5, "@media (max-width: 760px)": { gridTemplateColumns: "1fr" } })}>
-          <Typography>“{l.saying}”</Typography>
+          <Typography>“{say(l.saying, units)}”</Typography>
           <Typography sx={{ fontWeight: 700 }}>{l.ruling}</Typography>
           <Typography variant="body2">{say(l.words, units)}</Typography>
         </Box>

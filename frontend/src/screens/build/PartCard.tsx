@@ -43,7 +43,7 @@ function PartFields({ part, picked, kind, state, materials }: Inner & { part: st
   const fields = kind.fields.filter((f) => f.part === part);
   return (
     <>
-      <SpecForm key={part} fields={fields} values={state.draft!.spec as unknown as Record<string, unknown>} edit={edit} materials={materials} picked={picked} />
+      <SpecForm key={part} fields={fields} values={state.draft!.spec as unknown as Record<string, unknown>} edit={edit} materials={materials} picked={picked} title={capital(kind.parts.find((p) => p.part === part)!.title)} />
       {kind.actions.filter((a) => a.part === part).map((action) => <Act key={action.name} action={action} state={state} />)}
     </>
   );

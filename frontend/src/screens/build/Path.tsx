@@ -2,21 +2,12 @@ import { Box, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { Link, useLocation } from "react-router";
 import { trialsQuery, verdictQuery, weakestQuery } from "../../api/queries";
-import { isBoxed, isSamples, isDish, isFunnel } from "../../api/client";
-import { accentOf } from "../../look/kinds";
-import { clockTime, compass } from "../../look/clock";
+import { useAccent, useKind } from "../../kinds";
+import { clockTime } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
-import { withUnit } from "../../look/units";
-import { mirrorCount } from "./MirrorCard";
+import { say, withUnit } from "../../look/units";
 import type { BuildState } from "./useBuild";
-
-/** A melter's day in three words; nothing for other kinds. */
-function wax0(state: BuildState): string | null {
-  const wax = state.outcome?.results.wax;
-  if (!wax) return null;
-  return wax.answer === "wait" ? "wait for sun" : `${wax.clean_kg.toFixed(2)} kg clean`;
-}
 
 /** The path reads as a sentence: each station carries its own headline. */
 export function Path({ state, open }: { state: BuildState; open: string }) {
@@ -25,6 +16,8 @@ export function Path({ state, open }: { state: BuildState; open: string }) {
   const { search } = useLocation();
   const build = state.build!;
   const { spec } = state.draft!;
+  const kind = useKind(spec);
+  const accent = useAccent(spec);
   const trials = useQuery(trialsQuery(build.id)).data ?? [];
   const read = trials.filter((t) => t.can_judge);
   const judged = read.find((t) => t.ended !== null) ?? read[0];
@@ -32,25 +25,11 @@ export function Path({ state, open }: { state: BuildState; open: string }) {
   const today = state.outcome?.days[0];
   const main = verdict?.channels.find((c) => c.node === "contents") ?? verdict?.channels[0];
 
-  const forecast = wax0(state) ?? (today
+  const forecast = (state.outcome?.brief ? say(state.outcome.brief, units) : null) ?? (today
     ? today.target_reached_at && state.outcome?.target_c != null
       ? `${withUnit(state.outcome.target_c, "temperature", units)} at ${clockTime(today.target_reached_at, site.time_zone)}`
       : `peak ${withUnit(today.peak_c, "temperature", units)}`
     : "…");
-  const sampled = isSamples(spec);
-  const flaps = isBoxed(spec) ? mirrorCount(spec) : 0;
-  const mirrors = sampled ? `${spec.samples.length} samples` : flaps === 0 ? "no mirror" : `${flaps} mirror${flaps > 1 ? "s" : ""}`;
-  const cover = isBoxed(spec) || sampled ? spec.cover : null;
-  const sheets = cover ? (cover.layers ?? 1) + (cover.more?.length ?? 0) : 0;
-  const panes = cover ? `${sheets} pane${sheets === 1 ? "" : "s"}` : sampled ? "in the open" : "open top";
-  const made = sampled
-    ? `${mirrors}, ${panes}`
-    : isDish(spec)
-      ? `${withUnit(spec.diameter_m ?? 1.4, "length", units)} across`
-      : isFunnel(spec)
-        ? { cone: "cone of one sheet", panels: "folded panels", flat: "black sheet" }[spec.shape ?? "cone"]
-        : `${panes}, ${mirrors}`;
-  const turned = "turned_minutes" in spec && spec.turned_minutes ? `turned every ${Math.round(spec.turned_minutes)} min` : null;
   const weakest = useQuery({ ...weakestQuery(state.request!), enabled: false }).data;
   const top = weakest?.lines.find((l) => l.real && l.gain > 0);
   const best = verdict?.ranking?.lines.find((l) => l.over_control_k != null);
@@ -65,12 +44,12 @@ export function Path({ state, open }: { state: BuildState; open: string }) {
         : "as its twin";
   const running = trials.filter((t) => t.ended === null).length;
   const stations: [string, string][] = [
-    ["aim", isDish(spec) && turned ? turned : `${compass(spec.facing_deg)}, ${Math.round(spec.tilt_deg ?? 30)}° ${isFunnel(spec) || isDish(spec) ? "over" : "steep"}`],
-    ["make", made],
+    ["aim", say(build.aimed, units)],
+    ["make", say(build.made, units)],
     ["forecast", forecast],
     ["trials", `${trials.length} so far${running ? `, ${running} running` : ""}`],
     ["verdict", said],
-    ...(sampled ? [] : [["next", top ? `${top.title}: +${top.unit === "K" ? withUnit(top.gain, "difference", units) : `${top.gain.toFixed(2)} kg/h`}` : "what to change"] as [string, string]]),
+    ...(kind.side_by_side ? [] : [["next", top ? `${say(top.title, units)}: ${withUnit(top.gain, top.quantity, units, { signed: true })}` : "what to change"] as [string, string]]),
   ];
   return (
     <Box component="nav" aria-label="stages" sx={(t) => ({ display: "flex", overflowX: "auto", borderBottom: `1px solid ${t.ink.ink}`, background: t.ink.raised })}>
@@ -79,7 +58,7 @@ export function Path({ state, open }: { state: BuildState; open: string }) {
           key={name} component={Link} to={`/builds/${build.id}/${name}${search}`} aria-current={name === open ? "page" : undefined}
           sx={(t) => ({
             flex: "1 0 auto", minWidth: 128, px: 2, py: 0.75, color: t.ink.ink, textDecoration: "none", position: "relative",
-            borderTop: `4px solid ${name === open ? accentOf(spec, t.ink) : "transparent"}`, borderRight: i < stations.length - 1 ? `1px solid ${t.ink.rule}` : 0,
+            borderTop: `4px solid ${name === open ? accent : "transparent"}`, borderRight: i < stations.length - 1 ? `1px solid ${t.ink.rule}` : 0,
             "&:hover": { background: t.ink.paper },
           })}
         >

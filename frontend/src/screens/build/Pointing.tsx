@@ -1,12 +1,13 @@
 import { Box, Button, Typography, useTheme } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
-import { isBoxed, type Aimed, type Spec, type TurningCurve } from "../../api/client";
+import type { Aimed, TurningCurve } from "../../api/client";
 import { aimedQuery, turningQuery } from "../../api/queries";
 import { clockTime, minutesWords } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
-import { say } from "../../look/units";
+import { say, withUnit } from "../../look/units";
 import { Problem, Waiting } from "../../parts/Problem";
+import { setAt } from "../../parts/setAt";
 import type { BuildState } from "./useBuild";
 
 /** Pointing it without looking at the sun: indicator, level, pointer, the flap's angle, and what turning is worth. */
@@ -18,9 +19,9 @@ export function Pointing({ state }: { state: BuildState }) {
   const aimed = useQuery(aimedQuery(request, at));
   const turning = useQuery(turningQuery(request));
   const { spec } = state.draft!;
-  const put = (angle: number) => isBoxed(spec) && spec.mirror && state.save({ spec: { ...spec, mirror: { ...spec.mirror, angle_deg: angle } } as Spec }, `mirror angle ${angle}°`);
+  const put = (flap: NonNullable<Aimed["flap"]>, angle: number) => state.save({ spec: setAt(spec, flap.path, angle) }, `mirror angle ${angle}°`);
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0, 1.3fr) minmax(0, 1fr)", gap: 3, mt: 3, "@media (max-width: 760px)": { gridTemplateColumns: "minmax(0, 1fr)" } }}>
+    <Box className="two-columns" sx={{ p: 0, mt: 3 }}>
       <Box component="section" aria-label="pointing">
         <Typography variant="h2">Point it at {clockTime(lamp, site.time_zone)} without looking at the sun</Typography>
         {aimed.error && <Problem error={aimed.error} />}
@@ -28,21 +29,21 @@ export function Pointing({ state }: { state: BuildState }) {
           <Box sx={{ display: "flex", gap: 2, mt: 1, opacity: aimed.isPlaceholderData ? 0.6 : 1 }}>
             <Indicator aimed={aimed.data} />
             <Box component="ul" aria-live="polite" sx={{ m: 0, pl: 2.25, "& li": { mb: 0.5 } }}>
-              {aimed.data.pointing.words.map((words) => <li key={words}>{say(words, units)}</li>)}
+              {aimed.data.pointing.words.map((words, k) => <li key={k}>{say(words, units)}</li>)}
             </Box>
           </Box>
         ) : <Waiting what="Casting shadows" />}
         {aimed.data?.pointing.is_up && Math.abs(aimed.data.pointing.turn_deg) >= 3 && (
-          <Button variant="contained" sx={{ mt: 1 }} onClick={() => state.save({ spec: { ...spec, facing_deg: Math.round(aimed.data.pointing.sun_azimuth_deg) } as Spec }, "turned to the sun")}>Turn it to the sun</Button>
+          <Button variant="contained" sx={{ mt: 1 }} onClick={() => state.save({ spec: { ...spec, facing_deg: Math.round(aimed.data.pointing.sun_azimuth_deg) } }, "turned to the sun")}>Turn it to the sun</Button>
         )}
         {aimed.data?.flap && (
           <Box sx={{ mt: 2 }}>
             <Typography variant="h2">The flap</Typography>
-            <Typography>{aimed.data.flap.words}</Typography>
+            <Typography>{say(aimed.data.flap.words, units)}</Typography>
             <FlapCurve flap={aimed.data.flap} />
             <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
-              <Button onClick={() => put(aimed.data.flap!.best_now_deg)}>Set {aimed.data.flap.best_now_deg}° for now</Button>
-              <Button onClick={() => put(aimed.data.flap!.best_meal_deg)}>Set {aimed.data.flap.best_meal_deg}° for the meal</Button>
+              <Button onClick={() => put(aimed.data.flap!, aimed.data.flap!.best_now_deg)}>Set {aimed.data.flap.best_now_deg}° for now</Button>
+              <Button onClick={() => put(aimed.data.flap!, aimed.data.flap!.best_meal_deg)}>Set {aimed.data.flap.best_meal_deg}° for the meal</Button>
             </Box>
           </Box>
         )}
@@ -90,7 +91,7 @@ function FlapCurve({ flap }: { flap: NonNullable<Aimed["flap"]> }) {
 
 function Turning({ curve, stale }: { curve: TurningCurve; stale: boolean }) {
   const { units } = usePrefs();
-  const gain = (value: number) => (curve.unit === "K" ? withUnit(Math.abs(value), "difference", units) : `${Math.abs(value).toFixed(2)} kg/h`);
+  const gain = (value: number) => withUnit(Math.abs(value), curve.quantity, units);
   return (
     <Box sx={{ opacity: stale ? 0.6 : 1 }}>
       <Typography sx={{ fontWeight: 650 }}>{say(curve.words, units)}</Typography>

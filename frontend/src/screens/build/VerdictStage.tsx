@@ -7,6 +7,7 @@ import { dateTimeWords } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
 import { say } from "../../look/units";
+import { capital } from "../../look/words";
 import { Choice } from "../../parts/Choice";
 import { Problem, Waiting } from "../../parts/Problem";
 import { TrialChart } from "../../parts/TrialChart";
@@ -55,11 +56,11 @@ export function VerdictStage({ state }: { state: BuildState }) {
           <Figures figures={found.figures} />
           {found.ranking && <Ranking ranking={found.ranking} finishes={found.finishes} fadings={found.fadings} />}
           <TrialChart trial={trial} verdict={found} zone={site.time_zone} height={270} />
-          <Residuals verdict={found} />
-          <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0, 3fr) minmax(0, 2fr)", gap: 3, mt: 1, "@media (max-width: 760px)": { gridTemplateColumns: "minmax(0, 1fr)" } }}>
+          <Residuals verdict={found} trial={trial} />
+          <Box className="two-columns" sx={{ px: 0 }}>
             <Box>
               <Typography variant="h2">What was found</Typography>
-              {found.sentences.map((s) => <Typography key={s} sx={{ mt: 0.5 }}>{capital(say(s, units))}</Typography>)}
+              {found.sentences.map((s, k) => <Typography key={k} sx={{ mt: 0.5 }}>{capital(say(s, units))}</Typography>)}
               {trial.remarks && <Typography sx={{ mt: 0.5, fontStyle: "italic" }}>Noted: {trial.remarks}</Typography>}
               {found.walls.length > 0 && <Walls walls={found.walls} wall={wall} onWall={setWall} />}
               <CompareTrials trial={trial} others={read.filter((t) => t.id !== trial.id)} />
@@ -75,8 +76,4 @@ export function VerdictStage({ state }: { state: BuildState }) {
       )}
     </Box>
   );
-}
-
-function capital(text: string): string {
-  return text.charAt(0).toUpperCase() + text.slice(1);
 }

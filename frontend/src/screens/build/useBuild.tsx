@@ -1,7 +1,7 @@
 import { Box, Button, Typography } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo, useState, type ReactNode } from "react";
-import { answered, ApiProblem, asProblem, client, type BuildView, type Load, type Outcome, type SkyState, type Spec, type TwinRequest } from "../../api/client";
+import { answered, ApiProblem, asProblem, client, type BuildView, type DayAnswer, type Load, type Outcome, type SkyState, type Spec, type TwinRequest } from "../../api/client";
 import { buildQuery, dayQuery } from "../../api/queries";
 import { useDay } from "../../look/day";
 import { kept, keep } from "../../look/prefs";
@@ -20,7 +20,7 @@ export interface BuildState {
   draft: Draft | undefined;
   request: TwinRequest | undefined;
   outcome: Outcome | undefined;
-  plan: { time: string; text: string }[];
+  plan: DayAnswer["plan"];
   before: Outcome | undefined;
   stale: boolean;
   problem: ApiProblem | null;

@@ -5,11 +5,15 @@ import { useNavigate } from "react-router";
 import { answered, client, type BuildView, type Spec } from "../../api/client";
 import { buildsQuery, startersQuery } from "../../api/queries";
 import { useDay } from "../../look/day";
+import { usePrefs } from "../../look/prefs";
+import { say } from "../../look/units";
+import { KindGlyph } from "../../kinds";
 import { Problem } from "../../parts/Problem";
 
 /** Doors to a new build: a plain box from what is at hand, a copy of one that stands here, or a file. */
 export default function NewBuild() {
   const { siteId, site } = useDay();
+  const { units } = usePrefs();
   const navigate = useNavigate();
   const cache = useQueryClient();
   const input = useRef<HTMLInputElement>(null);
@@ -19,7 +23,7 @@ export default function NewBuild() {
     void cache.invalidateQueries({ queryKey: ["builds"] });
     void navigate(`/builds/${build.id}/make`);
   };
-  const spot = site.spots?.[0]?.name ?? null;
+  const spot = site.spots[0]?.name ?? null;
   const add = useMutation({
     mutationFn: (draft: { name: string; spec: Spec; load: BuildView["load"] }) =>
       answered(client.POST("/api/builds", { body: { site_id: siteId, spot, note: "", ...draft } })),
@@ -36,9 +40,10 @@ export default function NewBuild() {
       {[...(starters.data ?? []),
         ...builds.map((b) => ({ title: `A copy of ${b.name}`, name: `${b.name}, copy`, words: "To change one thing and compare.", spec: b.spec, load: b.load }))].map((start) => (
         <Box key={start.title} sx={(t) => ({ display: "flex", gap: 2, alignItems: "center", borderTop: `1px solid ${t.ink.rule}`, py: 1.25 })}>
+          <KindGlyph spec={start.spec} />
           <Box sx={{ flex: 1 }}>
             <Typography variant="h2">{start.title}</Typography>
-            <Typography>{start.words}</Typography>
+            <Typography>{say(start.words, units)}</Typography>
           </Box>
           <Button variant="contained" disabled={add.isPending} onClick={() => add.mutate({ name: start.name, spec: start.spec, load: start.load })}>Begin with this</Button>
         </Box>

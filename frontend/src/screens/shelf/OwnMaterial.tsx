@@ -1,7 +1,7 @@
 import { Box, Button, TextField, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { answered, asProblem, client, type Materials } from "../../api/client";
+import { answered, asProblem, client, type Family, type Material, type Materials } from "../../api/client";
 import { useNotices } from "../../look/notices";
 import { Choice } from "../../parts/Choice";
 import { NumberField } from "../../parts/NumberField";
@@ -9,8 +9,6 @@ import { Problem } from "../../parts/Problem";
 import type { Quantity } from "../../look/units";
 
 /** A material of one's own, begun from one on the shelf; what it may be is the core's to say, field by field. */
-export type Family = Materials["own"][number]["family"];
-export type Material = Materials["absorbers"][number] | Materials["covers"][number] | Materials["mirrors"][number] | Materials["layers"][number];
 
 export const FAMILIES: Record<Family, { title: string; list: "absorbers" | "covers" | "mirrors" | "layers"; fields: [string, string, Quantity][] }> = {
   absorber: { title: "Finishes", list: "absorbers", fields: [["absorptance", "Takes up of the sun, 0–1", "plain"], ["emittance", "Gives off of a black body's heat, 0–1", "plain"]] },
@@ -36,7 +34,6 @@ type Draft = Record<string, string | number | boolean>;
 
 function begun(from: Material, own: boolean): Draft {
   const row = { ...from } as Draft;
-  delete row.transmittance;
   return own ? row : { ...row, name: `own-${from.name}`, title: `My ${from.title.toLowerCase()}`, source: "" };
 }
 
@@ -72,7 +69,7 @@ export function OwnMaterial({ family, from, own, onDone }: Props) {
     <Box component="section" aria-label="own material" sx={(t) => ({ border: `1px solid ${t.ink.ink}`, p: 1.5, mb: 1.5 })}>
       <Typography variant="h2">{own ? `Change ${from.title}` : `One of your own, like ${from.title.toLowerCase()}`}</Typography>
       <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(220px, 1fr))", columnGap: 1.5, mt: 1 }}>
-        <TextField autoFocus label="What you call it" value={String(draft.title)} error={Boolean(about("title"))} helperText={about("title") ?? " "} onChange={(e) => set("title", e.target.value)} />
+        <TextField label="What you call it" value={String(draft.title)} error={Boolean(about("title"))} helperText={about("title") ?? " "} onChange={(e) => set("title", e.target.value)} />
         <TextField label="Short name" value={String(draft.name)} error={Boolean(about("name"))} helperText={about("name") ?? "lower-case words joined by hyphens"} onChange={(e) => set("name", e.target.value)} />
         {FAMILIES[family].fields.map(([field, label, quantity]) => (
           <NumberField key={field} label={label} value={Number(draft[field])} quantity={quantity} problem={about(field)} onCommit={(value) => set(field, value)} />

@@ -1,13 +1,13 @@
 import { Box, Button, TextField, Typography } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { answered, asProblem, client, type Materials } from "../../api/client";
+import { answered, asProblem, client, type Family, type Material, type Materials } from "../../api/client";
 import { materialsQuery } from "../../api/queries";
 import { useNotices } from "../../look/notices";
 import { usePrefs } from "../../look/prefs";
 import { withUnit, type Units } from "../../look/units";
 import { Problem, Waiting } from "../../parts/Problem";
-import { FAMILIES, OwnMaterial, type Family, type Material } from "./OwnMaterial";
+import { FAMILIES, OwnMaterial } from "./OwnMaterial";
 
 /** Materials as swatches with their numbers and where these come from; the user's own stand among them. */
 export default function ShelfScreen() {
@@ -45,7 +45,7 @@ export default function ShelfScreen() {
               <Swatch family={family} row={row} />
               <Box>
                 <Typography variant="h2" component="h2" sx={{ fontSize: 16 }}>{row.title}{own ? " (own)" : ""}</Typography>
-                <Numbers family={family} row={row} />
+                <Numbers family={family} row={row} through={data.lets_through[row.name] ?? 0} />
                 <Typography variant="body2" sx={(t) => ({ color: t.ink.soft })}>Source: {row.source}</Typography>
                 {own ? (
                   <>
@@ -90,7 +90,7 @@ function Swatch({ family, row }: { family: Family; row: Material }) {
   return (
     <svg width={44} height={44} viewBox="0 0 44 44" aria-hidden>
       <rect x={0.5} y={0.5} width={43} height={43} fill={family === "cover" ? "none" : `rgb(${tone}, ${tone}, ${tone - 6})`} stroke="currentColor" />
-      {family === "cover" && [14, 30].slice(0, (row as Materials["covers"][number]).skins ?? 1).map((y) => <path key={y} d={`M4 ${y}h36M4 ${y + 4}h36`} stroke="currentColor" strokeWidth={1} />)}
+      {family === "cover" && [14, 30].slice(0, (row as Materials["covers"][number]).skins).map((y) => <path key={y} d={`M4 ${y}h36M4 ${y + 4}h36`} stroke="currentColor" strokeWidth={1} />)}
       {family === "mirror" && [8, 18, 28, 38].map((x) => <path key={x} d={`M${x} 40l6 -8`} stroke="#22201C" strokeWidth={1.4} />)}
       {family === "layer" && ((row as Materials["layers"][number]).conductivity_w_mk < 0.07
         ? [[10, 10], [30, 14], [18, 26], [34, 34], [8, 36]].map(([x, y]) => <circle key={`${x}${y}`} cx={x} cy={y} r={2.4} fill="#22201C" />)
@@ -101,25 +101,25 @@ function Swatch({ family, row }: { family: Family; row: Material }) {
 
 const percent = (share: number) => `${Math.round(share * 100)} %`;
 
-function numbersOf(family: Family, row: Material, units: Units): string[] {
-  const last = [`lasts to ${withUnit(row.top_service_c, "temperature", units)}`, row.food_safe ? "fit near food" : "not near food", row.price_m2 > 0 ? `about ${row.price_m2} per m²` : "salvage"];
+function numbersOf(family: Family, row: Material, through: number, units: Units): string[] {
+  const last = [`lasts to ${withUnit(row.top_service_c, "temperature", units)}`, row.food_safe ? "fit near food" : "not near food", row.price_m2 > 0 ? `about ${withUnit(row.price_m2, "price", units)} for ${withUnit(1, "area", units)}` : "salvage"];
   if (family === "absorber") {
     const { absorptance, emittance } = row as Materials["absorbers"][number];
     return [`takes up ${percent(absorptance)} of the sun`, `gives off ${percent(emittance)} of a black body's heat`, ...last];
   }
   if (family === "cover") {
     const sheet = row as Materials["covers"][number];
-    return [`lets ${percent(sheet.transmittance)} of the sun through`, `${percent(sheet.longwave_transmittance)} of long-wave heat`, withUnit(sheet.usual_thickness_m, "length", units), ...last];
+    return [`lets ${percent(through)} of the sun through`, `${percent(sheet.longwave_transmittance)} of long-wave heat`, withUnit(sheet.usual_thickness_m, "length", units), ...last];
   }
   if (family === "mirror") {
     const mirror = row as Materials["mirrors"][number];
-    return [`throws on ${percent(mirror.reflectance)}`, `slope error ${mirror.slope_error_mrad ?? 0} mrad`, ...last];
+    return [`throws on ${percent(mirror.reflectance)}`, `slope error ${mirror.slope_error_mrad} mrad`, ...last];
   }
   const layer = row as Materials["layers"][number];
   return [`${layer.conductivity_w_mk} W/m·K`, `${layer.density_kg_m3} kg/m³`, `${layer.cp_j_kgk} J/kg·K`, withUnit(layer.usual_thickness_m, "length", units), ...last];
 }
 
-function Numbers({ family, row }: { family: Family; row: Material }) {
+function Numbers({ family, row, through }: { family: Family; row: Material; through: number }) {
   const { units } = usePrefs();
-  return <Typography variant="body2">{numbersOf(family, row, units).join(" · ")}</Typography>;
+  return <Typography variant="body2">{numbersOf(family, row, through, units).join(" · ")}</Typography>;
 }

@@ -1,16 +1,14 @@
 import { Box, Button, Checkbox, FormControlLabel, TextField, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { answered, client, type ChannelView, type ImportPreview, type TrialBook, type TrialView } from "../../api/client";
+import { answered, client, type ImportPreview, type TrialBook, type TrialView } from "../../api/client";
 import { usePrefs } from "../../look/prefs";
-import { withUnit } from "../../look/units";
+import { say, withUnit } from "../../look/units";
 import { Choice } from "../../parts/Choice";
 import { Problem } from "../../parts/Problem";
-import { channelOn, titleOfNode } from "../build/StartTrial";
 
 /** A logger's file: look at what it says, answer what must be asked, then import. */
 const SKIP = "skip";
-const NODES = ["inside-air", "contents", "tray", "walls", "cover-1", "air", "outside", "sun", "wind"];
 
 interface How {
   units: Record<string, string>;
@@ -22,6 +20,7 @@ const AS_IT_IS: How = { units: {}, clock: "site", answers: {} };
 
 export function ImportReadings({ trial, book }: { trial: TrialView; book: TrialBook }) {
   const cache = useQueryClient();
+  const { units } = usePrefs();
   const input = useRef<HTMLInputElement>(null);
   const [file, setFile] = useState<{ name: string; text: string } | null>(null);
   const [found, setFound] = useState<ImportPreview | null>(null);
@@ -42,7 +41,7 @@ export function ImportReadings({ trial, book }: { trial: TrialView; book: TrialB
       answered(
         client.POST("/api/trials/{id}/import", {
           params: { path: { id: trial.id } },
-          body: { ...file!, ...how, bad_rows: skip ? "skip" : "stop", columns: Object.entries(goes).filter(([, to]) => to !== SKIP).map(([column, to]) => ({ column, channel: channelOf(to, trial) })) },
+          body: { ...file!, ...how, bad_rows: skip ? "skip" : "stop", columns: Object.entries(goes).filter(([, to]) => to !== SKIP).map(([column, to]) => ({ column, channel: channelOf(to, trial, book) })) },
         }),
       ),
     onSuccess: () => {
@@ -78,7 +77,7 @@ export function ImportReadings({ trial, book }: { trial: TrialView; book: TrialB
             <b>{file.name}</b>: {preview.readings} readings, columns split by “{preview.delimiter === "\t" ? "tab" : preview.delimiter}”{preview.decimal_comma ? ", decimal comma" : ""}; times as {preview.clock}.
             {found.remembered && " The columns go where they went last time."}
           </Typography>
-          {preview.notes.map((note) => <Typography key={note}>{note}</Typography>)}
+          {preview.notes.map((note, k) => <Typography key={k}>{say(note, units)}</Typography>)}
           {preview.clock_open && (
             <Box sx={{ maxWidth: 420, mt: 1 }}>
               <Choice label="The logger's clock keeps" value={how.clock} hint="the stamps carry no zone" options={Object.entries(book.clocks).map(([value, title]) => ({ value, title: String(title) }))} onChange={(v) => again({ ...how, clock: v as How["clock"] })} />
@@ -87,7 +86,7 @@ export function ImportReadings({ trial, book }: { trial: TrialView; book: TrialB
           {preview.questions.map((q) => (
             <Box key={q.code} sx={(t) => ({ borderLeft: `6px solid ${t.ink.sun}`, pl: 1.5, my: 1 })}>
               <Choice
-                label="Needs an answer" value={how.answers[q.code] ?? ""} hint={q.text} options={[{ value: "", title: "choose …" }, ...q.answers.map((a) => ({ value: a.code, title: a.title }))]}
+                label="Needs an answer" value={how.answers[q.code] ?? ""} hint={say(q.text, units)} options={[{ value: "", title: "choose …" }, ...q.answers.map((a) => ({ value: a.code, title: a.title }))]}
                 onChange={(v) => again({ ...how, answers: { ...how.answers, [q.code]: v } })}
               />
             </Box>
@@ -132,8 +131,8 @@ interface ColumnProps {
 function ColumnRow({ column, book, trial, to, onTo, onUnit }: ColumnProps) {
   const { units } = usePrefs();
   const warm = column.quantity === "temperature";
-  const fits = trial.channels.filter((c) => (c.quantity ?? "temperature") === column.quantity);
-  const fresh = [...new Set([...NODES, ...(to.startsWith("new:") ? [to.slice(4)] : [])])].filter((n) => !trial.channels.some((c) => c.node === n));
+  const fits = trial.channels.filter((c) => c.quantity === column.quantity);
+  const fresh = trial.places.map((p) => p.channel).filter((c) => !trial.channels.some((have) => have.node === c.node));
   return (
     <Box sx={{ display: "grid", gridTemplateColumns: "1.2fr 1fr 1.4fr", gap: 1, alignItems: "start", mt: 1, "@media (max-width: 600px)": { gridTemplateColumns: "1fr" } }}>
       <Typography sx={{ pt: 1 }}>
@@ -142,7 +141,7 @@ function ColumnRow({ column, book, trial, to, onTo, onUnit }: ColumnProps) {
       <Choice label={`Unit of ${column.name}`} value={column.unit} hint={column.unit_seen ? "read off the file" : "the file does not say: is this right?"} options={book.units.map((u) => ({ value: u.name, title: u.title }))} onChange={onUnit} />
       <Choice
         label={`${column.name} goes to`} value={to} onChange={onTo}
-        options={[...fits.map((c) => ({ value: `have:${c.name}`, title: c.title })), ...fresh.map((n) => ({ value: `new:${n}`, title: `new channel: ${titleOfNode(n)}` })), { value: SKIP, title: "leave it out" }]}
+        options={[...fits.map((c) => ({ value: `have:${c.name}`, title: c.title })), ...fresh.map((c) => ({ value: `new:${c.node}`, title: `new channel: ${c.title}` })), { value: SKIP, title: "leave it out" }]}
       />
     </Box>
   );
@@ -152,6 +151,11 @@ function without(answers: Record<string, string>, code: string): Record<string, 
   return Object.fromEntries(Object.entries(answers).filter(([key]) => key !== code));
 }
 
-function channelOf(target: string, trial: TrialView): ChannelView {
-  return trial.channels.find((c) => `have:${c.name}` === target) ?? channelOn(target.replace(/^new:/, ""));
+/** The channel that a column goes to; a new one is read by the logger where it is a thermometer. */
+function channelOf(target: string, trial: TrialView, book: TrialBook) {
+  const have = trial.channels.find((c) => `have:${c.name}` === target);
+  if (have) return have;
+  const { channel } = trial.places.find((p) => `new:${p.channel.node}` === target)!;
+  const warm = book.instruments.find((i) => i.name === channel.instrument)?.quantity === "temperature";
+  return { ...channel, instrument: warm ? "logger" : channel.instrument };
 }

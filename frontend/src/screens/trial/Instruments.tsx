@@ -3,8 +3,10 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, asProblem, client, type ChannelView, type TrialBook, type TrialView } from "../../api/client";
 import { useNotices } from "../../look/notices";
+import { usePrefs } from "../../look/prefs";
+import { withUnit } from "../../look/units";
 import { NumberField } from "../../parts/NumberField";
-import { doubtWords, InstrumentChoice } from "../build/StartTrial";
+import { doubtWords, InstrumentChoice } from "../../parts/InstrumentChoice";
 
 /** What reads each channel, how far it may be off, and what it showed in melting ice and boiling water. */
 export function Instruments({ trial, book }: { trial: TrialView; book: TrialBook }) {
@@ -29,25 +31,26 @@ export function Instruments({ trial, book }: { trial: TrialView; book: TrialBook
 }
 
 function ChannelRow({ channel, book, onChange }: { channel: ChannelView; book: TrialBook; onChange: (next: Partial<ChannelView>) => void }) {
+  const { units } = usePrefs();
   const instrument = book.instruments.find((i) => i.name === channel.instrument);
   const warm = instrument?.quantity === "temperature" && channel.instrument !== "words";
-  const set = (point: "ice_c" | "boil_c", value: number) => onChange({ calibration: { ...channel.calibration, [point]: value } });
-  const changed = channel.doubt != null && instrument && channel.doubt !== instrument.doubt;
+  const set = (point: "ice_c" | "boil_c", value: number) => onChange({ calibration: { ice_c: null, boil_c: null, ...channel.calibration, [point]: value } });
+  const changed = instrument && channel.doubt !== null && channel.doubt !== instrument.doubt;
   return (
     <Box sx={(t) => ({ borderTop: `1px solid ${t.ink.rule}`, py: 1 })}>
-      <Typography sx={{ fontWeight: 700 }}>{channel.title}{instrument && ` (± ${changed ? `${channel.doubt} K, as typed` : doubtWords(instrument)})`}</Typography>
+      <Typography sx={{ fontWeight: 700 }}>{channel.title}{instrument && ` (± ${changed ? `${withUnit(channel.doubt!, "difference", units)}, as typed` : doubtWords(instrument, units)})`}</Typography>
       <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fit, minmax(170px, 1fr))", gap: 1, mt: 0.5 }}>
         <InstrumentChoice book={book} channel={channel} onChange={(name) => onChange({ instrument: name, doubt: null })} />
         <Device channel={channel} onChange={onChange} />
-        {warm && <NumberField label="Its own doubt, ± K" value={channel.doubt ?? null} quantity="plain" hint="where its maker or you know better" onCommit={(doubt) => onChange({ doubt })} />}
+        {warm && <NumberField label="Its own doubt, ±" value={channel.doubt} quantity="difference" hint="where its maker or you know better" onCommit={(doubt) => onChange({ doubt })} />}
         {warm && channel.instrument !== "infrared" && (
           <>
             <NumberField label="Showed in melting ice" value={channel.calibration?.ice_c ?? null} quantity="temperature" hint="0 °C is true" onCommit={(v) => set("ice_c", v)} />
             <NumberField label="Showed in boiling water" value={channel.calibration?.boil_c ?? null} quantity="temperature" hint="boiling here is worked out" onCommit={(v) => set("boil_c", v)} />
           </>
         )}
-        <FormControlLabel label="others are held against it" control={<Checkbox size="small" checked={channel.is_control ?? false} onChange={(_, on) => onChange({ is_control: on })} />} />
-        {channel.instrument === "infrared" && <NumberField label="Set to an emittance of" value={channel.set_to ?? 0.95} quantity="plain" onCommit={(set_to) => onChange({ set_to })} />}
+        <FormControlLabel label="others are held against it" control={<Checkbox size="small" checked={channel.is_control} onChange={(_, on) => onChange({ is_control: on })} />} />
+        {channel.instrument === "infrared" && <NumberField label="Set to an emittance of" value={channel.set_to ?? book.usual_set_to} quantity="plain" onCommit={(set_to) => onChange({ set_to })} />}
       </Box>
     </Box>
   );
@@ -56,12 +59,12 @@ function ChannelRow({ channel, book, onChange }: { channel: ChannelView; book: T
 function Device({ channel, onChange }: { channel: ChannelView; onChange: (next: Partial<ChannelView>) => void }) {
   const [typed, setTyped] = useState<string | null>(null);
   const commit = () => {
-    if (typed !== null && typed.trim() !== (channel.device ?? "")) onChange({ device: typed.trim() });
+    if (typed !== null && typed.trim() !== channel.device) onChange({ device: typed.trim() });
     setTyped(null);
   };
   return (
     <TextField
-      label="Device" value={typed ?? channel.device ?? ""} helperText="the same name: one device reads both" onChange={(e) => setTyped(e.target.value)}
+      label="Device" value={typed ?? channel.device} helperText="the same name: one device reads both" onChange={(e) => setTyped(e.target.value)}
       onBlur={commit} onKeyDown={(e) => e.key === "Enter" && commit()} slotProps={{ inputLabel: { shrink: true } }}
     />
   );

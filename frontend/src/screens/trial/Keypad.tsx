@@ -2,6 +2,7 @@ import { Box, Button } from "@mui/material";
 import { useEffect, useState, type Ref } from "react";
 import type { TrialBook } from "../../api/client";
 import { kept, keep, usePrefs } from "../../look/prefs";
+import { parseTyped, unitOf, type Quantity, type Units } from "../../look/units";
 
 /** Big keys for one thumb; what is typed survives a reload. Either unit is understood; words have keys of their own. */
 interface Props {
@@ -28,29 +29,42 @@ function WordKeys({ book, label, onSave }: Props) {
   );
 }
 
+type Unit = TrialBook["units"][number];
+type Read = Props["quantity"];
+const SHOWN_AS: Record<Read, Quantity> = { temperature: "temperature", sun: "irradiance", wind: "speed", humidity: "share", mass: "mass", moisture: "share", flow: "plain" };
+
+/** What was typed: a number in the chosen unit or in one that is named, or anything that a field takes, such as "1 lb 4 oz". */
+function readTyped(typed: string, unit: string, allowed: Unit[], quantity: Read, book: TrialBook, units: Units): { value: number; unit: string } | null {
+  const found = /^(-?\d+(?:\.\d+)?)\s*(\D.*)?$/.exec(typed.trim().replace("−", "-").replace(",", "."));
+  const word = found?.[2]?.trim().replace(/^°/, "").toLowerCase();
+  const named = word ? allowed.find((u) => [u.name.toLowerCase(), u.title.toLowerCase(), u.title.toLowerCase().replace(/^°/, "")].includes(word)) : allowed.find((u) => u.name === unit);
+  if (found && named) return { value: Number(found[1]), unit: named.name };
+  const base = typed.trim() ? parseTyped(typed, SHOWN_AS[quantity], units) : null;
+  return base === null ? null : { value: base, unit: book.usual_units[quantity]! };
+}
+
 function NumberKeys({ ref, storageKey, label, book, quantity, onSave }: Props) {
   const { units } = usePrefs();
   const allowed = book.units.filter((u) => u.quantity === quantity);
-  const usual = quantity === "temperature" ? units.temperature : (book.usual_units[quantity] ?? allowed[0]!.name);
+  const mine = unitOf(SHOWN_AS[quantity], units).symbol;
+  const usual = allowed.find((u) => u.title === mine)?.name ?? book.usual_units[quantity]!;
   const [typed, setTyped] = useState(() => kept(storageKey, ""));
   const [key, setKey] = useState(storageKey);
-  const [unit, setUnit] = useState<string>(usual);
+  const [unit, setUnit] = useState(usual);
   if (key !== storageKey) {
     setKey(storageKey);
     setTyped(kept(storageKey, ""));
   }
   useEffect(() => keep(storageKey, typed), [storageKey, typed]);
 
-  const found = /^(-?\d+(?:\.\d+)?)\s*(\D.*)?$/.exec(typed.trim().replace("−", "-").replace(",", "."));
-  const word = found?.[2]?.trim().replace(/^°/, "").toLowerCase();
-  const named = word ? allowed.find((u) => u.name.toLowerCase() === word || u.title.toLowerCase() === word || u.title.toLowerCase() === `°${word}`) : allowed.find((u) => u.name === unit);
-  const value = found && named ? Number(found[1]) : NaN;
+  const read = readTyped(typed, unit, allowed, quantity, book, units);
   const next = () => setUnit(allowed[(allowed.findIndex((u) => u.name === unit) + 1) % allowed.length]!.name);
   const save = () => {
-    if (!Number.isFinite(value) || !named) return;
-    onSave(value, named.name, typed.trim());
+    if (!read) return;
+    onSave(read.value, read.unit, typed.trim());
     setTyped("");
   };
+  const titleOf = (name: string) => allowed.find((u) => u.name === name)!.title;
   const press = (k: string) => setTyped((old) => (k === "−" ? (old.startsWith("−") ? old.slice(1) : `−${old}`) : old + k));
   return (
     <Box sx={{ mt: 1 }}>
@@ -60,14 +74,14 @@ function NumberKeys({ ref, storageKey, label, book, quantity, onSave }: Props) {
           onChange={(e) => setTyped((e.target as HTMLInputElement).value)} onKeyDown={(e) => e.key === "Enter" && save()}
           sx={(t) => ({ flex: 1, minWidth: 0, fontSize: 28, textAlign: "right", px: 1, border: `1px solid ${t.ink.ink}`, background: t.ink.paper, color: t.ink.ink, fontFamily: "inherit", "&::placeholder": { color: t.ink.soft, opacity: 1 } })}
         />
-        <Button onClick={next} disabled={allowed.length < 2} aria-label={`typed in ${(named ?? allowed[0]!).title}; change`} sx={{ minWidth: 64, fontSize: 18 }}>{(named ?? allowed[0]!).title}</Button>
+        <Button onClick={next} disabled={allowed.length < 2} aria-label={`typed in ${titleOf(read?.unit ?? unit)}; change`} sx={{ minWidth: 64, fontSize: 18 }}>{titleOf(read?.unit ?? unit)}</Button>
       </Box>
       <Box sx={{ display: "grid", gridTemplateColumns: "repeat(3, 1fr)", gap: 0.75, mt: 0.75 }}>
         {KEYS.map((k) => (
           <Button key={k} onClick={() => press(k)} sx={{ minHeight: 52, fontSize: 24 }}>{k}</Button>
         ))}
         <Button onClick={() => setTyped((old) => old.slice(0, -1))} aria-label="delete last digit" sx={{ minHeight: 56, fontSize: 18 }}>⌫</Button>
-        <Button variant="contained" disabled={!Number.isFinite(value)} onClick={save} sx={{ minHeight: 56, fontSize: 20, gridColumn: "span 2" }}>Keep it</Button>
+        <Button variant="contained" disabled={!read} onClick={save} sx={{ minHeight: 56, fontSize: 20, gridColumn: "span 2" }}>Keep it</Button>
       </Box>
     </Box>
   );

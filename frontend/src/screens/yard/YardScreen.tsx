@@ -7,8 +7,9 @@ import { clockTime, minutesWords } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
 import { say, withUnit } from "../../look/units";
+import { shortOf } from "../../look/words";
 import { Problem, Waiting } from "../../parts/Problem";
-import { accentOf } from "../../look/kinds";
+import { useAccent } from "../../kinds";
 import { GUTTER, timeScale } from "../../parts/timeScale";
 import { useWidth } from "../../parts/useWidth";
 
@@ -36,7 +37,7 @@ export default function YardScreen() {
         {data.next_things.length === 0 && <Typography>Nothing more today.</Typography>}
         <Box component="ol" sx={{ m: 0, pl: 0, listStyle: "none" }}>
           {data.next_things.map((thing) => (
-            <Box component="li" key={`${thing.time}${thing.text}`} sx={(t) => ({ display: "flex", gap: 2, py: 0.6, borderBottom: `1px solid ${t.ink.rule}` })}>
+            <Box component="li" key={`${thing.time}${say(thing.text, units)}`} sx={(t) => ({ display: "flex", gap: 2, py: 0.6, borderBottom: `1px solid ${t.ink.rule}` })}>
               <Box sx={{ fontWeight: 700, width: 52 }}>{clockTime(thing.time, site.time_zone)}</Box>
               <MuiLink component={Link} to={thing.trial_id ? `/trials/${thing.trial_id}` : `/builds/${thing.build_id}/forecast${search}`} color="inherit">
                 {say(thing.text, units)}
@@ -53,17 +54,20 @@ function YardRow({ line }: { line: Yard["lines"][number] }) {
   const { domain, lamp, site } = useDay();
   const { units } = usePrefs();
   const { ink } = useTheme();
+  const accent = useAccent(line.build.spec);
   const { search } = useLocation();
   const [ref, width] = useWidth();
   const outcome = line.outcome;
   const today = outcome?.days[0];
   const hot = outcome?.curves.find((c) => c.node === outcome.judged);
-  const headline = line.problem
-    ? line.problem
+  const headline = line.problem.length > 0
+    ? say(line.problem, units)
+    : outcome?.said
+    ? say(outcome.said, units)
     : today?.target_reached_at && outcome?.target_c != null
       ? `${withUnit(outcome.target_c, "temperature", units)} at ${clockTime(today.target_reached_at, site.time_zone)}, ${minutesWords(today.minutes_to_target ?? 0)} after it goes in`
       : today
-        ? `peak ${withUnit(today.peak_c, "temperature", units)} at ${clockTime(today.peak_at, site.time_zone)}${outcome?.target_c != null ? ", does not reach its target" : ""}`
+        ? `peak ${withUnit(today.peak_c, "temperature", units)} at ${clockTime(today.peak_at, site.time_zone)}${outcome?.target_c != null ? `, ${shortOf(outcome.target_c, today.peak_c, units)}` : ""}`
         : "no sun today";
   const x = timeScale(domain!, width || 800);
   const top = 64;
@@ -87,7 +91,7 @@ function YardRow({ line }: { line: Yard["lines"][number] }) {
     <Box component="article" sx={(t) => ({ borderBottom: `1px solid ${t.ink.rule}`, pt: 1 })}>
       <Box sx={{ px: 2, display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }}>
         <MuiLink component={Link} to={`/builds/${line.build.id}/forecast${search}`} variant="h2" color="primary">{line.build.name}</MuiLink>
-        <Typography>{say(headline, units)}</Typography>
+        <Typography>{headline}</Typography>
         {line.running.map((id) => (
           <MuiLink key={id} component={Link} to={`/trials/${id}`} sx={{ fontWeight: 700 }}>trial running</MuiLink>
         ))}
@@ -95,7 +99,7 @@ function YardRow({ line }: { line: Yard["lines"][number] }) {
       <Box ref={ref}>
         <svg width="100%" height={top + 12 + 17 * Math.max(ends.length, 1)} role="img" aria-label={`${line.build.name} through the day`}>
           <line x1={GUTTER.left} x2={(width || 800) - GUTTER.right} y1={top} y2={top} stroke={ink.ink} />
-          <path d={path} fill="none" stroke={accentOf(line.build.spec, ink)} strokeWidth={2.2} />
+          <path d={path} fill="none" stroke={accent} strokeWidth={2.2} />
           {steps.map((s) => (
             <g key={s.text}>
               <line x1={x(s.at)} x2={x(s.at)} y1={top - 5} y2={top + 16 + s.row * 17} stroke={ink.ink} />

@@ -34,12 +34,13 @@ class PathPoint(Model):
 
 
 class AimView(Model):
-    """Everything the aim stage draws."""
+    """Everything the aim stage draws; the view looks towards the equator."""
 
     path: list[PathPoint]
     solar_noon: datetime
     noon_altitude_deg: float
     noon_azimuth_deg: float
+    middle_azimuth_deg: float
     skyline_deg: list[float]
     spots: list[SpotHours]
     best_spot: str
@@ -78,6 +79,7 @@ def aim_view(site: Site, spot_name: str | None, tilt_deg: float, facing_deg: flo
         solar_noon=datetime.fromtimestamp(round(float(sun.time_s[noon])), site.zone),
         noon_altitude_deg=round(float(sun.altitude_deg[noon]), 2),
         noon_azimuth_deg=round(float(sun.azimuth_deg[noon]), 2),
+        middle_azimuth_deg=site.equator_azimuth_deg,
         skyline_deg=[round(float(v), 2) for v in line],
         spots=spots,
         best_spot=max(spots, key=lambda s: s.kwh_m2).spot,

@@ -12,6 +12,7 @@ from drylamp.core.advice.registry import advice_of, advice_of_load
 from drylamp.core.builds.build import Build
 from drylamp.core.loads.load import Load
 from drylamp.core.outcome.flag import Flag
+from drylamp.core.text import celsius
 
 BURN_C = 55.0
 UNTOUCHED = ("inside-air", "bowl-air", "core")
@@ -27,7 +28,7 @@ def _hot_parts(seen: Seen, burns: Burns) -> list[Flag]:
                 hot[run.titles[node]] = max(hot.get(run.titles[node], 0.0), float(np.nanmax(series)))
     if not hot:
         return []
-    parts = ", ".join(f"{title} {value:.0f} °C" for title, value in hot.items())
+    parts = ", ".join(f"{title} {celsius(value)}" for title, value in hot.items())
     return flag("warn", burns.part, f"Burns: {parts} on this day. {burns.advice}")
 
 

@@ -9,6 +9,7 @@ from drylamp.core.builds.registry import kind_of
 from drylamp.core.loads.common.body import BOWL
 from drylamp.core.loads.load import Load
 from drylamp.core.outcome.flag import Flag
+from drylamp.core.text import celsius
 from drylamp.core.twin.case import Case
 from drylamp.core.twin.run import Run
 
@@ -24,12 +25,14 @@ def material_flags(case: Case, empty: Run, run: Run) -> list[Flag]:
     flags = [*_bowl(case.load, run)]
     for stuff in kind_of(build).stuffs(build):
         row, top = stuff.row, hottest[stuff.node]
-        where = f"{row.title} of the {empty.titles[stuff.node]} reaches {top:.0f} °C {words.standing}"
+        where = f"{row.title} of the {empty.titles[stuff.node]} reaches {celsius(top)} {words.standing}"
         if top > row.top_service_c:
-            text = f"{where}; it lasts to about {row.top_service_c:g} °C. Choose another material{words.if_too_hot}."
+            text = (
+                f"{where}; it lasts to about {celsius(row.top_service_c)}. Choose another material{words.if_too_hot}."
+            )
             flags.append(Flag(level="warn", part=stuff.part, text=text))
         elif top > row.top_service_c - NEAR_K:
-            text = f"{where}, close to its limit of about {row.top_service_c:g} °C. {words.if_near}."
+            text = f"{where}, close to its limit of about {celsius(row.top_service_c)}. {words.if_near}."
             flags.append(Flag(level="note", part=stuff.part, text=text))
     return flags
 
@@ -41,7 +44,5 @@ def _bowl(load: Load | None, run: Run) -> list[Flag]:
     touched = max(float(np.nanmax(run.temperature_c[node])) for node in touching)
     if touched <= row.top_service_c - NEAR_K:
         return []
-    text = (
-        f"{row.title} gets to {touched:.0f} °C where it touches the pot; it lasts to about {row.top_service_c:g} °C. "
-    )
+    text = f"{row.title} gets to {celsius(touched)} where it touches the pot; it lasts to about {celsius(row.top_service_c)}. "
     return [Flag(level="warn", part="load", text=text + "Keep it off the pot on a wire, or take a bowl.")]

@@ -17,6 +17,7 @@ from drylamp.core.sky.clock import day_edges_s, instant_s, local_time
 from drylamp.core.sky.generator import made_up_weather
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import Weather, clear_days, from_records
+from drylamp.core.text import Sentence, kilograms
 from drylamp.core.twin.case import Case, climate_day
 from drylamp.core.twin.prepared import Prepared, prepare
 from drylamp.core.twin.run import Run
@@ -66,7 +67,7 @@ class MealPlan(Model):
     sizes: list[SizeLine]
     biggest_kg: float | None
     preheats: list[PreheatLine]
-    words: str
+    words: Sentence
 
 
 class MonthChance(Model):
@@ -89,7 +90,7 @@ class YearPlan(Model):
     kg_a_year: float | None
     first_month: int | None
     last_month: int | None
-    words: str
+    words: Sentence
 
 
 def days_like(site: Site, day: date, members: int, seed: int = 1) -> list[Weather]:
@@ -263,7 +264,9 @@ def _year_words(lines: list[MonthChance], days: float | None, kg: float | None) 
     said = f"About {days:.0f} days a year do it"
     good = [calendar.month_name[line.month] for line in lines if (line.chance or 0) >= 0.5]
     said += f"; more days than not in {', '.join(good)}." if good else "; in no month more days than not."
-    return said if kg is None else said + f" One batch on every day of the year would give {kg:.0f} kg of clean wax."
+    return (
+        said if kg is None else said + f" One batch on every day of the year would give {kilograms(kg)} of clean wax."
+    )
 
 
 def stock_days(plan: YearPlan, stock_kg: float, from_day: date, until: date) -> tuple[float, float]:

@@ -6,15 +6,17 @@ import math
 from typing import Literal
 
 import numpy as np
+from pydantic import Field
 
 from drylamp.core.advice.context import AdviceContext, Score, score_of
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import Model, require
 from drylamp.core.loads.load import Load
-from drylamp.core.outcome.of_load import Measure
+from drylamp.core.outcome.of_load import Measure, ScoreQuantity
 from drylamp.core.sky.dome import plane_axes
 from drylamp.core.sky.sun import EARTH_TURNS_DEG_MIN, Array
+from drylamp.core.text import Sentence, degrees, metres
 from drylamp.core.twin.light import SpotLight
 
 PIN_M = 0.10
@@ -55,7 +57,7 @@ class Pointing(Model):
     pot_shadow_m: float | None
     pointer_rise_m: float | None
     pointer_bearing_deg: float
-    words: list[str]
+    words: list[Sentence]
 
 
 def pointing(build: Build, load: Load | None, toward_sun: Array) -> Pointing:
@@ -97,29 +99,33 @@ def pointing(build: Build, load: Load | None, toward_sun: Array) -> Pointing:
 
 def _words(build: Build, at: Pointing) -> list[str]:
     side = "right (clockwise from above)" if at.turn_deg > 0 else "left (anticlockwise from above)"
-    said = ["It faces the sun." if abs(at.turn_deg) < AIMED_DEG else f"Turn it {abs(at.turn_deg):.0f}° to the {side}."]
+    said = [
+        "It faces the sun." if abs(at.turn_deg) < AIMED_DEG else f"Turn it {degrees(abs(at.turn_deg))} to the {side}."
+    ]
     if build.axis_leans:
         more = "lean its axis further over" if at.lean_deg > 0 else "stand its axis more upright"
         said.append(
             "Its axis is at the sun's height."
             if abs(at.lean_deg) < AIMED_DEG
-            else f"Then {more} by {abs(at.lean_deg):.0f}°."
+            else f"Then {more} by {degrees(abs(at.lean_deg))}."
         )
     if at.pin_shadow_m is None:
         said.append("Indicator: the sun is behind the opening, the pin throws no shadow on it.")
     elif at.pin_toward == "":
-        said.append("Indicator: the 10 cm pin, square to the opening, throws no shadow worth seeing: it is aimed.")
+        said.append(
+            f"Indicator: the {metres(PIN_M)} pin, square to the opening, throws no shadow worth seeing: it is aimed."
+        )
     else:
         said.append(
-            f"Indicator: the 10 cm pin, square to the opening, throws {at.pin_shadow_m * 100:.0f} cm of shadow, {at.pin_toward}; it shows none when aimed."
+            f"Indicator: the {metres(PIN_M)} pin, square to the opening, throws {metres(at.pin_shadow_m)} of shadow, {at.pin_toward}; it shows none when aimed."
         )
     said.append(
-        f"Level: a 30 cm stick stood on the tray throws {(at.stick_shadow_m or 0) * 100:.0f} cm of shadow towards bearing "
-        f"{at.stick_bearing_deg:.0f}° if the tray is level; longer or off that line, it leans."
+        f"Level: a {metres(STICK_M)} stick stood on the tray throws {metres(at.stick_shadow_m or 0)} of shadow towards bearing "
+        f"{degrees(at.stick_bearing_deg)} if the tray is level; longer or off that line, it leans."
     )  # fmt: skip
     said.append(
-        f"Pointer: lay a straight rod to rise {(at.pointer_rise_m or 0) * 100:.0f} cm on each metre towards bearing "
-        f"{at.pointer_bearing_deg:.0f}°, until it throws only a dot of shadow. A light held along it, from the high end down, shows at "
+        f"Pointer: lay a straight rod to rise {metres(at.pointer_rise_m or 0)} on each {metres(1.0)} towards bearing "
+        f"{degrees(at.pointer_bearing_deg)}, until it throws only a dot of shadow. A light held along it, from the high end down, shows at "
         "dusk or under cloud where this hour's sun lands; never sight along it at the sun."
     )  # fmt: skip
     return said
@@ -139,7 +145,8 @@ class FlapAngles(Model):
     best_now_deg: float
     best_meal_deg: float
     meal_loss: float
-    words: str
+    path: str = Field(description="Field of the build that holds the angle")
+    words: Sentence
 
 
 def flap_angles(context: AdviceContext, toward_sun: Array, hours: float = 3.0) -> FlapAngles | None:
@@ -159,13 +166,13 @@ def flap_angles(context: AdviceContext, toward_sun: Array, hours: float = 3.0) -
     loss = 1.0 - float(meal.max()) / follow if follow > 0 else 0.0
     best_now, best_meal = float(FLAP_ANGLES[int(np.argmax(now))]), float(FLAP_ANGLES[int(np.argmax(meal))])
     words = (
-        f"Best flap now: {best_now:.0f}°. One setting for the {hours:.0f} hours of the meal: {best_meal:.0f}°; "
+        f"Best flap now: {degrees(best_now)}. One setting for the {hours:.0f} hours of the meal: {degrees(best_meal)}; "
         f"following the sun with it instead would bring {loss * 100:.0f} % more light."
     )
     return FlapAngles(
         angles_deg=FLAP_ANGLES.tolist(), now=np.round(now / max(now.max(), 1e-9), 4).tolist(),
         meal=np.round(meal / max(float(meal.max()), 1e-9), 4).tolist(), best_now_deg=best_now, best_meal_deg=best_meal,
-        meal_loss=round(loss, 4), words=words if toward_sun[2] > 0 else words.replace("Best flap now", "Best flap (sun down)"),
+        meal_loss=round(loss, 4), path=context.build.flap_path, words=words if toward_sun[2] > 0 else words.replace("Best flap now", "Best flap (sun down)"),
     )  # fmt: skip
 
 
@@ -199,10 +206,10 @@ class SpillPoint(Model):
 class TurningCurve(Model):
     """What turning every 15, 30, 60, 120 minutes or never costs."""
 
-    unit: str
+    quantity: ScoreQuantity
     lines: list[TurningLine]
     spill: list[SpillPoint]
-    words: str
+    words: Sentence
 
 
 def turning_curve(context: AdviceContext) -> TurningCurve:
@@ -236,7 +243,7 @@ def turning_curve(context: AdviceContext) -> TurningCurve:
     )
     allowed = [line for line in lines if _spills_little(build, load, line.minutes)]
     words = _turning_words(allowed, lines[-1], measure) or _spill_words(build, load)
-    return TurningCurve(unit=measure.unit, lines=lines, spill=curve, words=words)
+    return TurningCurve(quantity=measure.quantity, lines=lines, spill=curve, words=words)
 
 
 def _spills(build: Build) -> bool:
@@ -269,10 +276,9 @@ def _spill_words(build: Build, load: Load | None) -> str:
 
 
 def _turning_words(lines: list[TurningLine], never: TurningLine, measure: Measure) -> str:
-    digits, unit = measure.digits, measure.unit
     allowed = [line for line in lines if line.behind <= measure.small]
     if not allowed:
         return ""
     lazy = allowed[-1]
     how = "It may stand as it is" if lazy.minutes is None else f"Turning every {lazy.minutes:.0f} min is enough"
-    return f"{how}; never turning it costs {never.behind:.{digits}f} {unit} and {100 * (1 - never.light_share):.0f} % of the light."
+    return f"{how}; never turning it costs {measure.said(never.behind)} and {100 * (1 - never.light_share):.0f} % of the light."

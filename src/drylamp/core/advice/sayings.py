@@ -8,7 +8,8 @@ from drylamp.core.advice.context import PROPERTY_SHARE, AdviceContext
 from drylamp.core.advice.entries import Found, Ruling
 from drylamp.core.advice.registry import advice_of, advice_of_load
 from drylamp.core.checks import Model
-from drylamp.core.outcome.of_load import Measure
+from drylamp.core.outcome.of_load import Measure, ScoreQuantity
+from drylamp.core.text import Sentence
 
 PLAIN_TIMES = 3.0
 """An effect so many times the least that is worth speaking of is seen on any thermometer; from memory."""
@@ -18,11 +19,11 @@ class SayingLine(Model):
     """One saying, ruled on."""
 
     name: str
-    saying: str
+    saying: Sentence
     ruling: Ruling
     effect: float
-    unit: str
-    words: str
+    quantity: ScoreQuantity
+    words: Sentence
 
 
 def sayings_of(context: AdviceContext) -> list[SayingLine]:
@@ -46,7 +47,7 @@ def _tested(context: AdviceContext) -> Iterator[tuple[str, str, Found]]:
 def _line(name: str, words: str, found: Found, measure: Measure) -> SayingLine:
     return SayingLine(
         name=name, saying=words, ruling=found.ruling or ruling_by_size(found.effect, measure),
-        effect=round(found.effect, 2), unit=measure.unit, words=found.words,
+        effect=round(found.effect, 2), quantity=measure.quantity, words=found.words,
     )  # fmt: skip
 
 

@@ -8,13 +8,14 @@ from drylamp.core.advice.registry import advice_of, advice_of_load
 from drylamp.core.builds.build import Build
 from drylamp.core.checks import Model
 from drylamp.core.loads.load import Load
-from drylamp.core.outcome.of_load import Measure
+from drylamp.core.outcome.of_load import Measure, ScoreQuantity
+from drylamp.core.text import Sentence
 
 
 class SchoolLine(Model):
     """One school's answer: how well it does, against the best of them."""
 
-    title: str
+    title: Sentence
     score: float
     behind: float
     minutes: float | None
@@ -26,12 +27,12 @@ class SchoolAnswer(Model):
     """One question with every school's answer; ``worth`` is what choosing right is worth, ``doubt`` how sure that is."""
 
     name: str
-    question: str
-    unit: str
+    question: Sentence
+    quantity: ScoreQuantity
     lines: list[SchoolLine]
     worth: float
     doubt: float
-    words: str
+    words: Sentence
 
 
 def asked_of(context: AdviceContext) -> list[tuple[str, str, list[Option]]]:
@@ -69,7 +70,7 @@ def _answer(context: AdviceContext, name: str, question: str, tried: list[tuple[
     ]  # fmt: skip
     words = _words(best[0].title, worst[0].title, gains[0], doubt, measure)
     return SchoolAnswer(
-        name=name, question=question, unit=measure.unit, lines=lines, worth=round(gains[0], 2), doubt=round(doubt, 2), words=words,
+        name=name, question=question, quantity=measure.quantity, lines=lines, worth=round(gains[0], 2), doubt=round(doubt, 2), words=words,
     )  # fmt: skip
 
 
@@ -78,11 +79,10 @@ def _same(option: Option, mine: Build, my_load: Load | None) -> bool:
 
 
 def _words(best: str, worst: str, worth: float, doubt: float, measure: Measure) -> str:
-    digits, unit = measure.digits, measure.unit
     if worth <= measure.worth(doubt):
         return (
-            f"Here it does not matter: {worth:.{digits}f} {unit} between them, within the doubt of {doubt:.{digits}f}."
+            f"Here it does not matter: {measure.said(worth)} between them, within the doubt of {measure.said(doubt)}."
             if worth <= doubt
-            else f"Here it does not matter: {worth:.{digits}f} {unit} between them."
+            else f"Here it does not matter: {measure.said(worth)} between them."
         )
-    return f"Here {best} is ahead of {worst} by {worth:.{digits}f} ± {doubt:.{digits}f} {unit}."
+    return f"Here {best} is ahead of {worst} by {measure.said(worth, doubt)}."

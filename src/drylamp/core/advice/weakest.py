@@ -10,7 +10,8 @@ from drylamp.core.advice.entries import Change
 from drylamp.core.builds.registry import BuildSpec
 from drylamp.core.checks import Model
 from drylamp.core.loads.registry import LoadSpec
-from drylamp.core.outcome.of_load import Measure, ScoreUnit
+from drylamp.core.outcome.of_load import Measure, ScoreQuantity
+from drylamp.core.text import Sentence, amount
 
 
 class ChangeLine(Model):
@@ -25,17 +26,17 @@ class ChangeLine(Model):
         spec, load: the build and load with the change, to try it with
     """
 
-    title: str
+    title: Sentence
     part: str
     gain: float
     doubt: float
-    unit: ScoreUnit
+    quantity: ScoreQuantity
     sooner_minutes: float | None
     reaches: Literal["both", "now", "lost", "neither"]
     real: bool
     price: float
     per_money: float | None
-    words: str
+    words: Sentence
     spec: BuildSpec
     load: LoadSpec | None
 
@@ -44,8 +45,8 @@ class Weakest(Model):
     """All changes, the best first, and one sentence that says which to make."""
 
     lines: list[ChangeLine]
-    best: str
-    per_money: str
+    best: Sentence
+    per_money: Sentence
 
 
 def weakest_link(context: AdviceContext) -> Weakest:
@@ -68,7 +69,7 @@ def _line(change: Change, base: list[Score], scores: list[Score], measure: Measu
     sooner = None if was is None or now is None else was - now
     reaches, real = _reaches(was, now), abs(gain) > measure.worth(doubt)
     return ChangeLine(
-        title=change.title, part=change.part, gain=round(gain, 3), doubt=round(doubt, 3), unit=measure.unit,
+        title=change.title, part=change.part, gain=round(gain, 3), doubt=round(doubt, 3), quantity=measure.quantity,
         sooner_minutes=None if sooner is None else round(sooner, 1), reaches=reaches, real=real, price=change.price,
         per_money=round(gain / change.price, 4) if change.price > 0 else None,
         words=_words(gain, doubt, measure, sooner, reaches, real, change.price), spec=change.build, load=change.load,
@@ -86,12 +87,11 @@ def _reaches(was: float | None, now: float | None) -> Literal["both", "now", "lo
 def _words(
     gain: float, doubt: float, measure: Measure, sooner: float | None, reaches: str, real: bool, price: float
 ) -> str:
-    sign, digits = "+" if gain >= 0 else "−", measure.digits
-    said = f"{sign}{abs(gain):.{digits}f} ± {doubt:.{digits}f} {measure.unit}"
+    said = measure.said(gain, doubt, signed=True)
     if sooner is not None and abs(sooner) >= 1:
         said += f", target {abs(sooner):.0f} min {'sooner' if sooner > 0 else 'later'}"
     said += {"now": ", and the target is reached", "lost": ", and the target is no longer reached"}.get(reaches, "")
-    said += f", about {price:.2f} new" if price > 0 else ", costs nothing"
+    said += f", about {amount(price, 'price')} new" if price > 0 else ", costs nothing"
     return said if real else said + "; too small to tell"
 
 

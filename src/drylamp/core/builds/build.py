@@ -92,6 +92,11 @@ class Build(Model, ABC):
         """Angle of a mirror that is set by hand while it stands; none without one."""
         return None
 
+    @property
+    def flap_path(self) -> str:
+        """Path of the field that holds that angle."""
+        return ""
+
     def with_flap_at(self, angle_deg: float) -> Self:
         """A copy with that mirror at another angle."""
         return self

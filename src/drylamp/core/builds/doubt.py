@@ -26,6 +26,11 @@ class Doubtful:
     bad_above: bool
     moves_advice: bool = True
 
+    @property
+    def is_offered(self) -> bool:
+        """Whether a person may ask for it: what stands for one sample alone is fitted unasked."""
+        return self.moves_advice
+
 
 OPTICAL = Doubtful(
     "optical", "sun taken in", 0.12, "more sun gets in than the twin thinks", "less sun gets in than the twin thinks",

@@ -11,6 +11,7 @@ from typing import Literal, get_args
 from pydantic import Field
 
 from drylamp.core.checks import Model
+from drylamp.core.text import Sentence
 
 EventKind = Literal[
     "cloud",
@@ -78,16 +79,16 @@ class ProtocolRow(Model):
 
     name: str
     title: str
-    purpose: str
+    purpose: Sentence
     reading_minutes: list[float]
     needs_load: bool = False
     for_concentrators: bool = True
     in_rounds: bool = False
     starts_hot: bool = False
-    checklist: list[str]
-    cautions: list[str] = Field(default_factory=list)
+    checklist: list[Sentence]
+    cautions: list[Sentence] = Field(default_factory=list)
     channels: list[Wanted]
     events: list[EventKind]
-    end_rule: str
+    end_rule: Sentence
     end_minutes: float | None = None
     figures: list[str]

@@ -13,6 +13,7 @@ from drylamp.core.checks import Model
 from drylamp.core.collect import modules, rooms
 from drylamp.core.loads.registry import LoadSpec
 from drylamp.core.sky.site import Site
+from drylamp.core.text import Sentence
 
 
 class Starter(Model):
@@ -27,7 +28,7 @@ class Starter(Model):
 
     title: str
     name: str
-    words: str
+    words: Sentence
     rank: int = 9
     spec: BuildSpec
     load: LoadSpec | None

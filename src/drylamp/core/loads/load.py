@@ -59,6 +59,12 @@ class Load(Model, ABC):
 
     door: ClassVar[str]
     """Words of the button that puts it in."""
+    planned: ClassVar[str] = "meal"
+    """What one plans with it."""
+    wanted_by: ClassVar[str] = "14:30"
+    """The hour by which one usually wants it."""
+    is_stock: ClassVar[bool] = False
+    """Whether there is a stock of it, to be worked off over a summer."""
 
     kind: str
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Literal
 
 from drylamp.core.checks import Model
+from drylamp.core.text import Sentence
 
 Level = Literal["stop", "warn", "note"]
 
@@ -14,4 +15,4 @@ class Flag(Model):
 
     level: Level
     part: str
-    text: str
+    text: Sentence

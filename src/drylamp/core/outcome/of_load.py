@@ -16,12 +16,13 @@ from drylamp.core.checks import Model
 from drylamp.core.loads.load import Load
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.sun import Array
+from drylamp.core.text import Sentence, amount
 from drylamp.core.twin.run import Run
 
 if TYPE_CHECKING:
     from drylamp.core.outcome.summary import Outcome
 
-ScoreUnit = Literal["K", "kg/h"]
+ScoreQuantity = Literal["difference", "mass_rate"]
 L = TypeVar("L", bound=Load)
 HELD_SLACK_K = 1.0
 """Holding a temperature allows for the thermometer: this much below still counts."""
@@ -33,7 +34,7 @@ class PlanStep(Model):
     """One thing to do at a time."""
 
     time: datetime
-    text: str
+    text: Sentence
 
 
 @dataclass(frozen=True)
@@ -41,14 +42,13 @@ class Measure:
     """What a score is counted in.
 
     Attributes:
-        unit, digits: as it is written
+        quantity: what it is a quantity of
         ray_noise: what the rays alone leave open of a score
         least_worth: an effect under this, or under its own doubt where that is larger, is called nothing; from memory
         small: how far behind the best still counts as good enough
     """
 
-    unit: ScoreUnit
-    digits: int
+    quantity: ScoreQuantity
     ray_noise: float
     least_worth: float
     small: float
@@ -59,11 +59,15 @@ class Measure:
 
     def signed(self, value: float) -> str:
         """A difference with its sign and unit."""
-        return f"{'+' if value >= 0 else '−'}{abs(value):.{self.digits}f} {self.unit}"
+        return amount(value, self.quantity, signed=True)
+
+    def said(self, value: float, doubt: float | None = None, *, signed: bool = False) -> str:
+        """A difference, its doubt beside it."""
+        return amount(value, self.quantity, doubt, signed=signed)
 
 
-KELVIN = Measure("K", 1, 0.2, 0.5, 1.0)
-KG_AN_HOUR = Measure("kg/h", 2, 0.003, 0.01, 0.02)
+KELVIN = Measure("difference", 0.2, 0.5, 1.0)
+KG_AN_HOUR = Measure("mass_rate", 0.003, 0.01, 0.02)
 
 
 class NoResults(Model):
@@ -132,6 +136,19 @@ def nothing(site: Site, load: Load, run: Run) -> Model:
     return NoResults()
 
 
+@dataclass(frozen=True)
+class Headline:
+    """What became of a load, in a sentence and in three words."""
+
+    said: str
+    brief: str
+
+
+def no_headline(results: Model) -> Headline | None:
+    """Its temperature says it."""
+    return None
+
+
 def no_sizes(load: Load) -> list[Load]:
     """No other sizes."""
     return []
@@ -144,6 +161,7 @@ class LoadOutcome(Generic[L]):
     Attributes:
         measure: what its score is counted in
         results_model, results: what became of it, as part of the wire's ``Results``, and how that is read off a run
+        headline: what became of it in a sentence and in three words, where that says more than a temperature
         score: how well it did, in the measure; none where it was never in
         enough: whether a day was enough for it
         done_at: when it was done, seconds since 1970; none when it never is
@@ -158,6 +176,7 @@ class LoadOutcome(Generic[L]):
     steps: Callable[[L, Outcome, str], list[PlanStep]]
     results_model: type[Model] = NoResults
     results: Callable[[Site, L, Run], Model] = nothing
+    headline: Callable[[Model], Headline | None] = no_headline
     score: Callable[[L, Run, float], float | None] = mean_of_judged
     enough: Callable[[L, Run, Held], bool] = held_long_enough
     done_at: Callable[[L, Run], float | None] = held_at

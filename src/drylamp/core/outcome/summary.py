@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import date, datetime
 
 import numpy as np
+from pydantic import Field
 
 from drylamp.core.air.moist import boiling_c
 from drylamp.core.builds.look import CurveLook, looks_of
@@ -18,6 +19,7 @@ from drylamp.core.outcome.registry import Results, outcome_of, results_of
 from drylamp.core.sky.clock import days_of, instant_s, local_day, local_time
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.sun import Array
+from drylamp.core.text import Sentence
 from drylamp.core.twin.case import Case
 from drylamp.core.twin.run import Run
 
@@ -48,7 +50,7 @@ class Outcome(Model):
     """The outcome of a run; series share ``times``, means of the step before each for the ledger's accounts."""
 
     name: str
-    weather: str
+    weather: Sentence
     step_s: float
     times: list[datetime]
     curves: list[Curve]
@@ -68,6 +70,8 @@ class Outcome(Model):
     ledger: Ledger
     flags: list[Flag]
     results: Results
+    said: Sentence | None = Field(description="What became of the load, where that says more than a temperature")
+    brief: Sentence | None = Field(description="The same in three words")
     energy_closure: float
 
 
@@ -85,6 +89,8 @@ def summarise(case: Case, run: Run, empty: Run | None = None, every_s: float = 3
     stride = max(1, round(every_s / run.weather.dt_s))
     kept = np.arange(0, len(run.edge_s), stride)
     judged = load.judged if load is not None else kind.stagnation_node(case.build)
+    results = results_of(site, load, run)
+    headline = None if load is None else outcome_of(load).headline(results)
     looks = looks_of({node: run.roles[node] for node in run.temperature_c})
     stagnation = _stagnation(case, empty or (run if load is None else None))
     return Outcome(
@@ -111,7 +117,9 @@ def summarise(case: Case, run: Run, empty: Run | None = None, every_s: float = 3
         stagnation_at=None if stagnation is None else stagnation[1],
         ledger=sunlit_ledger(case, run),
         flags=[],
-        results=results_of(site, load, run),
+        results=results,
+        said=None if headline is None else headline.said,
+        brief=None if headline is None else headline.brief,
         energy_closure=run.energy_closure,
     )
 

@@ -32,8 +32,9 @@ from drylamp.core.sky.clear import clear_sky, split_global
 from drylamp.core.sky.rough_climate import ROUGH_K
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.sun import Array, SunPath, sun_path
+from drylamp.core.text import celsius, kelvin, metres_per_second
 
-ROUGH = f" (rough months, guessed from latitude and height: ± {ROUGH_K:.0f} K)"
+ROUGH = f" (rough months, guessed from latitude and height: ± {kelvin(ROUGH_K)})"
 SkyState = Literal["clear", "hazy", "broken", "grey"]
 
 SKY_INDEX: dict[SkyState, tuple[float, float, float]] = {
@@ -206,7 +207,7 @@ def clear_days(site: Site, day: ClearDay, start_s: float, end_s: float, dt_s: fl
         rh=np.clip(vapour / saturation_pressures(air), 0.0, 1.0),
         wind_m_s=np.full(len(air), day.wind_m_s),
         pressure_pa=site.pressure_pa,
-        origin=f"{day.sky} sky, air {day.tmin_c:.0f} to {day.tmax_c:.0f} °C, wind {day.wind_m_s:.1f} m/s"
+        origin=f"{day.sky} sky, air {celsius(day.tmin_c)} to {celsius(day.tmax_c)}, wind {metres_per_second(day.wind_m_s)}"
         + (ROUGH if day.rough else ""),
         rough=day.rough,
     )

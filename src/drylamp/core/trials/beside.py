@@ -14,6 +14,7 @@ from drylamp.core.sky.clock import local_day
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.sun import Array
 from drylamp.core.sky.weather import Span, Weather
+from drylamp.core.text import Sentence, kelvin
 from drylamp.core.trials.facts import ChannelFacts, TrialFacts, swapped_back
 from drylamp.core.trials.own_weather import sun_spread, trial_weather
 from drylamp.core.trials.protocols import PROTOCOLS
@@ -55,7 +56,7 @@ class ChannelVerdict(Model):
     bias_doubt_k: float | None
     real: bool
     residuals: list[Residual]
-    words: str
+    words: Sentence
 
 
 @dataclass(frozen=True)
@@ -238,9 +239,9 @@ def channel_verdict(channel: ChannelFacts, at: Beside) -> ChannelVerdict:
     real = abs(bias) > doubt
     side = "over" if bias > 0 else "under"
     if real:
-        words = f"{channel.title} runs {abs(bias):.0f} K {side} the twin (± {doubt:.0f} K): a real difference."
+        words = f"{channel.title} runs {kelvin(abs(bias))} {side} the twin (± {kelvin(doubt)}): a real difference."
     else:
-        words = f"{channel.title} lies {abs(bias):.0f} K {side} the twin, within the doubt of ± {doubt:.0f} K: no difference shown."
+        words = f"{channel.title} lies {kelvin(abs(bias))} {side} the twin, within the doubt of ± {kelvin(doubt)}: no difference shown."
     return ChannelVerdict(
         channel=channel.channel, title=channel.title, node=channel.node, doubt_k=channel.doubt, bias_k=round(bias, 2),
         scatter_k=round(scatter, 2), bias_doubt_k=round(doubt, 2), real=real, residuals=rows, words=words,

@@ -15,6 +15,7 @@ from scipy import stats
 
 from drylamp.core.checks import InputProblem, Model
 from drylamp.core.sky.sun import Array
+from drylamp.core.text import Sentence, kelvin
 from drylamp.core.trials.facts import ChannelFacts, TrialFacts
 
 PAIR_WITHIN_S = 180.0
@@ -46,7 +47,7 @@ class Comparison(Model):
     pairs_used: int
     real: bool
     pairs: list[Pair]
-    words: str
+    words: Sentence
     to_tell: str
 
 
@@ -156,8 +157,8 @@ def said(tested: str, control: str, found: Difference) -> str:
     side = "over" if found.mean_k > 0 else "under"
     verdict = "real" if found.real else "too small to tell"
     return (
-        f"{tested} was {abs(found.mean_k):.1f} K {side} {control} on the mean of {found.count} settled "
-        f"pair{'s' if found.count > 1 else ''} (± {found.doubt_k:.1f} K): {verdict}."
+        f"{tested} was {kelvin(abs(found.mean_k))} {side} {control} on the mean of {found.count} settled "
+        f"pair{'s' if found.count > 1 else ''} (± {kelvin(found.doubt_k)}): {verdict}."
     )
 
 
@@ -171,8 +172,8 @@ def what_it_takes(found: Difference) -> str:
     if found.shared_k >= size:
         better = size / math.sqrt(2.0)
         return (
-            f"More readings will not decide it: the two thermometers may differ by {found.shared_k:.1f} K. "
-            f"Read both with one probe, or calibrate both to ± {max(better, 0.1):.1f} K."
+            f"More readings will not decide it: the two thermometers may differ by {kelvin(found.shared_k)}. "
+            f"Read both with one probe, or calibrate both to ± {kelvin(max(better, 0.1))}."
         )
     room = math.sqrt(size**2 - found.shared_k**2)
     need = next(
@@ -195,7 +196,7 @@ class TrialComparison(Model):
     doubt_k: float
     real: bool
     day: str
-    words: str
+    words: Sentence
     to_tell: str
 
 
@@ -231,8 +232,8 @@ def compare_rises(tested: Rise, control: Rise, names: tuple[str, str], reference
     real = abs(gap) > doubt
     side = "over" if gap > 0 else "under"
     words = (
-        f"Brought to one day ({day}), {tested.title} of “{names[0]}” runs {abs(gap):.1f} K {side} that of “{names[1]}” "
-        f"(± {doubt:.1f} K): {'real' if real else 'too small to tell'}."
+        f"Brought to one day ({day}), {tested.title} of “{names[0]}” runs {kelvin(abs(gap))} {side} that of “{names[1]}” "
+        f"(± {kelvin(doubt)}): {'real' if real else 'too small to tell'}."
     )
     if real:
         more = ""

@@ -15,6 +15,7 @@ from scipy.stats import t as student
 
 from drylamp.core.checks import InputProblem, Model, require
 from drylamp.core.sky.sun import Array
+from drylamp.core.text import amount, celsius, metres_per_second, watts_m2
 
 INTERVAL_S, STANDARD_SUN_W_M2, STANDARD_RISE_K = 600.0, 700.0, 50.0
 LEAST_POINTS, LEAST_R2 = 30, 0.75
@@ -189,13 +190,16 @@ def _reasons(points: PowerPoints, r2: float, mass_kg: float, area_m2: float) -> 
     found = [
         (len(points.sun_w_m2) < LEAST_POINTS, f"{len(points.sun_w_m2)} intervals, the standard wants {LEAST_POINTS}"),
         (r2 <= LEAST_R2, f"r² is {r2:.2f}, the standard wants more than {LEAST_R2:g}"),
-        (out_of_sun > 0, f"sun outside {low:.0f} to {high:.0f} W/m² in {out_of_sun} intervals"),
-        (unsteady > 0, f"sun swings by more than {SUN_SWING_W_M2:.0f} W/m² in {unsteady} intervals"),
-        (windy > 0, f"wind above {MOST_WIND_M_S:g} m/s in {windy} intervals"),
-        (out_of_air > 0, f"air outside {AIR_RANGE_C[0]:.0f} to {AIR_RANGE_C[1]:.0f} °C in {out_of_air} intervals"),
+        (out_of_sun > 0, f"sun outside {watts_m2(low)} to {watts_m2(high)} in {out_of_sun} intervals"),
+        (unsteady > 0, f"sun swings by more than {watts_m2(SUN_SWING_W_M2)} in {unsteady} intervals"),
+        (windy > 0, f"wind above {metres_per_second(MOST_WIND_M_S)} in {windy} intervals"),
+        (
+            out_of_air > 0,
+            f"air outside {celsius(AIR_RANGE_C[0])} to {celsius(AIR_RANGE_C[1])} in {out_of_air} intervals",
+        ),
         (
             abs(load / LOAD_KG_M2 - 1) > 0.1,
-            f"{load:.1f} kg of water per m² of opening, the standard wants {LOAD_KG_M2:g}",
+            f"{amount(load, 'mass_area')} of water by opening, the standard wants {amount(LOAD_KG_M2, 'mass_area')}",
         ),
     ]
     return [words for is_so, words in found if is_so]

@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from drylamp.core.checks import Model
+from drylamp.core.quantities import Quantity
+from drylamp.core.text import Sentence
 from drylamp.core.trials.beside import Beside
 from drylamp.core.trials.compare import Comparison
 from drylamp.core.trials.finishes import WallLine
@@ -12,16 +14,20 @@ from drylamp.core.trials.rounds import Fading, Ranking
 
 
 class Figure(Model):
-    """A figure with its doubt; ``twin`` is the same figure from the twin, ``passed`` against a goal or a published limit."""
+    """A figure with its doubt; ``twin`` is the same figure from the twin, ``passed`` against a goal or a published limit.
+
+    ``unit`` is written beside a plain number that no unit of a person's own choice is for, such as a published figure of merit.
+    """
 
     name: str
-    title: str
+    title: Sentence
     value: float | None
     doubt: float | None
-    unit: str
+    quantity: Quantity
+    unit: str = ""
     twin: float | None
-    grade: str
-    words: str
+    grade: Sentence
+    words: Sentence
     passed: bool | None = None
     digits: int = 0
 

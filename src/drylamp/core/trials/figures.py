@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from drylamp.core.checks import require
+from drylamp.core.text import celsius, watts_m2
 
 F1_GRADE_A, F1_GRADE_B, F2_PASS = 0.12, 0.11, 0.40
 """Mullick, Kandpal & Saxena 1987; IS 13429 (from memory)."""
@@ -45,7 +46,7 @@ def second_figure(
     require(
         high > 0 and low > 0,
         "water_end_c",
-        f"{end_c:g} °C is above what F1 = {f1:.3f} allows in {sun_w_m2:g} W/m²",
+        f"{celsius(end_c)} is above what F1 = {f1:.3f} allows in {watts_m2(sun_w_m2)}",
     )
     return f1 * mass_kg * cp_j_kgk / (area_m2 * seconds) * math.log(low / high)
 

@@ -7,6 +7,7 @@ import numpy as np
 from drylamp.core.builds.common.side_by_side import Sample, SideBySide
 from drylamp.core.checks import InputProblem, Model
 from drylamp.core.sky.clock import day_edges_s, local_day
+from drylamp.core.text import Sentence, amount, celsius, kilowatt_hours, metres, square_metres
 from drylamp.core.trials.beside import Beside, placements
 from drylamp.core.trials.facts import ChannelFacts
 from drylamp.core.trials.fit import Fit, FittedParameter, fit
@@ -36,7 +37,7 @@ class FinishEstimate(Model):
     title: str
     absorptance: Property
     emittance: Property | None
-    words: str
+    words: Sentence
 
 
 def estimate_finishes(at: Beside) -> tuple[list[FinishEstimate], Fit | None]:
@@ -102,7 +103,7 @@ class WallLine(Model):
     wall_m2: float
     wall_kwh: float
     wall_doubt_kwh: float
-    words: str
+    words: Sentence
 
 
 def wall_of(at: Beside, found: Fit | None, wall_m2: float = 1.0) -> list[WallLine]:
@@ -148,11 +149,11 @@ def _wall_line(
     doubt = given * _share_in_doubt(at, sample)
     hours = (later - dusk) * run.weather.dt_s / 3600.0
     words = (
-        f"A wall of {sample.title} blocks, {build.sheet.thickness_m * 1000:.0f} mm thick, stands at {face[dusk]:.0f} °C when the sun leaves it "
-        f"and gives back {given:.2f} ± {doubt:.2f} kWh per m² in {hours:.1f} h."
+        f"A wall of {sample.title} blocks, {metres(build.sheet.thickness_m)} thick, stands at {celsius(face[dusk])} when the sun leaves it "
+        f"and gives back {amount(given, 'exposure', doubt)} in {hours:.1f} h."
     )
     if wall_m2 != 1.0:
-        words += f" {wall_m2:g} m² of it: {given * wall_m2:.1f} ± {doubt * wall_m2:.1f} kWh."
+        words += f" {square_metres(wall_m2)} of it: {kilowatt_hours(given * wall_m2, doubt * wall_m2)}."
     return WallLine(
         sample=sample.name, title=sample.title, dusk_c=round(float(face[dusk]), 1), later_c=round(float(face[later]), 1),
         stored_kwh_m2=round(stored, 3), given_kwh_m2=round(given, 3), doubt_kwh_m2=round(doubt, 3), wall_m2=wall_m2, wall_kwh=round(given * wall_m2, 2),

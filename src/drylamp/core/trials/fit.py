@@ -14,6 +14,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
+from pydantic import Field
 from scipy.linalg import cholesky, solve_triangular
 from scipy.optimize import least_squares
 from scipy.stats import t as student
@@ -21,7 +22,9 @@ from scipy.stats import t as student
 from drylamp.core.builds.doubt import Doubtful
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import Model, require
+from drylamp.core.forms import Option
 from drylamp.core.sky.sun import Array
+from drylamp.core.text import Sentence, kelvin
 from drylamp.core.trials.beside import FIRST_MINUTES, Beside
 from drylamp.core.trials.facts import ChannelFacts
 from drylamp.core.twin.calibration import Calibration
@@ -56,20 +59,21 @@ class FittedParameter(Model):
     told: bool
     departs: bool
     effect_k: float
-    words: str
+    words: Sentence
 
 
 class Fit(Model):
     """What a trial says of the twin's doubtful parameters."""
 
     parameters: list[FittedParameter]
-    warnings: list[str]
+    choices: list[Option] = Field(description="Parameters of this kind of build that may be asked for")
+    warnings: list[Sentence]
     readings: int
     rms_before_k: float
     rms_after_k: float
     calibration: Calibration
     cause: str
-    words: str
+    words: Sentence
 
     def of(self, name: str) -> FittedParameter:
         """A parameter by name."""
@@ -242,9 +246,7 @@ def _told(
     departing = [p for p in parameters if p.departs]
     main = max(departing, key=lambda p: p.effect_k, default=None)
     before, left = (float(np.sqrt(np.mean((data.value_c - twin) ** 2))) for twin in (textbook, after))
-    words = (
-        f"The readings lie {before:.1f} K off the textbook twin and {left:.1f} K off the fitted one (root mean square)."
-    )
+    words = f"The readings lie {kelvin(before)} off the textbook twin and {kelvin(left)} off the fitted one (root mean square)."
     if main is not None:
         row = next(r for r in rows if r.name == main.name)
         words += f" Likeliest: {row.more if main.value > 1 else row.less} (× {main.value:.2f}, {main.low:.2f} to {main.high:.2f})."
@@ -254,6 +256,9 @@ def _told(
         words += " No parameter departs from the textbook by more than its doubt."
     return Fit(
         parameters=parameters,
+        choices=[
+            Option(value=row.name, title=row.title) for row in kind_of(at.build).doubtful(at.build) if row.is_offered
+        ],
         warnings=warnings,
         readings=len(data.time_s),
         rms_before_k=round(before, 2),

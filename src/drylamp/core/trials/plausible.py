@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import UTC, datetime
 
 from drylamp.core.checks import Model
+from drylamp.core.text import celsius, kelvin
 from drylamp.core.trials.instruments import Quantity
 
 LOWEST_C, HIGHEST_C = -60.0, 400.0
@@ -92,10 +93,10 @@ def check_temperature(
     """
     if digital and value_c in STUCK_VALUES_C and value_c != last_c:
         return Plausibility(
-            code="stuck", text=f"{value_c:g} °C is what {STUCK_VALUES_C[value_c]} shows; check the probe."
+            code="stuck", text=f"{celsius(value_c)} is what {STUCK_VALUES_C[value_c]} shows; check the probe."
         )
     if not LOWEST_C <= value_c <= HIGHEST_C:
-        text = f"{value_c:g} °C is outside {LOWEST_C:g} to {HIGHEST_C:g} °C; check lead, unit and decimal point."
+        text = f"{celsius(value_c)} is outside {celsius(LOWEST_C)} to {celsius(HIGHEST_C)}; check lead, unit and decimal point."
         return Plausibility(code="impossible", text=text)
     recent = last_c is not None and (minutes_since_last or 0.0) <= RECENT_MINUTES
     reference = last_c if recent else expected_c
@@ -103,14 +104,14 @@ def check_temperature(
     doubtful = not as_expected and not (digital and last_c is not None)  # a logger does not change its unit on its way
     if doubtful and reference is not None and _looks_fahrenheit(value_c, reference):
         as_c = (value_c - 32.0) / 1.8
-        text = f"{value_c:g} °C is far from the {reference:.0f} °C expected, but {value_c:g} °F ({as_c:.0f} °C) would fit; is the unit right?"
+        text = f"{celsius(value_c)} is far from the {celsius(reference)} expected, but {value_c:g} °F ({celsius(as_c)}) would fit; is the unit right?"
         return Plausibility(code="unit", text=text)
     if (
         last_c is not None
         and minutes_since_last
         and abs(value_c - last_c) > FASTEST_K_MIN * max(minutes_since_last, 1.0)
     ):
-        text = f"{abs(value_c - last_c):.0f} K in {minutes_since_last:.1f} min is faster than a box can change; check the probe."
+        text = f"{kelvin(abs(value_c - last_c))} in {minutes_since_last:.1f} min is faster than a box can change; check the probe."
         return Plausibility(code="jump", text=text)
     return Plausibility()
 

@@ -22,6 +22,7 @@ from drylamp.core.builds.build import Build
 from drylamp.core.builds.common.side_by_side import Sample, SideBySide
 from drylamp.core.checks import Model
 from drylamp.core.sky.sun import Array
+from drylamp.core.text import Sentence, amount, kelvin, square_metres
 from drylamp.core.trials.compare import REPEAT_SHARE, Difference, shared_doubt_k, what_it_takes
 from drylamp.core.trials.facts import ChannelFacts, TrialFacts
 
@@ -60,7 +61,7 @@ class RankLine(Model):
     doubt_k: float | None
     real: bool | None
     price_per_k: float | None
-    words: str
+    words: Sentence
     to_tell: str
 
 
@@ -73,8 +74,8 @@ class Ranking(Model):
     rounds_used: int
     scatter_k: float
     settled_from_minutes: float
-    words: str
-    pays: str
+    words: Sentence
+    pays: Sentence
 
 
 @dataclass(frozen=True)
@@ -140,7 +141,7 @@ def _spoilt(facts: TrialFacts, start: datetime, lasts_s: float, moved_k: float |
     if before:
         return before
     if moved_k is not None and abs(moved_k) > STEADY_K:
-        return f"the first sample moved {abs(moved_k):.0f} K"
+        return f"the first sample moved {kelvin(abs(moved_k))}"
     return ""
 
 
@@ -203,7 +204,7 @@ def _ranking(
     if best is None:
         words = f"No sample is really hotter than {build.control.title} ({count} counted)."
     else:
-        words = f"{best.title} is the hottest: {best.over_control_k:.1f} ± {best.doubt_k:.1f} K over {build.control.title} ({count} counted)."
+        words = f"{best.title} is the hottest: {kelvin(best.over_control_k, best.doubt_k)} over {build.control.title} ({count} counted)."
     return Ranking(
         control=build.control.name, lines=lines, rounds=rounds, rounds_used=used, scatter_k=round(table.scatter_k, 3),
         settled_from_minutes=settled, words=words, pays=_pays(facts, build, table, means),
@@ -244,7 +245,7 @@ def _line(facts: TrialFacts, build: SideBySide, table: _Table, means: Array, k: 
         doubt_k=round(found.doubt_k, 2),
         real=found.real,
         price_per_k=round(extra / gap, 2) if found.real and gap > 0 else None,
-        words=f"{abs(gap):.1f} ± {found.doubt_k:.1f} K {side} {held.title}: {'real' if found.real else 'too small to tell'}",
+        words=f"{kelvin(abs(gap), found.doubt_k)} {side} {held.title}: {'real' if found.real else 'too small to tell'}",
         to_tell=what_it_takes(found),
     )
 
@@ -271,12 +272,14 @@ def _pays(facts: TrialFacts, build: SideBySide, table: _Table, means: Array) -> 
     if extra <= 0:
         return f"{other.title} costs no less than {one.title}; take the hotter one."
     found = versus(dear, cheap)
-    against = f"{one.title} costs {extra:.2f} more per m² than {other.title}"
+    against = f"{one.title} costs {amount(extra, 'price')} more for {square_metres(1.0)} than {other.title}"
     if not found.real:
-        return f"{against} and is not really hotter ({found.mean_k:+.1f} ± {found.doubt_k:.1f} K): it does not pay."
+        return (
+            f"{against} and is not really hotter ({kelvin(found.mean_k, found.doubt_k, signed=True)}): it does not pay."
+        )
     if found.mean_k < 0:
-        return f"{against} and is really cooler ({found.mean_k:+.1f} ± {found.doubt_k:.1f} K): it does not pay."
-    return f"{against} and is {found.mean_k:.1f} ± {found.doubt_k:.1f} K hotter: {extra / found.mean_k:.2f} per m² for each kelvin."
+        return f"{against} and is really cooler ({kelvin(found.mean_k, found.doubt_k, signed=True)}): it does not pay."
+    return f"{against} and is {kelvin(found.mean_k, found.doubt_k)} hotter: {amount(extra / found.mean_k, 'price')} for {square_metres(1.0)} and {kelvin(1.0)}."
 
 
 class Fading(Model):
@@ -290,7 +293,7 @@ class Fading(Model):
     doubt_per_week_k: float
     real: bool
     remarks: list[str]
-    words: str
+    words: Sentence
 
 
 def fading(facts: TrialFacts, build: SideBySide) -> list[Fading]:
@@ -318,7 +321,7 @@ def _faded(facts: TrialFacts, sample: Sample, weeks: Array, lead: Array, doubt_k
         for event in facts.events
         if event.channel == sample.node and event.kind in ("fade", "flake", "leak")
     ]
-    change = f"{slope:+.2f} ± {doubt:.2f} K a week"
+    change = f"{kelvin(slope, doubt, signed=True)} a week"
     if real and slope < 0:
         words = f"{sample.title} is losing its lead: {change}."
     elif real:

@@ -9,6 +9,7 @@ import numpy as np
 
 from drylamp.core.checks import Model
 from drylamp.core.sky.sun import Array
+from drylamp.core.text import Sentence, celsius, kelvin
 from drylamp.core.trials.beside import Beside
 from drylamp.core.trials.facts import ChannelFacts, TrialFacts
 
@@ -27,7 +28,7 @@ class Suspicion(Model):
     time: datetime | None
     channels: list[str]
     minutes: float | None = None
-    text: str
+    text: Sentence
 
 
 def suspicions(at: Beside) -> list[Suspicion]:
@@ -93,7 +94,7 @@ def find_still(facts: TrialFacts) -> list[Suspicion]:
         )
         if moved:
             text = (
-                f"{channel.title} shows {channel.values[first]:g} °C without a change from {channel.times[first]:%H:%M} to "
+                f"{channel.title} shows {celsius(channel.values[first])} without a change from {channel.times[first]:%H:%M} to "
                 f"{channel.times[last]:%H:%M} while others move: look at its lead and its logger."
             )
             out.append(Suspicion(kind="still", time=channel.times[first], channels=[channel.channel], text=text))
@@ -127,7 +128,7 @@ def find_clock(at: Beside) -> list[Suspicion]:
         return []
     side = "behind" if minutes > 0 else "ahead"
     text = (
-        f"Moved by {minutes:+d} min the readings lie {best:.1f} K from the twin instead of {base:.1f} K: "
+        f"Moved by {minutes:+d} min the readings lie {kelvin(best)} from the twin instead of {kelvin(base)}: "
         f"was the logger's clock {abs(minutes)} min {side} (summer time)?"
     )
     return [Suspicion(kind="clock", time=None, channels=[], minutes=float(minutes), text=text)]

@@ -12,6 +12,7 @@ from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import InputProblem, Model, require
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.sun import Array
+from drylamp.core.text import Sentence, kelvin
 from drylamp.core.trials.beside import Beside, ChannelVerdict, beside, channel_verdict
 from drylamp.core.trials.compare import Comparison, Rise, TrialComparison, compare_channels, compare_rises, rise_of
 from drylamp.core.trials.facts import TrialFacts
@@ -41,8 +42,8 @@ class Verdict(Model):
     """A page to read."""
 
     trial: str
-    headline: str
-    sentences: list[str]
+    headline: Sentence
+    sentences: list[Sentence]
     figures: list[Figure]
     channels: list[ChannelVerdict]
     control: Comparison | None
@@ -56,9 +57,9 @@ class Verdict(Model):
     curves: list[TwinCurve]
     level_sun_w_m2: list[float]
     air_c: list[float]
-    weather: str
+    weather: Sentence
     likely_cause: str
-    how_sure: str
+    how_sure: Sentence
     energy_closure: float
 
 
@@ -207,9 +208,9 @@ def _headline(at: Beside, channels: list[ChannelVerdict], found: Found, fitted: 
     if main.bias_k is None:
         return "Not enough undisturbed readings for a verdict yet."
     if not main.real:
-        return f"As good as its twin: {main.title} within ± {main.bias_doubt_k:.0f} K."
+        return f"As good as its twin: {main.title} within ± {kelvin(main.bias_doubt_k)}."
     side = "over" if main.bias_k > 0 else "under"
-    words = f"{main.title} runs {abs(main.bias_k):.0f} K {side} the twin"
+    words = f"{main.title} runs {kelvin(abs(main.bias_k))} {side} the twin"
     if fitted is None or not fitted.cause:
         return words + "; no single cause stands out."
     return f"{words}; likeliest: {_cause_words(at, fitted)}."
@@ -275,7 +276,7 @@ def _how_sure(at: Beside, channels: list[ChannelVerdict]) -> str:
     else:
         states = " then ".join(state for _, state in sky_notes(at.facts))
         sky = f"The sky was noted by eye as {states}: the sun may have been {low:+.0f} to {high:+.0f} %"
-    probe = f"the instrument may be off by ± {main.doubt_k:g} K"
+    probe = f"the instrument may be off by ± {kelvin(main.doubt_k)}"
     count = sum(1 for row in main.residuals if not row.disturbed)
     more = "" if measured else " A measured sun would narrow this most."
     return f"{sky}; {probe}; {count} undisturbed reading{'s' if count != 1 else ''} of {main.title}.{more}"

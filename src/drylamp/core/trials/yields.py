@@ -15,6 +15,7 @@ from drylamp.core.outcome.of_load import reached
 from drylamp.core.sky.clock import day_edges_s, local_day
 from drylamp.core.sky.sun import Array
 from drylamp.core.sky.weather import clear_days
+from drylamp.core.text import celsius, kelvin, watts, watts_m2
 from drylamp.core.trials.beside import Beside
 from drylamp.core.trials.cooking_power import PowerLog, cooking_power, intervals
 from drylamp.core.trials.facts import ChannelFacts
@@ -45,7 +46,7 @@ def first_figure(found: Found) -> Figure | None:
         return None
     twin, node = _twin_f1(at), kind_of(at.build).stagnation_node(at.build)
     plain = Figure(
-        name="f1", title="First figure of merit F1", value=None, doubt=None, unit="m²K/W", twin=round(twin, 4), digits=3,
+        name="f1", title="First figure of merit F1", value=None, doubt=None, quantity="plain", unit="m²K/W", twin=round(twin, 4), digits=3,
         grade=f"grade {grade_of(twin)}",
         words=f"The twin gives {twin:.3f} (grade {grade_of(twin)}) at noon of this day; an empty box with a probe on the tray, "
         "read until it is steady, would measure it.",
@@ -58,11 +59,11 @@ def first_figure(found: Found) -> Figure | None:
     moment = plate.times[k].timestamp()
     sun, air, sun_doubt = _sun_and_air(at, moment)
     if sun < 100 or not _steady(at.likely, node, moment):
-        text = f"The tray was still warming at its last reading ({values[k]:.0f} °C), so F1 is not measured yet. {plain.words}"
+        text = f"The tray was still warming at its last reading ({celsius(values[k])}), so F1 is not measured yet. {plain.words}"
         return plain.model_copy(update={"words": text})
     f1 = first_figure_m2k_w(float(values[k]), air, sun)
     doubt = math.hypot(math.hypot(plate.doubt, AIR_DOUBT_K) / sun, f1 * sun_doubt)
-    words = f"F1 = {f1:.3f} ± {doubt:.3f} m²K/W in {sun:.0f} W/m² on level ground: grade {grade_of(f1)}; the twin gives {twin:.3f}."
+    words = f"F1 = {f1:.3f} ± {doubt:.3f} m²K/W in {watts_m2(sun)} on level ground: grade {grade_of(f1)}; the twin gives {twin:.3f}."
     return plain.model_copy(
         update={
             "value": round(f1, 4), "doubt": round(doubt, 4), "grade": f"grade {grade_of(f1)}", "words": words,
@@ -110,7 +111,7 @@ def minutes_to_target(found: Found) -> Figure | None:
 
     twin, early, late = minutes(at.likely), minutes(at.high), minutes(at.low)
     value, doubt = _minutes_read(at.facts.of_node(load.judged) or at.facts.of_node("contents"), target, begun)
-    title = f"Time to {target:.0f} °C"
+    title = f"Time to {celsius(target)}"
     said = "not reached in this trial" if value is None else f"{value:.0f} min" + (f" ± {doubt:.0f}" if doubt else "")
     if twin is None:
         beside = "the twin does not reach it in this time"
@@ -118,7 +119,7 @@ def minutes_to_target(found: Found) -> Figure | None:
         spread = "" if early is None or late is None else f" ({early:.0f} to {late:.0f} by the sun's doubt)"
         beside = f"the twin says {twin:.0f} min{spread}"
     return Figure(
-        name="minutes-to-target", title=title, value=value, doubt=doubt, unit="min", twin=twin, grade="",
+        name="minutes-to-target", title=title, value=value, doubt=doubt, quantity="minutes", twin=twin, grade="",
         words=f"{title}: {said}; {beside}.",
     )  # fmt: skip
 
@@ -156,8 +157,8 @@ def second_figure_of(found: Found) -> Figure | None:
     doubt = f2 * math.hypot(1.4 * channel.doubt / (warm - cool), (at.spread[1] - at.spread[0]) / 2.0)
     grade = "meets the standard" if f2 >= F2_PASS else f"below the standard's {F2_PASS:.2f}"
     return Figure(
-        name="f2", title="Second figure of merit F2", value=round(f2, 3), doubt=round(doubt, 3), unit="", twin=None, digits=2,
-        grade=grade, passed=f2 >= F2_PASS, words=f"F2 = {f2:.2f} ± {doubt:.2f} between {cool:.0f} and {warm:.0f} °C: {grade}.",
+        name="f2", title="Second figure of merit F2", value=round(f2, 3), doubt=round(doubt, 3), quantity="plain", twin=None, digits=2,
+        grade=grade, passed=f2 >= F2_PASS, words=f"F2 = {f2:.2f} ± {doubt:.2f} between {celsius(cool)} and {celsius(warm)}: {grade}.",
     )  # fmt: skip
 
 
@@ -171,8 +172,8 @@ def boil_time(found: Found) -> Figure | None:
         return None
     share = (second.doubt or 0.0) / second.value
     return Figure(
-        name="boil-minutes", title="Time to boil in 800 W/m²", value=round(minutes), doubt=round(minutes * share), unit="min",
-        twin=None, grade="", words=f"From 25 °C to boiling in a steady 800 W/m²: {minutes:.0f} ± {minutes * share:.0f} min.",
+        name="boil-minutes", title=f"Time to boil in {watts_m2(800)}", value=round(minutes), doubt=round(minutes * share), quantity="minutes",
+        twin=None, grade="", words=f"From {celsius(25)} to boiling in a steady {watts_m2(800)}: {minutes:.0f} ± {minutes * share:.0f} min.",
     )  # fmt: skip
 
 
@@ -193,20 +194,20 @@ def cooking_power_of(found: Found) -> Figure | None:
         then(weather.ghi_w_m2),
         then(weather.wind_m_s),
     )
-    title, unit = "Cooking power at 50 K, 700 W/m²", "W"
+    title = f"Cooking power at {kelvin(50)}, {watts_m2(700)}"
     try:
         power = cooking_power(intervals(log, load.water_kg), load.water_kg, at.build.opening_m2)
     except InputProblem as problem:
         return Figure(
-            name="cooking-power", title=title, value=None, doubt=None, unit=unit, twin=None, grade="",
+            name="cooking-power", title=title, value=None, doubt=None, quantity="power", twin=None, grade="",
             words=f"Cooking power: {problem.message}.",
         )  # fmt: skip
     doubt = (power.ci_high_w - power.ci_low_w) / 2
     grade = "valid by the standard" if power.valid else "not valid: " + "; ".join(power.reasons)
     return Figure(
-        name="cooking-power", title=title, value=round(power.standard_power_w, 1), doubt=round(doubt, 1), unit=unit, twin=None,
+        name="cooking-power", title=title, value=round(power.standard_power_w, 1), doubt=round(doubt, 1), quantity="power", twin=None,
         grade=grade, passed=power.valid,
-        words=f"Cooking power {power.standard_power_w:.0f} ± {doubt:.0f} W from {power.points} intervals, r² {power.r2:.2f}; {grade}.",
+        words=f"Cooking power {watts(power.standard_power_w, doubt)} from {power.points} intervals, r² {power.r2:.2f}; {grade}.",
     )  # fmt: skip
 
 
@@ -222,8 +223,8 @@ def hottest(found: Found) -> Figure | None:
     twin = float(at.likely.at(top.node, np.array([top.times[k].timestamp()]))[0])
     known = None if math.isnan(twin) else round(twin, 1)
     return Figure(
-        name="hottest", title=f"Hottest {top.title}", value=value, doubt=doubt, unit="°C", twin=known, grade="",
-        words=f"Hottest reading of {top.title}: {value:.0f} ± {doubt:.0f} °C" + (f"; the twin {known:.0f} °C then." if known else "."),
+        name="hottest", title=f"Hottest {top.title}", value=value, doubt=doubt, quantity="temperature", twin=known, grade="",
+        words=f"Hottest reading of {top.title}: {celsius(value, doubt)}" + (f"; the twin {celsius(known)} then." if known else "."),
     )  # fmt: skip
 
 
@@ -234,7 +235,7 @@ def over_control(found: Found) -> Figure | None:
     control = found.control
     return Figure(
         name="over-control", title=f"{control.tested} over {control.control}", value=control.difference_k, doubt=control.doubt_k,
-        unit="K", twin=None, digits=1, grade="real" if control.real else "too small to tell", words=control.words,
+        quantity="difference", twin=None, digits=1, grade="real" if control.real else "too small to tell", words=control.words,
     )  # fmt: skip
 
 
@@ -249,12 +250,12 @@ def goal(found: Found) -> Figure | None:
     minutes, doubt = _minutes_read(channel, aim.at_least_c, at.facts.started.timestamp())
     limit = aim.within_minutes
     passed = minutes is not None and (limit is None or minutes <= limit)
-    asked = f"{channel.title} at {aim.at_least_c:.0f} °C" + ("" if limit is None else f" within {limit:.0f} min")
+    asked = f"{channel.title} at {celsius(aim.at_least_c)}" + ("" if limit is None else f" within {limit:.0f} min")
     close = minutes is not None and limit is not None and doubt is not None and abs(minutes - limit) < doubt
-    said = f"best {max(channel.values):.0f} °C" if minutes is None else f"after {minutes:.0f} min"
+    said = f"best {celsius(max(channel.values))}" if minutes is None else f"after {minutes:.0f} min"
     verdict = ("met" if passed else "missed") + (", within the doubt of the other answer" if close else "")
     return Figure(
-        name="goal", title=f"Goal: {asked}", value=minutes, doubt=doubt, unit="min", twin=None, grade=verdict, passed=passed,
+        name="goal", title=f"Goal: {asked}", value=minutes, doubt=doubt, quantity="minutes", twin=None, grade=verdict, passed=passed,
         words=f"Goal {verdict}: {asked}; {said}.",
     )  # fmt: skip
 
@@ -274,7 +275,7 @@ def cooling_hours(found: Found) -> Figure | None:
     twin = None if twin_values is None or np.isnan(twin_values).any() else _time_constant(at, channel, twin_values)
     beside = "" if twin is None else f"; the twin {twin[0]:.1f} h"
     return Figure(
-        name="cooling-hours", title=f"Cooling of {channel.title}", value=round(hours, 2), doubt=round(doubt, 2), unit="h", digits=1,
+        name="cooling-hours", title=f"Cooling of {channel.title}", value=round(hours, 2), doubt=round(doubt, 2), quantity="hours", digits=1,
         twin=None if twin is None else round(twin[0], 2), grade="",
         words=f"{channel.title} loses two thirds of its rise over the air in {hours:.1f} ± {doubt:.1f} h{beside}.",
     )  # fmt: skip
@@ -307,7 +308,7 @@ def best_sample(found: Found) -> Figure | None:
     lines = [line for line in ranking.lines if line.over_control_k is not None]
     top = lines[0]
     return Figure(
-        name="best-sample", title=f"{top.title} over the control", value=top.over_control_k, doubt=top.doubt_k, unit="K", twin=None,
+        name="best-sample", title=f"{top.title} over the control", value=top.over_control_k, doubt=top.doubt_k, quantity="difference", twin=None,
         digits=1, grade="real" if top.real else "too small to tell", words=ranking.words,
     )  # fmt: skip
 
@@ -320,8 +321,8 @@ def ranking_doubt(found: Found) -> Figure | None:
         return None
     least = max(doubts)
     return Figure(
-        name="ranking-doubt", title="Smallest difference it can tell", value=round(least, 2), doubt=None, unit="K", twin=None, digits=1,
-        grade=f"{ranking.rounds_used} rounds counted", words=f"Differences under {least:.1f} K are too small to tell in this trial.",
+        name="ranking-doubt", title="Smallest difference it can tell", value=round(least, 2), doubt=None, quantity="difference", twin=None, digits=1,
+        grade=f"{ranking.rounds_used} rounds counted", words=f"Differences under {kelvin(least)} are too small to tell in this trial.",
     )  # fmt: skip
 
 
@@ -331,7 +332,7 @@ def endurance(found: Found) -> Figure | None:
         return None
     worst = min(found.fadings, key=lambda f: f.per_week_k)
     return Figure(
-        name="endurance", title=f"{worst.title}, change a week", value=worst.per_week_k, doubt=worst.doubt_per_week_k, unit="K",
+        name="endurance", title=f"{worst.title}, change a week", value=worst.per_week_k, doubt=worst.doubt_per_week_k, quantity="difference",
         twin=None, digits=2, grade="real" if worst.real else "no change shown", passed=not (worst.real and worst.per_week_k < 0),
         words=worst.words,
     )  # fmt: skip
@@ -344,7 +345,7 @@ def wall(found: Found) -> Figure | None:
     top = max(found.walls, key=lambda w: w.given_kwh_m2)
     return Figure(
         name="wall", title=f"Wall of {top.title}, given back after dusk", value=top.given_kwh_m2, doubt=top.doubt_kwh_m2,
-        unit="kWh/m²", twin=None, digits=2, grade="", words=top.words,
+        quantity="exposure", twin=None, digits=2, grade="", words=top.words,
     )  # fmt: skip
 
 

@@ -7,6 +7,7 @@ from datetime import datetime
 from typing import Literal
 
 from drylamp.core.checks import Model
+from drylamp.core.text import Sentence
 from drylamp.core.trials.instruments import Quantity
 
 Clock = Literal["site", "standard", "utc"]
@@ -35,7 +36,7 @@ class Question(Model):
     """Something only a person can answer, with the answers there are."""
 
     code: str
-    text: str
+    text: Sentence
     answers: list[Answer]
 
 
@@ -76,7 +77,7 @@ class Preview(Model):
     clock_open: bool
     columns: list[Column]
     questions: list[Question]
-    notes: list[str]
+    notes: list[Sentence]
     refused: list[RefusedRow]
     readings: int
     first_rows: list[list[str]]

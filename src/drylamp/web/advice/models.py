@@ -11,6 +11,7 @@ from drylamp.core.advice.sayings import SayingLine
 from drylamp.core.advice.schools import SchoolAnswer
 from drylamp.core.checks import Day, Model, Moment, Positive
 from drylamp.core.loads.calendar import HHMM
+from drylamp.core.text import Sentence
 from drylamp.web.twin.models import TwinRequest
 
 
@@ -39,7 +40,7 @@ class StockAnswer(Model):
     kg: float
     days: float
     enough: bool
-    words: str
+    words: Sentence
 
 
 class Aimed(Model):

@@ -16,6 +16,7 @@ from drylamp.core.advice.weakest import Weakest, weakest_link
 from drylamp.core.checks import InputProblem
 from drylamp.core.kept import Kept
 from drylamp.core.sky.sun import sun_path
+from drylamp.core.text import kilograms
 from drylamp.core.twin.case import Case, usual_case
 from drylamp.web import context
 from drylamp.web.advice.models import (
@@ -91,15 +92,15 @@ def year(body: TwinRequest) -> Response:
 @api.post("/stock", responses={200: StockAnswer})
 def stock(body: StockRequest) -> Response:
     """How much of a stock can be melted between the day and a date."""
-    kilograms, days = stock_days(_year_of(body), body.stock_kg, body.day, body.until)
-    enough = kilograms >= body.stock_kg * 0.999
-    words = f"About {kilograms:.1f} kg of clean wax by {body.until:%d %B}"
+    caught_kg, days = stock_days(_year_of(body), body.stock_kg, body.day, body.until)
+    enough = caught_kg >= body.stock_kg * 0.999
+    words = f"About {kilograms(caught_kg)} of clean wax by {body.until:%d %B}"
     words += (
         f": all of it, in about {days:.0f} days with a batch on each."
         if enough
         else f", with a batch on each of {days:.0f} days; the rest is for next year."
     )
-    return context.answer(StockAnswer(kg=round(kilograms, 2), days=days, enough=enough, words=words))
+    return context.answer(StockAnswer(kg=round(caught_kg, 2), days=days, enough=enough, words=words))
 
 
 def _year_of(body: TwinRequest) -> YearPlan:

@@ -20,7 +20,7 @@ class CalibrationView(Model):
     trial_name: str
     build_revision: int
     factors: Calibration
-    words: str
+    words: Sentence
     accepted_at: str
     older: bool
 

@@ -74,6 +74,9 @@ class LoadView(Model):
 
     name: str
     door: str
+    planned: str
+    wanted_by: str
+    is_stock: bool
     begun: LoadSpec
     fields: list[FieldForm]
 

@@ -49,4 +49,12 @@ def _kind(kind: Kind[Build, Optics]) -> KindView:
 
 
 def _load(load: type[Load]) -> LoadView:
-    return LoadView(name=load.kind_name(), door=load.door, begun=load.begun(), fields=form_of(load))
+    return LoadView(
+        name=load.kind_name(),
+        door=load.door,
+        planned=load.planned,
+        wanted_by=load.wanted_by,
+        is_stock=load.is_stock,
+        begun=load.begun(),
+        fields=form_of(load),
+    )

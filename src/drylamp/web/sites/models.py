@@ -14,6 +14,7 @@ from drylamp.core.outcome.summary import Outcome
 from drylamp.core.sky.months import ClimateMonth
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import SkyState
+from drylamp.core.text import Sentence
 from drylamp.web.builds.models import BuildView
 from drylamp.web.shared import FileText
 
@@ -70,7 +71,7 @@ class YardLine(Model):
     build: BuildView
     outcome: Outcome | None
     plan: list[PlanStep]
-    problem: str = ""
+    problem: Sentence = ""
     trials: int
     running: list[int]
 
@@ -79,7 +80,7 @@ class YardThing(Model):
     """One of the next things to do."""
 
     time: datetime
-    text: str
+    text: Sentence
     build_id: int
     trial_id: int | None = None
 

@@ -17,6 +17,10 @@ class Health(Model):
     version: str
     schema_version: int
     warm: bool
+    state: Literal["loading", "warming", "ready"] = Field(
+        description="What the server is busy with before it answers at full speed"
+    )
+    compiles: bool = Field(description="The first run after an install: the twin is compiled, once")
 
 
 class NowView(Model):

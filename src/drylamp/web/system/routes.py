@@ -5,7 +5,7 @@ from __future__ import annotations
 from flask import Response, current_app
 from flask_openapi3 import APIBlueprint
 
-from drylamp import __version__
+from drylamp import __version__, compiles_first
 from drylamp.store.database import Database
 from drylamp.web import context
 from drylamp.web.system.models import Health, NowView, SumAnswer, SumInputs, SumList, SumPath, SumView
@@ -18,7 +18,15 @@ def health() -> Response:
     """Say whether the server is well."""
     store: Database = current_app.config["DATABASE"]
     warm = bool(current_app.config["WARM"].is_set())
-    return context.answer(Health(version=__version__, schema_version=store.version(), warm=warm))
+    return context.answer(
+        Health(
+            version=__version__,
+            schema_version=store.version(),
+            warm=warm,
+            state="ready" if warm else "warming",
+            compiles=not warm and compiles_first(),
+        )
+    )
 
 
 @api.get("/now", responses={200: NowView})

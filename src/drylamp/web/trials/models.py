@@ -12,6 +12,7 @@ from drylamp.core.builds.registry import BuildSpec
 from drylamp.core.checks import Model, Moment, Name, Number, RowId
 from drylamp.core.loads.registry import LoadSpec
 from drylamp.core.sky.weather import ClearDay, SkyState
+from drylamp.core.text import Sentence
 from drylamp.core.trials.channels import Line, ReadPlace
 from drylamp.core.trials.facts import Goal
 from drylamp.core.trials.instruments import Instrument, ProbeCalibration, Quantity, Unit, Word
@@ -32,6 +33,7 @@ class TrialBook(Model):
     sky_states: list[SkyState]
     clocks: dict[Clock, str]
     photo_most_bytes: int
+    usual_set_to: float = Field(description="Emittance that an infrared thermometer comes set to")
 
 
 class ChannelView(Model):
@@ -94,7 +96,7 @@ class ReadingView(Model):
     unit: str
     source: str
     flag_code: str
-    flag_text: str
+    flag_text: Sentence
 
 
 class EventView(Model):

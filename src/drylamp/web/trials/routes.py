@@ -21,6 +21,7 @@ from drylamp.core.trials.instruments import (
     BASE_UNIT,
     INSTRUMENTS,
     UNITS,
+    USUAL_SET_TO,
     WORDS,
 )
 from drylamp.core.trials.protocols import PROTOCOLS, Protocol, find_protocol
@@ -85,6 +86,7 @@ def book() -> Response:
             sky_states=list(SKY_INDEX),
             clocks=CLOCKS,
             photo_most_bytes=MAX_UPLOAD_BYTES,
+            usual_set_to=USUAL_SET_TO,
         )
     )
 

@@ -10,13 +10,6 @@ import { Problem } from "../../../parts/Problem";
 import type { BuildState } from "../useBuild";
 
 /** What the trial says of the twin's doubtful parameters, each with its interval; accepted, the forecasts use it. */
-const CHOICES = [
-  { name: "optical", title: "sun taken in" },
-  { name: "loss", title: "losses" },
-  { name: "leak", title: "leak" },
-  { name: "mass", title: "heat capacity" },
-];
-
 export function FitPanel({ trial, first, state }: { trial: TrialView; first: Fit; state: BuildState }) {
   const { units } = usePrefs();
   const notices = useNotices();
@@ -48,7 +41,7 @@ export function FitPanel({ trial, first, state }: { trial: TrialView; first: Fit
     onError: (error) => notices.warn(asProblem(error).message),
   });
   const learnt = build.calibration;
-  const toggle = (name: string, on: boolean) => setPicked(CHOICES.map((c) => c.name).filter((n) => (n === name ? on : picked.includes(n))));
+  const toggle = (name: string, on: boolean) => setPicked(first.choices.map((c) => c.value).filter((n) => (n === name ? on : picked.includes(n))));
   return (
     <Box component="section" aria-label="what the twin learns" sx={{ mt: 2 }}>
       <Typography variant="h2">What the twin learns</Typography>
@@ -56,14 +49,14 @@ export function FitPanel({ trial, first, state }: { trial: TrialView; first: Fit
       <Box sx={{ opacity: again.isPlaceholderData ? 0.6 : 1 }}>
         {fit.parameters.map((p) => <ParameterRow key={p.name} parameter={p} />)}
         <Typography sx={{ mt: 1 }}>{say(fit.words, units)}</Typography>
-        {fit.warnings.filter((w) => !fit.parameters.some((p) => p.words === w)).map((w) => <Typography key={w} sx={(t) => ({ color: t.ink.stop })}>{w}</Typography>)}
+        {fit.warnings.map((w) => say(w, units)).filter((w) => !fit.parameters.some((p) => say(p.words, units) === w)).map((w) => <Typography key={w} sx={(t) => ({ color: t.ink.stop })}>{w}</Typography>)}
       </Box>
       <Box className="no-print">
         <Box role="group" aria-label="parameters to fit" sx={{ display: "flex", flexWrap: "wrap", mt: 0.5 }}>
-          {CHOICES.map((c) => (
+          {first.choices.map((c) => (
             <FormControlLabel
-              key={c.name} label={c.title}
-              control={<Checkbox size="small" checked={picked.includes(c.name)} disabled={picked.includes(c.name) && picked.length <= 2} onChange={(_, on) => toggle(c.name, on)} />}
+              key={c.value} label={c.title}
+              control={<Checkbox size="small" checked={picked.includes(c.value)} disabled={picked.includes(c.value) && picked.length <= 2} onChange={(_, on) => toggle(c.value, on)} />}
             />
           ))}
         </Box>
@@ -79,11 +72,12 @@ export function FitPanel({ trial, first, state }: { trial: TrialView; first: Fit
 
 /** A factor on the textbook: a bar from its low to its high end on a doubling scale, the textbook in the middle. */
 function ParameterRow({ parameter }: { parameter: Fit["parameters"][number] }) {
+  const { units } = usePrefs();
   const place = (factor: number) => 50 + 50 * Math.max(-1, Math.min(1, Math.log2(factor) / 3));
   const [low, mid, high] = [place(parameter.low), place(parameter.value), place(parameter.high)];
   return (
     <Box sx={{ mt: 1 }}>
-      <Typography sx={{ fontWeight: parameter.departs ? 700 : 400 }}>{parameter.words}</Typography>
+      <Typography sx={{ fontWeight: parameter.departs ? 700 : 400 }}>{say(parameter.words, units)}</Typography>
       <Box aria-hidden sx={(t) => ({ position: "relative", height: 14, borderBottom: `1px solid ${t.ink.rule}` })}>
         <Box sx={(t) => ({ position: "absolute", left: "50%", top: 0, bottom: 0, borderLeft: `1px dashed ${t.ink.ink}` })} />
         <Box sx={(t) => ({ position: "absolute", left: `${low}%`, width: `${Math.max(high - low, 0.5)}%`, top: 5, height: 4, background: parameter.told ? t.ink.twin : t.ink.rule })} />

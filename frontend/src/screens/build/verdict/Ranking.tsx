@@ -7,7 +7,7 @@ import { say, type Units } from "../../../look/units";
 
 type RankingView = NonNullable<Verdict["ranking"]>;
 
-/** Samples from the hottest down: how far over the control, with the doubt as a whisker; what a kelvin costs; what it would take. */
+/** From the hottest down: how far over the control, with the doubt as a whisker; what a kelvin costs; what it would take. */
 export function Ranking({ ranking, finishes, fadings }: { ranking: RankingView; finishes: Verdict["finishes"]; fadings: Verdict["fadings"] }) {
   const { units } = usePrefs();
   const reach = Math.max(1, ...ranking.lines.map((l) => Math.abs(l.over_control_k ?? 0) + (l.doubt_k ?? 0)));

@@ -1,14 +1,13 @@
 import { Box, useTheme } from "@mui/material";
-import type { Verdict } from "../../../api/client";
+import type { TrialView, Verdict } from "../../../api/client";
 import { clockTime } from "../../../look/clock";
 import { useDay } from "../../../look/day";
 import { usePrefs } from "../../../look/prefs";
 import { withUnit } from "../../../look/units";
 import { Legend } from "../../../parts/Curves";
 import { GUTTER, timeScale } from "../../../parts/timeScale";
-import { trialDomain } from "../../../parts/TrialChart";
+import { trialDomain, useTrialLooks } from "../../../parts/TrialChart";
 import { useWidth } from "../../../parts/useWidth";
-import { useCurveColours } from "../ForecastStage";
 
 /** Bars of several channels read at one time stand side by side. */
 function rowAside(channels: number, index: number): number {
@@ -16,11 +15,11 @@ function rowAside(channels: number, index: number): number {
 }
 
 /** Reading minus twin over the trial's time; bars are the doubt, the shaded middle is no difference. */
-export function Residuals({ verdict }: { verdict: Verdict }) {
+export function Residuals({ verdict, trial }: { verdict: Verdict; trial: TrialView }) {
   const [ref, width] = useWidth();
   const { ink } = useTheme();
   const { units } = usePrefs();
-  const colours = useCurveColours(verdict.channels.map((c) => c.node));
+  const drawnAs = useTrialLooks(trial);
   const rows = verdict.channels.flatMap((c, k) => c.residuals.map((r) => ({ ...r, node: c.node, at: Date.parse(r.time), aside: rowAside(verdict.channels.length, k) })));
   if (rows.length === 0) return null;
   const high = Math.max(5, ...rows.map((r) => Math.abs(r.residual_k)));
@@ -33,12 +32,12 @@ export function Residuals({ verdict }: { verdict: Verdict }) {
       <svg width="100%" height={tall} role="img" aria-label="readings minus twin">
         <rect x={GUTTER.left} width={Math.max(0, (width || 800) - GUTTER.left - GUTTER.right)} y={y(doubt)} height={y(-doubt) - y(doubt)} fill={ink.twin} opacity={0.12} />
         <line x1={GUTTER.left} x2={(width || 800) - GUTTER.right} y1={y(0)} y2={y(0)} stroke={ink.ink} />
-        {[high, -high].map((k) => <text key={k} x={GUTTER.left - 5} y={y(k) + 4} fontSize={11} textAnchor="end" fill={ink.soft}>{k > 0 ? "+" : "−"}{withUnit(Math.abs(k), "difference", units)}</text>)}
+        {[high, -high].map((k) => <text key={k} x={GUTTER.left - 5} y={y(k) + 4} fontSize={11} textAnchor="end" fill={ink.soft}>{withUnit(k, "difference", units, { signed: true })}</text>)}
         {rows.map((r) => (
-          <line key={`${r.node}${r.at}`} x1={x(r.at) + r.aside} x2={x(r.at) + r.aside} y1={y(0)} y2={y(r.residual_k)} stroke={(colours[r.node] ?? { colour: ink.soft }).colour} strokeWidth={rows.length > 60 ? 1 : 4} opacity={r.disturbed ? 0.35 : 1} />
+          <line key={`${r.node}${r.at}`} x1={x(r.at) + r.aside} x2={x(r.at) + r.aside} y1={y(0)} y2={y(r.residual_k)} stroke={drawnAs(r.node).colour} strokeWidth={rows.length > 60 ? 1 : 4} opacity={r.disturbed ? 0.35 : 1} />
         ))}
       </svg>
-      <Legend lines={verdict.channels.map((c) => ({ key: c.node, title: `${c.title}, reading minus twin`, colour: (colours[c.node] ?? { colour: ink.soft }).colour }))} />
+      <Legend lines={verdict.channels.map((c) => ({ key: c.node, title: `${c.title}, reading minus twin`, colour: drawnAs(c.node).colour }))} />
     </Box>
   );
 }

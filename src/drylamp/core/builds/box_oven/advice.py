@@ -18,6 +18,7 @@ from drylamp.core.builds.common.turning import advice as turning
 from drylamp.core.loads.load import Load
 from drylamp.core.outcome.flag import Flag
 from drylamp.core.tables import Row, absorber
+from drylamp.core.text import degrees, metres
 
 LEANS_DEG = 8.0
 """Above this a pot of liquid no longer stands well; from memory."""
@@ -75,7 +76,7 @@ def _leaning_pot(seen: Seen, build: BoxOven, load: Load | None) -> list[Flag]:
         return []
     climbs = liquid.diameter_m / 2 * math.tan(math.radians(build.pot_tilt_deg))
     over = liquid.level_m + climbs > liquid.rim_m
-    said = f"Level: the tray leans {build.pot_tilt_deg:.0f}°, so the {liquid.title} stands {climbs * 100:.0f} cm higher on one side"
+    said = f"Level: the tray leans {degrees(build.pot_tilt_deg)}, so the {liquid.title} stands {metres(climbs)} higher on one side"
     ends = " and runs over the rim. " if over else ". "
     return flag(
         "warn" if over else "note",

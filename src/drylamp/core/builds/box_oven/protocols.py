@@ -17,6 +17,7 @@ from drylamp.core.builds.common.protocols import (
     TRAY,
 )
 from drylamp.core.builds.protocol import IN_THE_FIELD, ProtocolRow
+from drylamp.core.text import amount, celsius, metres_per_second, watts_m2
 
 TWO_FIGURES = ProtocolRow(
     name="two-figures",
@@ -25,14 +26,14 @@ TWO_FIGURES = ProtocolRow(
     reading_minutes=[0, 10, 20, 30, 40, 50, 60, 75, 90, 105, 120],
     checklist=[
         *PREPARE,
-        "First day: empty, tray probe, until it stands still near noon; sun above 600 W/m², wind under 1 m/s.",
-        "Second day: 8 kg of water for each square metre, from below 60 °C to above 90 °C.",
+        f"First day: empty, tray probe, until it stands still near noon; sun above {watts_m2(600)}, wind under {metres_per_second(1)}.",
+        f"Second day: {amount(8, 'mass_area')} of water by opening, from below {celsius(60)} to above {celsius(90)}.",
         "No mirror: fold it away, the figures are for the box alone.",
     ],
     cautions=[EYES, GLOVES],
     channels=[TRAY, FOOD.model_copy(update={"optional": True}), OUTDOORS, SUN],
     events=list(IN_THE_FIELD),
-    end_rule="Empty: when the tray stands still. With water: above 95 °C.",
+    end_rule=f"Empty: when the tray stands still. With water: above {celsius(95)}.",
     end_minutes=240.0,
     figures=["f1", "f2", "boil-minutes", "hottest"],
 )

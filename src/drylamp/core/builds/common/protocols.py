@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from drylamp.core.builds.protocol import IN_THE_FIELD, ProtocolRow, Wanted
+from drylamp.core.text import kelvin
 
 PREPARE = [
     "Put the box on its spot, level across, facing as drawn.",
@@ -53,7 +54,7 @@ STAGNATION = ProtocolRow(
     cautions=[EYES, GLOVES, "Card, foam and tape are at their hottest empty: stay near, look and smell."],
     channels=[TRAY, INSIDE, BESIDE, OUTDOORS, SUN],
     events=list(IN_THE_FIELD),
-    end_rule="When the tray changes by less than 1 K in 10 minutes, or after 2 hours.",
+    end_rule=f"When the tray changes by less than {kelvin(1)} in 10 minutes, or after 2 hours.",
     end_minutes=120.0,
     figures=["f1", "minutes-to-target", "f2", "portion-states", "clean-wax", "hottest", "over-control", "goal"],
 )
@@ -76,7 +77,7 @@ COOL_DOWN = ProtocolRow(
         OUTDOORS.model_copy(update={"optional": False}),
     ],
     events=["gust", "opened", "moved"],
-    end_rule="When it is within 10 K of the air, or after 2 hours.",
+    end_rule=f"When it is within {kelvin(10)} of the air, or after 2 hours.",
     end_minutes=120.0,
     figures=["cooling-hours", "hottest"],
 )

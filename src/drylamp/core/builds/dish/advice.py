@@ -18,6 +18,7 @@ from drylamp.core.loads.load import Load
 from drylamp.core.optics.dish_light import spot_radius_m
 from drylamp.core.outcome.flag import Flag
 from drylamp.core.sky.sun import EARTH_TURNS_DEG_MIN
+from drylamp.core.text import metres
 
 SPOT_SHARE = 0.9
 WIDER, CUT_SHARE = 1.2, 1.15
@@ -42,7 +43,7 @@ def _focus(seen: Seen, build: Dish, load: Load | None) -> list[Flag]:
     suns, wide = focus_suns(build)
     return flag(
         "stop", "mirror",
-        f"Focus: about {suns:.0f} suns on a spot {wide * 100:.0f} cm across; it blinds, burns skin and sets card and cloth alight "
+        f"Focus: about {suns:.0f} suns on a spot {metres(wide)} across; it blinds, burns skin and sets card and cloth alight "
         "within moments. Dark goggles for everyone near, nobody between dish and pot, and the dish turned away or covered "
         "whenever it is left or not cooking.",
     )  # fmt: skip
@@ -57,7 +58,7 @@ def _turning(seen: Seen, build: Dish, load: Load | None) -> list[Flag]:
     lost = float(spill(build, load, np.array([build.turned_minutes * EARTH_TURNS_DEG_MIN]))[0])
     return flag(
         "note", "mirror",
-        f"Turning: {build.turned_minutes:.0f} min after it was turned {lost * 100:.0f} of 100 W spill past the pot onto what "
+        f"Turning: {build.turned_minutes:.0f} min after it was turned {lost * 100:.0f} of 100 parts spill past the pot onto what "
         "stands behind it. Keep that place clear of anything that burns, and turn it by the indicator, not by the light.",
     )  # fmt: skip
 

@@ -15,6 +15,7 @@ from drylamp.core.builds.common.turning import advice as turning
 from drylamp.core.builds.funnel.spec import Funnel
 from drylamp.core.loads.load import Load
 from drylamp.core.tables import Row, absorber
+from drylamp.core.text import degrees
 
 BLACK_ENOUGH = 0.91
 LARGER = 1.25
@@ -36,7 +37,7 @@ def _shape(build: Funnel, load: Load | None) -> Iterator[Change]:
     yield Change("a sheet a quarter longer and wider", "mirror", larger, load, price)
     for by in FLARES_DEG:
         flare = min(max(build.flare_deg + by, 15.0), 70.0)
-        yield Change(f"walls flared {flare:.0f}°", "mirror", build.with_(flare_deg=flare), load, 0.0)
+        yield Change(f"walls flared {degrees(flare)}", "mirror", build.with_(flare_deg=flare), load, 0.0)
 
 
 def _stance(build: Funnel, load: Load | None) -> Iterator[Change]:

@@ -6,6 +6,7 @@ from drylamp.core.advice.entries import BuildAdvice, Burns, Caution, LimitWords,
 from drylamp.core.builds.samples.spec import Samples
 from drylamp.core.loads.load import Load
 from drylamp.core.outcome.flag import Flag
+from drylamp.core.text import kilograms
 
 HEAVY_KG = 12.0
 """What one person lifts without thinking; from memory."""
@@ -32,7 +33,7 @@ def _weight(seen: Seen, build: Samples, load: Load | None) -> list[Flag]:
         return []
     return flag(
         "warn", "board",
-        f"Weight: the samples come to {whole:.0f} kg. Carry them one by one and brace the board before it is tilted.",
+        f"Weight: the samples come to {kilograms(whole)}. Carry them one by one and brace the board before it is tilted.",
     )  # fmt: skip
 
 

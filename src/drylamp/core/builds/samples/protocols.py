@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from drylamp.core.builds.common.protocols import BOARD, ENDURANCE, FREE_LOG, LAY_OUT, OUTDOORS, PAINT, SAMPLES, SUN
 from drylamp.core.builds.protocol import OF_SAMPLES, ProtocolRow
+from drylamp.core.text import metres
 
 COATING_COMPARISON = ProtocolRow(
     name="coating-comparison",
@@ -28,7 +29,7 @@ BLOCKS_UNDER_GLASS = ProtocolRow(
     in_rounds=True,
     checklist=[
         "Stand the blocks on insulation under one pane, faces even, all dry.",
-        "Drill each face 10 mm deep for the probe, or tape it to the face under a chip of foam.",
+        f"Drill each face {metres(0.01)} deep for the probe, or tape it to the face under a chip of foam.",
         "Go on reading for three hours after the sun has left them.",
     ],
     cautions=[

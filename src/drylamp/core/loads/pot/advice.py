@@ -26,6 +26,7 @@ from drylamp.core.builds.build import Build
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.loads.pot.spec import PotLoad, in_vessel
 from drylamp.core.outcome.flag import Flag
+from drylamp.core.text import celsius, kelvin, kilograms
 from drylamp.core.twin.run import Run
 
 BLACK_ENOUGH = 0.90
@@ -77,7 +78,7 @@ def _overcook(context: AdviceContext, build: Build, load: PotLoad) -> Found | No
     steam_kg = float(run.account_w["steam"].sum()) * run.weather.dt_s / STEAM_J_KG
     share = steam_kg / load.food_kg
     ruling: Ruling = "wrong" if pot > SCORCH_C or share > 0.5 else "holds partly" if share > 0.1 else "holds"
-    words = f"The pot gets to {pot:.0f} °C, the food to {food:.0f} °C, and {steam_kg * 1000:.0f} g of water boil off by evening"
+    words = f"The pot gets to {celsius(pot)}, the food to {celsius(food)}, and {kilograms(steam_kg)} of water boil off by evening"
     ends = {
         "holds": ": it does not burn.",
         "holds partly": ": it does not burn, but dries.",
@@ -119,7 +120,7 @@ def _steadier(context: AdviceContext, build: Build, load: PotLoad) -> Found | No
     return Found(
         steadier,
         f"Half an hour of cloud takes {falls[0] * 100:.1f} % of its warmth from a thin pot, {falls[1] * 100:.1f} % from cast iron; "
-        f"cast iron lags by {slower:.1f} K on the way up.",
+        f"cast iron lags by {kelvin(slower)} on the way up.",
         ruling,
     )
 
@@ -141,7 +142,7 @@ def _too_cool(seen: Seen, build: Build, load: PotLoad) -> list[Flag]:
     short = "does not reach" if day.target_reached_at is None else "does not hold long enough at"
     return flag(
         "stop", "load",
-        f"{load.contents.title} {short} {load.wanted_c:.0f} °C on this day (peak {day.peak_c:.0f} °C). "
+        f"{load.contents.title} {short} {celsius(load.wanted_c)} on this day (peak {celsius(day.peak_c)}). "
         "Take less food, start earlier, or plan another way to cook it before you start.",
     )  # fmt: skip
 
@@ -150,12 +151,12 @@ def _meat_and_eggs(seen: Seen, build: Build, load: PotLoad) -> list[Flag]:
     if load.contents.safe_core_c == 0:
         return []
     safe, hottest = load.contents.safe_core_c, float(np.nanmax(seen.run.temperature_c[load.judged]))
-    said = f"{load.contents.title}: {safe:.0f} °C in the thickest part, read with a probe, before anyone eats (USDA FSIS). "
+    said = f"{load.contents.title}: {celsius(safe)} in the thickest part, read with a probe, before anyone eats (USDA FSIS). "
     if hottest >= safe:
         return flag("warn", "load", said + "The twin gets there on this day; your probe decides, not the twin.")
     return flag(
         "stop", "load",
-        said + f"The twin says {hottest:.0f} °C on this day: do not cook it here. Take something that needs no safe core.",
+        said + f"The twin says {celsius(hottest)} on this day: do not cook it here. Take something that needs no safe core.",
     )  # fmt: skip
 
 
@@ -176,7 +177,7 @@ def _danger(seen: Seen, build: Build, load: PotLoad) -> list[Flag]:
         return []
     return flag(
         "warn", "load",
-        f"Food: it spends {hours:.1f} h between 5 and 60 °C before it is hot (advice is under {most:g} h on such a day). "
+        f"Food: it spends {hours:.1f} h between {celsius(5)} and {celsius(60)} before it is hot (advice is under {most:g} h on such a day). "
         "Start with hot water, less food or a preheated box; check the thickest part with a probe.",
     )  # fmt: skip
 

@@ -15,6 +15,7 @@ from drylamp.core.loads.pot.spec import PotLoad
 from drylamp.core.outcome.of_load import KELVIN, LoadOutcome, PlanStep, moment
 from drylamp.core.sky.clock import local_time
 from drylamp.core.sky.site import Site
+from drylamp.core.text import celsius
 from drylamp.core.twin.run import Run
 
 if TYPE_CHECKING:
@@ -66,11 +67,11 @@ def steps(load: PotLoad, outcome: Outcome, get_ready: str) -> list[PlanStep]:
     if load.whistles is not None:
         return out + _whistled(load, outcome)
     if day.target_reached_at is None:
-        out.append(PlanStep(time=day.peak_at, text=f"peak of {day.peak_c:.0f} °C: the {what} does not get there"))
+        out.append(PlanStep(time=day.peak_at, text=f"peak of {celsius(day.peak_c)}: the {what} does not get there"))
         return out
     if load.is_slab:
         out.append(_first_look(load, outcome))
-    out.append(PlanStep(time=day.target_reached_at, text=f"{what} at {outcome.target_c:.0f} °C"))
+    out.append(PlanStep(time=day.target_reached_at, text=f"{what} at {celsius(outcome.target_c)}"))
     if load.wanted_minutes > 0:
         ready = day.target_reached_at + timedelta(minutes=load.wanted_minutes)
         held = "ready" if day.enough else "time would be up, but it cools before"
@@ -91,7 +92,7 @@ def _first_look(load: PotLoad, outcome: Outcome) -> PlanStep:
     crusty = (
         "its crust browns"
         if crust >= BROWNS_C
-        else f"its crust stays pale and moist, the tin gets to {crust:.0f} °C only"
+        else f"its crust stays pale and moist, the tin gets to {celsius(crust)} only"
     )
     return PlanStep(time=late[0], text=f"first look at the {load.title}, not before; {crusty}")
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from drylamp.core.builds.common.protocols import BESIDE, EYES, FOOD, GLOVES, INSIDE, OUTDOORS, PREPARE, SUN, WIND
 from drylamp.core.builds.protocol import IN_THE_FIELD, ProtocolRow, Wanted
+from drylamp.core.text import amount, celsius, kelvin, metres_per_second, watts_m2
 
 HEAT_UP = ProtocolRow(
     name="heat-up",
@@ -27,13 +28,13 @@ HEAT_UP = ProtocolRow(
 COOKING_POWER = ProtocolRow(
     name="cooking-power",
     title="Cooking power, standard",
-    purpose="Watts into water at 50 K over the air, scaled to 700 W/m² (ASAE/ASABE S580.1).",
+    purpose=f"Power into water at {kelvin(50)} over the air, scaled to {watts_m2(700)} (ASAE/ASABE S580.1).",
     reading_minutes=[10.0 * k for k in range(31)],
     needs_load=True,
     checklist=[
         *PREPARE,
-        "Fill with 7 kg of water for each square metre of opening, at air temperature.",
-        "Wind under 1 m/s, air 20 to 35 °C, sun 450 to 1100 W/m²; begin between 10 and 14 hours solar time.",
+        f"Fill with {amount(7, 'mass_area')} of water by opening, at air temperature.",
+        f"Wind under {metres_per_second(1)}, air {celsius(20)} to {celsius(35)}, sun {watts_m2(450)} to {watts_m2(1100)}; begin between 10 and 14 hours solar time.",
         "Turn the box to the sun as often as its user would, and note each turn.",
     ],
     cautions=[EYES, GLOVES],
@@ -44,7 +45,7 @@ COOKING_POWER = ProtocolRow(
         WIND,
     ],
     events=list(IN_THE_FIELD),
-    end_rule="When the water is within 5 K of boiling; repeat on other days until there are 30 points.",
+    end_rule=f"When the water is within {kelvin(5)} of boiling; repeat on other days until there are 30 points.",
     end_minutes=300.0,
     figures=["cooking-power", "minutes-to-target", "goal"],
 )

@@ -11,6 +11,7 @@ from drylamp.core.advice.entries import Caution, Change, LoadAdvice, Rule, Seen,
 from drylamp.core.builds.build import Build
 from drylamp.core.loads.wax.spec import WaxBatch
 from drylamp.core.outcome.flag import Flag
+from drylamp.core.text import celsius, kelvin
 
 NEAR_FLASH_K = 60.0
 EARLY = "08:00"
@@ -32,14 +33,14 @@ def _fire(seen: Seen, build: Build, load: WaxBatch) -> list[Flag]:
     if hottest > load.row.discolours_c:
         found += flag(
             "warn", "load",
-            f"Wax: {hottest:.0f} °C on this day; {load.row.title.lower()} darkens above {load.row.discolours_c:.0f} °C and nothing "
+            f"Wax: {celsius(hottest)} on this day; {load.row.title.lower()} darkens above {celsius(load.row.discolours_c)} and nothing "
             "is gained above its melting. Shade half the glass, tilt it away from the noon sun, or take it out once it has run.",
         )  # fmt: skip
     room = load.row.flash_c - hottest
     level: Literal["stop", "note"] = "stop" if room < NEAR_FLASH_K else "note"
     return found + flag(
         level, "load",
-        f"Fire: its vapour can catch near {load.row.flash_c:.0f} °C, {room:.0f} K above this day's hottest. No flame or spark near; "
+        f"Fire: its vapour can catch near {celsius(load.row.flash_c)}, {kelvin(room)} above this day's hottest. No flame or spark near; "
         "smother burning wax with a lid or a blanket, never with water.",
     )  # fmt: skip
 

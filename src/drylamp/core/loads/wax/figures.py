@@ -8,6 +8,7 @@ from typing import cast
 import numpy as np
 
 from drylamp.core.loads.wax.spec import WaxBatch
+from drylamp.core.text import kilograms
 from drylamp.core.trials.figure import Figure, Found
 
 
@@ -21,10 +22,10 @@ def clean_wax(found: Found) -> Figure | None:
     )
     value = None if channel is None else channel.values[-1]
     doubt = None if channel is None else channel.doubt
-    said = "not weighed yet" if value is None else f"{value:.2f} ± {doubt:.2f} kg"
-    words = f"Clean wax: {said}; the twin says {twin:.2f} kg ({low:.2f} to {high:.2f} by the sun's doubt) of {load.yield_kg:.2f} kg."
+    said = "not weighed yet" if value is None else f"{kilograms(value, doubt)}"
+    words = f"Clean wax: {said}; the twin says {kilograms(twin)} ({kilograms(low)} to {kilograms(high)} by the sun's doubt) of {kilograms(load.yield_kg)}."
     return Figure(
-        name="clean-wax", title="Clean wax", value=value, doubt=doubt, unit="kg", twin=round(twin, 3), grade="", words=words, digits=2,
+        name="clean-wax", title="Clean wax", value=value, doubt=doubt, quantity="mass", twin=round(twin, 3), grade="", words=words, digits=2,
     )  # fmt: skip
 
 

@@ -9,9 +9,10 @@ import numpy as np
 
 from drylamp.core.checks import Model
 from drylamp.core.loads.wax.spec import ALL_RUN, Strainer, WaxBatch
-from drylamp.core.outcome.of_load import KG_AN_HOUR, Held, LoadOutcome, PlanStep, moment, reached
+from drylamp.core.outcome.of_load import KG_AN_HOUR, Headline, Held, LoadOutcome, PlanStep, moment, reached
 from drylamp.core.sky.clock import local_time
 from drylamp.core.sky.site import Site
+from drylamp.core.text import Sentence, celsius, kilograms
 from drylamp.core.twin.run import Run
 
 if TYPE_CHECKING:
@@ -40,7 +41,7 @@ class WaxResult(Model):
     melts_from: datetime | None
     done_at: datetime | None
     hottest_c: float
-    words: str
+    words: Sentence
 
 
 class WaxResults(Model):
@@ -65,9 +66,9 @@ def results(site: Site, load: WaxBatch, run: Run) -> Model:
     )
     hottest = float(np.nanmax(series))
     said = {
-        "melt": f"Melt today: {clean:.2f} kg of clean wax, all that the batch gives.",
-        "partly": f"Partly: {clean:.2f} of {full:.2f} kg come clean today; the rest waits for the next sun.",
-        "wait": f"Wait: the heap gets to {hottest:.0f} °C, and it melts from {load.row.melting_low_c:g} °C.",
+        "melt": f"Melt today: {kilograms(clean)} of clean wax, all that the batch gives.",
+        "partly": f"Partly: {kilograms(clean)} of {kilograms(full)} come clean today; the rest waits for the next sun.",
+        "wait": f"Wait: the heap gets to {celsius(hottest)}, and it melts from {celsius(load.row.melting_low_c)}.",
     }
     found = WaxResult(
         answer=answer, clean_kg=round(clean, 3), yield_kg=round(full, 3), melts_from=melts_from, done_at=done_at,
@@ -108,19 +109,31 @@ def steps(load: WaxBatch, outcome: Outcome, get_ready: str) -> list[PlanStep]:
     assert wax is not None
     out = [
         PlanStep(time=goes_in - SET_OUT, text=f"{get_ready}, {THROUGH[load.strainer]} in place"),
-        PlanStep(time=goes_in, text=f"{load.batch_kg:.1f} kg of {load.title} in, spread flat"),
+        PlanStep(time=goes_in, text=f"{kilograms(load.batch_kg)} of {load.title} in, spread flat"),
     ]
     if wax.melts_from is not None and wax.answer != "wait":
         out.append(PlanStep(time=wax.melts_from, text="it begins to run"))
     if wax.done_at is not None:
-        done = f"all run: {wax.clean_kg:.2f} kg clean; cover the glass or lay in the next batch"
+        done = f"all run: {kilograms(wax.clean_kg)} clean; cover the glass or lay in the next batch"
         out.append(PlanStep(time=wax.done_at, text=done))
     else:
         out.append(PlanStep(time=outcome.days[0].peak_at + timedelta(hours=3), text=wax.words))
     return out
 
 
+def headline(results: Model) -> Headline | None:
+    """Whether it melts today, how much comes clean, and from when till when it runs."""
+    wax = cast(WaxResults, results).wax
+    if wax is None:
+        return None
+    brief = "wait for sun" if wax.answer == "wait" else f"{kilograms(wax.clean_kg)} clean"
+    if wax.answer == "wait" or wax.melts_from is None:
+        return Headline(wax.words, brief)
+    done = "" if wax.done_at is None else f" and is done at {wax.done_at:%H:%M}"
+    return Headline(f"{wax.words} It begins to run at {wax.melts_from:%H:%M}{done}.", brief)
+
+
 OUTCOME: LoadOutcome[WaxBatch] = LoadOutcome(
-    measure=KG_AN_HOUR, steps=steps, results_model=WaxResults, results=results, score=score, enough=enough,
+    measure=KG_AN_HOUR, steps=steps, results_model=WaxResults, results=results, headline=headline, score=score, enough=enough,
     done_at=done_at, clean_kg=lambda load, run: _caught_at_last(run), otherwise="Wait for a better day.",
 )  # fmt: skip

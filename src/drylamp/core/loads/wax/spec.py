@@ -58,6 +58,9 @@ class WaxBatch(Load):
     called: ClassVar[str] = "a batch of wax"
     sits: ClassVar[str] = DRAINING
     door: ClassVar[str] = "Lay a batch in"
+    planned: ClassVar[str] = "melting"
+    wanted_by: ClassVar[str] = "17:00"
+    is_stock: ClassVar[bool] = True
     settling: ClassVar[frozenset[str]] = frozenset(("form",))
 
     kind: Literal["wax"] = "wax"

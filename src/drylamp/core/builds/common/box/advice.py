@@ -11,6 +11,7 @@ from drylamp.core.builds.common.box.spec import Box
 from drylamp.core.builds.common.mirror.advice import brighter_sheets
 from drylamp.core.builds.common.wall.spec import WallLayer
 from drylamp.core.loads.load import Load
+from drylamp.core.text import degrees, metres
 
 STRIP_PRICE_M = 0.6
 """Sealing strip by the metre; from memory."""
@@ -31,9 +32,9 @@ def _insulation(build: Box, load: Load | None) -> Iterator[Change]:
         k = max(soft, key=lambda i: wall[i].thickness_m)
         layer = wall[k]
         wall[k] = layer.model_copy(update={"thickness_m": layer.thickness_m + MORE_INSULATION_M})
-        row, title = layer.row, f"25 mm more {layer.row.title.lower()}"
+        row, title = layer.row, f"{metres(MORE_INSULATION_M)} more {layer.row.title.lower()}"
     else:
-        row, title = tables.layers()["glass-wool"], "25 mm of glass wool round it"
+        row, title = tables.layers()["glass-wool"], f"{metres(MORE_INSULATION_M)} of glass wool round it"
         wall.append(WallLayer(material="glass-wool", thickness_m=MORE_INSULATION_M))
     price = row.price_m2 * MORE_INSULATION_M / row.usual_thickness_m * (build.opening_m2 + _sides_m2(build))
     yield Change(title, "wall", build.with_(wall=wall), load, price)
@@ -57,7 +58,7 @@ def _flap(build: Box, load: Load | None) -> Iterator[Change]:
         return
     for by in TURN_FLAP_DEG:
         turned = build.mirror.model_copy(update={"angle_deg": build.mirror.angle_deg + by})
-        yield Change(f"mirror at {turned.angle_deg:.0f}°", "mirror", build.with_(mirror=turned), load, 0.0)
+        yield Change(f"mirror at {degrees(turned.angle_deg)}", "mirror", build.with_(mirror=turned), load, 0.0)
     area = build.width_m * build.mirror.length_m
     for row in brighter_sheets(build.mirror.row, stiff=True):
         better = build.mirror.model_copy(update={"material": row.name})
@@ -86,7 +87,7 @@ def _small_gap(context: AdviceContext, build: Box, load: Load | None) -> Found |
     tight, loose = (build.with_(seal_gap_mm=gap) for gap in (0.1, 3.0))
     lost = context.between((tight, load), (loose, load))
     small = lost < context.measure.least_worth
-    words = f"A gap of 3 mm all round instead of a tight seal: {context.measure.signed(-lost)}."
+    words = f"A gap of {metres(0.003)} all round instead of a tight seal: {context.measure.signed(-lost)}."
     return Found(-lost, words, "does not matter here" if small else "wrong")
 
 

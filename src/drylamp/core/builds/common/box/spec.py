@@ -78,6 +78,11 @@ class Box(Covered, Sealed, Turned):
         """Angle of the upper mirror."""
         return None if self.mirror is None else self.mirror.angle_deg
 
+    @property
+    def flap_path(self) -> str:
+        """The upper mirror's angle."""
+        return "mirror.angle_deg"
+
     def with_flap_at(self, angle_deg: float) -> Self:
         """A copy with the upper mirror at another angle."""
         assert self.mirror is not None

@@ -9,6 +9,7 @@ from drylamp.core.advice.entries import Found, Saying
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.loads.load import Load
+from drylamp.core.text import kelvin
 
 PREHEAT_S = 1800.0
 COLD_K = 15.0
@@ -35,10 +36,10 @@ def _outside_air(context: AdviceContext, build: Build, load: Load | None) -> Fou
     effect = context.score(build, load).value - colder.score(build, load).value
     measure = context.measure
     small = effect < measure.least_worth
-    partly = effect < FELT and measure.unit == "K"
+    partly = effect < FELT and measure.quantity == "difference"
     return Found(
         -effect,
-        f"The same sun with {COLD_K:.0f} K colder air: {measure.signed(-effect)}.",
+        f"The same sun with {kelvin(COLD_K)} colder air: {measure.signed(-effect)}.",
         "does not matter here" if small else "holds partly" if partly else "wrong",
     )
 
@@ -51,7 +52,7 @@ def _efficient(context: AdviceContext, build: Build, load: Load | None) -> Found
     useful = float(np.maximum(run.account_w[kind_of(build).useful_account][lit], 0.0).sum() / run.opening_w[lit].sum())
     return Found(
         0.0,
-        f"Of 100 W on the opening {useful * 100:.0f} end in the load here, however black it is: cover, walls and mirrors take the rest.",
+        f"Of 100 parts of the sun on the opening {useful * 100:.0f} end in the load here, however black it is: cover, walls and mirrors take the rest.",
         "wrong",
     )
 

@@ -12,6 +12,7 @@ from drylamp.core.builds.common.mirror.sheet import MirrorSheet
 from drylamp.core.loads.load import Load
 from drylamp.core.outcome.flag import Flag
 from drylamp.core.tables import Mirror
+from drylamp.core.text import kilograms, metres_per_second
 
 DULL_SIDE_MRAD = 60.0
 """The dull side of foil throws back as much as the shiny one but scatters it: a slope error of this size; from memory."""
@@ -81,7 +82,7 @@ def _wind(seen: Seen, build: Build, load: Load | None) -> list[Flag]:
     force = 0.5 * AIR_KG_M3 * GALE_M_S**2 * FLAT_PLATE_FORCE * area
     return flag(
         "note", "mirror",
-        f"Wind: a gale of {GALE_M_S:g} m/s pushes the largest mirror with about {force:.0f} N ({force / 9.81:.0f} kg). "
+        f"Wind: a gale of {metres_per_second(GALE_M_S)} pushes the largest mirror as {kilograms(force / 9.81)} would. "
         "Lock the stays and weigh it down.",
     )  # fmt: skip
 

@@ -11,6 +11,7 @@ from drylamp.core.advice.entries import Change, Option, Rule, School
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.common.turning.spec import Turned
 from drylamp.core.loads.load import Load
+from drylamp.core.text import degrees
 
 SUMMER_MARK, EQUINOX_MARK, WINTER_MARK = 20.0, 45.0, 60.0
 SEASON_DEG, APART_DEG = 15.0, 12.0
@@ -35,7 +36,7 @@ def _tilted(build: Build, load: Load | None) -> Iterator[Change]:
     for by in TRIED_DEG:
         tilt = _kept(build.tilt_deg + by)
         if tilt != build.tilt_deg:
-            yield Change(f"tilted {tilt:.0f}° from level", "aim", build.with_(tilt_deg=tilt), load, 0.0)
+            yield Change(f"tilted {degrees(tilt)} from level", "aim", build.with_(tilt_deg=tilt), load, 0.0)
 
 
 def _kept(tilt: float) -> float:
@@ -51,7 +52,9 @@ def _tilts(context: AdviceContext, build: Build, load: Load | None) -> list[Opti
         ("tilt = latitude", around), ("a stock 45°", 45.0), (f"latitude set for {season}", by_season),
         (f"fixed mark for {season}", mark), ("square to today's noon", noon), ("as it is", build.tilt_deg),
     ]  # fmt: skip
-    return [Option(f"{title} ({_kept(tilt):.0f}°)", build.with_(tilt_deg=_kept(tilt)), load) for title, tilt in wanted]
+    return [
+        Option(f"{title} ({degrees(_kept(tilt))})", build.with_(tilt_deg=_kept(tilt)), load) for title, tilt in wanted
+    ]
 
 
 def _season(context: AdviceContext) -> str:
