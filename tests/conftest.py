@@ -26,6 +26,14 @@ from drylamp.store.database import Database
 from drylamp.web.app import create_app
 from drylamp.web.settings import Settings
 
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """Two workers share the tests: what drives the browser first and by whole modules, everything else between it."""
+    items.sort(key=lambda item: "ui" not in item.keywords)
+    for item in items:
+        if "ui" in item.keywords:
+            item.add_marker(pytest.mark.xdist_group(item.path.stem))
+
+
 JUNE = date(2025, 6, 12)
 WARM_DAY = ClearDay(tmin_c=15.0, tmax_c=26.0, rh=0.55, wind_m_s=2.0)
 

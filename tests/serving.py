@@ -13,12 +13,15 @@ from pathlib import Path
 
 
 class Server:
-    """``drylamp serve`` or ``demo`` on a free port of the loopback."""
+    """``drylamp serve`` or ``demo`` on a free port of the loopback; or a piece of code that serves."""
 
-    def __init__(self, data: Path, command: str = "serve") -> None:
+    def __init__(self, data: Path, command: str = "serve", code: str | None = None) -> None:
         self.data = data
         self.process = subprocess.Popen(
-            [sys.executable, "-m", "drylamp.cli", command, "--port", "0", "--data", str(data)],
+            [
+                sys.executable,
+                *(["-c", code] if code else ["-m", "drylamp.cli", command, "--port", "0", "--data", str(data)]),
+            ],
             stdout=subprocess.PIPE,
             text=True,
             env={**os.environ, "PYTHONUNBUFFERED": "1"},
@@ -28,10 +31,10 @@ class Server:
         assert found, f"the server did not print its address: {line!r}"
         self.url = found.group(0)
 
-    def wait_until_warm(self, seconds: float = 90.0) -> None:
+    def wait_until_warm(self, seconds: float = 360.0) -> None:
         end = time.monotonic() + seconds
         while time.monotonic() < end:
-            with urllib.request.urlopen(f"{self.url}/api/health", timeout=10) as answer:
+            with urllib.request.urlopen(f"{self.url}/api/health", timeout=60) as answer:
                 if b'"warm":true' in answer.read():
                     return
             time.sleep(0.2)

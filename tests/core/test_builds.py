@@ -25,6 +25,7 @@ from drylamp.core.sky.weather import ClearDay, Span
 from drylamp.core.twin.case import Case
 from drylamp.demo.scenario import example_case
 from tests.posing import forecasted
+from tests.wording import read
 
 NOON = np.array([0.0, -0.31, 0.95])
 
@@ -226,7 +227,7 @@ def flags(site, oven, load, june):
 
 
 def test_cautions_come_with_the_builds_own_numbers(site, oven, stew, june):
-    texts = " ".join(f.text for f in flags(site, oven, stew, june))
+    texts = " ".join(read(f.text) for f in flags(site, oven, stew, june))
     assert "Eyes:" in texts
     assert "Burns: tray 1" in texts
     assert "Steam:" in texts
@@ -237,13 +238,13 @@ def test_a_meal_that_will_not_be_hot_is_stopped_before_it_starts(site, oven, jun
     big = PotLoad(food="meat-stew", food_kg=5.0, pot_diameter_m=0.35, pot_height_m=0.15, goes_in="16:30")
     found = flags(site, oven, big, june)
     assert any(f.level == "stop" and "does not reach" in f.text for f in found)
-    assert any("between 5 and 60 °C" in f.text for f in found)
-    assert any(f.text.startswith("Meat stew: 74 °C in the thickest part") for f in found)
+    assert any("between 5 °C and 60 °C" in read(f.text) for f in found)
+    assert any(read(f.text).startswith("Meat stew: 74 °C in the thickest part") for f in found)
 
 
 def test_weak_materials_are_named(site, oven, june):
     weak = oven.model_copy(update={"cover": GlazedCover(material="acrylic", thickness_m=0.003, layers=2)})
-    text = next(f.text for f in flags(site, weak, None, june) if "Acrylic" in f.text)
+    text = next(read(f.text) for f in flags(site, weak, None, june) if "Acrylic" in f.text)
     assert "lasts to about 80 °C" in text
     foam = oven.model_copy(update={"wall": [WallLayer(material="eps-foam", thickness_m=0.05)]})
     assert any("EPS foam" in f.text and f.part == "wall-0" for f in flags(site, foam, None, june))

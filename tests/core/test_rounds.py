@@ -12,6 +12,7 @@ from drylamp.core.twin.calibration import Calibration
 from drylamp.demo.scenario import LIDS, LIDS_TRUTH, TERRACE
 from drylamp.instruments.logger import Truth
 from tests.core.making import ROUNDS, START, filled, minutes_after, walked, with_event
+from tests.wording import read
 
 STILL = Truth(calibration=Calibration(), noise_k=0.0, seed=1)
 QUIET = Truth(calibration=Calibration(), noise_k=0.1, seed=1)
@@ -58,7 +59,7 @@ def test_the_black_ones_beat_the_bare_one_and_not_each_other():
     assert all(lines[s.name].real for s in LIDS.samples if s.name != "bare")
     assert lines["bare"].over_control_k is None
     assert "does not pay" in ranking.pays
-    assert ranking.pays.startswith("optical black costs 3")
+    assert read(ranking.pays).startswith("optical black costs 34.8 €")
 
 
 def test_a_real_lead_of_a_dear_coating_is_priced():
@@ -69,7 +70,7 @@ def test_a_real_lead_of_a_dear_coating_is_priced():
     )
     ranking = rank(walked(truth, [25.0, 30.0, 35.0, 40.0, 45.0, 50.0, 55.0, 60.0]), LIDS)
     assert ranking.lines[0].sample == "optical"
-    assert "per m² for each kelvin" in ranking.pays
+    assert "€ for 1 m² and 1 K" in read(ranking.pays)
     top = ranking.lines[0]
     assert top.price_per_k == pytest.approx(38.0 / top.over_control_k, abs=0.01)
 

@@ -7,6 +7,8 @@ import pytest
 
 from drylamp.core.checks import InputProblem
 from drylamp.core.trials.instruments import UNITS, in_base
+from drylamp.core.twin.light import traced
+from drylamp.demo.scenario import OVEN, STEW
 from drylamp.formats.readings.likely import likely_node
 from drylamp.formats.readings.parse import parse_readings
 from drylamp.formats.readings.preview import ParsedReading, Reading
@@ -154,7 +156,8 @@ def test_gaps_are_told_and_not_filled():
 ])  # fmt: skip
 def test_columns_name_their_unit_and_part(header: str, unit: str, node: str):
     column = parse(f"minutes,{header}\n0,1\n").preview.columns[0]
-    assert (column.unit, likely_node(column)) == (unit, node)
+    roles = {node.name: node.role for node in traced(OVEN, STEW).network.nodes}
+    assert (column.unit, likely_node(column, roles, STEW)) == (unit, node)
 
 
 def test_an_unknown_unit_is_refused():

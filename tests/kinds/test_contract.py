@@ -318,7 +318,7 @@ def test_it_has_its_lane_in_the_yard_its_months_and_its_drawing(kind, client):
     spec = build.model_dump(mode="json")
     assert client.post("/api/builds", json={"site_id": 1, "name": "x", "spec": spec, "load": goods}).status_code == 201
     (line,) = client.get("/api/sites/1/yard?day=2025-06-12").get_json()["lines"]
-    assert line["problem"] == ""
+    assert line["problem"] == []
     assert line["outcome"]["energy_closure"] < 1e-6
     asked = {"site_id": 1, "spec": spec, "load": goods, "day": "2025-06-12"}
     months = client.post("/api/twin/months", json=asked).get_json()["months"]

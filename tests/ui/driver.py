@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import os
 import re
 
 from playwright.sync_api import Locator, Page, expect
 
-expect.set_options(timeout=15_000)
+PATIENCE_S = float(os.environ.get("DRYLAMP_PATIENCE_S", "60"))
+"""So long an expectation waits: a machine may be four times slower than the one that a test was written on."""
+expect.set_options(timeout=1000 * PATIENCE_S)
 
 
 class Driver:
@@ -22,7 +25,7 @@ class Driver:
     def stage(self, name: str) -> None:
         self.page.get_by_role("navigation", name="stages").get_by_role("link", name=re.compile(f"^{name}")).click()
 
-    def part(self, title: str) -> None:
+    def part(self, title: str | re.Pattern[str]) -> None:
         self.page.get_by_role("group", name="parts").get_by_role("button", name=title).click()
 
     def type_into(self, label: str, text: str) -> None:

@@ -13,17 +13,15 @@ pytestmark = pytest.mark.ui
 def test_flap_on_each_edge_moves_patch_and_forecast(working: Driver):
     working.open("/builds/1/make")
     working.sees("The bright patch")
-    patch = working.page.get_by_text(re.compile(r"of 100 W of beam land on the pot"))
+    patch = working.page.get_by_text(re.compile(r"of 100 parts of the beam land on the pot"))
     before = patch.inner_text()
     working.part("Mirrors")
-    edges = working.page.get_by_role("group", name="edge")
     for count, edge in enumerate(("left", "lower"), start=2):
-        edges.get_by_role("button", name=edge).click()
-        working.button("Hinge one on").click()
+        working.button(f"Put one on: {edge} edge").click()
         working.waits_until_headline("make", f"2 panes, {count} mirrors")
     expect(patch).not_to_have_text(before)
     expect(working.page.get_by_role("img", name="bright patch on the tray")).to_be_visible()
-    working.button("Take it off").click()
+    working.button("Take it off: lower edge").click()
     working.waits_until_headline("make", "2 panes, 2 mirrors")
     for _ in range(3):
         working.page.keyboard.press("u")
@@ -33,11 +31,11 @@ def test_flap_on_each_edge_moves_patch_and_forecast(working: Driver):
 
 def test_sheet_of_other_stuff_outside(working: Driver):
     working.open("/builds/1/make")
-    working.button("Add a sheet of other stuff outside").click()
+    working.button("Add one: outside them").click()
     working.waits_until_headline("make", "3 panes, 1 mirror")
-    working.page.get_by_label("Outside it, sheet 1").select_option("twin-wall-6")
+    working.page.get_by_role("group", name="Outside them").get_by_label("Sheet").select_option("twin-wall-6")
     working.sees("Last change:")
-    working.button("take outer sheet 1 off").click()
+    working.button("out: outside them 1").click()
     working.waits_until_headline("make", "2 panes, 1 mirror")
 
 
@@ -54,7 +52,7 @@ def test_own_material_goes_on_the_shelf_and_into_the_build(working: Driver, axe_
     working.open("/builds/1/make")
     working.part("Lining")
     working.page.get_by_label("Finish").select_option("own-aluminium-foil")
-    working.sees("Takes up 30 of 100 W of sun")
+    working.sees("Takes up 30 of 100 parts of the sun")
     working.open("/sites/1/shelf")
     working.button("Take off Tea-tin lining").click()
     working.sees("Builds made of it keep it")

@@ -238,7 +238,7 @@ def test_calibration_is_typed_where_the_instrument_stands(field: Driver):
     ice.fill("1.5")
     ice.press("Enter")
     field.sees("60.0 °C")
-    doubt = field.page.get_by_label("Its own doubt, ± K").first
+    doubt = field.page.get_by_label("Its own doubt, ±").first
     doubt.fill("0.3")
     doubt.press("Enter")
     field.sees("tray (± 0.3 K, as typed)")

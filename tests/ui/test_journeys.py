@@ -74,17 +74,15 @@ def trial_number(driver: Driver) -> int:
 
 def paint(driver: Driver, title: str, mark: str, finish: str, price: str) -> None:
     """One more sample, with its finish and price."""
-    driver.button("Add a sample").click()
+    driver.button("+ one more").click()
     page = driver.page
-    new = page.get_by_role("list").get_by_role("button", name=re.compile(r"^sample \d$"))
-    new.click()
+    expect(page.get_by_label("Called", exact=True)).to_have_value(re.compile(r"^sample \d$"))
     driver.type_into("Called", title)
-    expect(page.get_by_role("heading", name=title)).to_be_visible()
+    expect(page.get_by_role("group", name="As they lie").get_by_role("button", name=title, exact=True)).to_be_visible()
     driver.type_into("Mark on its back", mark)
     page.get_by_label("Finish", exact=True).select_option(finish)
-    driver.type_into("Price per m² at these coats", price)
-    expect(page.get_by_label("Price per m² at these coats")).to_have_value(price)
-    driver.button("All samples").click()
+    driver.type_into("Price at these coats", price)
+    expect(page.get_by_label("Price at these coats")).to_have_value(price)
 
 
 def test_six_tin_lids_and_whether_the_dear_coating_pays(yard: tuple[Driver, Clock]):
@@ -93,7 +91,7 @@ def test_six_tin_lids_and_whether_the_dear_coating_pays(yard: tuple[Driver, Cloc
     clock.put(datetime.fromisoformat("2025-06-14T12:20:00+02:00"))
     driver.open("/sites/1/new")
     driver.begin_with("Painted lids on a board")
-    driver.sees("Samples, as they lie")
+    driver.sees("As they lie")
     for title, mark, finish, price in (
         ("school board paint", "school", "chalkboard-paint", "4.1"),
         ("grill spray", "grill", "barbecue-black", "5.2"),
@@ -102,7 +100,7 @@ def test_six_tin_lids_and_whether_the_dear_coating_pays(yard: tuple[Driver, Cloc
         paint(driver, title, mark, finish, price)
     driver.waits_until_headline("make", "6 samples, in the open")
     driver.button("Draw the places by lot").click()
-    expect(driver.button("telescope black")).to_be_visible()
+    expect(driver.button("telescope black", exact=True)).to_be_visible()
 
     driver.stage("trials")
     driver.button("Start a trial").click()
@@ -183,7 +181,7 @@ def test_pale_natural_and_dark_blocks_scaled_to_a_wall(yard: tuple[Driver, Clock
     clock.put(begun)
     driver.open("/sites/1/new")
     driver.begin_with("Blocks under glass")
-    driver.sees("Samples, as they lie")
+    driver.sees("As they lie")
     driver.part("Sample size")
     driver.type_into("Thickness", "80 mm")
     driver.waits_until_headline("make", "3 samples, 1 pane")
@@ -207,7 +205,7 @@ def test_pale_natural_and_dark_blocks_scaled_to_a_wall(yard: tuple[Driver, Clock
     page.get_by_role("link", name="verdict").click()
     expect(page.get_by_role("heading", name=re.compile("Dark is the hottest"))).to_be_visible()
     driver.sees("Cooling of natural")
-    driver.type_into("Wall, m²", "8")
+    driver.type_into("Wall", "8")
     wall = page.get_by_role("region", name="scaled to a wall")
     expect(wall.get_by_text(re.compile("given back after dusk by 8 m²"))).to_have_count(3)
     given = [float(re.search(r"(\d+\.\d+) ±", t).group(1)) for t in wall.get_by_role("listitem").all_inner_texts()]

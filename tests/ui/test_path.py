@@ -18,12 +18,12 @@ def test_cover_and_mirror_move_the_forecast_and_undo_brings_it_back(working: Dri
     working.sees("Today with this")
     working.waits_until_headline("forecast", r"90 °C at 13:\d\d")
     first = working.headline("forecast")
-    working.button("1 layer").click()
+    working.button("Sheets: 1").click()
     working.waits_until_headline("make", "1 pane, 1 mirror")
     expect(working.page.get_by_text("Last change:")).to_contain_text("−")
     working.waits_until_headline_changes("forecast", first)
     working.part("Mirrors")
-    working.button("Take it off").click()
+    working.button("Take it off: upper edge").click()
     working.waits_until_headline("make", "1 pane, no mirror")
     for _ in range(2):
         working.page.keyboard.press("u")
@@ -36,9 +36,9 @@ def test_clicking_the_drawing_opens_the_part(working: Driver):
     working.open("/builds/1/make")
     working.sees("Today with this")
     working.page.locator("[data-part=tray]").first.dispatch_event("click")
-    working.sees("Tray: what the sun lands on")
+    working.sees("What the sun lands on")
     working.page.locator("[data-part=wall-1]").first.dispatch_event("click")
-    working.sees("Walls and floor, from the inside out")
+    working.sees("From the inside out")
 
 
 def test_dragging_the_mirror_turns_it(working: Driver):
@@ -60,7 +60,7 @@ def test_dragging_the_mirror_turns_it(working: Driver):
 
 def test_numbers_in_any_unit(working: Driver):
     working.open("/builds/1/make")
-    working.part("Box size")
+    working.part("The box")
     width = working.page.get_by_label("Width", exact=True)
     width.fill("20 in")
     working.sees("understood: 508 mm")
@@ -75,11 +75,11 @@ def test_numbers_in_any_unit(working: Driver):
 
 def test_impossible_number_is_told_at_its_field_and_the_build_stays(refused: Driver):
     refused.open("/builds/1/make")
-    refused.part("Stand")
+    refused.part("How it stands")
     refused.type_into("Tilt of the opening", "120")
     refused.sees("120 was given; allowed is less than or equal to 90")
     refused.page.reload()
-    refused.part("Stand")
+    refused.part("How it stands")
     expect(refused.page.get_by_label("Tilt of the opening")).to_have_value("25")
 
 

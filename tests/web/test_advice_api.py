@@ -18,6 +18,7 @@ from drylamp.demo.scenario import (
     STEW,
     WORKSHOP,
 )
+from tests.wording import read
 
 AT = "2025-06-12T12:10:00+02:00"
 
@@ -51,7 +52,13 @@ def test_every_kind_answers_a_day_a_drawing_and_a_way_to_point(client, spec, loa
 def test_the_weakest_link_can_be_tried_as_it_comes(client, build):
     found = post(client, "/api/advice/weakest", asked(OVEN, STEW))
     best = found["lines"][0]
-    body = {"name": "Hatbox oven", "spot": "terrace", "spec": best["spec"], "load": best["load"], "note": best["title"]}
+    body = {
+        "name": "Hatbox oven",
+        "spot": "terrace",
+        "spec": best["spec"],
+        "load": best["load"],
+        "note": read(best["title"]),
+    }
     answer = client.put(f"/api/builds/{build['id']}", json=body, headers={"If-Match": '"r1"'})
     assert answer.status_code == 200, answer.text
     assert answer.get_json()["revision"] == 2
@@ -72,7 +79,7 @@ def test_turning_and_meal_and_year(client):
     assert [m["month"] for m in year["months"]] == list(range(1, 13))
     stock = post(client, "/api/advice/stock", asked(MELTER, CAPPINGS, stock_kg=8.0, until="2025-09-22"))
     assert stock["enough"]
-    assert "by 22 September: all of it" in stock["words"]
+    assert "by 22 September: all of it" in read(stock["words"])
 
 
 @pytest.mark.parametrize(
@@ -110,10 +117,13 @@ def test_unknown_kinds_name_the_allowed_ones(client):
 
 
 def test_a_pot_of_another_kind_brings_its_own_numbers(client):
-    made = post(client, "/api/builds/vessel", {"load": STEW.model_dump(mode="json"), "vessel": "cast-iron"})
+    change = {
+        "spec": OVEN.model_dump(mode="json"), "load": STEW.model_dump(mode="json"), "of": "load", "path": "vessel", "how": "set",
+    }  # fmt: skip
+    made = post(client, "/api/kinds/change", change | {"value": "cast-iron"})["load"]
     assert made["pot_kg"] > 3
     assert made["pot_finish"] == "cast-iron"
-    found = post(client, "/api/builds/vessel", {"load": STEW.model_dump(mode="json"), "vessel": "urn"}, 422)
+    found = post(client, "/api/kinds/change", change | {"value": "urn"}, 422)
     assert "'urn' is not known" in found["detail"]
 
 

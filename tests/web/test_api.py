@@ -5,6 +5,7 @@ import json
 import pytest
 
 from drylamp.demo.scenario import OVEN, STEW, TERRACE
+from tests.wording import read
 
 
 def oven_body(**changes):
@@ -172,7 +173,7 @@ def test_a_day_of_the_twin(client):
     answer = client.post("/api/twin/day", json=twin_body()).get_json()
     assert answer["outcome"]["days"][0]["enough"] is True
     assert answer["outcome"]["energy_closure"] < 1e-3
-    assert [s["text"] for s in answer["plan"]][1] == "put the chickpea stew in"
+    assert [read(s["text"]) for s in answer["plan"]][1] == "put the chickpea stew in"
     again = client.post("/api/twin/day", json=twin_body()).get_json()
     assert again == answer
 
@@ -230,7 +231,7 @@ def test_strip_without_monthly_means_and_in_polar_night(client):
     assert strip["sunrise"] is None
     assert max(strip["air_c"]) < 5
     found = client.post("/api/twin/day", json={**twin_body(spot=None), "site_id": new}).get_json()
-    assert "rough" in found["outcome"]["weather"]
+    assert "rough" in read(found["outcome"]["weather"])
 
 
 def test_yard(client, build, trial):
@@ -243,8 +244,10 @@ def test_yard(client, build, trial):
 
 
 def test_materials_carry_their_sources(client):
-    tables = client.get("/api/materials").get_json()
-    assert all(row["source"] for rows in tables.values() for row in rows)
+    shelf = client.get("/api/materials").get_json()
+    tables = [rows for name, rows in shelf.items() if isinstance(rows, list) and name != "own"]
+    assert len(tables) == 8
+    assert all(row["source"] for rows in tables for row in rows)
 
 
 def test_weather_files_are_kept_and_used(client):
@@ -258,7 +261,7 @@ def test_weather_files_are_kept_and_used(client):
     assert [f["name"] for f in client.get("/api/sites/1/weather-files").get_json()] == ["week.csv"]
     weather = {"kind": "stored", "id": made.get_json()["id"]}
     outcome = client.post("/api/twin/day", json=twin_body(weather=weather)).get_json()["outcome"]
-    assert "week.csv" in outcome["weather"]
+    assert "week.csv" in read(outcome["weather"])
     found = problem(client.post("/api/twin/day", json={**twin_body(weather=weather), "day": "2025-06-20"}), 422)
     assert "no rows for" in found["detail"]
     broken = problem(

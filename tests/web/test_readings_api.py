@@ -479,7 +479,9 @@ def test_reading_times_as_a_calendar(client, trial):
 
 def test_places_are_drawn(client, lids):
     drawn = [
-        client.post("/api/builds/places", json={"spec": lids["spec"], "seed": s}).get_json()["samples"]
+        client.post("/api/kinds/act", json={"spec": lids["spec"], "action": "draw-lots", "seed": s}).get_json()["spec"][
+            "samples"
+        ]
         for s in (1, 1, 5)
     ]
     assert drawn[0] == drawn[1] != drawn[2]

@@ -12,6 +12,7 @@ from drylamp.web.app import create_app
 from drylamp.web.settings import Settings
 from tests.core.test_builds import OWN_TIN
 from tests.web.test_api import oven_body, problem
+from tests.wording import read
 
 OWN_PANE = {
     "name": "greenhouse-pane", "title": "Old greenhouse pane", "index": 1.526, "extinction_per_m": 45.0,
@@ -29,8 +30,10 @@ def test_shelf_lists_all_families_with_their_sources(client):
     assert {name: len(shelf[name]) for name in ("absorbers", "covers", "mirrors", "layers")}["absorbers"] >= 20
     assert all(row["source"] for name in ("absorbers", "covers", "mirrors", "layers") for row in shelf[name])
     glass = next(row for row in shelf["covers"] if row["name"] == "low-iron-glass")
-    assert glass["transmittance"] == pytest.approx(normal_transmittance(covers()["low-iron-glass"]))
-    assert 0.89 < glass["transmittance"] < 0.93
+    through = shelf["lets_through"][glass["name"]]
+    assert through == pytest.approx(normal_transmittance(covers()["low-iron-glass"]))
+    assert 0.89 < through < 0.93
+    assert "Source: " in read(shelf["says"]["cover/low-iron-glass"])
 
 
 def test_own_material_from_first_to_last(client):
@@ -105,7 +108,7 @@ def test_bright_patch_moves_across_the_tray_with_the_sun(client):
     assert len(noon["suns"]) == len(noon["suns"][0]) == 16
     assert noon["peak_suns"] > 0.5
     assert night["centre_across"] is None
-    assert night["words"] == "The sun is down."
+    assert read(night["words"]) == "The sun is down."
 
 
 def test_side_flaps_brighten_the_patch(client):
@@ -139,7 +142,7 @@ def test_weather_service_by_the_door_a_real_one_would_use(served):
     for day in (12, 13, 14):
         answer = served.post("/api/twin/day", json={**body, "day": date(2025, 6, day).isoformat()})
         assert answer.status_code == 200, answer.text
-        assert "stand-in weather service" in answer.get_json()["outcome"]["weather"]
+        assert "stand-in weather service" in read(answer.get_json()["outcome"]["weather"])
     assert "has no rows for" in problem(served.post("/api/twin/day", json={**body, "day": "2025-06-20"}), 422)["detail"]
     problem(served.post("/api/sites/1/weather-service", json={"start": "2025-06-12", "days": 0}), 422)
 

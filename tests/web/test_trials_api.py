@@ -5,6 +5,7 @@ from datetime import datetime, timedelta
 import pytest
 
 from tests.web.test_api import problem
+from tests.wording import read
 
 NOON = datetime.fromisoformat("2025-06-12T12:10:00+02:00")
 
@@ -99,7 +100,7 @@ def test_fahrenheit_typed_as_celsius_is_flagged_not_dropped(client, trial):
     first = post_readings(client, trial, [("tray", 5, 115.0)]).get_json()
     assert first["written"] == 1
     assert first["flagged"][0]["flag_code"] == "unit"
-    assert "115 °F" in first["flagged"][0]["flag_text"]
+    assert "115 read as Fahrenheit (46 °C)" in read(first["flagged"][0]["flag_text"])
     post_readings(client, trial, [("inside-air", 10, 40.0)])
     second = post_readings(client, trial, [("inside-air", 20, 113.0)]).get_json()
     assert second["flagged"][0]["flag_code"] == "unit"
@@ -241,7 +242,7 @@ def test_verdict_of_an_oven_like_its_twin(client, trial):
         minute = (s.time - NOON).total_seconds() / 60
         post_readings(client, trial, [(s.channel, minute, s.value)], source="logger")
     verdict = client.get(f"/api/trials/{trial['id']}/verdict").get_json()
-    assert verdict["headline"].startswith("As good as its twin")
+    assert read(verdict["headline"]).startswith("As good as its twin")
     assert not any(c["real"] for c in verdict["channels"])
     assert verdict["likely_cause"] == ""
     assert verdict["energy_closure"] < 1e-3

@@ -12,6 +12,14 @@ export const nowQuery = queryOptions({
   staleTime: 10 * 60_000,
 });
 
+/** What the server is busy with; asked again until it is ready. */
+export const healthQuery = queryOptions({
+  queryKey: ["health"],
+  queryFn: () => answered(client.GET("/api/health")),
+  staleTime: 500,
+  refetchInterval: (query) => (query.state.data?.state === "ready" ? false : 700),
+});
+
 export const kindsQuery = queryOptions({
   queryKey: ["kinds"],
   queryFn: () => answered(client.GET("/api/kinds")),

@@ -1211,35 +1211,35 @@ export interface components {
          * @description A surface that takes up sun and gives off long-wave heat.
          */
         Absorber: {
-            /** Absorptance */
+            /** Takes up of the sun, 0–1 */
             absorptance: number;
-            /** Emittance */
+            /** Gives off of a black body's heat, 0–1 */
             emittance: number;
             /**
-             * Food Safe
+             * fit near food
              * @description May stand near food in a hot box once cured and aired out
              */
             food_safe: boolean;
             /**
-             * Name
-             * @description Lower-case words and digits joined by hyphens
+             * Short name
+             * @description Lower-case words joined by hyphens
              */
             name: string;
             /**
-             * Price M2
-             * @description Indicative price new, money per m²
+             * Price
+             * @description New, of a square metre; 0 for salvage
              */
             price_m2: number;
             /**
-             * Source
-             * @description Where the numbers come from
+             * Where the numbers come from
+             * @description Maker's sheet, measured, guessed …
              */
             source: string;
-            /** Title */
+            /** What you call it */
             title: string;
             /**
-             * Top Service C
-             * @description Highest temperature it lasts at, °C
+             * Lasts to
+             * @description Highest temperature it lasts at
              */
             top_service_c: number;
         };
@@ -1264,7 +1264,7 @@ export interface components {
              * Ink
              * @enum {string}
              */
-            ink: "accent" | "ink" | "soft" | "rule" | "sun" | "sky" | "water" | "glass" | "foam" | "wood" | "twin" | "samples" | "oven" | "melter";
+            ink: "accent" | "ink" | "soft" | "rule" | "sun" | "sky" | "water" | "glass" | "foam" | "wood" | "twin" | "plum" | "rust" | "honey";
             /** Name */
             name: string;
             /** Short */
@@ -1365,7 +1365,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "temperature" | "difference" | "length" | "length_mm" | "area" | "area_cm2" | "volume" | "mass" | "mass_rate" | "mass_area" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "count" | "plain";
+            quantity: "temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "count" | "plain";
             /**
              * Signed
              * @default false
@@ -2327,57 +2327,53 @@ export interface components {
             cp_j_kgk: number;
             /** Density Kg M3 */
             density_kg_m3: number;
-            /** Emittance */
+            /** Emittance, 0–1 */
             emittance: number;
-            /** Extinction Per M */
+            /** Extinction, 1/m */
             extinction_per_m: number;
             /**
-             * Food Safe
+             * fit near food
              * @description May stand near food in a hot box once cured and aired out
              */
             food_safe: boolean;
-            /** Index */
+            /** Refractive index */
             index: number;
-            /** Longwave Transmittance */
+            /** Lets long-wave through, 0–1 */
             longwave_transmittance: number;
             /**
-             * Name
-             * @description Lower-case words and digits joined by hyphens
+             * Short name
+             * @description Lower-case words joined by hyphens
              */
             name: string;
             /**
-             * Price M2
-             * @description Indicative price new, money per m²
+             * Price
+             * @description New, of a square metre; 0 for salvage
              */
             price_m2: number;
             /**
-             * Skin Gap M
-             * @description Air between the skins
+             * Gap between skins
              * @default 0
              */
             skin_gap_m?: number;
             /**
-             * Skins
+             * Skins, 1 or 2
              * @description 2 for twin-wall sheets
              * @default 1
              */
             skins?: number;
             /**
-             * Source
-             * @description Where the numbers come from
+             * Where the numbers come from
+             * @description Maker's sheet, measured, guessed …
              */
             source: string;
-            /** Title */
+            /** What you call it */
             title: string;
             /**
-             * Top Service C
-             * @description Highest temperature it lasts at, °C
+             * Lasts to
+             * @description Highest temperature it lasts at
              */
             top_service_c: number;
-            /**
-             * Usual Thickness M
-             * @description Of one skin
-             */
+            /** Thickness of a skin */
             usual_thickness_m: number;
         };
         /**
@@ -2391,57 +2387,53 @@ export interface components {
             cp_j_kgk: number;
             /** Density Kg M3 */
             density_kg_m3: number;
-            /** Emittance */
+            /** Emittance, 0–1 */
             emittance: number;
-            /** Extinction Per M */
+            /** Extinction, 1/m */
             extinction_per_m: number;
             /**
-             * Food Safe
+             * fit near food
              * @description May stand near food in a hot box once cured and aired out
              */
             food_safe: boolean;
-            /** Index */
+            /** Refractive index */
             index: number;
-            /** Longwave Transmittance */
+            /** Lets long-wave through, 0–1 */
             longwave_transmittance: number;
             /**
-             * Name
-             * @description Lower-case words and digits joined by hyphens
+             * Short name
+             * @description Lower-case words joined by hyphens
              */
             name: string;
             /**
-             * Price M2
-             * @description Indicative price new, money per m²
+             * Price
+             * @description New, of a square metre; 0 for salvage
              */
             price_m2: number;
             /**
-             * Skin Gap M
-             * @description Air between the skins
+             * Gap between skins
              * @default 0
              */
             skin_gap_m: number;
             /**
-             * Skins
+             * Skins, 1 or 2
              * @description 2 for twin-wall sheets
              * @default 1
              */
             skins: number;
             /**
-             * Source
-             * @description Where the numbers come from
+             * Where the numbers come from
+             * @description Maker's sheet, measured, guessed …
              */
             source: string;
-            /** Title */
+            /** What you call it */
             title: string;
             /**
-             * Top Service C
-             * @description Highest temperature it lasts at, °C
+             * Lasts to
+             * @description Highest temperature it lasts at
              */
             top_service_c: number;
-            /**
-             * Usual Thickness M
-             * @description Of one skin
-             */
+            /** Thickness of a skin */
             usual_thickness_m: number;
         };
         /**
@@ -2471,7 +2463,7 @@ export interface components {
              * Ink
              * @enum {string}
              */
-            ink: "accent" | "ink" | "soft" | "rule" | "sun" | "sky" | "water" | "glass" | "foam" | "wood" | "twin" | "samples" | "oven" | "melter";
+            ink: "accent" | "ink" | "soft" | "rule" | "sun" | "sky" | "water" | "glass" | "foam" | "wood" | "twin" | "plum" | "rust" | "honey";
             /**
              * Usual
              * @default true
@@ -2565,7 +2557,6 @@ export interface components {
             kind?: "dish";
             /**
              * Mirror
-             * @description Wash it before each use: dust and fingers cost a tenth (common practice, no source)
              * @default anodised-sheet
              */
             mirror?: string | components["schemas"]["Mirror-Input"];
@@ -2623,7 +2614,6 @@ export interface components {
             kind: "dish";
             /**
              * Mirror
-             * @description Wash it before each use: dust and fingers cost a tenth (common practice, no source)
              * @default anodised-sheet
              */
             mirror: string | components["schemas"]["Mirror-Output"];
@@ -2885,7 +2875,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "temperature" | "difference" | "length" | "length_mm" | "area" | "area_cm2" | "volume" | "mass" | "mass_rate" | "mass_area" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "count" | "plain";
+            quantity: "temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "count" | "plain";
             /**
              * Settles
              * @default false
@@ -2931,7 +2921,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "temperature" | "difference" | "length" | "length_mm" | "area" | "area_cm2" | "volume" | "mass" | "mass_rate" | "mass_area" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "count" | "plain";
+            quantity: "temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "count" | "plain";
             /** Title */
             title: (string | components["schemas"]["Amount"])[];
             /** Twin */
@@ -3469,8 +3459,19 @@ export interface components {
          * @description Whether the server is well.
          */
         Health: {
+            /**
+             * Compiles
+             * @description The first run after an install: the twin is compiled, once
+             */
+            compiles: boolean;
             /** Schema Version */
             schema_version: number;
+            /**
+             * State
+             * @description What the server is busy with before it answers at full speed
+             * @enum {string}
+             */
+            state: "loading" | "warming" | "ready";
             /**
              * Status
              * @default ok
@@ -3708,36 +3709,35 @@ export interface components {
             /** Density Kg M3 */
             density_kg_m3: number;
             /**
-             * Emittance
-             * @description Of its bare face
+             * Emittance of its face, 0–1
              * @default 0.9
              */
             emittance?: number;
             /**
-             * Food Safe
+             * fit near food
              * @description May stand near food in a hot box once cured and aired out
              */
             food_safe: boolean;
             /**
-             * Name
-             * @description Lower-case words and digits joined by hyphens
+             * Short name
+             * @description Lower-case words joined by hyphens
              */
             name: string;
             /**
-             * Price M2
-             * @description Indicative price new, money per m²
+             * Price
+             * @description New, of a square metre; 0 for salvage
              */
             price_m2: number;
             /**
-             * Source
-             * @description Where the numbers come from
+             * Where the numbers come from
+             * @description Maker's sheet, measured, guessed …
              */
             source: string;
-            /** Title */
+            /** What you call it */
             title: string;
             /**
-             * Top Service C
-             * @description Highest temperature it lasts at, °C
+             * Lasts to
+             * @description Highest temperature it lasts at
              */
             top_service_c: number;
             /** Usual Thickness M */
@@ -3755,36 +3755,35 @@ export interface components {
             /** Density Kg M3 */
             density_kg_m3: number;
             /**
-             * Emittance
-             * @description Of its bare face
+             * Emittance of its face, 0–1
              * @default 0.9
              */
             emittance: number;
             /**
-             * Food Safe
+             * fit near food
              * @description May stand near food in a hot box once cured and aired out
              */
             food_safe: boolean;
             /**
-             * Name
-             * @description Lower-case words and digits joined by hyphens
+             * Short name
+             * @description Lower-case words joined by hyphens
              */
             name: string;
             /**
-             * Price M2
-             * @description Indicative price new, money per m²
+             * Price
+             * @description New, of a square metre; 0 for salvage
              */
             price_m2: number;
             /**
-             * Source
-             * @description Where the numbers come from
+             * Where the numbers come from
+             * @description Maker's sheet, measured, guessed …
              */
             source: string;
-            /** Title */
+            /** What you call it */
             title: string;
             /**
-             * Top Service C
-             * @description Highest temperature it lasts at, °C
+             * Lasts to
+             * @description Highest temperature it lasts at
              */
             top_service_c: number;
             /** Usual Thickness M */
@@ -3914,6 +3913,13 @@ export interface components {
             covers: components["schemas"]["Cover-Output"][];
             /** Foods */
             foods: components["schemas"]["Food"][];
+            /**
+             * Forms
+             * @description What may be typed into a row of each family
+             */
+            forms: {
+                [key: string]: components["schemas"]["FieldForm"][];
+            };
             /** Layers */
             layers: components["schemas"]["Layer-Output"][];
             /**
@@ -4208,41 +4214,41 @@ export interface components {
          */
         "Mirror-Input": {
             /**
-             * Food Safe
+             * fit near food
              * @description May stand near food in a hot box once cured and aired out
              */
             food_safe: boolean;
             /**
-             * Name
-             * @description Lower-case words and digits joined by hyphens
+             * Short name
+             * @description Lower-case words joined by hyphens
              */
             name: string;
             /**
-             * Price M2
-             * @description Indicative price new, money per m²
+             * Price
+             * @description New, of a square metre; 0 for salvage
              */
             price_m2: number;
             /**
-             * Reflectance
+             * Throws on, 0–1
              * @description Mirrored on, not scattered
              */
             reflectance: number;
             /**
-             * Slope Error Mrad
+             * Slope error, mrad
              * @description How far its normal strays from the true one, standard deviation
              * @default 0
              */
             slope_error_mrad?: number;
             /**
-             * Source
-             * @description Where the numbers come from
+             * Where the numbers come from
+             * @description Maker's sheet, measured, guessed …
              */
             source: string;
-            /** Title */
+            /** What you call it */
             title: string;
             /**
-             * Top Service C
-             * @description Highest temperature it lasts at, °C
+             * Lasts to
+             * @description Highest temperature it lasts at
              */
             top_service_c: number;
         };
@@ -4252,41 +4258,41 @@ export interface components {
          */
         "Mirror-Output": {
             /**
-             * Food Safe
+             * fit near food
              * @description May stand near food in a hot box once cured and aired out
              */
             food_safe: boolean;
             /**
-             * Name
-             * @description Lower-case words and digits joined by hyphens
+             * Short name
+             * @description Lower-case words joined by hyphens
              */
             name: string;
             /**
-             * Price M2
-             * @description Indicative price new, money per m²
+             * Price
+             * @description New, of a square metre; 0 for salvage
              */
             price_m2: number;
             /**
-             * Reflectance
+             * Throws on, 0–1
              * @description Mirrored on, not scattered
              */
             reflectance: number;
             /**
-             * Slope Error Mrad
+             * Slope error, mrad
              * @description How far its normal strays from the true one, standard deviation
              * @default 0
              */
             slope_error_mrad: number;
             /**
-             * Source
-             * @description Where the numbers come from
+             * Where the numbers come from
+             * @description Maker's sheet, measured, guessed …
              */
             source: string;
-            /** Title */
+            /** What you call it */
             title: string;
             /**
-             * Top Service C
-             * @description Highest temperature it lasts at, °C
+             * Lasts to
+             * @description Highest temperature it lasts at
              */
             top_service_c: number;
         };
@@ -6459,6 +6465,13 @@ export interface components {
             };
             /** Name */
             name: string;
+            /**
+             * Quantities
+             * @description Of inputs and results that have a unit of a person's own choice
+             */
+            quantities: {
+                [key: string]: "temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "count" | "plain";
+            };
             /** Result Schema */
             result_schema: {
                 [key: string]: unknown;

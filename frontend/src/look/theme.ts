@@ -1,6 +1,6 @@
 import { createTheme, type Theme } from "@mui/material/styles";
 
-/** Paper by day, lamplight at dusk; one accent per kind of build. */
+/** Paper by day, lamplight at dusk; the inks of drawings and curves. */
 export interface Ink {
   paper: string;
   raised: string;
@@ -10,9 +10,9 @@ export interface Ink {
   sun: string;
   sky: string;
   stop: string;
-  oven: string;
-  melter: string;
-  samples: string;
+  rust: string;
+  honey: string;
+  plum: string;
   water: string;
   glass: string;
   foam: string;
@@ -29,9 +29,9 @@ const DAY: Ink = {
   sun: "#DB8400",
   sky: "#E9C98A",
   stop: "#8F1D1D",
-  oven: "#8E2C15",
-  melter: "#6E5200",
-  samples: "#5B3F6C",
+  rust: "#8E2C15",
+  honey: "#6E5200",
+  plum: "#5B3F6C",
   water: "#1F6F8B",
   glass: "#2E6E7E",
   foam: "#F1E3B8",
@@ -48,9 +48,9 @@ const DUSK: Ink = {
   sun: "#FFB13D",
   sky: "#8A6A2F",
   stop: "#FFA79A",
-  oven: "#FF9C7F",
-  melter: "#F2CC5E",
-  samples: "#D9BCEB",
+  rust: "#FF9C7F",
+  honey: "#F2CC5E",
+  plum: "#D9BCEB",
   water: "#7CC7E0",
   glass: "#9ED3DF",
   foam: "#4A4128",
@@ -76,7 +76,7 @@ export function makeTheme(dusk: boolean): Theme {
     ink,
     palette: {
       mode: dusk ? "dark" : "light",
-      primary: { main: ink.oven, contrastText: ink.paper },
+      primary: { main: ink.rust, contrastText: ink.paper },
       error: { main: ink.stop },
       background: { default: ink.paper, paper: ink.raised },
       text: { primary: ink.ink, secondary: ink.soft },

@@ -61,12 +61,13 @@ export function typedDigits(value: number, quantity: Quantity, units: Units): st
   return digits(number, decimalsFor(number, unit, unit.figures + 2, unit.decimals + 2));
 }
 
-/** A base value with its unit, and its doubt beside it where there is one. */
-export function withUnit(value: number, quantity: Quantity, units: Units, more: { doubt?: number | null; signed?: boolean } = {}): string {
+/** A base value with its unit, and its doubt beside it where there is one; tenths where they were read. */
+export function withUnit(value: number, quantity: Quantity, units: Units, more: { doubt?: number | null; signed?: boolean; tenths?: boolean } = {}): string {
   const unit = unitOf(quantity, units);
   const number = fromBase(value, unit);
   const beside = more.doubt == null ? null : Math.abs(more.doubt / unit.factor);
-  const decimals = beside ? Math.min(decimalsFor(beside, unit, 2), unit.decimals) : decimalsFor(number, unit);
+  const rule = beside ? Math.min(decimalsFor(beside, unit, 2), unit.decimals) : decimalsFor(number, unit);
+  const decimals = more.tenths ? Math.max(rule, 1) : rule;
   const text = digits(number, decimals);
   const sign = more.signed && text !== "0" && !text.startsWith("−") ? "+" : "";
   const doubt = beside === null ? "" : ` ± ${digits(beside, decimals)}`;

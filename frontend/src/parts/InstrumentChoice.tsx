@@ -1,14 +1,14 @@
 import type { ChannelView, TrialBook } from "../api/client";
 import { usePrefs } from "../look/prefs";
-import { withUnit, type Quantity, type Units } from "../look/units";
+import { READ_AS } from "../look/readAs";
+import { withUnit, type Units } from "../look/units";
 import { Choice } from "./Choice";
 
 type Instrument = TrialBook["instruments"][number];
-const DOUBT: Record<Instrument["quantity"], Quantity> = { temperature: "difference", sun: "irradiance", wind: "speed", humidity: "share", mass: "mass", moisture: "share", flow: "plain" };
 
 /** How far an instrument may be off. */
 export function doubtWords(instrument: Instrument, units: Units): string {
-  return withUnit(instrument.doubt, instrument.relative ? "share" : DOUBT[instrument.quantity], units);
+  return withUnit(instrument.doubt, instrument.relative ? "share" : READ_AS[instrument.quantity].change, units);
 }
 
 /** Instruments that read what the channel is about. */

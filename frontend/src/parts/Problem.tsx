@@ -1,5 +1,7 @@
 import { Box, Button, Typography } from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
 import { asProblem } from "../api/client";
+import { healthQuery } from "../api/queries";
 
 /** What went wrong, in the server's own words. */
 export function Problem({ error, retry }: { error: unknown; retry?: () => void }) {
@@ -11,6 +13,9 @@ export function Problem({ error, retry }: { error: unknown; retry?: () => void }
   );
 }
 
+/** What is being waited for; while the server is still loading or compiling, that is said instead. */
 export function Waiting({ what }: { what: string }) {
-  return <Typography sx={(t) => ({ color: t.ink.soft, p: 2 })} role="status">{what} …</Typography>;
+  const { data } = useQuery(healthQuery);
+  const busy = data && data.state !== "ready" ? (data.compiles ? "Compiling the twin: a minute, this once" : data.state === "loading" ? "The twin is being loaded" : null) : null;
+  return <Typography sx={(t) => ({ color: t.ink.soft, p: 2 })} role="status">{busy ?? what} …</Typography>;
 }

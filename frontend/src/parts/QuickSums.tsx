@@ -4,7 +4,7 @@ import { useState } from "react";
 import { answered, client, type SumView } from "../api/client";
 import { sumsQuery } from "../api/queries";
 import { usePrefs } from "../look/prefs";
-import { defaultUnit, parseTyped, type Units } from "../look/units";
+import { defaultUnit, parseTyped, typedDigits, type Quantity, type Units } from "../look/units";
 import { Problem } from "./Problem";
 
 /** A drawer over any screen: every hand calculation as a form, its result live, formula and source under it. */
@@ -44,50 +44,47 @@ function fieldsOf(sum: SumView): Field[] {
   });
 }
 
-/** Names end in their unit; these are the units as a person writes them, longest ending first. */
+/** Names end in their unit. These stay as they are in every setting; the others are the user's own. */
 const ENDINGS: [string, string][] = [
-  ["_w_m2k", "W/m²K"], ["_m2k_w", "m²K/W"], ["_j_kgk", "J/kg·K"], ["_j_kg", "J/kg"], ["_w_m2", "W/m²"], ["_w_k", "W/K"], ["_l_min", "L/min"],
-  ["_m_s", "m/s"], ["_per_m", "1/m"], ["_per_kwh", "per kWh"], ["_per_year", "a year"], ["_kwh", "kWh"], ["_deg", "°"], ["_mm", "mm"], ["_m3", "m³"],
-  ["_m2", "m²"], ["_mj", "MJ"], ["_kg", "kg"], ["_pa", "Pa"], ["_in", "in"], ["_ft", "ft"], ["_c", "°C"], ["_m", "m"], ["_l", "L"], ["_w", "W"], ["_h", "h"],
+  ["_w_m2k", "W/m²K"], ["_m2k_w", "m²K/W"], ["_j_kgk", "J/kg·K"], ["_j_kg", "J/kg"], ["_w_k", "W/K"], ["_l_min", "L/min"], ["_per_m", "1/m"], ["_per_kwh", "per kWh"],
+  ["_per_year", "a year"], ["_m3", "m³"], ["_mj", "MJ"], ["_pa", "Pa"], ["_in", "in"], ["_ft", "ft"],
 ];
+const OWN = /_(kwh_m2|w_m2|kg_h|m_s|minutes|share|cm2|m2|mm|deg|kg|c|k|m|w|kwh|h|l)$/;
 
-function unitOf(name: string): [string, string] {
+function namedIn(name: string, sum: SumView): { words: string; quantity: Quantity | undefined; unit: string } {
   const found = ENDINGS.find(([end]) => name.endsWith(end));
-  return found ? [name.slice(0, -found[0].length).replaceAll("_", " "), found[1]] : [name.replaceAll("_", " "), ""];
+  if (found) return { words: name.slice(0, -found[0].length).replaceAll("_", " "), quantity: undefined, unit: found[1] };
+  const quantity = sum.quantities[name];
+  return { words: (quantity ? name.replace(OWN, "") : name).replaceAll("_", " "), quantity, unit: "" };
 }
 
-function labelOf(name: string, units: Units): string {
-  const [words, unit] = unitOf(name);
-  return unit === "" ? words : `${words}, ${unit === "°C" ? defaultUnit("temperature", units) : unit}`;
+function labelOf(name: string, sum: SumView, units: Units): string {
+  const { words, quantity, unit } = namedIn(name, sum);
+  const by = quantity ? defaultUnit(quantity, units) : unit;
+  return by === "" ? words : `${words}, ${by}`;
 }
 
 /** A bare number is in the label's unit; "3/4 in" or "110 F" are understood where the unit allows it. */
-function valueOf(name: string, text: string, units: Units): unknown {
-  const unit = unitOf(name)[1];
-  if (unit === "°C") return parseTyped(text, "temperature", units) ?? text;
-  const plain = parseTyped(text, "plain", units);
-  if (plain !== null) return plain;
-  const metres = ["m", "mm"].includes(unit) ? parseTyped(text, "length", units) : null;
-  if (metres !== null) return unit === "mm" ? metres * 1000 : metres;
-  return (unit === "kg" ? parseTyped(text, "mass", units) : null) ?? text;
+function valueOf(name: string, text: string, sum: SumView, units: Units): unknown {
+  return parseTyped(text, namedIn(name, sum).quantity ?? "plain", units) ?? text;
 }
 
-function inputsOf(fields: Field[], typed: Record<string, string>, units: Units): Record<string, unknown> {
+function inputsOf(fields: Field[], typed: Record<string, string>, sum: SumView, units: Units): Record<string, unknown> {
   const out: Record<string, unknown> = {};
   for (const field of fields) {
     const text = typed[field.name]?.trim();
-    if (text) out[field.name] = field.isText ? text : valueOf(field.name, text, units);
+    if (text) out[field.name] = field.isText ? text : valueOf(field.name, text, sum, units);
   }
   return out;
 }
 
-function told(name: string, value: unknown, units: Units): string {
+function told(name: string, value: unknown, sum: SumView, units: Units): string {
   if (typeof value === "boolean") return value ? "yes" : "no";
   if (Array.isArray(value)) return value.length > 0 ? value.join("; ") : "none";
   if (typeof value !== "number") return value === null ? "none" : String(value);
-  const unit = unitOf(name)[1];
-  if (unit === "°C") return `${Number((units.temperature === "F" ? value * 1.8 + 32 : value).toPrecision(4))} ${defaultUnit("temperature", units)}`;
-  return `${Number(value.toPrecision(4))}${unit === "°" ? "°" : unit ? ` ${unit}` : ""}`;
+  const { quantity, unit } = namedIn(name, sum);
+  if (quantity) return `${typedDigits(value, quantity, units)} ${defaultUnit(quantity, units)}`;
+  return `${Number(value.toPrecision(4))}${unit ? ` ${unit}` : ""}`;
 }
 
 /** A file whose text goes into the sum; nothing is kept. */
@@ -111,7 +108,7 @@ function OneSum({ sum }: { sum: SumView }) {
   const fields = fieldsOf(sum);
   const [typed, setTyped] = useState<Record<string, string>>({});
   const { units } = usePrefs();
-  const inputs = inputsOf(fields, typed, units);
+  const inputs = inputsOf(fields, typed, sum, units);
   const ready = Object.keys(inputs).length > 0 && fields.every((f) => !f.required || f.name in inputs);
   const { data, error } = useQuery({
     queryKey: ["sum", sum.name, inputs],
@@ -127,7 +124,7 @@ function OneSum({ sum }: { sum: SumView }) {
           <FileField key={field.name} field={field} onText={(text) => setTyped({ ...typed, [field.name]: text })} />
         ) : (
           <TextField
-            key={field.name} label={labelOf(field.name, units) + (field.required ? "" : " (optional)")} value={typed[field.name] ?? ""}
+            key={field.name} label={labelOf(field.name, sum, units) + (field.required ? "" : " (optional)")} value={typed[field.name] ?? ""}
             placeholder={field.fallback == null ? "" : String(field.fallback)} helperText={field.hint || " "}
             onChange={(e) => setTyped({ ...typed, [field.name]: e.target.value })}
             slotProps={{ inputLabel: { shrink: true }, htmlInput: field.choices.length > 0 ? { list: `${sum.name}-${field.name}` } : {} }}
@@ -143,8 +140,8 @@ function OneSum({ sum }: { sum: SumView }) {
           <Box component="dl" sx={(t) => ({ m: 0, p: 1.5, border: `1px solid ${t.ink.ink}` })}>
             {Object.entries(data.result).map(([name, value]) => (
               <Box key={name} sx={{ display: "flex", justifyContent: "space-between" }}>
-                <dt>{unitOf(name)[0]}</dt>
-                <Box component="dd" sx={{ m: 0, fontWeight: 700, fontSize: 18 }}>{told(name, value, units)}</Box>
+                <dt>{namedIn(name, sum).words}</dt>
+                <Box component="dd" sx={{ m: 0, fontWeight: 700, fontSize: 18 }}>{told(name, value, sum, units)}</Box>
               </Box>
             ))}
           </Box>

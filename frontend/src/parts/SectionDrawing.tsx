@@ -41,7 +41,7 @@ export function SectionDrawing({ section, accounts, chosen, onChoose, watts, ope
   const strokes: Record<string, { colour: string; width: number; dash?: string }> = {
     wall: { colour: ink.ink, width: 0.35 }, foam: { colour: ink.ink, width: 0.35 }, glass: { colour: ink.glass, width: 0.45 },
     mirror: { colour: ink.ink, width: 1.1 }, black: { colour: ink.ink, width: 0.6 }, water: { colour: ink.water, width: 0.3 },
-    metal: { colour: ink.ink, width: 0.8 }, lining: { colour: ink.soft, width: 0.5, dash: "1.2 0.8" }, ground: { colour: ink.soft, width: 0.4 }, beyond: { colour: ink.soft, width: 0.35, dash: "0.6 0.6" }, matt: { colour: ink.ink, width: 0.35 }, "glass-line": { colour: ink.glass, width: 0.7 }, pale: { colour: ink.melter, width: 0.6 }, strainer: { colour: ink.ink, width: 0.7, dash: "0.8 0.6" },
+    metal: { colour: ink.ink, width: 0.8 }, lining: { colour: ink.soft, width: 0.5, dash: "1.2 0.8" }, ground: { colour: ink.soft, width: 0.4 }, beyond: { colour: ink.soft, width: 0.35, dash: "0.6 0.6" }, matt: { colour: ink.ink, width: 0.35 }, "glass-line": { colour: ink.glass, width: 0.7 }, pale: { colour: ink.honey, width: 0.6 }, strainer: { colour: ink.ink, width: 0.7, dash: "0.8 0.6" },
   };
 
   const turn = (event: PointerEvent, done: boolean) => {

@@ -8,6 +8,7 @@ import { dayWords } from "../look/clock";
 import { useDay } from "../look/day";
 import { usePrefs } from "../look/prefs";
 import { SLAB } from "../look/theme";
+import { Boundary } from "./Boundary";
 import { QuickSums } from "./QuickSums";
 import { SunStrip } from "./SunStrip";
 import { UnitsDialog } from "./UnitsDialog";
@@ -28,6 +29,7 @@ const KEYS: [string, string][] = [
 
 export function Shell({ children }: { children: ReactNode }) {
   const { day, moveDay, moveLamp, backToNow, siteId, site } = useDay();
+  const { pathname } = useLocation();
   const [sums, setSums] = useState(false);
   const [help, setHelp] = useState(false);
   const [units, setUnits] = useState(false);
@@ -63,7 +65,7 @@ export function Shell({ children }: { children: ReactNode }) {
       </Box>
       <Box component="section" aria-label="sun strip" sx={(t) => ({ position: "sticky", top: 0, zIndex: 20, background: t.ink.paper, borderBottom: `1px solid ${t.ink.ink}` })}><SunStrip /></Box>
       <Rack siteId={siteId} onSums={() => setSums(true)} onUnits={() => setUnits(true)} onHelp={() => setHelp(true)} />
-      <Box component="main" sx={{ minWidth: 0 }}>{children}</Box>
+      <Box component="main" sx={{ minWidth: 0 }}><Boundary about={pathname}>{children}</Boundary></Box>
       <UnitsDialog open={units} onClose={() => setUnits(false)} />
       <QuickSums open={sums} onClose={() => setSums(false)} />
       <Dialog open={help} onClose={() => setHelp(false)}>
@@ -149,7 +151,7 @@ function RackLink({ to, match, children }: { to: string; match?: string; childre
       component={NavLink} to={to}
       sx={(t) => ({
         display: "flex", alignItems: "center", gap: 0.75, px: 1, py: 0.6, color: t.ink.ink, textDecoration: "none", fontSize: 14.5,
-        borderLeft: `4px solid ${here ? t.ink.oven : "transparent"}`, fontWeight: here ? 700 : 400, "&:hover": { textDecoration: "underline" },
+        borderLeft: `4px solid ${here ? t.ink.rust : "transparent"}`, fontWeight: here ? 700 : 400, "&:hover": { textDecoration: "underline" },
       })}
     >
       {children}

@@ -131,11 +131,11 @@ function One({ field, value, path }: { field: FieldForm; value: Values | null; p
   if (value === null) {
     return (
       <Titled title={`${field.title}: none`}>
-        <Button aria-label={`put on: ${name}`} onClick={() => edit.add(path, `${name} added`)}>Put one on</Button>
+        <Button aria-label={`Put one on: ${name}`} onClick={() => edit.add(path, `${name} added`)}>Put one on</Button>
       </Titled>
     );
   }
-  const off = field.may_be_empty && <Button aria-label={`take off: ${name}`} onClick={() => edit.remove(path, `${name} taken off`)}>Take it off</Button>;
+  const off = field.may_be_empty && <Button aria-label={`Take it off: ${name}`} onClick={() => edit.remove(path, `${name} taken off`)}>Take it off</Button>;
   return (
     <Box role="group" aria-label={field.title} className="block">
       <Titled title={field.title === over ? "" : field.title}>{off}</Titled>
@@ -160,10 +160,10 @@ function Rows({ field, entries, path }: Many) {
       {entries.map((entry, k) => (
         <div key={k} className="entry">
           <Fields fields={field.fields} values={entry} at={under(path, k)} />
-          <Button disabled={entries.length <= field.least_items} aria-label={`take ${field.title.toLowerCase()} ${k + 1} out`} onClick={() => edit.remove(under(path, k), `${field.title.toLowerCase()} ${k + 1} taken out`)}>out</Button>
+          <Button disabled={entries.length <= field.least_items} aria-label={`out: ${field.title.toLowerCase()} ${k + 1}`} onClick={() => edit.remove(under(path, k), `${field.title.toLowerCase()} ${k + 1} taken out`)}>out</Button>
         </div>
       ))}
-      <Button disabled={entries.length >= field.most_items} onClick={() => edit.add(path, `${field.title.toLowerCase()}: one more`)}>Add one</Button>
+      <Button disabled={entries.length >= field.most_items} aria-label={`Add one: ${field.title.toLowerCase()}`} onClick={() => edit.add(path, `${field.title.toLowerCase()}: one more`)}>Add one</Button>
     </Box>
   );
 }

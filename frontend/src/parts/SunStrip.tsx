@@ -41,7 +41,7 @@ export function SunStrip() {
     clockTime(lamp, site.time_zone),
     air && width > 500 && withUnit(air[nearest.i] ?? 0, "temperature", units),
     strip.wind_m_s != null && width > 500 && withUnit(strip.wind_m_s, "speed", units),
-    `${sun} W/m²`,
+    withUnit(sun, "irradiance", units),
   ].filter(Boolean).join(" · ");
 
   const pick = (event: PointerEvent<SVGSVGElement>) => {

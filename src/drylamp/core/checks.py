@@ -46,7 +46,11 @@ class Model(BaseModel):
     """A typed record at the edge: no unknown fields, numbers finite, changed only by making a new one."""
 
     model_config = ConfigDict(
-        extra="forbid", frozen=True, allow_inf_nan=False, json_schema_serialization_defaults_required=True
+        extra="forbid",
+        frozen=True,
+        allow_inf_nan=False,
+        json_schema_serialization_defaults_required=True,
+        defer_build=True,  # validators are built when first used: half a second less to start
     )
 
     settling: ClassVar[frozenset[str]] = frozenset()

@@ -11,7 +11,7 @@ import re
 from collections.abc import Callable, Mapping, Sequence
 from typing import Annotated, Any, Literal, TypeVar, cast, get_args, get_origin
 
-from pydantic import Field, JsonValue, TypeAdapter
+from pydantic import Field, JsonValue, TypeAdapter, ValidationError
 from pydantic.fields import FieldInfo
 
 from drylamp.core import tables
@@ -241,9 +241,15 @@ def _with(model: M, path: Path, change: Callable[[Model, str], Model]) -> M:
 
 
 def _set(owner: Model, field: str, value: JsonValue) -> Model:
+    """The owner with a field set, checked by itself: what else follows from it may still have to be put right."""
     info = type(owner).model_fields[field]
     whole: Any = Annotated[(info.annotation, *info.metadata, None)]
     typed: TypeAdapter[object] = TypeAdapter(whole)
+    try:
+        type(owner).model_validate({**owner.model_dump(), field: value})
+    except ValidationError as error:
+        if any(item["loc"][:1] == (field,) for item in error.errors(include_url=False)):
+            raise
     return owner.model_copy(update={field: typed.validate_python(value)}).settled(field)
 
 

@@ -5,22 +5,32 @@ from __future__ import annotations
 from typing import Literal
 
 Quantity = Literal[
-    "temperature", "difference", "length", "length_mm", "area", "area_cm2", "volume", "mass", "mass_rate", "mass_area", "angle",
+    "temperature", "difference", "length", "distance", "length_mm", "area", "area_cm2", "volume", "mass", "mass_rate", "mass_area", "density", "conductivity", "specific_heat", "angle",
     "minutes", "hours", "share", "speed", "power", "irradiance", "energy", "exposure", "price", "suns", "count", "plain",
 ]  # fmt: skip
-"""Each in a base unit of its own: °C, K, m, mm, m², cm², litre, kg, kg/h, kg/m², °, min, h, 1, m/s, W, W/m², kWh, kWh/m², money, 1."""
+"""Each in a base unit of its own: °C, K, m, m, mm, m², cm², litre, kg, kg/h, kg/m², kg/m³, W/m·K, J/kg·K, °, min, h, 1, m/s, W, W/m², kWh, kWh/m², money, 1."""
 
 BY_SUFFIX: tuple[tuple[str, Quantity], ...] = (
-    ("_kwh_m2", "exposure"), ("_w_m2", "irradiance"), ("price_m2", "price"), ("_kg_h", "mass_rate"), ("_m_s", "speed"), ("_minutes", "minutes"),
+    ("_kg_m3", "density"), ("_w_mk", "conductivity"), ("_j_kgk", "specific_heat"), ("_kwh_m2", "exposure"), ("_w_m2", "irradiance"), ("price_m2", "price"), ("_kg_h", "mass_rate"), ("_m_s", "speed"), ("_minutes", "minutes"),
     ("_share", "share"), ("_cm2", "area_cm2"), ("_m2", "area"), ("_mm", "length_mm"), ("_deg", "angle"), ("_kg", "mass"),
-    ("_c", "temperature"), ("_k", "difference"), ("_m", "length"), ("_w", "power"), ("_h", "hours"), ("_kwh", "energy"),
+    ("_c", "temperature"), ("_k", "difference"), ("_m", "length"), ("_w", "power"), ("_kwh", "energy"), ("_h", "hours"), ("_l", "volume"),
 )  # fmt: skip
+
+
+FAR = frozenset(("elevation_m", "distance_m"))
+"""Lengths that nobody gives in millimetres."""
+OF_ONE = ("absorptance", "emittance", "reflectance", "transmittance")
+"""Shares that the field speaks of as parts of one, and nobody in per cent."""
 
 
 def quantity_of(name: str) -> Quantity | None:
     """The quantity of a field by the unit in its name; None where it names none."""
     if name == "minutes":
         return "minutes"
+    if name in FAR:
+        return "distance"
+    if name.endswith(OF_ONE):
+        return "plain"
     return next((quantity for suffix, quantity in BY_SUFFIX if name.endswith(suffix)), None)
 
 

@@ -9,7 +9,7 @@ from drylamp.core import tables
 from drylamp.core.checks import Model
 from drylamp.core.optics.covers import normal_transmittance
 from drylamp.core.tables import Absorber, Cover, Food, Layer, Mirror, Row, Sweet, Vessel, Wax
-from drylamp.core.text import celsius, metres, minutes
+from drylamp.core.text import amount, celsius, metres, minutes
 
 TABLES = ("foods", "vessels", "sweets", "waxes")
 """Tables beside the families that a user may add to."""
@@ -54,7 +54,7 @@ def _(row: Mirror) -> str:
 @says.register
 def _(row: Layer) -> str:
     return _of_source(
-        row, f"Conducts {row.conductivity_w_mk:.3g} W/m·K, usually {metres(row.usual_thickness_m)} thick.",
+        row, f"Conducts {amount(row.conductivity_w_mk, 'conductivity')}, usually {metres(row.usual_thickness_m)} thick.",
         f"Lasts to about {celsius(row.top_service_c)}.",
     )  # fmt: skip
 
@@ -67,7 +67,7 @@ def _(row: Food) -> str:
 
 @says.register
 def _(row: Vessel) -> str:
-    return _of_source(row, f"{row.title}: {row.wall_kg_m2:.3g} kg per m² of wall.")
+    return _of_source(row, f"{row.title}: {amount(row.wall_kg_m2, 'mass_area')} of wall.")
 
 
 @says.register

@@ -63,6 +63,7 @@ UNITS: dict[Quantity, list[Unit]] = {
     ],
     "difference": [_unit("K", "k kelvin °c c", figures=2, decimals=1), _unit("°F", "°f f", 1 / 1.8, figures=2, decimals=1)],
     "length": LENGTHS,
+    "distance": [_unit("m", "m metre metres", figures=4, decimals=1), _unit("ft", "ft foot feet", FOOT_M, figures=4, decimals=1)],
     "length_mm": [unit.model_copy(update={"factor": unit.factor * 1000.0, "decimals": 3 if unit is INCH else unit.decimals}) for unit in LENGTHS],
     "area": [
         _unit("m²", "m² m2", figures=3, decimals=2), _unit("ft²", "ft² ft2", FOOT2_M2, figures=3, decimals=1),
@@ -82,6 +83,13 @@ UNITS: dict[Quantity, list[Unit]] = {
     ],
     "mass_rate": [_unit("kg/h", "kg/h", figures=2, decimals=2), _unit("lb/h", "lb/h", POUND_KG, figures=2, decimals=2)],
     "mass_area": [_unit("kg/m²", "kg/m²", figures=2, decimals=1), _unit("lb/ft²", "lb/ft²", POUND_KG / FOOT2_M2, figures=2, decimals=1)],
+    "density": [_unit("kg/m³", "kg/m³ kg/m3", figures=4, decimals=1), _unit("lb/ft³", "lb/ft³ lb/ft3", POUND_KG / FOOT_M**3, figures=3, decimals=2)],
+    "conductivity": [
+        _unit("W/m·K", "w/m·k w/mk", figures=3, decimals=4), _unit("BTU/h·ft·°F", "btu/h·ft·°f", BTU_WH / FOOT_M * 1.8, figures=3, decimals=4),
+    ],
+    "specific_heat": [
+        _unit("J/kg·K", "j/kg·k j/kgk", figures=4), _unit("BTU/lb·°F", "btu/lb·°f", BTU_WH * 3600.0 / POUND_KG * 1.8, figures=3, decimals=3),
+    ],
     "angle": [_unit("°", "° deg degree degrees", figures=3, decimals=0, close=True)],
     "minutes": MINUTES,
     "hours": [_unit("h", "h hour hours", figures=3, decimals=1), _unit("min", "min", 1 / 60)],
@@ -116,13 +124,15 @@ PRESETS: dict[str, dict[Quantity, str]] = {
         "irradiance": "BTU/h·ft²", "energy": "BTU", "price": "$",
     },
 }  # fmt: skip
-_INCHES: dict[Quantity, str] = {"length_mm": "in", "area": "ft²", "area_cm2": "in²"}
+_POUNDS: dict[Quantity, str] = {"mass_rate": "lb/h", "mass_area": "lb/ft²", "density": "lb/ft³"}
+_INCHES: dict[Quantity, str] = {"distance": "ft", "length_mm": "in", "area": "ft²", "area_cm2": "in²"}
 FOLLOWED: dict[str, dict[Quantity, str]] = {
     "temperature °F": {"difference": "°F"},
     "length in": _INCHES,
     "length ft": _INCHES,
-    "mass lb": {"mass_rate": "lb/h", "mass_area": "lb/ft²"},
-    "mass oz": {"mass_rate": "lb/h", "mass_area": "lb/ft²"},
+    "mass lb": _POUNDS,
+    "mass oz": _POUNDS,
+    "power BTU/h": {"conductivity": "BTU/h·ft·°F", "specific_heat": "BTU/lb·°F"},
     "irradiance BTU/h·ft²": {"exposure": "BTU/ft²"},
 }
 """Units of other quantities that come with one that was set; where nothing is said, their first."""

@@ -5,10 +5,6 @@ from __future__ import annotations
 import io
 from xml.sax.saxutils import escape
 
-import ezdxf
-from ezdxf import units
-from ezdxf.enums import TextEntityAlignment
-
 from drylamp.core.builds.common.pattern import Pattern
 
 MARGIN_MM = 10.0
@@ -40,6 +36,10 @@ def to_svg(pattern: Pattern) -> str:
 
 def to_dxf(pattern: Pattern) -> str:
     """The same as DXF R2010: layers CUT and FOLD, drawing units millimetres."""
+    import ezdxf
+    from ezdxf import units
+    from ezdxf.enums import TextEntityAlignment
+
     document = ezdxf.new("R2010", setup=["linetypes"])
     document.units = units.MM
     document.layers.add("CUT", color=7)

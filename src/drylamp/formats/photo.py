@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import io
 from dataclasses import dataclass
-
-from PIL import Image, ImageOps, UnidentifiedImageError
+from typing import TYPE_CHECKING
 
 from drylamp.core.checks import InputProblem
+
+if TYPE_CHECKING:
+    from PIL import Image
 
 LONGEST_PX, QUALITY = 1600, 82
 MOST_PIXELS = 60_000_000
@@ -29,6 +31,8 @@ def read_photo(data: bytes) -> Photo:
     Raises:
         InputProblem: it is empty, no picture, of a kind that is not taken, cut short, or has too many pixels.
     """
+    from PIL import Image, ImageOps, UnidentifiedImageError
+
     if not data:
         raise InputProblem("photo", "the file is empty; take the picture again")
     try:

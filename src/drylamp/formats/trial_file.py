@@ -7,8 +7,6 @@ import io
 from datetime import datetime, timedelta
 from typing import Literal
 
-from icalendar import Alarm, Calendar, Event
-
 from drylamp.core.builds.registry import BuildSpec
 from drylamp.core.checks import Model
 from drylamp.core.loads.registry import LoadSpec
@@ -118,6 +116,8 @@ def write_csv(trial: TrialFile) -> str:
 
 def write_calendar(name: str, started: datetime, minutes: list[float], uid: str) -> str:
     """Reading times as a calendar with an alarm each, for a phone whose screen is off."""
+    from icalendar import Alarm, Calendar, Event
+
     book = Calendar()
     book.add("prodid", "-//Dry Lamp//trial//EN")
     book.add("version", "2.0")

@@ -6,7 +6,6 @@ import io
 from datetime import UTC, datetime, timedelta
 
 import numpy as np
-import pvlib
 
 from drylamp.core.checks import InputProblem, require
 from drylamp.core.sky.weather import Records
@@ -22,6 +21,8 @@ def read_epw(text: str, name: str = "EPW file") -> Records:
     Raises:
         InputProblem: it is no EPW, cut short, has a broken header, or misses values.
     """
+    import pvlib
+
     lines = text.splitlines()
     require(
         bool(lines) and lines[0].upper().startswith("LOCATION,"), "weather", f"{name}: line 1 is no EPW LOCATION line"

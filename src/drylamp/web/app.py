@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 import logging
 import threading
 from collections.abc import Callable
@@ -16,7 +15,7 @@ from drylamp.web import errors, security
 from drylamp.web.advice import routes as advice
 from drylamp.web.bodies import ShallowJson
 from drylamp.web.builds import routes as builds
-from drylamp.web.document import api_document
+from drylamp.web.document import document_text
 from drylamp.web.kinds import routes as kinds
 from drylamp.web.materials import routes as materials
 from drylamp.web.pages import add_pages
@@ -48,9 +47,7 @@ def create_app(settings: Settings) -> OpenAPI:
     security.register(app, settings.hosts)
     for module in (system, kinds, materials, sites, builds, twin, advice, trials, readings):
         app.register_api(module.api)
-    app.add_url_rule(
-        "/api/openapi.json", view_func=lambda: Response(json.dumps(api_document(app)), mimetype="application/json")
-    )
+    app.add_url_rule("/api/openapi.json", view_func=lambda: Response(document_text(), mimetype="application/json"))
     add_pages(app, settings.static)
     return app
 

@@ -2,13 +2,22 @@
 
 from __future__ import annotations
 
+import json
+import os
+import subprocess
+import sys
+import tempfile
 from collections.abc import Iterator
 from copy import deepcopy
+from functools import cache
+from pathlib import Path
 from typing import Any, Literal
 
 from flask_openapi3 import OpenAPI
 from pydantic import BaseModel
 from pydantic.json_schema import models_json_schema
+
+from drylamp.web.routed import DOCUMENTING
 
 PLACE = "#/components/schemas/"
 Mode = Literal["validation", "serialization"]
@@ -16,6 +25,16 @@ REFUSED: dict[str, Any] = {
     "description": "Something given cannot be used",
     "content": {"application/problem+json": {"schema": {"$ref": PLACE + "ProblemView"}}},
 }
+
+
+@cache
+def document_text() -> str:
+    """The document as JSON, written by a process of its own whose routes describe themselves."""
+    done = subprocess.run(
+        [sys.executable, "-m", "drylamp.web.document"], capture_output=True, text=True, check=True,
+        env={**os.environ, DOCUMENTING: "1"},
+    )  # fmt: skip
+    return done.stdout
 
 
 def api_document(app: OpenAPI) -> dict[str, Any]:
@@ -63,3 +82,16 @@ def _models() -> dict[str, type[BaseModel]]:
             ):
                 out[model.__name__] = model
     return out
+
+
+def _write() -> None:
+    from drylamp.web.app import create_app
+    from drylamp.web.settings import Settings
+
+    with tempfile.TemporaryDirectory() as folder:
+        document = api_document(create_app(Settings(data=Path(folder) / "none.sqlite3")))
+    sys.stdout.write(json.dumps(document, indent=1, sort_keys=True, ensure_ascii=False) + "\n")
+
+
+if __name__ == "__main__":
+    _write()

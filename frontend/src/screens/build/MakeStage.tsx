@@ -8,6 +8,7 @@ import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
 import { withUnit } from "../../look/units";
 import { capital, shortOf } from "../../look/words";
+import { Boundary } from "../../parts/Boundary";
 import { HundredWatts, sampleAt } from "../../parts/HundredWatts";
 import { PatchMap } from "../../parts/PatchMap";
 import { Problem, Waiting } from "../../parts/Problem";
@@ -49,7 +50,7 @@ export function MakeStage({ state }: { state: BuildState }) {
         <Box sx={{ height: "min(52vh, 460px)", minHeight: 300 }}>
           {section.error && <Problem error={section.error} />}
           {section.data ? (
-            <SectionDrawing section={section.data} accounts={Object.fromEntries(kind.accounts.map((a) => [a.name, a.short]))} chosen={picked} onChoose={setPicked} watts={watts} opening={outcome?.opening_w[i] ?? 0} stale={section.isPlaceholderData} onTurn={turn} />
+            <Boundary about={at + JSON.stringify(spec)}><SectionDrawing section={section.data} accounts={Object.fromEntries(kind.accounts.map((a) => [a.name, a.short]))} chosen={picked} onChoose={setPicked} watts={watts} opening={outcome?.opening_w[i] ?? 0} stale={section.isPlaceholderData} onTurn={turn} /></Boundary>
           ) : (
             !section.error && <Waiting what="Drawing" />
           )}
@@ -58,7 +59,7 @@ export function MakeStage({ state }: { state: BuildState }) {
           {kind.drawn}, sun at {clockTime(lamp, site.time_zone)}{section.data?.rays.some((ray) => ray.by_mirror) ? "; dashed rays came by way of a mirror" : ""}{"turned_minutes" in spec && spec.turned_minutes ? "; turned as it stands half-way between two turns" : ""}. {section.data?.handles.length ? "Drag a round grip, or click a part." : "Click a part."}
         </Typography>
         {outcome && <HundredWatts outcome={outcome} kind={kind} at={lamp} />}
-        {patch.data && kind.has_patch && <PatchMap patch={patch.data} stale={patch.isPlaceholderData} onPlace={place} />}
+        {patch.data && kind.has_patch && <Boundary about={at}><PatchMap patch={patch.data} stale={patch.isPlaceholderData} onPlace={place} /></Boundary>}
         {kind.has_pattern && (
           <Typography variant="body2" sx={{ mt: 1 }}>
             Flat pattern at true size: <MuiLink href={`/api/builds/${state.build!.id}/pattern.svg`} download>SVG to print</MuiLink>, <MuiLink href={`/api/builds/${state.build!.id}/pattern.dxf`} download>DXF to cut</MuiLink>.

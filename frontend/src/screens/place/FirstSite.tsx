@@ -32,7 +32,7 @@ export function FirstSite() {
       <TextField label="Name" value={name} placeholder="My yard" onChange={(e) => setName(e.target.value)} helperText=" " slotProps={{ inputLabel: { shrink: true } }} />
       <NumberField label="Latitude, north +" value={latitude} quantity="angle" problem={problem?.about("latitude_deg")} onCommit={setLatitude} />
       <NumberField label="Longitude, east +" value={longitude} quantity="angle" problem={problem?.about("longitude_deg")} onCommit={setLongitude} />
-      <NumberField label="Height above the sea, m" value={elevation} quantity="plain" problem={problem?.about("elevation_m")} onCommit={setElevation} />
+      <NumberField label="Height above the sea" value={elevation} quantity="distance" problem={problem?.about("elevation_m")} onCommit={setElevation} />
       <TextField label="Time zone" value={timeZone} onChange={(e) => setTimeZone(e.target.value)} error={Boolean(problem?.about("time_zone"))} helperText={problem?.about("time_zone") ?? " "} />
       {problem && <Problem error={problem} />}
       <Button variant="contained" disabled={latitude === null || longitude === null || add.isPending} onClick={() => add.mutate()}>Begin</Button>

@@ -16,7 +16,7 @@ export default function PlaceScreen() {
   return row ? <PlaceForm key={row.revision} row={row} /> : null;
 }
 
-type Spot = NonNullable<Site["spots"]>[number];
+type Spot = Site["spots"][number];
 
 function PlaceForm({ row }: { row: SiteView }) {
   const cache = useQueryClient();
@@ -31,7 +31,7 @@ function PlaceForm({ row }: { row: SiteView }) {
   });
   const problem = save.error ? asProblem(save.error) : null;
   const set = (change: Partial<Site>) => setSite((old) => ({ ...old, ...change }));
-  const spots = site.spots ?? [];
+  const { spots } = site;
   const setSpot = (i: number, change: Partial<Spot>) => set({ spots: spots.map((s, k) => (k === i ? { ...s, ...change } : s)) });
   return (
     <Box sx={{ p: 2, maxWidth: 1000 }}>
@@ -40,9 +40,9 @@ function PlaceForm({ row }: { row: SiteView }) {
         <TextField label="Name" value={site.name} onChange={(e) => set({ name: e.target.value })} error={Boolean(problem?.about("name"))} helperText={problem?.about("name") ?? " "} />
         <NumberField label="Latitude, north +" value={site.latitude_deg} quantity="angle" problem={problem?.about("latitude_deg")} onCommit={(latitude_deg) => set({ latitude_deg })} />
         <NumberField label="Longitude, east +" value={site.longitude_deg} quantity="angle" problem={problem?.about("longitude_deg")} onCommit={(longitude_deg) => set({ longitude_deg })} />
-        <NumberField label="Height above the sea, m" value={site.elevation_m ?? 0} quantity="plain" problem={problem?.about("elevation_m")} onCommit={(elevation_m) => set({ elevation_m })} />
+        <NumberField label="Height above the sea" value={site.elevation_m} quantity="distance" problem={problem?.about("elevation_m")} onCommit={(elevation_m) => set({ elevation_m })} />
         <TextField label="Time zone" value={site.time_zone} onChange={(e) => set({ time_zone: e.target.value })} error={Boolean(problem?.about("time_zone"))} helperText={problem?.about("time_zone") ?? "such as Europe/Madrid"} />
-        <NumberField label="Ground throws back (0–1)" value={site.albedo ?? 0.2} quantity="share" problem={problem?.about("albedo")} onCommit={(albedo) => set({ albedo })} />
+        <NumberField label="Ground throws back" value={site.albedo} quantity="share" problem={problem?.about("albedo")} onCommit={(albedo) => set({ albedo })} />
       </Box>
       <Typography variant="h2" sx={{ mt: 1 }}>Spots</Typography>
       {spots.map((spot, i) => (
@@ -64,8 +64,7 @@ function PlaceForm({ row }: { row: SiteView }) {
 }
 
 function SpotForm({ spot, index, about, onChange, onRemove }: { spot: Spot; index: number; about: (field: string) => string | undefined; onChange: (change: Partial<Spot>) => void; onRemove: (() => void) | undefined }) {
-  const obstacles = spot.obstacles ?? [];
-  const horizon = spot.horizon ?? [];
+  const { obstacles, horizon } = spot;
   const setObstacle = (i: number, change: Partial<(typeof obstacles)[number]>) => onChange({ obstacles: obstacles.map((o, k) => (k === i ? { ...o, ...change } : o)) });
   const setPoint = (i: number, change: Partial<(typeof horizon)[number]>) => onChange({ horizon: horizon.map((p, k) => (k === i ? { ...p, ...change } : p)) });
   return (
@@ -86,9 +85,9 @@ function SpotForm({ spot, index, about, onChange, onRemove }: { spot: Spot; inde
         <Box key={i} sx={{ display: "grid", gridTemplateColumns: "repeat(5, 1fr) auto", gap: 1, "@media (max-width: 760px)": { gridTemplateColumns: "1fr 1fr" } }}>
           <TextField label="Obstacle" value={o.name} onChange={(e) => setObstacle(i, { name: e.target.value })} />
           <NumberField label="Bearing" value={o.bearing_deg} quantity="angle" problem={about(`obstacles.${i}.bearing_deg`)} onCommit={(bearing_deg) => setObstacle(i, { bearing_deg })} />
-          <NumberField label="Away, m" value={o.distance_m} quantity="plain" problem={about(`obstacles.${i}.distance_m`)} onCommit={(distance_m) => setObstacle(i, { distance_m })} />
-          <NumberField label="High, m" value={o.height_m} quantity="plain" problem={about(`obstacles.${i}.height_m`)} onCommit={(height_m) => setObstacle(i, { height_m })} />
-          <NumberField label="Wide, m" value={o.width_m} quantity="plain" problem={about(`obstacles.${i}.width_m`)} onCommit={(width_m) => setObstacle(i, { width_m })} />
+          <NumberField label="Away" value={o.distance_m} quantity="distance" problem={about(`obstacles.${i}.distance_m`)} onCommit={(distance_m) => setObstacle(i, { distance_m })} />
+          <NumberField label="High" value={o.height_m} quantity="distance" problem={about(`obstacles.${i}.height_m`)} onCommit={(height_m) => setObstacle(i, { height_m })} />
+          <NumberField label="Wide" value={o.width_m} quantity="distance" problem={about(`obstacles.${i}.width_m`)} onCommit={(width_m) => setObstacle(i, { width_m })} />
           <Button sx={{ height: 38 }} aria-label={`out: ${o.name}`} onClick={() => onChange({ obstacles: obstacles.filter((_, k) => k !== i) })}>out</Button>
         </Box>
       ))}

@@ -1,33 +1,19 @@
 import { Box, Button, TextField, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { answered, asProblem, client, type Family, type Material, type Materials } from "../../api/client";
+import { answered, asProblem, client, type Family, type FieldForm, type Material, type Materials } from "../../api/client";
 import { useNotices } from "../../look/notices";
 import { Choice } from "../../parts/Choice";
 import { NumberField } from "../../parts/NumberField";
 import { Problem } from "../../parts/Problem";
-import type { Quantity } from "../../look/units";
 
 /** A material of one's own, begun from one on the shelf; what it may be is the core's to say, field by field. */
 
-export const FAMILIES: Record<Family, { title: string; list: "absorbers" | "covers" | "mirrors" | "layers"; fields: [string, string, Quantity][] }> = {
-  absorber: { title: "Finishes", list: "absorbers", fields: [["absorptance", "Takes up of the sun, 0–1", "plain"], ["emittance", "Gives off of a black body's heat, 0–1", "plain"]] },
-  cover: {
-    title: "Covers", list: "covers",
-    fields: [
-      ["index", "Refractive index", "plain"], ["extinction_per_m", "Extinction, 1/m", "plain"], ["longwave_transmittance", "Lets long-wave through, 0–1", "plain"],
-      ["emittance", "Emittance, 0–1", "plain"], ["density_kg_m3", "Density, kg/m³", "plain"], ["cp_j_kgk", "Specific heat, J/kg·K", "plain"],
-      ["conductivity_w_mk", "Conductivity, W/m·K", "plain"], ["usual_thickness_m", "Thickness of a skin", "length"], ["skins", "Skins, 1 or 2", "plain"], ["skin_gap_m", "Gap between skins", "length"],
-    ],
-  },
-  mirror: { title: "Mirrors", list: "mirrors", fields: [["reflectance", "Throws on, 0–1", "plain"], ["slope_error_mrad", "Slope error, mrad", "plain"]] },
-  layer: {
-    title: "Insulation and structure", list: "layers",
-    fields: [
-      ["conductivity_w_mk", "Conductivity, W/m·K", "plain"], ["density_kg_m3", "Density, kg/m³", "plain"], ["cp_j_kgk", "Specific heat, J/kg·K", "plain"],
-      ["usual_thickness_m", "Usual thickness", "length"], ["emittance", "Emittance of its face, 0–1", "plain"],
-    ],
-  },
+export const FAMILIES: Record<Family, { title: string; list: "absorbers" | "covers" | "mirrors" | "layers" }> = {
+  absorber: { title: "Finishes", list: "absorbers" },
+  cover: { title: "Covers", list: "covers" },
+  mirror: { title: "Mirrors", list: "mirrors" },
+  layer: { title: "Insulation and structure", list: "layers" },
 };
 
 type Draft = Record<string, string | number | boolean>;
@@ -39,12 +25,14 @@ function begun(from: Material, own: boolean): Draft {
 
 interface Props {
   family: Family;
+  /** What may be typed into a row of the family. */
+  fields: FieldForm[];
   from: Material;
   own: Materials["own"][number] | null;
   onDone: () => void;
 }
 
-export function OwnMaterial({ family, from, own, onDone }: Props) {
+export function OwnMaterial({ family, fields, from, own, onDone }: Props) {
   const cache = useQueryClient();
   const notices = useNotices();
   const [draft, setDraft] = useState<Draft>(() => begun(from, own !== null));
@@ -64,24 +52,26 @@ export function OwnMaterial({ family, from, own, onDone }: Props) {
   });
   const problem = save.error ? asProblem(save.error) : null;
   const about = (field: string) => problem?.about(field);
-  const placed = new Set(["name", "title", "source", "top_service_c", "price_m2", ...FAMILIES[family].fields.map(([field]) => field)]);
+  const placed = new Set(fields.map((f) => f.name));
   return (
     <Box component="section" aria-label="own material" sx={(t) => ({ border: `1px solid ${t.ink.ink}`, p: 1.5, mb: 1.5 })}>
       <Typography variant="h2">{own ? `Change ${from.title}` : `One of your own, like ${from.title.toLowerCase()}`}</Typography>
       <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(220px, 1fr))", columnGap: 1.5, mt: 1 }}>
-        <TextField label="What you call it" value={String(draft.title)} error={Boolean(about("title"))} helperText={about("title") ?? " "} onChange={(e) => set("title", e.target.value)} />
-        <TextField label="Short name" value={String(draft.name)} error={Boolean(about("name"))} helperText={about("name") ?? "lower-case words joined by hyphens"} onChange={(e) => set("name", e.target.value)} />
-        {FAMILIES[family].fields.map(([field, label, quantity]) => (
-          <NumberField key={field} label={label} value={Number(draft[field])} quantity={quantity} problem={about(field)} onCommit={(value) => set(field, value)} />
-        ))}
-        <NumberField label="Lasts to" value={Number(draft.top_service_c)} quantity="temperature" problem={about("top_service_c")} onCommit={(value) => set("top_service_c", value)} />
-        <NumberField label="Price per m²" value={Number(draft.price_m2)} quantity="plain" hint="0 for salvage" problem={about("price_m2")} onCommit={(value) => set("price_m2", value)} />
-        <Choice label="Near food" value={draft.food_safe ? "yes" : "no"} options={[{ value: "yes", title: "fit near food" }, { value: "no", title: "not near food" }]} onChange={(next) => set("food_safe", next === "yes")} />
-        <TextField label="Where the numbers come from" value={String(draft.source)} error={Boolean(about("source"))} helperText={about("source") ?? "maker's sheet, measured, guessed …"} onChange={(e) => set("source", e.target.value)} />
+        {[...fields].sort((a, b) => RANK.indexOf(a.name) - RANK.indexOf(b.name)).map((f) => <RowField key={f.name} field={f} value={draft[f.name]!} problem={about(f.name)} onSet={(value) => set(f.name, value)} />)}
       </Box>
       {problem && !problem.fields.some((f) => placed.has(f.field.split(".").at(-1) ?? "")) && <Problem error={problem} />}
       <Button variant="contained" disabled={save.isPending} onClick={() => save.mutate()}>{own ? "Keep the change" : "Put it on the shelf"}</Button>
       <Button onClick={onDone} sx={{ ml: 1 }}>Leave it</Button>
     </Box>
   );
+}
+
+/** Names first, then the numbers as the core lists them. */
+const RANK = ["source", "price_m2", "food_safe", "top_service_c", "name", "title"];
+RANK.reverse();
+
+function RowField({ field, value, problem, onSet }: { field: FieldForm; value: string | number | boolean; problem: string | undefined; onSet: (value: string | number | boolean) => void }) {
+  if (field.sort === "number") return <NumberField label={field.title} value={Number(value)} quantity={field.quantity} hint={field.hint} problem={problem} onCommit={onSet} />;
+  if (field.sort === "yes") return <Choice label="Near food" value={value ? "yes" : "no"} options={[{ value: "yes", title: "fit near food" }, { value: "no", title: "not near food" }]} onChange={(next) => onSet(next === "yes")} />;
+  return <TextField label={field.title} value={String(value)} error={Boolean(problem)} helperText={problem ?? field.hint} onChange={(e) => onSet(e.target.value)} />;
 }

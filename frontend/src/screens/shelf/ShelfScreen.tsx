@@ -36,7 +36,7 @@ export default function ShelfScreen() {
         </Box>
         <Box sx={{ width: 200 }}><TextField label="Find a material" value={search} onChange={(e) => setSearch(e.target.value)} /></Box>
       </Box>
-      {editing && <OwnMaterial key={`${family}-${editing.from.name}-${editing.own?.revision ?? 0}`} family={family} from={editing.from} own={editing.own} onDone={() => setEditing(null)} />}
+      {editing && <OwnMaterial fields={data.forms[family]!} key={`${family}-${editing.from.name}-${editing.own?.revision ?? 0}`} family={family} from={editing.from} own={editing.own} onDone={() => setEditing(null)} />}
       <Box component="ul" aria-label={title} sx={{ listStyle: "none", p: 0, m: 0, display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(300px, 1fr))", gap: 1 }}>
         {found.map((row) => {
           const own = ownOf(row.name);
@@ -116,7 +116,7 @@ function numbersOf(family: Family, row: Material, through: number, units: Units)
     return [`throws on ${percent(mirror.reflectance)}`, `slope error ${mirror.slope_error_mrad} mrad`, ...last];
   }
   const layer = row as Materials["layers"][number];
-  return [`${layer.conductivity_w_mk} W/m·K`, `${layer.density_kg_m3} kg/m³`, `${layer.cp_j_kgk} J/kg·K`, withUnit(layer.usual_thickness_m, "length", units), ...last];
+  return [withUnit(layer.conductivity_w_mk, "conductivity", units), withUnit(layer.density_kg_m3, "density", units), withUnit(layer.cp_j_kgk, "specific_heat", units), withUnit(layer.usual_thickness_m, "length", units), ...last];
 }
 
 function Numbers({ family, row, through }: { family: Family; row: Material; through: number }) {

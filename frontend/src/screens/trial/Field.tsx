@@ -5,7 +5,8 @@ import { clockTime, dateTimeWords } from "../../look/clock";
 import { useDay, useNow } from "../../look/day";
 import { useNotices } from "../../look/notices";
 import { usePrefs } from "../../look/prefs";
-import { say, withUnit } from "../../look/units";
+import { READ_AS, type Read } from "../../look/readAs";
+import { say, withUnit, type Units } from "../../look/units";
 import { useKeys } from "../../parts/useKeys";
 import { Countdown } from "./Countdown";
 import { EventKeys } from "./EventKeys";
@@ -127,20 +128,14 @@ function isAgain(trial: TrialView): boolean {
   return trial.read_next === first && trial.readings.at(-1)?.channel === last && trial.round_order.length > 1 && (trial.counts[first!] ?? 0) % 2 === 1;
 }
 
-export function shownValue(reading: TrialView["readings"][number], quantity: string, units: ReturnType<typeof usePrefs>["units"], book: TrialBook): string {
+export function shownValue(reading: TrialView["readings"][number], quantity: Read, units: Units, book: TrialBook): string {
   if (book.words.some((w) => w.word === reading.typed)) return reading.typed;
   if (reading.value === null) return "none";
-  if (quantity === "temperature") {
-    const inTenths = /[.,]\d/.test(reading.typed);
-    return inTenths ? `${(units.temperature === "F" ? reading.value * 1.8 + 32 : reading.value).toFixed(1)} °${units.temperature}` : withUnit(reading.value, "temperature", units);
-  }
-  const usual = book.units.find((u) => u.name === book.usual_units[quantity]);
-  if (!usual) return String(reading.value);
-  return `${Number(((reading.value - (usual.offset ?? 0)) / usual.factor).toPrecision(4))} ${usual.title}`;
+  return withUnit(reading.value, READ_AS[quantity].value, units, { tenths: /[.,]\d/.test(reading.typed) });
 }
 
 /** What it did in ten minutes, from the last two readings. */
-function trendWords(readings: TrialView["readings"], quantity: string, units: ReturnType<typeof usePrefs>["units"]): string {
+function trendWords(readings: TrialView["readings"], quantity: Read, units: Units): string {
   const [before, last] = readings.slice(-2);
   if (!before || !last || before.value === null || last.value === null || quantity !== "temperature") return "";
   const minutes = (Date.parse(last.time) - Date.parse(before.time)) / 60_000;

@@ -2,7 +2,8 @@ import { Box, Button } from "@mui/material";
 import { useEffect, useState, type Ref } from "react";
 import type { TrialBook } from "../../api/client";
 import { kept, keep, usePrefs } from "../../look/prefs";
-import { parseTyped, unitOf, type Quantity, type Units } from "../../look/units";
+import { READ_AS, type Read } from "../../look/readAs";
+import { parseTyped, unitOf, type Units } from "../../look/units";
 
 /** Big keys for one thumb; what is typed survives a reload. Either unit is understood; words have keys of their own. */
 interface Props {
@@ -10,7 +11,7 @@ interface Props {
   storageKey: string;
   label: string;
   book: TrialBook;
-  quantity: TrialBook["instruments"][number]["quantity"];
+  quantity: Read;
   inWords: boolean;
   onSave: (value: number | null, unit: string, typed: string) => void;
 }
@@ -30,8 +31,6 @@ function WordKeys({ book, label, onSave }: Props) {
 }
 
 type Unit = TrialBook["units"][number];
-type Read = Props["quantity"];
-const SHOWN_AS: Record<Read, Quantity> = { temperature: "temperature", sun: "irradiance", wind: "speed", humidity: "share", mass: "mass", moisture: "share", flow: "plain" };
 
 /** What was typed: a number in the chosen unit or in one that is named, or anything that a field takes, such as "1 lb 4 oz". */
 function readTyped(typed: string, unit: string, allowed: Unit[], quantity: Read, book: TrialBook, units: Units): { value: number; unit: string } | null {
@@ -39,14 +38,14 @@ function readTyped(typed: string, unit: string, allowed: Unit[], quantity: Read,
   const word = found?.[2]?.trim().replace(/^°/, "").toLowerCase();
   const named = word ? allowed.find((u) => [u.name.toLowerCase(), u.title.toLowerCase(), u.title.toLowerCase().replace(/^°/, "")].includes(word)) : allowed.find((u) => u.name === unit);
   if (found && named) return { value: Number(found[1]), unit: named.name };
-  const base = typed.trim() ? parseTyped(typed, SHOWN_AS[quantity], units) : null;
+  const base = typed.trim() ? parseTyped(typed, READ_AS[quantity].value, units) : null;
   return base === null ? null : { value: base, unit: book.usual_units[quantity]! };
 }
 
 function NumberKeys({ ref, storageKey, label, book, quantity, onSave }: Props) {
   const { units } = usePrefs();
   const allowed = book.units.filter((u) => u.quantity === quantity);
-  const mine = unitOf(SHOWN_AS[quantity], units).symbol;
+  const mine = unitOf(READ_AS[quantity].value, units).symbol;
   const usual = allowed.find((u) => u.title === mine)?.name ?? book.usual_units[quantity]!;
   const [typed, setTyped] = useState(() => kept(storageKey, ""));
   const [key, setKey] = useState(storageKey);

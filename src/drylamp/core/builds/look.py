@@ -9,7 +9,7 @@ from drylamp.core.checks import Model
 from drylamp.core.heat.network import Role
 
 Ink = Literal[
-    "accent", "ink", "soft", "rule", "sun", "sky", "water", "glass", "foam", "wood", "twin", "samples", "oven", "melter"
+    "accent", "ink", "soft", "rule", "sun", "sky", "water", "glass", "foam", "wood", "twin", "plum", "rust", "honey"
 ]
 
 
@@ -62,7 +62,7 @@ BY_ROLE: dict[Role, CurveLook] = {
     "inner": CurveLook(ink="soft", width=1, dash="1 4", usual=False),
     "several": CurveLook(ink="accent", width=2),
 }
-SEVERAL_INKS: tuple[Ink, ...] = ("samples", "oven", "water", "sun", "twin", "ink")
+SEVERAL_INKS: tuple[Ink, ...] = ("plum", "rust", "water", "sun", "twin", "ink")
 SEVERAL_DASHES = ("", "7 3", "2 3", "9 3 2 3")
 
 

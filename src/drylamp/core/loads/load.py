@@ -57,6 +57,8 @@ class Load(Model, ABC):
     takes_trivet: ClassVar[bool] = False
     """Whether it stands on feet over the bottom where there is a trivet."""
 
+    spoken_of: ClassVar[frozenset[str]] = frozenset()
+    """Words by which a logger's column speaks of what is judged of it."""
     door: ClassVar[str]
     """Words of the button that puts it in."""
     planned: ClassVar[str] = "meal"

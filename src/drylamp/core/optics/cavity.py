@@ -6,8 +6,8 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
-from scipy.stats import qmc
 
+from drylamp.core.optics.points import sobol as points_of
 from drylamp.core.optics.rays import FLOOR, OPENING, POT, WALLS, view_counts
 from drylamp.core.sky.sun import Array
 
@@ -53,7 +53,7 @@ class Cavity:
 @lru_cache(maxsize=8)
 def sobol(count: int, dimensions: int) -> Array:
     """Points of a scrambled Sobol sequence with a fixed seed, shape (count, dimensions)."""
-    points = qmc.Sobol(dimensions, scramble=True, rng=np.random.default_rng(20)).random(count)
+    points = points_of(20, dimensions, count)
     points.setflags(write=False)
     return np.asarray(points)
 

@@ -13,12 +13,11 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
-from scipy.ndimage import uniform_filter
 from scipy.special import ndtri
-from scipy.stats import qmc
 
 from drylamp.core.checks import require
 from drylamp.core.optics.geometry import CompiledGeometry, Geometry
+from drylamp.core.optics.points import sobol
 from drylamp.core.optics.trace import INCIDENCE_BINS, Noting, Solids, trace
 from drylamp.core.sky.sun import Array
 
@@ -34,7 +33,7 @@ BIN_MIDDLE_COS = (np.arange(INCIDENCE_BINS) + 0.5) / INCIDENCE_BINS
 def ray_samples(rays: int) -> Array:
     """Sobol points for places, sun disc and slope errors, the same ones every time; shape (rays, 4 + 2·SLOPE_PAIRS)."""
     require(rays >= 16 and rays & (rays - 1) == 0, "rays", f"{rays} was given; allowed are powers of two from 16")
-    points = qmc.Sobol(4 + 2 * SLOPE_PAIRS, scramble=True, rng=np.random.default_rng(41)).random(rays)
+    points = sobol(41, 4 + 2 * SLOPE_PAIRS, rays)
     reach, turn = np.sqrt(points[:, 2]), 2 * np.pi * points[:, 3]
     points[:, 2], points[:, 3] = reach * np.cos(turn), reach * np.sin(turn)
     points[:, 4:] = ndtri(np.clip(points[:, 4:], 1e-6, 1 - 1e-6))
@@ -187,6 +186,8 @@ def flux_map(
     suns = counted / (facets[0].area_m2 / (across * up))
     total = float(weight.sum())
     middle = (float((a * weight).sum() / total), float((b * weight).sum() / total)) if total > 0 else (np.nan, np.nan)
+    from scipy.ndimage import uniform_filter
+
     return FluxMap(suns, total, middle, float(uniform_filter(suns, 3, mode="nearest").max()), landed)
 
 

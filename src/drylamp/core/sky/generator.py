@@ -18,8 +18,7 @@ from datetime import UTC, date, datetime, timedelta
 from typing import Literal
 
 import numpy as np
-from scipy.special import ndtr
-from scipy.stats import beta
+from scipy.special import betaincinv, ndtr
 
 from drylamp.core.air.moist import dew_point_c, saturation_pressure_pa
 from drylamp.core.checks import require
@@ -135,7 +134,7 @@ def _day_share(clearness: float, clear: float, above: float, score: float) -> tu
     if clear <= 0 or above <= 0:
         return LARGEST_SHARE, LARGEST_SHARE
     mean = float(np.clip(clearness * above / clear, 0.05, 0.95))
-    drawn = float(beta.ppf(ndtr(score), mean * CLEARNESS_SHARPNESS, (1 - mean) * CLEARNESS_SHARPNESS))
+    drawn = float(betaincinv(mean * CLEARNESS_SHARPNESS, (1 - mean) * CLEARNESS_SHARPNESS, ndtr(score)))
     return max(drawn, 0.04), mean
 
 

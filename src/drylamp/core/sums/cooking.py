@@ -9,6 +9,7 @@ from pydantic import Field, model_validator
 from drylamp.core.checks import Celsius, Model, Positive, require
 from drylamp.core.sums.registry import quick_sum
 from drylamp.core.tables import waxes
+from drylamp.core.text import plain
 from drylamp.core.trials.cooking_power import CookingPower, cooking_power, intervals, read_log
 from drylamp.core.trials.figures import boil_minutes, first_figure_m2k_w, second_figure
 
@@ -78,7 +79,8 @@ class CookingPowerIn(Model):
 )  # fmt: skip
 def standard_cooking_power(given: CookingPowerIn) -> CookingPower:
     """Standardised cooking power at a difference of 50 K."""
-    return cooking_power(intervals(read_log(given.file), given.mass_kg), given.mass_kg, given.area_m2)
+    found = cooking_power(intervals(read_log(given.file), given.mass_kg), given.mass_kg, given.area_m2)
+    return found.model_copy(update={"reasons": [plain(reason) for reason in found.reasons]})
 
 
 class MeltIn(Model):

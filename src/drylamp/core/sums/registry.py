@@ -6,7 +6,10 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any, TypeVar
 
+from pydantic import BaseModel
+
 from drylamp.core.checks import Model, unknown_name
+from drylamp.core.quantities import Quantity, quantity_of
 
 I = TypeVar("I", bound=Model)  # noqa: E741
 O = TypeVar("O", bound=Model)  # noqa: E741
@@ -83,3 +86,9 @@ def find_sum(name: str) -> QuickSum:
     if name not in SUMS:
         raise unknown_name("sum", name, SUMS)
     return SUMS[name]
+
+
+def quantities_of(*models: type[BaseModel]) -> dict[str, Quantity]:
+    """The quantity of each field that has one, by the unit in its name."""
+    named = ((name, quantity_of(name)) for model in models for name in model.model_fields)
+    return {name: quantity for name, quantity in named if quantity is not None}

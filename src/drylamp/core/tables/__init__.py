@@ -19,34 +19,42 @@ NAME = Annotated[str, Field(pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$", max_length=60)]
 class Row(Model):
     """What every row of every table carries, a user's own materials included."""
 
-    name: NAME = Field(description="Lower-case words and digits joined by hyphens")
-    title: Annotated[str, Field(min_length=1, max_length=80)]
-    top_service_c: Annotated[Number, Field(ge=20, le=2000)] = Field(description="Highest temperature it lasts at, °C")
-    food_safe: bool = Field(description="May stand near food in a hot box once cured and aired out")
-    price_m2: NotNegative = Field(description="Indicative price new, money per m²")
-    source: Annotated[str, Field(min_length=1, max_length=300)] = Field(description="Where the numbers come from")
+    name: NAME = Field(title="Short name", description="Lower-case words joined by hyphens")
+    title: Annotated[str, Field(min_length=1, max_length=80)] = Field(title="What you call it")
+    top_service_c: Annotated[Number, Field(ge=20, le=2000)] = Field(
+        title="Lasts to", description="Highest temperature it lasts at"
+    )
+    food_safe: bool = Field(
+        title="fit near food", description="May stand near food in a hot box once cured and aired out"
+    )
+    price_m2: NotNegative = Field(title="Price", description="New, of a square metre; 0 for salvage")
+    source: Annotated[str, Field(min_length=1, max_length=300)] = Field(
+        title="Where the numbers come from", description="Maker's sheet, measured, guessed …"
+    )
 
 
 class Absorber(Row):
     """A surface that takes up sun and gives off long-wave heat."""
 
-    absorptance: Fraction
-    emittance: Fraction
+    absorptance: Fraction = Field(title="Takes up of the sun, 0–1")
+    emittance: Fraction = Field(title="Gives off of a black body's heat, 0–1")
 
 
 class Cover(Row):
     """A sheet that lets the sun in; the price is for the usual thickness."""
 
-    index: Annotated[Number, Field(ge=1, le=2.5)]
-    extinction_per_m: NotNegative
-    longwave_transmittance: Fraction
-    emittance: Fraction
+    index: Annotated[Number, Field(ge=1, le=2.5)] = Field(title="Refractive index")
+    extinction_per_m: NotNegative = Field(title="Extinction, 1/m")
+    longwave_transmittance: Fraction = Field(title="Lets long-wave through, 0–1")
+    emittance: Fraction = Field(title="Emittance, 0–1")
     density_kg_m3: Positive
     cp_j_kgk: Positive
     conductivity_w_mk: Positive
-    usual_thickness_m: Annotated[Number, Field(gt=0, le=0.05)] = Field(description="Of one skin")
-    skins: Annotated[Number, Field(ge=1, le=2)] = Field(default=1, description="2 for twin-wall sheets")
-    skin_gap_m: Annotated[Number, Field(ge=0, le=0.1)] = Field(default=0, description="Air between the skins")
+    usual_thickness_m: Annotated[Number, Field(gt=0, le=0.05)] = Field(title="Thickness of a skin")
+    skins: Annotated[Number, Field(ge=1, le=2)] = Field(
+        default=1, title="Skins, 1 or 2", description="2 for twin-wall sheets"
+    )
+    skin_gap_m: Annotated[Number, Field(ge=0, le=0.1)] = Field(default=0, title="Gap between skins")
 
     @model_validator(mode="after")
     def _adds_up(self) -> Cover:
@@ -63,16 +71,18 @@ class Cover(Row):
 class Mirror(Row):
     """A surface that throws the sun on."""
 
-    reflectance: Fraction = Field(description="Mirrored on, not scattered")
+    reflectance: Fraction = Field(title="Throws on, 0–1", description="Mirrored on, not scattered")
     slope_error_mrad: Annotated[Number, Field(ge=0, le=100)] = Field(
-        default=0, description="How far its normal strays from the true one, standard deviation"
+        default=0,
+        title="Slope error, mrad",
+        description="How far its normal strays from the true one, standard deviation",
     )
 
 
 class Layer(Row):
     """Something a wall is made of; the price is for the usual thickness."""
 
-    emittance: Fraction = Field(default=0.9, description="Of its bare face")
+    emittance: Fraction = Field(default=0.9, title="Emittance of its face, 0–1")
     conductivity_w_mk: Positive
     density_kg_m3: Positive
     cp_j_kgk: Positive

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from datetime import datetime
 
 import numpy as np
-from scipy import stats
+from scipy.special import stdtrit
 
 from drylamp.core.checks import InputProblem, Model
 from drylamp.core.sky.sun import Array
@@ -66,7 +66,7 @@ class Difference:
         """From the scatter alone, 95 %; as wide as the shared doubt allows where a single pair says nothing."""
         if self.freedom < 1:
             return 0.0
-        return float(stats.t.ppf(0.975, self.freedom)) * self.scatter_k / math.sqrt(self.count)
+        return float(stdtrit(self.freedom, 0.975)) * self.scatter_k / math.sqrt(self.count)
 
     @property
     def doubt_k(self) -> float:
@@ -176,9 +176,7 @@ def what_it_takes(found: Difference) -> str:
             f"Read both with one probe, or calibrate both to ± {kelvin(max(better, 0.1))}."
         )
     room = math.sqrt(size**2 - found.shared_k**2)
-    need = next(
-        (n for n in range(2, 400) if float(stats.t.ppf(0.975, n - 1)) * found.scatter_k / math.sqrt(n) < room), 400
-    )
+    need = next((n for n in range(2, 400) if float(stdtrit(n - 1, 0.975)) * found.scatter_k / math.sqrt(n) < room), 400)
     if need >= 400:
         return "It would take hundreds of pairs; a steadier hour (no wind, no cloud) is worth more."
     return f"About {need} undisturbed pairs like these would decide it; there are {found.count}."
@@ -213,7 +211,7 @@ class Rise:
     @property
     def doubt(self) -> float:
         """95 % range of the share."""
-        wide = float(stats.t.ppf(0.975, max(self.count - 1, 1))) if self.count > 1 else 4.3
+        wide = float(stdtrit(max(self.count - 1, 1), 0.975)) if self.count > 1 else 4.3
         return math.hypot(wide * self.scatter / math.sqrt(self.count), self.shared)
 
 

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from datetime import datetime
 
 import numpy as np
-from scipy.stats import t as student
+from scipy.special import stdtrit
 
 from drylamp.core.checks import InputProblem, Model, require
 from drylamp.core.sky.sun import Array
@@ -162,9 +162,7 @@ def cooking_power(points: PowerPoints, mass_kg: float, area_m2: float) -> Cookin
     at = intercept + slope * STANDARD_RISE_K
     freedom = len(x) - 2
     scatter = float(np.sqrt((off**2).sum() / freedom))
-    wide = (
-        float(student.ppf(0.975, freedom)) * scatter * np.sqrt(1 / len(x) + (STANDARD_RISE_K - x.mean()) ** 2 / spread)
-    )
+    wide = float(stdtrit(freedom, 0.975)) * scatter * np.sqrt(1 / len(x) + (STANDARD_RISE_K - x.mean()) ** 2 / spread)
     reasons = _reasons(points, r2, mass_kg, area_m2)
     return CookingPower(
         standard_power_w=at,

@@ -17,7 +17,7 @@ import numpy as np
 from pydantic import Field
 from scipy.linalg import cholesky, solve_triangular
 from scipy.optimize import least_squares
-from scipy.stats import t as student
+from scipy.special import stdtrit
 
 from drylamp.core.builds.doubt import Doubtful
 from drylamp.core.builds.registry import kind_of
@@ -191,7 +191,7 @@ def _solve(at: Beside, rows: list[Doubtful], data: _Data) -> Fit:
     looseness = max(1.0, float((found.fun[:count] ** 2).sum()) / freedom)
     information = jacobian[:count].T @ jacobian[:count] / looseness
     covariance = np.linalg.inv(information + np.diag(1.0 / prior**2))
-    wide = float(student.ppf(0.975, freedom)) if freedom > 2 else 4.3
+    wide = float(stdtrit(freedom, 0.975)) if freedom > 2 else 4.3
     after = _modelled(at, data, rows, found.x)
     parameters = [
         _parameter(

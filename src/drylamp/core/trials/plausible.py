@@ -104,7 +104,7 @@ def check_temperature(
     doubtful = not as_expected and not (digital and last_c is not None)  # a logger does not change its unit on its way
     if doubtful and reference is not None and _looks_fahrenheit(value_c, reference):
         as_c = (value_c - 32.0) / 1.8
-        text = f"{celsius(value_c)} is far from the {celsius(reference)} expected, but {value_c:g} °F ({celsius(as_c)}) would fit; is the unit right?"
+        text = f"{celsius(value_c)} is far from the {celsius(reference)} expected, but {value_c:g} read as Fahrenheit ({celsius(as_c)}) would fit; is the unit right?"
         return Plausibility(code="unit", text=text)
     if (
         last_c is not None

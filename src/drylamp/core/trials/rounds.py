@@ -16,7 +16,7 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 import numpy as np
-from scipy import stats
+from scipy.special import stdtrit
 
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.common.side_by_side import Sample, SideBySide
@@ -214,7 +214,7 @@ def _ranking(
 def difference(facts: TrialFacts, table: _Table, gap_k: float, one: str, other: str, tests: int) -> Difference:
     """A difference of two samples' means with the limits for so many differences at once."""
     sided = 1.0 - 0.05 / (2 * max(tests, 1))
-    usual, wide = stats.t.ppf(0.975, table.freedom), stats.t.ppf(sided, table.freedom)
+    usual, wide = (float(stdtrit(table.freedom, share)) for share in (0.975, sided))
     scatter = table.scatter_k * math.sqrt(2.0) * float(wide / usual)
     return Difference(gap_k, scatter, len(table.values), table.freedom, _shared(facts, one, other))
 
@@ -310,11 +310,18 @@ def fading(facts: TrialFacts, build: SideBySide) -> list[Fading]:
     return out
 
 
+def _straight(x: Array, y: Array) -> tuple[float, float]:
+    """Slope of the straight line through points, and its standard error."""
+    spread = float(((x - x.mean()) ** 2).sum())
+    slope = float(((x - x.mean()) * (y - y.mean())).sum()) / spread
+    off = y - y.mean() - slope * (x - x.mean())
+    return slope, math.sqrt(float((off**2).sum()) / (len(x) - 2) / spread)
+
+
 def _faded(facts: TrialFacts, sample: Sample, weeks: Array, lead: Array, doubt_k: float) -> Fading:
-    line = stats.linregress(weeks, lead)
+    slope, stderr = _straight(weeks, lead)
     least = math.sqrt(2.0) * REPEAT_SHARE * doubt_k / math.sqrt(float(((weeks - weeks.mean()) ** 2).sum()))
-    doubt = float(stats.t.ppf(0.975, len(weeks) - 2)) * max(float(line.stderr), least)
-    slope = float(line.slope)
+    doubt = float(stdtrit(len(weeks) - 2, 0.975)) * max(stderr, least)
     real = abs(slope) > doubt
     remarks = [
         f"{event.time:%d %b}: {event.kind}{f' ({event.note})' if event.note else ''}"

@@ -6,7 +6,6 @@ from datetime import date
 
 import numpy as np
 from flask import Response
-from flask_openapi3 import APIBlueprint
 
 from drylamp.core.advice.meal import MealPlan, YearPlan, meal_plan, stock_days, year_plan
 from drylamp.core.advice.pointing import TurningCurve, flap_angles, pointing, turning_curve
@@ -29,10 +28,11 @@ from drylamp.web.advice.models import (
     StockRequest,
 )
 from drylamp.web.cases import advice_context, case_of
+from drylamp.web.routed import blueprint
 from drylamp.web.twin.models import TwinRequest
 
 _YEARS: Kept[str, YearPlan] = Kept(32)
-api = APIBlueprint("advice", __name__, url_prefix="/api/advice")
+api = blueprint("advice", "/api/advice")
 
 
 def _loaded(body: TwinRequest) -> Case:

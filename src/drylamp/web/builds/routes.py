@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from flask import Response
-from flask_openapi3 import APIBlueprint
 
 from drylamp.core.builds.common.pattern import laid_out
 from drylamp.core.builds.registry import BuildSpec, kind_of
@@ -17,9 +16,10 @@ from drylamp.store.database import NotFoundError
 from drylamp.web import context
 from drylamp.web.builds.models import BuildDraft, BuildList, BuildQuery, BuildView, ImportBuild, NewBuild
 from drylamp.web.builds.present import build_view
+from drylamp.web.routed import blueprint
 from drylamp.web.shared import Id, PartPath
 
-api = APIBlueprint("builds", __name__, url_prefix="/api/builds")
+api = blueprint("builds", "/api/builds")
 
 
 def _draft(body: BuildDraft) -> Draft:

@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import TypeVar
 
 from flask import Response
-from flask_openapi3 import APIBlueprint
 
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import InputProblem, Model
@@ -13,9 +12,10 @@ from drylamp.core.forms import Path, added, changed, read_path, removed
 from drylamp.web import context
 from drylamp.web.kinds.models import Changed, Done, Kinds, Made
 from drylamp.web.kinds.present import all_kinds
+from drylamp.web.routed import blueprint
 
 M = TypeVar("M", bound=Model)
-api = APIBlueprint("kinds", __name__, url_prefix="/api/kinds")
+api = blueprint("kinds", "/api/kinds")
 
 
 @api.get("", responses={200: Kinds})

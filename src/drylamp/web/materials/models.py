@@ -7,6 +7,7 @@ from typing import Literal
 from pydantic import Field, model_validator
 
 from drylamp.core.checks import Model
+from drylamp.core.forms import FieldForm
 from drylamp.core.tables import Absorber, Cover, Food, Layer, Mirror, Row, Sweet, Vessel, Wax
 from drylamp.core.text import Sentence
 
@@ -34,6 +35,7 @@ class Materials(Model):
     sweets: list[Sweet]
     waxes: list[Wax]
     own: list[OwnMaterial]
+    forms: dict[FamilyName, list[FieldForm]] = Field(description="What may be typed into a row of each family")
     says: dict[str, Sentence] = Field(
         description="A sentence on each row, by family or table and name: absorber/black-card"
     )

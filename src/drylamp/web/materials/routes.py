@@ -5,9 +5,9 @@ from __future__ import annotations
 from typing import cast
 
 from flask import Response
-from flask_openapi3 import APIBlueprint
 
 from drylamp.core import tables
+from drylamp.core.forms import form_of
 from drylamp.core.optics.covers import normal_transmittance
 from drylamp.core.shelf import listed, says
 from drylamp.core.tables import Absorber, Cover, Layer, Mirror, Row
@@ -15,9 +15,10 @@ from drylamp.store import materials
 from drylamp.store.materials import MaterialRow
 from drylamp.web import context
 from drylamp.web.materials.models import FamilyName, Materials, NewMaterial, OwnMaterial
+from drylamp.web.routed import blueprint
 from drylamp.web.shared import Id
 
-api = APIBlueprint("materials", __name__, url_prefix="/api/materials")
+api = blueprint("materials", "/api/materials")
 
 
 @api.get("", responses={200: Materials})
@@ -41,6 +42,7 @@ def shelf() -> Response:
             sweets=list(tables.sweets().values()),
             waxes=list(tables.waxes().values()),
             own=[_view(kept) for kept in own],
+            forms={family: form_of(made.model) for family, made in tables.FAMILIES.items()},
             says={
                 **{f"{family}/{row.name}": says(row) for family, row in listed()},
                 **{f"{kept.family}/{kept.row.name}": says(kept.row) for kept in own},

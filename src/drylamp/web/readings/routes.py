@@ -9,9 +9,9 @@ from datetime import datetime, timedelta
 
 import numpy as np
 from flask import Response, request
-from flask_openapi3 import APIBlueprint
 
 from drylamp.core.checks import InputProblem
+from drylamp.core.heat.network import Role
 from drylamp.core.trials.beside import beside, trial_twin
 from drylamp.core.trials.facts import ChannelFacts
 from drylamp.core.trials.instruments import BASE_UNIT, UNITS, in_base, number_in
@@ -19,6 +19,7 @@ from drylamp.core.trials.protocols import PROTOCOLS
 from drylamp.core.trials.suspicions import find_clock
 from drylamp.core.trials.thin import thin_for_eye
 from drylamp.core.twin.calibration import Calibration
+from drylamp.core.twin.light import traced
 from drylamp.formats.readings.likely import likely_node
 from drylamp.formats.readings.parse import parse_readings
 from drylamp.formats.readings.preview import Answer, Parsed, Preview, Question, Reading
@@ -46,13 +47,14 @@ from drylamp.web.readings.models import (
     ShiftClock,
     Shifted,
 )
+from drylamp.web.routed import blueprint
 from drylamp.web.shared import Id
 from drylamp.web.trials.ground import Ground, build_of, from_ms, ground, putting_right
 from drylamp.web.trials.models import TrialView
 from drylamp.web.trials.present import reading_view, trial_view
 from drylamp.web.trials.routes import channel_row
 
-api = APIBlueprint("readings", __name__, url_prefix="/api/trials")
+api = blueprint("readings", "/api/trials")
 BY_HAND_AT_MOST = 24
 SKIP, HAVE, NEW = "skip", "have:", "new:"
 
@@ -239,7 +241,8 @@ def _looked_at(
     how = Reading(body.units, body.clock, shift, body.answers)
     parsed = parse_readings(body.text, site.zone, from_ms(trial.started_ms), how)
     remembered = mappings.recall(db, build.id, parsed.preview.header)
-    goes_to = _targets(trial, parsed.preview, remembered)
+    roles = {node.name: node.role for node in traced(build.spec, trial.load).network.nodes}
+    goes_to = _targets(trial, parsed.preview, remembered, roles)
     asked = _with_clock_question(on, trial, parsed, body, goes_to)
     return parsed.model_copy(update={"preview": asked}), remembered, goes_to
 
@@ -253,14 +256,14 @@ def _answered_shift(answers: dict[str, str]) -> float:
         raise InputProblem("answers.clock-off", f"'{given}' was given; allowed are keep and shift:MINUTES") from None
 
 
-def _targets(trial: TrialRow, found: Preview, remembered: dict[str, str]) -> dict[str, str]:
+def _targets(trial: TrialRow, found: Preview, remembered: dict[str, str], roles: dict[str, Role]) -> dict[str, str]:
     """Where each column goes: where it went last time, to a channel on the part its name speaks of, else to a new one."""
     out = {}
     by_node = {channel.node: channel.name for channel in reversed(trial.channels)}
     names = {channel.name for channel in trial.channels}
     for column in found.columns:
         before = remembered.get(column.name, "")
-        node = likely_node(column)
+        node = likely_node(column, roles, trial.load)
         same = [c for c in trial.channels if c.name.lower() == column.name.lower() and c.quantity == column.quantity]
         if before == SKIP or before.startswith(NEW) or before.removeprefix(HAVE) in names:
             out[column.name] = (

@@ -6,7 +6,6 @@ from datetime import datetime, timedelta
 
 import numpy as np
 from flask import Response
-from flask_openapi3 import APIBlueprint
 
 from drylamp.core.builds.starters import starters_at
 from drylamp.core.checks import LAST_DAY, InputProblem
@@ -22,6 +21,7 @@ from drylamp.store.sites import SiteRow
 from drylamp.web import context
 from drylamp.web.builds.present import build_view
 from drylamp.web.cases import day_answer
+from drylamp.web.routed import blueprint
 from drylamp.web.shared import Id
 from drylamp.web.sites.models import (
     ServiceQuestion,
@@ -40,7 +40,7 @@ from drylamp.web.sites.models import (
 )
 from drylamp.web.trials.present import trial_view
 
-api = APIBlueprint("sites", __name__, url_prefix="/api/sites")
+api = blueprint("sites", "/api/sites")
 
 
 def _view(row: SiteRow) -> SiteView:

@@ -8,6 +8,7 @@ from typing import Any, Literal
 from pydantic import Field, RootModel
 
 from drylamp.core.checks import Model
+from drylamp.core.quantities import Quantity
 
 
 class Health(Model):
@@ -49,6 +50,9 @@ class SumView(Model):
     words: list[str]
     formula: str
     source: str
+    quantities: dict[str, Quantity] = Field(
+        description="Of inputs and results that have a unit of a person's own choice"
+    )
     inputs_schema: dict[str, Any]
     result_schema: dict[str, Any]
 

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from flask import Response, current_app
-from flask_openapi3 import APIBlueprint
 
 from drylamp import __version__, compiles_first
 from drylamp.store.database import Database
 from drylamp.web import context
+from drylamp.web.routed import blueprint
 from drylamp.web.system.models import Health, NowView, SumAnswer, SumInputs, SumList, SumPath, SumView
 
-api = APIBlueprint("system", __name__, url_prefix="/api")
+api = blueprint("system", "/api")
 
 
 @api.get("/health", responses={200: Health})
@@ -44,7 +44,7 @@ def now() -> Response:
 @api.get("/sums", responses={200: SumList})
 def sums() -> Response:
     """List the quick sums with the schemas of their inputs and results."""
-    from drylamp.core.sums.registry import SUMS
+    from drylamp.core.sums.registry import SUMS, quantities_of
 
     views = [
         SumView(
@@ -53,6 +53,7 @@ def sums() -> Response:
             words=list(s.words),
             formula=s.formula,
             source=s.source,
+            quantities=quantities_of(s.inputs, s.result),
             inputs_schema=s.inputs.model_json_schema(),
             result_schema=s.result.model_json_schema(),
         )

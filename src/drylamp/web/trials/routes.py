@@ -7,7 +7,6 @@ import secrets
 import sqlite3
 
 from flask import Response, request
-from flask_openapi3 import APIBlueprint
 
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.protocol import EVENTS
@@ -47,6 +46,7 @@ from drylamp.web import context
 from drylamp.web.builds.models import CalibrationView
 from drylamp.web.builds.present import calibration_view
 from drylamp.web.builds.routes import check_together
+from drylamp.web.routed import blueprint
 from drylamp.web.settings import MAX_UPLOAD_BYTES
 from drylamp.web.shared import Id, PartPath
 from drylamp.web.trials.ground import build_of, from_ms, ground
@@ -69,7 +69,7 @@ from drylamp.web.trials.models import (
 )
 from drylamp.web.trials.present import channels_mark, trial_view
 
-api = APIBlueprint("trials", __name__, url_prefix="/api/trials")
+api = blueprint("trials", "/api/trials")
 
 
 @api.get("/book", responses={200: TrialBook})

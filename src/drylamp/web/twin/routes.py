@@ -7,7 +7,6 @@ from functools import lru_cache
 
 import numpy as np
 from flask import Response
-from flask_openapi3 import APIBlueprint
 
 from drylamp.core.advice.aiming import TiltSchools, aim_view, tilt_schools
 from drylamp.core.advice.patch import bright_patch
@@ -22,6 +21,7 @@ from drylamp.core.twin.case import Case, climate_day
 from drylamp.core.twin.placements import between_turns
 from drylamp.web import context
 from drylamp.web.cases import case_of, day_answer, site_of
+from drylamp.web.routed import blueprint
 from drylamp.web.twin.models import (
     AimAnswer,
     AimRequest,
@@ -32,7 +32,7 @@ from drylamp.web.twin.models import (
     TwinRequest,
 )
 
-api = APIBlueprint("twin", __name__, url_prefix="/api/twin")
+api = blueprint("twin", "/api/twin")
 
 
 @api.post("/day", responses={200: DayAnswer})

@@ -3,7 +3,8 @@ import type { Verdict } from "../../../api/client";
 import { clockTime } from "../../../look/clock";
 import { useDay } from "../../../look/day";
 import { usePrefs } from "../../../look/prefs";
-import { say, type Units } from "../../../look/units";
+import { say, withUnit } from "../../../look/units";
+import { capital } from "../../../look/words";
 
 type RankingView = NonNullable<Verdict["ranking"]>;
 
@@ -17,7 +18,7 @@ export function Ranking({ ranking, finishes, fadings }: { ranking: RankingView; 
       <Box sx={{ overflowX: "auto" }} tabIndex={0} role="region" aria-label="ranking of the samples">
         <Box component="table" sx={(t) => ({ borderCollapse: "collapse", width: "100%", fontSize: 14.5, "& td, & th": { borderTop: `1px solid ${t.ink.rule}`, py: 0.5, pr: 1.5, textAlign: "left", verticalAlign: "middle" } })}>
           <thead>
-            <tr><th scope="col">sample</th><th scope="col">over the control</th><th scope="col">with its doubt</th><th scope="col">is it real</th><th scope="col">per m²</th><th scope="col">a kelvin costs</th><th scope="col">absorptance</th></tr>
+            <tr><th scope="col">sample</th><th scope="col">over the control</th><th scope="col">with its doubt</th><th scope="col">is it real</th><th scope="col">for {withUnit(1, "area", units)}</th><th scope="col">and for {withUnit(1, "difference", units)}</th><th scope="col">absorptance</th></tr>
           </thead>
           <tbody>
             {ranking.lines.map((l) => {
@@ -25,11 +26,11 @@ export function Ranking({ ranking, finishes, fadings }: { ranking: RankingView; 
               return (
                 <tr key={l.sample}>
                   <th scope="row">{l.title}<Typography component="span" variant="body2"> {l.over_control_k == null ? "control" : `${l.coats} coat${l.coats === 1 ? "" : "s"}`}, {l.place}</Typography></th>
-                  <td>{l.over_control_k == null ? "–" : <><b>{signed(l.over_control_k, units)}</b> ± {difference(l.doubt_k!, units)}</>}</td>
+                  <td>{l.over_control_k == null ? "–" : <><b>{withUnit(l.over_control_k, "difference", units, { doubt: l.doubt_k, signed: true })}</b></>}</td>
                   <td style={{ width: "24%", minWidth: 120 }}>{l.over_control_k != null && <Whisker value={l.over_control_k} doubt={l.doubt_k!} reach={reach} real={l.real ?? false} />}</td>
                   <td title={say(l.to_tell, units)}>{l.real == null ? "" : l.real ? "real" : "too small to tell"}</td>
-                  <td>{l.price_m2.toFixed(2)}</td>
-                  <td>{l.price_per_k == null ? "–" : (units.temperature === "F" ? l.price_per_k / 1.8 : l.price_per_k).toFixed(2)}</td>
+                  <td>{withUnit(l.price_m2, "price", units)}</td>
+                  <td>{l.price_per_k == null ? "–" : withUnit(l.price_per_k, "price", units)}</td>
                   <td>{finish ? `${finish.absorptance.value.toFixed(2)} (${finish.absorptance.low.toFixed(2)}–${finish.absorptance.high.toFixed(2)})` : "–"}</td>
                 </tr>
               );
@@ -50,11 +51,11 @@ function Rounds({ ranking }: { ranking: RankingView }) {
   const { units } = usePrefs();
   return (
     <Box component="details" sx={{ mt: 0.5 }}>
-      <summary>{ranking.rounds_used} of {ranking.rounds.length} rounds counted{ranking.settled_from_minutes > 0 ? `, from ${ranking.settled_from_minutes} min on` : ""}; scatter {difference(ranking.scatter_k, units)}</summary>
+      <summary>{ranking.rounds_used} of {ranking.rounds.length} rounds counted{ranking.settled_from_minutes > 0 ? `, from ${ranking.settled_from_minutes} min on` : ""}; scatter {withUnit(ranking.scatter_k, "difference", units)}</summary>
       <Box component="ul" sx={{ m: 0 }}>
         {ranking.rounds.map((r) => (
           <li key={r.number}>
-            {clockTime(r.start, site.time_zone)}: {Object.keys(r.readings).length} read{r.moved_k != null && `, the first moved ${signed(r.moved_k, units)} meanwhile`}{r.left_out && `; left out: ${r.left_out}`}
+            {clockTime(r.start, site.time_zone)}: {Object.keys(r.readings).length} read{r.moved_k != null && `, the first moved ${withUnit(r.moved_k, "difference", units, { signed: true })} meanwhile`}{r.left_out && `; left out: ${say(r.left_out, units)}`}
           </li>
         ))}
       </Box>
@@ -68,20 +69,8 @@ function Whisker({ value, doubt, reach, real }: { value: number; doubt: number; 
   return (
     <svg viewBox="0 0 100 14" width="100%" height={14} preserveAspectRatio="none" aria-hidden>
       <line x1={50} x2={50} y1={0} y2={14} stroke={ink.ink} strokeWidth={0.6} />
-      <rect x={Math.min(50, x(value))} width={Math.abs(x(value) - 50)} y={4} height={6} fill={real ? ink.samples : ink.rule} />
+      <rect x={Math.min(50, x(value))} width={Math.abs(x(value) - 50)} y={4} height={6} fill={real ? ink.plum : ink.rule} />
       <line x1={x(value - doubt)} x2={x(value + doubt)} y1={7} y2={7} stroke={ink.ink} strokeWidth={1} />
     </svg>
   );
-}
-
-function difference(value: number, units: Units): string {
-  return units.temperature === "F" ? `${(value * 1.8).toFixed(1)} °F` : `${value.toFixed(1)} K`;
-}
-
-function signed(value: number, units: Units): string {
-  return `${value < 0 ? "−" : "+"}${difference(Math.abs(value), units)}`;
-}
-
-function capital(text: string): string {
-  return text.charAt(0).toUpperCase() + text.slice(1);
 }

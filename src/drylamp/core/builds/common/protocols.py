@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from drylamp.core.builds.common.side_by_side import SAMPLES
 from drylamp.core.builds.protocol import IN_THE_FIELD, ProtocolRow, Wanted
 from drylamp.core.text import kelvin
 
@@ -29,7 +30,7 @@ BESIDE = Wanted(node="outside", title="control beside the box", is_control=True)
 OUTDOORS = Wanted(node="air", title="air outside", optional=True)
 SUN = Wanted(node="sun", title="sun on level ground", instrument="pyranometer", optional=True)
 WIND = Wanted(node="wind", title="wind", instrument="anemometer", optional=True)
-SAMPLES = Wanted(node="samples", title="each sample")
+EACH_SAMPLE = Wanted(node=SAMPLES, title="each sample")
 BOARD = Wanted(node="board", title="board")
 
 QUICK_LOOK = ProtocolRow(
@@ -93,7 +94,7 @@ ENDURANCE = ProtocolRow(
         "Wash nothing that the weather would not wash.",
     ],
     cautions=["Look under the board before you lift it: animals shelter there."],
-    channels=[SAMPLES, BOARD, OUTDOORS],
+    channels=[EACH_SAMPLE, BOARD, OUTDOORS],
     events=["fade", "flake", "leak", "cloud", "gust", "sky"],
     end_rule="After five weeks, or when a sample has failed.",
     end_minutes=1440.0 * 35,

@@ -17,6 +17,8 @@ from drylamp.core.tables import Absorber, FinishChoice, absorber
 
 SAMPLE_NAME = Annotated[str, Field(pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$", max_length=30)]
 MOST_SAMPLES = 12
+SAMPLES = "samples"
+"""The field that holds them, and the word that a protocol has for each of them."""
 BOARD = "board"
 """Node of what they lie on."""
 
@@ -70,21 +72,21 @@ class SideBySide(Build):
         """There is one control."""
         list_of, _, rest = path.partition(".")
         at, _, field = rest.partition(".")
-        if list_of != "samples" or field != "is_control" or not self.samples[int(at)].is_control:
+        if list_of != SAMPLES or field != "is_control" or not self.samples[int(at)].is_control:
             return self
         only = [s.model_copy(update={"is_control": k == int(at)}) for k, s in enumerate(self.samples)]
-        return self.model_copy(update={"samples": only})
+        return self.model_copy(update={SAMPLES: only})
 
     def fresh(self, field: str) -> BaseModel:
         """One more sample has a mark that none has yet."""
-        if field != "samples":
+        if field != SAMPLES:
             return super().fresh(field)
         number = next(n for n in count(len(self.samples) + 1) if f"sample-{n}" not in {s.name for s in self.samples})
         return Sample(name=f"sample-{number}", title=f"sample {number}", finish="flat-black-paint")
 
     def readers(self) -> dict[str, list[Reader]]:
         """Each sample."""
-        return {"samples": [Reader(sample.name, sample.title, sample.node) for sample in self.samples]}
+        return {SAMPLES: [Reader(sample.name, sample.title, sample.node) for sample in self.samples]}
 
     @property
     def walk(self) -> list[str]:

@@ -34,6 +34,9 @@ KIND: Kind[Dish, DishOptics] = Kind(
     stuffs=recipe.stuffs,
     surfaces=recipe.surfaces,
     accent=OVEN,
+    notes={
+        "mirror": "Wash it before each use: dust and fingers cost a tenth (common practice, no source). Repaint the pot when it greys."
+    },
     made=lambda build: f"{metres(build.diameter_m)} across",
     aimed=followed,
     empty="Nothing stands at the focus.",

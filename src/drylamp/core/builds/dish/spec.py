@@ -40,7 +40,6 @@ class Dish(MirrorSheet, Turned):
     )
     mirror: MirrorChoice = Field(
         default="anodised-sheet",
-        description="Wash it before each use: dust and fingers cost a tenth (common practice, no source)",
         json_schema_extra=asked("mirror"),
     )
     surface: Literal["smooth", "fair", "rough"] = Field(

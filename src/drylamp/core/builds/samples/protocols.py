@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from drylamp.core.builds.common.protocols import BOARD, ENDURANCE, FREE_LOG, LAY_OUT, OUTDOORS, PAINT, SAMPLES, SUN
+from drylamp.core.builds.common.protocols import BOARD, EACH_SAMPLE, ENDURANCE, FREE_LOG, LAY_OUT, OUTDOORS, PAINT, SUN
 from drylamp.core.builds.protocol import OF_SAMPLES, ProtocolRow
 from drylamp.core.text import metres
 
@@ -14,7 +14,7 @@ COATING_COMPARISON = ProtocolRow(
     in_rounds=True,
     checklist=LAY_OUT,
     cautions=[PAINT, "Dark metal in the sun burns: hold the probe, not the sample."],
-    channels=[SAMPLES, BOARD, OUTDOORS, SUN],
+    channels=[EACH_SAMPLE, BOARD, OUTDOORS, SUN],
     events=list(OF_SAMPLES),
     end_rule="After the round at 60 minutes; more rounds narrow the doubt.",
     end_minutes=60.0,
@@ -36,7 +36,7 @@ BLOCKS_UNDER_GLASS = ProtocolRow(
         "Wet blocks are heavy and panes slide: brace both before the board is tilted.",
         "Glass: gloves, and nothing leaning on it.",
     ],
-    channels=[SAMPLES, BOARD, OUTDOORS, SUN],
+    channels=[EACH_SAMPLE, BOARD, OUTDOORS, SUN],
     events=list(OF_SAMPLES),
     end_rule="Three hours after the sun has left the blocks.",
     end_minutes=360.0,

@@ -77,6 +77,7 @@ class Portions(Load):
 
     called: ClassVar[str] = "a tray of portions"
     sits: ClassVar[str] = LYING
+    spoken_of: ClassVar[frozenset[str]] = frozenset(("portion", "sweet", "chocolate"))
     door: ClassVar[str] = "Lay portions in"
 
     kind: Literal["portions"] = "portions"

@@ -33,6 +33,7 @@ class PotLoad(Load):
     sits: ClassVar[str] = STANDING
     size_fields: ClassVar[tuple[str, str]] = ("pot_diameter_m", "pot_height_m")
     takes_trivet: ClassVar[bool] = True
+    spoken_of: ClassVar[frozenset[str]] = frozenset(("pot", "food", "water", "core", "stew", "contents"))
     door: ClassVar[str] = "Put a pot in"
     settling: ClassVar[frozenset[str]] = frozenset(("food", "vessel"))
 

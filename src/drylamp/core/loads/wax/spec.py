@@ -57,6 +57,7 @@ class WaxBatch(Load):
 
     called: ClassVar[str] = "a batch of wax"
     sits: ClassVar[str] = DRAINING
+    spoken_of: ClassVar[frozenset[str]] = frozenset(("wax", "heap", "comb", "cappings"))
     door: ClassVar[str] = "Lay a batch in"
     planned: ClassVar[str] = "melting"
     wanted_by: ClassVar[str] = "17:00"
