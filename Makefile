@@ -6,7 +6,10 @@ BIN := .venv/bin
 STATIC := src/drylamp/web/static/index.html
 FRONT := $(shell find frontend/src -type f 2>/dev/null) frontend/index.html frontend/vite.config.ts frontend/package.json
 
-.PHONY: demo serve test check lint types build dev bench screenshots api share setup clean
+.PHONY: help demo serve test check build dev bench screenshots api share setup clean
+
+help:  ## these commands
+	@grep -hE "^[a-z]+:.*## " $(MAKEFILE_LIST) | sed -E "s/^([a-z]+):.*## (.*)/  make \1\t\2/" | expand -t 20
 
 demo: $(STATIC)  ## set up, build, start with the demo data, print the address
 	$(BIN)/drylamp demo --port $(PORT)
@@ -17,18 +20,18 @@ serve: $(STATIC)  ## your own yard
 test: check  ## set up and run all checks; pytest's own lines come last
 	@scripts/need_chromium
 	$(BIN)/python scripts/test_share
-	$(BIN)/pytest
+	$(BIN)/pytest -n 2
 
-check: setup $(STATIC)
+check: setup $(STATIC)  ## linters, types, import contracts, tests of the front end
 	$(BIN)/ruff check src tests scripts benchmarks
 	$(BIN)/ruff format --check -q src tests
 	$(BIN)/mypy
 	$(BIN)/lint-imports --no-logo 2>/dev/null || $(BIN)/lint-imports
-	cd frontend && npm run -s typecheck && npm run -s lint
+	cd frontend && npm run -s typecheck && npm run -s lint && npm run -s test
 
-setup: .setup/python .setup/node
+setup: .setup/python .setup/node  ## Python in .venv and Node in frontend/node_modules, from the lock files
 
-build: $(STATIC)
+build: $(STATIC)  ## the front end, as Flask serves it
 
 .setup/python: requirements-dev.lock pyproject.toml
 	@mkdir -p .setup
@@ -50,6 +53,7 @@ dev: setup  ## Flask and Vite side by side, both reloading
 	$(BIN)/python scripts/dev
 
 bench: setup  ## ratios in one run
+	$(BIN)/python benchmarks/start.py
 	$(BIN)/python benchmarks/bench.py
 	$(BIN)/python benchmarks/trials.py
 
@@ -61,8 +65,8 @@ api: setup  ## OpenAPI document and the front end's types from the models
 	$(BIN)/python scripts/write_openapi
 	cd frontend && npm run -s api
 
-share:
+share:  ## how much of the code is tests
 	@$(PYTHON) scripts/test_share
 
-clean:
+clean:  ## take away what setup and build made
 	rm -rf .setup src/drylamp/web/static frontend/node_modules .venv

@@ -27,7 +27,6 @@ from drylamp.core.engine import forecast, weather_of
 from drylamp.core.heat.laws import conductance_w_k, evaporation_w
 from drylamp.core.heat.march import march
 from drylamp.core.heat.network import (
-    BOUNDARIES,
     Drive,
     Network,
     advance,
@@ -37,6 +36,7 @@ from drylamp.core.heat.network import (
     room_for,
     room_for_records,
 )
+from drylamp.core.heat.parts import BOUNDARIES
 from drylamp.core.loads.pot.spec import PotLoad
 from drylamp.core.optics.sun_plan import sun_plan
 from drylamp.core.optics.sun_table import flux_map, table_of

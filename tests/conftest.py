@@ -26,6 +26,7 @@ from drylamp.store.database import Database
 from drylamp.web.app import create_app
 from drylamp.web.settings import Settings
 
+
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
     """Two workers share the tests: what drives the browser first and by whole modules, everything else between it."""
     items.sort(key=lambda item: "ui" not in item.keywords)

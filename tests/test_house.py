@@ -13,6 +13,9 @@ from drylamp import COMPILED, _compiled_digest
 
 ROOT = Path(__file__).parent.parent
 CORE = ROOT / "src" / "drylamp" / "core"
+SPECS = {
+    house: [spec.parent.name for spec in sorted((CORE / house).glob("*/spec.py"))] for house in ("builds", "loads")
+}
 
 
 def test_every_file_with_compiled_code_names_the_cache():
@@ -52,3 +55,11 @@ def test_front_end_asks_no_other_host():
     for path in (ROOT / "frontend" / "src").rglob("*.ts*"):
         found = re.findall(r"https?://[^\s\"'`)]+", path.read_text(encoding="utf-8"))
         assert [url for url in found if "w3.org" not in url] == [], path.name
+
+
+def test_specs_import_nothing_compiled():
+    """What describes a build or a load can be read without the machinery that computes it."""
+    names = [f"drylamp.core.{house}.{room}.spec" for house, rooms in SPECS.items() for room in rooms]
+    code = f"import sys, {', '.join(names)}; print([m for m in ('numba', 'pvlib', 'pandas', 'scipy') if m in sys.modules])"
+    done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
+    assert done.stdout.strip() == "[]"

@@ -20,7 +20,7 @@ from drylamp import compiles_first
 
 if TYPE_CHECKING:
     from _typeshed.wsgi import WSGIApplication
-    from pydantic import ValidationError
+    from pydantic import BaseModel, ValidationError
 
     from drylamp.core.checks import InputProblem
     from drylamp.web.settings import Settings
@@ -203,7 +203,8 @@ def schema(what: str) -> None:
     from drylamp.core.twin.case import Case
     from drylamp.formats.build_file import BuildFile
 
-    click.echo(json.dumps({"case": Case, "build": BuildFile}[what].model_json_schema(), indent=2))
+    models: dict[str, type[BaseModel]] = {"case": Case, "build": BuildFile}
+    click.echo(json.dumps(models[what].model_json_schema(), indent=2))
 
 
 def _default_data(demo: bool) -> Path:

@@ -13,8 +13,9 @@ from drylamp.core.air import draught
 from drylamp.core.air.draught import FlowPath, Loss, Mover, flow_kg_s
 from drylamp.core.air.panel import MATCH, PanelDrive
 from drylamp.core.checks import InputProblem
-from drylamp.core.heat.laws import Law
-from drylamp.core.heat.network import Drive, Link, Network, Node, advance, closure
+from drylamp.core.heat.law import Law
+from drylamp.core.heat.network import Drive, Network, advance, closure
+from drylamp.core.heat.parts import Link, Node
 
 SEA = 101325.0
 CHIMNEY = FlowPath(

@@ -9,15 +9,16 @@ import numpy as np
 import pytest
 from pydantic import TypeAdapter, ValidationError
 
+from drylamp.core.air.constants import CP_AIR
 from drylamp.core.air.draught import FlowPath, Loss, Mover, Thermostat, flow_kg_s
-from drylamp.core.air.properties import CP_AIR
 from drylamp.core.builds import registry
 from drylamp.core.builds.drive import ByHand, Constant, Differential, FlowControl, Season, SunPanel, Timer, Turn
 from drylamp.core.builds.registry import KINDS
 from drylamp.core.checks import InputProblem
 from drylamp.core.engine import weather_of
-from drylamp.core.heat.laws import Law
-from drylamp.core.heat.network import Drive, Link, Network, Node, advance, closure
+from drylamp.core.heat.law import Law
+from drylamp.core.heat.network import Drive, Network, advance, closure
+from drylamp.core.heat.parts import Link, Node
 from drylamp.core.sky.clock import instant_s
 from drylamp.core.sky.ground import ground_c, mains_c
 from drylamp.core.sky.weather import ClearDay, Span

@@ -24,7 +24,7 @@ from drylamp.core.builds.registry import BUILD, kind_of
 from drylamp.core.builds.starters import starters
 from drylamp.core.checks import InputProblem
 from drylamp.core.engine import forecast, weather_for, weather_of
-from drylamp.core.heat.network import BOUNDARIES
+from drylamp.core.heat.parts import BOUNDARIES
 from drylamp.core.loads.load import Load
 from drylamp.core.loads.registry import LOADS
 from drylamp.core.sky.weather import ClearDay, Span

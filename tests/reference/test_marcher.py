@@ -10,25 +10,15 @@ import numpy as np
 import pytest
 from scipy.integrate import solve_ivp
 
+from drylamp.core.air.constants import CP_AIR
 from drylamp.core.air.draught import FlowPath, Loss, Mover, flow_kg_s
 from drylamp.core.air.moist import boiling_c
 from drylamp.core.air.panel import PanelDrive
-from drylamp.core.air.properties import CP_AIR
 from drylamp.core.engine import weather_of
 from drylamp.core.heat import laws
-from drylamp.core.heat.laws import Law
-from drylamp.core.heat.network import (
-    BOUNDARIES,
-    Drive,
-    Link,
-    Network,
-    Node,
-    advance,
-    calm_blocks,
-    closure,
-    jump_substeps,
-    reset_substeps,
-)
+from drylamp.core.heat.law import Law
+from drylamp.core.heat.network import Drive, Network, advance, calm_blocks, closure, jump_substeps, reset_substeps
+from drylamp.core.heat.parts import BOUNDARIES, Link, Node
 from drylamp.core.optics.sun_plan import sun_plan
 from drylamp.core.sky.weather import ClearDay, Span
 from drylamp.core.twin.light import lit_network

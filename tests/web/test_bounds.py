@@ -152,7 +152,7 @@ def test_an_empty_yard_forecasts_from_rough_means_and_says_so(client):
     assert any("rough" in read(flag["text"]) for flag in answer.get_json()["outcome"]["flags"])
     client.post("/api/builds", json={"site_id": site["id"], "name": "first", "spec": OVEN.model_dump(mode="json")})
     yard = client.get(f"/api/sites/{site['id']}/yard?day=2025-06-12").get_json()
-    assert [line["problem"] for line in yard["lines"]] == [""]
+    assert [line["problem"] for line in yard["lines"]] == [[]]
 
 
 @pytest.mark.parametrize("angle", [45.0, 62.0, 80.0, 89.0])

@@ -13,13 +13,13 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from drylamp.core.air.moist import boiling_c
+from drylamp.core.arrays import Array
 from drylamp.core.builds.build import Build
 from drylamp.core.heat.network import Drive, advance, closure, jump_substeps, merged
 from drylamp.core.optics.sun_plan import SunPlan, sun_plan
 from drylamp.core.sky.dome import skyline
 from drylamp.core.sky.plane import sky_light
 from drylamp.core.sky.site import Site
-from drylamp.core.sky.sun import Array
 from drylamp.core.sky.weather import Weather
 from drylamp.core.twin.calibration import TEXTBOOK, Calibration, calibrated
 from drylamp.core.twin.light import lit_network

@@ -63,7 +63,7 @@ def ask(url: str, site: Site, start: date, days: int, member: int = 0) -> str:
     }  # fmt: skip
     try:
         with _OPENER.open(f"{check_address(url)}/hourly?{urlencode(question)}", timeout=WAIT_S) as answer:
-            text = answer.read(MOST_BYTES + 1).decode("utf-8")
+            text: str = answer.read(MOST_BYTES + 1).decode("utf-8")
     except urllib.error.HTTPError as error:
         said = error.read(2000).decode("utf-8", "replace")
         raise InputProblem("weather", f"the weather service refused ({error.code}): {said}") from None

@@ -6,7 +6,7 @@ import csv
 import io
 import math
 import sqlite3
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Literal
@@ -133,7 +133,7 @@ def read_lines(text: str, trial: TrialRow, now: datetime) -> tuple[list[Incoming
     return incoming, refused
 
 
-def _line(cells: list[str], quantities: dict[str, str], now: datetime) -> Incoming:
+def _line(cells: list[str], quantities: Mapping[str, str], now: datetime) -> Incoming:
     require(3 <= len(cells) <= 4, "line", f"has {len(cells)} parts; needed are time,channel,value and maybe unit")
     stamp, channel, text = (cell.strip() for cell in cells[:3])
     if channel not in quantities:

@@ -18,12 +18,12 @@ from typing import Literal
 
 import numpy as np
 
+from drylamp.core.arrays import Array
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.registry import BUILD
 from drylamp.core.heat.laws import LATENT_J_KG
 from drylamp.core.loads.common.wood import equilibrium_mc
 from drylamp.core.sky.site import Site
-from drylamp.core.sky.sun import Array
 from drylamp.core.sky.weather import Weather
 from drylamp.core.trials.beside import PREHEAT_S, case_of, placements
 from drylamp.core.trials.facts import ChannelFacts, TrialFacts

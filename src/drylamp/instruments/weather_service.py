@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import json
 import threading
+from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import UTC, date, datetime
 from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
@@ -98,7 +99,13 @@ def start_in_background(service: Service) -> str:
 
 
 def _question(query: dict[str, list[str]]) -> dict[str, object]:
-    kinds = {"latitude": float, "longitude": float, "start": date.fromisoformat, "days": int, "member": int}
+    kinds: dict[str, Callable[[str], object]] = {
+        "latitude": float,
+        "longitude": float,
+        "start": date.fromisoformat,
+        "days": int,
+        "member": int,
+    }
     out: dict[str, object] = {}
     for name, kind in kinds.items():
         if name not in query and name == "member":

@@ -8,7 +8,7 @@ from drylamp.core.builds.registry import kind_of
 from drylamp.core.engine import forecast, weather_for
 from drylamp.core.kept import Kept
 from drylamp.core.sky.site import Site
-from drylamp.core.sky.weather import Records, Span, WeatherFile
+from drylamp.core.sky.weather import ClearDay, Records, Span, WeatherFile
 from drylamp.core.twin.calibration import TEXTBOOK
 from drylamp.core.twin.case import Case, climate_day
 from drylamp.formats.weather_file import read_weather
@@ -32,7 +32,8 @@ def case_of(body: TwinRequest, step_s: int | None = None) -> tuple[Case, Records
     with context.database() as db:
         site = sites.get_site(db, body.site_id).site
         learnt = None if body.calibration is None else calibrations.get_calibration(db, body.calibration).factors
-    records = None
+    records: Records | None = None
+    weather: ClearDay | WeatherFile
     if isinstance(body.weather, StoredWeather):
         weather, records = _stored(body.weather)
     else:

@@ -7,12 +7,13 @@ from datetime import datetime
 
 import numpy as np
 
+from drylamp.core.arrays import Array
 from drylamp.core.checks import Model
 from drylamp.core.sky.clear import clear_sky
 from drylamp.core.sky.dome import skyline
 from drylamp.core.sky.plane import SkyLight, on_plane, sky_light
 from drylamp.core.sky.site import Site
-from drylamp.core.sky.sun import Array, SunPath, sun_path
+from drylamp.core.sky.sun import SunPath, sun_path
 from drylamp.core.sky.weather import Weather
 
 

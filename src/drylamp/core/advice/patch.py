@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
+from drylamp.core.arrays import Array
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.common.bright_patch import BrightPatch
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import InputProblem
 from drylamp.core.loads.load import Load
-from drylamp.core.sky.sun import Array
 
 
 def bright_patch(build: Build, load: Load | None, toward_sun: Array) -> BrightPatch:

@@ -9,13 +9,14 @@ import numpy as np
 from pydantic import Field
 
 from drylamp.core.advice.context import AdviceContext, Score, score_of
+from drylamp.core.arrays import Array
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import Model, require
 from drylamp.core.loads.load import Load
 from drylamp.core.outcome.of_load import Measure, ScoreQuantity
 from drylamp.core.sky.dome import plane_axes
-from drylamp.core.sky.sun import EARTH_TURNS_DEG_MIN, Array
+from drylamp.core.sky.sun import EARTH_TURNS_DEG_MIN
 from drylamp.core.text import Sentence, degrees, metres
 from drylamp.core.twin.light import SpotLight
 

@@ -25,7 +25,8 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from drylamp.core.air.properties import CP_AIR, GRAVITY, density_kg_m3
+from drylamp.core.air.constants import CP_AIR, GRAVITY
+from drylamp.core.air.properties import density_kg_m3
 from drylamp.core.checks import require
 from drylamp.core.compiled import inlined, woven
 

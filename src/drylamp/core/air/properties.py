@@ -4,10 +4,6 @@ from __future__ import annotations
 
 from drylamp.core.compiled import inlined
 
-CP_AIR = 1007.0
-PRANDTL = 0.71
-GRAVITY = 9.80665
-
 
 @inlined
 def conductivity_w_mk(celsius: float) -> float:

@@ -10,6 +10,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from typing import Generic, Protocol, TypeVar
 
+from drylamp.core.arrays import Array
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.common.bright_patch import BrightPatch
 from drylamp.core.builds.common.pattern import PatternPiece
@@ -21,7 +22,7 @@ from drylamp.core.checks import InputProblem
 from drylamp.core.heat.network import Network
 from drylamp.core.loads.load import Load
 from drylamp.core.optics.power import DiffuseAreas
-from drylamp.core.sky.sun import Array, compass
+from drylamp.core.sky.sun import compass
 from drylamp.core.tables import Row
 from drylamp.core.text import degrees
 

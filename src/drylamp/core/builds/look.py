@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from drylamp.core.checks import Model
-from drylamp.core.heat.network import Role
+from drylamp.core.heat.parts import Role
 
 Ink = Literal[
     "accent", "ink", "soft", "rule", "sun", "sky", "water", "glass", "foam", "wood", "twin", "plum", "rust", "honey"

@@ -7,20 +7,14 @@ Most laws have g = h and c = 0. Film properties are taken at the mean of the two
 from __future__ import annotations
 
 import math
-from enum import IntEnum
 
 import numpy as np
 
+from drylamp.core.air.constants import CP_AIR, GRAVITY, PRANDTL
 from drylamp.core.air.moist import VAPOUR_GAS_CONSTANT, saturation_pressure_pa
-from drylamp.core.air.properties import (
-    CP_AIR,
-    GRAVITY,
-    PRANDTL,
-    conductivity_w_mk,
-    density_kg_m3,
-    viscosity_m2_s,
-)
+from drylamp.core.air.properties import conductivity_w_mk, density_kg_m3, viscosity_m2_s
 from drylamp.core.compiled import inlined
+from drylamp.core.heat.law import Law
 
 STEFAN_BOLTZMANN = 5.670374419e-8
 LATENT_J_KG = 2.35e6
@@ -33,21 +27,6 @@ BOIL_W_K = 3000.0
 
 PARAMETERS = 4
 """Most parameters that a law has, once what can be worked out before the march is."""
-
-
-class Law(IntEnum):
-    """What a link does, and what its parameters mean."""
-
-    CONDUCTANCE = 0  # W/K
-    RADIATION = 1  # exchange area m²
-    CAVITY = 2  # area m², gap m, tilt deg: still air between two parallel sheets
-    WIND = 3  # area m², shelter 0–1: a surface in the open, the share of the wind that is kept off it
-    SURFACE = 4  # area m², length m, facing (1 up, 0 upright, −1 down): natural convection in a closed space
-    LEAK = 5  # area m², height m: air through cracks, in low and out high
-    BOIL = 6  # start boils off whatever comes above the end's temperature
-    EVAPORATE = 7  # area m², free share 0–1: water vapour from a wet surface to the open air
-    CYLINDER = 8  # area m², diameter m: natural convection round a lying cylinder
-    CARRIED = 9  # number of a flow path: heat carried by what flows from start to end
 
 
 @inlined

@@ -24,9 +24,9 @@ from typing import NamedTuple
 import numpy as np
 
 from drylamp.core.air.draught import SWITCH, path_kg_s
+from drylamp.core.arrays import Array
 from drylamp.core.compiled import compiled, woven
 from drylamp.core.heat.laws import conductance_w_k, evaporation_w
-from drylamp.core.sky.sun import Array
 
 GAMMA = 1.0 - 0.5**0.5
 SUN_JUMP_SHARE, WIND_JUMP_M_S = 0.05, 0.3

@@ -4,91 +4,25 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
 from functools import cached_property
-from typing import Literal
 
 import numpy as np
 
 from drylamp.core.air.draught import PATH_WIDTH, FlowPath, path_row
 from drylamp.core.air.moist import boiling_c
+from drylamp.core.arrays import Array
 from drylamp.core.checks import require
-from drylamp.core.heat.laws import PARAMETERS, Law, ready_made
+from drylamp.core.heat.law import Law
+from drylamp.core.heat.laws import PARAMETERS, ready_made
 from drylamp.core.heat.march import LINES, MELTING_WIDTH, Links, Outside, Records, Room, Steps, march
 from drylamp.core.heat.march import Melting as MeltingRows
-from drylamp.core.sky.sun import Array
+from drylamp.core.heat.parts import BOUNDARIES, Link, Node
 
-AIR, SKY, STEAM, GROUND, MAINS, VALVE = "air", "sky", "steam", "ground", "mains", "valve"
-BOUNDARIES = (AIR, SKY, STEAM, GROUND, MAINS, VALVE)
 VALVE_OVER_PA = 1.0e5
 """What the valve of a pressure pot holds over the air before it lets go; from memory."""
 GUST_JUMP_M_S, SUN_JUMP_W_M2 = 1.0, 100.0
 RESET_S = 300.0
 CALM_STEPS, CALM_AFTER_S = 10, 1800.0
 """Dark steps that may be taken as one, and how long after the last sun."""
-
-
-@dataclass(frozen=True)
-class Melting:
-    """Something in a node that softens and melts, beside the node's own heat capacity.
-
-    Attributes:
-        mass_kg: at the start
-        cp_j_kgk, latent_j_kg: solid and liquid alike; latent heat, taken up evenly over the range
-        low_c, high_c: the melting range
-        drips_to: another melting node, or nothing
-        rate_per_s: share of the free liquid that drips each second
-        keeps_kg: liquid that never leaves
-    """
-
-    mass_kg: float
-    cp_j_kgk: float
-    latent_j_kg: float
-    low_c: float
-    high_c: float
-    drips_to: str = ""
-    rate_per_s: float = 0.0
-    keeps_kg: float = 0.0
-
-    def heat_j(self, celsius: Array, mass_kg: Array) -> Array:
-        """Enthalpy above 0 °C of so much of it, J."""
-        return np.asarray(mass_kg * (self.cp_j_kgk * celsius + self.latent_j_kg * self.melted(celsius)))
-
-    def melted(self, celsius: Array) -> Array:
-        """Melted share at temperatures, 0–1."""
-        return np.asarray(np.clip((celsius - self.low_c) / (self.high_c - self.low_c), 0.0, 1.0))
-
-
-Role = Literal["wanted", "core", "caught", "vessel", "absorber", "air", "pane", "wall", "several", "inner"]
-"""What a node is there for: what is wanted hot and the core of it, what is caught, what holds it; what takes up the sun; air, panes
-and walls; one of several like things; inner ones are nobody's to read."""
-
-
-@dataclass(frozen=True)
-class Node:
-    """Something with one temperature: its name, heat capacity (J/K), plain words, what melts in it, and what it is there for."""
-
-    name: str
-    capacity_j_k: float
-    title: str
-    melts: Melting | None = None
-    role: Role = "inner"
-
-
-@dataclass(frozen=True)
-class Link:
-    """A way for heat from ``start`` to ``end``; ``account`` is the ledger's line that it belongs to.
-
-    A link by ``Law.CARRIED`` names the flow ``path`` that carries the heat; ``calibrated_by`` names the
-    factor of the calibration that scales the link.
-    """
-
-    name: str
-    law: Law
-    start: str
-    end: str
-    params: tuple[float, ...]
-    account: str = ""
-    path: str = ""
-    calibrated_by: str = ""
 
 
 @dataclass(frozen=True)

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import ClassVar, Self
 
 from drylamp.core.checks import Model
-from drylamp.core.heat.network import Link, Node
+from drylamp.core.heat.parts import Link, Node
 from drylamp.core.loads.calendar import DAILY, Calendar, Visit
 from drylamp.core.loads.common.body import Body, Place
 from drylamp.core.loads.common.envelope import Envelope

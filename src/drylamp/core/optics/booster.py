@@ -20,7 +20,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from drylamp.core.sky.sun import Array
+from drylamp.core.arrays import Array
 
 _GRAZING = 1e-6
 

@@ -7,9 +7,9 @@ from functools import lru_cache
 
 import numpy as np
 
+from drylamp.core.arrays import Array
 from drylamp.core.optics.points import sobol as points_of
 from drylamp.core.optics.rays import FLOOR, OPENING, POT, WALLS, view_counts
-from drylamp.core.sky.sun import Array
 
 RAYS_PER_SURFACE = 4096
 ENTRY_SAMPLES = 128

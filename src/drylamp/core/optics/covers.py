@@ -12,7 +12,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import ArrayLike
 
-from drylamp.core.sky.sun import Array
+from drylamp.core.arrays import Array
 from drylamp.core.tables import Cover
 
 DIFFUSE_INCIDENCE_DEG = 60.0

@@ -13,10 +13,10 @@ from typing import NamedTuple
 
 import numpy as np
 
+from drylamp.core.arrays import Array
 from drylamp.core.compiled import compiled, woven
 from drylamp.core.optics.cavity import square_to
 from drylamp.core.optics.sun_table import SUN_HALF_RAD, ray_samples
-from drylamp.core.sky.sun import Array
 
 _NEAR = 1e-9
 

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import numpy as np
 
+from drylamp.core.arrays import Array
 from drylamp.core.optics.cavity import RAYS_PER_SURFACE, leaving, sobol
 from drylamp.core.optics.geometry import Cylinder, Facet, Geometry
 from drylamp.core.optics.trace import first_met
-from drylamp.core.sky.sun import Array
 
 EVEN_OUT = 200
 STANDS_WITHIN_M = 1e-4

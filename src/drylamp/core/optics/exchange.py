@@ -18,7 +18,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from drylamp.core.sky.sun import Array
+from drylamp.core.arrays import Array
 
 
 @dataclass(frozen=True)

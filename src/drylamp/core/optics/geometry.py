@@ -19,9 +19,9 @@ from typing import Literal
 
 import numpy as np
 
+from drylamp.core.arrays import Array
 from drylamp.core.checks import require
 from drylamp.core.optics.covers import Pane, stack
-from drylamp.core.sky.sun import Array
 
 Role = Literal["mirror", "receiver", "opaque", "cover"]
 ROLES: tuple[Role, ...] = ("opaque", "mirror", "receiver", "cover")

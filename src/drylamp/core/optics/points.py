@@ -12,7 +12,7 @@ from importlib import resources
 
 import numpy as np
 
-from drylamp.core.sky.sun import Array
+from drylamp.core.arrays import Array
 
 KEPT: tuple[tuple[int, int, int], ...] = ((20, 2, 128), (20, 4, 4096), (41, 12, 1024))
 """Seed, dimensions and count of each sequence that is kept."""

@@ -7,10 +7,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from drylamp.core.arrays import Array
 from drylamp.core.compiled import compiled
 from drylamp.core.optics.sun_plan import SunPlan
 from drylamp.core.sky.dome import DOME_DIRECTIONS, GROUND_DIRECTIONS, hemisphere, is_open
-from drylamp.core.sky.sun import Array
 
 Areas = Callable[[Array], tuple[Array, Array]]
 """From unit vectors towards a source, shape (n, 3), to areas by part, shape (n, parts), and area met, shape (n,)."""

@@ -10,8 +10,8 @@ import math
 
 import numpy as np
 
+from drylamp.core.arrays import Array
 from drylamp.core.compiled import compiled, inlined
-from drylamp.core.sky.sun import Array
 
 FLOOR, WALLS, POT, OPENING = 0, 1, 2, 3
 

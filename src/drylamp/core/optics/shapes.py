@@ -6,9 +6,9 @@ import itertools
 
 import numpy as np
 
+from drylamp.core.arrays import Array
 from drylamp.core.checks import require
 from drylamp.core.optics.geometry import Facet, rectangle
-from drylamp.core.sky.sun import Array
 
 
 def hinged_flap(

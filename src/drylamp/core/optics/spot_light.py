@@ -10,8 +10,8 @@ from collections.abc import Callable
 
 import numpy as np
 
+from drylamp.core.arrays import Array
 from drylamp.core.optics.geometry import Facet
-from drylamp.core.sky.sun import Array
 
 _EDGE = 1e-9
 

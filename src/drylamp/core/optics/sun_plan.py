@@ -6,8 +6,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from drylamp.core.arrays import Array
 from drylamp.core.sky.plane import SkyLight
-from drylamp.core.sky.sun import Array, SunPath
+from drylamp.core.sky.sun import SunPath
 
 SHARED_KNOTS_S = 300.0
 

@@ -15,11 +15,11 @@ from functools import lru_cache
 import numpy as np
 from scipy.special import ndtri
 
+from drylamp.core.arrays import Array
 from drylamp.core.checks import require
 from drylamp.core.optics.geometry import CompiledGeometry, Geometry
 from drylamp.core.optics.points import sobol
 from drylamp.core.optics.trace import INCIDENCE_BINS, Noting, Solids, trace
-from drylamp.core.sky.sun import Array
 
 SUN_HALF_RAD = np.radians(0.533 / 2)
 SLOPE_PAIRS = 4

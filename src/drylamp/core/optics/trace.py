@@ -9,8 +9,8 @@ from __future__ import annotations
 import math
 from typing import NamedTuple
 
+from drylamp.core.arrays import Array
 from drylamp.core.compiled import compiled, woven
-from drylamp.core.sky.sun import Array
 
 MOST_BOUNCES = 24
 FAINT = 1e-4

@@ -12,10 +12,10 @@ from typing import TYPE_CHECKING, Generic, Literal, TypeVar
 
 import numpy as np
 
+from drylamp.core.arrays import Array
 from drylamp.core.checks import Model
 from drylamp.core.loads.load import Load
 from drylamp.core.sky.site import Site
-from drylamp.core.sky.sun import Array
 from drylamp.core.text import Sentence, amount
 from drylamp.core.twin.run import Run
 

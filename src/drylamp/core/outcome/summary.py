@@ -8,6 +8,7 @@ import numpy as np
 from pydantic import Field
 
 from drylamp.core.air.moist import boiling_c
+from drylamp.core.arrays import Array
 from drylamp.core.builds.look import CurveLook, looks_of
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import Model
@@ -18,7 +19,6 @@ from drylamp.core.outcome.of_load import HELD_SLACK_K, Held, reached
 from drylamp.core.outcome.registry import Results, outcome_of, results_of
 from drylamp.core.sky.clock import days_of, instant_s, local_day, local_time
 from drylamp.core.sky.site import Site
-from drylamp.core.sky.sun import Array
 from drylamp.core.text import Sentence
 from drylamp.core.twin.case import Case
 from drylamp.core.twin.run import Run

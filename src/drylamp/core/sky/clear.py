@@ -7,8 +7,9 @@ from functools import lru_cache
 import numpy as np
 import pvlib
 
+from drylamp.core.arrays import Array
 from drylamp.core.sky.site import Site, standard_pressure_pa
-from drylamp.core.sky.sun import Array, SunPath, stamps
+from drylamp.core.sky.sun import SunPath, stamps
 
 
 @lru_cache(maxsize=64)

@@ -12,8 +12,8 @@ from functools import cache
 
 import numpy as np
 
+from drylamp.core.arrays import Array
 from drylamp.core.sky.site import Obstacle, Spot
-from drylamp.core.sky.sun import Array
 
 SUN_DISC_DEG = 0.533
 DOME_DIRECTIONS = 512

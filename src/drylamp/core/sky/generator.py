@@ -21,11 +21,12 @@ import numpy as np
 from scipy.special import betaincinv, ndtr
 
 from drylamp.core.air.moist import dew_point_c, saturation_pressure_pa
+from drylamp.core.arrays import Array
 from drylamp.core.checks import require
 from drylamp.core.sky.clear import clear_sky
 from drylamp.core.sky.months import ClimateMonth, between_months
 from drylamp.core.sky.site import Site
-from drylamp.core.sky.sun import Array, sun_path
+from drylamp.core.sky.sun import sun_path
 from drylamp.core.sky.weather import Records, daily_temperature, saturation_pressures
 
 DAY_MEMORY, HOUR_MEMORY = 0.29, 0.54

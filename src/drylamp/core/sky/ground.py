@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
+from drylamp.core.arrays import Array
 from drylamp.core.sky.site import Site
-from drylamp.core.sky.sun import Array
 
 DIFFUSIVITY_M2_S = 5.5e-7
 """Of ordinary soil, from memory (3–9e-7)."""

@@ -6,9 +6,9 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from drylamp.core.arrays import Array
 from drylamp.core.checks import GapInWeather, require
 from drylamp.core.sky.clear import split_global
-from drylamp.core.sky.sun import Array
 from drylamp.core.sky.weather import Weather, saturation_pressures
 
 LONGEST_GAP_S = 3600.0

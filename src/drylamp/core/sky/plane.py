@@ -10,8 +10,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from drylamp.core.arrays import Array
 from drylamp.core.sky.dome import DOME_DIRECTIONS, hemisphere, is_open, plane_axes, sun_share
-from drylamp.core.sky.sun import Array, SunPath
+from drylamp.core.sky.sun import SunPath
 
 LOWEST_SIN = 0.01745
 """pvlib's floor for the sine of the sun's altitude in the ratio Rb (1°)."""

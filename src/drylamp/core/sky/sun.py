@@ -11,9 +11,9 @@ from dataclasses import dataclass
 import numpy as np
 import pandas as pd
 import pvlib
-from numpy.typing import NDArray
 
-Array = NDArray[np.float64]
+from drylamp.core.arrays import Array
+
 EARTH_TURNS_DEG_MIN = 0.25
 """How far the sun goes in a minute: 360° in a day of 1440 minutes."""
 

@@ -17,6 +17,7 @@ import numpy as np
 from pydantic import Field, model_validator
 
 from drylamp.core.air.moist import saturation_pressure_pa
+from drylamp.core.arrays import Array
 from drylamp.core.checks import (
     Celsius,
     Count,
@@ -31,7 +32,7 @@ from drylamp.core.checks import (
 from drylamp.core.sky.clear import clear_sky, split_global
 from drylamp.core.sky.rough_climate import ROUGH_K
 from drylamp.core.sky.site import Site
-from drylamp.core.sky.sun import Array, SunPath, sun_path
+from drylamp.core.sky.sun import SunPath, sun_path
 from drylamp.core.text import celsius, kelvin, metres_per_second
 
 ROUGH = f" (rough months, guessed from latitude and height: ± {kelvin(ROUGH_K)})"

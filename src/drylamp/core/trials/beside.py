@@ -8,11 +8,11 @@ from datetime import datetime
 
 import numpy as np
 
+from drylamp.core.arrays import Array
 from drylamp.core.builds.build import Build
 from drylamp.core.checks import Model, require
 from drylamp.core.sky.clock import local_day
 from drylamp.core.sky.site import Site
-from drylamp.core.sky.sun import Array
 from drylamp.core.sky.weather import Span, Weather
 from drylamp.core.text import Sentence, kelvin
 from drylamp.core.trials.facts import ChannelFacts, TrialFacts, swapped_back

@@ -9,7 +9,7 @@ from drylamp.core.builds.look import CurveLook, looks_of
 from drylamp.core.builds.protocol import Wanted
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import InputProblem, Model
-from drylamp.core.heat.network import Node, Role
+from drylamp.core.heat.parts import Node, Role
 from drylamp.core.loads.load import Load, Reader
 from drylamp.core.trials.facts import WEATHER_NODES
 from drylamp.core.trials.instruments import Quantity, check_infrared, find_instrument

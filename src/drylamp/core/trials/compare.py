@@ -13,8 +13,8 @@ from datetime import datetime
 import numpy as np
 from scipy.special import stdtrit
 
+from drylamp.core.arrays import Array
 from drylamp.core.checks import InputProblem, Model
-from drylamp.core.sky.sun import Array
 from drylamp.core.text import Sentence, kelvin
 from drylamp.core.trials.facts import ChannelFacts, TrialFacts
 

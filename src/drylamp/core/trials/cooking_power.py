@@ -13,8 +13,8 @@ from datetime import datetime
 import numpy as np
 from scipy.special import stdtrit
 
+from drylamp.core.arrays import Array
 from drylamp.core.checks import InputProblem, Model, require
-from drylamp.core.sky.sun import Array
 from drylamp.core.text import amount, celsius, metres_per_second, watts_m2
 
 INTERVAL_S, STANDARD_SUN_W_M2, STANDARD_RISE_K = 600.0, 700.0, 50.0

@@ -7,10 +7,10 @@ from datetime import datetime
 import numpy as np
 from pydantic import Field
 
+from drylamp.core.arrays import Array
 from drylamp.core.builds.protocol import EVENTS, EventKind
 from drylamp.core.checks import Model, Number
 from drylamp.core.loads.registry import LoadSpec
-from drylamp.core.sky.sun import Array
 from drylamp.core.sky.weather import ClearDay
 from drylamp.core.trials.instruments import Quantity
 

@@ -19,11 +19,11 @@ from scipy.linalg import cholesky, solve_triangular
 from scipy.optimize import least_squares
 from scipy.special import stdtrit
 
+from drylamp.core.arrays import Array
 from drylamp.core.builds.doubt import Doubtful
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import Model, require
 from drylamp.core.forms import Option
-from drylamp.core.sky.sun import Array
 from drylamp.core.text import Sentence, kelvin
 from drylamp.core.trials.beside import FIRST_MINUTES, Beside
 from drylamp.core.trials.facts import ChannelFacts

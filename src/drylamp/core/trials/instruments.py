@@ -12,11 +12,11 @@ from typing import Annotated, Literal
 import numpy as np
 from pydantic import Field
 
+from drylamp.core.arrays import Array
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.kind import Surface
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import MOST_VALUE, InputProblem, Model, Number, require
-from drylamp.core.sky.sun import Array
 
 Quantity = Literal["temperature", "sun", "wind", "humidity", "mass", "moisture", "flow"]
 

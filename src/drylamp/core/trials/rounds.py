@@ -18,10 +18,10 @@ from datetime import datetime, timedelta
 import numpy as np
 from scipy.special import stdtrit
 
+from drylamp.core.arrays import Array
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.common.side_by_side import Sample, SideBySide
 from drylamp.core.checks import Model
-from drylamp.core.sky.sun import Array
 from drylamp.core.text import Sentence, amount, kelvin, square_metres
 from drylamp.core.trials.compare import REPEAT_SHARE, Difference, shared_doubt_k, what_it_takes
 from drylamp.core.trials.facts import ChannelFacts, TrialFacts

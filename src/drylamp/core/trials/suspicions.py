@@ -7,8 +7,8 @@ from typing import Literal
 
 import numpy as np
 
+from drylamp.core.arrays import Array
 from drylamp.core.checks import Model
-from drylamp.core.sky.sun import Array
 from drylamp.core.text import Sentence, celsius, kelvin
 from drylamp.core.trials.beside import Beside
 from drylamp.core.trials.facts import ChannelFacts, TrialFacts

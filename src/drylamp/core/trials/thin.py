@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from drylamp.core.sky.sun import Array
+from drylamp.core.arrays import Array
 
 
 def thin_for_eye(time: Array, value: Array, points: int) -> np.ndarray:

@@ -6,12 +6,12 @@ from datetime import datetime
 
 import numpy as np
 
+from drylamp.core.arrays import Array
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.doubt import Doubtful
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import InputProblem, Model, require
 from drylamp.core.sky.site import Site
-from drylamp.core.sky.sun import Array
 from drylamp.core.text import Sentence, kelvin
 from drylamp.core.trials.beside import Beside, ChannelVerdict, beside, channel_verdict
 from drylamp.core.trials.compare import Comparison, Rise, TrialComparison, compare_channels, compare_rises, rise_of

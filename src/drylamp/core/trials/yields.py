@@ -8,12 +8,12 @@ from collections.abc import Callable
 import numpy as np
 
 from drylamp.core import loads
+from drylamp.core.arrays import Array
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import InputProblem
 from drylamp.core.collect import module_if_any, modules, rooms
 from drylamp.core.outcome.of_load import reached
 from drylamp.core.sky.clock import day_edges_s, local_day
-from drylamp.core.sky.sun import Array
 from drylamp.core.sky.weather import clear_days
 from drylamp.core.text import celsius, kelvin, watts, watts_m2
 from drylamp.core.trials.beside import Beside

@@ -12,6 +12,7 @@ from functools import cached_property
 
 import numpy as np
 
+from drylamp.core.arrays import Array
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.heat.network import Network
@@ -22,7 +23,6 @@ from drylamp.core.optics.sun_plan import SunPlan, sun_plan
 from drylamp.core.sky.dome import skyline
 from drylamp.core.sky.plane import sky_light
 from drylamp.core.sky.site import Site
-from drylamp.core.sky.sun import Array
 from drylamp.core.sky.weather import Weather
 from drylamp.core.twin.placements import Placement
 

@@ -7,22 +7,12 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from drylamp.core.air.moist import boiling_c
+from drylamp.core.arrays import Array
 from drylamp.core.builds.registry import kind_of
-from drylamp.core.heat.network import (
-    GROUND,
-    MAINS,
-    Drive,
-    History,
-    Network,
-    Role,
-    advance,
-    closure,
-    jump_substeps,
-    reset_substeps,
-)
+from drylamp.core.heat.network import Drive, History, Network, advance, closure, jump_substeps, reset_substeps
+from drylamp.core.heat.parts import GROUND, MAINS, Role
 from drylamp.core.loads.calendar import Visit
 from drylamp.core.sky.ground import ground_c, mains_c
-from drylamp.core.sky.sun import Array
 from drylamp.core.sky.weather import Weather
 from drylamp.core.twin.case import Case
 from drylamp.core.twin.run import Run

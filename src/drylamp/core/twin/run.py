@@ -6,9 +6,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from drylamp.core.heat.network import Role
+from drylamp.core.arrays import Array
+from drylamp.core.heat.parts import Role
 from drylamp.core.loads.calendar import Visit
-from drylamp.core.sky.sun import Array
 from drylamp.core.sky.weather import Weather
 
 

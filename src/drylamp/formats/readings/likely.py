@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Mapping
 
-from drylamp.core.heat.network import Role
+from drylamp.core.heat.parts import Role
 from drylamp.core.loads.load import Load
 from drylamp.core.trials.channels import ON_SCALE, OUTSIDE
 from drylamp.core.trials.instruments import Quantity

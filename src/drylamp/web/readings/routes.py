@@ -11,7 +11,7 @@ import numpy as np
 from flask import Response, request
 
 from drylamp.core.checks import InputProblem
-from drylamp.core.heat.network import Role
+from drylamp.core.heat.parts import Role
 from drylamp.core.trials.beside import beside, trial_twin
 from drylamp.core.trials.facts import ChannelFacts
 from drylamp.core.trials.instruments import BASE_UNIT, UNITS, in_base, number_in
@@ -20,6 +20,7 @@ from drylamp.core.trials.suspicions import find_clock
 from drylamp.core.trials.thin import thin_for_eye
 from drylamp.core.twin.calibration import Calibration
 from drylamp.core.twin.light import traced
+from drylamp.core.twin.run import Run
 from drylamp.formats.readings.likely import likely_node
 from drylamp.formats.readings.parse import parse_readings
 from drylamp.formats.readings.preview import Answer, Parsed, Preview, Question, Reading
@@ -92,7 +93,7 @@ def _batch(result: BatchResult, flagged: list[ReadingRow]) -> BatchAnswer:
 def _expected(db: sqlite3.Connection, trial: TrialRow) -> Callable[[str, datetime], float | None]:
     """What the twin says of a part at a time, run once when first asked."""
     site, build, facts = ground(db, trial)
-    runs = []
+    runs: list[Run] = []
 
     def value(node: str, time: datetime) -> float | None:
         if PROTOCOLS[trial.protocol].starts_hot or (time - facts.started) > timedelta(days=2):

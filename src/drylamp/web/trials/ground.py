@@ -61,7 +61,7 @@ def trial_facts(db: sqlite3.Connection, row: TrialRow, with_readings: bool = Tru
     build = build_of(db, row)
     put = putting_right(db, row, build)
     events = [
-        EventFacts(kind=event.kind, time=from_ms(event.time_ms), note=event.note, channel=event.channel)  # type: ignore[arg-type]
+        EventFacts(kind=event.kind, time=from_ms(event.time_ms), note=event.note, channel=event.channel)
         for event in trials.list_events(db, row.id)
     ]
     return TrialFacts(

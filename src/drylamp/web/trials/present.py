@@ -77,7 +77,7 @@ def trial_view(db: sqlite3.Connection, row: TrialRow, whole: bool, now: datetime
         channels_mark=channels_mark(row),
         readings=[reading_view(r, corrected(channels[r.channel], r.value, put_right)) for r in latest] if whole else [],
         events=[
-            EventView(id=event.id, kind=event.kind, time=from_ms(event.time_ms), note=event.note, channel=event.channel)  # type: ignore[arg-type]
+            EventView(id=event.id, kind=event.kind, time=from_ms(event.time_ms), note=event.note, channel=event.channel)
             for event in (events if whole else [])
         ],
         photos=[_photo_view(photo) for photo in (photos.list_photos(db, row.id) if whole else [])],

@@ -10,12 +10,13 @@ from flask import Response
 
 from drylamp.core.advice.aiming import TiltSchools, aim_view, tilt_schools
 from drylamp.core.advice.patch import bright_patch
+from drylamp.core.arrays import Array
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.common.bright_patch import BrightPatch
 from drylamp.core.builds.common.section.drawing import Section
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.engine import weather_of
-from drylamp.core.sky.sun import Array, sun_path
+from drylamp.core.sky.sun import sun_path
 from drylamp.core.sky.weather import SkyState, Span
 from drylamp.core.twin.case import Case, climate_day
 from drylamp.core.twin.placements import between_turns

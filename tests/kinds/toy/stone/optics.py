@@ -7,9 +7,9 @@ from dataclasses import dataclass
 import numpy as np
 from drylamp.core.builds.stone.spec import Stone
 
+from drylamp.core.arrays import Array
 from drylamp.core.loads.load import Load
 from drylamp.core.optics.power import DiffuseAreas, diffuse_areas_over
-from drylamp.core.sky.sun import Array
 
 STONE = "stone"
 

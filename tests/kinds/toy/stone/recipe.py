@@ -8,8 +8,9 @@ from drylamp.core.builds.stone.spec import Stone
 from drylamp.core.builds.common.open_air.links import TO_AIR, glow_links
 from drylamp.core.builds.kind import Stuff, Surface
 from drylamp.core.checks import require
-from drylamp.core.heat.laws import Law
-from drylamp.core.heat.network import AIR, GROUND, Link, Network, Node
+from drylamp.core.heat.law import Law
+from drylamp.core.heat.network import Network
+from drylamp.core.heat.parts import AIR, GROUND, Link, Node
 from drylamp.core.loads.common.body import Place
 from drylamp.core.loads.load import Load
 

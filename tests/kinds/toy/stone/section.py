@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from drylamp.core.builds.stone.spec import Stone
 
+from drylamp.core.arrays import Array
 from drylamp.core.builds.common.section.drawing import Arrow, Dimension, Section, Shape
 from drylamp.core.builds.common.section.geometry import Frame, Stop, drawn, follow_rays, load_drawn, sun_in_section
 from drylamp.core.loads.load import Load
-from drylamp.core.sky.sun import Array
 
 
 def section_of(build: Stone, load: Load | None, toward_sun: Array | None) -> Section:

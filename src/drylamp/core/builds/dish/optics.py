@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from drylamp.core.arrays import Array
 from drylamp.core.builds.dish.spec import Dish
 from drylamp.core.loads.common.body import BOWL, inside_shares
 from drylamp.core.loads.load import Load
@@ -13,7 +14,6 @@ from drylamp.core.optics.covers import stack
 from drylamp.core.optics.dish_light import DishShape, Target, on_target
 from drylamp.core.optics.power import DiffuseAreas, diffuse_areas_over
 from drylamp.core.sky.dome import plane_axes
-from drylamp.core.sky.sun import Array
 
 HOLDER = "holder"
 RAYS = 1024

@@ -9,8 +9,9 @@ from drylamp.core.builds.dish.optics import EMPTY_POT, HOLDER, DishOptics
 from drylamp.core.builds.dish.spec import Dish
 from drylamp.core.builds.kind import Stuff, Surface
 from drylamp.core.checks import require
-from drylamp.core.heat.laws import Law
-from drylamp.core.heat.network import AIR, Link, Network, Node
+from drylamp.core.heat.law import Law
+from drylamp.core.heat.network import Network
+from drylamp.core.heat.parts import AIR, Link, Node
 from drylamp.core.loads.common.body import BOWL, Place
 from drylamp.core.loads.load import Load, standing_on
 

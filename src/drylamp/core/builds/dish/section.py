@@ -6,6 +6,7 @@ import itertools
 
 import numpy as np
 
+from drylamp.core.arrays import Array
 from drylamp.core.builds.common.section.drawing import Arrow, Dimension, Handle, Section, Shape
 from drylamp.core.builds.common.section.geometry import (
     Flat,
@@ -19,7 +20,6 @@ from drylamp.core.builds.common.section.geometry import (
 from drylamp.core.builds.dish.spec import Dish
 from drylamp.core.loads.common.body import Body
 from drylamp.core.loads.load import Load
-from drylamp.core.sky.sun import Array
 
 CURVE_PIECES = 48
 CLEAR_M = 0.10

@@ -7,6 +7,7 @@ from functools import cached_property
 
 import numpy as np
 
+from drylamp.core.arrays import Array
 from drylamp.core.builds.funnel.spec import Funnel
 from drylamp.core.kept import Kept
 from drylamp.core.loads.common.body import BOWL, Body, inside_shares
@@ -16,7 +17,6 @@ from drylamp.core.optics.geometry import Cylinder, Facet, Geometry
 from drylamp.core.optics.power import DiffuseAreas, diffuse_areas_of
 from drylamp.core.optics.sun_table import BIN_MIDDLE_COS, received_m2
 from drylamp.core.sky.dome import DOME_DIRECTIONS, GROUND_DIRECTIONS, hemisphere, plane_axes
-from drylamp.core.sky.sun import Array
 from drylamp.core.tables import absorber
 
 BASE, STANDING = "base", "standing"

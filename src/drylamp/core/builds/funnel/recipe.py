@@ -7,8 +7,9 @@ from drylamp.core.builds.funnel.optics import BASE, STANDING, FunnelOptics, stan
 from drylamp.core.builds.funnel.spec import Funnel
 from drylamp.core.builds.kind import Stuff, Surface
 from drylamp.core.checks import require
-from drylamp.core.heat.laws import Law
-from drylamp.core.heat.network import AIR, Link, Network, Node
+from drylamp.core.heat.law import Law
+from drylamp.core.heat.network import Network
+from drylamp.core.heat.parts import AIR, Link, Node
 from drylamp.core.loads.common.body import BOWL, Place
 from drylamp.core.loads.load import Load
 from drylamp.core.tables import absorber

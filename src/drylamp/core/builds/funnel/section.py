@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from drylamp.core.arrays import Array
 from drylamp.core.builds.common.section.drawing import Arrow, Dimension, Handle, Section, Shape
 from drylamp.core.builds.common.section.geometry import (
     Flat,
@@ -18,7 +19,6 @@ from drylamp.core.builds.common.section.geometry import (
 from drylamp.core.builds.funnel.optics import trivet_of
 from drylamp.core.builds.funnel.spec import Funnel
 from drylamp.core.loads.load import Load
-from drylamp.core.sky.sun import Array
 
 SHEET_DRAWN_M = 0.006
 

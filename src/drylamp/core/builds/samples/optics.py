@@ -10,13 +10,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from drylamp.core.arrays import Array
 from drylamp.core.builds.common.cover.spec import panes_of
 from drylamp.core.builds.samples.spec import Samples
 from drylamp.core.loads.load import Load
 from drylamp.core.optics.covers import DIFFUSE_INCIDENCE_DEG, stack
 from drylamp.core.optics.power import DiffuseAreas, diffuse_areas_over
 from drylamp.core.sky.dome import plane_axes
-from drylamp.core.sky.sun import Array
 from drylamp.core.tables import absorber
 
 

@@ -9,14 +9,15 @@ from __future__ import annotations
 import math
 from itertools import pairwise
 
-from drylamp.core.air.properties import CP_AIR
+from drylamp.core.air.constants import CP_AIR
 from drylamp.core.builds.common.side_by_side import Sample
 from drylamp.core.builds.doubt import Doubtful
 from drylamp.core.builds.kind import Stuff, Surface
 from drylamp.core.builds.samples.optics import SamplesOptics
 from drylamp.core.builds.samples.spec import CONTACT_W_M2K, Samples
-from drylamp.core.heat.laws import Law
-from drylamp.core.heat.network import AIR, SKY, Link, Network, Node
+from drylamp.core.heat.law import Law
+from drylamp.core.heat.network import Network
+from drylamp.core.heat.parts import AIR, SKY, Link, Node
 from drylamp.core.loads.load import Load
 from drylamp.core.tables import absorber
 

@@ -9,9 +9,9 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from drylamp.core.air.properties import CP_AIR
-from drylamp.core.heat.laws import Law
-from drylamp.core.heat.network import AIR, SKY, Link, Node
+from drylamp.core.air.constants import CP_AIR
+from drylamp.core.heat.law import Law
+from drylamp.core.heat.parts import AIR, SKY, Link, Node
 from drylamp.core.loads.common.envelope import Envelope
 
 BOWL, BOWL_AIR = "bowl", "bowl-air"

@@ -9,16 +9,16 @@ from typing import Annotated, ClassVar, Literal, Self
 import numpy as np
 from pydantic import BaseModel, Field, field_validator, model_validator
 
+from drylamp.core.arrays import Array
 from drylamp.core.checks import Celsius, Model, Number
 from drylamp.core.forms import asked
-from drylamp.core.heat.network import Link, Melting, Node
+from drylamp.core.heat.parts import Link, Melting, Node
 from drylamp.core.loads.calendar import HHMM
 from drylamp.core.loads.common.body import Body, Place, round_bodies
 from drylamp.core.loads.common.envelope import Envelope, envelope_outlines
 from drylamp.core.loads.common.outline import Outline
 from drylamp.core.loads.common.places import LYING
 from drylamp.core.loads.load import Load, Reader
-from drylamp.core.sky.sun import Array
 from drylamp.core.tables import Sweet, find, sweets
 
 SHARE = Annotated[Number, Field(ge=0, le=1)]

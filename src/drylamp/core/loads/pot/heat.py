@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 from typing import TYPE_CHECKING
 
-from drylamp.core.heat.laws import Law
-from drylamp.core.heat.network import AIR, STEAM, VALVE, Link, Node
+from drylamp.core.heat.law import Law
+from drylamp.core.heat.parts import AIR, STEAM, VALVE, Link, Node
 from drylamp.core.loads.common.body import Body, Place, round_bodies
 
 if TYPE_CHECKING:

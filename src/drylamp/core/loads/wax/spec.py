@@ -10,8 +10,8 @@ from pydantic import Field, field_validator
 
 from drylamp.core.checks import Celsius, Fraction, Number, require
 from drylamp.core.forms import asked
-from drylamp.core.heat.laws import Law
-from drylamp.core.heat.network import Link, Melting, Node
+from drylamp.core.heat.law import Law
+from drylamp.core.heat.parts import Link, Melting, Node
 from drylamp.core.loads.calendar import DAILY, HHMM, Calendar
 from drylamp.core.loads.common.body import Body, Place, round_bodies
 from drylamp.core.loads.common.outline import Outline

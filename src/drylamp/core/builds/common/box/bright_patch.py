@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from drylamp.core.arrays import Array
 from drylamp.core.builds.common.box.geometry import FLOOR, STANDING, WALLS, geometry_of, lying
 from drylamp.core.builds.common.box.spec import Box
 from drylamp.core.builds.common.bright_patch import BrightPatch, SpotLight
@@ -11,7 +12,6 @@ from drylamp.core.loads.common.body import Body
 from drylamp.core.loads.load import Load, standing_on
 from drylamp.core.optics.sun_table import flux_map
 from drylamp.core.sky.dome import plane_axes
-from drylamp.core.sky.sun import Array
 
 CELLS = 16
 UNEVEN = 1.25

@@ -16,6 +16,7 @@ import math
 
 import numpy as np
 
+from drylamp.core.arrays import Array
 from drylamp.core.builds.common.box.spec import Box
 from drylamp.core.builds.common.cover.spec import panes_of
 from drylamp.core.kept import Kept
@@ -23,7 +24,6 @@ from drylamp.core.loads.common.body import Body
 from drylamp.core.loads.load import Load, standing_on
 from drylamp.core.optics.geometry import Cylinder, Facet, Geometry, rectangle
 from drylamp.core.optics.shapes import box_inside, hinged_flap
-from drylamp.core.sky.sun import Array
 
 MOST_MADE = 64
 """Boxes whose facets are kept; some 10 kB each."""

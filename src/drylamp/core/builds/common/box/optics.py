@@ -7,6 +7,7 @@ from functools import cached_property
 
 import numpy as np
 
+from drylamp.core.arrays import Array
 from drylamp.core.builds.common.box.geometry import COVER as COVER_NAME
 from drylamp.core.builds.common.box.geometry import FLOOR as FLOOR_NAME
 from drylamp.core.builds.common.box.geometry import STANDING as STANDING_NAME
@@ -37,7 +38,6 @@ from drylamp.core.optics.rays import FLOOR, OPENING, POT, WALLS, landing
 from drylamp.core.optics.spot_light import light_at
 from drylamp.core.optics.sun_table import BIN_MIDDLE_COS, grid_directions, read_grid, received_m2
 from drylamp.core.sky.dome import plane_axes
-from drylamp.core.sky.sun import Array
 from drylamp.core.tables import absorber
 
 TABLE_FROM_KNOTS = 5000

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from drylamp.core.arrays import Array
 from drylamp.core.builds.common.box.spec import Box
 from drylamp.core.builds.common.mirror.spec import FlapMirror
 from drylamp.core.builds.common.section.drawing import Arrow, Dimension, Handle, Ink, Section, Shape
@@ -19,7 +20,6 @@ from drylamp.core.builds.common.section.geometry import (
     sun_in_section,
 )
 from drylamp.core.loads.load import Load
-from drylamp.core.sky.sun import Array
 
 FOAM_LIKE_BELOW_W_MK = 0.08
 TRAY_M = 0.008

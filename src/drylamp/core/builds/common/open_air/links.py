@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from drylamp.core.builds.doubt import OPTICAL, Doubtful
-from drylamp.core.heat.laws import Law
-from drylamp.core.heat.network import AIR, SKY, Link
+from drylamp.core.heat.law import Law
+from drylamp.core.heat.parts import AIR, SKY, Link
 
 TO_AIR, TO_SKY = "air", "sky"
 LOSS = Doubtful(

@@ -11,11 +11,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from drylamp.core.arrays import Array
 from drylamp.core.builds.common.section.drawing import Arrow, Dimension, Handle, Point, Ray, Section, Shape
 from drylamp.core.loads.common.outline import Outline
 from drylamp.core.loads.load import Load
 from drylamp.core.sky.dome import plane_axes
-from drylamp.core.sky.sun import Array
 
 Flat = tuple[float, float]
 RAYS = 13

@@ -1,0 +1,20 @@
+"""The laws by which a link may carry heat, by name; ``laws.py`` works them out."""
+
+from __future__ import annotations
+
+from enum import IntEnum
+
+
+class Law(IntEnum):
+    """What a link does, and what its parameters mean."""
+
+    CONDUCTANCE = 0  # W/K
+    RADIATION = 1  # exchange area m²
+    CAVITY = 2  # area m², gap m, tilt deg: still air between two parallel sheets
+    WIND = 3  # area m², shelter 0–1: a surface in the open, the share of the wind that is kept off it
+    SURFACE = 4  # area m², length m, facing (1 up, 0 upright, −1 down): natural convection in a closed space
+    LEAK = 5  # area m², height m: air through cracks, in low and out high
+    BOIL = 6  # start boils off whatever comes above the end's temperature
+    EVAPORATE = 7  # area m², free share 0–1: water vapour from a wet surface to the open air
+    CYLINDER = 8  # area m², diameter m: natural convection round a lying cylinder
+    CARRIED = 9  # number of a flow path: heat carried by what flows from start to end
