@@ -14,6 +14,7 @@ from datetime import date
 from pathlib import Path
 
 import pytest
+from flask import Response
 from flask.testing import FlaskClient
 
 from drylamp.core.builds.box_oven.spec import BoxOven
@@ -77,11 +78,19 @@ def database(tmp_path: Path) -> Iterator[Database]:
     made.close()
 
 
+def _no_mark_leaves(answer: Response) -> Response:
+    """A quantity within a sentence leaves as one, never as the mark that stands for it inside."""
+    text = answer.get_data(as_text=True) if answer.is_json else ""
+    assert "⦃" not in text, text[max(0, text.find("⦃") - 200) : text.find("⦃") + 100]
+    return answer
+
+
 @pytest.fixture
 def client(tmp_path: Path) -> Iterator[FlaskClient]:
     """A client of an app with one site and no builds; its clock stands still at the demo's noon."""
     app = create_app(Settings(data=tmp_path / "web.sqlite3", now=demo_now))
     app.config["TESTING"] = False
+    app.after_request(_no_mark_leaves)
     with app.test_client() as made:
         answer = made.post("/api/sites", json=TERRACE.model_dump(mode="json"))
         assert answer.status_code == 201

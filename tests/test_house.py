@@ -60,6 +60,8 @@ def test_front_end_asks_no_other_host():
 def test_specs_import_nothing_compiled():
     """What describes a build or a load can be read without the machinery that computes it."""
     names = [f"drylamp.core.{house}.{room}.spec" for house, rooms in SPECS.items() for room in rooms]
-    code = f"import sys, {', '.join(names)}; print([m for m in ('numba', 'pvlib', 'pandas', 'scipy') if m in sys.modules])"
+    code = (
+        f"import sys, {', '.join(names)}; print([m for m in ('numba', 'pvlib', 'pandas', 'scipy') if m in sys.modules])"
+    )
     done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
     assert done.stdout.strip() == "[]"

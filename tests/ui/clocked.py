@@ -2,18 +2,23 @@
 
 from __future__ import annotations
 
+import shutil
+import tempfile
 import threading
 import time
 from collections.abc import Iterator
 from contextlib import contextmanager
 from datetime import datetime, timedelta
+from functools import cache
 from pathlib import Path
 
 from waitress import wasyncore
 from waitress.server import create_server
 
-from drylamp.demo.scenario import demo_now, warm_case
+from drylamp.demo.scenario import SOUTHERN, TERRACE, demo_now, warm_case
 from drylamp.demo.seed import fill
+from drylamp.instruments.weather_service import Service, start_in_background
+from drylamp.store.database import Database
 from drylamp.web.app import create_app
 from drylamp.web.settings import Settings
 
@@ -34,13 +39,24 @@ class Clock:
         return self.base + timedelta(seconds=time.monotonic() - self.since)
 
 
+@cache
+def _seeded() -> Path:
+    """The demo's data file, filled once for all yards of this process."""
+    path = Path(tempfile.mkdtemp(prefix="drylamp-yard-")) / "yard.sqlite3"
+    store = Database(path)
+    fill(store)
+    store.close()
+    warm_case()
+    return path
+
+
 @contextmanager
 def clocked_yard(folder: Path, start: datetime | None = None) -> Iterator[tuple[str, Clock]]:
     """Serve the demo yard; gives its address and its clock."""
     clock = Clock(start or demo_now())
-    app = create_app(Settings(data=folder / "yard.sqlite3", now=clock.now, is_demo=True))
-    fill(app.config["DATABASE"])
-    warm_case()
+    data = Path(shutil.copy(_seeded(), folder / "yard.sqlite3"))
+    service = start_in_background(Service((TERRACE, SOUTHERN), seed=12))
+    app = create_app(Settings(data=data, now=clock.now, is_demo=True, weather_service=service))
     app.config["WARM"].set()
     sockets: dict = {}
     server = create_server(app, host="127.0.0.1", port=0, threads=6, map=sockets)

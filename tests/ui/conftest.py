@@ -8,7 +8,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Browser, Page
 
-from tests.serving import Server
+from tests.ui.clocked import clocked_yard
 from tests.ui.driver import Driver
 
 CHROMIUM = "/usr/bin/chromium"
@@ -24,21 +24,17 @@ def browser_type_launch_args(browser_type_launch_args: dict) -> dict:
 
 
 @pytest.fixture(scope="session")
-def shared_server(tmp_path_factory) -> Iterator[Server]:
-    """One demo yard for tests that only look."""
-    server = Server(tmp_path_factory.mktemp("demo"), "demo")
-    server.wait_until_warm()
-    yield server
-    server.end()
+def shared_yard(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
+    """Address of one demo yard for tests that only look."""
+    with clocked_yard(tmp_path_factory.mktemp("demo")) as (url, _):
+        yield url
 
 
 @pytest.fixture(scope="module")
-def own_server(tmp_path_factory) -> Iterator[Server]:
-    """A demo yard of the module's own, for tests that change things."""
-    server = Server(tmp_path_factory.mktemp("own"), "demo")
-    server.wait_until_warm()
-    yield server
-    server.end()
+def own_yard(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
+    """Address of a demo yard of the module's own, for tests that change things."""
+    with clocked_yard(tmp_path_factory.mktemp("own")) as (url, _):
+        yield url
 
 
 def drive(browser: Browser, url: str, expected_errors: bool = False, **context: object) -> Iterator[Driver]:
@@ -60,19 +56,19 @@ def drive(browser: Browser, url: str, expected_errors: bool = False, **context: 
 
 
 @pytest.fixture
-def looking(browser: Browser, shared_server: Server) -> Iterator[Driver]:
-    yield from drive(browser, shared_server.url)
+def looking(browser: Browser, shared_yard: str) -> Iterator[Driver]:
+    yield from drive(browser, shared_yard)
 
 
 @pytest.fixture
-def working(browser: Browser, own_server: Server) -> Iterator[Driver]:
-    yield from drive(browser, own_server.url)
+def working(browser: Browser, own_yard: str) -> Iterator[Driver]:
+    yield from drive(browser, own_yard)
 
 
 @pytest.fixture
-def refused(browser: Browser, own_server: Server) -> Iterator[Driver]:
+def refused(browser: Browser, own_yard: str) -> Iterator[Driver]:
     """For tests that type what the server will refuse: its 4xx answers are expected."""
-    yield from drive(browser, own_server.url, expected_errors=True)
+    yield from drive(browser, own_yard, expected_errors=True)
 
 
 @pytest.fixture(scope="session")

@@ -76,11 +76,11 @@ def test_a_workshop_day_with_two_portions_and_a_control(yard: tuple[Driver, Cloc
     expect(page.get_by_role("group", name="Portions")).to_be_visible()
     choose(driver, "What", "Marshmallow on a biscuit")
     driver.type_into("How much", "30 g")
-    driver.type_into("Place from the front", "0.8")
+    driver.type_into("Place from the front", "80")
     driver.button("second portion", exact=True).click()
     choose(driver, "What", "Marshmallow on a biscuit")
     driver.type_into("How much", "30 g")
-    driver.type_into("Place from the front", "0.2")
+    driver.type_into("Place from the front", "20")
     driver.sees("1 first portion")
 
     driver.stage("aim")
@@ -111,9 +111,9 @@ def test_a_workshop_day_with_two_portions_and_a_control(yard: tuple[Driver, Cloc
     page.mouse.up()
     driver.part(WHAT)
     driver.button("second portion", exact=True).click()
-    expect(page.get_by_label("Place from the left", exact=True)).not_to_have_value("0.75")
+    expect(page.get_by_label("Place from the left", exact=True)).not_to_have_value("75")
     driver.button("Undo (u)").click()
-    expect(page.get_by_label("Place from the left", exact=True)).to_have_value("0.75")
+    expect(page.get_by_label("Place from the left", exact=True)).to_have_value("75")
 
     # eggs are warned off, and taken out again
     driver.part(WHAT)
@@ -154,6 +154,7 @@ def test_the_folding_funnel_and_a_loaf_while_the_cook_is_away(yard: tuple[Driver
     driver.waits_until_headline("make", "cone of one sheet")
     driver.part(WHAT)
     expect(page.get_by_label("Food", exact=True)).to_have_value("tin-loaf")
+    driver.sees("Today with this")
     light = driver.headline("forecast")
     choose(driver, "Kind of pot", "Cast-iron pot")
     driver.waits_until_headline_changes("forecast", light)

@@ -91,9 +91,9 @@ def test_latitude_95_is_told_at_its_field(refused: Driver):
     expect(refused.page.get_by_label("Latitude, north +")).to_have_value("95")
 
 
-def test_two_tabs_editing_one_build(browser: Browser, own_server: Server):
+def test_two_tabs_editing_one_build(browser: Browser, own_yard: str):
     """The second tab is told, its change is kept, and it can be put on top."""
-    one, two = (next(d) for d in (drive(browser, own_server.url, True), drive(browser, own_server.url, True)))
+    one, two = (next(d) for d in (drive(browser, own_yard, True), drive(browser, own_yard, True)))
     for tab in (one, two):
         tab.open("/builds/1/make")
         tab.part("Seal and vent")
@@ -168,10 +168,10 @@ def test_typed_digits_survive_a_reload(working: Driver):
     expect(working.page.get_by_label("reading of air inside")).to_have_value("8")
 
 
-def test_reading_is_kept_while_the_server_is_away(browser: Browser, own_server: Server):
+def test_reading_is_kept_while_the_server_is_away(browser: Browser, own_yard: str):
     """The post fails, the reading waits on the device, and goes out when the line is back."""
     made = browser.new_context()
-    driver = Driver(made.new_page(), own_server.url)
+    driver = Driver(made.new_page(), own_yard)
     driver.open("/trials/4")
     driver.page.route("**/readings", lambda route: route.abort())
     pad = driver.page.get_by_label("reading of air inside")

@@ -26,6 +26,7 @@ export type Section = Schemas["Section"];
 export type Strip = Schemas["Strip"];
 export type Yard = Schemas["Yard"];
 export type TrialView = Schemas["TrialView"];
+export type NewChannel = Schemas["NewChannel"];
 export type ChannelView = TrialView["channels"][number];
 export type Verdict = Schemas["Verdict"];
 export type ImportPreview = Schemas["ImportPreview"];

@@ -2043,57 +2043,9 @@ export interface components {
         };
         /**
          * ChannelView
-         * @description A channel of a trial: which part of the build (or ``air``, ``sun``, ``wind``, or outside for a control) it reads, and with what.
+         * @description A channel as kept: its quantity follows from its instrument.
          */
-        "ChannelView-Input": {
-            /** @default null */
-            calibration?: components["schemas"]["ProbeCalibration-Input"] | null;
-            /**
-             * Device
-             * @description Channels read by one device share its error, which cancels in a difference
-             * @default
-             */
-            device?: string;
-            /**
-             * Doubt
-             * @description Half the range that holds the truth in 19 cases of 20, in the quantity's base, or a share
-             * @default null
-             */
-            doubt?: number | null;
-            /**
-             * Instrument
-             * @default probe
-             */
-            instrument?: string;
-            /**
-             * Is Control
-             * @default false
-             */
-            is_control?: boolean;
-            /** Name */
-            name: string;
-            /** Node */
-            node: string;
-            /**
-             * Quantity
-             * @description Follows from the instrument where not given
-             * @default null
-             */
-            quantity?: ("temperature" | "sun" | "wind" | "humidity" | "mass" | "moisture" | "flow") | null;
-            /**
-             * Set To
-             * @description Emittance that an infrared thermometer is set to; 0.95 where not given
-             * @default null
-             */
-            set_to?: number | null;
-            /** Title */
-            title: string;
-        };
-        /**
-         * ChannelView
-         * @description A channel of a trial: which part of the build (or ``air``, ``sun``, ``wind``, or outside for a control) it reads, and with what.
-         */
-        "ChannelView-Output": {
+        ChannelView: {
             /** @default null */
             calibration: components["schemas"]["ProbeCalibration-Output"] | null;
             /**
@@ -2102,12 +2054,8 @@ export interface components {
              * @default
              */
             device: string;
-            /**
-             * Doubt
-             * @description Half the range that holds the truth in 19 cases of 20, in the quantity's base, or a share
-             * @default null
-             */
-            doubt: number | null;
+            /** Doubt */
+            doubt: number;
             /**
              * Instrument
              * @default probe
@@ -2124,10 +2072,9 @@ export interface components {
             node: string;
             /**
              * Quantity
-             * @description Follows from the instrument where not given
-             * @default null
+             * @enum {string}
              */
-            quantity: ("temperature" | "sun" | "wind" | "humidity" | "mass" | "moisture" | "flow") | null;
+            quantity: "temperature" | "sun" | "wind" | "humidity" | "mass" | "moisture" | "flow";
             /**
              * Set To
              * @description Emittance that an infrared thermometer is set to; 0.95 where not given
@@ -2286,7 +2233,7 @@ export interface components {
          * @description Which channel a column's values go to; a channel that is not there yet is added.
          */
         ColumnTarget: {
-            channel: components["schemas"]["ChannelView-Input"];
+            channel: components["schemas"]["NewChannel"];
             /** Column */
             column: string;
         };
@@ -2312,7 +2259,7 @@ export interface components {
             /** Tested */
             tested: string;
             /** To Tell */
-            to_tell: string;
+            to_tell: (string | components["schemas"]["Amount"])[];
             /** Words */
             words: (string | components["schemas"]["Amount"])[];
         };
@@ -4462,6 +4409,54 @@ export interface components {
             spot?: string | null;
         };
         /**
+         * NewChannel
+         * @description A channel of a trial: which part of the build (or ``air``, ``sun``, ``wind``, or outside for a control) it reads, and with what.
+         */
+        NewChannel: {
+            /** @default null */
+            calibration?: components["schemas"]["ProbeCalibration-Input"] | null;
+            /**
+             * Device
+             * @description Channels read by one device share its error, which cancels in a difference
+             * @default
+             */
+            device?: string;
+            /**
+             * Doubt
+             * @description Half the range that holds the truth in 19 cases of 20, in the quantity's base, or a share
+             * @default null
+             */
+            doubt?: number | null;
+            /**
+             * Instrument
+             * @default probe
+             */
+            instrument?: string;
+            /**
+             * Is Control
+             * @default false
+             */
+            is_control?: boolean;
+            /** Name */
+            name: string;
+            /** Node */
+            node: string;
+            /**
+             * Quantity
+             * @description Follows from the instrument where not given
+             * @default null
+             */
+            quantity?: ("temperature" | "sun" | "wind" | "humidity" | "mass" | "moisture" | "flow") | null;
+            /**
+             * Set To
+             * @description Emittance that an infrared thermometer is set to; 0.95 where not given
+             * @default null
+             */
+            set_to?: number | null;
+            /** Title */
+            title: string;
+        };
+        /**
          * NewEvent
          * @description An event; time defaults to now. The same ``uid`` sent again is the same event.
          */
@@ -4542,7 +4537,7 @@ export interface components {
             /** Build Id */
             build_id: number;
             /** Channels */
-            channels?: components["schemas"]["ChannelView-Input"][];
+            channels?: components["schemas"]["NewChannel"][];
             /** @default null */
             goal?: components["schemas"]["Goal-Input"] | null;
             /**
@@ -5362,7 +5357,7 @@ export interface components {
             /** Title */
             title: string;
             /** To Tell */
-            to_tell: string;
+            to_tell: (string | components["schemas"]["Amount"])[];
             /** Words */
             words: (string | components["schemas"]["Amount"])[];
         };
@@ -5537,7 +5532,7 @@ export interface components {
          */
         RoundView: {
             /** Left Out */
-            left_out: string;
+            left_out: (string | components["schemas"]["Amount"])[];
             /** Minutes */
             minutes: number;
             /** Moved K */
@@ -6610,7 +6605,7 @@ export interface components {
             /** Tested */
             tested: string;
             /** To Tell */
-            to_tell: string;
+            to_tell: (string | components["schemas"]["Amount"])[];
             /** Words */
             words: (string | components["schemas"]["Amount"])[];
         };
@@ -6664,7 +6659,7 @@ export interface components {
              */
             can_judge: boolean;
             /** Channels */
-            channels: components["schemas"]["ChannelView-Output"][];
+            channels: components["schemas"]["ChannelView"][];
             /**
              * Channels Mark
              * @description To send as If-Match with a change of a channel
@@ -6874,6 +6869,11 @@ export interface components {
             level_sun_w_m2: number[];
             /** Likely Cause */
             likely_cause: string;
+            /**
+             * Main
+             * @description The channel that the headline speaks of
+             */
+            main: string;
             ranking: components["schemas"]["Ranking"] | null;
             /** Sentences */
             sentences: (string | components["schemas"]["Amount"])[][];
@@ -8907,7 +8907,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ChannelView-Input"];
+                "application/json": components["schemas"]["NewChannel"];
             };
         };
         responses: {

@@ -42,6 +42,8 @@ function decimalsFor(value: number, unit: Unit, figures = unit.figures, most = u
   return Math.max(0, Math.min(most, figures - whole));
 }
 
+const withMinus = (text: string) => text.replace(/^-(0(?:\.0+)?)$/, "$1").replace("-", "−");
+
 function digits(value: number, decimals: number): string {
   const text = String(Number(value.toFixed(decimals)));
   return text === "0" || text === "-0" ? "0" : text.replace("-", "−");
@@ -68,7 +70,7 @@ export function withUnit(value: number, quantity: Quantity, units: Units, more: 
   const beside = more.doubt == null ? null : Math.abs(more.doubt / unit.factor);
   const rule = beside ? Math.min(decimalsFor(beside, unit, 2), unit.decimals) : decimalsFor(number, unit);
   const decimals = more.tenths ? Math.max(rule, 1) : rule;
-  const text = digits(number, decimals);
+  const text = more.tenths ? withMinus(number.toFixed(decimals)) : digits(number, decimals);
   const sign = more.signed && text !== "0" && !text.startsWith("−") ? "+" : "";
   const doubt = beside === null ? "" : ` ± ${digits(beside, decimals)}`;
   return `${sign}${text}${doubt}${unit.close || unit.symbol === "" ? "" : " "}${unit.symbol}`;

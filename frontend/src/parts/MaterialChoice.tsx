@@ -13,6 +13,7 @@ interface Props<R extends Named> {
   own: string[];
   onChange: (choice: string | R, row: R) => void;
   problem?: string | undefined;
+  hint?: string | undefined;
 }
 
 export const nameOf = (choice: string | Named): string => (typeof choice === "string" ? choice : choice.name);
@@ -21,13 +22,13 @@ export function rowOf<R extends Named>(choice: string | Named, rows: R[]): R | u
   return typeof choice === "string" ? rows.find((row) => row.name === choice) : (choice as R);
 }
 
-export function MaterialChoice<R extends Named>({ label, value, rows, own, onChange, problem }: Props<R>) {
+export function MaterialChoice<R extends Named>({ label, value, rows, own, onChange, problem, hint }: Props<R>) {
   const name = nameOf(value);
   const options = rows.map((row) => ({ value: row.name, title: own.includes(row.name) ? `${row.title} (own)` : row.title }));
   if (typeof value !== "string" && !rows.some((row) => row.name === name)) options.push({ value: name, title: `${value.title} (own, off the shelf)` });
   return (
     <Choice
-      label={label} value={name} options={options} problem={problem}
+      label={label} value={name} options={options} problem={problem} hint={hint ?? ""}
       onChange={(next) => {
         const row = rows.find((r) => r.name === next);
         if (row) onChange(own.includes(next) ? row : next, row);

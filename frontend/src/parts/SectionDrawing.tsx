@@ -87,7 +87,7 @@ export function SectionDrawing({ section, accounts, chosen, onChoose, watts, ope
             <g key={i} onClick={() => onChoose(shape.part)} style={{ cursor: "pointer" }} data-part={shape.part}>
               <title>{shape.label}</title>
               <path
-                d={path(shape.outline, shape.closed ?? true)} fill={fills[shape.ink]} strokeLinejoin="round"
+                d={path(shape.outline, shape.closed)} fill={fills[shape.ink]} strokeLinejoin="round"
                 stroke={picked ? ink.sun : stroke.colour} strokeWidth={unit * (picked ? Math.max(stroke.width, 0.9) : stroke.width)}
                 strokeDasharray={stroke.dash?.split(" ").map((d) => Number(d) * unit).join(" ")}
               />

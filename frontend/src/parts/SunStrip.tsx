@@ -32,14 +32,14 @@ export function SunStrip() {
     area<{ at: number; i: number }>().x((r) => x(r.at)).y0((r) => y(low(r.i))).y1((r) => y(high(r.i)))(rows) ?? "";
   const beam = strip.beam_w_m2;
   const sky = strip.sky_w_m2;
-  const air = strip.air_c ?? null;
+  const air = strip.air_c;
   const airLine = air && line<{ at: number; i: number }>().x((r) => x(r.at)).y((r) => FLOOR - 4 - air[r.i]! * 1.1)(rows);
   const tomorrow = line<{ at: number; i: number }>().x((r) => x(r.at)).y((r) => y(strip.tomorrow_total_w_m2[r.i] ?? 0))(rows);
   const nearest = rows.reduce((best, r) => (Math.abs(r.at - lamp) < Math.abs(best.at - lamp) ? r : best), rows[0] ?? { at: 0, i: 0 });
   const sun = Math.round((beam[nearest.i] ?? 0) + (sky[nearest.i] ?? 0));
   const words = [
     clockTime(lamp, site.time_zone),
-    air && width > 500 && withUnit(air[nearest.i] ?? 0, "temperature", units),
+    width > 500 && withUnit(air[nearest.i] ?? 0, "temperature", units),
     strip.wind_m_s != null && width > 500 && withUnit(strip.wind_m_s, "speed", units),
     withUnit(sun, "irradiance", units),
   ].filter(Boolean).join(" · ");

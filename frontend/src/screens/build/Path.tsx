@@ -23,7 +23,7 @@ export function Path({ state, open }: { state: BuildState; open: string }) {
   const judged = read.find((t) => t.ended !== null) ?? read[0];
   const verdict = useQuery({ ...verdictQuery(judged?.id ?? 0, judged?.mark ?? ""), enabled: judged !== undefined }).data;
   const today = state.outcome?.days[0];
-  const main = verdict?.channels.find((c) => c.node === "contents") ?? verdict?.channels[0];
+  const main = verdict?.channels.find((c) => c.channel === verdict.main);
 
   const forecast = (state.outcome?.brief ? say(state.outcome.brief, units) : null) ?? (today
     ? today.target_reached_at && state.outcome?.target_c != null

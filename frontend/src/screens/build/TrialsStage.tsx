@@ -31,7 +31,7 @@ export function TrialsStage({ state }: { state: BuildState }) {
             <span>{trial.protocol.title}</span>
             <span>{dateTimeWords(trial.started, site.time_zone)}</span>
             <span>{trial.reading_count} readings</span>
-            <span>{trial.weather.sky ?? "clear"} sky</span>
+            <span>{trial.weather.sky} sky</span>
             <span>revision {trial.build_revision}</span>
             <Box component="span" sx={{ fontWeight: 700 }}>{trial.ended === null ? "running" : ""}</Box>
             {trial.can_judge && <MuiLink component={Link} to={`/builds/${build.id}/verdict?trial=${trial.id}`} color="inherit">verdict</MuiLink>}

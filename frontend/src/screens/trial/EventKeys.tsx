@@ -22,7 +22,7 @@ export function EventKeys({ ref, trial, book, onNote }: Props) {
   };
   const samples = trial.channels.filter((c) => c.node.startsWith("sample-"));
   const answers: { title: string; note: string; channel?: string }[] =
-    asked?.asks === "spot" ? (site.spots ?? []).map((s) => ({ title: s.name, note: s.name }))
+    asked?.asks === "spot" ? site.spots.map((s) => ({ title: s.name, note: s.name }))
     : asked?.asks === "sky" ? book.sky_states.map((s) => ({ title: s, note: s }))
     : asked?.asks === "facing" ? [{ title: "to the sun", note: "" }]
     : asked?.asks === "sample" ? [...samples.map((c) => ({ title: c.title, note: "", channel: c.node })), ...(samples.length === 0 ? [{ title: "this build", note: "" }] : [])]

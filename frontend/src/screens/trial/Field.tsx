@@ -29,8 +29,7 @@ export function Field({ trial, book }: { trial: TrialView; book: TrialBook }) {
   const { refresh, withdraw, unnote, finish } = changes;
   // In a round the probe walks on: what was picked by hand holds until the next value is kept.
   const channel = trial.channels.find((c) => c.name === picked) ?? trial.channels.find((c) => c.name === trial.read_next) ?? trial.channels[0]!;
-  const instrument = book.instruments.find((i) => i.name === channel.instrument);
-  const quantity = channel.quantity ?? instrument?.quantity ?? "temperature";
+  const quantity = channel.quantity;
   const mine = trial.readings.filter((r) => r.channel === channel.name);
   const last = mine.at(-1);
   const latest = trial.readings.filter((r) => r.source === "hand").at(-1) ?? trial.readings.at(-1);

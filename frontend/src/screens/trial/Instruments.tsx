@@ -1,7 +1,7 @@
 import { Box, Checkbox, FormControlLabel, TextField, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { answered, asProblem, client, type ChannelView, type TrialBook, type TrialView } from "../../api/client";
+import { answered, asProblem, client, type ChannelView, type NewChannel, type TrialBook, type TrialView } from "../../api/client";
 import { useNotices } from "../../look/notices";
 import { usePrefs } from "../../look/prefs";
 import { withUnit } from "../../look/units";
@@ -13,7 +13,7 @@ export function Instruments({ trial, book }: { trial: TrialView; book: TrialBook
   const cache = useQueryClient();
   const notices = useNotices();
   const change = useMutation({
-    mutationFn: (channel: ChannelView) => answered(client.PUT("/api/trials/{id}/channels/{channel}", { params: { path: { id: trial.id, channel: channel.name } }, headers: { "If-Match": `"${trial.channels_mark}"` }, body: channel })),
+    mutationFn: (channel: NewChannel) => answered(client.PUT("/api/trials/{id}/channels/{channel}", { params: { path: { id: trial.id, channel: channel.name } }, headers: { "If-Match": `"${trial.channels_mark}"` }, body: channel })),
     onSuccess: (next) => {
       cache.setQueryData(["trial", trial.id], next);
       void cache.invalidateQueries({ queryKey: ["series", trial.id] });
@@ -30,7 +30,7 @@ export function Instruments({ trial, book }: { trial: TrialView; book: TrialBook
   );
 }
 
-function ChannelRow({ channel, book, onChange }: { channel: ChannelView; book: TrialBook; onChange: (next: Partial<ChannelView>) => void }) {
+function ChannelRow({ channel, book, onChange }: { channel: ChannelView; book: TrialBook; onChange: (next: Partial<NewChannel>) => void }) {
   const { units } = usePrefs();
   const instrument = book.instruments.find((i) => i.name === channel.instrument);
   const warm = instrument?.quantity === "temperature" && channel.instrument !== "words";
@@ -56,7 +56,7 @@ function ChannelRow({ channel, book, onChange }: { channel: ChannelView; book: T
   );
 }
 
-function Device({ channel, onChange }: { channel: ChannelView; onChange: (next: Partial<ChannelView>) => void }) {
+function Device({ channel, onChange }: { channel: ChannelView; onChange: (next: Partial<NewChannel>) => void }) {
   const [typed, setTyped] = useState<string | null>(null);
   const commit = () => {
     if (typed !== null && typed.trim() !== channel.device) onChange({ device: typed.trim() });

@@ -21,12 +21,12 @@ export function Log({ trial }: { trial: TrialView }) {
   const book = useQuery(bookQuery).data;
   const changes = useTrialChanges(trial.id);
   if (!book) return null;
-  const quantityOf = (name: string) => trial.channels.find((c) => c.name === name)?.quantity ?? "temperature";
+  const quantityOf = (name: string) => trial.channels.find((c) => c.name === name)!.quantity;
   const titleOf = (name: string) => trial.channels.find((c) => c.name === name || c.node === name)?.title ?? name;
   const rows = [
     ...trial.readings.slice(-SHOWN).map((r) => ({
       at: r.time, text: `${titleOf(r.channel)} ${shownValue(r, quantityOf(r.channel), units, book)}`,
-      takeBack: () => changes.withdraw.mutate(r), more: r.flag_text ? say(r.flag_text, units) : r.typed && r.unit !== book.usual_units[quantityOf(r.channel)] ? `typed as ${r.typed}` : "", odd: r.flag_code !== "",
+      takeBack: () => changes.withdraw.mutate(r), more: r.flag_text.length > 0 ? say(r.flag_text, units) : r.typed && r.unit !== book.usual_units[quantityOf(r.channel)] ? `typed as ${r.typed}` : "", odd: r.flag_code !== "",
     })),
     ...trial.events.map((e) => ({ at: e.time, text: e.channel ? `${e.kind}: ${titleOf(e.channel)}` : e.kind, more: e.note, odd: false, takeBack: () => changes.unnote.mutate(e.id) })),
   ].sort((a, b) => Date.parse(b.at) - Date.parse(a.at));

@@ -7,7 +7,7 @@ export function LoggerPanel({ trial, book }: { trial: TrialView; book: TrialBook
   const [shown, setShown] = useState(false);
   const address = `${location.origin}/api/trials/${trial.id}/ingest`;
   const first = trial.channels[0]!;
-  const unit = book.usual_units[first.quantity ?? "temperature"] ?? "C";
+  const unit = book.usual_units[first.quantity]!;
   const token = shown ? trial.token : "…";
   return (
     <Box component="details" sx={(t) => ({ mt: 2, borderTop: `1px solid ${t.ink.ink}`, pt: 1 })}>

@@ -48,7 +48,7 @@ class Comparison(Model):
     real: bool
     pairs: list[Pair]
     words: Sentence
-    to_tell: str
+    to_tell: Sentence
 
 
 @dataclass(frozen=True)
@@ -195,7 +195,7 @@ class TrialComparison(Model):
     real: bool
     day: str
     words: Sentence
-    to_tell: str
+    to_tell: Sentence
 
 
 @dataclass(frozen=True)

@@ -44,7 +44,7 @@ class RoundView(Model):
     start: datetime
     minutes: float
     moved_k: float | None
-    left_out: str
+    left_out: Sentence
     readings: dict[str, float]
 
 
@@ -62,7 +62,7 @@ class RankLine(Model):
     real: bool | None
     price_per_k: float | None
     words: Sentence
-    to_tell: str
+    to_tell: Sentence
 
 
 class Ranking(Model):

@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 
 import numpy as np
+from pydantic import Field
 
 from drylamp.core.arrays import Array
 from drylamp.core.builds.build import Build
@@ -43,6 +44,7 @@ class Verdict(Model):
 
     trial: str
     headline: Sentence
+    main: str = Field(description="The channel that the headline speaks of")
     sentences: list[Sentence]
     figures: list[Figure]
     channels: list[ChannelVerdict]
@@ -83,6 +85,7 @@ def judge(site: Site, build: Build, facts: TrialFacts, wall_m2: float = 1.0) -> 
     found, finishes, fitted = _found(at, wall_m2)
     return Verdict(
         trial=facts.name,
+        main=_main(channels).channel,
         headline=_headline(at, channels, found, fitted),
         sentences=_sentences(at, channels, found, finishes, fitted),
         figures=figures_of(found),

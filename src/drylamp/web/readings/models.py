@@ -15,7 +15,7 @@ from drylamp.core.trials.instruments import Quantity
 from drylamp.formats.readings.preview import Clock, Preview
 from drylamp.instruments.ingest import RefusedLine
 from drylamp.web.shared import FileText
-from drylamp.web.trials.models import ChannelView, ReadingView
+from drylamp.web.trials.models import NewChannel, ReadingView
 
 
 class NewReading(Model):
@@ -136,7 +136,7 @@ class ColumnTarget(Model):
     """Which channel a column's values go to; a channel that is not there yet is added."""
 
     column: str
-    channel: ChannelView
+    channel: NewChannel
 
 
 class ImportCommit(ImportRequest):

@@ -36,7 +36,7 @@ class TrialBook(Model):
     usual_set_to: float = Field(description="Emittance that an infrared thermometer comes set to")
 
 
-class ChannelView(Model):
+class NewChannel(Model):
     """A channel of a trial: which part of the build (or ``air``, ``sun``, ``wind``, or outside for a control) it reads, and with what."""
 
     name: Name
@@ -58,6 +58,13 @@ class ChannelView(Model):
     )
 
 
+class ChannelView(NewChannel):
+    """A channel as kept: its quantity follows from its instrument."""
+
+    doubt: Annotated[Number, Field(gt=0, le=50)]
+    quantity: Quantity
+
+
 class NewTrial(Model):
     """A trial to start; weather defaults to the site's usual day under ``sky``, channels to what the protocol wants."""
 
@@ -70,7 +77,7 @@ class NewTrial(Model):
     load: LoadSpec | None = None
     preheated: bool = False
     started: Moment | None = None
-    channels: list[ChannelView] = Field(default_factory=list, max_length=24)
+    channels: list[NewChannel] = Field(default_factory=list, max_length=24)
     goal: Goal | None = None
 
 

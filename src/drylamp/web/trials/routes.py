@@ -52,12 +52,12 @@ from drylamp.web.shared import Id, PartPath
 from drylamp.web.trials.ground import build_of, from_ms, ground
 from drylamp.web.trials.models import (
     ChannelPath,
-    ChannelView,
     CompareQuery,
     EndTrial,
     FitRequest,
     LineList,
     LinesRequest,
+    NewChannel,
     NewEvent,
     NewTrial,
     PhotoQuery,
@@ -118,7 +118,7 @@ def start(body: NewTrial) -> Response:
         check_together(build.spec, load)
         begun = body.started or context.now()
         channels = body.channels or [
-            ChannelView(**dict(channel)) for channel in usual_channels(protocol, build.spec, load)
+            NewChannel(**dict(channel)) for channel in usual_channels(protocol, build.spec, load)
         ]
         row = TrialRow(
             id=0,
@@ -141,7 +141,7 @@ def start(body: NewTrial) -> Response:
         return _shown(db, trials.add_trial(db, row), 201)
 
 
-def channel_row(channel: ChannelView, spec: Build, protocol: Protocol) -> ChannelRow:
+def channel_row(channel: NewChannel, spec: Build, protocol: Protocol) -> ChannelRow:
     """A channel for the store, with what follows from its instrument."""
     found = read_as(protocol, spec, channel.node, channel.instrument, (channel.quantity, channel.doubt, channel.device))
     return ChannelRow(
@@ -162,7 +162,7 @@ def _shown(db: sqlite3.Connection, trial_id: int, status: int = 200) -> Response
 
 
 @api.put("/<int:id>/channels/<string:channel>", responses={200: TrialView})
-def change_channel(path: ChannelPath, body: ChannelView) -> Response:
+def change_channel(path: ChannelPath, body: NewChannel) -> Response:
     """Change what is known of a channel's instrument, its calibration included, or add the channel; readings stay as they were read. Needs If-Match."""
     with context.database() as db, atomic(db):
         trial = trials.get_trial(db, path.id)

@@ -38,8 +38,8 @@ export function Ranking({ ranking, finishes, fadings }: { ranking: RankingView; 
           </tbody>
         </Box>
       </Box>
-      {ranking.pays && <Typography sx={{ mt: 1, fontWeight: 700 }}>{capital(say(ranking.pays, units))}</Typography>}
-      {ranking.lines.filter((l) => l.to_tell).map((l) => <Typography key={l.sample} variant="body2">{l.title}: {say(l.to_tell, units)}</Typography>)}
+      {ranking.pays.length > 0 && <Typography sx={{ mt: 1, fontWeight: 700 }}>{capital(say(ranking.pays, units))}</Typography>}
+      {ranking.lines.filter((l) => l.to_tell.length > 0).map((l) => <Typography key={l.sample} variant="body2">{l.title}: {say(l.to_tell, units)}</Typography>)}
       {fadings.map((f) => <Typography key={f.sample}>{capital(say(f.words, units))}</Typography>)}
       <Rounds ranking={ranking} />
     </Box>
@@ -55,7 +55,7 @@ function Rounds({ ranking }: { ranking: RankingView }) {
       <Box component="ul" sx={{ m: 0 }}>
         {ranking.rounds.map((r) => (
           <li key={r.number}>
-            {clockTime(r.start, site.time_zone)}: {Object.keys(r.readings).length} read{r.moved_k != null && `, the first moved ${withUnit(r.moved_k, "difference", units, { signed: true })} meanwhile`}{r.left_out && `; left out: ${say(r.left_out, units)}`}
+            {clockTime(r.start, site.time_zone)}: {Object.keys(r.readings).length} read{r.moved_k != null && `, the first moved ${withUnit(r.moved_k, "difference", units, { signed: true })} meanwhile`}{r.left_out.length > 0 && `; left out: ${say(r.left_out, units)}`}
           </li>
         ))}
       </Box>
