@@ -1,6 +1,6 @@
 import "@fontsource-variable/atkinson-hyperlegible-next";
 import "@fontsource-variable/bitter";
-import "./look/layout.css";
+import "./look/style.css";
 import createCache from "@emotion/cache";
 import { CacheProvider } from "@emotion/react";
 import { CssBaseline, ThemeProvider } from "@mui/material";

@@ -24,9 +24,10 @@ from drylamp.web.settings import Settings
 
 
 class Clock:
-    """Runs at true speed from where it was last put."""
+    """Runs from where it was last put: at true speed, or at a pace that does not mind a slow machine."""
 
-    def __init__(self, start: datetime) -> None:
+    def __init__(self, start: datetime, pace: float = 1.0) -> None:
+        self.pace = pace
         self.put(start)
 
     def put(self, moment: datetime) -> None:
@@ -36,7 +37,7 @@ class Clock:
         self.put(self.now() + timedelta(**by))
 
     def now(self) -> datetime:
-        return self.base + timedelta(seconds=time.monotonic() - self.since)
+        return self.base + timedelta(seconds=self.pace * (time.monotonic() - self.since))
 
 
 @cache
@@ -51,9 +52,9 @@ def _seeded() -> Path:
 
 
 @contextmanager
-def clocked_yard(folder: Path, start: datetime | None = None) -> Iterator[tuple[str, Clock]]:
+def clocked_yard(folder: Path, start: datetime | None = None, pace: float = 1.0) -> Iterator[tuple[str, Clock]]:
     """Serve the demo yard; gives its address and its clock."""
-    clock = Clock(start or demo_now())
+    clock = Clock(start or demo_now(), pace)
     data = Path(shutil.copy(_seeded(), folder / "yard.sqlite3"))
     service = start_in_background(Service((TERRACE, SOUTHERN), seed=12))
     app = create_app(Settings(data=data, now=clock.now, is_demo=True, weather_service=service))

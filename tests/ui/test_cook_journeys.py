@@ -25,7 +25,7 @@ WHAT = re.compile("^What (goes in|stands at the focus)$")
 
 @pytest.fixture
 def yard(browser: Browser, tmp_path: Path) -> Iterator[tuple[Driver, Clock]]:
-    with clocked_yard(tmp_path) as (url, clock):
+    with clocked_yard(tmp_path, pace=0.1) as (url, clock):
         for driver in drive(browser, url, expected_errors=True):
             yield driver, clock
 

@@ -30,7 +30,7 @@ pytestmark = pytest.mark.ui
 
 @pytest.fixture
 def yard(browser: Browser, tmp_path: Path) -> Iterator[tuple[Driver, Clock]]:
-    with clocked_yard(tmp_path) as (url, clock):
+    with clocked_yard(tmp_path, pace=0.1) as (url, clock):
         for driver in drive(browser, url):
             yield driver, clock
 

@@ -233,18 +233,18 @@ def test_new_build_from_a_start_and_from_a_newer_file(refused: Driver):
 
 def test_more_food_than_the_pot_holds_is_told_and_not_stored(refused: Driver):
     refused.open("/builds/1/make")
-    refused.part("Pot and food")
+    refused.part("What goes in")
     refused.type_into("How much", "12 lb")
     refused.sees(re.compile(r"does not fit a pot that holds 4\.6 L"))
     refused.page.reload()
-    refused.part("Pot and food")
+    refused.part("What goes in")
     expect(refused.page.get_by_label("How much", exact=True)).to_have_value("1.8")
 
 
 def test_food_that_will_not_get_there_is_said_before_the_start(working: Driver):
     """Put in at half past five in the afternoon, the plan and the cautions say so."""
     working.open("/builds/1/make")
-    working.part("Pot and food")
+    working.part("What goes in")
     working.page.get_by_label("At", exact=True).select_option("17:30")
     working.waits_until_headline("forecast", "peak")
     working.stage("forecast")

@@ -42,15 +42,15 @@ export function NoticesProvider({ children }: { children: ReactNode }) {
     <NoticesContext value={value}>
       {children}
       <Stack
-        role="status" aria-live="polite" spacing={1} className="no-print"
-        sx={{ position: "fixed", bottom: 12, right: 12, zIndex: 1500, maxWidth: "min(480px, 94vw)" }}
+        role="status" aria-live="polite" spacing={1} className="no-print position-fixed bottom-12 right-12 z-index-1500 max-width-min-480px-94vw"
+       
       >
         {list.map((notice) => (
           <Paper
             key={notice.id} variant="outlined"
             sx={(t) => ({ p: 1.25, borderLeft: `6px solid ${notice.bad ? t.ink.stop : t.ink.sun}`, display: "flex", gap: 1.5, alignItems: "center" })}
           >
-            <Typography variant="body2" sx={{ flex: 1 }}>{notice.text}</Typography>
+            <Typography variant="body2" className="flex-1">{notice.text}</Typography>
             {notice.action && (
               <Button onClick={() => { notice.action?.run(); drop(notice.id); }}>{notice.action.label}</Button>
             )}

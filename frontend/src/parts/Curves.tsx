@@ -144,7 +144,7 @@ export function Legend({ lines }: { lines: { key: string; title: string; colour:
   return (
     <Box component="ul" sx={{ display: "flex", flexWrap: "wrap", columnGap: 2, m: 0, pl: `${GUTTER.left}px`, listStyle: "none" }}>
       {lines.map((l) => (
-        <Box component="li" key={l.key} sx={{ display: "flex", alignItems: "center", gap: 0.75, fontSize: 13 }}>
+        <Box component="li" key={l.key} className="flex items-center gap-0_75 size-13">
           <svg width={26} height={10} aria-hidden>
             {l.hollow || l.dot ? <circle cx={13} cy={5} r={4} fill={l.hollow ? "none" : l.colour} stroke={l.colour} strokeWidth={1.5} /> : <line x1={0} x2={26} y1={5} y2={5} stroke={l.colour} strokeWidth={2.5} strokeDasharray={l.dash} />}
           </svg>

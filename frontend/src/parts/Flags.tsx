@@ -12,7 +12,7 @@ export function Flags({ flags }: { flags: Flag[] }) {
   const sorted = [...flags].sort((a, b) => RANK.indexOf(a.level) - RANK.indexOf(b.level));
   return (
     <>
-    <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0 }} aria-label="cautions">
+    <Box component="ul" className="no-marks p-0 m-0" aria-label="cautions">
       {sorted.map((flag) => (
         <Box
           component="li" key={say(flag.text, units)}
@@ -22,7 +22,7 @@ export function Flags({ flags }: { flags: Flag[] }) {
         </Box>
       ))}
     </Box>
-      <Typography variant="body2" sx={(t) => ({ color: t.ink.soft, mt: 0.5 })}>
+      <Typography variant="body2" className="ink-soft mt-0_5">
         None of this declares anything safe; local codes and makers' instructions come first.
       </Typography>
     </>

@@ -22,19 +22,19 @@ export function HundredWatts({ outcome, kind, at }: { outcome: Outcome; kind: Ki
   const total = taken.reduce((sum, p) => sum + p.of, 0) || 1;
   if (opening < 1) return <Typography variant="body2">No sun on it at this hour.</Typography>;
   return (
-    <Box component="figure" sx={{ m: 0 }} aria-label="hundred-watt column">
+    <Box component="figure" className="m-0" aria-label="hundred-watt column">
       <Typography variant="body2" component="figcaption">
         {withUnit(opening, "power", units)} of sun meets the {kind.opening}. Of each 100 parts:
         {given.length > 0 && ` (and ${given.map((p) => `${Math.round(-p.of)} comes back from ${p.back}`).join(", ")})`}
       </Typography>
-      <Box sx={(t) => ({ display: "flex", height: 26, border: `1px solid ${t.ink.ink}`, mt: 0.5 })}>
+      <Box className="flex height-26 border-1-ink mt-0_5">
         {taken.map((p) => (
           <Box key={p.name} title={p.title} sx={(t) => ({ width: `${(100 * p.of) / total}%`, background: inkOf(p.ink), borderRight: `1px solid ${t.ink.ink}`, "&:last-of-type": { borderRight: 0 } })} />
         ))}
       </Box>
-      <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0, mt: 0.5, display: "flex", flexWrap: "wrap", columnGap: 2 }}>
+      <Box component="ul" className="no-marks p-0 m-0 mt-0_5 flex wrap column-gap-2">
         {parts.filter((p) => Math.abs(p.of) > 0.4).map((p) => (
-          <Box component="li" key={p.name} sx={{ display: "flex", gap: 0.75, alignItems: "center", fontSize: 13 }}>
+          <Box component="li" key={p.name} className="flex gap-0_75 items-center size-13">
             <Box aria-hidden sx={(t) => ({ width: 12, height: 12, background: inkOf(p.ink), border: `1px solid ${t.ink.ink}` })} />
             <span><b>{Math.round(p.of)}</b> {p.short}</span>
           </Box>

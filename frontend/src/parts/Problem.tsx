@@ -6,9 +6,9 @@ import { healthQuery } from "../api/queries";
 /** What went wrong, in the server's own words. */
 export function Problem({ error, retry }: { error: unknown; retry?: () => void }) {
   return (
-    <Box role="alert" sx={(t) => ({ borderLeft: `6px solid ${t.ink.stop}`, p: 1.5, my: 1, background: t.ink.raised })}>
+    <Box role="alert" className="border-left-6-stop p-1_5 my-1 on-raised">
       <Typography>{asProblem(error).message}</Typography>
-      {retry && <Button onClick={retry} sx={{ mt: 1 }}>Try again</Button>}
+      {retry && <Button onClick={retry} className="mt-1">Try again</Button>}
     </Box>
   );
 }
@@ -17,5 +17,5 @@ export function Problem({ error, retry }: { error: unknown; retry?: () => void }
 export function Waiting({ what }: { what: string }) {
   const { data } = useQuery(healthQuery);
   const busy = data && data.state !== "ready" ? (data.compiles ? "Compiling the twin: a minute, this once" : data.state === "loading" ? "The twin is being loaded" : null) : null;
-  return <Typography sx={(t) => ({ color: t.ink.soft, p: 2 })} role="status">{busy ?? what} …</Typography>;
+  return <Typography className="ink-soft p-2" role="status">{busy ?? what} …</Typography>;
 }

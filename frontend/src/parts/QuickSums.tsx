@@ -91,7 +91,7 @@ function told(name: string, value: unknown, sum: SumView, units: Units): string 
 function FileField({ field, onText }: { field: Field; onText: (text: string) => void }) {
   const [name, setName] = useState("");
   return (
-    <Box sx={{ gridColumn: "1 / -1" }}>
+    <Box className="grid-column-1-1">
       <Button component="label" variant="outlined">
         {name || "Choose a CSV file"}
         <input
@@ -118,8 +118,8 @@ function OneSum({ sum }: { sum: SumView }) {
   });
   return (
     <Box>
-      <Typography variant="h2" sx={{ my: 1 }}>{sum.title}</Typography>
-      <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1 }}>
+      <Typography variant="h2" className="my-1">{sum.title}</Typography>
+      <Box className="grid columns-1fr-1fr gap-1">
         {fields.map((field) => field.isFile ? (
           <FileField key={field.name} field={field} onText={(text) => setTyped({ ...typed, [field.name]: text })} />
         ) : (
@@ -137,11 +137,11 @@ function OneSum({ sum }: { sum: SumView }) {
       <Box aria-live="polite">
         {error && <Problem error={error} />}
         {data && (
-          <Box component="dl" sx={(t) => ({ m: 0, p: 1.5, border: `1px solid ${t.ink.ink}` })}>
+          <Box component="dl" className="m-0 p-1_5 border-1-ink">
             {Object.entries(data.result).map(([name, value]) => (
-              <Box key={name} sx={{ display: "flex", justifyContent: "space-between" }}>
+              <Box key={name} className="flex between">
                 <dt>{namedIn(name, sum).words}</dt>
-                <Box component="dd" sx={{ m: 0, fontWeight: 700, fontSize: 18 }}>{told(name, value, sum, units)}</Box>
+                <Box component="dd" className="m-0 weight-700 size-18">{told(name, value, sum, units)}</Box>
               </Box>
             ))}
           </Box>
@@ -165,7 +165,7 @@ export function QuickSums({ open, onClose }: { open: boolean; onClose: () => voi
   const current = sums?.find((s) => s.name === chosen);
   return (
     <Drawer anchor="right" open={open} onClose={onClose} slotProps={{ paper: { sx: { width: "min(440px, 96vw)", p: 2 }, "aria-label": "quick sums" } }}>
-      <Box sx={{ display: "flex", gap: 1, mb: 1 }}>
+      <Box className="flex gap-1 mb-1">
         <TextField label="Find a sum" value={search} onChange={(e) => { setSearch(e.target.value); setChosen(null); }} />
         <Button onClick={onClose}>Close</Button>
       </Box>
@@ -175,13 +175,13 @@ export function QuickSums({ open, onClose }: { open: boolean; onClose: () => voi
           <OneSum key={current.name} sum={current} />
         </>
       ) : (
-        <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0 }}>
+        <Box component="ul" className="no-marks p-0 m-0">
           {found.map((s) => (
             <li key={s.name}>
-              <Button variant="text" fullWidth sx={{ justifyContent: "flex-start", textAlign: "left" }} onClick={() => setChosen(s.name)}>{s.title}</Button>
+              <Button variant="text" fullWidth className="start text-align-left" onClick={() => setChosen(s.name)}>{s.title}</Button>
             </li>
           ))}
-          {sums && found.length === 0 && <Typography sx={{ p: 1 }}>No sum has these words. Try fewer.</Typography>}
+          {sums && found.length === 0 && <Typography className="p-1">No sum has these words. Try fewer.</Typography>}
         </Box>
       )}
     </Drawer>

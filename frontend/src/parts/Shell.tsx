@@ -48,34 +48,29 @@ export function Shell({ children }: { children: ReactNode }) {
     ),
   );
   return (
-    <Box
-      sx={(t) => ({
-        display: "grid", minHeight: "100vh", gridTemplateColumns: "176px minmax(0, 1fr)", gridTemplateRows: "auto 1fr",
-        background: t.ink.paper, "@media (max-width: 760px)": { gridTemplateColumns: "minmax(0, 1fr)", gridTemplateRows: "auto auto auto 1fr" },
-      })}
-    >
-      <Box component="header" sx={(t) => ({ position: "sticky", top: 0, zIndex: 20, background: t.ink.paper, height: 73, borderBottom: `1px solid ${t.ink.ink}`, borderRight: `1px solid ${t.ink.rule}`, p: 1, "@media (max-width: 760px)": { position: "static", height: "auto" }, display: "flex", flexDirection: "column", justifyContent: "space-between" })}>
+    <Box className="frame on-paper">
+      <Box component="header" className="masthead on-paper border-bottom-1-ink">
         <SiteName siteId={siteId} name={site.name} />
-        <Box sx={{ display: "flex", alignItems: "center", justifyContent: "space-between" }}>
+        <Box className="flex items-center between">
           <DayButton label="day back" onClick={() => moveDay(-1)}>‹</DayButton>
-          <Typography component="span" sx={{ fontSize: 14, fontWeight: 600 }}>{dayWords(day)}</Typography>
+          <Typography component="span" className="size-14 weight-600">{dayWords(day)}</Typography>
           <DayButton label="day on" onClick={() => moveDay(1)}>›</DayButton>
           <DayButton label="back to now" onClick={backToNow}>now</DayButton>
         </Box>
       </Box>
-      <Box component="section" aria-label="sun strip" sx={(t) => ({ position: "sticky", top: 0, zIndex: 20, background: t.ink.paper, borderBottom: `1px solid ${t.ink.ink}` })}><SunStrip /></Box>
+      <Box component="section" aria-label="sun strip" className="position-sticky top-0 z-index-20 on-paper border-bottom-1-ink"><SunStrip /></Box>
       <Rack siteId={siteId} onSums={() => setSums(true)} onUnits={() => setUnits(true)} onHelp={() => setHelp(true)} />
-      <Box component="main" sx={{ minWidth: 0 }}><Boundary about={pathname}>{children}</Boundary></Box>
+      <Box component="main" className="min-width-0"><Boundary about={pathname}>{children}</Boundary></Box>
       <UnitsDialog open={units} onClose={() => setUnits(false)} />
       <QuickSums open={sums} onClose={() => setSums(false)} />
       <Dialog open={help} onClose={() => setHelp(false)}>
         <DialogTitle>Keys</DialogTitle>
         <DialogContent>
-          <Box component="dl" sx={{ display: "grid", gridTemplateColumns: "auto 1fr", columnGap: 3, rowGap: 0.75, m: 0 }}>
+          <Box component="dl" className="grid columns-auto-1fr column-gap-3 row-gap-0_75 m-0">
             {KEYS.map(([key, words]) => (
-              <Box key={key} sx={{ display: "contents" }}>
+              <Box key={key} className="display-contents">
                 <Box component="dt" sx={{ fontFamily: SLAB, fontWeight: 700 }}>{key}</Box>
-                <Box component="dd" sx={{ m: 0 }}>{words}</Box>
+                <Box component="dd" className="m-0">{words}</Box>
               </Box>
             ))}
           </Box>
@@ -86,7 +81,7 @@ export function Shell({ children }: { children: ReactNode }) {
 }
 
 function DayButton({ label, onClick, children }: { label: string; onClick: () => void; children: ReactNode }) {
-  return <Button variant="text" aria-label={label} title={label} onClick={onClick} sx={{ minWidth: 24, px: 0.75, py: 0 }}>{children}</Button>;
+  return <Button variant="text" aria-label={label} title={label} onClick={onClick} className="min-width-24 px-0_75 py-0">{children}</Button>;
 }
 
 function SiteName({ siteId, name }: { siteId: number; name: string }) {
@@ -112,18 +107,10 @@ function Rack({ siteId, onSums, onUnits, onHelp }: { siteId: number; onSums: () 
   return (
     <Box
       component="nav" aria-label="rack" onClick={(e) => (e.target as HTMLElement).closest("a") && setOpen(false)}
-      sx={(t) => ({
-        position: "sticky", top: 73, height: "calc(100vh - 73px)", overflowY: "auto",
-        borderRight: `1px solid ${t.ink.rule}`, p: 1, display: "flex", flexDirection: "column", gap: 0.25,
-        "@media (max-width: 760px)": {
-          position: "static", height: "auto", borderRight: 0, borderBottom: `1px solid ${t.ink.rule}`, p: 0.5,
-          "& > :not(.rack-door)": { display: open ? undefined : "none" },
-        },
-      })}
+      className={open ? "rack open" : "rack"}
     >
       <Button
         className="rack-door" variant="text" aria-expanded={open} onClick={() => setOpen(!open)}
-        sx={{ display: "none", justifyContent: "flex-start", "@media (max-width: 760px)": { display: "flex", minHeight: 40 } }}
       >
         {open ? "Close the rack" : "Rack: yard, builds, sums, units"}
       </Button>
@@ -134,11 +121,11 @@ function Rack({ siteId, onSums, onUnits, onHelp }: { siteId: number; onSums: () 
       <RackLink to={`/sites/${siteId}/new`}>+ new build</RackLink>
       <RackLink to={`/sites/${siteId}/place`}>Place and spots</RackLink>
       <RackLink to={`/sites/${siteId}/shelf`}>Shelf</RackLink>
-      <Button variant="text" onClick={onSums} sx={{ justifyContent: "flex-start" }}>Quick sums  =</Button>
-      <Box sx={{ flex: 1, minHeight: 8 }} />
-      <Button variant="text" sx={{ justifyContent: "flex-start" }} onClick={onUnits}>Units</Button>
-      <Button variant="text" sx={{ justifyContent: "flex-start" }} onClick={() => setDusk(!dusk)}>{dusk ? "Daylight" : "Dusk"}</Button>
-      <Button variant="text" sx={{ justifyContent: "flex-start" }} onClick={onHelp}>Keys  ?</Button>
+      <Button variant="text" onClick={onSums} className="start">Quick sums  =</Button>
+      <Box className="flex-1 min-height-8" />
+      <Button variant="text" className="start" onClick={onUnits}>Units</Button>
+      <Button variant="text" className="start" onClick={() => setDusk(!dusk)}>{dusk ? "Daylight" : "Dusk"}</Button>
+      <Button variant="text" className="start" onClick={onHelp}>Keys  ?</Button>
     </Box>
   );
 }

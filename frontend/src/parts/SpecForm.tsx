@@ -80,7 +80,7 @@ function Field({ field, value, at }: { field: FieldForm; value: unknown; at: str
   if (field.sort === "hour") return <Choice {...label} value={String(value)} options={hoursWith(String(value))} onChange={(next) => set(next, next)} />;
   if (field.sort === "yes") {
     const control = <Checkbox size="small" checked={value === true} onChange={(_, on) => set(on, on ? "yes" : "no")} />;
-    return <Box sx={{ alignSelf: "center" }}><FormControlLabel label={field.title} control={control} /></Box>;
+    return <Box className="align-self-center"><FormControlLabel label={field.title} control={control} /></Box>;
   }
   if (field.sort === "material") {
     const family = field.family as Family;
@@ -98,9 +98,9 @@ const isFew = (field: FieldForm) => field.whole && !field.may_be_empty && field.
 function Few({ field, value, onPick }: { field: FieldForm; value: number; onPick: (next: number) => void }) {
   const numbers = Array.from({ length: field.most! - field.least! + 1 }, (_, k) => field.least! + k);
   return (
-    <Box role="group" aria-label={field.title} sx={{ display: "flex", gap: 0.5, alignItems: "center", minHeight: 40 }}>
-      <Typography component="span" variant="body2" sx={{ mr: 0.5 }}>{field.title}</Typography>
-      {numbers.map((n) => <Button key={n} aria-label={`${field.title}: ${n}`} aria-pressed={n === value} variant={n === value ? "contained" : "outlined"} sx={{ minWidth: 40 }} onClick={() => n !== value && onPick(n)}>{n}</Button>)}
+    <Box role="group" aria-label={field.title} className="flex gap-0_5 items-center min-height-40">
+      <Typography component="span" variant="body2" className="mr-0_5">{field.title}</Typography>
+      {numbers.map((n) => <Button key={n} aria-label={`${field.title}: ${n}`} aria-pressed={n === value} variant={n === value ? "contained" : "outlined"} className="min-width-40" onClick={() => n !== value && onPick(n)}>{n}</Button>)}
     </Box>
   );
 }
@@ -195,7 +195,7 @@ function Titled({ title, hint = "", children }: { title: string; hint?: string; 
   return (
     <Box className="titled">
       {title && <Typography variant="h3">{title}</Typography>}
-      {hint && <Typography variant="body2" sx={(t) => ({ color: t.ink.soft })}>{hint}</Typography>}
+      {hint && <Typography variant="body2" className="ink-soft">{hint}</Typography>}
       {children}
     </Box>
   );

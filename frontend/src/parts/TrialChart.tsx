@@ -49,15 +49,15 @@ export function TrialChart({ trial, verdict, zone, height }: Props) {
         flags={trial.events.map((e) => ({ at: Date.parse(e.time), text: e.kind }))}
         {...(verdict ? { sun: verdict.level_sun_w_m2.map((value, i) => ({ at: Date.parse(verdict.times[i]!), value })) } : {})}
       />
-      <Box sx={{ display: "flex", flexWrap: "wrap", justifyContent: "space-between", gap: 1 }}>
+      <Box className="flex wrap between gap-1">
         <Legend lines={[...twins, ...drawn.map((c) => ({ key: `r-${c.channel}`, title: c.is_control ? `${c.title}, control` : c.title, colour: colour(c.node), hollow: c.is_control, dot: true }))]} />
-        <Box className="no-print" sx={{ display: "flex", gap: 0.5, alignItems: "center" }}>
+        <Box className="no-print flex gap-0_5 items-center">
           <Button variant="text" onClick={() => zoom(middle - half / 2, middle + half / 2)}>closer</Button>
           <Button variant="text" disabled={!stretch} onClick={() => zoom(Math.max(middle - half * 2, whole[0]), Math.min(middle + half * 2, whole[1]))}>wider</Button>
           <Button variant="text" disabled={!stretch} onClick={() => setStretch(null)}>whole trial</Button>
         </Box>
       </Box>
-      {about > shownPoints && <Typography variant="body2" sx={(t) => ({ color: t.ink.soft })}>{about.toLocaleString("en")} readings, drawn by {shownPoints.toLocaleString("en")} of them with every extreme kept; look closer to see each.</Typography>}
+      {about > shownPoints && <Typography variant="body2" className="ink-soft">{about.toLocaleString("en")} readings, drawn by {shownPoints.toLocaleString("en")} of them with every extreme kept; look closer to see each.</Typography>}
     </Box>
   );
 }

@@ -11,7 +11,7 @@ export function UnitsDialog({ open, onClose }: { open: boolean; onClose: () => v
     <Dialog open={open} onClose={onClose}>
       <DialogTitle>Units</DialogTitle>
       <DialogContent>
-        <Box role="group" aria-label="all at once" sx={{ display: "flex", gap: 1, mb: 2 }}>
+        <Box role="group" aria-label="all at once" className="flex gap-1 mb-2">
           {Object.entries(PRESETS).map(([name, preset]) => (
             <Button key={name} aria-pressed={same(preset)} variant={same(preset) ? "contained" : "outlined"} onClick={() => setUnits({ ...preset })}>{name}</Button>
           ))}

@@ -39,30 +39,30 @@ export function AimStage({ state }: { state: BuildState }) {
   return (
     <Box sx={{ p: 2, opacity: aim.isPlaceholderData ? 0.6 : 1 }}>
       <SkyView view={view} lamp={lamp} facing={spec.facing_deg} spot={here} />
-      <Typography variant="body2" sx={(t) => ({ color: t.ink.soft })}>
+      <Typography variant="body2" className="ink-soft">
         Looking towards the equator from “{here}”. Solar noon {clockTime(view.solar_noon, site.time_zone)}, sun {Math.round(view.noon_altitude_deg)}° high in the {compass(view.noon_azimuth_deg)}. Dark: what hides the sky.
       </Typography>
       <Box className="three-columns">
         <Box>
-          <Typography variant="h2" sx={{ mb: 1 }}>How it stands</Typography>
+          <Typography variant="h2" className="mb-1">How it stands</Typography>
           {materials && <SpecForm fields={kind.fields.filter((f) => f.part === "aim")} values={spec as unknown as Record<string, unknown>} edit={edit} materials={materials} picked={null} />}
           <Typography variant="body2">It faces {compass(spec.facing_deg)}.</Typography>
         </Box>
         <Box>
           <Typography variant="h2">Spots by the hour</Typography>
-          <Typography variant="body2" sx={(t) => ({ color: t.ink.soft, mb: 1 })}>Sun on a plane set like this opening, clear day; the best is {view.best_spot}.</Typography>
+          <Typography variant="body2" className="ink-soft mb-1">Sun on a plane set like this opening, clear day; the best is {view.best_spot}.</Typography>
           {view.spots.map((s) => (
             <SpotRow key={s.spot} spot={s} chosen={s.spot === here} onChoose={() => state.save({ spot: s.spot }, `moved to ${s.spot}`)} />
           ))}
         </Box>
         <Box>
           <Typography variant="h2">Schools of tilt</Typography>
-          <Box component="dl" sx={{ display: "grid", gridTemplateColumns: "1fr auto auto", rowGap: 0.25, columnGap: 1, m: 0, mt: 1, alignItems: "center" }}>
+          <Box component="dl" className="grid columns-1fr-auto-auto row-gap-0_25 column-gap-1 m-0 mt-1 items-center">
             {rows.map(([name, tilt]) => (
               <Fragment key={name}>
                 <dt>{name}</dt>
-                <Box component="dd" sx={{ m: 0, fontWeight: 700 }}>{Math.round(tilt)}°</Box>
-                <Box component="dd" sx={{ m: 0 }}><Button variant="text" aria-label={`set the tilt to ${Math.round(tilt)}°`} onClick={() => set({ tilt_deg: Math.round(tilt) }, `tilt ${Math.round(tilt)}°`)}>set</Button></Box>
+                <Box component="dd" className="m-0 weight-700">{Math.round(tilt)}°</Box>
+                <Box component="dd" className="m-0"><Button variant="text" aria-label={`set the tilt to ${Math.round(tilt)}°`} onClick={() => set({ tilt_deg: Math.round(tilt) }, `tilt ${Math.round(tilt)}°`)}>set</Button></Box>
               </Fragment>
             ))}
           </Box>
@@ -123,8 +123,8 @@ function SpotRow({ spot, chosen, onChoose }: { spot: AimAnswer["view"]["spots"][
   const { units } = usePrefs();
   const hours = spot.wh_m2_by_hour.slice(4, 22);
   return (
-    <Box sx={{ display: "flex", alignItems: "center", gap: 1, mb: 1 }}>
-      <Button variant={chosen ? "contained" : "outlined"} aria-pressed={chosen} onClick={() => !chosen && onChoose()} sx={{ width: 120 }}>{spot.spot}</Button>
+    <Box className="flex items-center gap-1 mb-1">
+      <Button variant={chosen ? "contained" : "outlined"} aria-pressed={chosen} onClick={() => !chosen && onChoose()} className="width-120">{spot.spot}</Button>
       <svg viewBox="0 0 180 34" width={200} height={38} role="img" aria-label={`${spot.spot}: ${withUnit(spot.kwh_m2, "exposure", units)} through the day`}>
         {hours.map((wh, k) => (
           <rect key={k} x={k * 10} y={34 - (wh / 1000) * 32} width={8.5} height={(wh / 1000) * 32} fill={ink.sun}><title>{`${k + 4}:00 ${withUnit(wh / 1000, "exposure", units)}`}</title></rect>

@@ -36,13 +36,13 @@ export default function BuildScreen() {
 function Stages({ state, stage }: { state: BuildState; stage: string | undefined }) {
   const open = STAGES.find((name) => name === stage) ?? "forecast";
   return (
-    <Box sx={{ display: "flex", flexDirection: "column", minHeight: "100%" }}>
-      <Typography variant="h1" sx={{ position: "absolute", width: "1px", height: "1px", whiteSpace: "nowrap", overflow: "hidden", clipPath: "inset(50%)" }}>
+    <Box className="flex column min-height-100pc">
+      <Typography variant="h1" className="position-absolute width-1px height-1px one-line overflow-hidden clip-path-inset-50pc">
         {state.build!.name}: {open}
       </Typography>
       <Path state={state} open={open} />
       {state.conflict && state.conflictBar}
-      <Box sx={{ flex: 1, minHeight: 0 }}>
+      <Box className="flex-1 min-height-0">
         {open === "aim" && <AimStage state={state} />}
         {open === "make" && <MakeStage state={state} />}
         {open === "forecast" && <ForecastStage state={state} />}

@@ -53,8 +53,8 @@ export function ForecastStage({ state }: { state: BuildState }) {
   return (
     <Box>
       {twinProblem && <Problem error={twinProblem} />}
-      <Box sx={{ px: 2, pt: 1.25, display: "flex", flexWrap: "wrap", gap: 2, alignItems: "center", justifyContent: "space-between" }}>
-        <Typography sx={{ fontSize: 17, fontWeight: 650 }} aria-live="polite">
+      <Box className="px-2 pt-1_25 flex wrap gap-2 items-center between">
+        <Typography className="size-17 weight-650" aria-live="polite">
           {outcome.said
             ? say(outcome.said, units)
             : today?.target_reached_at && outcome.target_c !== null
@@ -69,7 +69,7 @@ export function ForecastStage({ state }: { state: BuildState }) {
         target={outcome.target_c != null ? { value: outcome.target_c, text: `target ${withUnit(outcome.target_c, "temperature", units)}` } : null}
         height={250}
       />
-      <Box sx={{ display: "flex", justifyContent: "space-between", flexWrap: "wrap", pr: 2 }}>
+      <Box className="flex between wrap pr-2">
         <Legend lines={lines} />
         <Box>
           <Button variant="text" aria-pressed={all} onClick={() => setAll(!all)}>{all ? "fewer parts" : "every part"}</Button>
@@ -79,30 +79,30 @@ export function ForecastStage({ state }: { state: BuildState }) {
       {table && <Numbers outcome={outcome} />}
       <Box className="two-columns">
         <Box>
-          <Typography variant="h2" sx={{ mb: 0.5 }}>
+          <Typography variant="h2" className="mb-0_5">
             At {clockTime(lamp, site.time_zone)}: {curves.map((c) => (c.temperature_c[i] == null ? null : `${c.title} ${withUnit(c.temperature_c[i]!, "temperature", units)}`)).filter(Boolean).join(", ")}
           </Typography>
           <HundredWatts outcome={outcome} kind={kind} at={lamp} />
           <LoadResults outcome={outcome} />
           <Months state={state} />
           {state.draft!.load && <MealPanel state={state} />}
-          <Typography variant="body2" sx={(t) => ({ color: t.ink.soft, mt: 1 })}>
+          <Typography variant="body2" className="ink-soft mt-1">
             {state.build?.calibration && <Learnt state={state} />}
             Weather: {say(outcome.weather, units)}. Energy of this run closes to {(outcome.energy_closure * 100).toExponential(0)} % of the sun taken up.
           </Typography>
         </Box>
         <Box>
           <Typography variant="h2">Plan of the day</Typography>
-          <Box component="ol" sx={{ listStyle: "none", pl: 0, mt: 0.5 }}>
+          <Box component="ol" className="no-marks pl-0 mt-0_5">
             {state.plan.map((step) => (
-              <Box component="li" key={`${step.time}${say(step.text, units)}`} sx={{ display: "flex", gap: 1.5 }}>
+              <Box component="li" key={`${step.time}${say(step.text, units)}`} className="flex gap-1_5">
                 <b>{clockTime(step.time, site.time_zone)}</b>
                 <span>{say(step.text, units)}</span>
               </Box>
             ))}
             {state.plan.length === 0 && <li>{kind.empty}</li>}
           </Box>
-          <Typography variant="h2" sx={{ mb: 0.5 }}>Mind</Typography>
+          <Typography variant="h2" className="mb-0_5">Mind</Typography>
           <Flags flags={outcome.flags} />
         </Box>
       </Box>
@@ -160,8 +160,8 @@ function Weather({ state }: { state: BuildState }) {
   const value = state.weatherId === null ? state.sky : `file-${state.weatherId}`;
   const options = [...SKIES.map((s) => ({ value: s.value as string, title: `usual day, ${s.title}` })), ...files.map((f) => ({ value: `file-${f.id}`, title: f.name }))];
   return (
-    <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, alignItems: "flex-start" }}>
-      <Box sx={{ width: 230 }}>
+    <Box className="flex wrap gap-1 items-top">
+      <Box className="width-230">
         <Choice
           label="Weather" value={value} options={options}
           onChange={(next) => {
@@ -173,8 +173,8 @@ function Weather({ state }: { state: BuildState }) {
           }}
         />
       </Box>
-      <Button onClick={() => input.current?.click()} disabled={add.isPending} sx={{ mt: 0.5 }}>Weather file …</Button>
-      {service && <Button onClick={() => ask.mutate()} disabled={ask.isPending} sx={{ mt: 0.5 }}>Ask the weather service</Button>}
+      <Button onClick={() => input.current?.click()} disabled={add.isPending} className="mt-0_5">Weather file …</Button>
+      {service && <Button onClick={() => ask.mutate()} disabled={ask.isPending} className="mt-0_5">Ask the weather service</Button>}
       <input ref={input} type="file" hidden accept=".epw,.csv,.json" aria-label="weather file" onChange={(e) => { const file = e.target.files?.[0]; if (file) add.mutate(file); e.target.value = ""; }} />
     </Box>
   );
@@ -190,12 +190,12 @@ function Months({ state }: { state: BuildState }) {
   return (
     <Box sx={{ mt: 2, opacity: isPlaceholderData ? 0.6 : 1 }}>
       <Typography variant="h2">By month, mid-month, {SKIES.find((s) => s.value === state.sky)?.title}</Typography>
-      <Box role="group" aria-label="month" sx={{ display: "grid", gridTemplateColumns: "repeat(12, minmax(0, 1fr))", gap: 0.5, mt: 0.5 }}>
+      <Box role="group" aria-label="month" className="grid columns-repeat-12-1fr gap-0_5 mt-0_5">
         {data.months.map((m) => (
           <Button
             key={m.month} variant={m.month === here ? "contained" : "outlined"} aria-pressed={m.month === here} onClick={() => setDay(m.day)}
             title={m.enough === false ? "not enough" : ""}
-            sx={{ minWidth: 0, p: 0.25, display: "flex", flexDirection: "column", justifyContent: "flex-end", height: 86, lineHeight: 1.2 }}
+            className="min-width-0 p-0_25 flex column justify-content-flex-end height-86 line-height-1_2"
           >
             <Box aria-hidden sx={(t) => ({ width: "60%", height: `${(36 * m.peak_c) / highest}px`, background: m.enough === false ? "transparent" : t.ink.sun, border: `1px solid ${m.month === here ? t.ink.paper : t.ink.ink}` })} />
             <span>{shown(m.peak_c, "temperature", units)}° </span>
@@ -214,7 +214,7 @@ function Numbers({ outcome }: { outcome: NonNullable<BuildState["outcome"]> }) {
   const curves = outcome.curves.filter((c) => c.look.usual);
   const rows = outcome.times.map((t, i) => ({ t, i })).filter(({ t }) => clockTime(t, site.time_zone).endsWith(":00"));
   return (
-    <Box sx={{ maxHeight: 260, overflow: "auto", mx: 2 }} tabIndex={0} role="region" aria-label="temperatures by the hour">
+    <Box className="max-height-260 overflow-auto mx-2" tabIndex={0} role="region" aria-label="temperatures by the hour">
       <Box component="table" sx={(t) => ({ borderCollapse: "collapse", "& td, & th": { border: `1px solid ${t.ink.rule}`, px: 1, textAlign: "right" } })}>
         <thead>
           <tr><th scope="col">time</th>{curves.map((c) => <th scope="col" key={c.node}>{c.title}</th>)}<th scope="col">air outside</th><th scope="col">sun</th></tr>

@@ -13,7 +13,7 @@ export function LoadResults({ outcome }: { outcome: Outcome }) {
   const at = (time: string | null) => (time ? clockTime(time, site.time_zone) : "–");
   return (
     <>
-      {outcome.said && <Typography sx={{ fontWeight: 650, my: 0.5 }}>{say(outcome.said, units)}</Typography>}
+      {outcome.said && <Typography className="weight-650 my-0_5">{say(outcome.said, units)}</Typography>}
       {portions.length > 0 && (
         <Box component="table" sx={(t) => ({ borderCollapse: "collapse", my: 1, "& td, & th": { border: `1px solid ${t.ink.rule}`, px: 1, py: 0.25, textAlign: "left" } })}>
           <thead><tr><th scope="col">portion</th><th scope="col">becomes</th><th scope="col">soft at</th><th scope="col">melted at</th><th scope="col">hottest</th></tr></thead>
@@ -24,7 +24,7 @@ export function LoadResults({ outcome }: { outcome: Outcome }) {
           </tbody>
         </Box>
       )}
-      {whistles.length > 0 && <Typography sx={{ my: 0.5 }}>First whistle at {at(whistles[0]!)}, the sixth at {at(whistles[5] ?? null)} if nobody takes it off.</Typography>}
+      {whistles.length > 0 && <Typography className="my-0_5">First whistle at {at(whistles[0]!)}, the sixth at {at(whistles[5] ?? null)} if nobody takes it off.</Typography>}
     </>
   );
 }

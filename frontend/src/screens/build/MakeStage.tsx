@@ -47,7 +47,7 @@ export function MakeStage({ state }: { state: BuildState }) {
   return (
     <Box className="two-columns drawing-first">
       <Box>
-        <Box sx={{ height: "min(52vh, 460px)", minHeight: 300 }}>
+        <Box className="height-min-52vh-460px min-height-300">
           {section.error && <Problem error={section.error} />}
           {section.data ? (
             <Boundary about={at + JSON.stringify(spec)}><SectionDrawing section={section.data} accounts={Object.fromEntries(kind.accounts.map((a) => [a.name, a.short]))} chosen={picked} onChoose={setPicked} watts={watts} opening={outcome?.opening_w[i] ?? 0} stale={section.isPlaceholderData} onTurn={turn} /></Boundary>
@@ -55,19 +55,19 @@ export function MakeStage({ state }: { state: BuildState }) {
             !section.error && <Waiting what="Drawing" />
           )}
         </Box>
-        <Typography variant="body2" sx={(t) => ({ color: t.ink.soft, mb: 1 })}>
+        <Typography variant="body2" className="ink-soft mb-1">
           {kind.drawn}, sun at {clockTime(lamp, site.time_zone)}{section.data?.rays.some((ray) => ray.by_mirror) ? "; dashed rays came by way of a mirror" : ""}{"turned_minutes" in spec && spec.turned_minutes ? "; turned as it stands half-way between two turns" : ""}. {section.data?.handles.length ? "Drag a round grip, or click a part." : "Click a part."}
         </Typography>
         {outcome && <HundredWatts outcome={outcome} kind={kind} at={lamp} />}
         {patch.data && kind.has_patch && <Boundary about={at}><PatchMap patch={patch.data} stale={patch.isPlaceholderData} onPlace={place} /></Boundary>}
         {kind.has_pattern && (
-          <Typography variant="body2" sx={{ mt: 1 }}>
+          <Typography variant="body2" className="mt-1">
             Flat pattern at true size: <MuiLink href={`/api/builds/${state.build!.id}/pattern.svg`} download>SVG to print</MuiLink>, <MuiLink href={`/api/builds/${state.build!.id}/pattern.dxf`} download>DXF to cut</MuiLink>.
           </Typography>
         )}
       </Box>
       <Box>
-        <Box role="group" aria-label="parts" sx={{ display: "flex", flexWrap: "wrap", gap: 0.5, mb: 1.5 }}>
+        <Box role="group" aria-label="parts" className="flex wrap gap-0_5 mb-1_5">
           {kind.parts.map((p) => (
             <Button key={p.part} variant={p.part === part ? "contained" : "outlined"} aria-pressed={p.part === part} onClick={() => setPicked(p.part)}>{capital(p.title)}</Button>
           ))}
@@ -76,7 +76,7 @@ export function MakeStage({ state }: { state: BuildState }) {
         {state.problem && <Problem error={state.problem} />}
         {state.twinProblem && <Problem error={state.twinProblem} />}
         <WhatItChanges state={state} />
-        <Button onClick={state.undo} disabled={!state.build?.can_undo} sx={{ mt: 1 }}>Undo  (u)</Button>
+        <Button onClick={state.undo} disabled={!state.build?.can_undo} className="mt-1">Undo  (u)</Button>
       </Box>
     </Box>
   );
@@ -110,7 +110,7 @@ function WhatItChanges({ state }: { state: BuildState }) {
       <LoadResults outcome={outcome} />
       {outcome.stagnation_c !== null && kind.names_stagnation && <Typography>Empty, its hottest part would reach {withUnit(outcome.stagnation_c, "temperature", units)}.</Typography>}
       {then && (
-        <Typography sx={{ fontWeight: 650 }}>
+        <Typography className="weight-650">
           Last change: {withUnit(gain, "difference", units, { signed: true })} at the peak
           {sooner !== null && `, ${sooner <= 0 ? "−" : "+"}${Math.abs(Math.round(sooner))} min to the target`}
         </Typography>

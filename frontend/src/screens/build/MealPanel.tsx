@@ -20,8 +20,8 @@ export function MealPanel({ state }: { state: BuildState }) {
   const loads = useLoads(useKind(state.draft!.spec));
   const load = loads.find((l) => l.name === state.draft!.load!.kind)!;
   return (
-    <Box sx={{ mt: 2 }}>
-      <Typography variant="h2" sx={{ mb: 0.5 }}>Plan the {load.planned}</Typography>
+    <Box className="mt-2">
+      <Typography variant="h2" className="mb-0_5">Plan the {load.planned}</Typography>
       {open ? <Plans state={state} load={load} /> : <Button variant="contained" onClick={() => setOpen(true)}>When to start, how much, which months</Button>}
     </Box>
   );
@@ -33,7 +33,7 @@ function Plans({ state, load }: { state: BuildState; load: LoadKind }) {
   const year = useQuery(yearQuery(state.request!));
   return (
     <>
-      <Box sx={{ width: 230, mt: 1 }}><Choice label="Wanted by" value={wanted} options={hoursWith(wanted).slice(4)} onChange={setWanted} /></Box>
+      <Box className="width-230 mt-1"><Choice label="Wanted by" value={wanted} options={hoursWith(wanted).slice(4)} onChange={setWanted} /></Box>
       {meal.error && <Problem error={meal.error} />}
       {meal.data ? <Meal plan={meal.data} stale={meal.isPlaceholderData} /> : !meal.error && <Waiting what="Trying two dozen days like this one" />}
       {year.error && <Problem error={year.error} />}
@@ -49,20 +49,20 @@ function Meal({ plan, stale }: { plan: MealPlan; stale: boolean }) {
   const at = (time: string | null) => (time ? clockTime(time, site.time_zone) : "–");
   return (
     <Box sx={{ opacity: stale ? 0.6 : 1 }}>
-      <Typography sx={{ fontWeight: 650 }} aria-live="polite">{say(plan.words, units)}</Typography>
-      <Box tabIndex={0} role="group" aria-label="chance by the hour of starting" sx={{ display: "flex", gap: 0.5, alignItems: "flex-end", my: 1, overflowX: "auto" }}>
+      <Typography className="weight-650" aria-live="polite">{say(plan.words, units)}</Typography>
+      <Box tabIndex={0} role="group" aria-label="chance by the hour of starting" className="flex gap-0_5 items-end my-1 overflow-x-auto">
         {plan.starts.map((s) => (
-          <Box key={s.goes_in} sx={{ width: 44, textAlign: "center", fontSize: 12, flex: "none" }} title={`ready ${at(s.ready_clear)} on a clear day`}>
+          <Box key={s.goes_in} className="width-44 centred size-12 flex-none" title={`ready ${at(s.ready_clear)} on a clear day`}>
             <span>{s.chance === null ? "" : Math.round(s.chance * 100)}</span>
             <Box aria-hidden sx={(t) => ({ height: `${4 + 44 * (s.chance ?? 0)}px`, background: s.goes_in === plan.latest?.goes_in ? t.ink.ink : t.ink.sun, border: `1px solid ${t.ink.ink}` })} />
             <span>{s.goes_in}</span>
           </Box>
         ))}
       </Box>
-      <Typography variant="body2" sx={(t) => ({ color: t.ink.soft })}>Days in a hundred like this date on which it is ready in time, by the hour at which it goes in.</Typography>
+      <Typography variant="body2" className="ink-soft">Days in a hundred like this date on which it is ready in time, by the hour at which it goes in.</Typography>
       {plan.sizes.length > 0 && (
         <>
-          <Typography sx={{ mt: 1 }}>
+          <Typography className="mt-1">
             On a clear day, in at the hour of the plan: {plan.sizes.map((s) => `${withUnit(s.food_kg, "mass", units)} ${s.ready ? `by ${at(s.ready)}` : "not at all"}`).join("; ")}.
             {plan.biggest_kg !== null ? ` Largest in time: ${withUnit(plan.biggest_kg, "mass", units)}.` : " None of them in time."}
           </Typography>
@@ -79,14 +79,14 @@ function Year({ plan, stale }: { plan: YearPlan; stale: boolean }) {
   const { units } = usePrefs();
   return (
     <Box sx={{ mt: 2, opacity: stale ? 0.6 : 1 }}>
-      <Typography sx={{ fontWeight: 650 }}>{say(plan.words, units)}</Typography>
-      <Box component="ol" aria-label="months" sx={{ display: "grid", gridTemplateColumns: "repeat(12, minmax(0, 1fr))", gap: 0.5, p: 0, my: 1, listStyle: "none", fontSize: 12, textAlign: "center", alignItems: "end" }}>
+      <Typography className="weight-650">{say(plan.words, units)}</Typography>
+      <Box component="ol" aria-label="months" className="grid columns-repeat-12-1fr gap-0_5 p-0 my-1 no-marks size-12 centred align-items-end">
         {plan.months.map((m) => (
           <li key={m.month}>
             <span>{m.days === null ? (m.clear_works ? "yes" : "no") : `${Math.round(m.days)} d`}</span>
             <Box aria-hidden sx={(t) => ({ height: `${3 + 44 * (m.chance ?? (m.clear_works ? 1 : 0))}px`, background: t.ink.sun, border: `1px solid ${t.ink.ink}` })} />
             <span>{MONTHS[m.month - 1]}</span>
-            {m.kg_month !== null && <Box component="span" sx={{ display: "block" }}>{withUnit(m.kg_month, "mass", units)}</Box>}
+            {m.kg_month !== null && <Box component="span" className="as-block">{withUnit(m.kg_month, "mass", units)}</Box>}
           </li>
         ))}
       </Box>
@@ -103,12 +103,12 @@ function Stock({ state }: { state: BuildState }) {
   return (
     <Box>
       <Typography variant="h3">All of it by autumn?</Typography>
-      <Box sx={{ display: "flex", gap: 1.5, mt: 1 }}>
+      <Box className="flex gap-1_5 mt-1">
         <NumberField label="Clean wax in what waits" value={kilograms} quantity="mass" onCommit={setKilograms} />
         <TextField label="Until" type="date" value={until} onChange={(e) => setUntil(e.target.value)} slotProps={{ inputLabel: { shrink: true } }} />
       </Box>
       {stock.error && <Problem error={stock.error} />}
-      {stock.data && <Typography aria-live="polite" sx={{ fontWeight: 650 }}>{say(stock.data.words, units)}</Typography>}
+      {stock.data && <Typography aria-live="polite" className="weight-650">{say(stock.data.words, units)}</Typography>}
     </Box>
   );
 }

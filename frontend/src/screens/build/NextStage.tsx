@@ -16,9 +16,9 @@ export function NextStage({ state }: { state: BuildState }) {
   const weakest = useQuery({ ...weakestQuery(request), enabled: !kind.side_by_side });
   const schools = useQuery({ ...schoolsQuery(request), enabled: weakest.data !== undefined });
   const sayings = useQuery({ ...sayingsQuery(request), enabled: schools.data !== undefined });
-  if (kind.side_by_side) return <Typography sx={{ p: 2 }}>These are compared with one another; see the verdict of their trials.</Typography>;
+  if (kind.side_by_side) return <Typography className="p-2">These are compared with one another; see the verdict of their trials.</Typography>;
   return (
-    <Box sx={{ p: 2, maxWidth: 1060 }}>
+    <Box className="p-2 max-width-1060">
       {weakest.error && <Problem error={weakest.error} />}
       {weakest.data ? <Changes found={weakest.data} stale={weakest.isPlaceholderData} state={state} /> : !weakest.error && <Waiting what="Trying every single change" />}
       {schools.data && <Schools answers={schools.data} stale={schools.isPlaceholderData} />}
@@ -43,9 +43,9 @@ function Changes({ found, stale, state }: { found: Weakest; stale: boolean; stat
   return (
     <Box component="section" aria-label="weakest link" sx={{ opacity: stale ? 0.6 : 1 }}>
       <Typography variant="h1">{say(found.best, units)}</Typography>
-      <Typography sx={{ mb: 1 }}>{say(found.per_money, units)} Each line is one change alone, run on the chosen day; the whisker is the twin’s doubt.</Typography>
+      <Typography className="mb-1">{say(found.per_money, units)} Each line is one change alone, run on the chosen day; the whisker is the twin’s doubt.</Typography>
       {found.lines.map((l) => (
-        <Box key={say(l.title, units)} sx={(t) => ({ display: "grid", gridTemplateColumns: "minmax(170px, 1.4fr) 200px minmax(150px, 1fr) 90px", gap: 1.5, alignItems: "center", borderTop: `1px solid ${t.ink.rule}`, py: 0.5, "@media (max-width: 760px)": { gridTemplateColumns: "1fr auto" } })}>
+        <Box key={say(l.title, units)} className="change-row border-top-1-rule">
           <Typography sx={{ fontWeight: l.real && l.gain > 0 ? 700 : 400 }}>{say(l.title, units)}</Typography>
           <svg viewBox="0 0 200 18" width={200} height={18} role="img" aria-label={`${l.gain >= 0 ? "gains" : "loses"} ${gain(l.gain, l.quantity)}`}>
             <rect x={Math.min(100, x(l.gain))} width={Math.abs(x(l.gain) - 100)} y={4} height={10} fill={l.real ? accent : ink.rule} />
@@ -62,7 +62,7 @@ function Changes({ found, stale, state }: { found: Weakest; stale: boolean; stat
           <Button aria-label={`Try it: ${say(l.title, units)}`} onClick={() => state.save({ spec: l.spec, load: l.load }, say(l.title, units))}>Try it</Button>
         </Box>
       ))}
-      <Typography variant="body2" sx={(t) => ({ color: t.ink.soft, mt: 0.5 })}>“Try it” makes it a revision; undo (u) takes it back. Prices are those of the shelf, new; what you have costs nothing.</Typography>
+      <Typography variant="body2" className="ink-soft mt-0_5">“Try it” makes it a revision; undo (u) takes it back. Prices are those of the shelf, new; what you have costs nothing.</Typography>
     </Box>
   );
 }
@@ -74,12 +74,12 @@ function Schools({ answers, stale }: { answers: SchoolAnswer[]; stale: boolean }
   return (
     <Box component="section" aria-label="schools" sx={{ mt: 3, opacity: stale ? 0.6 : 1 }}>
       <Typography variant="h2">Schools side by side, on this build and day</Typography>
-      <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(310px, 1fr))", gap: 2, mt: 1 }}>
+      <Box className="grid columns-repeat-auto-fill-minmax-310px-1fr gap-2 mt-1">
         {answers.map((school) => (
-          <Box key={school.name} sx={(t) => ({ borderTop: `2px solid ${t.ink.ink}`, pt: 0.5 })}>
+          <Box key={school.name} className="border-top-2-ink pt-0_5">
             <Typography variant="h3">{say(school.question, units)}</Typography>
-            <Typography variant="body2" sx={{ fontWeight: 650 }}>{say(school.words, units)}</Typography>
-            <Box component="ul" sx={{ m: 0, pl: 2.25, fontSize: 14 }}>
+            <Typography variant="body2" className="weight-650">{say(school.words, units)}</Typography>
+            <Box component="ul" className="m-0 pl-2_25 size-14">
               {school.lines.map((l) => (
                 <li key={say(l.title, units)}>{l.is_mine ? <b>{say(l.title, units)} (yours)</b> : say(l.title, units)}: {l.behind < 0.005 ? "ahead" : `${gain(l.behind, school.quantity)} behind`}, peak {withUnit(l.peak_c, "temperature", units)}{l.minutes !== null && `, ${minutesWords(l.minutes)}`}</li>
               ))}
@@ -97,9 +97,9 @@ function Sayings({ lines, stale }: { lines: SayingLine[]; stale: boolean }) {
     <Box component="section" aria-label="sayings" sx={{ mt: 3, opacity: stale ? 0.6 : 1 }}>
       <Typography variant="h2">Sayings, put to the twin</Typography>
       {lines.map((l) => (
-        <Box key={l.name} sx={(t) => ({ display: "grid", gridTemplateColumns: "minmax(180px, 1fr) 150px minmax(0, 2fr)", gap: 1.5, borderTop: `1px solid ${t.ink.rule}`, py: 0.5, "@media (max-width: 760px)": { gridTemplateColumns: "1fr" } })}>
+        <Box key={l.name} className="saying-row border-top-1-rule">
           <Typography>“{say(l.saying, units)}”</Typography>
-          <Typography sx={{ fontWeight: 700 }}>{l.ruling}</Typography>
+          <Typography className="weight-700">{l.ruling}</Typography>
           <Typography variant="body2">{say(l.words, units)}</Typography>
         </Box>
       ))}

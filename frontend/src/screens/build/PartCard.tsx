@@ -24,7 +24,7 @@ export function PartCard({ part, picked, state }: Props) {
   if (!materials) return null;
   const { title, note } = kind.parts.find((p) => p.part === part)!;
   return (
-    <Box component="section" aria-label={`${part} card`} sx={{ minHeight: 190 }}>
+    <Box component="section" aria-label={`${part} card`} className="min-height-190">
       <Typography variant="h2">{capital(title)}</Typography>
       {note && <Typography variant="body2">{note}</Typography>}
       {part === "load" ? <LoadFields kind={kind} state={state} materials={materials} /> : <PartFields part={part} picked={picked} kind={kind} state={state} materials={materials} />}
@@ -61,9 +61,9 @@ function Act({ action, state }: { action: Kind["actions"][number]; state: BuildS
     onError: (error) => notices.warn(asProblem(error).message),
   });
   return (
-    <Box sx={{ mt: 1.5 }}>
+    <Box className="mt-1_5">
       <Button onClick={() => act.mutate()} disabled={act.isPending}>{action.title}</Button>
-      <Typography variant="body2" sx={{ mt: 0.5 }}>{action.why}</Typography>
+      <Typography variant="body2" className="mt-0_5">{action.why}</Typography>
     </Box>
   );
 }
@@ -79,7 +79,7 @@ function LoadFields({ kind, state, materials }: Inner) {
       {mine ? (
         <SpecForm key={mine.name} fields={mine.fields} values={load as unknown as Record<string, unknown>} edit={edit} materials={materials} picked={null} />
       ) : (
-        <Typography sx={{ my: 1 }}>{kind.empty}</Typography>
+        <Typography className="my-1">{kind.empty}</Typography>
       )}
       <div className="keys">
         {mine && <Button onClick={() => state.save({ load: null }, "taken out")}>Take it out</Button>}

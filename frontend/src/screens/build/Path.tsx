@@ -52,7 +52,7 @@ export function Path({ state, open }: { state: BuildState; open: string }) {
     ...(kind.side_by_side ? [] : [["next", top ? `${say(top.title, units)}: ${withUnit(top.gain, top.quantity, units, { signed: true })}` : "what to change"] as [string, string]]),
   ];
   return (
-    <Box component="nav" aria-label="stages" sx={(t) => ({ display: "flex", overflowX: "auto", borderBottom: `1px solid ${t.ink.ink}`, background: t.ink.raised })}>
+    <Box component="nav" aria-label="stages" className="flex overflow-x-auto border-bottom-1-ink on-raised">
       {stations.map(([name, headline], i) => (
         <Box
           key={name} component={Link} to={`/builds/${build.id}/${name}${search}`} aria-current={name === open ? "page" : undefined}
@@ -62,8 +62,8 @@ export function Path({ state, open }: { state: BuildState; open: string }) {
             "&:hover": { background: t.ink.paper },
           })}
         >
-          <Typography component="span" sx={(t) => ({ fontSize: 12.5, color: t.ink.soft, display: "block" })}>{name} <span aria-hidden>{i < stations.length - 1 ? "→" : ""}</span></Typography>
-          <Typography component="span" sx={{ fontWeight: 650, whiteSpace: "nowrap" }}>{headline}</Typography>
+          <Typography component="span" className="size-12_5 ink-soft as-block">{name} <span aria-hidden>{i < stations.length - 1 ? "→" : ""}</span></Typography>
+          <Typography component="span" className="weight-650 one-line">{headline}</Typography>
         </Box>
       ))}
     </Box>

@@ -21,7 +21,7 @@ export function Pointing({ state }: { state: BuildState }) {
   const { spec } = state.draft!;
   const put = (flap: NonNullable<Aimed["flap"]>, angle: number) => state.save({ spec: setAt(spec, flap.path, angle) }, `mirror angle ${angle}°`);
   return (
-    <Box className="two-columns" sx={{ p: 0, mt: 3 }}>
+    <Box className="two-columns p-0 mt-3">
       <Box component="section" aria-label="pointing">
         <Typography variant="h2">Point it at {clockTime(lamp, site.time_zone)} without looking at the sun</Typography>
         {aimed.error && <Problem error={aimed.error} />}
@@ -34,14 +34,14 @@ export function Pointing({ state }: { state: BuildState }) {
           </Box>
         ) : <Waiting what="Casting shadows" />}
         {aimed.data?.pointing.is_up && Math.abs(aimed.data.pointing.turn_deg) >= 3 && (
-          <Button variant="contained" sx={{ mt: 1 }} onClick={() => state.save({ spec: { ...spec, facing_deg: Math.round(aimed.data.pointing.sun_azimuth_deg) } }, "turned to the sun")}>Turn it to the sun</Button>
+          <Button variant="contained" className="mt-1" onClick={() => state.save({ spec: { ...spec, facing_deg: Math.round(aimed.data.pointing.sun_azimuth_deg) } }, "turned to the sun")}>Turn it to the sun</Button>
         )}
         {aimed.data?.flap && (
-          <Box sx={{ mt: 2 }}>
+          <Box className="mt-2">
             <Typography variant="h2">The flap</Typography>
             <Typography>{say(aimed.data.flap.words, units)}</Typography>
             <FlapCurve flap={aimed.data.flap} />
-            <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
+            <Box className="flex gap-1 wrap">
               <Button onClick={() => put(aimed.data.flap!, aimed.data.flap!.best_now_deg)}>Set {aimed.data.flap.best_now_deg}° for now</Button>
               <Button onClick={() => put(aimed.data.flap!, aimed.data.flap!.best_meal_deg)}>Set {aimed.data.flap.best_meal_deg}° for the meal</Button>
             </Box>
@@ -94,7 +94,7 @@ function Turning({ curve, stale }: { curve: TurningCurve; stale: boolean }) {
   const gain = (value: number) => withUnit(Math.abs(value), curve.quantity, units);
   return (
     <Box sx={{ opacity: stale ? 0.6 : 1 }}>
-      <Typography sx={{ fontWeight: 650 }}>{say(curve.words, units)}</Typography>
+      <Typography className="weight-650">{say(curve.words, units)}</Typography>
       <Box component="table" sx={(t) => ({ borderCollapse: "collapse", mt: 1, "& td, & th": { borderBottom: `1px solid ${t.ink.rule}`, px: 1, py: 0.25, textAlign: "left" } })}>
         <thead><tr><th scope="col">turned</th><th scope="col">light</th><th scope="col">behind</th><th scope="col">to the target</th></tr></thead>
         <tbody>
@@ -109,7 +109,7 @@ function Turning({ curve, stale }: { curve: TurningCurve; stale: boolean }) {
         </tbody>
       </Box>
       {curve.spill.length > 0 && (
-        <Typography sx={{ mt: 1 }}>
+        <Typography className="mt-1">
           Spilt past the pot after turning: {curve.spill.map((s) => `${Math.round(s.minutes)} min ${Math.round(s.share * 100)} %`).join(", ")}.
         </Typography>
       )}

@@ -84,8 +84,8 @@ function Form({ book, protocol, offered, fitting, onProtocol, state, onClose }: 
   const needsPot = protocol.needs_load && !state.draft?.load;
   return (
     <>
-      <DialogContent className="two-columns" sx={{ pt: "8px !important" }}>
-        <Box sx={{ display: "grid", gap: 1, alignContent: "start" }}>
+      <DialogContent className="two-columns pt-8px">
+        <Box className="grid gap-1 align-content-start">
           <Choice label="Protocol" value={protocol.name} options={fitting.map((p) => ({ value: p.name, title: p.title }))} hint={say(protocol.purpose, units)} onChange={onProtocol} />
           <Box className="pairs">
             <TextField label="Name" value={name} placeholder={protocol.title} onChange={(e) => setName(e.target.value)} helperText=" " slotProps={{ inputLabel: { shrink: true } }} />
@@ -95,16 +95,16 @@ function Form({ book, protocol, offered, fitting, onProtocol, state, onClose }: 
             <Typography variant="h3">What is read, and with what</Typography>
             {walked.length > 0 && (
               <>
-                <Box sx={{ display: "flex", flexWrap: "wrap" }}>
+                <Box className="flex wrap">
                   {walked.map((l) => (
                     <FormControlLabel key={channelOf(l).name} label={channelOf(l).title} control={<Checkbox size="small" checked={l.wanted} onChange={(_, on) => want(l, on)} />} />
                   ))}
                 </Box>
-                <Box sx={{ maxWidth: 320 }}><InstrumentChoice book={book} channel={{ ...channelOf(walked[0]!), title: "all of these" }} onChange={(instrument) => read((l) => l.walked, instrument)} /></Box>
+                <Box className="max-width-320"><InstrumentChoice book={book} channel={{ ...channelOf(walked[0]!), title: "all of these" }} onChange={(instrument) => read((l) => l.walked, instrument)} /></Box>
               </>
             )}
             {shown.filter((l) => !l.walked).map((l) => (
-              <Box key={channelOf(l).name} className="pairs" sx={{ alignItems: "center" }}>
+              <Box key={channelOf(l).name} className="pairs items-center">
                 <FormControlLabel label={channelOf(l).title} control={<Checkbox size="small" checked={l.wanted} onChange={(_, on) => want(l, on)} />} />
                 {l.wanted && <InstrumentChoice book={book} channel={channelOf(l)} onChange={(instrument) => read((other) => channelOf(other).name === channelOf(l).name, instrument)} />}
               </Box>
@@ -121,9 +121,9 @@ function Form({ book, protocol, offered, fitting, onProtocol, state, onClose }: 
         </Box>
         <Box>
           <Typography variant="h3">Before you start</Typography>
-          <Box component="ol" sx={{ pl: 2.5, mt: 0.5 }}>{protocol.checklist.map((line, k) => <li key={k}>{say(line, units)}</li>)}</Box>
+          <Box component="ol" className="pl-2_5 mt-0_5">{protocol.checklist.map((line, k) => <li key={k}>{say(line, units)}</li>)}</Box>
           {protocol.cautions.length > 0 && (
-            <Box sx={(t) => ({ borderLeft: `6px solid ${t.ink.stop}`, pl: 1.5, my: 1 })}>{protocol.cautions.map((line, k) => <Typography key={k}>{say(line, units)}</Typography>)}</Box>
+            <Box className="border-left-6-stop pl-1_5 my-1">{protocol.cautions.map((line, k) => <Typography key={k}>{say(line, units)}</Typography>)}</Box>
           )}
           <Typography variant="body2">
             {protocol.reading_minutes.length > 0 ? `Readings at ${timesWords(protocol.reading_minutes)}. ` : "Read whenever you like. "}{say(protocol.end_rule, units)}

@@ -18,22 +18,22 @@ export function TrialsStage({ state }: { state: BuildState }) {
   if (error) return <Problem error={error} />;
   if (!data) return <Waiting what="Opening the log" />;
   return (
-    <Box sx={{ p: 2 }}>
-      <Box sx={{ display: "flex", justifyContent: "space-between", alignItems: "center", mb: 1 }}>
+    <Box className="p-2">
+      <Box className="flex between items-center mb-1">
         <Typography variant="h2">Trials of {build.name}</Typography>
         <Button variant="contained" onClick={() => setStarting(true)}>Start a trial</Button>
       </Box>
       {data.length === 0 && <Typography>No trial yet. A quick look takes an hour and one thermometer.</Typography>}
-      <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0 }}>
+      <Box component="ul" className="no-marks p-0 m-0">
         {data.map((trial) => (
-          <Box component="li" key={trial.id} sx={(t) => ({ display: "grid", gridTemplateColumns: "minmax(200px, 2fr) 1.3fr 1.7fr 1fr 1fr 0.9fr 0.8fr 0.7fr", gap: 1.5, py: 1.25, borderTop: `1px solid ${t.ink.rule}`, alignItems: "baseline", "@media (max-width: 900px)": { gridTemplateColumns: "1fr 1fr", rowGap: 0 } })}>
-            <MuiLink component={Link} to={`/trials/${trial.id}`} color="primary" sx={{ fontWeight: 700, fontSize: 16 }}>{trial.name}</MuiLink>
+          <Box component="li" key={trial.id} className="trial-row border-top-1-rule">
+            <MuiLink component={Link} to={`/trials/${trial.id}`} color="primary" className="weight-700 size-16">{trial.name}</MuiLink>
             <span>{trial.protocol.title}</span>
             <span>{dateTimeWords(trial.started, site.time_zone)}</span>
             <span>{trial.reading_count} readings</span>
             <span>{trial.weather.sky} sky</span>
             <span>revision {trial.build_revision}</span>
-            <Box component="span" sx={{ fontWeight: 700 }}>{trial.ended === null ? "running" : ""}</Box>
+            <Box component="span" className="weight-700">{trial.ended === null ? "running" : ""}</Box>
             {trial.can_judge && <MuiLink component={Link} to={`/builds/${build.id}/verdict?trial=${trial.id}`} color="inherit">verdict</MuiLink>}
           </Box>
         ))}

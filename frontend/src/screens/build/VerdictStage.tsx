@@ -32,24 +32,24 @@ export function VerdictStage({ state }: { state: BuildState }) {
   const trial = useQuery({ ...trialQuery(chosen?.id ?? 0), enabled: chosen !== undefined }).data;
   const verdict = useQuery({ ...verdictQuery(chosen?.id ?? 0, trial?.mark ?? "", wall), enabled: trial !== undefined });
   if (!trials) return <Waiting what="Opening the log" />;
-  if (!chosen) return <Typography sx={{ p: 2 }}>No readings yet: start a trial, and the verdict follows.</Typography>;
+  if (!chosen) return <Typography className="p-2">No readings yet: start a trial, and the verdict follows.</Typography>;
   const pick = (id: string) => setParams((old) => { const next = new URLSearchParams(old); next.set("trial", id); return next; }, { replace: true });
   const found = verdict.data;
   return (
-    <Box sx={{ p: 2 }}>
-      <Box className="no-print" sx={{ display: "flex", gap: 1, alignItems: "flex-start", flexWrap: "wrap" }}>
-        <Box sx={{ flex: "1 1 260px", maxWidth: 420 }}>
+    <Box className="p-2">
+      <Box className="no-print flex gap-1 items-top wrap">
+        <Box className="flex-1-1-260px max-width-420">
           <Choice label="Trial" value={String(chosen.id)} options={read.map((t) => ({ value: String(t.id), title: `${t.name}${t.ended ? "" : " (running)"}` }))} onChange={pick} />
         </Box>
-        <Button onClick={() => window.print()} sx={{ height: 38 }}>Print</Button>
-        <MuiLink href={`/api/trials/${chosen.id}/export.csv`} color="inherit" sx={{ py: 1 }}>all data as CSV</MuiLink>
-        <MuiLink href={`/api/trials/${chosen.id}/export.json`} color="inherit" sx={{ py: 1 }}>as JSON</MuiLink>
+        <Button onClick={() => window.print()} className="height-38">Print</Button>
+        <MuiLink href={`/api/trials/${chosen.id}/export.csv`} color="inherit" className="py-1">all data as CSV</MuiLink>
+        <MuiLink href={`/api/trials/${chosen.id}/export.json`} color="inherit" className="py-1">as JSON</MuiLink>
       </Box>
       {verdict.error && <Problem error={verdict.error} />}
       {!found || !trial ? !verdict.error && <Waiting what="Asking the twin" /> : (
         <Box sx={{ opacity: verdict.isPlaceholderData ? 0.6 : 1 }}>
-          <Typography variant="h1" component="h2" sx={{ mb: 0.5 }}>{capital(say(found.headline, units))}</Typography>
-          <Typography variant="body2" sx={(t) => ({ color: t.ink.soft })}>
+          <Typography variant="h1" component="h2" className="mb-0_5">{capital(say(found.headline, units))}</Typography>
+          <Typography variant="body2" className="ink-soft">
             {trial.name}, {dateTimeWords(trial.started, site.time_zone)}, {say(found.weather, units)}; build at revision {trial.build_revision}.
           </Typography>
           <Suspicions trial={trial} verdict={found} />
@@ -57,17 +57,17 @@ export function VerdictStage({ state }: { state: BuildState }) {
           {found.ranking && <Ranking ranking={found.ranking} finishes={found.finishes} fadings={found.fadings} />}
           <TrialChart trial={trial} verdict={found} zone={site.time_zone} height={270} />
           <Residuals verdict={found} trial={trial} />
-          <Box className="two-columns" sx={{ px: 0 }}>
+          <Box className="two-columns px-0">
             <Box>
               <Typography variant="h2">What was found</Typography>
-              {found.sentences.map((s, k) => <Typography key={k} sx={{ mt: 0.5 }}>{capital(say(s, units))}</Typography>)}
-              {trial.remarks && <Typography sx={{ mt: 0.5, fontStyle: "italic" }}>Noted: {trial.remarks}</Typography>}
+              {found.sentences.map((s, k) => <Typography key={k} className="mt-0_5">{capital(say(s, units))}</Typography>)}
+              {trial.remarks && <Typography className="mt-0_5 font-style-italic">Noted: {trial.remarks}</Typography>}
               {found.walls.length > 0 && <Walls walls={found.walls} wall={wall} onWall={setWall} />}
               <CompareTrials trial={trial} others={read.filter((t) => t.id !== trial.id)} />
             </Box>
             <Box>
               <Typography variant="h2">How sure</Typography>
-              <Typography sx={{ mt: 0.5 }}>{say(found.how_sure, units)}</Typography>
+              <Typography className="mt-0_5">{say(found.how_sure, units)}</Typography>
               {found.fit && found.ranking === null && <FitPanel trial={trial} first={found.fit} state={state} />}
               <ReadingTable verdict={found} />
             </Box>

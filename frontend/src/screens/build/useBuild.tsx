@@ -124,11 +124,11 @@ export function useBuild(id: number): BuildState {
     await cache.refetchQueries({ queryKey: buildQuery(id).queryKey });
   };
   const conflictBar = lost && (
-    <Box role="alert" sx={(t) => ({ p: 1.5, m: 1, borderLeft: `6px solid ${t.ink.stop}`, background: t.ink.raised })}>
+    <Box role="alert" className="p-1_5 m-1 border-left-6-stop on-raised">
       <Typography>
         This build was changed in another window. Your change ({lost.note}) was not written and is kept here.
       </Typography>
-      <Box sx={{ display: "flex", gap: 1, mt: 1 }}>
+      <Box className="flex gap-1 mt-1">
         <Button variant="contained" onClick={() => void reload().then(() => { const mine = lost; setLost(null); put.mutate(mine); })}>Put mine on top</Button>
         <Button onClick={() => void reload().then(() => setLost(null))}>Take the other one</Button>
       </Box>

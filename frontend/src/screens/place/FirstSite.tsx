@@ -26,9 +26,9 @@ export function FirstSite() {
   });
   const problem = add.error ? asProblem(add.error) : null;
   return (
-    <Box component="main" sx={{ p: 3, maxWidth: 560, mx: "auto" }}>
+    <Box component="main" className="p-3 max-width-560 mx-auto">
       <Typography variant="h1">Where does the sun shine on you?</Typography>
-      <Typography sx={{ mb: 2 }}>Everything Dry Lamp works out starts with the place. It stays on this machine.</Typography>
+      <Typography className="mb-2">Everything Dry Lamp works out starts with the place. It stays on this machine.</Typography>
       <TextField label="Name" value={name} placeholder="My yard" onChange={(e) => setName(e.target.value)} helperText=" " slotProps={{ inputLabel: { shrink: true } }} />
       <NumberField label="Latitude, north +" value={latitude} quantity="angle" problem={problem?.about("latitude_deg")} onCommit={setLatitude} />
       <NumberField label="Longitude, east +" value={longitude} quantity="angle" problem={problem?.about("longitude_deg")} onCommit={setLongitude} />

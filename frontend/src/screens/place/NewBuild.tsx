@@ -34,22 +34,22 @@ export default function NewBuild() {
     onSuccess: made,
   });
   return (
-    <Box sx={{ p: 2, maxWidth: 900 }}>
+    <Box className="p-2 max-width-900">
       <Typography variant="h1">A new build</Typography>
-      <Typography sx={{ mb: 2 }}>It starts facing the noon sun; every number can be changed on its drawing afterwards.</Typography>
+      <Typography className="mb-2">It starts facing the noon sun; every number can be changed on its drawing afterwards.</Typography>
       {[...(starters.data ?? []),
         ...builds.map((b) => ({ title: `A copy of ${b.name}`, name: `${b.name}, copy`, words: "To change one thing and compare.", spec: b.spec, load: b.load }))].map((start) => (
-        <Box key={start.title} sx={(t) => ({ display: "flex", gap: 2, alignItems: "center", borderTop: `1px solid ${t.ink.rule}`, py: 1.25 })}>
+        <Box key={start.title} className="flex gap-2 items-center border-top-1-rule py-1_25">
           <KindGlyph spec={start.spec} />
-          <Box sx={{ flex: 1 }}>
+          <Box className="flex-1">
             <Typography variant="h2">{start.title}</Typography>
             <Typography>{say(start.words, units)}</Typography>
           </Box>
           <Button variant="contained" disabled={add.isPending} onClick={() => add.mutate({ name: start.name, spec: start.spec, load: start.load })}>Begin with this</Button>
         </Box>
       ))}
-      <Box sx={(t) => ({ display: "flex", gap: 2, alignItems: "center", borderTop: `1px solid ${t.ink.rule}`, py: 1.25 })}>
-        <Box sx={{ flex: 1 }}>
+      <Box className="flex gap-2 items-center border-top-1-rule py-1_25">
+        <Box className="flex-1">
           <Typography variant="h2">From a file</Typography>
           <Typography>A build file that somebody gave you.</Typography>
         </Box>

@@ -54,14 +54,14 @@ export function OwnMaterial({ family, fields, from, own, onDone }: Props) {
   const about = (field: string) => problem?.about(field);
   const placed = new Set(fields.map((f) => f.name));
   return (
-    <Box component="section" aria-label="own material" sx={(t) => ({ border: `1px solid ${t.ink.ink}`, p: 1.5, mb: 1.5 })}>
+    <Box component="section" aria-label="own material" className="border-1-ink p-1_5 mb-1_5">
       <Typography variant="h2">{own ? `Change ${from.title}` : `One of your own, like ${from.title.toLowerCase()}`}</Typography>
-      <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(220px, 1fr))", columnGap: 1.5, mt: 1 }}>
+      <Box className="grid columns-repeat-auto-fill-minmax-220px-1fr column-gap-1_5 mt-1">
         {[...fields].sort((a, b) => RANK.indexOf(a.name) - RANK.indexOf(b.name)).map((f) => <RowField key={f.name} field={f} value={draft[f.name]!} problem={about(f.name)} onSet={(value) => set(f.name, value)} />)}
       </Box>
       {problem && !problem.fields.some((f) => placed.has(f.field.split(".").at(-1) ?? "")) && <Problem error={problem} />}
       <Button variant="contained" disabled={save.isPending} onClick={() => save.mutate()}>{own ? "Keep the change" : "Put it on the shelf"}</Button>
-      <Button onClick={onDone} sx={{ ml: 1 }}>Leave it</Button>
+      <Button onClick={onDone} className="ml-1">Leave it</Button>
     </Box>
   );
 }

@@ -24,29 +24,29 @@ export default function ShelfScreen() {
   const found = rows.filter((row) => words.every((word) => `${row.title} ${row.source}`.toLowerCase().includes(word)));
   const ownOf = (name: string) => data.own.find((m) => m.family === family && m.name === name) ?? null;
   return (
-    <Box sx={{ p: 2 }}>
+    <Box className="p-2">
       <Typography variant="h1">Shelf</Typography>
-      <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, my: 1, alignItems: "center" }}>
-        <Box role="group" aria-label="family" sx={{ display: "flex", flexWrap: "wrap", gap: 0.5 }}>
+      <Box className="flex wrap gap-1 my-1 items-center">
+        <Box role="group" aria-label="family" className="flex wrap gap-0_5">
           {(Object.keys(FAMILIES) as Family[]).map((name) => (
             <Button key={name} variant={name === family ? "contained" : "outlined"} aria-pressed={name === family} onClick={() => { setFamily(name); setEditing(null); }}>
               {FAMILIES[name].title} ({data[FAMILIES[name].list].length})
             </Button>
           ))}
         </Box>
-        <Box sx={{ width: 200 }}><TextField label="Find a material" value={search} onChange={(e) => setSearch(e.target.value)} /></Box>
+        <Box className="width-200"><TextField label="Find a material" value={search} onChange={(e) => setSearch(e.target.value)} /></Box>
       </Box>
       {editing && <OwnMaterial fields={data.forms[family]!} key={`${family}-${editing.from.name}-${editing.own?.revision ?? 0}`} family={family} from={editing.from} own={editing.own} onDone={() => setEditing(null)} />}
-      <Box component="ul" aria-label={title} sx={{ listStyle: "none", p: 0, m: 0, display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(300px, 1fr))", gap: 1 }}>
+      <Box component="ul" aria-label={title} className="no-marks p-0 m-0 grid columns-repeat-auto-fill-minmax-300px-1fr gap-1">
         {found.map((row) => {
           const own = ownOf(row.name);
           return (
-            <Box component="li" key={row.name} sx={(t) => ({ border: `1px solid ${t.ink.rule}`, background: t.ink.raised, display: "grid", gridTemplateColumns: "44px 1fr", gap: 1.25, p: 1 })}>
+            <Box component="li" key={row.name} className="border-1-rule on-raised grid columns-44px-1fr gap-1_25 p-1">
               <Swatch family={family} row={row} />
               <Box>
-                <Typography variant="h2" component="h2" sx={{ fontSize: 16 }}>{row.title}{own ? " (own)" : ""}</Typography>
+                <Typography variant="h2" component="h2" className="size-16">{row.title}{own ? " (own)" : ""}</Typography>
                 <Numbers family={family} row={row} through={data.lets_through[row.name] ?? 0} />
-                <Typography variant="body2" sx={(t) => ({ color: t.ink.soft })}>Source: {row.source}</Typography>
+                <Typography variant="body2" className="ink-soft">Source: {row.source}</Typography>
                 {own ? (
                   <>
                     <Button variant="text" aria-label={`Change ${row.title}`} onClick={() => setEditing({ from: row, own })}>Change</Button>

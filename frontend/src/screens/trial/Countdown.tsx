@@ -26,13 +26,13 @@ export function Countdown({ trial }: { trial: TrialView }) {
         ? `Read now (due ${clockTime(due!, site.time_zone)})`
         : `Next reading at ${clockTime(due!, site.time_zone)}`;
   return (
-    <Box sx={{ display: "flex", gap: 1.5, alignItems: "center" }}>
+    <Box className="flex gap-1_5 items-center">
       <svg width={64} height={64} aria-hidden>
         <circle cx={32} cy={32} r={radius} fill="none" stroke={ink.rule} strokeWidth={7} />
         {!free && <circle cx={32} cy={32} r={radius} fill="none" stroke={ink.sun} strokeWidth={7} strokeDasharray={`${share * around} ${around}`} transform="rotate(-90 32 32)" />}
       </svg>
       <Box>
-        <Typography sx={{ fontWeight: 700, fontSize: 17 }}>{words}</Typography>
+        <Typography className="weight-700 size-17">{words}</Typography>
         <Typography variant="body2" role="timer">
           {left !== null && left > 0 && !free ? `in ${clock(left)}; ` : ""}{clock(elapsed)} since the start{planned.length > 0 && `; round ${Math.min(trial.rounds_done + 1, planned.length)} of ${planned.length}`}
         </Typography>

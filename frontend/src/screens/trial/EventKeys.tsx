@@ -29,17 +29,17 @@ export function EventKeys({ ref, trial, book, onNote }: Props) {
     : [];
   return (
     <Box ref={ref}>
-      <Box role="group" aria-label="events" sx={{ display: "grid", gridTemplateColumns: "repeat(3, 1fr)", gap: 0.75, mt: 1.5 }}>
+      <Box role="group" aria-label="events" className="grid columns-repeat-3-1fr gap-0_75 mt-1_5">
         {rows.map((e) => (
           <Button
             key={e.name} variant={e.name === open ? "contained" : "outlined"} aria-expanded={e.asks ? e.name === open : undefined}
-            onClick={() => (e.asks ? setOpen(open === e.name ? null : e.name) : onNote(e.name, "", ""))} sx={{ minHeight: 52, fontSize: 16 }}
+            onClick={() => (e.asks ? setOpen(open === e.name ? null : e.name) : onNote(e.name, "", ""))} className="min-height-52 size-16"
           >{e.title}</Button>
         ))}
       </Box>
       {asked && (
-        <Box role="group" aria-label={`${asked.title}: which`} sx={(t) => ({ border: `1px solid ${t.ink.ink}`, borderTop: 0, p: 0.75, display: "flex", flexWrap: "wrap", gap: 0.75 })}>
-          {answers.map((a) => <Button key={a.title} onClick={() => done(a.note, a.channel)} sx={{ minHeight: 48 }}>{a.title}</Button>)}
+        <Box role="group" aria-label={`${asked.title}: which`} className="border-1-ink border-top-0 p-0_75 flex wrap gap-0_75">
+          {answers.map((a) => <Button key={a.title} onClick={() => done(a.note, a.channel)} className="min-height-48">{a.title}</Button>)}
           {asked.asks === "facing" && <Facing onDone={done} />}
           {answers.length === 0 && asked.asks !== "facing" && <Typography>Nothing to choose from here.</Typography>}
         </Box>
@@ -53,7 +53,7 @@ function Facing({ onDone }: { onDone: (note: string) => void }) {
   const degrees = Number(typed.replace("°", ""));
   const good = typed.trim() !== "" && Number.isFinite(degrees) && degrees >= 0 && degrees <= 360;
   return (
-    <Box sx={{ display: "flex", gap: 0.75 }}>
+    <Box className="flex gap-0_75">
       <TextField label="or to, degrees from north" value={typed} onChange={(e) => setTyped(e.target.value)} />
       <Button disabled={!good} onClick={() => onDone(String(degrees))}>Turned</Button>
     </Box>

@@ -56,20 +56,20 @@ export function Field({ trial, book }: { trial: TrialView; book: TrialBook }) {
   useKeys({ r: () => pad.current?.focus(), e: () => events.current?.querySelector("button")?.focus(), u: undoLast });
 
   return (
-    <Box sx={(t) => ({ border: `1px solid ${t.ink.ink}`, p: 1.5, alignSelf: "start", background: t.ink.raised })} component="section" aria-label="field mode">
-      {running ? <Countdown trial={trial} /> : <Typography sx={{ fontWeight: 700 }}>Ended {dateTimeWords(trial.ended!, site.time_zone)}</Typography>}
-      <Box role="group" aria-label="channel" sx={{ display: "flex", gap: 0.75, my: 1, flexWrap: "wrap" }}>
+    <Box className="border-1-ink p-1_5 align-self-start on-raised" component="section" aria-label="field mode">
+      {running ? <Countdown trial={trial} /> : <Typography className="weight-700">Ended {dateTimeWords(trial.ended!, site.time_zone)}</Typography>}
+      <Box role="group" aria-label="channel" className="flex gap-0_75 my-1 wrap">
         {trial.channels.map((c) => (
-          <Button key={c.name} variant={c.name === channel.name ? "contained" : "outlined"} aria-pressed={c.name === channel.name} onClick={() => setPicked(c.name)} sx={{ minHeight: 48, flex: "1 1 auto", px: 1 }}>
+          <Button key={c.name} variant={c.name === channel.name ? "contained" : "outlined"} aria-pressed={c.name === channel.name} onClick={() => setPicked(c.name)} className="min-height-48 flex-1-1-auto px-1">
             {c.title}{trial.round_order.length > 0 && (trial.counts[c.name] ?? 0) > 0 ? ` ${trial.counts[c.name]}` : ""}
           </Button>
         ))}
       </Box>
       {running && trial.round_order.length > 0 && (
-        <Typography sx={{ fontWeight: 700 }} role="status">{trial.read_next ? `Round ${trial.rounds_done + 1}: read ${titleOf(trial, trial.read_next)}${isAgain(trial) ? " again, to see what moved" : ""}` : "Round done"}</Typography>
+        <Typography className="weight-700" role="status">{trial.read_next ? `Round ${trial.rounds_done + 1}: read ${titleOf(trial, trial.read_next)}${isAgain(trial) ? " again, to see what moved" : ""}` : "Round done"}</Typography>
       )}
-      <Box sx={{ textAlign: "center" }} aria-live="polite">
-        <Box sx={{ fontSize: 64, fontWeight: 750, lineHeight: 1 }}>{last ? shownValue(last, quantity, units, book) : "–"}</Box>
+      <Box className="centred" aria-live="polite">
+        <Box className="size-64 weight-750 line-height-1">{last ? shownValue(last, quantity, units, book) : "–"}</Box>
         <Typography variant="body2">{last ? `at ${clockTime(last.time, site.time_zone)}${trendWords(mine, quantity, units)}` : "no reading yet"}</Typography>
       </Box>
       {running && (
@@ -78,9 +78,9 @@ export function Field({ trial, book }: { trial: TrialView; book: TrialBook }) {
             ref={pad} storageKey={`drylamp.typed.${trial.id}.${channel.name}`} label={channel.title} book={book} quantity={quantity}
             inWords={channel.instrument === "words"} onSave={save}
           />
-          {outbox.waiting > 0 && <Typography role="status" sx={{ fontWeight: 700 }}>{outbox.waiting} kept on this device until the server answers.</Typography>}
+          {outbox.waiting > 0 && <Typography role="status" className="weight-700">{outbox.waiting} kept on this device until the server answers.</Typography>}
           <EventKeys ref={events} trial={trial} book={book} onNote={outbox.note} />
-          <Box sx={{ display: "flex", gap: 0.75, mt: 1 }}>
+          <Box className="flex gap-0_75 mt-1">
             <TextField label="Remark" value={note} onChange={(e) => setNote(e.target.value)} />
             <Button disabled={!note.trim()} onClick={() => { outbox.note("note", note.trim(), ""); setNote(""); }}>Note it</Button>
             <PhotoButton trial={trial} book={book} note={note} onTaken={() => setNote("")} />
@@ -88,9 +88,9 @@ export function Field({ trial, book }: { trial: TrialView; book: TrialBook }) {
         </>
       )}
       {running && trial.protocol.reading_minutes.length > 0 && <Alarm trial={trial} />}
-      <Box sx={{ display: "flex", justifyContent: "space-between", mt: 1.5 }}>
-        <Button onClick={undoLast} disabled={!latest} sx={{ minHeight: 44 }}>Undo last  (u)</Button>
-        <Button onClick={() => finish.mutate(running)} sx={{ minHeight: 44 }}>{running ? "End the trial" : "Go on with it"}</Button>
+      <Box className="flex between mt-1_5">
+        <Button onClick={undoLast} disabled={!latest} className="min-height-44">Undo last  (u)</Button>
+        <Button onClick={() => finish.mutate(running)} className="min-height-44">{running ? "End the trial" : "Go on with it"}</Button>
       </Box>
     </Box>
   );
@@ -102,9 +102,9 @@ function Alarm({ trial }: { trial: TrialView }) {
   const alarm = useReadingAlarm(trial.next_reading ? Date.parse(trial.next_reading) : null, now);
   const awake = useScreenAwake();
   return (
-    <Box sx={{ display: "flex", flexWrap: "wrap", gap: 0.75, mt: 1.5, alignItems: "center" }}>
-      <Button aria-pressed={alarm.on} variant={alarm.on ? "contained" : "outlined"} onClick={alarm.toggle} sx={{ minHeight: 48 }}>{alarm.on ? "Sound on" : "Sound off"}</Button>
-      {awake.can && <Button aria-pressed={awake.on} variant={awake.on ? "contained" : "outlined"} onClick={awake.toggle} sx={{ minHeight: 48 }}>{awake.on ? "Screen stays on" : "Screen may sleep"}</Button>}
+    <Box className="flex wrap gap-0_75 mt-1_5 items-center">
+      <Button aria-pressed={alarm.on} variant={alarm.on ? "contained" : "outlined"} onClick={alarm.toggle} className="min-height-48">{alarm.on ? "Sound on" : "Sound off"}</Button>
+      {awake.can && <Button aria-pressed={awake.on} variant={awake.on ? "contained" : "outlined"} onClick={awake.toggle} className="min-height-48">{awake.on ? "Screen stays on" : "Screen may sleep"}</Button>}
       <MuiLink href={`/api/trials/${trial.id}/readings.ics`} color="inherit">alarms for a phone that sleeps</MuiLink>
     </Box>
   );

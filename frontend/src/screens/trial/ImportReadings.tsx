@@ -65,26 +65,26 @@ export function ImportReadings({ trial, book }: { trial: TrialView; book: TrialB
   const preview = found?.preview;
 
   return (
-    <Box component="section" aria-label="import readings" sx={(t) => ({ mt: 2, borderTop: `1px solid ${t.ink.ink}`, pt: 1 })}>
+    <Box component="section" aria-label="import readings" className="mt-2 border-top-1-ink pt-1">
       <Typography variant="h2">Readings from a file</Typography>
-      <Button onClick={() => input.current?.click()} sx={{ mt: 0.5 }}>Choose a CSV …</Button>
+      <Button onClick={() => input.current?.click()} className="mt-0_5">Choose a CSV …</Button>
       <input ref={input} type="file" hidden accept=".csv,.txt,.tsv" aria-label="readings file" onChange={(e) => { const chosen = e.target.files?.[0]; if (chosen) void chosen.text().then((text) => open(chosen.name, text)); e.target.value = ""; }} />
       {look.error && <Problem error={look.error} />}
       {take.data && <Typography role="status">Imported: {take.data.result.written} new, {take.data.result.repeated} there already, {take.data.result.flagged.length} flagged, {take.data.preview.refused.length} rows refused.</Typography>}
       {found && preview && file && (
-        <Box sx={{ mt: 1 }}>
+        <Box className="mt-1">
           <Typography>
             <b>{file.name}</b>: {preview.readings} readings, columns split by “{preview.delimiter === "\t" ? "tab" : preview.delimiter}”{preview.decimal_comma ? ", decimal comma" : ""}; times as {preview.clock}.
             {found.remembered && " The columns go where they went last time."}
           </Typography>
           {preview.notes.map((note, k) => <Typography key={k}>{say(note, units)}</Typography>)}
           {preview.clock_open && (
-            <Box sx={{ maxWidth: 420, mt: 1 }}>
+            <Box className="max-width-420 mt-1">
               <Choice label="The logger's clock keeps" value={how.clock} hint="the stamps carry no zone" options={Object.entries(book.clocks).map(([value, title]) => ({ value, title: String(title) }))} onChange={(v) => again({ ...how, clock: v as How["clock"] })} />
             </Box>
           )}
           {preview.questions.map((q) => (
-            <Box key={q.code} sx={(t) => ({ borderLeft: `6px solid ${t.ink.sun}`, pl: 1.5, my: 1 })}>
+            <Box key={q.code} className="border-left-6-sun pl-1_5 my-1">
               <Choice
                 label="Needs an answer" value={how.answers[q.code] ?? ""} hint={say(q.text, units)} options={[{ value: "", title: "choose …" }, ...q.answers.map((a) => ({ value: a.code, title: a.title }))]}
                 onChange={(v) => again({ ...how, answers: { ...how.answers, [q.code]: v } })}
@@ -99,17 +99,17 @@ export function ImportReadings({ trial, book }: { trial: TrialView; book: TrialB
             />
           ))}
           {preview.refused.length > 0 && (
-            <Box sx={{ mt: 1 }}>
-              <Typography sx={{ fontWeight: 700 }}>{preview.refused.length} rows cannot be used</Typography>
-              <Box sx={{ maxHeight: 120, overflow: "auto", my: 0.5 }} tabIndex={0} role="region" aria-label="refused rows">
+            <Box className="mt-1">
+              <Typography className="weight-700">{preview.refused.length} rows cannot be used</Typography>
+              <Box className="max-height-120 overflow-auto my-0_5" tabIndex={0} role="region" aria-label="refused rows">
                 <ul>{preview.refused.slice(0, 200).map((r) => <li key={`${r.row}${r.reason}`}>row {r.row}: {r.reason}</li>)}</ul>
               </Box>
               <FormControlLabel label="import the others without them" control={<Checkbox checked={skip} onChange={(_, on) => setSkip(on)} />} />
             </Box>
           )}
           {take.error && <Problem error={take.error} />}
-          <TextField multiline maxRows={6} label="First rows as they stand" value={[preview.header.join("  "), ...preview.first_rows.map((r) => r.join("  "))].join("\n")} slotProps={{ htmlInput: { readOnly: true } }} sx={{ mt: 1 }} />
-          <Box sx={{ display: "flex", gap: 1, mt: 1 }}>
+          <TextField multiline maxRows={6} label="First rows as they stand" value={[preview.header.join("  "), ...preview.first_rows.map((r) => r.join("  "))].join("\n")} slotProps={{ htmlInput: { readOnly: true } }} className="mt-1" />
+          <Box className="flex gap-1 mt-1">
             <Button variant="contained" disabled={take.isPending || look.isPending} onClick={() => take.mutate()}>Import</Button>
             <Button onClick={() => { setFound(null); setFile(null); }}>Leave it</Button>
           </Box>
@@ -134,8 +134,8 @@ function ColumnRow({ column, book, trial, to, onTo, onUnit }: ColumnProps) {
   const fits = trial.channels.filter((c) => c.quantity === column.quantity);
   const fresh = trial.places.map((p) => p.channel).filter((c) => !trial.channels.some((have) => have.node === c.node));
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: "1.2fr 1fr 1.4fr", gap: 1, alignItems: "start", mt: 1, "@media (max-width: 600px)": { gridTemplateColumns: "1fr" } }}>
-      <Typography sx={{ pt: 1 }}>
+    <Box className="column-row">
+      <Typography className="pt-1">
         <b>{column.name}</b>: {column.count} values{warm && column.low != null && column.high != null && `, ${withUnit(column.low, "temperature", units)} to ${withUnit(column.high, "temperature", units)}`}
       </Typography>
       <Choice label={`Unit of ${column.name}`} value={column.unit} hint={column.unit_seen ? "read off the file" : "the file does not say: is this right?"} options={book.units.map((u) => ({ value: u.name, title: u.title }))} onChange={onUnit} />

@@ -22,8 +22,8 @@ export function Instruments({ trial, book }: { trial: TrialView; book: TrialBook
     onError: (error) => notices.warn(asProblem(error).message),
   });
   return (
-    <Box component="details" sx={(t) => ({ mt: 2, borderTop: `1px solid ${t.ink.ink}`, pt: 1 })}>
-      <Typography component="summary" variant="h2" sx={{ display: "list-item", cursor: "pointer" }}>Instruments and their doubt</Typography>
+    <Box component="details" className="mt-2 border-top-1-ink pt-1">
+      <Typography component="summary" variant="h2" className="display-list-item cursor-pointer">Instruments and their doubt</Typography>
       <Typography variant="body2">Doubt: half the range that holds the truth in 19 cases of 20. Readings stay as they were read; a calibration puts them right when they are shown and judged.</Typography>
       {trial.channels.map((c) => <ChannelRow key={`${c.name}${c.instrument}`} channel={c} book={book} onChange={(next) => change.mutate({ ...c, ...next })} />)}
     </Box>
@@ -37,9 +37,9 @@ function ChannelRow({ channel, book, onChange }: { channel: ChannelView; book: T
   const set = (point: "ice_c" | "boil_c", value: number) => onChange({ calibration: { ice_c: null, boil_c: null, ...channel.calibration, [point]: value } });
   const changed = instrument && channel.doubt !== null && channel.doubt !== instrument.doubt;
   return (
-    <Box sx={(t) => ({ borderTop: `1px solid ${t.ink.rule}`, py: 1 })}>
-      <Typography sx={{ fontWeight: 700 }}>{channel.title}{instrument && ` (± ${changed ? `${withUnit(channel.doubt!, "difference", units)}, as typed` : doubtWords(instrument, units)})`}</Typography>
-      <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fit, minmax(170px, 1fr))", gap: 1, mt: 0.5 }}>
+    <Box className="border-top-1-rule py-1">
+      <Typography className="weight-700">{channel.title}{instrument && ` (± ${changed ? `${withUnit(channel.doubt!, "difference", units)}, as typed` : doubtWords(instrument, units)})`}</Typography>
+      <Box className="grid columns-repeat-auto-fit-minmax-170px-1fr gap-1 mt-0_5">
         <InstrumentChoice book={book} channel={channel} onChange={(name) => onChange({ instrument: name, doubt: null })} />
         <Device channel={channel} onChange={onChange} />
         {warm && <NumberField label="Its own doubt, ±" value={channel.doubt} quantity="difference" hint="where its maker or you know better" onCommit={(doubt) => onChange({ doubt })} />}

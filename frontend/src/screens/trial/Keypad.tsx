@@ -24,8 +24,8 @@ export function Keypad(props: Props) {
 
 function WordKeys({ book, label, onSave }: Props) {
   return (
-    <Box role="group" aria-label={`${label} in words`} sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 0.75, mt: 1 }}>
-      {book.words.map((w) => <Button key={w.word} onClick={() => onSave(null, "C", w.word)} sx={{ minHeight: 64, fontSize: 20 }}>{w.word}</Button>)}
+    <Box role="group" aria-label={`${label} in words`} className="grid columns-1fr-1fr gap-0_75 mt-1">
+      {book.words.map((w) => <Button key={w.word} onClick={() => onSave(null, "C", w.word)} className="min-height-64 size-20">{w.word}</Button>)}
     </Box>
   );
 }
@@ -66,21 +66,21 @@ function NumberKeys({ ref, storageKey, label, book, quantity, onSave }: Props) {
   const titleOf = (name: string) => allowed.find((u) => u.name === name)!.title;
   const press = (k: string) => setTyped((old) => (k === "−" ? (old.startsWith("−") ? old.slice(1) : `−${old}`) : old + k));
   return (
-    <Box sx={{ mt: 1 }}>
-      <Box sx={{ display: "flex", gap: 0.75 }}>
+    <Box className="mt-1">
+      <Box className="flex gap-0_75">
         <Box
           component="input" ref={ref} value={typed} aria-label={`reading of ${label}`} inputMode="decimal" autoComplete="off" placeholder="reading"
           onChange={(e) => setTyped((e.target as HTMLInputElement).value)} onKeyDown={(e) => e.key === "Enter" && save()}
           sx={(t) => ({ flex: 1, minWidth: 0, fontSize: 28, textAlign: "right", px: 1, border: `1px solid ${t.ink.ink}`, background: t.ink.paper, color: t.ink.ink, fontFamily: "inherit", "&::placeholder": { color: t.ink.soft, opacity: 1 } })}
         />
-        <Button onClick={next} disabled={allowed.length < 2} aria-label={`typed in ${titleOf(read?.unit ?? unit)}; change`} sx={{ minWidth: 64, fontSize: 18 }}>{titleOf(read?.unit ?? unit)}</Button>
+        <Button onClick={next} disabled={allowed.length < 2} aria-label={`typed in ${titleOf(read?.unit ?? unit)}; change`} className="min-width-64 size-18">{titleOf(read?.unit ?? unit)}</Button>
       </Box>
-      <Box sx={{ display: "grid", gridTemplateColumns: "repeat(3, 1fr)", gap: 0.75, mt: 0.75 }}>
+      <Box className="grid columns-repeat-3-1fr gap-0_75 mt-0_75">
         {KEYS.map((k) => (
-          <Button key={k} onClick={() => press(k)} sx={{ minHeight: 52, fontSize: 24 }}>{k}</Button>
+          <Button key={k} onClick={() => press(k)} className="min-height-52 size-24">{k}</Button>
         ))}
-        <Button onClick={() => setTyped((old) => old.slice(0, -1))} aria-label="delete last digit" sx={{ minHeight: 56, fontSize: 18 }}>⌫</Button>
-        <Button variant="contained" disabled={!read} onClick={save} sx={{ minHeight: 56, fontSize: 20, gridColumn: "span 2" }}>Keep it</Button>
+        <Button onClick={() => setTyped((old) => old.slice(0, -1))} aria-label="delete last digit" className="min-height-56 size-18">⌫</Button>
+        <Button variant="contained" disabled={!read} onClick={save} className="min-height-56 size-20 grid-column-span-2">Keep it</Button>
       </Box>
     </Box>
   );

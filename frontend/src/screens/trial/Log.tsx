@@ -32,17 +32,17 @@ export function Log({ trial }: { trial: TrialView }) {
   ].sort((a, b) => Date.parse(b.at) - Date.parse(a.at));
   const flagged = Object.entries(trial.flagged);
   return (
-    <Box sx={{ mt: 2 }}>
+    <Box className="mt-2">
       <Typography variant="h2">Log</Typography>
       {flagged.length > 0 && (
         <Typography variant="body2">Flagged and kept: {flagged.map(([code, count]) => `${count} ${FLAG_WORDS[code] ?? code}`).join(", ")}.</Typography>
       )}
-      <Box sx={{ maxHeight: 220, overflow: "auto" }} tabIndex={0} role="region" aria-label="log of readings and events">
-        <Box component="ol" sx={{ listStyle: "none", p: 0, m: 0 }}>
+      <Box className="max-height-220 overflow-auto" tabIndex={0} role="region" aria-label="log of readings and events">
+        <Box component="ol" className="no-marks p-0 m-0">
           {rows.map((row) => (
             <Box component="li" key={`${row.at}${row.text}`} sx={(t) => ({ display: "flex", gap: 2, py: 0.25, borderBottom: `1px solid ${t.ink.rule}`, color: row.odd ? t.ink.stop : t.ink.ink })}>
-              <b>{clockTime(row.at, site.time_zone)}</b><span>{row.text}</span><Box component="span" sx={{ flex: 1 }}>{row.more}</Box>
-              <Button variant="text" onClick={row.takeBack} aria-label={`take back ${row.text} of ${clockTime(row.at, site.time_zone)}`} sx={{ py: 0, minWidth: 0 }}>take back</Button>
+              <b>{clockTime(row.at, site.time_zone)}</b><span>{row.text}</span><Box component="span" className="flex-1">{row.more}</Box>
+              <Button variant="text" onClick={row.takeBack} aria-label={`take back ${row.text} of ${clockTime(row.at, site.time_zone)}`} className="py-0 min-width-0">take back</Button>
             </Box>
           ))}
           {rows.length === 0 && <li>Nothing yet.</li>}

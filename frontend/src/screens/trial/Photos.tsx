@@ -54,12 +54,12 @@ export function Photos({ trial }: { trial: TrialView }) {
   });
   if (trial.photos.length === 0) return null;
   return (
-    <Box sx={{ mt: 2 }}>
+    <Box className="mt-2">
       <Typography variant="h2">Photos</Typography>
-      <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
+      <Box className="flex gap-1 wrap">
         {trial.photos.map((p) => (
-          <Box component="figure" key={p.id} sx={{ m: 0, width: 160 }}>
-            <Box component="img" src={`/api/trials/${trial.id}/photos/${p.id}`} alt={p.note || `photo of ${clockTime(p.time, site.time_zone)}`} sx={(t) => ({ width: "100%", border: `1px solid ${t.ink.ink}`, display: "block" })} />
+          <Box component="figure" key={p.id} className="m-0 width-160">
+            <Box component="img" src={`/api/trials/${trial.id}/photos/${p.id}`} alt={p.note || `photo of ${clockTime(p.time, site.time_zone)}`} className="width-100pc border-1-ink as-block" />
             <Typography component="figcaption" variant="body2">{clockTime(p.time, site.time_zone)} {p.note}</Typography>
             <Button variant="text" onClick={() => withdraw.mutate(p.id)} aria-label={`Take back the photo of ${clockTime(p.time, site.time_zone)}`}>Take back</Button>
           </Box>

@@ -12,7 +12,7 @@ export function RunningTrials({ here }: { here: number }) {
   const running = useQuery(runningQuery).data ?? [];
   if (running.filter((t) => t.id !== here).length === 0) return null;
   return (
-    <Box component="nav" aria-label="running trials" sx={(t) => ({ display: "flex", gap: 0.5, overflowX: "auto", borderBottom: `1px solid ${t.ink.rule}`, px: 1 })}>
+    <Box component="nav" aria-label="running trials" className="flex gap-0_5 overflow-x-auto border-bottom-1-rule px-1">
       {running.map((trial) => {
         const due = trial.next_reading ? Date.parse(trial.next_reading) : null;
         const late = due !== null && now !== null && due <= now && trial.protocol.reading_minutes.length > 0;

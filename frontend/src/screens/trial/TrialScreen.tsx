@@ -26,10 +26,7 @@ export default function TrialScreen() {
     <>
       <RunningTrials here={id} />
       <Box
-        sx={{
-          display: "grid", gridTemplateColumns: "minmax(320px, 400px) minmax(0, 1fr)", gap: 2, p: 2,
-          "@media (max-width: 900px)": { gridTemplateColumns: "minmax(0, 1fr)", p: 1 },
-        }}
+        className="trial-page"
       >
         <Field key={id} trial={trial.data} book={book.data} />
         <Beside trial={trial.data} />
@@ -43,7 +40,7 @@ function Beside({ trial }: { trial: TrialView }) {
   const book = useQuery(bookQuery).data!;
   const verdict = useQuery({ ...verdictQuery(trial.id, trial.mark), enabled: trial.can_judge }).data;
   return (
-    <Box sx={{ minWidth: 0 }}>
+    <Box className="min-width-0">
       <Typography variant="h1">{trial.name}</Typography>
       <Typography variant="body2">
         <MuiLink component={Link} to={`/builds/${trial.build_id}/trials`} color="inherit">{trial.build_name}</MuiLink>, {trial.protocol.title}, started {dateTimeWords(trial.started, site.time_zone)}, noted sky: {trial.weather.sky ?? "clear"}

@@ -23,22 +23,22 @@ export default function YardScreen() {
   if (!data || !domain) return <Waiting what="Asking the twins" />;
   return (
     <Box sx={{ opacity: isPlaceholderData ? 0.6 : 1 }}>
-      <Box sx={{ px: 2, pt: 1.5 }}>
+      <Box className="px-2 pt-1_5">
         <Typography variant="h1">What the yard can do today</Typography>
       </Box>
       {data.lines.length === 0 && (
-        <Typography sx={{ px: 2, py: 2 }}>
+        <Typography className="px-2 py-2">
           No build stands here yet. <MuiLink component={Link} to={`/sites/${siteId}/new`}>Make the first one</MuiLink>.
         </Typography>
       )}
       {data.lines.map((line) => <YardRow key={line.build.id} line={line} />)}
-      <Box sx={{ px: 2, py: 1.5 }}>
+      <Box className="px-2 py-1_5">
         <Typography variant="h2">Next things to do</Typography>
         {data.next_things.length === 0 && <Typography>Nothing more today.</Typography>}
-        <Box component="ol" sx={{ m: 0, pl: 0, listStyle: "none" }}>
+        <Box component="ol" className="m-0 pl-0 no-marks">
           {data.next_things.map((thing) => (
-            <Box component="li" key={`${thing.time}${say(thing.text, units)}`} sx={(t) => ({ display: "flex", gap: 2, py: 0.6, borderBottom: `1px solid ${t.ink.rule}` })}>
-              <Box sx={{ fontWeight: 700, width: 52 }}>{clockTime(thing.time, site.time_zone)}</Box>
+            <Box component="li" key={`${thing.time}${say(thing.text, units)}`} className="flex gap-2 py-0_6 border-bottom-1-rule">
+              <Box className="weight-700 width-52">{clockTime(thing.time, site.time_zone)}</Box>
               <MuiLink component={Link} to={thing.trial_id ? `/trials/${thing.trial_id}` : `/builds/${thing.build_id}/forecast${search}`} color="inherit">
                 {say(thing.text, units)}
               </MuiLink>
@@ -88,12 +88,12 @@ function YardRow({ line }: { line: Yard["lines"][number] }) {
     .filter((p) => p.c != null && p.at >= domain![0] && p.at <= domain![1])
     .map((p, i) => `${i ? "L" : "M"}${x(p.at).toFixed(1)} ${y(p.c!).toFixed(1)}`).join("");
   return (
-    <Box component="article" sx={(t) => ({ borderBottom: `1px solid ${t.ink.rule}`, pt: 1 })}>
-      <Box sx={{ px: 2, display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }}>
+    <Box component="article" className="border-bottom-1-rule pt-1">
+      <Box className="px-2 flex gap-2 items-baseline wrap">
         <MuiLink component={Link} to={`/builds/${line.build.id}/forecast${search}`} variant="h2" color="primary">{line.build.name}</MuiLink>
         <Typography>{headline}</Typography>
         {line.running.map((id) => (
-          <MuiLink key={id} component={Link} to={`/trials/${id}`} sx={{ fontWeight: 700 }}>trial running</MuiLink>
+          <MuiLink key={id} component={Link} to={`/trials/${id}`} className="weight-700">trial running</MuiLink>
         ))}
       </Box>
       <Box ref={ref}>

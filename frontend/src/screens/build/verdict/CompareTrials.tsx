@@ -21,7 +21,7 @@ export function CompareTrials({ trial, others }: { trial: TrialView; others: Tri
   return (
     <Box component="section" aria-label="against another trial" sx={{ mt: 2 }} className={control ? "" : "no-print"}>
       <Typography variant="h2">Against another trial</Typography>
-      <Box sx={{ display: "grid", gridTemplateColumns: "2fr 1fr", gap: 1, mt: 1 }}>
+      <Box className="grid columns-2fr-1fr gap-1 mt-1">
         <Choice label="Held against" value={other} options={[{ value: "", title: "choose a trial …" }, ...others.map((t) => ({ value: String(t.id), title: t.name }))]} onChange={setOther} />
         {nodes.length > 0 && <Choice label="Part" value={node} options={nodes.map((c) => ({ value: c.node, title: c.title }))} onChange={setPicked} />}
       </Box>

@@ -43,16 +43,16 @@ export function FitPanel({ trial, first, state }: { trial: TrialView; first: Fit
   const learnt = build.calibration;
   const toggle = (name: string, on: boolean) => setPicked(first.choices.map((c) => c.value).filter((n) => (n === name ? on : picked.includes(n))));
   return (
-    <Box component="section" aria-label="what the twin learns" sx={{ mt: 2 }}>
+    <Box component="section" aria-label="what the twin learns" className="mt-2">
       <Typography variant="h2">What the twin learns</Typography>
       {again.error && <Problem error={again.error} />}
       <Box sx={{ opacity: again.isPlaceholderData ? 0.6 : 1 }}>
         {fit.parameters.map((p) => <ParameterRow key={p.name} parameter={p} />)}
-        <Typography sx={{ mt: 1 }}>{say(fit.words, units)}</Typography>
-        {fit.warnings.map((w) => say(w, units)).filter((w) => !fit.parameters.some((p) => say(p.words, units) === w)).map((w) => <Typography key={w} sx={(t) => ({ color: t.ink.stop })}>{w}</Typography>)}
+        <Typography className="mt-1">{say(fit.words, units)}</Typography>
+        {fit.warnings.map((w) => say(w, units)).filter((w) => !fit.parameters.some((p) => say(p.words, units) === w)).map((w) => <Typography key={w} className="ink-stop">{w}</Typography>)}
       </Box>
       <Box className="no-print">
-        <Box role="group" aria-label="parameters to fit" sx={{ display: "flex", flexWrap: "wrap", mt: 0.5 }}>
+        <Box role="group" aria-label="parameters to fit" className="flex wrap mt-0_5">
           {first.choices.map((c) => (
             <FormControlLabel
               key={c.value} label={c.title}
@@ -60,11 +60,11 @@ export function FitPanel({ trial, first, state }: { trial: TrialView; first: Fit
             />
           ))}
         </Box>
-        <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", mt: 0.5 }}>
+        <Box className="flex gap-1 wrap mt-0_5">
           <Button variant="contained" disabled={accept.isPending} onClick={() => accept.mutate()}>Accept for later forecasts</Button>
           {learnt && <Button onClick={() => withdraw.mutate(learnt.id)}>Take back what “{learnt.trial_name}” taught</Button>}
         </Box>
-        {learnt && <Typography variant="body2" sx={{ mt: 0.5 }}>In force: “{learnt.trial_name}”, revision {learnt.build_revision}{learnt.older ? ", and the build was changed since: repeat the trial" : ""}.</Typography>}
+        {learnt && <Typography variant="body2" className="mt-0_5">In force: “{learnt.trial_name}”, revision {learnt.build_revision}{learnt.older ? ", and the build was changed since: repeat the trial" : ""}.</Typography>}
       </Box>
     </Box>
   );
@@ -76,10 +76,10 @@ function ParameterRow({ parameter }: { parameter: Fit["parameters"][number] }) {
   const place = (factor: number) => 50 + 50 * Math.max(-1, Math.min(1, Math.log2(factor) / 3));
   const [low, mid, high] = [place(parameter.low), place(parameter.value), place(parameter.high)];
   return (
-    <Box sx={{ mt: 1 }}>
+    <Box className="mt-1">
       <Typography sx={{ fontWeight: parameter.departs ? 700 : 400 }}>{say(parameter.words, units)}</Typography>
-      <Box aria-hidden sx={(t) => ({ position: "relative", height: 14, borderBottom: `1px solid ${t.ink.rule}` })}>
-        <Box sx={(t) => ({ position: "absolute", left: "50%", top: 0, bottom: 0, borderLeft: `1px dashed ${t.ink.ink}` })} />
+      <Box aria-hidden className="position-relative height-14 border-bottom-1-rule">
+        <Box className="position-absolute left-50pc top-0 bottom-0 border-left-1-dashed-ink" />
         <Box sx={(t) => ({ position: "absolute", left: `${low}%`, width: `${Math.max(high - low, 0.5)}%`, top: 5, height: 4, background: parameter.told ? t.ink.twin : t.ink.rule })} />
         <Box sx={(t) => ({ position: "absolute", left: `calc(${mid}% - 3px)`, top: 2, width: 6, height: 10, background: parameter.departs ? t.ink.stop : t.ink.twin })} />
       </Box>

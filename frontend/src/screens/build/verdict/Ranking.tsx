@@ -13,9 +13,9 @@ export function Ranking({ ranking, finishes, fadings }: { ranking: RankingView; 
   const { units } = usePrefs();
   const reach = Math.max(1, ...ranking.lines.map((l) => Math.abs(l.over_control_k ?? 0) + (l.doubt_k ?? 0)));
   return (
-    <Box component="section" aria-label="ranking" sx={{ my: 1 }}>
+    <Box component="section" aria-label="ranking" className="my-1">
       <Typography variant="h2">Ranking</Typography>
-      <Box sx={{ overflowX: "auto" }} tabIndex={0} role="region" aria-label="ranking of the samples">
+      <Box className="overflow-x-auto" tabIndex={0} role="region" aria-label="ranking of the samples">
         <Box component="table" sx={(t) => ({ borderCollapse: "collapse", width: "100%", fontSize: 14.5, "& td, & th": { borderTop: `1px solid ${t.ink.rule}`, py: 0.5, pr: 1.5, textAlign: "left", verticalAlign: "middle" } })}>
           <thead>
             <tr><th scope="col">sample</th><th scope="col">over the control</th><th scope="col">with its doubt</th><th scope="col">is it real</th><th scope="col">for {withUnit(1, "area", units)}</th><th scope="col">and for {withUnit(1, "difference", units)}</th><th scope="col">absorptance</th></tr>
@@ -38,7 +38,7 @@ export function Ranking({ ranking, finishes, fadings }: { ranking: RankingView; 
           </tbody>
         </Box>
       </Box>
-      {ranking.pays.length > 0 && <Typography sx={{ mt: 1, fontWeight: 700 }}>{capital(say(ranking.pays, units))}</Typography>}
+      {ranking.pays.length > 0 && <Typography className="mt-1 weight-700">{capital(say(ranking.pays, units))}</Typography>}
       {ranking.lines.filter((l) => l.to_tell.length > 0).map((l) => <Typography key={l.sample} variant="body2">{l.title}: {say(l.to_tell, units)}</Typography>)}
       {fadings.map((f) => <Typography key={f.sample}>{capital(say(f.words, units))}</Typography>)}
       <Rounds ranking={ranking} />
@@ -50,9 +50,9 @@ function Rounds({ ranking }: { ranking: RankingView }) {
   const { site } = useDay();
   const { units } = usePrefs();
   return (
-    <Box component="details" sx={{ mt: 0.5 }}>
+    <Box component="details" className="mt-0_5">
       <summary>{ranking.rounds_used} of {ranking.rounds.length} rounds counted{ranking.settled_from_minutes > 0 ? `, from ${ranking.settled_from_minutes} min on` : ""}; scatter {withUnit(ranking.scatter_k, "difference", units)}</summary>
-      <Box component="ul" sx={{ m: 0 }}>
+      <Box component="ul" className="m-0">
         {ranking.rounds.map((r) => (
           <li key={r.number}>
             {clockTime(r.start, site.time_zone)}: {Object.keys(r.readings).length} read{r.moved_k != null && `, the first moved ${withUnit(r.moved_k, "difference", units, { signed: true })} meanwhile`}{r.left_out.length > 0 && `; left out: ${say(r.left_out, units)}`}

@@ -34,10 +34,10 @@ export function Suspicions({ trial, verdict }: { trial: TrialView; verdict: Verd
   });
   if (verdict.suspicions.length === 0) return null;
   return (
-    <Box component="section" aria-label="what looks wrong" sx={(t) => ({ borderLeft: `6px solid ${t.ink.stop}`, background: t.ink.raised, p: 1.5, my: 1 })}>
+    <Box component="section" aria-label="what looks wrong" className="border-left-6-stop on-raised p-1_5 my-1">
       {verdict.suspicions.map((s) => (
-        <Box key={say(s.text, units)} sx={{ display: "flex", gap: 2, alignItems: "center", flexWrap: "wrap" }}>
-          <Typography sx={{ flex: "1 1 300px" }}>{say(s.text, units)}</Typography>
+        <Box key={say(s.text, units)} className="flex gap-2 items-center wrap">
+          <Typography className="flex-1-1-300px">{say(s.text, units)}</Typography>
           {s.kind === "clock" && s.minutes != null && <Button variant="contained" onClick={() => shift.mutate(s.minutes!)}>Move them by {s.minutes} min</Button>}
           {s.kind === "swapped" && <Button variant="contained" onClick={() => swap.mutate(s)}>They were swapped</Button>}
         </Box>

@@ -8,10 +8,10 @@ import { NumberField } from "../../../parts/NumberField";
 export function Walls({ walls, wall, onWall }: { walls: Verdict["walls"]; wall: number; onWall: (m2: number) => void }) {
   const { units } = usePrefs();
   return (
-    <Box component="section" aria-label="scaled to a wall" sx={{ mt: 2 }}>
+    <Box component="section" aria-label="scaled to a wall" className="mt-2">
       <Typography variant="h2">Scaled to a wall</Typography>
-      <Box sx={{ maxWidth: 220, mt: 1 }}><NumberField label="Wall" value={wall} quantity="area" onCommit={onWall} /></Box>
-      <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
+      <Box className="max-width-220 mt-1"><NumberField label="Wall" value={wall} quantity="area" onCommit={onWall} /></Box>
+      <Box component="ul" className="m-0 pl-2_5">
         {walls.map((w) => <li key={w.sample}>{w.title}: <b>{withUnit(w.wall_kwh, "energy", units, { doubt: w.wall_doubt_kwh })}</b> given back after dusk by {withUnit(w.wall_m2, "area", units)}</li>)}
       </Box>
     </Box>
