@@ -45,7 +45,7 @@ function ChannelRow({ channel, book, onChange }: { channel: ChannelView; book: T
         {warm && <NumberField label="Its own doubt, ±" value={channel.doubt} quantity="difference" hint="where its maker or you know better" onCommit={(doubt) => onChange({ doubt })} />}
         {warm && channel.instrument !== "infrared" && (
           <>
-            <NumberField label="Showed in melting ice" value={channel.calibration?.ice_c ?? null} quantity="temperature" hint="0 °C is true" onCommit={(v) => set("ice_c", v)} />
+            <NumberField label="Showed in melting ice" value={channel.calibration?.ice_c ?? null} quantity="temperature" hint={`${withUnit(0, "temperature", units)} is true`} onCommit={(v) => set("ice_c", v)} />
             <NumberField label="Showed in boiling water" value={channel.calibration?.boil_c ?? null} quantity="temperature" hint="boiling here is worked out" onCommit={(v) => set("boil_c", v)} />
           </>
         )}
