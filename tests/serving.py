@@ -51,5 +51,5 @@ class Server:
         self._reap()
 
     def _reap(self) -> None:
-        self.process.wait(20)
+        self.process.wait(90)
         self.process.stdout.close()

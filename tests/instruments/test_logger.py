@@ -99,7 +99,7 @@ def test_gusts_and_clouds_leave_their_mark():
 
 
 def get(url: str) -> dict:
-    with urllib.request.urlopen(url, timeout=20) as answer:
+    with urllib.request.urlopen(url, timeout=90) as answer:
         return json.load(answer)
 
 

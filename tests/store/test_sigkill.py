@@ -13,7 +13,7 @@ from tests.serving import Server
 
 def post(url: str, path: str, body: dict) -> dict:
     request = urllib.request.Request(url + path, json.dumps(body).encode(), {"Content-Type": "application/json"})
-    with urllib.request.urlopen(request, timeout=20) as answer:
+    with urllib.request.urlopen(request, timeout=90) as answer:
         return json.load(answer)
 
 
@@ -65,7 +65,7 @@ def test_every_acknowledged_reading_survives(tmp_path):
             acknowledged += writer.acknowledged
     server = Server(tmp_path)
     try:
-        with urllib.request.urlopen(f"{server.url}/api/trials/{trial}/export.json", timeout=20) as answer:
+        with urllib.request.urlopen(f"{server.url}/api/trials/{trial}/export.json", timeout=90) as answer:
             kept = {
                 r["time"].replace("Z", "+00:00")[:23].rstrip("0").rstrip(".") for r in json.load(answer)["readings"]
             }

@@ -9,7 +9,7 @@ import pytest
 from playwright.sync_api import Browser, Page
 
 from tests.ui.clocked import clocked_yard
-from tests.ui.driver import Driver
+from tests.ui.driver import PATIENCE_S, Driver
 
 CHROMIUM = "/usr/bin/chromium"
 FLAGS = [
@@ -39,6 +39,7 @@ def own_yard(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
 
 def drive(browser: Browser, url: str, expected_errors: bool = False, **context: object) -> Iterator[Driver]:
     made = browser.new_context(viewport={"width": 1280, "height": 800}, **context)
+    made.set_default_timeout(1000 * PATIENCE_S)
     page: Page = made.new_page()
     problems: list[str] = []
     page.on("console", lambda m: problems.append(f"{m.type}: {m.text}") if m.type in ("error", "warning") else None)

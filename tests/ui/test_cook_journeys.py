@@ -31,7 +31,7 @@ def yard(browser: Browser, tmp_path: Path) -> Iterator[tuple[Driver, Clock]]:
 
 
 def get(driver: Driver, path: str) -> dict:
-    with urllib.request.urlopen(driver.url + path, timeout=20) as answer:
+    with urllib.request.urlopen(driver.url + path, timeout=90) as answer:
         return json.load(answer)
 
 

@@ -42,14 +42,14 @@ def field(browser: Browser, yard: tuple[str, Clock]) -> Iterator[Driver]:
 
 
 def get(driver: Driver, path: str) -> dict:
-    with urllib.request.urlopen(driver.url + path, timeout=20) as answer:
+    with urllib.request.urlopen(driver.url + path, timeout=90) as answer:
         return json.load(answer)
 
 
 def post(driver: Driver, path: str, body: object, token: str = "") -> dict:
     headers = {"Content-Type": "application/json", "Authorization": f"Bearer {token}"}
     request = urllib.request.Request(driver.url + path, json.dumps(body).encode(), headers)
-    with urllib.request.urlopen(request, timeout=20) as answer:
+    with urllib.request.urlopen(request, timeout=90) as answer:
         return json.load(answer)
 
 

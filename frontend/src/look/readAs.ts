@@ -1,5 +1,5 @@
 import type { TrialBook } from "../api/client";
-import type { Quantity } from "./units";
+import { parseTyped, type Quantity, type Units } from "./units";
 
 /** What a channel reads, as a quantity that has units; `change` is for differences and doubts of it. */
 export type Read = TrialBook["instruments"][number]["quantity"];
@@ -12,3 +12,15 @@ export const READ_AS: Record<Read, { value: Quantity; change: Quantity }> = {
   moisture: { value: "share", change: "share" },
   flow: { value: "plain", change: "plain" },
 };
+
+type Unit = Pick<TrialBook["units"][number], "name" | "title" | "quantity">;
+
+/** What was typed: a number in the chosen unit or in one that is named, or anything that a field takes, such as "1 lb 4 oz". */
+export function readTyped(typed: string, unit: string, allowed: Unit[], quantity: Read, base: string, units: Units): { value: number; unit: string } | null {
+  const found = /^(-?\d+(?:\.\d+)?)\s*(\D.*)?$/.exec(typed.trim().replace("−", "-").replace(",", "."));
+  const word = found?.[2]?.trim().replace(/^°/, "").toLowerCase();
+  const named = word ? allowed.find((u) => [u.name.toLowerCase(), u.title.toLowerCase(), u.title.toLowerCase().replace(/^°/, "")].includes(word)) : allowed.find((u) => u.name === unit);
+  if (found && named) return { value: Number(found[1]), unit: named.name };
+  const value = typed.trim() ? parseTyped(typed, READ_AS[quantity].value, units) : null;
+  return value === null ? null : { value, unit: base };
+}

@@ -2,8 +2,8 @@ import { Box, Button } from "@mui/material";
 import { useEffect, useState, type Ref } from "react";
 import type { TrialBook } from "../../api/client";
 import { kept, keep, usePrefs } from "../../look/prefs";
-import { READ_AS, type Read } from "../../look/readAs";
-import { parseTyped, unitOf, type Units } from "../../look/units";
+import { READ_AS, readTyped, type Read } from "../../look/readAs";
+import { unitOf } from "../../look/units";
 
 /** Big keys for one thumb; what is typed survives a reload. Either unit is understood; words have keys of their own. */
 interface Props {
@@ -30,17 +30,6 @@ function WordKeys({ book, label, onSave }: Props) {
   );
 }
 
-type Unit = TrialBook["units"][number];
-
-/** What was typed: a number in the chosen unit or in one that is named, or anything that a field takes, such as "1 lb 4 oz". */
-function readTyped(typed: string, unit: string, allowed: Unit[], quantity: Read, book: TrialBook, units: Units): { value: number; unit: string } | null {
-  const found = /^(-?\d+(?:\.\d+)?)\s*(\D.*)?$/.exec(typed.trim().replace("−", "-").replace(",", "."));
-  const word = found?.[2]?.trim().replace(/^°/, "").toLowerCase();
-  const named = word ? allowed.find((u) => [u.name.toLowerCase(), u.title.toLowerCase(), u.title.toLowerCase().replace(/^°/, "")].includes(word)) : allowed.find((u) => u.name === unit);
-  if (found && named) return { value: Number(found[1]), unit: named.name };
-  const base = typed.trim() ? parseTyped(typed, READ_AS[quantity].value, units) : null;
-  return base === null ? null : { value: base, unit: book.usual_units[quantity]! };
-}
 
 function NumberKeys({ ref, storageKey, label, book, quantity, onSave }: Props) {
   const { units } = usePrefs();
@@ -56,7 +45,7 @@ function NumberKeys({ ref, storageKey, label, book, quantity, onSave }: Props) {
   }
   useEffect(() => keep(storageKey, typed), [storageKey, typed]);
 
-  const read = readTyped(typed, unit, allowed, quantity, book, units);
+  const read = readTyped(typed, unit, allowed, quantity, book.usual_units[quantity]!, units);
   const next = () => setUnit(allowed[(allowed.findIndex((u) => u.name === unit) + 1) % allowed.length]!.name);
   const save = () => {
     if (!read) return;
