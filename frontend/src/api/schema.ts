@@ -1433,8 +1433,8 @@ export interface components {
              */
             cover?: components["schemas"]["GlazedCover-Input"] | null;
             /**
-             * Faces, clockwise from north
-             * @description The way the opening looks
+             * Faces
+             * @description The way the opening looks, clockwise from north
              */
             facing_deg: number;
             /**
@@ -1567,8 +1567,8 @@ export interface components {
              */
             cover: components["schemas"]["GlazedCover-Output"] | null;
             /**
-             * Faces, clockwise from north
-             * @description The way the opening looks
+             * Faces
+             * @description The way the opening looks, clockwise from north
              */
             facing_deg: number;
             /**
@@ -2487,8 +2487,8 @@ export interface components {
              */
             diameter_m?: number;
             /**
-             * Faces, clockwise from north
-             * @description Where it is left standing
+             * Faces
+             * @description Where it is left standing, clockwise from north
              */
             facing_deg: number;
             /**
@@ -2522,7 +2522,7 @@ export interface components {
             surface?: "smooth" | "fair" | "rough";
             /**
              * Axis leans from upright
-             * @description Where it is left standing
+             * @description Where it is left standing, clockwise from north
              * @default 35
              */
             tilt_deg?: number;
@@ -2544,8 +2544,8 @@ export interface components {
              */
             diameter_m: number;
             /**
-             * Faces, clockwise from north
-             * @description Where it is left standing
+             * Faces
+             * @description Where it is left standing, clockwise from north
              */
             facing_deg: number;
             /**
@@ -2579,7 +2579,7 @@ export interface components {
             surface: "smooth" | "fair" | "rough";
             /**
              * Axis leans from upright
-             * @description Where it is left standing
+             * @description Where it is left standing, clockwise from north
              * @default 35
              */
             tilt_deg: number;
@@ -3095,8 +3095,8 @@ export interface components {
              */
             base?: string | components["schemas"]["Absorber"];
             /**
-             * Faces, clockwise from north
-             * @description The way its mouth leans
+             * Faces
+             * @description The way its mouth leans, clockwise from north
              */
             facing_deg: number;
             /**
@@ -3186,8 +3186,8 @@ export interface components {
              */
             base: string | components["schemas"]["Absorber"];
             /**
-             * Faces, clockwise from north
-             * @description The way its mouth leans
+             * Faces
+             * @description The way its mouth leans, clockwise from north
              */
             facing_deg: number;
             /**
@@ -3984,8 +3984,8 @@ export interface components {
              */
             cover?: components["schemas"]["GlazedCover-Input"] | null;
             /**
-             * Faces, clockwise from north
-             * @description The way its glass looks
+             * Faces
+             * @description The way its glass looks, clockwise from north
              */
             facing_deg: number;
             /**
@@ -4078,8 +4078,8 @@ export interface components {
              */
             cover: components["schemas"]["GlazedCover-Output"] | null;
             /**
-             * Faces, clockwise from north
-             * @description The way its glass looks
+             * Faces
+             * @description The way its glass looks, clockwise from north
              */
             facing_deg: number;
             /**
@@ -5655,8 +5655,8 @@ export interface components {
              */
             edges?: "open" | "wrapped";
             /**
-             * Faces, clockwise from north
-             * @description The way the board looks
+             * Faces
+             * @description The way the board looks, clockwise from north
              */
             facing_deg: number;
             /**
@@ -5755,8 +5755,8 @@ export interface components {
              */
             edges: "open" | "wrapped";
             /**
-             * Faces, clockwise from north
-             * @description The way the board looks
+             * Faces
+             * @description The way the board looks, clockwise from north
              */
             facing_deg: number;
             /**

@@ -64,6 +64,13 @@ describe("what is shown", () => {
   test("digits by the doubt where there is one", () => {
     expect(withUnit(3.44, "difference", metric, { doubt: 1.23 })).toBe("3.4 ± 1.2 K");
     expect(withUnit(98.2, "temperature", inches, { doubt: 3 })).toBe("209 ± 5 °F");
+    expect(withUnit(14.04, "difference", metric, { doubt: 2.7, signed: true })).toBe("+14.0 ± 2.7 K");
+    expect(withUnit(98.2, "temperature", metric, { doubt: 0.2 })).toBe("98 ± 1 °C");
+    expect(withUnit(-0.04, "difference", metric, { doubt: 0.9, signed: true })).toBe("0.0 ± 0.9 K");
+  });
+
+  test("coins are written out", () => {
+    expect([0.5, 38, 4.05].map((v) => withUnit(v, "price", metric))).toEqual(["0.50 €", "38 €", "4.05 €"]);
   });
 
   test("a difference is no temperature, and follows its unit", () => {

@@ -16,6 +16,7 @@ interface Unit {
   figures: number;
   decimals: number;
   close: boolean;
+  coins: boolean;
 }
 
 const UNITS = table.units as Record<string, Unit[]>;
@@ -42,25 +43,27 @@ function decimalsFor(value: number, unit: Unit, figures = unit.figures, most = u
   return Math.max(0, Math.min(most, figures - whole));
 }
 
-const withMinus = (text: string) => text.replace(/^-(0(?:\.0+)?)$/, "$1").replace("-", "−");
+const fixed = (value: number, decimals: number) => value.toFixed(decimals).replace(/^-(0(?:\.0+)?)$/, "$1").replace("-", "−");
 
-function digits(value: number, decimals: number): string {
-  const text = String(Number(value.toFixed(decimals)));
-  return text === "0" || text === "-0" ? "0" : text.replace("-", "−");
+/** Digits without zeros at the end, save where coins are counted. */
+function short(text: string, unit: Unit): string {
+  const [whole, rest = ""] = text.split(".") as [string, string?];
+  if (/^0*$/.test(rest)) return whole;
+  return `${whole}.${unit.coins ? rest.padEnd(unit.decimals, "0") : rest.replace(/0+$/, "")}`;
 }
 
 /** A base value as digits in the user's unit. */
 export function shown(value: number, quantity: Quantity, units: Units): string {
   const unit = unitOf(quantity, units);
   const number = fromBase(value, unit);
-  return digits(number, decimalsFor(number, unit));
+  return short(fixed(number, decimalsFor(number, unit)), unit);
 }
 
 /** A base value as it stands in a field: fine enough that nothing which was typed is lost. */
 export function typedDigits(value: number, quantity: Quantity, units: Units): string {
   const unit = unitOf(quantity, units);
   const number = fromBase(value, unit);
-  return digits(number, decimalsFor(number, unit, unit.figures + 2, unit.decimals + 2));
+  return short(fixed(number, decimalsFor(number, unit, unit.figures + 2, unit.decimals + 2)), unit);
 }
 
 /** A base value with its unit, and its doubt beside it where there is one; tenths where they were read. */
@@ -68,11 +71,11 @@ export function withUnit(value: number, quantity: Quantity, units: Units, more: 
   const unit = unitOf(quantity, units);
   const number = fromBase(value, unit);
   const beside = more.doubt == null ? null : Math.abs(more.doubt / unit.factor);
-  const rule = beside ? Math.min(decimalsFor(beside, unit, 2), unit.decimals) : decimalsFor(number, unit);
+  const rule = beside ? decimalsFor(beside, unit, 2) : decimalsFor(number, unit);
   const decimals = more.tenths ? Math.max(rule, 1) : rule;
-  const text = more.tenths ? withMinus(number.toFixed(decimals)) : digits(number, decimals);
-  const sign = more.signed && text !== "0" && !text.startsWith("−") ? "+" : "";
-  const doubt = beside === null ? "" : ` ± ${digits(beside, decimals)}`;
+  const text = beside || more.tenths ? fixed(number, decimals) : short(fixed(number, decimals), unit);
+  const sign = more.signed && /[1-9]/.test(text) && !text.startsWith("−") ? "+" : "";
+  const doubt = beside === null ? "" : ` ± ${beside ? fixed(Math.max(beside, 10 ** -decimals), decimals) : "0"}`;
   return `${sign}${text}${doubt}${unit.close || unit.symbol === "" ? "" : " "}${unit.symbol}`;
 }
 

@@ -12,11 +12,12 @@ interface Props {
   /** What an emptied field means, where it may be empty. */
   onEmpty?: (() => void) | undefined;
   problem?: string | undefined;
+  /** A blank keeps the place of what may have to be said. */
   hint?: string;
   id?: string;
 }
 
-export function NumberField({ label, value, quantity, onCommit, onEmpty, problem, hint, id }: Props) {
+export function NumberField({ label, value, quantity, onCommit, onEmpty, problem, hint = " ", id }: Props) {
   const { units } = usePrefs();
   const [typed, setTyped] = useState<string | null>(null);
   const text = typed ?? (value === null ? "" : typedDigits(value, quantity, units));
@@ -44,6 +45,7 @@ export function NumberField({ label, value, quantity, onCommit, onEmpty, problem
         if (e.key === "Escape") setTyped(null);
       }}
       slotProps={{
+        inputLabel: { shrink: true },
         htmlInput: { inputMode: "text", autoComplete: "off" },
         input: unit ? { endAdornment: <InputAdornment position="end">{unit}</InputAdornment> } : {},
       }}

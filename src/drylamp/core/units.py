@@ -16,6 +16,7 @@ class Unit(Model):
     Attributes:
         figures, decimals: a number is shown with so many figures, but never with more decimals; whole digits always stay
         close: written close behind its number, without a blank
+        coins: where it is not whole, all its decimals are written, as in 0.50
     """
 
     symbol: str
@@ -25,6 +26,7 @@ class Unit(Model):
     figures: int = 3
     decimals: int = 0
     close: bool = False
+    coins: bool = False
 
 
 def _unit(
@@ -36,9 +38,11 @@ def _unit(
     decimals: int = 0,
     offset: float = 0.0,
     close: bool = False,
+    coins: bool = False,
 ) -> Unit:
     return Unit(
-        symbol=symbol, words=words.split(), factor=factor, offset=offset, figures=figures, decimals=decimals, close=close
+        symbol=symbol, words=words.split(), factor=factor, offset=offset, figures=figures, decimals=decimals, close=close,
+        coins=coins,
     )  # fmt: skip
 
 
@@ -102,7 +106,10 @@ UNITS: dict[Quantity, list[Unit]] = {
     "irradiance": [_unit("W/m²", "w/m² w/m2"), _unit("BTU/h·ft²", "btu/h·ft² btu/hft2", BTU_WH / FOOT2_M2)],
     "energy": [_unit("kWh", "kwh", figures=3, decimals=2), _unit("BTU", "btu", BTU_WH / 1000.0), _unit("MJ", "mj", 1 / 3.6, figures=3, decimals=2)],
     "exposure": [_unit("kWh/m²", "kwh/m² kwh/m2", figures=3, decimals=2), _unit("BTU/ft²", "btu/ft² btu/ft2", BTU_WH / 1000.0 / FOOT2_M2)],
-    "price": [_unit("€", "€ eur", figures=4, decimals=2), _unit("$", "$ usd", figures=4, decimals=2), _unit("£", "£ gbp", figures=4, decimals=2)],
+    "price": [
+        _unit("€", "€ eur", figures=4, decimals=2, coins=True), _unit("$", "$ usd", figures=4, decimals=2, coins=True),
+        _unit("£", "£ gbp", figures=4, decimals=2, coins=True),
+    ],
     "suns": [_unit("suns", "suns", figures=2, decimals=1)],
     "count": [_unit("", "")],
     "plain": [_unit("", "", figures=3, decimals=2)],
@@ -140,8 +147,10 @@ FOLLOWED: dict[str, dict[Quantity, str]] = {
 
 def rounded(number: float, unit: Unit, doubt: float | None = None) -> tuple[str, str]:
     """A number of a unit, and its doubt, as digits: as many as the unit's rule gives the doubt, else the number itself."""
-    decimals = _decimals(number, unit) if not doubt else min(_decimals(doubt, unit, 2), unit.decimals)
-    return _digits(number, decimals), "" if doubt is None else _digits(doubt, decimals)
+    if not doubt:
+        return _short(_digits(number, _decimals(number, unit)), unit), "" if doubt is None else "0"
+    decimals = _decimals(doubt, unit, 2)
+    return _digits(number, decimals), _digits(max(doubt, 10.0**-decimals), decimals)
 
 
 def _decimals(number: float, unit: Unit, figures: int | None = None) -> int:
@@ -154,8 +163,15 @@ def _decimals(number: float, unit: Unit, figures: int | None = None) -> int:
 
 def _digits(number: float, decimals: int) -> str:
     text = f"{number:.{decimals}f}"
-    text = text.rstrip("0").rstrip(".") if "." in text else text
-    return "0" if text in ("-0", "") else text.replace("-", "−")
+    return text.replace("-", "−") if float(text) else text.lstrip("-")
+
+
+def _short(text: str, unit: Unit) -> str:
+    """Without zeros at the end, save where coins are counted."""
+    whole, _, rest = text.partition(".")
+    if not rest.strip("0"):
+        return whole
+    return f"{whole}.{rest.ljust(unit.decimals, '0') if unit.coins else rest.rstrip('0')}"
 
 
 def shown(
@@ -174,7 +190,7 @@ def shown(
     """
     by = unit or UNITS[quantity][0]
     number, beside = rounded(value / by.factor - by.offset, by, None if doubt is None else doubt / by.factor)
-    sign = "+" if signed and not number.startswith("−") and number != "0" else ""
+    sign = "+" if signed and not number.startswith("−") and number.strip("0.") else ""
     gap = "" if by.close or not by.symbol else " "
     with_doubt = f" ± {beside}" if beside else ""
     return f"{sign}{number}{with_doubt}{gap}{by.symbol}"

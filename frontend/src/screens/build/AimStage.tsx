@@ -125,13 +125,13 @@ function SpotRow({ spot, chosen, onChoose }: { spot: AimAnswer["view"]["spots"][
   return (
     <Box className="flex items-center gap-1 mb-1">
       <Button variant={chosen ? "contained" : "outlined"} aria-pressed={chosen} onClick={() => !chosen && onChoose()} className="width-120">{spot.spot}</Button>
-      <svg viewBox="0 0 180 34" width={200} height={38} role="img" aria-label={`${spot.spot}: ${withUnit(spot.kwh_m2, "exposure", units)} through the day`}>
+      <svg viewBox="0 0 180 34" width={180} height={38} role="img" aria-label={`${spot.spot}: ${withUnit(spot.kwh_m2, "exposure", units)} through the day`}>
         {hours.map((wh, k) => (
           <rect key={k} x={k * 10} y={34 - (wh / 1000) * 32} width={8.5} height={(wh / 1000) * 32} fill={ink.sun}><title>{`${k + 4}:00 ${withUnit(wh / 1000, "exposure", units)}`}</title></rect>
         ))}
         <line x1={0} x2={180} y1={33.5} y2={33.5} stroke={ink.ink} />
       </svg>
-      <b>{withUnit(spot.kwh_m2, "exposure", units)}</b>
+      <b className="one-line">{withUnit(spot.kwh_m2, "exposure", units)}</b>
     </Box>
   );
 }

@@ -44,7 +44,7 @@ function PlaceForm({ row }: { row: SiteView }) {
         <TextField label="Time zone" value={site.time_zone} onChange={(e) => set({ time_zone: e.target.value })} error={Boolean(problem?.about("time_zone"))} helperText={problem?.about("time_zone") ?? "such as Europe/Madrid"} />
         <NumberField label="Ground throws back" value={site.albedo} quantity="share" problem={problem?.about("albedo")} onCommit={(albedo) => set({ albedo })} />
       </Box>
-      <Typography variant="h2" className="mt-1">Spots</Typography>
+      <Typography variant="h2" className="mt-1 mb-1">Spots</Typography>
       {spots.map((spot, i) => (
         <SpotForm key={i} spot={spot} index={i} about={(f) => problem?.about(f)} onChange={(change) => setSpot(i, change)} onRemove={spots.length > 1 ? () => set({ spots: spots.filter((_, k) => k !== i) }) : undefined} />
       ))}

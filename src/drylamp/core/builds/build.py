@@ -19,7 +19,7 @@ from drylamp.core.loads.load import Reader
 if TYPE_CHECKING:
     from drylamp.core.builds.common.side_by_side import SideBySide
 
-FACES = "Faces, clockwise from north"
+FACES = "Faces"
 Tracking = Literal["none", "upright", "both"]
 """How a build is turned after the sun: not at all, about the upright, or after the sun's height too."""
 

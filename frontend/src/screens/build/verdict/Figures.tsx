@@ -12,7 +12,7 @@ export function Figures({ figures }: { figures: Figure[] }) {
     <Box component="dl" className="grid columns-repeat-auto-fit-minmax-200px-1fr gap-1_5 my-1_5">
       {figures.map((f) => (
         <Box key={f.name} sx={(t) => ({ borderTop: `2px solid ${f.passed === false ? t.ink.stop : t.ink.ink}`, pt: 0.5 })}>
-          <Typography component="dt" variant="h3">{say(f.title, units)}</Typography>
+          <Typography component="dt" variant="h3" className="capital">{say(f.title, units)}</Typography>
           <Box component="dd" className="m-0">
             <Box className="size-22 weight-700">
               {f.value === null ? MISSING[f.name] ?? "not measured" : figureWords(f, f.value, f.doubt, units)}

@@ -30,7 +30,9 @@ class BoxOven(Vented, Box):
         description="A swinging shelf keeps the pot upright",
         json_schema_extra=asked("box", options={"fixed": "fixed, leans with the box", "level": "swings level"}),
     )
-    facing_deg: Azimuth = Field(title=FACES, description="The way the opening looks", json_schema_extra=asked("aim"))
+    facing_deg: Azimuth = Field(
+        title=FACES, description="The way the opening looks, clockwise from north", json_schema_extra=asked("aim")
+    )
     tilt_deg: Tilt = Field(
         default=30, title="Tilt of the opening", description="From level", json_schema_extra=asked("aim")
     )

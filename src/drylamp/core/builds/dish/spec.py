@@ -25,11 +25,13 @@ class Dish(MirrorSheet, Turned):
     axis_leans: ClassVar[bool] = True
 
     kind: Literal["dish"] = "dish"
-    facing_deg: Azimuth = Field(title=FACES, description="Where it is left standing", json_schema_extra=asked("aim"))
+    facing_deg: Azimuth = Field(
+        title=FACES, description="Where it is left standing, clockwise from north", json_schema_extra=asked("aim")
+    )
     tilt_deg: Tilt = Field(
         default=35,
         title="Axis leans from upright",
-        description="Where it is left standing",
+        description="Where it is left standing, clockwise from north",
         json_schema_extra=asked("aim"),
     )
     diameter_m: Annotated[Number, Field(ge=0.3, le=5)] = Field(

@@ -32,7 +32,9 @@ class Funnel(MirrorSheet, Turned):
     axis_leans: ClassVar[bool] = True
 
     kind: Literal["funnel"] = "funnel"
-    facing_deg: Azimuth = Field(title=FACES, description="The way its mouth leans", json_schema_extra=asked("aim"))
+    facing_deg: Azimuth = Field(
+        title=FACES, description="The way its mouth leans, clockwise from north", json_schema_extra=asked("aim")
+    )
     tilt_deg: Tilt = Field(
         default=35, title="Axis leans from upright", description="From straight up", json_schema_extra=asked("aim")
     )

@@ -18,7 +18,9 @@ class Melter(Box):
     """A sloped glazed box, strainer and catch tray at its lower end; sizes are inside."""
 
     kind: Literal["melter"] = "melter"
-    facing_deg: Azimuth = Field(title=FACES, description="The way its glass looks", json_schema_extra=asked("aim"))
+    facing_deg: Azimuth = Field(
+        title=FACES, description="The way its glass looks, clockwise from north", json_schema_extra=asked("aim")
+    )
     tilt_deg: Tilt = Field(
         default=30, title="Tilt of the opening", description="Slope of floor and glass", json_schema_extra=asked("aim")
     )

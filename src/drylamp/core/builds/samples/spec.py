@@ -32,7 +32,9 @@ class Samples(SideBySide, Covered):
     former_kinds: ClassVar[tuple[str, ...]] = ("coupons",)
 
     kind: Literal["samples"] = "samples"
-    facing_deg: Azimuth = Field(title=FACES, description="The way the board looks", json_schema_extra=asked("aim"))
+    facing_deg: Azimuth = Field(
+        title=FACES, description="The way the board looks, clockwise from north", json_schema_extra=asked("aim")
+    )
     tilt_deg: Tilt = Field(
         default=0, title="Tilt of the board", description="From level", json_schema_extra=asked("aim")
     )
