@@ -164,7 +164,7 @@ def test_fahrenheit_and_inches_everywhere(looking: Driver):
     assert [line for line in page_text.splitlines() if "°C" in line] == []
     looking.stage("make")
     looking.sees("Today with this")
-    expect(looking.page.get_by_label("Thickness", exact=True)).to_have_value("0.16")
+    expect(looking.page.get_by_label("Thickness", exact=True)).to_have_value("0.1575")
     looking.stage("verdict")
     looking.sees("How sure")
     text = looking.page.get_by_role("main").inner_text()

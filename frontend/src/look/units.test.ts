@@ -1,5 +1,5 @@
 import { describe, expect, test } from "vitest";
-import { CHOSEN, PRESETS, choicesOf, parseTyped, say, shown, typedDigits, unitOf, withUnit, type Quantity } from "./units";
+import { answer, CHOSEN, PRESETS, choicesOf, parseTyped, say, shown, typedDigits, unitOf, withUnit, type Quantity } from "./units";
 
 const metric = PRESETS.metric!;
 const inches = PRESETS["inch-pound"]!;
@@ -67,6 +67,11 @@ describe("what is shown", () => {
     expect(withUnit(14.04, "difference", metric, { doubt: 2.7, signed: true })).toBe("+14.0 ± 2.7 K");
     expect(withUnit(98.2, "temperature", metric, { doubt: 0.2 })).toBe("98 ± 1 °C");
     expect(withUnit(-0.04, "difference", metric, { doubt: 0.9, signed: true })).toBe("0.0 ± 0.9 K");
+  });
+
+  test("a sum answers with four figures", () => {
+    expect(answer(27.2222, "volume", metric)).toBe("27.22 L");
+    expect(answer(98.379, "temperature", inches)).toBe("209.1 °F");
   });
 
   test("coins are written out", () => {

@@ -59,6 +59,12 @@ export function shown(value: number, quantity: Quantity, units: Units): string {
   return short(fixed(number, decimalsFor(number, unit)), unit);
 }
 
+/** What a sum gives, in the user's unit: four figures, which is more than a thermometer tells and what the next sum needs. */
+export function answer(value: number, quantity: Quantity, units: Units): string {
+  const unit = unitOf(quantity, units);
+  return `${String(Number(fromBase(value, unit).toPrecision(4))).replace("-", "−")}${unit.close ? "" : " "}${unit.symbol}`.trim();
+}
+
 /** A base value as it stands in a field: fine enough that nothing which was typed is lost. */
 export function typedDigits(value: number, quantity: Quantity, units: Units): string {
   const unit = unitOf(quantity, units);

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { answered, client, type SumView } from "../api/client";
 import { sumsQuery } from "../api/queries";
 import { usePrefs } from "../look/prefs";
-import { defaultUnit, parseTyped, typedDigits, type Quantity, type Units } from "../look/units";
+import { answer, defaultUnit, parseTyped, type Quantity, type Units } from "../look/units";
 import { Problem } from "./Problem";
 
 /** A drawer over any screen: every hand calculation as a form, its result live, formula and source under it. */
@@ -83,7 +83,7 @@ function told(name: string, value: unknown, sum: SumView, units: Units): string 
   if (Array.isArray(value)) return value.length > 0 ? value.join("; ") : "none";
   if (typeof value !== "number") return value === null ? "none" : String(value);
   const { quantity, unit } = namedIn(name, sum);
-  if (quantity) return `${typedDigits(value, quantity, units)} ${defaultUnit(quantity, units)}`;
+  if (quantity) return answer(value, quantity, units);
   return `${Number(value.toPrecision(4))}${unit ? ` ${unit}` : ""}`;
 }
 
