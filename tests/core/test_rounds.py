@@ -59,7 +59,7 @@ def test_the_black_ones_beat_the_bare_one_and_not_each_other():
     assert all(lines[s.name].real for s in LIDS.samples if s.name != "bare")
     assert lines["bare"].over_control_k is None
     assert "does not pay" in ranking.pays
-    assert read(ranking.pays).startswith("optical black costs 34.8 €")
+    assert read(ranking.pays).startswith("optical black costs 34.80 €")
 
 
 def test_a_real_lead_of_a_dear_coating_is_priced():

@@ -1522,8 +1522,8 @@ export interface components {
              */
             tray_sheet?: components["schemas"]["WallLayer-Input"];
             /**
-             * Turned to the sun every
-             * @description Empty: left as it stands
+             * Turned every
+             * @description To the sun; empty: left as it stands
              * @default null
              */
             turned_minutes?: number | null;
@@ -1656,8 +1656,8 @@ export interface components {
              */
             tray_sheet: components["schemas"]["WallLayer-Output"];
             /**
-             * Turned to the sun every
-             * @description Empty: left as it stands
+             * Turned every
+             * @description To the sun; empty: left as it stands
              * @default null
              */
             turned_minutes: number | null;
@@ -2527,8 +2527,8 @@ export interface components {
              */
             tilt_deg?: number;
             /**
-             * Turned to the sun every
-             * @description Empty: left as it stands
+             * Turned every
+             * @description To the sun; empty: left as it stands
              * @default 20
              */
             turned_minutes?: number | null;
@@ -2584,8 +2584,8 @@ export interface components {
              */
             tilt_deg: number;
             /**
-             * Turned to the sun every
-             * @description Empty: left as it stands
+             * Turned every
+             * @description To the sun; empty: left as it stands
              * @default 20
              */
             turned_minutes: number | null;
@@ -3168,8 +3168,8 @@ export interface components {
              */
             trivet_m?: number;
             /**
-             * Turned to the sun every
-             * @description Empty: left as it stands
+             * Turned every
+             * @description To the sun; empty: left as it stands
              * @default 60
              */
             turned_minutes?: number | null;
@@ -3259,8 +3259,8 @@ export interface components {
              */
             trivet_m: number;
             /**
-             * Turned to the sun every
-             * @description Empty: left as it stands
+             * Turned every
+             * @description To the sun; empty: left as it stands
              * @default 60
              */
             turned_minutes: number | null;
@@ -4045,8 +4045,8 @@ export interface components {
              */
             tray_sheet?: components["schemas"]["WallLayer-Input"];
             /**
-             * Turned to the sun every
-             * @description Empty: left as it stands
+             * Turned every
+             * @description To the sun; empty: left as it stands
              * @default null
              */
             turned_minutes?: number | null;
@@ -4139,8 +4139,8 @@ export interface components {
              */
             tray_sheet: components["schemas"]["WallLayer-Output"];
             /**
-             * Turned to the sun every
-             * @description Empty: left as it stands
+             * Turned every
+             * @description To the sun; empty: left as it stands
              * @default null
              */
             turned_minutes: number | null;

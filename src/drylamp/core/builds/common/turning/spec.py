@@ -10,7 +10,7 @@ from drylamp.core.builds.build import Build, Tracking
 from drylamp.core.checks import Number
 from drylamp.core.forms import asked
 
-TURNED, LEFT = "Turned to the sun every", "Empty: left as it stands"
+TURNED, LEFT = "Turned every", "To the sun; empty: left as it stands"
 MINUTES = Annotated[Number, Field(ge=5, le=600)]
 
 
