@@ -8,7 +8,7 @@ from drylamp.core.checks import InputProblem
 from drylamp.core.forms import added, changed, form_of, read_path, removed
 from drylamp.core.loads.registry import LOADS
 from drylamp.core.tables import layers
-from drylamp.demo.scenario import CAPPINGS, LIDS, OVEN, STEW
+from drylamp.demo.scenario import BISCUITS, CAPPINGS, DISH, FUNNEL, LIDS, MELTER, OVEN, STEW
 
 MODELS = [*(kind.spec for kind in KINDS.values()), *LOADS.values()]
 
@@ -95,6 +95,27 @@ def test_what_cannot_be_is_refused(path, value):
 def test_paths_that_lead_nowhere_are_told(path):
     with pytest.raises(InputProblem):
         changed(OVEN, read_path(path), 1.0)
+
+
+def steps_of(value, before=()):
+    """Paths to everything in a record, and some that lead nowhere."""
+    inside = value.items() if isinstance(value, dict) else enumerate(value) if isinstance(value, list) else ()
+    for step, inner in inside:
+        yield (*before, step)
+        yield from steps_of(inner, (*before, step))
+
+
+@pytest.mark.parametrize("model", [OVEN, FUNNEL, DISH, MELTER, LIDS, STEW, BISCUITS], ids=lambda m: type(m).__name__)
+def test_whatever_is_added_or_taken_away_is_done_or_refused(model):
+    """Nothing breaks: a number is no list, a part that must be there stays as it is."""
+    done = 0
+    for path in [(), (0,), (0, 0), ("kind",), *steps_of(model.model_dump(mode="json"))]:
+        for change in (added, removed):
+            try:
+                done += change(model, path) != model
+            except (InputProblem, ValidationError):
+                continue
+    assert done > 0
 
 
 def test_the_last_of_a_list_that_needs_one_stays():

@@ -36,6 +36,12 @@ def test_a_sentence_is_words_and_quantities_over_the_wire():
     assert plain(said.words) == "It gets to 98 °C, 3.4 ± 1.2 K over."
 
 
+@pytest.mark.parametrize("name", ["⦃1 nonsense⦄", "⦃x temperature⦄", "⦃1e9999 mass⦄", "⦃⦄", "a ⦃ b"])
+def test_a_name_may_hold_what_its_giver_likes(name):
+    assert pieces(f"{name} gets to {celsius(98.2)}")[0] == f"{name} gets to "
+    assert plain(name) == name
+
+
 def test_what_is_no_number_is_a_dash():
     assert plain(f"{celsius(None)} and {kelvin(float('nan'))}") == "– and –"
 

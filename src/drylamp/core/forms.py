@@ -222,7 +222,7 @@ def _checked(model: M) -> M:
 
 
 def _with(model: M, path: Path, change: Callable[[Model, str], Model]) -> M:
-    step, rest = path[0], path[1:]
+    step, rest = (path[0], path[1:]) if path else ("", [])
     if not isinstance(step, str) or step not in type(model).model_fields:
         raise InputProblem(".".join(map(str, path)), "there is no such field")
     if not rest:
@@ -254,6 +254,9 @@ def _set(owner: Model, field: str, value: JsonValue) -> Model:
 
 
 def _put(owner: Model, field: str) -> Model:
+    form = _field(type(owner), field, type(owner).model_fields[field])
+    if form.sort != "many" and not (form.sort == "one" and form.may_be_empty):
+        raise InputProblem(field, "nothing can be added here: it is no list, and no part that may be missing")
     here = getattr(owner, field)
     fresh = owner.fresh(field)
     return owner.model_copy(update={field: [*here, fresh] if isinstance(here, list) else fresh})

@@ -10,7 +10,7 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Sequence
-from typing import Annotated, cast
+from typing import Annotated, cast, get_args
 
 from pydantic import BeforeValidator, PlainSerializer
 
@@ -18,7 +18,11 @@ from drylamp.core.checks import Model
 from drylamp.core.quantities import Quantity
 from drylamp.core.units import shown
 
-MARK = re.compile(r"⦃(?P<value>[^ ⦄]+) (?P<quantity>\w+)(?: (?P<doubt>(?!signed)[^ ⦄]+))?(?: (?P<signed>signed))?⦄")
+_NUMBER = r"-?\d+(?:\.\d+)?(?:e[+-]\d{2,3})?"
+MARK = re.compile(
+    rf"⦃(?P<value>{_NUMBER}) (?P<quantity>{'|'.join(get_args(Quantity))})(?: (?P<doubt>{_NUMBER}))?(?: (?P<signed>signed))?⦄"
+)
+"""Anything else between such brackets is words: a name may hold what its giver likes."""
 
 
 class Amount(Model):
