@@ -83,6 +83,17 @@ def test_impossible_number_is_told_at_its_field_and_the_build_stays(refused: Dri
     expect(refused.page.get_by_label("Tilt of the opening")).to_have_value("25")
 
 
+def test_a_day_may_be_turned_while_the_next_view_is_on_its_way(looking: Driver):
+    looking.open("/builds/1/make")
+    looking.sees("Thu 12 Jun")
+    looking.page.evaluate("""() => {
+      [...document.querySelectorAll('nav[aria-label="stages"] a')].find((a) => a.textContent.startsWith("forecast")).click();
+      document.body.dispatchEvent(new KeyboardEvent("keydown", { key: ".", bubbles: true }));
+    }""")
+    looking.sees("Fri 13 Jun")
+    looking.sees("Plan of the day")
+
+
 def test_latitude_95_is_told_at_its_field(refused: Driver):
     refused.open("/sites/1/place")
     refused.type_into("Latitude, north +", "95")

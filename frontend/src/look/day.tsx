@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { createContext, useCallback, useContext, useEffect, useMemo, useRef, useState, type ReactNode } from "react";
-import { useSearchParams } from "react-router";
+import { useNavigate, useSearchParams } from "react-router";
 import type { Site } from "../api/client";
 import { nowQuery, stripQuery } from "../api/queries";
 import { dayOf, shiftDay } from "./clock";
@@ -51,7 +51,8 @@ interface Props {
 }
 
 export function DayProvider({ siteId, site, now, children }: Props) {
-  const [params, setParams] = useSearchParams();
+  const [params] = useSearchParams();
+  const navigate = useNavigate();
   const today = dayOf(now, site.time_zone);
   const asked = params.get("day");
   const day = asked && /^\d{4}-\d\d-\d\d$/.test(asked) ? asked : today;
@@ -67,19 +68,17 @@ export function DayProvider({ siteId, site, now, children }: Props) {
   const lamp = chosen !== null && Number.isFinite(chosen) ? chosen : isNow ? now : middle;
 
   const change = useCallback(
-    (set: Record<string, string | null>) =>
-      setParams(
-        (old) => {
-          const next = new URLSearchParams(old);
-          for (const [key, value] of Object.entries(set)) {
-            if (value === null) next.delete(key);
-            else next.set(key, value);
-          }
-          return next;
-        },
-        { replace: true },
-      ),
-    [setParams],
+    (set: Record<string, string | null>) => {
+      // The address as it is by now, not as it was drawn last: a key may be pressed while the next view is on its way.
+      const { pathname, search } = window.location;
+      const next = new URLSearchParams(search);
+      for (const [key, value] of Object.entries(set)) {
+        if (value === null) next.delete(key);
+        else next.set(key, value);
+      }
+      void navigate({ pathname, search: next.toString() }, { replace: true });
+    },
+    [navigate],
   );
 
   const latest = useRef(lamp);

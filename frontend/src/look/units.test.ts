@@ -76,6 +76,7 @@ describe("what is shown", () => {
 
   test("coins are written out", () => {
     expect([0.5, 38, 4.05].map((v) => withUnit(v, "price", metric))).toEqual(["0.50 €", "38 €", "4.05 €"]);
+    expect([4.1, 38].map((v) => typedDigits(v, "price", metric))).toEqual(["4.1", "38"]);
   });
 
   test("a difference is no temperature, and follows its unit", () => {

@@ -46,17 +46,19 @@ function decimalsFor(value: number, unit: Unit, figures = unit.figures, most = u
 const fixed = (value: number, decimals: number) => value.toFixed(decimals).replace(/^-(0(?:\.0+)?)$/, "$1").replace("-", "−");
 
 /** Digits without zeros at the end, save where coins are counted. */
-function short(text: string, unit: Unit): string {
+function short(text: string, coins = 0): string {
   const [whole, rest = ""] = text.split(".") as [string, string?];
   if (/^0*$/.test(rest)) return whole;
-  return `${whole}.${unit.coins ? rest.padEnd(unit.decimals, "0") : rest.replace(/0+$/, "")}`;
+  return `${whole}.${rest.replace(/0+$/, "").padEnd(coins, "0")}`;
 }
+
+const coinsOf = (unit: Unit) => (unit.coins ? unit.decimals : 0);
 
 /** A base value as digits in the user's unit. */
 export function shown(value: number, quantity: Quantity, units: Units): string {
   const unit = unitOf(quantity, units);
   const number = fromBase(value, unit);
-  return short(fixed(number, decimalsFor(number, unit)), unit);
+  return short(fixed(number, decimalsFor(number, unit)), coinsOf(unit));
 }
 
 /** What a sum gives, in the user's unit: four figures, which is more than a thermometer tells and what the next sum needs. */
@@ -69,7 +71,7 @@ export function answer(value: number, quantity: Quantity, units: Units): string 
 export function typedDigits(value: number, quantity: Quantity, units: Units): string {
   const unit = unitOf(quantity, units);
   const number = fromBase(value, unit);
-  return short(fixed(number, decimalsFor(number, unit, unit.figures + 2, unit.decimals + 2)), unit);
+  return short(fixed(number, decimalsFor(number, unit, unit.figures + 2, unit.decimals + 2)));
 }
 
 /** A base value with its unit, and its doubt beside it where there is one; tenths where they were read. */
@@ -79,7 +81,7 @@ export function withUnit(value: number, quantity: Quantity, units: Units, more: 
   const beside = more.doubt == null ? null : Math.abs(more.doubt / unit.factor);
   const rule = beside ? decimalsFor(beside, unit, 2) : decimalsFor(number, unit);
   const decimals = more.tenths ? Math.max(rule, 1) : rule;
-  const text = beside || more.tenths ? fixed(number, decimals) : short(fixed(number, decimals), unit);
+  const text = beside || more.tenths ? fixed(number, decimals) : short(fixed(number, decimals), coinsOf(unit));
   const sign = more.signed && /[1-9]/.test(text) && !text.startsWith("−") ? "+" : "";
   const doubt = beside === null ? "" : ` ± ${beside ? fixed(Math.max(beside, 10 ** -decimals), decimals) : "0"}`;
   return `${sign}${text}${doubt}${unit.close || unit.symbol === "" ? "" : " "}${unit.symbol}`;

@@ -171,7 +171,7 @@ def _short(text: str, unit: Unit) -> str:
     whole, _, rest = text.partition(".")
     if not rest.strip("0"):
         return whole
-    return f"{whole}.{rest.ljust(unit.decimals, '0') if unit.coins else rest.rstrip('0')}"
+    return f"{whole}.{rest.rstrip('0').ljust(unit.decimals if unit.coins else 0, '0')}"
 
 
 def shown(
