@@ -5,7 +5,9 @@ from datetime import timedelta
 
 import pytest
 
+from drylamp.core.checks import InputProblem
 from drylamp.core.trials.beside import beside
+from drylamp.core.trials.events import check_event
 from drylamp.core.trials.facts import swapped_back
 from drylamp.core.trials.suspicions import find_clock, find_still, find_swaps, suspicions
 from drylamp.core.trials.verdict import judge
@@ -50,6 +52,22 @@ def test_swapped_leads_are_seen_and_put_back():
 def test_a_note_on_unknown_leads_changes_nothing():
     facts = with_event(logged(GOOD), "swapped", 60.0, "tray|cellar")
     assert swapped_back(facts).channels == facts.channels
+
+
+@pytest.mark.parametrize(("kind", "note"), [
+    ("swapped", "tray"), ("swapped", ""), ("swapped", "tray|tray"), ("swapped", "tray|cellar"), ("swapped", "tray|air|tray"),
+    ("sky", "pink"), ("moved", "cellar"),
+])  # fmt: skip
+def test_an_event_must_say_what_its_kind_asks(kind, note):
+    with pytest.raises(InputProblem):
+        check_event(kind, note, TERRACE, ["tray", "air"])
+
+
+@pytest.mark.parametrize(("kind", "note"), [
+    ("swapped", "tray| air"), ("sky", " Hazy"), ("moved", "orchard edge"), ("moved", ""), ("cloud", "one|two"), ("turned", ""),
+])  # fmt: skip
+def test_an_event_that_says_it_is_taken(kind, note):
+    check_event(kind, note, TERRACE, ["tray", "air"])
 
 
 @pytest.mark.parametrize("minutes", [-60.0, 60.0, 120.0])

@@ -9,6 +9,7 @@ from drylamp.core.builds.common.pattern import Pattern
 
 MARGIN_MM = 10.0
 LABEL_MM = 8.0
+DASHED = {"cut": "", "fold": ' stroke-dasharray="6 3"'}
 
 
 def to_svg(pattern: Pattern) -> str:
@@ -23,9 +24,8 @@ def to_svg(pattern: Pattern) -> str:
         lines.append(f'<g id="{escape(piece.name.replace(" ", "-"))}">')
         for line in piece.lines:
             points = " ".join(f"{x + MARGIN_MM:g},{top - y:g}" for x, y in line.points)
-            dash = ' stroke-dasharray="6 3"' if line.kind == "fold" else ""
             lines.append(
-                f'<polyline class="{line.kind}" points="{points}" fill="none" stroke="black" stroke-width="0.4"{dash}/>'
+                f'<polyline class="{line.kind}" points="{points}" fill="none" stroke="black" stroke-width="0.4"{DASHED[line.kind]}/>'
             )
         left = min(x for line in piece.lines for x, _ in line.points) + MARGIN_MM
         lines.append(
@@ -48,10 +48,8 @@ def to_dxf(pattern: Pattern) -> str:
     space = document.modelspace()
     for piece in pattern.pieces:
         for line in piece.lines:
-            closed = line.kind == "cut"
-            space.add_lwpolyline(
-                line.points[:-1] if closed else line.points, close=closed, dxfattribs={"layer": line.kind.upper()}
-            )
+            points = line.points[:-1] if line.is_closed else line.points
+            space.add_lwpolyline(points, close=line.is_closed, dxfattribs={"layer": line.kind.upper()})
         left = min(x for line in piece.lines for x, _ in line.points)
         text = space.add_text(_label(piece.name, piece.count), height=LABEL_MM, dxfattribs={"layer": "TEXT"})
         text.set_placement((left, -2 * LABEL_MM), align=TextEntityAlignment.LEFT)

@@ -19,6 +19,11 @@ class Visit:
     kind: VisitKind
     amount: float = 0.0
 
+    @property
+    def changes_air(self) -> bool:
+        """Whether what it is in stands open for it."""
+        return self.kind == "opened"
+
 
 @dataclass(frozen=True)
 class Calendar:

@@ -150,8 +150,7 @@ def _one_day(site: Site, load: Load | None, run: Run, series: Array, day: date, 
     put = float(times[0])
     if load is not None:
         put = _put_s(site, load, run, day)
-        if load.calendar.kind == "daily":  # yesterday's stays until midnight; judge today's only
-            mine[times < put - 1.0] = np.nan
+        mine[times < put - 1.0] = np.nan  # yesterday's stays until midnight; judge today's only
     if np.isnan(mine).all():
         mine, put = series[inside].copy(), float(times[0])
     peak, steps = int(np.nanargmax(mine)), inside[inside < run.weather.steps]

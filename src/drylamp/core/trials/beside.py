@@ -155,7 +155,7 @@ def placements(case: Case, facts: TrialFacts, weather: Weather) -> list[Placemen
     A build that is turned by habit is taken to have been, unless the trial notes its turns or moves.
     """
     site, build = case.site, case.build
-    if not any(event.kind in ("moved", "turned") for event in facts.events):
+    if not any(event.row.asks in ("spot", "facing") for event in facts.events):
         return placements_of(facts.spot, build, weather)
     now = Placement(0.0, facts.spot)
     if build.tracking == "both":  # nobody leaves it standing
@@ -163,9 +163,9 @@ def placements(case: Case, facts: TrialFacts, weather: Weather) -> list[Placemen
     out = [now]
     for event in sorted(facts.events, key=lambda e: e.time):
         since = event.time.timestamp()
-        if event.kind == "moved":
+        if event.row.asks == "spot":
             now = replace(now, from_s=since, spot=event.note.strip() or now.spot)
-        elif event.kind == "turned":
+        elif event.row.asks == "facing":
             noted = _bearing(event.note)
             now = toward_sun_of(site, build, now.spot, since)
             now = now if noted is None else replace(now, facing_deg=noted)

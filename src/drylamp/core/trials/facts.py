@@ -8,7 +8,7 @@ import numpy as np
 from pydantic import Field
 
 from drylamp.core.arrays import Array
-from drylamp.core.builds.protocol import EVENTS, EventKind
+from drylamp.core.builds.protocol import EVENTS, EventKind, EventRow
 from drylamp.core.checks import Model, Number
 from drylamp.core.loads.registry import LoadSpec
 from drylamp.core.sky.weather import ClearDay
@@ -59,6 +59,11 @@ class EventFacts(Model):
     note: str = ""
     channel: str = ""
 
+    @property
+    def row(self) -> EventRow:
+        """What is true of every event of its kind."""
+        return EVENTS[self.kind]
+
 
 class Goal(Model):
     """What the trial is held against: a part at a temperature, within a time where one is given."""
@@ -101,18 +106,24 @@ class TrialFacts(Model):
     def disturbed(self, time: datetime) -> str:
         """The event that spoils a reading at a time, if any."""
         for event in self.events:
-            lasts = EVENTS[event.kind].disturbs_minutes
+            lasts = event.row.disturbs_minutes
             if lasts > 0 and 0 <= (time - event.time).total_seconds() / 60.0 <= lasts:
                 return event.kind
         return ""
 
 
+def pair_noted(note: str) -> tuple[str, str] | None:
+    """Two channels noted as ``one|other``; none where the note names no two."""
+    names = [name.strip() for name in note.split("|")]
+    return (names[0], names[1]) if len(names) == 2 and names[0] != names[1] else None
+
+
 def swapped_back(facts: TrialFacts) -> TrialFacts:
     """Facts with the readings of leads that were noted as swapped put back where they belong, from that time on."""
     for event in facts.events:
-        names = [name.strip() for name in event.note.split("|")] if event.kind == "swapped" else []
-        if len(names) == 2:
-            facts = facts.model_copy(update={"channels": _exchange(facts.channels, names[0], names[1], event.time)})
+        pair = pair_noted(event.note) if event.row.asks == "channels" else None
+        if pair is not None:
+            facts = facts.model_copy(update={"channels": _exchange(facts.channels, *pair, event.time)})
     return facts
 
 

@@ -13,7 +13,7 @@ from drylamp.core.sky.clear import split_global
 from drylamp.core.sky.measured import Measured, with_measured
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import SKY_INDEX, ClearDay, SkyState, Weather, clear_days
-from drylamp.core.trials.facts import ChannelFacts, TrialFacts
+from drylamp.core.trials.facts import WEATHER_NODES, ChannelFacts, TrialFacts
 
 STEP_S = 60.0
 LONG_S, LONG_STEP_S = 3 * 86400.0, 300.0
@@ -28,7 +28,7 @@ def trial_weather(site: Site, facts: TrialFacts, start_s: float, end_s: float) -
     steps = max(2, math.ceil((end_s - begin) / step_s))
     weather = _under_notes(site, facts, clear_days(site, _clear(facts.weather), begin, begin + steps * step_s, step_s))
     for channel in facts.channels:
-        if not channel.is_control and channel.node in ("air", "sun", "wind") and len(channel.times) >= 2:
+        if not channel.is_control and channel.node in WEATHER_NODES and len(channel.times) >= 2:
             weather = _laid(weather, channel)
     return weather
 
@@ -42,7 +42,7 @@ def sky_notes(facts: TrialFacts) -> list[tuple[float, SkyState]]:
     notes: list[tuple[float, SkyState]] = [(-math.inf, facts.weather.sky)]
     for event in sorted(facts.events, key=lambda e: e.time):
         word = event.note.strip().lower()
-        if event.kind == "sky" and word in SKY_INDEX:
+        if event.row.asks == "sky" and word in SKY_INDEX:
             notes.append((event.time.timestamp(), word))
     return notes
 

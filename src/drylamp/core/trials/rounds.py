@@ -326,7 +326,7 @@ def _faded(facts: TrialFacts, sample: Sample, weeks: Array, lead: Array, doubt_k
     remarks = [
         f"{event.time:%d %b}: {event.kind}{f' ({event.note})' if event.note else ''}"
         for event in facts.events
-        if event.channel == sample.node and event.kind in ("fade", "flake", "leak")
+        if event.channel == sample.node and event.row.asks == "sample"
     ]
     change = f"{kelvin(slope, doubt, signed=True)} a week"
     if real and slope < 0:

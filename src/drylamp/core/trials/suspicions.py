@@ -44,7 +44,8 @@ def find_swaps(facts: TrialFacts) -> list[Suspicion]:
         for other in channels[i + 1 :]:
             when = _swap_time(one, other)
             if when is None or any(
-                event.kind == "swapped" and abs((event.time - when).total_seconds()) < 1800 for event in facts.events
+                event.row.asks == "channels" and abs((event.time - when).total_seconds()) < 1800
+                for event in facts.events
             ):
                 continue
             text = (

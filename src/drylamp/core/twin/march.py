@@ -125,7 +125,7 @@ class _Book:
             mains = float(self.weather.air_c.mean()) if outside.mains_c is None else float(outside.mains_c[phase.first])
             if phase.load is not None:
                 self.now_c.update(phase.load.after(phase.visit, self.now_c, mains))
-            if phase.visit.kind == "opened":
+            if phase.visit.changes_air:
                 air = float(self.weather.air_c[phase.first])
                 self.now_c.update(dict.fromkeys(kind_of(self.case.build).open_nodes & set(self.now_c), air))
         return phase.lit.network.with_masses({k: v for k, v in self.left_kg.items() if k not in phase.fresh_kg})

@@ -15,6 +15,7 @@ from drylamp.core.sky.weather import SKY_INDEX
 from drylamp.core.trials.beside import beside
 from drylamp.core.trials.channels import lines_for, read_as, usual_channels
 from drylamp.core.trials.compare import TrialComparison
+from drylamp.core.trials.events import check_event
 from drylamp.core.trials.fit import Fit, fit
 from drylamp.core.trials.instruments import (
     BASE_UNIT,
@@ -182,26 +183,11 @@ def add_event(path: Id, body: NewEvent) -> Response:
     """Note an event; sent twice with one uid it is noted once."""
     with context.database() as db:
         trial = trials.get_trial(db, path.id)
-        _check_event(db, trial, body)
+        site = sites.get_site(db, build_of(db, trial).site_id).site
+        check_event(body.kind, body.note, site, [channel.name for channel in trial.channels])
         at = to_ms(body.time or context.now())
         trials.add_event(db, path.id, body.kind, at, body.note, body.channel, body.uid)
         return _shown(db, path.id, 201)
-
-
-def _check_event(db: sqlite3.Connection, trial: TrialRow, body: NewEvent) -> None:
-    """What a kind of event asks for must be there and known."""
-    asks, names = EVENTS[body.kind].asks, [channel.name for channel in trial.channels]
-    if asks == "spot":
-        site = sites.get_site(db, build_of(db, trial).site_id).site
-        site.spot(body.note.strip() or None)
-    if asks == "sky" and body.note.strip().lower() not in SKY_INDEX:
-        raise InputProblem("note", f"'{body.note}' was given; allowed: {', '.join(SKY_INDEX)}")
-    if asks == "channels":
-        pair = [name.strip() for name in body.note.split("|")]
-        if len(pair) != 2 or pair[0] == pair[1] or any(name not in names for name in pair):
-            raise InputProblem(
-                "note", f"'{body.note}' was given; name two channels as one|other, of {', '.join(names)}"
-            )
 
 
 @api.post("/<int:id>/events/<int:part_id>/withdraw", responses={200: TrialView})

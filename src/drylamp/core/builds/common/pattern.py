@@ -22,6 +22,11 @@ class PatternLine(Model):
     kind: Literal["cut", "fold"]
     points: list[Dot]
 
+    @property
+    def is_closed(self) -> bool:
+        """Whether it ends where it begins."""
+        return self.points[0] == self.points[-1]
+
 
 class PatternPiece(Model):
     """One piece: how many of it, its lines, and what to mind; the outline is closed.
