@@ -8,7 +8,7 @@ from __future__ import annotations
 import numpy as np
 
 from drylamp.core.advice.entries import Burns, Caution, Seen, flag
-from drylamp.core.advice.registry import advice_of, advice_of_load
+from drylamp.core.advice.registry import advice_of, said_of
 from drylamp.core.builds.build import Build
 from drylamp.core.loads.load import Load
 from drylamp.core.outcome.flag import Flag
@@ -53,12 +53,8 @@ OF_EVERY_BUILD: tuple[Caution[Build, Load | None], ...] = (
 def named(seen: Seen) -> list[tuple[str, Flag]]:
     """All cautions that apply to this build on this run, each with its entry's name."""
     build, load = seen.case.build, seen.case.load
-    of_build = [*OF_EVERY_BUILD, *advice_of(build).cautions]
-    found = [(entry.name, made) for entry in of_build for made in entry.test(seen, build, load)]
-    if load is not None:
-        of_load = advice_of_load(load).cautions
-        found += [(entry.name, made) for entry in of_load for made in entry.test(seen, build, load)]
-    return found
+    entries = (*OF_EVERY_BUILD, *said_of(build, load).cautions)
+    return [(entry.name, made) for entry in entries for made in entry.test(seen, build, load)]
 
 
 def cautions(seen: Seen) -> list[Flag]:

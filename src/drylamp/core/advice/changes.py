@@ -2,12 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-
 from pydantic import ValidationError
 
 from drylamp.core.advice.entries import Change
-from drylamp.core.advice.registry import advice_of, advice_of_load
+from drylamp.core.advice.registry import said_of
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.registry import BUILD, kind_of
 from drylamp.core.checks import InputProblem
@@ -17,15 +15,8 @@ from drylamp.core.loads.registry import LOAD
 
 def changes_of(build: Build, load: Load | None) -> list[Change]:
     """Every change that makes sense for this build and load, those that do not fit left out."""
-    return [made for change in _offered(build, load) if (made := _checked(change)) is not None]
-
-
-def _offered(build: Build, load: Load | None) -> Iterator[Change]:
-    for rule in advice_of(build).changes:
-        yield from rule.changes(build, load)
-    if load is not None:
-        for more in advice_of_load(load).changes:
-            yield from more.changes(build, load)
+    offered = (change for rule in said_of(build, load).changes for change in rule.changes(build, load))
+    return [made for change in offered if (made := _checked(change)) is not None]
 
 
 def _checked(change: Change) -> Change | None:

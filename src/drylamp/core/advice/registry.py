@@ -14,10 +14,10 @@ BUILD_ADVICE = {
     str(kind.KIND.name): cast(BuildAdvice[Build], advice.ADVICE) for kind, advice in modules(builds, "kind", "advice")
 }
 LOAD_ADVICE = {
-    str(spec.LOAD.kind_name()): cast(LoadAdvice[Load], advice.ADVICE)
+    str(spec.LOAD.kind_name()): cast(LoadAdvice[Load | None], advice.ADVICE)
     for spec, advice in modules(loads, "spec", "advice")
 }
-_NOTHING: LoadAdvice[Load] = LoadAdvice()
+_NOTHING: LoadAdvice[Load | None] = LoadAdvice()
 
 
 def advice_of(build: Build) -> BuildAdvice[Build]:
@@ -25,6 +25,17 @@ def advice_of(build: Build) -> BuildAdvice[Build]:
     return BUILD_ADVICE[build.kind]
 
 
-def advice_of_load(load: Load | None) -> LoadAdvice[Load]:
-    """What is said of a load; nothing of none."""
+def advice_of_load(load: Load | None) -> LoadAdvice[Load | None]:
+    """What is said of a load, to be asked of that load alone; nothing of none."""
     return _NOTHING if load is None else LOAD_ADVICE[load.kind]
+
+
+def said_of(build: Build, load: Load | None) -> LoadAdvice[Load | None]:
+    """All entries on a build and on what is in it, the build's own first."""
+    mine, more = advice_of(build), advice_of_load(load)
+    return LoadAdvice(
+        changes=(*mine.changes, *more.changes),
+        schools=(*mine.schools, *more.schools),
+        sayings=(*mine.sayings, *more.sayings),
+        cautions=(*mine.cautions, *more.cautions),
+    )

@@ -2,11 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-
 from drylamp.core.advice.context import PROPERTY_SHARE, AdviceContext
 from drylamp.core.advice.entries import Found, Ruling
-from drylamp.core.advice.registry import advice_of, advice_of_load
+from drylamp.core.advice.registry import said_of
 from drylamp.core.checks import Model
 from drylamp.core.outcome.of_load import Measure, ScoreQuantity
 from drylamp.core.text import Sentence
@@ -28,20 +26,9 @@ class SayingLine(Model):
 
 def sayings_of(context: AdviceContext) -> list[SayingLine]:
     """Put every saying that is said of this build and its load to the test."""
-    return [_line(name, words, found, context.measure) for name, words, found in _tested(context)]
-
-
-def _tested(context: AdviceContext) -> Iterator[tuple[str, str, Found]]:
     build, load = context.build, context.load
-    for saying in advice_of(build).sayings:
-        found = saying.test(context, build, load)
-        if found is not None:
-            yield saying.name, saying.words, found
-    if load is not None:
-        for of_load in advice_of_load(load).sayings:
-            found = of_load.test(context, build, load)
-            if found is not None:
-                yield of_load.name, of_load.words, found
+    tested = ((saying, saying.test(context, build, load)) for saying in said_of(build, load).sayings)
+    return [_line(saying.name, saying.words, found, context.measure) for saying, found in tested if found is not None]
 
 
 def _line(name: str, words: str, found: Found, measure: Measure) -> SayingLine:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from drylamp.core.advice.context import AdviceContext, Score, doubt_of
 from drylamp.core.advice.entries import Option
-from drylamp.core.advice.registry import advice_of, advice_of_load
+from drylamp.core.advice.registry import said_of
 from drylamp.core.builds.build import Build
 from drylamp.core.checks import Model
 from drylamp.core.loads.load import Load
@@ -38,9 +38,7 @@ class SchoolAnswer(Model):
 def asked_of(context: AdviceContext) -> list[tuple[str, str, list[Option]]]:
     """Name, question and answers of every school that arises for a build and its load."""
     build, load = context.build, context.load
-    found = [(s.name, s.question, s.options(context, build, load)) for s in advice_of(build).schools]
-    if load is not None:
-        found += [(s.name, s.question, s.options(context, build, load)) for s in advice_of_load(load).schools]
+    found = [(s.name, s.question, s.options(context, build, load)) for s in said_of(build, load).schools]
     return [row for row in found if len(row[2]) > 1]
 
 
