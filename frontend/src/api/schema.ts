@@ -2522,7 +2522,7 @@ export interface components {
             surface?: "smooth" | "fair" | "rough";
             /**
              * Axis leans from upright
-             * @description Where it is left standing, clockwise from north
+             * @description Where it is left standing
              * @default 35
              */
             tilt_deg?: number;
@@ -2579,7 +2579,7 @@ export interface components {
             surface: "smooth" | "fair" | "rough";
             /**
              * Axis leans from upright
-             * @description Where it is left standing, clockwise from north
+             * @description Where it is left standing
              * @default 35
              */
             tilt_deg: number;

@@ -7,7 +7,7 @@ that nobody outside a kind's rooms has to ask who it is.
 from __future__ import annotations
 
 from abc import ABC, abstractmethod
-from typing import TYPE_CHECKING, ClassVar, Literal, Self
+from typing import TYPE_CHECKING, Any, ClassVar, Literal, Self
 
 from pydantic import Field, field_validator
 
@@ -19,9 +19,13 @@ from drylamp.core.loads.load import Reader
 if TYPE_CHECKING:
     from drylamp.core.builds.common.side_by_side import SideBySide
 
-FACES = "Faces"
 Tracking = Literal["none", "upright", "both"]
 """How a build is turned after the sun: not at all, about the upright, or after the sun's height too."""
+
+
+def faces(what: str, **more: Any) -> Any:
+    """The field that says which way something looks."""
+    return Field(title="Faces", description=f"{what}, clockwise from north", json_schema_extra=asked("aim"), **more)
 
 
 class Build(Model, ABC):
@@ -36,9 +40,7 @@ class Build(Model, ABC):
     """Whether one sets the lean of an axis by hand when pointing it, as with a dish, or leaves a box's tilt as it is."""
 
     kind: str
-    facing_deg: Azimuth = Field(
-        default=180.0, title=FACES, description="The way it looks, clockwise from north", json_schema_extra=asked("aim")
-    )
+    facing_deg: Azimuth = faces("The way it looks", default=180.0)
     tilt_deg: Tilt = Field(
         default=0.0, title="Leans from level", description="How far it leans from level", json_schema_extra=asked("aim")
     )

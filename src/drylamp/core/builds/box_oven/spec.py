@@ -6,7 +6,7 @@ from typing import ClassVar, Literal, Self
 
 from pydantic import Field
 
-from drylamp.core.builds.build import FACES
+from drylamp.core.builds.build import faces
 from drylamp.core.builds.common.box.spec import INSIDE, Box
 from drylamp.core.builds.common.mirror.spec import FlapMirror, MoreFlaps
 from drylamp.core.builds.common.vent.spec import Vented
@@ -30,9 +30,7 @@ class BoxOven(Vented, Box):
         description="A swinging shelf keeps the pot upright",
         json_schema_extra=asked("box", options={"fixed": "fixed, leans with the box", "level": "swings level"}),
     )
-    facing_deg: Azimuth = Field(
-        title=FACES, description="The way the opening looks, clockwise from north", json_schema_extra=asked("aim")
-    )
+    facing_deg: Azimuth = faces("The way the opening looks")
     tilt_deg: Tilt = Field(
         default=30, title="Tilt of the opening", description="From level", json_schema_extra=asked("aim")
     )

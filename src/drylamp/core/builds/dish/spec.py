@@ -7,9 +7,9 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field, model_validator
 
-from drylamp.core.builds.build import FACES, Tracking
+from drylamp.core.builds.build import Tracking, faces
 from drylamp.core.builds.common.mirror.sheet import MirrorSheet
-from drylamp.core.builds.common.turning.spec import LEFT, MINUTES, TURNED, Turned
+from drylamp.core.builds.common.turning.spec import MINUTES, Turned, turned_every
 from drylamp.core.checks import Azimuth, Number, Tilt
 from drylamp.core.forms import asked
 from drylamp.core.tables import MirrorChoice
@@ -25,13 +25,11 @@ class Dish(MirrorSheet, Turned):
     axis_leans: ClassVar[bool] = True
 
     kind: Literal["dish"] = "dish"
-    facing_deg: Azimuth = Field(
-        title=FACES, description="Where it is left standing, clockwise from north", json_schema_extra=asked("aim")
-    )
+    facing_deg: Azimuth = faces("Where it is left standing")
     tilt_deg: Tilt = Field(
         default=35,
         title="Axis leans from upright",
-        description="Where it is left standing, clockwise from north",
+        description="Where it is left standing",
         json_schema_extra=asked("aim"),
     )
     diameter_m: Annotated[Number, Field(ge=0.3, le=5)] = Field(
@@ -63,7 +61,7 @@ class Dish(MirrorSheet, Turned):
         description="Its middle, along the axis",
         json_schema_extra=asked("mirror"),
     )
-    turned_minutes: MINUTES | None = Field(default=20.0, title=TURNED, description=LEFT, json_schema_extra=asked("aim"))
+    turned_minutes: MINUTES | None = turned_every(20.0)
 
     @model_validator(mode="after")
     def _holds_a_focus(self) -> Dish:

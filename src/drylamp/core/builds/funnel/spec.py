@@ -14,9 +14,9 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field, model_validator
 
-from drylamp.core.builds.build import FACES
+from drylamp.core.builds.build import faces
 from drylamp.core.builds.common.mirror.sheet import MirrorSheet
-from drylamp.core.builds.common.turning.spec import LEFT, MINUTES, TURNED, Turned
+from drylamp.core.builds.common.turning.spec import MINUTES, Turned, turned_every
 from drylamp.core.builds.common.wall.spec import WallLayer
 from drylamp.core.checks import Azimuth, Number, Tilt
 from drylamp.core.forms import asked
@@ -32,9 +32,7 @@ class Funnel(MirrorSheet, Turned):
     axis_leans: ClassVar[bool] = True
 
     kind: Literal["funnel"] = "funnel"
-    facing_deg: Azimuth = Field(
-        title=FACES, description="The way its mouth leans, clockwise from north", json_schema_extra=asked("aim")
-    )
+    facing_deg: Azimuth = faces("The way its mouth leans")
     tilt_deg: Tilt = Field(
         default=35, title="Axis leans from upright", description="From straight up", json_schema_extra=asked("aim")
     )
@@ -77,7 +75,7 @@ class Funnel(MirrorSheet, Turned):
     stand_m: Annotated[Number, Field(ge=0, le=2)] = Field(
         default=0.30, title="Bucket or stand, high", json_schema_extra=asked("base")
     )
-    turned_minutes: MINUTES | None = Field(default=60.0, title=TURNED, description=LEFT, json_schema_extra=asked("aim"))
+    turned_minutes: MINUTES | None = turned_every(60.0)
 
     @model_validator(mode="after")
     def _folds(self) -> Funnel:

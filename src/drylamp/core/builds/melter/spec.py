@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from drylamp.core.builds.build import FACES
+from drylamp.core.builds.build import faces
 from drylamp.core.builds.common.box.spec import INSIDE, Box
 from drylamp.core.builds.common.seal.spec import GAP, GAP_MM
 from drylamp.core.checks import Azimuth, Tilt
@@ -18,9 +18,7 @@ class Melter(Box):
     """A sloped glazed box, strainer and catch tray at its lower end; sizes are inside."""
 
     kind: Literal["melter"] = "melter"
-    facing_deg: Azimuth = Field(
-        title=FACES, description="The way its glass looks, clockwise from north", json_schema_extra=asked("aim")
-    )
+    facing_deg: Azimuth = faces("The way its glass looks")
     tilt_deg: Tilt = Field(
         default=30, title="Tilt of the opening", description="Slope of floor and glass", json_schema_extra=asked("aim")
     )

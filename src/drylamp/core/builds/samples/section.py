@@ -15,7 +15,6 @@ from drylamp.core.sky.dome import plane_axes
 
 RAYS, CIRCLE_POINTS = 5, 24
 DARK_FROM, SHINY_BELOW = 0.8, 0.5
-FOAM_LIKE_BELOW_W_MK = 0.08
 LEAST_DRAWN_M = 0.006
 """Lids and paint are thinner than a line; they are drawn this thick."""
 
@@ -88,7 +87,7 @@ def _ink(sample: Sample) -> Ink:
 def _cut(build: Samples, frame: _Frame) -> list[Shape]:
     up, shapes, depth = build.board_size_m[1], [], 0.0
     for part in build.board:
-        ink: Ink = "foam" if part.row.conductivity_w_mk < FOAM_LIKE_BELOW_W_MK else "wall"
+        ink: Ink = "foam" if part.is_foam_like else "wall"
         below = depth + part.thickness_m
         outline = frame.path((0, -depth), (up, -depth), (up, -below), (0, -below))
         shapes.append(Shape(part="board", label=part.row.title, ink=ink, outline=outline))

@@ -8,7 +8,7 @@ from typing import Annotated, ClassVar, Literal, Self
 
 from pydantic import Field
 
-from drylamp.core.builds.build import FACES
+from drylamp.core.builds.build import faces
 from drylamp.core.builds.common.cover.covered import Covered
 from drylamp.core.builds.common.cover.spec import GlazedCover
 from drylamp.core.builds.common.seal.spec import GAP, GAP_MM
@@ -32,9 +32,7 @@ class Samples(SideBySide, Covered):
     former_kinds: ClassVar[tuple[str, ...]] = ("coupons",)
 
     kind: Literal["samples"] = "samples"
-    facing_deg: Azimuth = Field(
-        title=FACES, description="The way the board looks, clockwise from north", json_schema_extra=asked("aim")
-    )
+    facing_deg: Azimuth = faces("The way the board looks")
     tilt_deg: Tilt = Field(
         default=0, title="Tilt of the board", description="From level", json_schema_extra=asked("aim")
     )

@@ -16,7 +16,6 @@ from drylamp.core.text import degrees, metres
 STRIP_PRICE_M = 0.6
 """Sealing strip by the metre; from memory."""
 MORE_INSULATION_M = 0.025
-FOAM_LIKE_BELOW_W_MK = 0.08
 BLACK_ENOUGH, TIGHT_MM = 0.93, 0.3
 TURN_FLAP_DEG = (-10.0, 10.0)
 
@@ -27,7 +26,7 @@ def _sides_m2(build: Box) -> float:
 
 def _insulation(build: Box, load: Load | None) -> Iterator[Change]:
     wall = list(build.wall)
-    soft = [k for k, layer in enumerate(wall) if layer.row.conductivity_w_mk < FOAM_LIKE_BELOW_W_MK]
+    soft = [k for k, layer in enumerate(wall) if layer.is_foam_like]
     if soft:
         k = max(soft, key=lambda i: wall[i].thickness_m)
         layer = wall[k]

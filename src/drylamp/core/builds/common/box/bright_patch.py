@@ -5,11 +5,11 @@ from __future__ import annotations
 import numpy as np
 
 from drylamp.core.arrays import Array
-from drylamp.core.builds.common.box.geometry import FLOOR, STANDING, WALLS, geometry_of, lying
+from drylamp.core.builds.common.box.geometry import FLOOR, STANDING, WALLS, geometry_of, lying, standing
 from drylamp.core.builds.common.box.spec import Box
 from drylamp.core.builds.common.bright_patch import BrightPatch, SpotLight
 from drylamp.core.loads.common.body import Body
-from drylamp.core.loads.load import Load, standing_on
+from drylamp.core.loads.load import Load
 from drylamp.core.optics.sun_table import flux_map
 from drylamp.core.sky.dome import plane_axes
 
@@ -29,7 +29,7 @@ def bright_patch(build: Box, load: Load | None, toward_sun: Array) -> BrightPatc
         unit vector east, north, up; below the horizon everything is dark
     """
     toward = plane_axes(build.tilt_deg, build.facing_deg) @ np.asarray(toward_sun, dtype=float)
-    on_floor = standing_on(load, build.floor_m)
+    on_floor = standing(build, load)
     size = {
         "width_m": build.width_m, "length_m": build.floor_length_m, "standing_m": None if on_floor is None else on_floor[0],
     }  # fmt: skip

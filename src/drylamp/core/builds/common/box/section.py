@@ -21,7 +21,6 @@ from drylamp.core.builds.common.section.geometry import (
 )
 from drylamp.core.loads.load import Load
 
-FOAM_LIKE_BELOW_W_MK = 0.08
 TRAY_M = 0.008
 
 
@@ -79,7 +78,7 @@ def _walls(build: Box, inner: list[Flat], frame: Frame) -> list[Shape]:
     shapes, done = [], 0.0
     for number, part in enumerate(build.wall):
         near, far = offset_path(inner, done) if done else inner, offset_path(inner, done + part.thickness_m)
-        ink: Ink = "foam" if part.row.conductivity_w_mk < FOAM_LIKE_BELOW_W_MK else "wall"
+        ink: Ink = "foam" if part.is_foam_like else "wall"
         shapes.append(
             Shape(part=f"wall-{number}", label=part.row.title, ink=ink, outline=frame.path(*near, *reversed(far)))
         )

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, ClassVar
+from typing import Annotated, Any, ClassVar
 
 from pydantic import Field
 
@@ -10,8 +10,17 @@ from drylamp.core.builds.build import Build, Tracking
 from drylamp.core.checks import Number
 from drylamp.core.forms import asked
 
-TURNED, LEFT = "Turned every", "To the sun; empty: left as it stands"
 MINUTES = Annotated[Number, Field(ge=5, le=600)]
+
+
+def turned_every(minutes: float | None) -> Any:
+    """The field that says how often it is turned."""
+    return Field(
+        default=minutes,
+        title="Turned every",
+        description="To the sun; empty: left as it stands",
+        json_schema_extra=asked("aim"),
+    )
 
 
 class Turned(Build):
@@ -19,7 +28,7 @@ class Turned(Build):
 
     tracking: ClassVar[Tracking] = "upright"
 
-    turned_minutes: MINUTES | None = Field(default=None, title=TURNED, description=LEFT, json_schema_extra=asked("aim"))
+    turned_minutes: MINUTES | None = turned_every(None)
 
     @property
     def turns_every_minutes(self) -> float | None:

@@ -10,6 +10,8 @@ from drylamp.core import tables
 from drylamp.core.checks import Model, Number
 from drylamp.core.tables import Layer, LayerChoice
 
+FOAM_LIKE_BELOW_W_MK = 0.08
+"""What conducts less keeps heat in as foam, wool or straw does; from memory."""
 THICKNESS = Annotated[Number, Field(ge=0.00001, le=0.5)]
 
 
@@ -29,6 +31,11 @@ class WallLayer(Model):
     def row(self) -> Layer:
         """Its material."""
         return tables.layer(self.material)
+
+    @property
+    def is_foam_like(self) -> bool:
+        """Whether it is there to keep heat in."""
+        return self.row.conductivity_w_mk < FOAM_LIKE_BELOW_W_MK
 
 
 Wall = Annotated[list[WallLayer], Field(min_length=1, max_length=6)]
