@@ -6,7 +6,7 @@ from drylamp.core.trials.verdict import judge
 from drylamp.demo.scenario import TERRACE, TRUTH
 from drylamp.demo.seed import fill, latest_activity
 from drylamp.store import builds, readings, sites, trials
-from drylamp.web.trials.ground import trial_facts
+from drylamp.web.trials.ground import ground
 
 
 @pytest.fixture
@@ -40,8 +40,8 @@ def test_two_sites_seven_builds_at_home_and_their_trials(yard):
 @pytest.mark.parametrize("number", [1, 2, 3])
 def test_verdicts_find_the_hidden_leak(yard, number: int):
     row = trials.get_trial(yard, number)
-    build = builds.get_build(yard, row.build_id, row.build_revision)
-    verdict = judge(TERRACE, build.spec, trial_facts(yard, row))
+    _, build, facts = ground(yard, row)
+    verdict = judge(TERRACE, build.spec, facts)
     assert TRUTH.calibration.leak > 2
     assert verdict.likely_cause == "leak"
     assert verdict.energy_closure < 1e-3

@@ -47,6 +47,19 @@ def answer(body: BaseModel, status: int = 200, revision: int | None = None) -> R
     return response
 
 
+def attachment(text: str, mimetype: str, name: str) -> Response:
+    """A text as a file to be kept under a name."""
+    response = Response(text, mimetype=mimetype)
+    response.headers["Content-Disposition"] = f'attachment; filename="{name}"'
+    return response
+
+
+def _seen() -> list[str]:
+    """Marks that a write says it saw (If-Match), without quotes."""
+    given = (tag.strip().removeprefix("W/").strip('"') for tag in request.headers.get("If-Match", "").split(","))
+    return [tag for tag in given if tag]
+
+
 def check_mark(current: str, what: str) -> None:
     """Refuse a write whose If-Match is not the current mark of what it changes.
 
@@ -54,8 +67,8 @@ def check_mark(current: str, what: str) -> None:
         PreconditionMissing: the header is missing.
         StaleWriteError: it was changed since that mark was seen.
     """
-    tags = [tag.strip().removeprefix("W/").strip('"') for tag in request.headers.get("If-Match", "").split(",")]
-    if not any(tags):
+    tags = _seen()
+    if not tags:
         raise PreconditionMissing("If-Match", f"is missing; send the mark of {what} that you saw, in quotes")
     if current not in tags:
         raise StaleWriteError(
@@ -74,9 +87,7 @@ def seen_revision() -> int:
     Raises:
         InputProblem: the header is missing or no revision of ours.
     """
-    tags = [tag.strip() for tag in request.headers.get("If-Match", "").split(",") if tag.strip()]
-    for tag in tags:
-        plain = tag.removeprefix("W/").strip('"')
-        if plain.startswith("r") and plain[1:].isdigit():
-            return int(plain[1:])
+    for tag in _seen():
+        if tag.startswith("r") and tag[1:].isdigit():
+            return int(tag[1:])
     raise PreconditionMissing("If-Match", 'is missing; send the ETag of the revision you saw, such as "r3"')

@@ -26,7 +26,7 @@ from drylamp.core.checks import require
 from drylamp.core.sky.clear import clear_sky
 from drylamp.core.sky.months import ClimateMonth, between_months
 from drylamp.core.sky.site import Site
-from drylamp.core.sky.sun import sun_path
+from drylamp.core.sky.sun import sun_over
 from drylamp.core.sky.weather import Records, daily_temperature, saturation_pressures
 
 DAY_MEMORY, HOUR_MEMORY = 0.29, 0.54
@@ -100,7 +100,7 @@ def _climate(site: Site) -> list[ClimateMonth]:
 def _clear_hours(site: Site, edges: Array) -> tuple[Array, Array]:
     """Clear-sky and extraterrestrial sun on level ground, mean of each hour, W/m²."""
     fine = np.arange(edges[0] + 450.0, edges[-1], 900.0)
-    sun = sun_path(fine, site.latitude_deg, site.longitude_deg, site.elevation_m)
+    sun = sun_over(site, fine)
     ghi, _, _ = clear_sky(site, sun)
     outside = sun.extraterrestrial_w_m2 * np.maximum(sun.direction[:, 2], 0.0)
     return ghi.reshape(-1, 4).mean(axis=1), outside.reshape(-1, 4).mean(axis=1)
@@ -185,7 +185,7 @@ def _by_minute(
 ) -> Records:  # fmt: skip
     """Sun by the minute: clouds pass that leave a quarter of it, as long in each hour as its share asks for."""
     at = np.arange(edges[0], edges[-1], 60.0)
-    sun = sun_path(at + 30.0, site.latitude_deg, site.longitude_deg, site.elevation_m)
+    sun = sun_over(site, at + 30.0)
     clear, _, _ = clear_sky(site, sun)
     ghi = clear * _passing_clouds(share, random)
     middle = (edges[:-1] + edges[1:]) / 2

@@ -13,6 +13,7 @@ import pandas as pd
 import pvlib
 
 from drylamp.core.arrays import Array
+from drylamp.core.sky.site import Site
 
 EARTH_TURNS_DEG_MIN = 0.25
 """How far the sun goes in a minute: 360° in a day of 1440 minutes."""
@@ -118,6 +119,11 @@ def sun_path(time_s: Array, latitude_deg: float, longitude_deg: float, elevation
         azimuth_deg=np.degrees(np.arctan2(true[:, 0], true[:, 1])) % 360.0,
         extraterrestrial_w_m2=np.interp(time_s, knots, extra),
     )
+
+
+def sun_over(site: Site, time_s: Array) -> SunPath:
+    """The same over a site."""
+    return sun_path(time_s, site.latitude_deg, site.longitude_deg, site.elevation_m)
 
 
 def _knots(time_s: Array) -> Array:

@@ -32,7 +32,7 @@ from drylamp.core.checks import (
 from drylamp.core.sky.clear import clear_sky, split_global
 from drylamp.core.sky.rough_climate import ROUGH_K
 from drylamp.core.sky.site import Site
-from drylamp.core.sky.sun import SunPath, sun_path
+from drylamp.core.sky.sun import SunPath, sun_over
 from drylamp.core.text import celsius, kelvin, metres_per_second
 
 ROUGH = f" (rough months, guessed from latitude and height: ± {kelvin(ROUGH_K)})"
@@ -189,7 +189,7 @@ def clear_days(site: Site, day: ClearDay, start_s: float, end_s: float, dt_s: fl
     The air is coolest at 5 and warmest at 15 hours solar time, cosines between (common practice, no source);
     the vapour pressure stays what it is at mean temperature and rh.
     """
-    sun = sun_path(_middles(start_s, end_s, dt_s), site.latitude_deg, site.longitude_deg, site.elevation_m)
+    sun = sun_over(site, _middles(start_s, end_s, dt_s))
     ghi, dni, dhi = clear_sky(site, sun)
     if day.sky != "clear":
         ghi = ghi * SKY_INDEX[day.sky][0]
@@ -266,7 +266,7 @@ def from_records(site: Site, records: Records, start_s: float, end_s: float, dt_
     """
     require(records.step_s <= 3600, "weather", f"records are {records.step_s:g} s apart; allowed are up to 3600 s")
     middles = _middles(start_s, end_s, dt_s)
-    sun = sun_path(middles, site.latitude_deg, site.longitude_deg, site.elevation_m)
+    sun = sun_over(site, middles)
     if records.typical_year:
         records = _moved_to_year(records, start_s, end_s)
     if records.step_s < dt_s:

@@ -73,12 +73,6 @@ TOUCHED: frozenset[Role] = frozenset(("wanted", "core", "several"))
 """What one reads by hand with a kitchen probe; to the rest a wire leads through the seal."""
 
 
-def readable_nodes(build: Build, load: Load | None) -> set[str]:
-    """Nodes of a build and what is in it, the weather's and the control's place."""
-    kind_of(build).check_fit(build, load)
-    return {*traced(build, load).network.names, *WEATHER_NODES, OUTSIDE}
-
-
 def places(build: Build, load: Load | None) -> list[ReadPlace]:
     """All that can be read, the build and its load first.
 
@@ -134,7 +128,7 @@ def lines_for(protocol: Protocol, build: Build, load: Load | None) -> list[Line]
 
 def _asked(protocol: Protocol, build: Build, load: Load | None) -> list[tuple[Channel, bool]]:
     """Channels that a protocol names and that are there, and whether it wants them or only would like them."""
-    there = readable_nodes(build, load)
+    there = {*traced(build, load).network.names, *WEATHER_NODES, OUTSIDE}
     several = build.readers() | ({} if load is None else load.readers())
     out: list[tuple[Channel, bool]] = []
     for wanted in protocol.channels:

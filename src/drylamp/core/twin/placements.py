@@ -8,7 +8,7 @@ import numpy as np
 
 from drylamp.core.builds.build import Build
 from drylamp.core.sky.site import Site
-from drylamp.core.sky.sun import sun_path
+from drylamp.core.sky.sun import sun_over
 from drylamp.core.sky.weather import Weather
 
 TURNED_FROM_DEG = 5.0
@@ -35,7 +35,7 @@ def toward_sun(build: Build, spot: str | None, from_s: float, altitude_deg: floa
 
 def toward_sun_of(site: Site, build: Build, spot: str | None, at_s: float) -> Placement:
     """A placement turned to the sun of its own instant."""
-    sun = sun_path(np.array([at_s]), site.latitude_deg, site.longitude_deg, site.elevation_m)
+    sun = sun_over(site, np.array([at_s]))
     return toward_sun(build, spot, at_s, float(sun.altitude_deg[0]), float(sun.azimuth_deg[0]))
 
 
@@ -45,7 +45,7 @@ def between_turns(site: Site, build: Build, at_s: float) -> Build:
     if every is None:
         return build
     then = at_s - 30.0 * every
-    sun = sun_path(np.array([then]), site.latitude_deg, site.longitude_deg, site.elevation_m)
+    sun = sun_over(site, np.array([then]))
     if sun.altitude_deg[0] < TURNED_FROM_DEG:
         return build
     at = toward_sun(build, None, then, float(sun.altitude_deg[0]), float(sun.azimuth_deg[0]))

@@ -12,11 +12,10 @@ from drylamp.core.advice.pointing import TurningCurve, flap_angles, pointing, tu
 from drylamp.core.advice.sayings import sayings_of
 from drylamp.core.advice.schools import schools_of
 from drylamp.core.advice.weakest import Weakest, weakest_link
-from drylamp.core.checks import InputProblem
 from drylamp.core.kept import Kept
-from drylamp.core.sky.sun import sun_path
+from drylamp.core.sky.sun import sun_over
 from drylamp.core.text import kilograms
-from drylamp.core.twin.case import Case, usual_case
+from drylamp.core.twin.case import usual_case
 from drylamp.web import context
 from drylamp.web.advice.models import (
     Aimed,
@@ -33,14 +32,6 @@ from drylamp.web.twin.models import TwinRequest
 
 _YEARS: Kept[str, YearPlan] = Kept(32)
 api = blueprint("advice", "/api/advice")
-
-
-def _loaded(body: TwinRequest) -> Case:
-    """The case asked for, with something in it."""
-    case, _ = case_of(body)
-    if case.load is None:
-        raise InputProblem("load", "nothing goes in; say what is to be cooked or melted first")
-    return case
 
 
 @api.post("/weakest", responses={200: Weakest})
@@ -73,14 +64,14 @@ def aimed(body: MomentRequest) -> Response:
     on = advice_context(body)
     site = on.case.site
     at = np.array([body.at.timestamp()])
-    sun = sun_path(at, site.latitude_deg, site.longitude_deg, site.elevation_m).direction[0]
+    sun = sun_over(site, at).direction[0]
     return context.answer(Aimed(pointing=pointing(on.build, on.load, sun), flap=flap_angles(on, sun)))
 
 
 @api.post("/meal", responses={200: MealPlan})
 def meal(body: MealRequest) -> Response:
     """How to have it ready by an hour."""
-    return context.answer(meal_plan(_loaded(body), body.wanted))
+    return context.answer(meal_plan(case_of(body)[0], body.wanted))
 
 
 @api.post("/year", responses={200: YearPlan})
@@ -105,7 +96,7 @@ def stock(body: StockRequest) -> Response:
 
 def _year_of(body: TwinRequest) -> YearPlan:
     """A year does not depend on the day and weather that the page shows."""
-    case = _loaded(body)
+    case, _ = case_of(body)
     asked = usual_case(case.site, case.spot, case.build, case.load, date(case.span.start.year, 1, 1))
     asked = asked.with_(calibration=case.calibration)
     return _YEARS.get(asked.key, lambda: year_plan(asked))

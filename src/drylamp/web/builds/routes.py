@@ -5,9 +5,8 @@ from __future__ import annotations
 from flask import Response
 
 from drylamp.core.builds.common.pattern import laid_out
-from drylamp.core.builds.registry import BuildSpec, kind_of
+from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import InputProblem
-from drylamp.core.loads.load import Load
 from drylamp.formats.build_file import read_build, write_build
 from drylamp.formats.pattern_file import to_dxf, to_svg
 from drylamp.store import builds, calibrations, sites
@@ -23,13 +22,8 @@ api = blueprint("builds", "/api/builds")
 
 
 def _draft(body: BuildDraft) -> Draft:
-    check_together(body.spec, body.load)
+    kind_of(body.spec).check_fit(body.spec, body.load)
     return Draft(body.name, body.spot, body.spec, body.load, body.note)
-
-
-def check_together(spec: BuildSpec, load: Load | None) -> None:
-    """Refuse a load that does not fit, before anything is stored."""
-    kind_of(spec).check_fit(spec, load)
 
 
 @api.get("", responses={200: BuildList})
@@ -92,20 +86,20 @@ def revisions(path: Id) -> Response:
 @api.post("/<int:id>/put-away", responses={200: BuildView})
 def put_away(path: Id) -> Response:
     """Put a build away; its trials stay. Needs If-Match."""
-    seen = context.seen_revision()
-    with context.database() as db:
-        builds.remove_build(db, path.id, context.stamp(), seen)
-        row = builds.get_build(db, path.id)
-        return context.answer(build_view(db, row), revision=row.revision)
+    return _away(path.id, context.stamp())
 
 
 @api.post("/<int:id>/bring-back", responses={200: BuildView})
 def bring_back(path: Id) -> Response:
     """Bring a build back; needs If-Match."""
+    return _away(path.id, None)
+
+
+def _away(build_id: int, when: str | None) -> Response:
     seen = context.seen_revision()
     with context.database() as db:
-        builds.remove_build(db, path.id, None, seen)
-        row = builds.get_build(db, path.id)
+        builds.remove_build(db, build_id, when, seen)
+        row = builds.get_build(db, build_id)
         return context.answer(build_view(db, row), revision=row.revision)
 
 
@@ -114,16 +108,14 @@ def download(path: Id) -> Response:
     """Give the build as a file."""
     with context.database() as db:
         row = builds.get_build(db, path.id)
-    response = Response(write_build(row.name, row.spec, row.load), mimetype="application/json")
-    response.headers["Content-Disposition"] = f'attachment; filename="build-{row.id}.json"'
-    return response
+    return context.attachment(write_build(row.name, row.spec, row.load), "application/json", f"build-{row.id}.json")
 
 
 @api.post("/from-file", responses={201: BuildView})
 def from_file(body: ImportBuild) -> Response:
     """Make a build from a file's text."""
     made = read_build(body.text)
-    check_together(made.spec, made.load)
+    kind_of(made.spec).check_fit(made.spec, made.load)
     with context.database() as db:
         sites.get_site(db, body.site_id)
         draft = Draft(made.name, None, made.spec, made.load, f"from {body.name}")
@@ -169,6 +161,4 @@ def _pattern(build_id: int, form: str) -> Response:
         row = builds.get_build(db, build_id)
     made = laid_out(row.name, kind_of(row.spec).pattern(row.spec))
     text, kind = (to_svg(made), "image/svg+xml") if form == "svg" else (to_dxf(made), "image/vnd.dxf")
-    response = Response(text, mimetype=kind)
-    response.headers["Content-Disposition"] = f'attachment; filename="pattern-{row.id}.{form}"'
-    return response
+    return context.attachment(text, kind, f"pattern-{row.id}.{form}")

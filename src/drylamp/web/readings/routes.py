@@ -50,7 +50,7 @@ from drylamp.web.readings.models import (
 )
 from drylamp.web.routed import blueprint
 from drylamp.web.shared import Id
-from drylamp.web.trials.ground import Ground, build_of, from_ms, ground, putting_right
+from drylamp.web.trials.ground import Ground, build_of, from_ms, ground, putting_right, tested
 from drylamp.web.trials.models import TrialView
 from drylamp.web.trials.present import reading_view, trial_view
 from drylamp.web.trials.routes import channel_row
@@ -194,7 +194,8 @@ def series(path: Id, query: SeriesQuery) -> Response:
     """Give what a chart is drawn from: few enough points for the eye with every extreme kept, all of them when zoomed in."""
     with context.database() as db:
         trial = trials.get_trial(db, path.id)
-        put_right = putting_right(db, trial, build_of(db, trial))
+        site, build = tested(db, trial)
+        put_right = putting_right(trial, build, site)
         start, end = (None if t is None else to_ms(t) for t in (query.start, query.end))
         drawn = []
         for channel in trial.channels:

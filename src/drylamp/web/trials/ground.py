@@ -33,15 +33,21 @@ def build_of(db: sqlite3.Connection, trial: TrialRow) -> BuildRow:
     return builds.get_build(db, trial.build_id, trial.build_revision)
 
 
+def tested(db: sqlite3.Connection, trial: TrialRow) -> tuple[Site, BuildRow]:
+    """The revision that a trial tested, and where it stood."""
+    build = build_of(db, trial)
+    return sites.get_site(db, build.site_id).site, build
+
+
 def ground(db: sqlite3.Connection, trial: TrialRow, with_readings: bool = True) -> Ground:
     """What judging a trial stands on, or the same before any reading is looked at."""
-    build = build_of(db, trial)
-    return sites.get_site(db, build.site_id).site, build, trial_facts(db, trial, with_readings)
+    site, build = tested(db, trial)
+    return site, build, _facts(db, trial, putting_right(trial, build, site), with_readings)
 
 
-def putting_right(db: sqlite3.Connection, row: TrialRow, build: BuildRow) -> PutRight:
+def putting_right(row: TrialRow, build: BuildRow, site: Site) -> PutRight:
     """How to put a channel's values right."""
-    boiling = boiling_c(sites.get_site(db, build.site_id).site.pressure_pa)
+    boiling = boiling_c(site.pressure_pa)
     around_c = (row.weather.tmin_c + row.weather.tmax_c) / 2
 
     def of(channel: ChannelRow) -> Callable[[np.ndarray], np.ndarray]:
@@ -56,10 +62,8 @@ def corrected(channel: ChannelRow, value: float | None, put: PutRight) -> float 
     return None if value is None else float(put(channel)(np.array([value]))[0])
 
 
-def trial_facts(db: sqlite3.Connection, row: TrialRow, with_readings: bool = True) -> TrialFacts:
+def _facts(db: sqlite3.Connection, row: TrialRow, put: PutRight, with_readings: bool) -> TrialFacts:
     """What the core needs to judge a trial: values put right, readings that were set aside left out, long logs by means."""
-    build = build_of(db, row)
-    put = putting_right(db, row, build)
     events = [
         EventFacts(kind=event.kind, time=from_ms(event.time_ms), note=event.note, channel=event.channel)
         for event in trials.list_events(db, row.id)

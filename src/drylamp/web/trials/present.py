@@ -14,7 +14,7 @@ from drylamp.store import photos, readings, trials
 from drylamp.store.photos import PhotoRow
 from drylamp.store.readings import ReadingRow, Tally
 from drylamp.store.trials import ChannelRow, EventRow, TrialRow
-from drylamp.web.trials.ground import build_of, corrected, from_ms, putting_right
+from drylamp.web.trials.ground import PutRight, corrected, from_ms, putting_right, tested
 from drylamp.web.trials.models import ChannelView, EventView, PhotoView, ReadingView, TrialView
 
 LATEST = 120
@@ -46,15 +46,13 @@ def trial_view(db: sqlite3.Connection, row: TrialRow, whole: bool, now: datetime
     tallies = readings.tallies(db, row.id)
     counts = {name: tally.count for name, tally in tallies.items()}
     events = trials.list_events(db, row.id)
-    build = build_of(db, row)
+    site, build = tested(db, row)
     nodes = {channel.name: channel.node for channel in row.channels}
     started, order = from_ms(row.started_ms), round_order(build.spec, nodes) if protocol.in_rounds else []
     done = rounds_done(counts, order, list(nodes))
     minute = next_reading_minute(protocol, (now - started).total_seconds() / 60.0, done)
     running = row.ended_ms is None
     due = None if minute is None or not running else started + timedelta(minutes=minute)
-    put_right = putting_right(db, row, build)
-    channels = {channel.name: channel for channel in row.channels}
     inside = [c.name for c in row.channels if reads_inside(c.node, c.quantity, c.is_control)]
     recent = [(r.time_ms / 1000.0, r.channel) for r in latest if r.channel in order]
     return TrialView(
@@ -75,7 +73,7 @@ def trial_view(db: sqlite3.Connection, row: TrialRow, whole: bool, now: datetime
         places=places(build.spec, row.load) if whole else [],
         channels=[channel_view(channel) for channel in row.channels],
         channels_mark=channels_mark(row),
-        readings=[reading_view(r, corrected(channels[r.channel], r.value, put_right)) for r in latest] if whole else [],
+        readings=_put_right(row, latest, putting_right(row, build, site)) if whole else [],
         events=[
             EventView(id=event.id, kind=event.kind, time=from_ms(event.time_ms), note=event.note, channel=event.channel)
             for event in (events if whole else [])
@@ -92,6 +90,11 @@ def trial_view(db: sqlite3.Connection, row: TrialRow, whole: bool, now: datetime
         token=row.token,
         mark=_mark(row, tallies, events),
     )
+
+
+def _put_right(row: TrialRow, latest: list[ReadingRow], put: PutRight) -> list[ReadingView]:
+    channels = {channel.name: channel for channel in row.channels}
+    return [reading_view(r, corrected(channels[r.channel], r.value, put)) for r in latest]
 
 
 def channels_mark(row: TrialRow) -> str:

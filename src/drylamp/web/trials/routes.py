@@ -10,6 +10,7 @@ from flask import Response, request
 
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.protocol import EVENTS
+from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import InputProblem
 from drylamp.core.sky.weather import SKY_INDEX
 from drylamp.core.trials.beside import beside
@@ -46,11 +47,10 @@ from drylamp.store.trials import ChannelRow, TrialRow
 from drylamp.web import context
 from drylamp.web.builds.models import CalibrationView
 from drylamp.web.builds.present import calibration_view
-from drylamp.web.builds.routes import check_together
 from drylamp.web.routed import blueprint
 from drylamp.web.settings import MAX_UPLOAD_BYTES
 from drylamp.web.shared import Id, PartPath
-from drylamp.web.trials.ground import build_of, from_ms, ground
+from drylamp.web.trials.ground import build_of, from_ms, ground, tested
 from drylamp.web.trials.models import (
     ChannelPath,
     CompareQuery,
@@ -95,7 +95,6 @@ def book() -> Response:
 @api.post("/lines", responses={200: LineList})
 def lines(body: LinesRequest) -> Response:
     """List the channels that a trial may begin with: those its protocol wants, then what else can be read."""
-    check_together(body.spec, body.load)
     protocol = find_protocol(body.protocol, body.spec.kind)
     return context.answer(LineList(lines_for(protocol, body.spec, body.load)))
 
@@ -116,7 +115,7 @@ def start(body: NewTrial) -> Response:
         protocol = find_protocol(body.protocol, build.spec.kind)
         site = sites.get_site(db, build.site_id).site
         load = body.load if body.load is not None else (build.load if protocol.needs_load else None)
-        check_together(build.spec, load)
+        kind_of(build.spec).check_fit(build.spec, load)
         begun = body.started or context.now()
         channels = body.channels or [
             NewChannel(**dict(channel)) for channel in usual_channels(protocol, build.spec, load)
@@ -183,7 +182,7 @@ def add_event(path: Id, body: NewEvent) -> Response:
     """Note an event; sent twice with one uid it is noted once."""
     with context.database() as db:
         trial = trials.get_trial(db, path.id)
-        site = sites.get_site(db, build_of(db, trial).site_id).site
+        site, _ = tested(db, trial)
         check_event(body.kind, body.note, site, [channel.name for channel in trial.channels])
         at = to_ms(body.time or context.now())
         trials.add_event(db, path.id, body.kind, at, body.note, body.channel, body.uid)
@@ -288,13 +287,15 @@ def compare(path: Id, query: CompareQuery) -> Response:
 @api.get("/<int:id>/export.csv")
 def export_csv(path: Id) -> Response:
     """Give all readings and events as CSV."""
-    return _file(write_csv(_whole(path.id)), "text/csv", f"trial-{path.id}.csv")
+    return context.attachment(write_csv(_whole(path.id)), "text/csv", f"trial-{path.id}.csv")
 
 
 @api.get("/<int:id>/export.json")
 def export_json(path: Id) -> Response:
     """Give everything about a trial as JSON, photos included."""
-    return _file(_whole(path.id).model_dump_json(indent=1) + "\n", "application/json", f"trial-{path.id}.json")
+    return context.attachment(
+        _whole(path.id).model_dump_json(indent=1) + "\n", "application/json", f"trial-{path.id}.json"
+    )
 
 
 @api.get("/<int:id>/readings.ics")
@@ -308,19 +309,13 @@ def calendar(path: Id) -> Response:
         PROTOCOLS[trial.protocol].reading_minutes,
         f"trial-{trial.id}-{trial.started_ms}",
     )
-    return _file(text, "text/calendar", f"trial-{path.id}.ics")
-
-
-def _file(text: str, kind: str, name: str) -> Response:
-    response = Response(text, mimetype=kind)
-    response.headers["Content-Disposition"] = f'attachment; filename="{name}"'
-    return response
+    return context.attachment(text, "text/calendar", f"trial-{path.id}.ics")
 
 
 def _whole(trial_id: int) -> TrialFile:
     with context.database() as db:
         trial = trials.get_trial(db, trial_id)
-        build = build_of(db, trial)
+        site, build = tested(db, trial)
         pictures = [(row, photos.photo_content(db, trial_id, row.id)) for row in photos.list_photos(db, trial_id)]
         return TrialFile(
             name=trial.name,
@@ -328,7 +323,7 @@ def _whole(trial_id: int) -> TrialFile:
             started=from_ms(trial.started_ms),
             ended=None if trial.ended_ms is None else from_ms(trial.ended_ms),
             remarks=trial.remarks,
-            site=sites.get_site(db, build.site_id).site,
+            site=site,
             spot=trial.spot,
             build_name=build.name,
             build_revision=build.revision,

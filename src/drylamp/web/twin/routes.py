@@ -16,7 +16,7 @@ from drylamp.core.builds.common.bright_patch import BrightPatch
 from drylamp.core.builds.common.section.drawing import Section
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.engine import weather_of
-from drylamp.core.sky.sun import sun_path
+from drylamp.core.sky.sun import sun_over
 from drylamp.core.sky.weather import SkyState, Span
 from drylamp.core.twin.case import Case, climate_day
 from drylamp.core.twin.placements import between_turns
@@ -67,7 +67,7 @@ def _standing(body: SectionRequest) -> tuple[Build, Array]:
     """The build as it stands at an instant, half-way between two turns, and the direction of the sun."""
     site, at = site_of(body.site_id), body.at.timestamp()
     kind_of(body.spec).check_fit(body.spec, body.load)
-    sun = sun_path(np.array([at]), site.latitude_deg, site.longitude_deg, site.elevation_m)
+    sun = sun_over(site, np.array([at]))
     return between_turns(site, body.spec, at), sun.direction[0]
 
 
