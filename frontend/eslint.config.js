@@ -12,6 +12,12 @@ export default tseslint.config(
   a11y.flatConfigs.recommended,
   hooks.configs.flat["recommended-latest"],
   { rules: { "@typescript-eslint/no-non-null-assertion": "off" } },
+  // A sentence of the core is a list of pieces: said through `say`, never pasted into a string.
+  {
+    files: ["src/**/*.ts", "src/**/*.tsx"],
+    languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
+    rules: { "@typescript-eslint/restrict-template-expressions": ["error", { allowNumber: true }], "@typescript-eslint/no-base-to-string": "error" },
+  },
   // Imports go downwards only: screens use parts and kinds, these use look and api, and never the other way round.
   downwards(["src/parts/**", "src/kinds/**"], ["**/screens/**"]),
   downwards(["src/look/**", "src/api/**"], ["**/screens/**", "**/parts/**", "**/kinds/**"]),

@@ -57,7 +57,7 @@ def test_marks_survive_the_wire(value, quantity, doubt, signed):
 @pytest.mark.parametrize(("text", "words"), [
     (celsius(-0.3), "0 °C"), (kelvin(-0.04, signed=True), "0 K"), (kelvin(2.24, signed=True), "+2.2 K"), (kelvin(12.3), "12 K"),
     (kilograms(0.0212), "0.021 kg"), (kilograms(1.234, 0.05), "1.234 ± 0.050 kg"), (metres(0.0762), "76.2 mm"), (celsius(98.2, 3.0), "98 ± 3 °C"),
-    (celsius(98.2, 0.2), "98 ± 1 °C"), (kelvin(14.04, 2.7, signed=True), "+14.0 ± 2.7 K"), (kelvin(-0.04, 0.9, signed=True), "0.0 ± 0.9 K"),
+    (celsius(98.2, 0.2), "98 ± 1 °C"), (kelvin(14.04, 2.7, signed=True), "+14.0 ± 2.7 K"), (kilograms(1.234, 0.1), "1.23 ± 0.10 kg"), (kelvin(-0.04, 0.9, signed=True), "0.0 ± 0.9 K"),
     (amount(0.5, "price"), "0.50 €"), (amount(38.0, "price"), "38 €"), (amount(100.0, "difference"), "100 K"),
     (amount(0.85, "share"), "85 %"), (amount(-3.2, "temperature"), "−3 °C"), (amount(30.2, "angle"), "30°"),
 ])  # fmt: skip

@@ -28,7 +28,7 @@ from drylamp.core.heat.parts import BOUNDARIES
 from drylamp.core.loads.load import Load
 from drylamp.core.loads.registry import LOADS
 from drylamp.core.sky.weather import ClearDay, Span
-from drylamp.core.trials.channels import readable_nodes, usual_channels
+from drylamp.core.trials.channels import places, usual_channels
 from drylamp.core.trials.facts import ChannelFacts, TrialFacts
 from drylamp.core.trials.instruments import BASE_UNIT, INSTRUMENTS
 from drylamp.core.trials.protocols import PROTOCOLS
@@ -247,7 +247,8 @@ TRIED = [(kind, name) for kind in NAMES for name in protocols_of(kind)]
 
 def _served(build: Build, load: Load, wanted: set[str]) -> int:
     """How many of the wanted channels a load has."""
-    return len(wanted & (readable_nodes(build, load) | set(load.readers())))
+    there = {place.channel.node for place in places(build, load)}
+    return len(wanted & (there | set(load.readers())))
 
 
 def read_by_stand_ins(kind: str, protocol: str) -> tuple[TrialFacts, list[ChannelFacts]]:

@@ -9,7 +9,7 @@ import pytest
 from playwright.sync_api import Browser, Page
 
 from tests.ui.clocked import clocked_yard
-from tests.ui.driver import PATIENCE_S, Driver
+from tests.ui.driver import Driver, patient_context
 
 CHROMIUM = "/usr/bin/chromium"
 FLAGS = [
@@ -38,8 +38,7 @@ def own_yard(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
 
 
 def drive(browser: Browser, url: str, expected_errors: bool = False, **context: object) -> Iterator[Driver]:
-    made = browser.new_context(viewport={"width": 1280, "height": 800}, **context)
-    made.set_default_timeout(1000 * PATIENCE_S)
+    made = patient_context(browser, viewport={"width": 1280, "height": 800}, **context)
     page: Page = made.new_page()
     problems: list[str] = []
     page.on("console", lambda m: problems.append(f"{m.type}: {m.text}") if m.type in ("error", "warning") else None)

@@ -5,11 +5,18 @@ from __future__ import annotations
 import os
 import re
 
-from playwright.sync_api import Locator, Page, expect
+from playwright.sync_api import Browser, BrowserContext, Locator, Page, expect
 
-PATIENCE_S = float(os.environ.get("DRYLAMP_PATIENCE_S", "60"))
+PATIENCE_S = float(os.environ.get("DRYLAMP_PATIENCE_S", "180"))
 """So long an expectation waits: a machine may be four times slower than the one that a test was written on."""
 expect.set_options(timeout=1000 * PATIENCE_S)
+
+
+def patient_context(browser: Browser, **context: object) -> BrowserContext:
+    """A new context of the browser whose every action waits as long as an expectation does."""
+    made = browser.new_context(**context)
+    made.set_default_timeout(1000 * PATIENCE_S)
+    return made
 
 
 class Driver:

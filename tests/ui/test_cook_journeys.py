@@ -19,7 +19,7 @@ from tests.ui.conftest import drive
 from tests.ui.driver import Driver
 
 pytestmark = pytest.mark.ui
-LONG = 120_000
+LONG = 240_000
 WHAT = re.compile("^What (goes in|stands at the focus)$")
 
 

@@ -18,7 +18,7 @@ from drylamp.instruments.logger import Truth
 from tests.core.making import blank, channel, filled
 from tests.ui.clocked import Clock, clocked_yard
 from tests.ui.conftest import drive
-from tests.ui.driver import Driver
+from tests.ui.driver import Driver, patient_context
 
 pytestmark = pytest.mark.ui
 
@@ -82,7 +82,7 @@ def test_sound_and_buzz_when_a_reading_is_due(field: Driver, yard: tuple[str, Cl
 
 
 def test_events_wait_on_the_device_as_readings_do(browser: Browser, yard: tuple[str, Clock]):
-    made = browser.new_context()
+    made = patient_context(browser)
     driver = Driver(made.new_page(), yard[0])
     trial = new_trial(driver)
     driver.open(f"/trials/{trial['id']}")
@@ -248,7 +248,7 @@ def test_calibration_is_typed_where_the_instrument_stands(field: Driver):
 
 
 def test_a_thumb_reaches_the_keys_of_a_phone(browser: Browser, yard: tuple[str, Clock]):
-    made = browser.new_context(viewport={"width": 390, "height": 844}, has_touch=True)
+    made = patient_context(browser, viewport={"width": 390, "height": 844}, has_touch=True)
     driver = Driver(made.new_page(), yard[0])
     driver.open("/trials/5")
     driver.open("/trials/4")

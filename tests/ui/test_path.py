@@ -8,7 +8,7 @@ from playwright.sync_api import Browser, expect
 
 from tests.serving import Server
 from tests.ui.conftest import drive
-from tests.ui.driver import Driver
+from tests.ui.driver import Driver, patient_context
 
 pytestmark = pytest.mark.ui
 
@@ -181,7 +181,7 @@ def test_typed_digits_survive_a_reload(working: Driver):
 
 def test_reading_is_kept_while_the_server_is_away(browser: Browser, own_yard: str):
     """The post fails, the reading waits on the device, and goes out when the line is back."""
-    made = browser.new_context()
+    made = patient_context(browser)
     driver = Driver(made.new_page(), own_yard)
     driver.open("/trials/4")
     driver.page.route("**/readings", lambda route: route.abort())
@@ -268,7 +268,7 @@ def test_food_that_will_not_get_there_is_said_before_the_start(working: Driver):
 def test_first_site_of_an_empty_yard(browser: Browser, tmp_path: Path):
     server = Server(tmp_path)
     try:
-        made = browser.new_context()
+        made = patient_context(browser)
         page = made.new_page()
         page.goto(server.url)
         page.get_by_label("Name").fill("Hill garden")

@@ -7,7 +7,7 @@ import { kindsQuery } from "../api/queries";
 /** Kinds of build: what the core says of each, and the little that was drawn by hand for some (`kinds/<kind>/index.tsx`). */
 export interface HandMade {
   /** Strokes of its section in miniature, 20 by 16, leaning as it leans. */
-  Glyph?: ComponentType<{ leans: number }>;
+  Glyph: ComponentType<{ leans: number }>;
 }
 
 const ROOMS = import.meta.glob<{ default: HandMade }>("./*/index.tsx", { eager: true });
@@ -50,7 +50,7 @@ export function KindGlyph({ spec }: { spec: Spec }) {
   const colour = useAccent(spec);
   return (
     <svg width={20} height={16} viewBox="0 0 20 16" aria-hidden fill="none" stroke={colour} strokeWidth={1.4} style={{ flex: "none" }}>
-      {Glyph && <Glyph leans={spec.tilt_deg} />}
+      <Glyph leans={spec.tilt_deg} />
     </svg>
   );
 }

@@ -67,6 +67,7 @@ describe("what is shown", () => {
     expect(withUnit(14.04, "difference", metric, { doubt: 2.7, signed: true })).toBe("+14.0 ± 2.7 K");
     expect(withUnit(98.2, "temperature", metric, { doubt: 0.2 })).toBe("98 ± 1 °C");
     expect(withUnit(-0.04, "difference", metric, { doubt: 0.9, signed: true })).toBe("0.0 ± 0.9 K");
+    expect(withUnit(1.234, "mass", metric, { doubt: 0.1 })).toBe("1.23 ± 0.10 kg");
   });
 
   test("a sum answers with four figures", () => {

@@ -38,9 +38,8 @@ const toBase = (value: number, unit: Unit) => (value + unit.offset) * unit.facto
 const fromBase = (value: number, unit: Unit) => value / unit.factor - unit.offset;
 
 function decimalsFor(value: number, unit: Unit, figures = unit.figures, most = unit.decimals): number {
-  const size = Math.abs(value);
-  const whole = size >= 1 ? Math.floor(Math.log10(size)) + 1 : size > 0 ? Math.ceil(Math.log10(size)) : 0;
-  return Math.max(0, Math.min(most, figures - whole));
+  const before = value === 0 ? 0 : Math.floor(Math.log10(Math.abs(value))) + 1;
+  return Math.max(0, Math.min(most, figures - before));
 }
 
 const fixed = (value: number, decimals: number) => value.toFixed(decimals).replace(/^-(0(?:\.0+)?)$/, "$1").replace("-", "−");

@@ -14,7 +14,7 @@ interface Field {
   isText: boolean;
   isFile: boolean;
   choices: string[];
-  fallback: unknown;
+  fallback: string;
   hint: string;
 }
 
@@ -38,7 +38,7 @@ function fieldsOf(sum: SumView): Field[] {
       isText: type === "string",
       isFile: property.format === "csv-file",
       choices: property.enum ?? property.examples ?? [],
-      fallback: property.default,
+      fallback: property.default == null ? "" : JSON.stringify(property.default).replaceAll('"', ""),
       hint: property.description ?? (property.enum ? property.enum.join(", ") : property.format ? `as ${property.format}` : ""),
     };
   });
@@ -81,7 +81,8 @@ function inputsOf(fields: Field[], typed: Record<string, string>, sum: SumView, 
 function told(name: string, value: unknown, sum: SumView, units: Units): string {
   if (typeof value === "boolean") return value ? "yes" : "no";
   if (Array.isArray(value)) return value.length > 0 ? value.join("; ") : "none";
-  if (typeof value !== "number") return value === null ? "none" : String(value);
+  if (typeof value === "string") return value;
+  if (typeof value !== "number") return value === null ? "none" : JSON.stringify(value);
   const { quantity, unit } = namedIn(name, sum);
   if (quantity) return answer(value, quantity, units);
   return `${Number(value.toPrecision(4))}${unit ? ` ${unit}` : ""}`;
@@ -125,7 +126,7 @@ function OneSum({ sum }: { sum: SumView }) {
         ) : (
           <TextField
             key={field.name} label={labelOf(field.name, sum, units) + (field.required ? "" : " (optional)")} value={typed[field.name] ?? ""}
-            placeholder={field.fallback == null ? "" : String(field.fallback)} helperText={field.hint || " "}
+            placeholder={field.fallback} helperText={field.hint || " "}
             onChange={(e) => setTyped({ ...typed, [field.name]: e.target.value })}
             slotProps={{ inputLabel: { shrink: true }, htmlInput: field.choices.length > 0 ? { list: `${sum.name}-${field.name}` } : {} }}
           />

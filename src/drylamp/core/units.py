@@ -6,6 +6,9 @@ the first preset; ``factor`` and ``offset`` bring what is typed to the base: bas
 
 from __future__ import annotations
 
+import math
+from typing import Any
+
 from drylamp.core.checks import Model
 from drylamp.core.quantities import Quantity
 
@@ -29,21 +32,8 @@ class Unit(Model):
     coins: bool = False
 
 
-def _unit(
-    symbol: str,
-    words: str,
-    factor: float = 1.0,
-    *,
-    figures: int = 3,
-    decimals: int = 0,
-    offset: float = 0.0,
-    close: bool = False,
-    coins: bool = False,
-) -> Unit:
-    return Unit(
-        symbol=symbol, words=words.split(), factor=factor, offset=offset, figures=figures, decimals=decimals, close=close,
-        coins=coins,
-    )  # fmt: skip
+def _unit(symbol: str, words: str, factor: float = 1.0, **rule: Any) -> Unit:
+    return Unit(symbol=symbol, words=words.split(), factor=factor, **rule)
 
 
 INCH_M, FOOT_M, POUND_KG, OUNCE_KG, BTU_WH = 0.0254, 0.3048, 0.45359237, 0.028349523125, 0.29307107
@@ -154,11 +144,9 @@ def rounded(number: float, unit: Unit, doubt: float | None = None) -> tuple[str,
 
 
 def _decimals(number: float, unit: Unit, figures: int | None = None) -> int:
-    whole = len(str(int(abs(number)))) if abs(number) >= 1 else 0
-    leading = 0
-    if 0 < abs(number) < 1:
-        leading = len(f"{abs(number):.12f}".split(".")[1]) - len(f"{abs(number):.12f}".split(".")[1].lstrip("0"))
-    return max(0, min(unit.decimals, (figures or unit.figures) - whole + leading))
+    """Decimals that show so many figures: digits before the point, or noughts behind it, counted off."""
+    before = math.floor(math.log10(abs(number))) + 1 if number else 0
+    return max(0, min(unit.decimals, (figures or unit.figures) - before))
 
 
 def _digits(number: float, decimals: int) -> str:

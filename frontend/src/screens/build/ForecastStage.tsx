@@ -10,7 +10,7 @@ import { useNotices } from "../../look/notices";
 import { useDrawn } from "../../look/inks";
 import { usePrefs } from "../../look/prefs";
 import { say, shown, withUnit } from "../../look/units";
-import { shortOf } from "../../look/words";
+import { capital, dayWords } from "../../look/words";
 import { Choice } from "../../parts/Choice";
 import { Curves, Legend } from "../../parts/Curves";
 import { Flags } from "../../parts/Flags";
@@ -49,17 +49,15 @@ export function ForecastStage({ state }: { state: BuildState }) {
     { key: "air", title: "air outside", colour: ink.soft, width: 1, points: outcome.air_c.map((value, i) => ({ at: times[i]!, value })) },
   ];
   const today = outcome.days[0];
+  const headline = dayWords(outcome, units, site.time_zone);
+  const held = !outcome.said && today?.target_reached_at ? `; held ${minutesWords(today.held_minutes)}` : "";
   const i = sampleAt(outcome, lamp);
   return (
     <Box>
       {twinProblem && <Problem error={twinProblem} />}
       <Box className="px-2 pt-1_25 flex wrap gap-2 items-center between">
         <Typography className="size-17 weight-650" aria-live="polite">
-          {outcome.said
-            ? say(outcome.said, units)
-            : today?.target_reached_at && outcome.target_c !== null
-            ? `${withUnit(outcome.target_c, "temperature", units)} at ${clockTime(today.target_reached_at, site.time_zone)}, ${minutesWords(today.minutes_to_target ?? 0)} after it goes in; held ${minutesWords(today.held_minutes)}.`
-            : today && `Peak ${withUnit(today.peak_c, "temperature", units)} at ${clockTime(today.peak_at, site.time_zone)}${outcome.target_c !== null ? `, ${shortOf(outcome.target_c, today.peak_c, units)}` : ""}.`}
+          {headline && `${capital(headline)}${held}${headline.endsWith(".") ? "" : "."}`}
           {outcome.stagnation_c !== null && kind.names_stagnation && ` Empty, its hottest part gets to ${withUnit(outcome.stagnation_c, "temperature", units)}.`}
         </Typography>
         <Weather state={state} />

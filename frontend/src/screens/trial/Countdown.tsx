@@ -2,11 +2,14 @@ import { Box, Typography, useTheme } from "@mui/material";
 import type { TrialView } from "../../api/client";
 import { clockTime } from "../../look/clock";
 import { useDay, useNow } from "../../look/day";
+import { usePrefs } from "../../look/prefs";
+import { say } from "../../look/units";
 
 /** A ring that closes towards the next planned reading. */
 export function Countdown({ trial }: { trial: TrialView }) {
   const { ink } = useTheme();
   const { site } = useDay();
+  const { units } = usePrefs();
   const now = useNow(1000) ?? Date.parse(trial.started);
   const started = Date.parse(trial.started);
   const elapsed = Math.max(0, now - started);
@@ -21,7 +24,7 @@ export function Countdown({ trial }: { trial: TrialView }) {
   const words = free
     ? "Read whenever you like"
     : left === null
-      ? `All planned readings are in. ${trial.protocol.end_rule}`
+      ? `All planned readings are in. ${say(trial.protocol.end_rule, units)}`
       : left <= 0
         ? `Read now (due ${clockTime(due!, site.time_zone)})`
         : `Next reading at ${clockTime(due!, site.time_zone)}`;

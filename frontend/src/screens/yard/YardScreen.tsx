@@ -3,11 +3,11 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useLocation } from "react-router";
 import type { Yard } from "../../api/client";
 import { yardQuery } from "../../api/queries";
-import { clockTime, minutesWords } from "../../look/clock";
+import { clockTime } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
-import { say, withUnit } from "../../look/units";
-import { shortOf } from "../../look/words";
+import { say } from "../../look/units";
+import { dayWords } from "../../look/words";
 import { Problem, Waiting } from "../../parts/Problem";
 import { useAccent } from "../../kinds";
 import { GUTTER, timeScale } from "../../parts/timeScale";
@@ -58,17 +58,10 @@ function YardRow({ line }: { line: Yard["lines"][number] }) {
   const { search } = useLocation();
   const [ref, width] = useWidth();
   const outcome = line.outcome;
-  const today = outcome?.days[0];
   const hot = outcome?.curves.find((c) => c.node === outcome.judged);
   const headline = line.problem.length > 0
     ? say(line.problem, units)
-    : outcome?.said
-    ? say(outcome.said, units)
-    : today?.target_reached_at && outcome?.target_c != null
-      ? `${withUnit(outcome.target_c, "temperature", units)} at ${clockTime(today.target_reached_at, site.time_zone)}, ${minutesWords(today.minutes_to_target ?? 0)} after it goes in`
-      : today
-        ? `peak ${withUnit(today.peak_c, "temperature", units)} at ${clockTime(today.peak_at, site.time_zone)}${outcome?.target_c != null ? `, ${shortOf(outcome.target_c, today.peak_c, units)}` : ""}`
-        : "no sun today";
+    : (outcome && dayWords(outcome, units, site.time_zone)) ?? "no sun today";
   const x = timeScale(domain!, width || 800);
   const top = 64;
   const y = (c: number) => top - 3 - (Math.max(c, 0) / 160) * (top - 6);
