@@ -50,7 +50,7 @@ export function useBuild(id: number): BuildState {
   const [lost, setLost] = useState<{ change: Partial<Draft>; note: string } | null>(null);
   const [sky, setSky] = useState<SkyState>("clear");
   const [weatherId, setWeatherIdState] = useState<number | null>(() => kept<number | null>(`drylamp.weather.${siteId}`, null));
-  const [before, setBefore] = useState<Outcome | undefined>(undefined);
+  const [formerly, setFormerly] = useState<TwinRequest | undefined>(undefined);
 
   const build = saved.data;
   const draft = useMemo(() => (held && build && held.revision === build.revision ? held.draft : build && draftOf(build)), [held, build]);
@@ -64,6 +64,8 @@ export function useBuild(id: number): BuildState {
     [draft, siteId, day, sky, weatherId, calibration],
   );
   const answer = useQuery({ ...dayQuery(request ?? ({} as TwinRequest)), enabled: request !== undefined });
+  // What was asked before the last change: its answer is at hand, or comes, where somebody was quicker than the twin.
+  const former = useQuery({ ...dayQuery(formerly ?? ({} as TwinRequest)), enabled: formerly !== undefined });
 
   const took = useCallback(
     (next: BuildView) => {
@@ -110,11 +112,11 @@ export function useBuild(id: number): BuildState {
   const { mutate } = put;
   const save = useCallback(
     (change: Partial<Draft>, note: string) => {
-      setBefore(answer.data?.outcome);
+      if (request && build) setFormerly({ ...request, spec: build.spec, load: build.load, spot: build.spot });
       preview(change);
       mutate({ change, note });
     },
-    [answer.data, preview, mutate],
+    [request, build, preview, mutate],
   );
   const { mutate: undoNow } = back;
   const undo = useCallback(() => undoNow(), [undoNow]);
@@ -140,7 +142,7 @@ export function useBuild(id: number): BuildState {
     request,
     outcome: answer.data?.outcome,
     plan: answer.data?.plan ?? [],
-    before,
+    before: former.isPlaceholderData ? undefined : former.data?.outcome,
     stale: answer.isPlaceholderData || answer.isFetching,
     problem: put.error && asProblem(put.error).status !== 412 ? asProblem(put.error) : null,
     twinProblem: answer.error ? asProblem(answer.error) : null,
