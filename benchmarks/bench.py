@@ -10,6 +10,7 @@ import tempfile
 import time
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
+from dataclasses import replace
 from datetime import date
 from itertools import pairwise
 from pathlib import Path
@@ -24,6 +25,7 @@ from drylamp.core.builds.common.box.geometry import geometry_of as facets_of
 from drylamp.core.builds.common.mirror.spec import FlapMirror, MoreFlaps
 from drylamp.core.builds.common.wall.spec import WallLayer
 from drylamp.core.engine import forecast, weather_of
+from drylamp.core.heat.law import Law
 from drylamp.core.heat.laws import conductance_w_k, evaporation_w
 from drylamp.core.heat.march import march
 from drylamp.core.heat.network import (
@@ -32,11 +34,12 @@ from drylamp.core.heat.network import (
     advance,
     jump_substeps,
     march_inputs,
+    matrix_for,
     reset_substeps,
     room_for,
     room_for_records,
 )
-from drylamp.core.heat.parts import BOUNDARIES
+from drylamp.core.heat.parts import BOUNDARIES, Link, Node
 from drylamp.core.loads.pot.spec import PotLoad
 from drylamp.core.optics.sun_plan import sun_plan
 from drylamp.core.optics.sun_table import flux_map, table_of
@@ -168,7 +171,7 @@ def march_speed() -> None:
     records = room_for_records(network, len(drive.air_c))
     # one run of each by turns: this machine changes its speed while one is measured
     pairs = [
-        (best(lambda: march(*inputs, melting, records, room), 1), best(in_c, 1))
+        (best(lambda: march(*inputs, melting, records, room, *matrix_for(network), None), 1), best(in_c, 1))
         for _ in range(600)
     ]
     ours, ratio = min(pair[0] for pair in pairs), median(a / b for a, b in pairs)
@@ -179,6 +182,27 @@ def march_speed() -> None:
     )
     said("solve_ivp LSODA rtol 1e-4 on the same network / ours", f"{lsoda / ours:.0f} x (wanted: 60)")
     said("ours / the same method hand-written in C", f"{ratio:.2f} (wanted: at most 1.5)")
+
+
+def ladder(count: int) -> Network:
+    """A network of so many nodes, each beside one or two before it, as pipes along panes are."""
+    nodes = tuple(Node(f"n{k}", 500.0 + 300.0 * (k % 7), "") for k in range(count))
+    beside = [(k, j) for k in range(1, count) for j in {(k - 1) // 2, k - 1} if k % 2 or j == k - 1]
+    links = [
+        Link(f"l{k}-{j}", Law.RADIATION if k % 3 else Law.CONDUCTANCE, f"n{k}", f"n{j}", (0.2,)) for k, j in beside
+    ]
+    return Network(nodes, (Link("wind", Law.WIND, "n0", "air", (0.5,)), *links))
+
+
+def wide_march_speed() -> None:
+    """A step of networks of many nodes, through sparse factors."""
+    weather = weather_of(TERRACE, DAY, Span(start=JUNE))
+    for count in (20, 41, 61, 124):
+        network = ladder(count)
+        drive = replace(scene(weather)[1], source_w=np.full((weather.steps, count), 5.0))
+        first = np.full(count, 20.0)
+        took = best(lambda network=network, first=first, drive=drive: advance(network, first, drive), 20)
+        said(f"a step with {count} nodes, {len(network.links)} links", f"{took / weather.steps * 1e6:.1f} µs")
 
 
 def sweep_speed() -> None:
@@ -317,6 +341,7 @@ def main() -> None:
         first_calls,
         accuracy,
         march_speed,
+        wide_march_speed,
         forecasts,
         rays_speed,
         api_speed,

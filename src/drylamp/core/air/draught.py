@@ -6,7 +6,7 @@ coefficient on the speed in its own free area. One flow through all of them sett
     Σ g Hⱼ (ρ_out − ρⱼ)  +  Δp₀ s² − Δp₀ (Q/Q₀)²  =  ½ ρ Q² Σ ζᵢ/Aᵢ²  +  k Q
       stack, by column        fan at speed s            turbulent losses    laminar losses
 
-which is a quadratic in Q and is solved as one. No flow is assumed backwards: a path that would draw the other way
+which is a quadratic in Q and is solved as one. What comes out of a tap or a metering pump is *given* instead. No flow is assumed backwards: a path that would draw the other way
 (a cold column) stands still, as behind a flap.
 
 References:
@@ -35,9 +35,10 @@ CP_WATER, DENSITY_WATER = 4186.0, 988.0
 OPENING_LOSS = 2.8
 """ζ of a sharp opening: 1/Cd² with Cd = 0.6 (ASHRAE Handbook Fundamentals)."""
 MOST_COLUMNS = 3
-PATH_WIDTH = 9 + 2 * MOST_COLUMNS + 5
+PATH_WIDTH = 9 + 2 * MOST_COLUMNS + 6
 SWITCH = 9 + 2 * MOST_COLUMNS
-"""First of a path's five numbers that say whether two temperatures switch it, which, and at what differences."""
+GIVEN = SWITCH + 5
+"""First of a path's five numbers that say whether two temperatures switch it, which, and at what differences; what is given after them."""
 
 
 @dataclass(frozen=True)
@@ -100,6 +101,7 @@ class FlowPath:
         fluid: air or water
         open_share: setting of the vent or valve, 0 shut to 1 open; scales every area
         thermostat: two temperatures that switch its fan or pump inside the march, or none
+        given_kg_s: what passes at full speed whatever stands against it, as from a tap; 0 where the balance decides
     """
 
     name: str
@@ -110,9 +112,12 @@ class FlowPath:
     fluid: Literal["air", "water"] = "air"
     open_share: float = 1.0
     thermostat: Thermostat | None = None
+    given_kg_s: float = 0.0
 
     def __post_init__(self) -> None:
         """Refuse a path without parts, a height below nothing, a setting beyond shut and open."""
+        if self.given_kg_s > 0:
+            return
         require(len(self.losses) > 0, f"path.{self.name}", "has no parts; give at least one opening")
         most = f"path.{self.name}.columns"
         require(
@@ -136,7 +141,7 @@ def path_row(path: FlowPath, index: Mapping[str, int]) -> NDArray[np.float64]:
     """A path as the marcher wants it, shape (PATH_WIDTH,); ``index`` numbers nodes and boundaries.
 
     Columns: is water, outside, Σ ζ/A², Σ laminar, shut-off pressure, free delivery, is open, cp, how many columns,
-    then node and height of each, and the thermostat's five numbers.
+    then node and height of each, the thermostat's five numbers, and what is given.
     """
     share = max(path.open_share, 1e-9)
     turbulent = sum(part.zeta / part.area_m2**2 for part in path.losses) / share**2
@@ -151,7 +156,8 @@ def path_row(path: FlowPath, index: Mapping[str, int]) -> NDArray[np.float64]:
         row[9 + 2 * k], row[10 + 2 * k] = index[node], height
     switch = path.thermostat
     if switch is not None:
-        row[SWITCH:] = [1.0, index[switch.warm], index[switch.cool], switch.on_k, switch.off_k]
+        row[SWITCH:GIVEN] = [1.0, index[switch.warm], index[switch.cool], switch.on_k, switch.off_k]
+    row[GIVEN] = path.given_kg_s
     return row
 
 
@@ -183,6 +189,8 @@ def path_kg_s(
     """Mass flow through path number f of a table of them, kg/s; temperatures by node and boundary."""
     if paths[f, 6] == 0.0:
         return 0.0
+    if paths[f, GIVEN] > 0.0:
+        return float(paths[f, GIVEN] * speed)
     outside, first = temperature_c[np.uint64(paths[f, 1])], temperature_c[np.uint64(paths[f, 9])]
     is_water = paths[f, 0] == 1.0
     density = DENSITY_WATER if is_water else density_kg_m3(first, pressure_pa)

@@ -18,3 +18,7 @@ class Law(IntEnum):
     EVAPORATE = 7  # area m², free share 0–1: water vapour from a wet surface to the open air
     CYLINDER = 8  # area m², diameter m: natural convection round a lying cylinder
     CARRIED = 9  # number of a flow path: heat carried by what flows from start to end
+    WET_GAP = 10  # area m², share of the vapour that reaches the end 0–1: water (start) under a sheet
+    MIXING = 11  # area m², height m, W/K while it turns over: two layers of standing water, the upper the start
+    IMMERSED = 12  # area m², diameter m: a lying pipe in water
+    WETTED = 13  # area m², length m, facing (1 up, 0 upright, −1 down): a surface and the water on it

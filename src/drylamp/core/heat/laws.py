@@ -15,6 +15,7 @@ from drylamp.core.air.moist import VAPOUR_GAS_CONSTANT, saturation_pressure_pa
 from drylamp.core.air.properties import conductivity_w_mk, density_kg_m3, viscosity_m2_s
 from drylamp.core.compiled import inlined
 from drylamp.core.heat.law import Law
+from drylamp.core.heat.water import immersed_w_k, mixing_w_k, wet_gap_w_m2k, wetted_w_k
 
 STEFAN_BOLTZMANN = 5.670374419e-8
 LATENT_J_KG = 2.35e6
@@ -181,6 +182,14 @@ def evaporation_w(area_m2: float, start_c: float, air_c: float, vapour_pa: float
     return max(area_m2 * film * LATENT_J_KG * (at_surface - in_air), 0.0)
 
 
+@inlined
+def evaporation_terms(area_m2: float, start_c: float, air_c: float, vapour_pa: float) -> tuple[float, float]:
+    """Slope and remainder of ``evaporation_w`` about the start's temperature: q = g T + c."""
+    power = evaporation_w(area_m2, start_c, air_c, vapour_pa)
+    g = (evaporation_w(area_m2, start_c + 0.5, air_c, vapour_pa) - power) / 0.5
+    return g, power - g * start_c
+
+
 def ready_made(law: Law, params: tuple[float, ...]) -> tuple[float, ...]:
     """Parameters with what can be worked out once, before the march, in place of what it was worked out from."""
     if law == Law.CAVITY:
@@ -209,4 +218,23 @@ def conductance_w_k(
         g = leak_w_k(p, q, start_c, end_c, wind_m_s, pressure_pa)
     elif law == 8:
         g = cylinder_w_k(p, q, start_c, end_c, pressure_pa)
+    return g
+
+
+FIRST_OF_WATER = 10
+"""Laws from this number on are those of water: asked for apart, so that what has none of it keeps a short inner loop."""
+
+
+@inlined
+def water_conductance_w_k(law: int, p: float, q: float, r: float, start_c: float, end_c: float) -> float:
+    """Conductance of a link by one of the laws of water."""
+    g = 0.0
+    if law == 10:
+        g = p * wet_gap_w_m2k(start_c, end_c, q)
+    elif law == 11:
+        g = mixing_w_k(p, q, r, start_c, end_c)
+    elif law == 12:
+        g = immersed_w_k(p, q, start_c, end_c)
+    elif law == 13:
+        g = wetted_w_k(p, q, r, start_c, end_c)
     return g

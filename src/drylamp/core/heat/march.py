@@ -11,6 +11,9 @@ Something that melts changes its heat capacity as it does. Each step takes the s
 predicted, and puts its temperature right afterwards from the enthalpy that it really took up (Voller 1990's correction,
 from memory), so that the ledger closes with latent heat too. What has melted may drip to another node, enthalpy and all.
 
+Small networks are solved by a dense inverse, larger ones by factors over lists of indices (``sparse``). Water that flows is no node
+but a queue of lots beside its pipe's wall (``streams``). What a network does not have is given as None, and the compiler leaves it out.
+
 Numbers of links, ends and nodes are unsigned: a signed index costs numba a test for counting from the end.
 
 References:
@@ -25,8 +28,10 @@ import numpy as np
 
 from drylamp.core.air.draught import SWITCH, path_kg_s
 from drylamp.core.arrays import Array
-from drylamp.core.compiled import compiled, woven
-from drylamp.core.heat.laws import conductance_w_k, evaporation_w
+from drylamp.core.compiled import compiled, inlined, woven
+from drylamp.core.heat.laws import FIRST_OF_WATER, conductance_w_k, evaporation_terms, water_conductance_w_k
+from drylamp.core.heat.sparse import Fill, _factor, _less_product, _solve
+from drylamp.core.heat.streams import Lots, Passed, Streams, couple, flow_on, write_held
 
 GAMMA = 1.0 - 0.5**0.5
 SUN_JUMP_SHARE, WIND_JUMP_M_S = 0.05, 0.3
@@ -79,6 +84,15 @@ class Outside(NamedTuple):
     source_w: Array
 
 
+class Water(NamedTuple):
+    """The streams of a network, the water in them (changed), what passed (filled), and the flow of each, kg/s, shape (steps, streams)."""
+
+    streams: Streams
+    lots: Lots
+    passed: Passed
+    flow: Array
+
+
 class Steps(NamedTuple):
     """How time is cut: length of each step in seconds, into how many parts, and the record it belongs to, shape (steps,)."""
 
@@ -110,16 +124,21 @@ class Records(NamedTuple):
     on: Array
 
 
+class Sparse(NamedTuple):
+    """A matrix of lists: how it is factored, and room for its numbers and those of its factors, shape (2, numbers)."""
+
+    fill: Fill
+    numbers: Array
+
+
 class Room(NamedTuple):
     """Room to work in, made by the caller: compiled code that makes arrays takes seconds longer to compile.
 
     Attributes:
-        square: shape (2, nodes, nodes)
         line: shape (LINES, nodes + boundaries, or paths if they are more)
         terms: shape (links, 3)
     """
 
-    square: Array
     line: Array
     terms: Array
 
@@ -165,27 +184,15 @@ def _assemble(
             matrix[i, j] = 0.0
     for k in range(np.uint64(law.shape[0])):
         i, j = ends[0, k], ends[1, k]
-        c = 0.0
+        g = conductance_w_k(
+            law[k], params[k, 0], params[k, 1], params[k, 2], params[k, 3], temperature[i], temperature[j], air[0], air[2],
+        )  # fmt: skip
+        h, c = g, 0.0
         if law[k] == 9:
             g, h = heat_flow[np.uint64(params[k, 0])], 0.0
         elif law[k] == 7:
-            area = params[k, 0] * params[k, 1]
-            power = evaporation_w(area, temperature[i], temperature[j], air[1])
-            g, h = (evaporation_w(area, temperature[i] + 0.5, temperature[j], air[1]) - power) / 0.5, 0.0
-            c = power - g * temperature[i]
-        else:
-            g = conductance_w_k(
-                law[k],
-                params[k, 0],
-                params[k, 1],
-                params[k, 2],
-                params[k, 3],
-                temperature[i],
-                temperature[j],
-                air[0],
-                air[2],
-            )
-            h = g
+            g, c = evaporation_terms(params[k, 0] * params[k, 1], temperature[i], temperature[j], air[1])
+            h = 0.0
         terms[k, 0], terms[k, 1], terms[k, 2] = g, h, c
         if i < count:
             matrix[i, i] += g
@@ -203,12 +210,67 @@ def _assemble(
                 push[j] += g * temperature[i]
 
 
+@inlined
+def _assemble_sparse(
+    temperature: Array, law: Array, ends: Array, params: Array, heat_flow: Array, air: tuple[float, float, float],
+    source: Array, fill: Fill, matrix: Array, push: Array, terms: Array,
+) -> None:  # fmt: skip
+    """The same into the numbers of a sparse matrix."""
+    count, slots = np.uint64(fill.pivots.shape[0]), fill.slots
+    for i in range(count):
+        push[i] = source[i]
+    for e in range(np.uint64(matrix.shape[0])):
+        matrix[e] = 0.0
+    for k in range(np.uint64(law.shape[0])):
+        i, j = ends[0, k], ends[1, k]
+        h = c = 0.0
+        if law[k] >= FIRST_OF_WATER:
+            g = water_conductance_w_k(law[k], params[k, 0], params[k, 1], params[k, 2], temperature[i], temperature[j])
+            h = g
+        elif law[k] == 9:
+            g = heat_flow[np.uint64(params[k, 0])]
+        elif law[k] == 7:
+            g, c = evaporation_terms(params[k, 0] * params[k, 1], temperature[i], temperature[j], air[1])
+        else:
+            g = conductance_w_k(
+                law[k], params[k, 0], params[k, 1], params[k, 2], params[k, 3], temperature[i], temperature[j], air[0], air[2],
+            )  # fmt: skip
+            h = g
+        terms[k, 0], terms[k, 1], terms[k, 2] = g, h, c
+        if i < count:
+            matrix[slots[k, 0]] += g
+            push[i] -= c
+            if j < count:
+                matrix[slots[k, 2]] -= h
+            else:
+                push[i] += h * temperature[j]
+        if j < count:
+            matrix[slots[k, 1]] += h
+            push[j] += c
+            if i < count:
+                matrix[slots[k, 3]] -= g
+            else:
+                push[j] += g * temperature[i]
+
+
+@inlined
+def _add_streams(streams: Streams, matrix: Array, push: Array) -> None:
+    """What the water in the pipes takes from their walls."""
+    for s in range(streams.make.shape[0]):
+        begin, end = streams.first[s], streams.first[s + 1]
+        for p in range(begin, end):
+            push[streams.wall[p]] += streams.pull[p]
+            for j in range(p - begin + 1):
+                matrix[streams.slots[p, j]] += streams.gain[p, j]
+
+
 @woven
-def _invert(matrix: Array, capacity: Array, scale: float, count: np.uint64, inverse: Array) -> None:
+def _invert(matrix: Array, capacity: Array, scale: float, inverse: Array) -> None:
     """(C + scale·A)⁻¹ by Gauss–Jordan; diagonally dominant, so no pivoting.
 
     An inverse costs more than factors, but it is applied up to six times a step, row by row without waiting.
     """
+    count = np.uint64(matrix.shape[0])
     for i in range(count):
         for j in range(count):
             inverse[i, j] = scale * matrix[i, j]
@@ -227,7 +289,9 @@ def _invert(matrix: Array, capacity: Array, scale: float, count: np.uint64, inve
 
 
 @woven
-def _apply(inverse: Array, rhs: Array, count: np.uint64, out: Array) -> None:
+def _apply(inverse: Array, rhs: Array, out: Array) -> None:
+    """The inverse times a vector."""
+    count = np.uint64(inverse.shape[0])
     for i in range(count):
         total = 0.0
         for j in range(count):
@@ -244,14 +308,35 @@ def _half(
     count = np.uint64(matrix.shape[0])
     for i in range(count):
         rhs[i] = capacity[i] * at[i] + GAMMA * h * push[i]
-    _apply(inverse, rhs, count, stage)
+    _apply(inverse, rhs, stage)
     for i in range(count):
         flow = push[i]
         for j in range(count):
             flow -= matrix[i, j] * stage[j]
         mean[i] += share * (1.0 - GAMMA) * stage[i]
         rhs[i] = capacity[i] * at[i] + (1.0 - GAMMA) * h * flow + GAMMA * h * push[i]
-    _apply(inverse, rhs, count, at)
+    _apply(inverse, rhs, at)
+    for i in range(count):
+        mean[i] += share * GAMMA * at[i]
+
+
+@inlined
+def _half_sparse(
+    fill: Fill, matrix: Array, push: Array, capacity: Array, h: float, factors: Array, at: Array, stage: Array, rhs: Array,
+    mean: Array, share: float,
+) -> None:  # fmt: skip
+    """The same with sparse factors."""
+    count = np.uint64(fill.pivots.shape[0])
+    for i in range(count):
+        rhs[i] = capacity[i] * at[i] + GAMMA * h * push[i]
+    _solve(fill, factors, rhs, stage)
+    for i in range(count):
+        mean[i] += share * (1.0 - GAMMA) * stage[i]
+        rhs[i] = push[i]
+    _less_product(fill, matrix, stage, rhs)
+    for i in range(count):
+        rhs[i] = capacity[i] * at[i] + (1.0 - GAMMA) * h * rhs[i] + GAMMA * h * push[i]
+    _solve(fill, factors, rhs, at)
     for i in range(count):
         mean[i] += share * GAMMA * at[i]
 
@@ -261,11 +346,21 @@ def _middle_afresh(
     matrix: Array, push: Array, capacity: Array, h: float, inverse: Array, at: Array, rhs: Array, mid: Array
 ) -> None:  # fmt: skip
     """Half a step of implicit Euler with the coefficients at its beginning."""
-    count = np.uint64(matrix.shape[0])
-    _invert(matrix, capacity, h / 2.0, count, inverse)
-    for i in range(count):
+    _invert(matrix, capacity, h / 2.0, inverse)
+    for i in range(np.uint64(matrix.shape[0])):
         rhs[i] = capacity[i] * at[i] + h / 2.0 * push[i]
-    _apply(inverse, rhs, count, mid)
+    _apply(inverse, rhs, mid)
+
+
+@inlined
+def _middle_afresh_sparse(
+    fill: Fill, matrix: Array, push: Array, capacity: Array, h: float, factors: Array, at: Array, rhs: Array, mid: Array
+) -> None:  # fmt: skip
+    """The same with sparse factors."""
+    _factor(fill, matrix, capacity, h / 2.0, factors)
+    for i in range(np.uint64(capacity.shape[0])):
+        rhs[i] = capacity[i] * at[i] + h / 2.0 * push[i]
+    _solve(fill, factors, rhs, mid)
 
 
 @woven
@@ -355,7 +450,7 @@ def _drip(melting: Array, fixed: Array, mass: Array, now: Array, h: float) -> No
 @compiled
 def march(  # noqa: C901  one loop over the steps; what it does stands in the functions above
     first_c: Array, capacity: Array, links: Links, paths: Array, outside: Outside, steps: Steps, melting: Melting,
-    records: Records, room: Room,
+    records: Records, room: Room, square: Array | None, sparse: Sparse | None, water: Water | None,
 ) -> None:  # fmt: skip
     """Advance a network.
 
@@ -371,6 +466,12 @@ def march(  # noqa: C901  one loop over the steps; what it does stands in the fu
         Flow paths as ``draught.path_row`` makes them.
     melting, records, room : Melting, Records, Room
         What melts (changed), what is written down (filled), and room to work in.
+    square : array, shape (2, nodes, nodes), optional
+        Room for a dense matrix and its inverse.
+    sparse : Sparse, optional
+        A sparse matrix instead.
+    water : Water, optional
+        What flows through pipes; with a sparse matrix only.
     """
     # taken out of their records once: each time one is named inside the loop, its references are counted
     law, ends, params, boils = links
@@ -378,8 +479,11 @@ def march(  # noqa: C901  one loop over the steps; what it does stands in the fu
     length_s, cut, record = steps
     rows, mass = melting
     temperature, energy, kept_kg, on = records
-    square, line, terms = room
-    matrix, inverse = square[0], square[1]
+    line, terms = room
+    if square is not None:
+        matrix, inverse = square[0], square[1]
+    if sparse is not None:
+        fill, numbers, factors = sparse.fill, sparse.numbers[0], sparse.numbers[1]
     now, mid, mean, heat_flow, source, varying, before, push, stage, rhs = (
         line[0], line[1], line[2], line[3], line[4], line[5], line[6], line[7], line[8], line[9],
     )  # fmt: skip
@@ -389,8 +493,10 @@ def march(  # noqa: C901  one loop over the steps; what it does stands in the fu
         varying[i] = capacity[i]
     for r in range(mass.shape[0]):
         kept_kg[0, r] = mass[r]
+    if water is not None:
+        write_held(water.lots, water.passed, 0)
     _secants(rows, capacity, mass, now, mid, varying)
-    last_h = last_sun = last_wind = 0.0
+    last_h = last_sun = last_wind = gone_s = 0.0
     for n in range(np.uint64(source_w.shape[0])):
         sun, kept = 0.0, np.uint64(record[n])
         for i in range(count):
@@ -408,29 +514,58 @@ def march(  # noqa: C901  one loop over the steps; what it does stands in the fu
         parts = _melt_parts(rows, now, parts)
         if _switch(paths, now, on):
             parts, steady = max(parts, SWITCH_PARTS), False
+        if water is not None:
+            for s in range(water.flow.shape[1]):
+                if n > 0 and water.flow[n, s] != water.flow[n - np.uint64(1), s]:
+                    steady = False
         h = length_s[n] / parts
         for part in range(parts):
+            if water is not None:
+                for b in range(bounds):
+                    before[count + b] = boundary_c[n, b]
+                couple(water.streams, water.lots, water.flow[n], now, h, water.passed)
             if h == last_h and (steady or part > 0):
                 for i in range(count):
                     mid[i] = now[i]
-                _half(matrix, push, varying, h / 2.0, inverse, mid, stage, rhs, mean, 0.0)
+                if square is not None:
+                    _half(matrix, push, varying, h / 2.0, inverse, mid, stage, rhs, mean, 0.0)
+                if sparse is not None:
+                    _half_sparse(fill, numbers, push, varying, h / 2.0, factors, mid, stage, rhs, mean, 0.0)
             else:
                 _flows(paths, now, on, speed, n, pressure, heat_flow)
-                _assemble(now, law, ends, params, heat_flow, air, source, matrix, push, terms)
-                _middle_afresh(matrix, push, varying, h, inverse, now, rhs, mid)
+                if square is not None:
+                    _assemble(now, law, ends, params, heat_flow, air, source, matrix, push, terms)
+                    _middle_afresh(matrix, push, varying, h, inverse, now, rhs, mid)
+                if sparse is not None:
+                    _assemble_sparse(now, law, ends, params, heat_flow, air, source, fill, numbers, push, terms)
+                    if water is not None:
+                        _add_streams(water.streams, numbers, push)
+                    _middle_afresh_sparse(fill, numbers, push, varying, h, factors, now, rhs, mid)
             _secants(rows, capacity, mass, now, mid, varying)
             _flows(paths, mid, on, speed, n, pressure, heat_flow)
-            _assemble(mid, law, ends, params, heat_flow, air, source, matrix, push, terms)
-            _invert(matrix, varying, GAMMA * h / 2.0, count, inverse)
+            if square is not None:
+                _assemble(mid, law, ends, params, heat_flow, air, source, matrix, push, terms)
+                _invert(matrix, varying, GAMMA * h / 2.0, inverse)
+            if sparse is not None:
+                _assemble_sparse(mid, law, ends, params, heat_flow, air, source, fill, numbers, push, terms)
+                if water is not None:
+                    _add_streams(water.streams, numbers, push)
+                _factor(fill, numbers, varying, GAMMA * h / 2.0, factors)
             last_h = h
             for i in range(count):
                 mean[i] = 0.0
                 before[i] = now[i]
             for _ in range(2):
-                _half(matrix, push, varying, h / 2.0, inverse, now, stage, rhs, mean, 0.5)
+                if square is not None:
+                    _half(matrix, push, varying, h / 2.0, inverse, now, stage, rhs, mean, 0.5)
+                if sparse is not None:
+                    _half_sparse(fill, numbers, push, varying, h / 2.0, factors, now, stage, rhs, mean, 0.5)
             for k in range(np.uint64(law.shape[0])):
                 out, into = mean[ends[0, k]], mean[ends[1, k]]
                 energy[kept, k] += (terms[k, 0] * out - terms[k, 1] * into + terms[k, 2]) * h
+            if water is not None:
+                flow_on(water.streams, water.lots, water.flow[n], before, mean, h, gone_s, water.passed, int(kept))
+            gone_s += h
             if mass.shape[0] > 0:
                 _put_right(rows, capacity, mass, before, varying, now)
                 _drip(rows, capacity, mass, now, h)
@@ -438,3 +573,5 @@ def march(  # noqa: C901  one loop over the steps; what it does stands in the fu
             temperature[kept + np.uint64(1), i] = now[i]
         for r in range(mass.shape[0]):
             kept_kg[kept + np.uint64(1), r] = mass[r]
+        if water is not None:
+            write_held(water.lots, water.passed, int(kept) + 1)

@@ -12,26 +12,41 @@ from drylamp.core.air.moist import boiling_c
 from drylamp.core.arrays import Array
 from drylamp.core.checks import require
 from drylamp.core.heat.law import Law
-from drylamp.core.heat.laws import PARAMETERS, ready_made
-from drylamp.core.heat.march import LINES, MELTING_WIDTH, Links, Outside, Records, Room, Steps, march
+from drylamp.core.heat.laws import FIRST_OF_WATER, PARAMETERS, ready_made
+from drylamp.core.heat.march import LINES, MELTING_WIDTH, Links, Outside, Records, Room, Sparse, Steps, Water, march
 from drylamp.core.heat.march import Melting as MeltingRows
 from drylamp.core.heat.parts import BOUNDARIES, Link, Node
+from drylamp.core.heat.sparse import SPARSE_ABOVE, Fill, fill_of
+from drylamp.core.heat.streams import (
+    LOG_WIDTH,
+    LOTS_ALONG,
+    MOST_PIECES,
+    Lots,
+    Passed,
+    Stream,
+    Streams,
+    compiled_streams,
+    filled,
+)
 
 VALVE_OVER_PA = 1.0e5
 """What the valve of a pressure pot holds over the air before it lets go; from memory."""
 GUST_JUMP_M_S, SUN_JUMP_W_M2 = 1.0, 100.0
 RESET_S = 300.0
+MOST_LOGGED = 400_000
+"""Lots that are written down as they leave, at most: 13 MB."""
 CALM_STEPS, CALM_AFTER_S = 10, 1800.0
 """Dark steps that may be taken as one, and how long after the last sun."""
 
 
 @dataclass(frozen=True)
 class Network:
-    """Nodes, links and flow paths; ends of links are node names or boundaries."""
+    """Nodes, links, flow paths and streams; ends of links are node names or boundaries."""
 
     nodes: tuple[Node, ...]
     links: tuple[Link, ...]
     paths: tuple[FlowPath, ...] = ()
+    streams: tuple[Stream, ...] = ()
     _index: dict[str, int] = field(init=False, repr=False, compare=False)
 
     def __post_init__(self) -> None:
@@ -48,6 +63,8 @@ class Network:
             self._check_melting(node)
         for path in self.paths:
             self._check_path(path)
+        for stream in self.streams:
+            self._check_stream(stream)
         known = {path.name for path in self.paths}
         for link in self.links:
             if link.law == Law.CARRIED:
@@ -74,6 +91,13 @@ class Network:
                         balance[end] += sign
         stuck = [name for name, sum_ in balance.items() if sum_ != 0]
         require(not stuck, f"network.{path.name}", f"what flows into {', '.join(stuck)} does not flow out again")
+
+    def _check_stream(self, stream: Stream) -> None:
+        where = f"network.{stream.name}"
+        require(stream.inlet in self._index, where, f"'{stream.inlet}' is no node")
+        for piece in stream.pieces:
+            wall = self._index.get(piece.node, len(self.nodes))
+            require(wall < len(self.nodes), where, f"'{piece.node}' is no node")
 
     def index(self, name: str) -> int:
         """Number of a node or boundary."""
@@ -118,7 +142,7 @@ class Network:
             else node
             for node in self.nodes
         )
-        return Network(nodes, self.links, self.paths)
+        return replace(self, nodes=nodes)
 
     @cached_property
     def compiled_links(self) -> Links:
@@ -134,6 +158,44 @@ class Network:
             values = (number[link.path],) if link.law == Law.CARRIED else ready_made(link.law, link.params)
             row[: len(values)] = values
         return Links(law, ends, params, bool((law == Law.BOIL).any()))
+
+    @cached_property
+    def fill(self) -> Fill | None:
+        """How its matrix is factored; none where a dense inverse is quicker, and nothing is wet."""
+        wet = self.streams or any(link.law >= FIRST_OF_WATER for link in self.links)
+        if len(self.nodes) <= SPARSE_ABOVE and not wet:
+            return None
+        ends = [(self._index[link.start], self._index[link.end]) for link in self.links]
+        return fill_of(len(self.nodes), [*ends, *self._along_streams])
+
+    @property
+    def _along_streams(self) -> list[tuple[int, int]]:
+        """Pairs of pieces of one stream, a later with each up to itself."""
+        walls = [[self._index[piece.node] for piece in stream.pieces] for stream in self.streams]
+        return [(row[k], row[j]) for row in walls for k in range(len(row)) for j in range(k + 1)]
+
+    @cached_property
+    def compiled_streams(self) -> Streams:
+        """Streams as the marcher wants them."""
+        assert self.fill is not None
+        slots, at = np.zeros((sum(len(s.pieces) for s in self.streams), MOST_PIECES), dtype=np.uint64), len(self.links)
+        pull_on = self.fill.slots[:, 2]
+        row = 0
+        for stream in self.streams:
+            for k in range(len(stream.pieces)):
+                slots[row, : k + 1] = pull_on[at : at + k + 1]
+                row, at = row + 1, at + k + 1
+        return compiled_streams(self.streams, self._index, slots)
+
+    def lots_at(self, celsius: dict[str, Array]) -> Lots:
+        """What its pipes hold, by stream, one temperature for each piece from the inlet on."""
+        return filled(self.streams, celsius)
+
+    @property
+    def may_sleep(self) -> bool:
+        """Whether dark steps may be taken ten at a time: nothing decides, flows or rises in them."""
+        still = all(path.thermostat is None and path.fluid == "air" for path in self.paths)
+        return still and not self.streams
 
     def compiled_paths(self) -> Array:
         """Flow paths as the marcher wants them, shape (paths, PATH_WIDTH)."""
@@ -158,6 +220,7 @@ class Drive:
         speed: ceiling on each flow path's fan or pump, 0–1, shape (steps, paths); full speed where not given
         on: whether each path's fan or pump may run as its thermostat was left, 0 or 1, shape (paths,); off where not given
         first: where steps of several lengths were merged, the number of ``dt_s`` that each begins at, and last the end of all
+        flow_kg_s: through each stream, shape (steps, streams); standing where not given
     """
 
     dt_s: float
@@ -174,6 +237,7 @@ class Drive:
     speed: Array | None = None
     on: Array | None = None
     first: np.ndarray | None = None
+    flow_kg_s: Array | None = None
 
     @property
     def edges(self) -> np.ndarray:
@@ -200,6 +264,8 @@ class History:
         dt_s: time between edges
         mass_kg: of what melts, at the same edges, shape (kept + 1, melting nodes)
         on: whether each path's fan or pump may run, as its thermostat stood at the end, shape (paths,)
+        passed: what flowed through its streams; none where there are none
+        lots: what its pipes hold at the end
     """
 
     temperature_c: Array
@@ -207,6 +273,8 @@ class History:
     dt_s: float
     mass_kg: Array
     on: Array
+    passed: Passed | None = None
+    lots: Lots | None = None
 
     def heat_j(self, network: Network) -> Array:
         """Heat in each node above 0 °C, at the edges, J, shape (kept + 1, nodes)."""
@@ -218,25 +286,54 @@ class History:
         return heat
 
 
-def advance(network: Network, first_c: Array, drive: Drive, keep: int = 1) -> History:
+def advance(network: Network, first_c: Array, drive: Drive, keep: int = 1, lots: Lots | None = None) -> History:
     """March a network over a drive from given temperatures, keeping every so many ``dt_s``.
 
     Where ``keep`` is a multiple of CALM_STEPS, blocks of that many dark steps are taken as one.
+
+    Parameters
+    ----------
+    lots
+        what its pipes hold at the start (changed); water as warm as the wall beside it where not given
 
     Raises
     ------
     InputProblem
         ``keep`` does not divide the steps.
     """
-    if drive.first is None and keep % CALM_STEPS == 0:
+    if drive.first is None and keep % CALM_STEPS == 0 and network.may_sleep:
         drive = merged(drive, drive.source_w.max(axis=1) > 0.0)
     steps = int(drive.edges[-1])
     require(keep >= 1 and steps % keep == 0, "keep", f"{keep} was given; allowed is a divisor of {steps} steps")
     records = room_for_records(network, steps // keep, drive.on)
-    march(*march_inputs(network, first_c, drive, keep), network.compiled_melting(), records, room_for(network))
+    water = water_for(network, first_c, drive, steps // keep, lots)
+    march(
+        *march_inputs(network, first_c, drive, keep), network.compiled_melting(), records, room_for(network), *matrix_for(network), water
+    )  # fmt: skip
     return History(
-        records.temperature, records.energy / (drive.dt_s * keep), drive.dt_s * keep, records.mass, records.on
-    )
+        records.temperature, records.energy / (drive.dt_s * keep), drive.dt_s * keep, records.mass, records.on,
+        None if water is None else water.passed, None if water is None else water.lots,
+    )  # fmt: skip
+
+
+def water_for(network: Network, first_c: Array, drive: Drive, records: int, lots: Lots | None) -> Water | None:
+    """What flows, and room for what passes; none where the matrix is dense.
+
+    A sparse network without streams has one of no pipes: a third marcher would cost half a minute to compile, and no pipes cost nothing.
+    """
+    if network.fill is None:
+        return None
+    beside = {s.name: np.array([first_c[network.index(p.node)] for p in s.pieces]) for s in network.streams}
+    count, steps = len(network.streams), len(drive.air_c)
+    flow = np.zeros((steps, count)) if drive.flow_kg_s is None else np.ascontiguousarray(drive.flow_kg_s)
+    comes = flow * drive.dt_s / drive.substeps[:, None] / np.array([s.water_kg for s in network.streams]).reshape(1, count)
+    made = np.where(flow > 0.0, np.ceil(LOTS_ALONG * np.minimum(comes, 1.0)) + 2.0, 0.0) * drive.substeps[:, None]
+    rows = int(made.sum()) + sum(len(s.pieces) for s in network.streams)
+    passed = Passed(
+        np.zeros((records, count)), np.zeros((records, count)), np.zeros((records, count)), np.zeros((records, count)),
+        np.zeros((records + 1, count)), np.zeros((min(rows, MOST_LOGGED), LOG_WIDTH)), np.zeros(1, dtype=np.int64),
+    )  # fmt: skip
+    return Water(network.compiled_streams, network.lots_at(beside) if lots is None else lots, passed, flow)
 
 
 def march_inputs(
@@ -266,7 +363,14 @@ def room_for(network: Network) -> Room:
     """Room for the marcher to work in."""
     nodes = len(network.nodes)
     wide = max(nodes + len(BOUNDARIES), len(network.paths))
-    return Room(np.empty((2, nodes, nodes)), np.zeros((LINES, wide)), np.empty((len(network.links), 3)))
+    return Room(np.zeros((LINES, wide)), np.empty((len(network.links), 3)))
+
+
+def matrix_for(network: Network) -> tuple[Array | None, Sparse | None]:
+    """Room for a dense matrix and its inverse, or for a sparse one and its factors."""
+    if network.fill is None:
+        return np.empty((2, len(network.nodes), len(network.nodes))), None
+    return None, Sparse(network.fill, np.empty((2, network.fill.numbers)))
 
 
 def merged(drive: Drive, lit: np.ndarray) -> Drive:
@@ -340,4 +444,8 @@ def closure(network: Network, history: History, drive: Drive) -> tuple[float, fl
         out += energy * (int(into) - int(outof))
     heat = history.heat_j(network)
     stored = float((heat[-1] - heat[0]).sum())
+    passed = history.passed
+    if passed is not None:
+        out += float(passed.out_j.sum() - passed.in_j.sum())
+        stored += float((passed.held_j[-1] - passed.held_j[0]).sum())
     return sun - out - stored, sun
