@@ -246,7 +246,7 @@ def test_yard(client, build, trial):
 def test_materials_carry_their_sources(client):
     shelf = client.get("/api/materials").get_json()
     tables = [rows for name, rows in shelf.items() if isinstance(rows, list) and name != "own"]
-    assert len(tables) == 8
+    assert len(tables) == 9
     assert all(row["source"] for rows in tables for row in rows)
 
 

@@ -1417,6 +1417,268 @@ export interface components {
             written: number;
         };
         /**
+         * BatchBox
+         * @description Water in a trough under glass; sizes are inside.
+         */
+        "BatchBox-Input": {
+            /**
+             * Bubbles under the film
+             * @description Share of it
+             * @default 0
+             */
+            bubbles_share?: number;
+            /**
+             * Coil in the water
+             * @description Mains run through it and take the heat; none: the water itself is drawn
+             * @default null
+             */
+            coil?: components["schemas"]["Coil-Input"] | null;
+            /**
+             * Cover
+             * @default {
+             *       "gap_m": 0.015,
+             *       "layers": 1,
+             *       "material": "window-glass",
+             *       "more": [],
+             *       "thickness_m": 0.004
+             *     }
+             */
+            cover?: components["schemas"]["GlazedCover-Input"] | null;
+            /**
+             * Faces
+             * @description The way its glass leans, or its mirror throws, clockwise from north
+             */
+            facing_deg: number;
+            /**
+             * Fog on the cover
+             * @description Share of it, in the sun
+             * @default 0
+             */
+            fog_share?: number;
+            /**
+             * Height, bed to cover
+             * @description At the low side where the glass slopes
+             * @default 0.22
+             */
+            height_m?: number;
+            /**
+             * Kind
+             * @default batch-box
+             * @constant
+             */
+            kind?: "batch-box";
+            /**
+             * Length, front to back
+             * @description Along the glass
+             * @default 0.6
+             */
+            length_m?: number;
+            /**
+             * Night lid
+             * @description Foam over the glass
+             * @default null
+             */
+            lid?: components["schemas"]["NightLid-Input"] | null;
+            /**
+             * Finish
+             * @description Of the walls above the water
+             * @default pale-paint
+             */
+            lining?: string | components["schemas"]["Absorber"];
+            /**
+             * Mirror lid
+             * @description Hinged on the upper edge
+             * @default null
+             */
+            mirror?: components["schemas"]["FlapMirror-Input"] | null;
+            /**
+             * Scale on the trough
+             * @description Lime from hard water
+             * @default 0
+             */
+            scale_mm?: number;
+            /**
+             * Mean gap round the cover
+             * @description All round; a good felt strip leaves less than half of this
+             * @default 0.5
+             */
+            seal_gap_mm?: number;
+            /**
+             * Slope of the glass
+             * @description The water stays level
+             * @default 0
+             */
+            tilt_deg?: number;
+            /**
+             * Finish
+             * @description Bed and sides under water
+             * @default flat-black-paint
+             */
+            tray?: string | components["schemas"]["Absorber"];
+            /**
+             * Sheet
+             * @description What the trough is made of
+             * @default {
+             *       "material": "sheet-steel",
+             *       "thickness_m": 0.0008
+             *     }
+             */
+            tray_sheet?: components["schemas"]["WallLayer-Input"];
+            /**
+             * Turned every
+             * @description To the sun; empty: left as it stands
+             * @default null
+             */
+            turned_minutes?: number | null;
+            /**
+             * Layers
+             * @description From the inside out
+             */
+            wall: components["schemas"]["WallLayer-Input"][];
+            /**
+             * film on the water
+             * @description Clear film that floats: no vapour
+             * @default false
+             */
+            water_film?: boolean;
+            /**
+             * Width M
+             * @default 1
+             */
+            width_m?: number;
+        };
+        /**
+         * BatchBox
+         * @description Water in a trough under glass; sizes are inside.
+         */
+        "BatchBox-Output": {
+            /**
+             * Bubbles under the film
+             * @description Share of it
+             * @default 0
+             */
+            bubbles_share: number;
+            /**
+             * Coil in the water
+             * @description Mains run through it and take the heat; none: the water itself is drawn
+             * @default null
+             */
+            coil: components["schemas"]["Coil-Output"] | null;
+            /**
+             * Cover
+             * @default {
+             *       "gap_m": 0.015,
+             *       "layers": 1,
+             *       "material": "window-glass",
+             *       "more": [],
+             *       "thickness_m": 0.004
+             *     }
+             */
+            cover: components["schemas"]["GlazedCover-Output"] | null;
+            /**
+             * Faces
+             * @description The way its glass leans, or its mirror throws, clockwise from north
+             */
+            facing_deg: number;
+            /**
+             * Fog on the cover
+             * @description Share of it, in the sun
+             * @default 0
+             */
+            fog_share: number;
+            /**
+             * Height, bed to cover
+             * @description At the low side where the glass slopes
+             * @default 0.22
+             */
+            height_m: number;
+            /**
+             * Kind
+             * @default batch-box
+             * @constant
+             */
+            kind: "batch-box";
+            /**
+             * Length, front to back
+             * @description Along the glass
+             * @default 0.6
+             */
+            length_m: number;
+            /**
+             * Night lid
+             * @description Foam over the glass
+             * @default null
+             */
+            lid: components["schemas"]["NightLid-Output"] | null;
+            /**
+             * Finish
+             * @description Of the walls above the water
+             * @default pale-paint
+             */
+            lining: string | components["schemas"]["Absorber"];
+            /**
+             * Mirror lid
+             * @description Hinged on the upper edge
+             * @default null
+             */
+            mirror: components["schemas"]["FlapMirror-Output"] | null;
+            /**
+             * Scale on the trough
+             * @description Lime from hard water
+             * @default 0
+             */
+            scale_mm: number;
+            /**
+             * Mean gap round the cover
+             * @description All round; a good felt strip leaves less than half of this
+             * @default 0.5
+             */
+            seal_gap_mm: number;
+            /**
+             * Slope of the glass
+             * @description The water stays level
+             * @default 0
+             */
+            tilt_deg: number;
+            /**
+             * Finish
+             * @description Bed and sides under water
+             * @default flat-black-paint
+             */
+            tray: string | components["schemas"]["Absorber"];
+            /**
+             * Sheet
+             * @description What the trough is made of
+             * @default {
+             *       "material": "sheet-steel",
+             *       "thickness_m": 0.0008
+             *     }
+             */
+            tray_sheet: components["schemas"]["WallLayer-Output"];
+            /**
+             * Turned every
+             * @description To the sun; empty: left as it stands
+             * @default null
+             */
+            turned_minutes: number | null;
+            /**
+             * Layers
+             * @description From the inside out
+             */
+            wall: components["schemas"]["WallLayer-Output"][];
+            /**
+             * film on the water
+             * @description Clear film that floats: no vapour
+             * @default false
+             */
+            water_film: boolean;
+            /**
+             * Width M
+             * @default 1
+             */
+            width_m: number;
+        };
+        /**
          * BoxOven
          * @description A box, black tray below, glazed above, up to four mirrors; sizes are inside the box.
          */
@@ -1729,7 +1991,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Name */
             name: string;
             /**
@@ -1738,7 +2000,7 @@ export interface components {
              */
             note?: string;
             /** Spec */
-            spec: components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
             /**
              * Spot
              * @default null
@@ -1768,7 +2030,7 @@ export interface components {
             /** Id */
             id: number;
             /** Load */
-            load: (components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
+            load: (components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
             /**
              * Made
              * @description A few words on what it is made of
@@ -1785,7 +2047,7 @@ export interface components {
             /** Site Id */
             site_id: number;
             /** Spec */
-            spec: components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"];
+            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"];
             /** Spot */
             spot: string | null;
         };
@@ -1866,7 +2128,7 @@ export interface components {
             /** Gain */
             gain: number;
             /** Load */
-            load: (components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
+            load: (components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
             /** Part */
             part: string;
             /** Per Money */
@@ -1877,7 +2139,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "difference" | "mass_rate";
+            quantity: "difference" | "mass_rate" | "volume";
             /**
              * Reaches
              * @enum {string}
@@ -1888,7 +2150,7 @@ export interface components {
             /** Sooner Minutes */
             sooner_minutes: number | null;
             /** Spec */
-            spec: components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"];
+            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"];
             /** Title */
             title: (string | components["schemas"]["Amount"])[];
             /** Words */
@@ -1908,7 +2170,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /**
              * Of
              * @enum {string}
@@ -1920,7 +2182,7 @@ export interface components {
              */
             path: string;
             /** Spec */
-            spec: components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
             /** @default null */
             value?: components["schemas"]["JsonValue"];
         };
@@ -2204,6 +2466,58 @@ export interface components {
             tmin_c: number;
             /** Wind M S */
             wind_m_s: number;
+        };
+        /**
+         * Coil
+         * @description A pipe by its bore and outside.
+         */
+        "Coil-Input": {
+            /**
+             * Inside diameter
+             * @default 12
+             */
+            bore_mm?: number;
+            /**
+             * Length
+             * @default 25
+             */
+            length_m?: number;
+            /**
+             * Pipe
+             * @default multilayer
+             */
+            material?: string;
+            /**
+             * Outside diameter
+             * @default 16
+             */
+            outer_mm?: number;
+        };
+        /**
+         * Coil
+         * @description A pipe by its bore and outside.
+         */
+        "Coil-Output": {
+            /**
+             * Inside diameter
+             * @default 12
+             */
+            bore_mm: number;
+            /**
+             * Length
+             * @default 25
+             */
+            length_m: number;
+            /**
+             * Pipe
+             * @default multilayer
+             */
+            material: string;
+            /**
+             * Outside diameter
+             * @default 16
+             */
+            outer_mm: number;
         };
         /**
          * Column
@@ -2603,7 +2917,64 @@ export interface components {
              */
             seed?: number;
             /** Spec */
-            spec: components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
+        };
+        /**
+         * Draw
+         * @description So many litres at an hour of every day, so fast.
+         */
+        "Draw-Input": {
+            /**
+             * At
+             * @default 19:00
+             */
+            at?: string;
+            /**
+             * Litres a minute
+             * @default 5
+             */
+            l_min?: number;
+            /**
+             * Litres
+             * @default 15
+             */
+            take_l?: number;
+        };
+        /**
+         * Draw
+         * @description So many litres at an hour of every day, so fast.
+         */
+        "Draw-Output": {
+            /**
+             * At
+             * @default 19:00
+             */
+            at: string;
+            /**
+             * Litres a minute
+             * @default 5
+             */
+            l_min: number;
+            /**
+             * Litres
+             * @default 15
+             */
+            take_l: number;
+        };
+        /**
+         * DrawOut
+         * @description What one draw gave, litre by litre.
+         */
+        DrawOut: {
+            /** Litres */
+            litres: components["schemas"]["LitreOut"][];
+            /** Mean C */
+            mean_c: number;
+            /**
+             * Time
+             * Format: date-time
+             */
+            time: string;
         };
         /**
          * EndTrial
@@ -3044,6 +3415,50 @@ export interface components {
             material: string | components["schemas"]["Mirror-Output"];
         };
         /**
+         * FlowDay
+         * @description A day of it.
+         *
+         *     Attributes:
+         *         out_c: mean of what came out, weighed by how much; none where nothing did
+         *         hottest_c: warmest litre
+         *         worth_l: litres at the wanted warmth that its heat is worth
+         */
+        FlowDay: {
+            /**
+             * Day
+             * Format: date-time
+             */
+            day: string;
+            /** Hottest C */
+            hottest_c: number | null;
+            /** Hottest Inside C */
+            hottest_inside_c: number;
+            /** Kwh */
+            kwh: number;
+            /** Out C */
+            out_c: number | null;
+            /** Out L */
+            out_l: number;
+            /** Worth L */
+            worth_l: number;
+        };
+        /**
+         * FlowResult
+         * @description What became of running water.
+         */
+        FlowResult: {
+            /** Cold C */
+            cold_c: number;
+            /** Days */
+            days: components["schemas"]["FlowDay"][];
+            /** Draws */
+            draws: components["schemas"]["DrawOut"][];
+            /** Warm C */
+            warm_c: number;
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
+        };
+        /**
          * Food
          * @description Something that goes into the pot.
          */
@@ -3441,6 +3856,377 @@ export interface components {
             azimuth_deg: number;
         };
         /**
+         * HoseCoil
+         * @description A flat coil of pipe in the sun.
+         */
+        "HoseCoil-Input": {
+            /**
+             * Bed
+             * @description What it lies on; empty: a cross of slats, free air below
+             * @default black-card
+             */
+            bed?: (string | components["schemas"]["Absorber"]) | null;
+            /**
+             * Under clamps and slats
+             * @description Share of its length
+             * @default 0
+             */
+            clamped_share?: number;
+            /**
+             * Clamps
+             * @description Their finish
+             * @default bare-wood
+             */
+            clamps?: string | components["schemas"]["Absorber"];
+            /**
+             * Each coil
+             * @default {
+             *       "bore_mm": 13,
+             *       "length_m": 40,
+             *       "material": "black-pe",
+             *       "outer_mm": 16
+             *     }
+             */
+            coil?: components["schemas"]["Coil-Input"];
+            /**
+             * Coils
+             * @default 1
+             */
+            coils?: number;
+            /**
+             * Contact with the bed, W/m²K
+             * @description Over its width; lying loose about 12, pressed or glued 50 and more
+             * @default 12
+             */
+            contact_w_m2k?: number;
+            /**
+             * Cover
+             * @default null
+             */
+            cover?: components["schemas"]["GlazedCover-Input"] | null;
+            /**
+             * Over the hose
+             * @description 0: it lies on it
+             * @default 0.03
+             */
+            cover_gap_m?: number;
+            /**
+             * Faces
+             * @description The way it looks, clockwise from north
+             */
+            facing_deg: number;
+            /**
+             * Painted
+             * @description Empty: as it comes
+             * @default null
+             */
+            finish?: (string | components["schemas"]["Absorber"]) | null;
+            /**
+             * Joined
+             * @default series
+             * @enum {string}
+             */
+            joined?: "series" | "parallel";
+            /**
+             * Kind
+             * @default hose-coil
+             * @constant
+             */
+            kind?: "hose-coil";
+            /**
+             * Frame, length
+             * @description Up the slope
+             * @default 1.2
+             */
+            length_m?: number;
+            /**
+             * From turn to turn
+             * @description Middle to middle; as wide as the pipe: close-wound
+             * @default 20
+             */
+            pitch_mm?: number;
+            /**
+             * Dark sheet on the hose
+             * @description Opaque, touching it; empty: none
+             * @default null
+             */
+            sheet?: (string | components["schemas"]["Absorber"]) | null;
+            /**
+             * Tilt
+             * @description From level
+             * @default 25
+             */
+            tilt_deg?: number;
+            /**
+             * Turned every
+             * @description To the sun; empty: left as it stands
+             * @default null
+             */
+            turned_minutes?: number | null;
+            /**
+             * Under the bed
+             * @description From the bed down
+             * @default [
+             *       {
+             *         "material": "xps-foam",
+             *         "thickness_m": 0.03
+             *       }
+             *     ]
+             */
+            under?: components["schemas"]["WallLayer-Input"][];
+            /**
+             * Frame, width
+             * @default 1.2
+             */
+            width_m?: number;
+        };
+        /**
+         * HoseCoil
+         * @description A flat coil of pipe in the sun.
+         */
+        "HoseCoil-Output": {
+            /**
+             * Bed
+             * @description What it lies on; empty: a cross of slats, free air below
+             * @default black-card
+             */
+            bed: (string | components["schemas"]["Absorber"]) | null;
+            /**
+             * Under clamps and slats
+             * @description Share of its length
+             * @default 0
+             */
+            clamped_share: number;
+            /**
+             * Clamps
+             * @description Their finish
+             * @default bare-wood
+             */
+            clamps: string | components["schemas"]["Absorber"];
+            /**
+             * Each coil
+             * @default {
+             *       "bore_mm": 13,
+             *       "length_m": 40,
+             *       "material": "black-pe",
+             *       "outer_mm": 16
+             *     }
+             */
+            coil: components["schemas"]["Coil-Output"];
+            /**
+             * Coils
+             * @default 1
+             */
+            coils: number;
+            /**
+             * Contact with the bed, W/m²K
+             * @description Over its width; lying loose about 12, pressed or glued 50 and more
+             * @default 12
+             */
+            contact_w_m2k: number;
+            /**
+             * Cover
+             * @default null
+             */
+            cover: components["schemas"]["GlazedCover-Output"] | null;
+            /**
+             * Over the hose
+             * @description 0: it lies on it
+             * @default 0.03
+             */
+            cover_gap_m: number;
+            /**
+             * Faces
+             * @description The way it looks, clockwise from north
+             */
+            facing_deg: number;
+            /**
+             * Painted
+             * @description Empty: as it comes
+             * @default null
+             */
+            finish: (string | components["schemas"]["Absorber"]) | null;
+            /**
+             * Joined
+             * @default series
+             * @enum {string}
+             */
+            joined: "series" | "parallel";
+            /**
+             * Kind
+             * @default hose-coil
+             * @constant
+             */
+            kind: "hose-coil";
+            /**
+             * Frame, length
+             * @description Up the slope
+             * @default 1.2
+             */
+            length_m: number;
+            /**
+             * From turn to turn
+             * @description Middle to middle; as wide as the pipe: close-wound
+             * @default 20
+             */
+            pitch_mm: number;
+            /**
+             * Dark sheet on the hose
+             * @description Opaque, touching it; empty: none
+             * @default null
+             */
+            sheet: (string | components["schemas"]["Absorber"]) | null;
+            /**
+             * Tilt
+             * @description From level
+             * @default 25
+             */
+            tilt_deg: number;
+            /**
+             * Turned every
+             * @description To the sun; empty: left as it stands
+             * @default null
+             */
+            turned_minutes: number | null;
+            /**
+             * Under the bed
+             * @description From the bed down
+             * @default [
+             *       {
+             *         "material": "xps-foam",
+             *         "thickness_m": 0.03
+             *       }
+             *     ]
+             */
+            under: components["schemas"]["WallLayer-Output"][];
+            /**
+             * Frame, width
+             * @default 1.2
+             */
+            width_m: number;
+        };
+        /**
+         * HotWater
+         * @description Water that stands in a box in the sun and is drawn by the hour.
+         */
+        "HotWater-Input": {
+            /** Drawn each day */
+            draws?: components["schemas"]["Draw-Input"][];
+            /**
+             * Water in it
+             * @default 60
+             */
+            fill_l?: number;
+            /**
+             * Kind
+             * @default hot-water
+             * @constant
+             */
+            kind?: "hot-water";
+            /**
+             * Layers
+             * @description How finely top and bottom are told apart, 1 to 10
+             * @default 3
+             */
+            layers?: number;
+            /**
+             * Cold water
+             * @description Empty: the mains of the season
+             * @default null
+             */
+            mains_c?: number | null;
+            /**
+             * Filled at
+             * @default 15
+             */
+            start_c?: number;
+            /**
+             * By
+             * @default 19:00
+             */
+            want_at?: string;
+            /**
+             * Litres wanted so warm
+             * @description A short shower takes 25
+             * @default 50
+             */
+            want_l?: number;
+            /**
+             * Wanted at the tap
+             * @default 40
+             */
+            warm_c?: number;
+        };
+        /**
+         * HotWater
+         * @description Water that stands in a box in the sun and is drawn by the hour.
+         */
+        "HotWater-Output": {
+            /** Drawn each day */
+            draws: components["schemas"]["Draw-Output"][];
+            /**
+             * Water in it
+             * @default 60
+             */
+            fill_l: number;
+            /**
+             * Kind
+             * @default hot-water
+             * @constant
+             */
+            kind: "hot-water";
+            /**
+             * Layers
+             * @description How finely top and bottom are told apart, 1 to 10
+             * @default 3
+             */
+            layers: number;
+            /**
+             * Cold water
+             * @description Empty: the mains of the season
+             * @default null
+             */
+            mains_c: number | null;
+            /**
+             * Filled at
+             * @default 15
+             */
+            start_c: number;
+            /**
+             * By
+             * @default 19:00
+             */
+            want_at: string;
+            /**
+             * Litres wanted so warm
+             * @description A short shower takes 25
+             * @default 50
+             */
+            want_l: number;
+            /**
+             * Wanted at the tap
+             * @default 40
+             */
+            warm_c: number;
+        };
+        /**
+         * HourLitres
+         * @description Litres at the wanted warmth that the water would make at an hour, mixed with cold.
+         */
+        HourLitres: {
+            /** Bottom C */
+            bottom_c: number;
+            /** Litres L */
+            litres_l: number;
+            /**
+             * Time
+             * Format: date-time
+             */
+            time: string;
+            /** Top C */
+            top_c: number;
+        };
+        /**
          * ImportAnswer
          * @description What an import did.
          */
@@ -3801,11 +4587,21 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Protocol */
             protocol: string;
             /** Spec */
-            spec: components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
+        };
+        /**
+         * LitreOut
+         * @description One litre of a draw, in the order in which they come.
+         */
+        LitreOut: {
+            /** Celsius C */
+            celsius_c: number;
+            /** Litre */
+            litre: number;
         };
         /**
          * LoadView
@@ -3813,7 +4609,7 @@ export interface components {
          */
         LoadView: {
             /** Begun */
-            begun: components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["WaxBatch-Output"];
+            begun: components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"];
             /** Door */
             door: string;
             /** Fields */
@@ -3837,7 +4633,7 @@ export interface components {
             facts: components["schemas"]["TrialFacts"];
             site: components["schemas"]["Site-Output"];
             /** Spec */
-            spec: components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"];
+            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"];
         };
         /**
          * Made
@@ -3845,9 +4641,9 @@ export interface components {
          */
         Made: {
             /** Load */
-            load: (components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
+            load: (components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
             /** Spec */
-            spec: components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"];
+            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"];
         };
         /**
          * Materials
@@ -3880,6 +4676,8 @@ export interface components {
             mirrors: components["schemas"]["Mirror-Output"][];
             /** Own */
             own: components["schemas"]["OwnMaterial"][];
+            /** Pipes */
+            pipes: components["schemas"]["Pipe"][];
             /**
              * Says
              * @description A sentence on each row, by family or table and name: absorber/black-card
@@ -3940,7 +4738,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Site Id */
             site_id: number;
             /**
@@ -3950,7 +4748,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
             /**
              * Spot
              * @default null
@@ -4268,7 +5066,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Site Id */
             site_id: number;
             /**
@@ -4278,7 +5076,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
             /**
              * Spot
              * @default null
@@ -4390,7 +5188,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Name */
             name: string;
             /**
@@ -4401,7 +5199,7 @@ export interface components {
             /** Site Id */
             site_id: number;
             /** Spec */
-            spec: components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
             /**
              * Spot
              * @default null
@@ -4544,7 +5342,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Name */
             name: string;
             /**
@@ -4572,6 +5370,58 @@ export interface components {
             started?: string | null;
             /** @default null */
             weather?: components["schemas"]["ClearDay-Input"] | null;
+        };
+        /**
+         * NightLid
+         * @description What it is made of, and when it is shut.
+         */
+        "NightLid-Input": {
+            /**
+             * Of
+             * @default xps-foam
+             */
+            material?: string | components["schemas"]["Layer-Input"];
+            /**
+             * Opened at
+             * @default 08:30
+             */
+            open_at?: string;
+            /**
+             * Shut at
+             * @default 19:30
+             */
+            shut_at?: string;
+            /**
+             * Thickness M
+             * @default 0.03
+             */
+            thickness_m?: number;
+        };
+        /**
+         * NightLid
+         * @description What it is made of, and when it is shut.
+         */
+        "NightLid-Output": {
+            /**
+             * Of
+             * @default xps-foam
+             */
+            material: string | components["schemas"]["Layer-Output"];
+            /**
+             * Opened at
+             * @default 08:30
+             */
+            open_at: string;
+            /**
+             * Shut at
+             * @default 19:30
+             */
+            shut_at: string;
+            /**
+             * Thickness M
+             * @default 0.03
+             */
+            thickness_m: number;
         };
         /**
          * NowView
@@ -4772,6 +5622,37 @@ export interface components {
             time: string;
             /** Width */
             width: number;
+        };
+        /**
+         * Pipe
+         * @description What hoses and pipes are made of; the price is for a metre of about 12 mm bore.
+         */
+        Pipe: {
+            /** Absorptance */
+            absorptance: number;
+            /** Conductivity W Mk */
+            conductivity_w_mk: number;
+            /** Cp J Kgk */
+            cp_j_kgk: number;
+            /** Density Kg M3 */
+            density_kg_m3: number;
+            /**
+             * Drinking
+             * @description Whether makers sell it for drinking water
+             */
+            drinking: boolean;
+            /** Emittance */
+            emittance: number;
+            /** Name */
+            name: string;
+            /** Price M */
+            price_m: number;
+            /** Source */
+            source: string;
+            /** Title */
+            title: string;
+            /** Top Service C */
+            top_service_c: number;
         };
         /**
          * PlanStep
@@ -5519,8 +6400,12 @@ export interface components {
          * @description What became of a load; empty lists and none where it does not apply.
          */
         Results: {
+            /** @default null */
+            flow: components["schemas"]["FlowResult"] | null;
             /** Portions */
             portions: components["schemas"]["PortionResult"][];
+            /** @default null */
+            water: components["schemas"]["WaterResult"] | null;
             /** @default null */
             wax: components["schemas"]["WaxResult"] | null;
             /** Whistles */
@@ -5548,6 +6433,138 @@ export interface components {
              * Format: date-time
              */
             start: string;
+        };
+        /**
+         * Running
+         * @description So much runs through between two hours of every day; past midnight where the second comes first.
+         */
+        "Running-Input": {
+            /**
+             * From
+             * @default 10:00
+             */
+            begins?: string;
+            /**
+             * To
+             * @default 16:00
+             */
+            ends?: string;
+            /**
+             * Litres a minute
+             * @default 2
+             */
+            l_min?: number;
+        };
+        /**
+         * Running
+         * @description So much runs through between two hours of every day; past midnight where the second comes first.
+         */
+        "Running-Output": {
+            /**
+             * From
+             * @default 10:00
+             */
+            begins: string;
+            /**
+             * To
+             * @default 16:00
+             */
+            ends: string;
+            /**
+             * Litres a minute
+             * @default 2
+             */
+            l_min: number;
+        };
+        /**
+         * RunningWater
+         * @description What runs through a pipe, and what is drawn from it.
+         */
+        "RunningWater-Input": {
+            /** Drawn each day, beside that */
+            draws?: components["schemas"]["Draw-Input"][];
+            /**
+             * Kind
+             * @default running-water
+             * @constant
+             */
+            kind?: "running-water";
+            /**
+             * Comes in at
+             * @description Empty: the mains of the season
+             * @default null
+             */
+            mains_c?: number | null;
+            /**
+             * Runs each day
+             * @description None: it stands until it is drawn
+             */
+            running?: components["schemas"]["Running-Input"][];
+            /**
+             * Filled at
+             * @default 15
+             */
+            start_c?: number;
+            /**
+             * By
+             * @default 17:00
+             */
+            want_at?: string;
+            /**
+             * Litres wanted so warm, a day
+             * @default 40
+             */
+            want_l?: number;
+            /**
+             * Wanted at the tap
+             * @default 40
+             */
+            warm_c?: number;
+        };
+        /**
+         * RunningWater
+         * @description What runs through a pipe, and what is drawn from it.
+         */
+        "RunningWater-Output": {
+            /** Drawn each day, beside that */
+            draws: components["schemas"]["Draw-Output"][];
+            /**
+             * Kind
+             * @default running-water
+             * @constant
+             */
+            kind: "running-water";
+            /**
+             * Comes in at
+             * @description Empty: the mains of the season
+             * @default null
+             */
+            mains_c: number | null;
+            /**
+             * Runs each day
+             * @description None: it stands until it is drawn
+             */
+            running: components["schemas"]["Running-Output"][];
+            /**
+             * Filled at
+             * @default 15
+             */
+            start_c: number;
+            /**
+             * By
+             * @default 17:00
+             */
+            want_at: string;
+            /**
+             * Litres wanted so warm, a day
+             * @default 40
+             */
+            want_l: number;
+            /**
+             * Wanted at the tap
+             * @default 40
+             */
+            warm_c: number;
         };
         /**
          * Sample
@@ -5824,7 +6841,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "difference" | "mass_rate";
+            quantity: "difference" | "mass_rate" | "volume";
             /**
              * Ruling
              * @enum {string}
@@ -5855,7 +6872,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "difference" | "mass_rate";
+            quantity: "difference" | "mass_rate" | "volume";
             /** Question */
             question: (string | components["schemas"]["Amount"])[];
             /** Words */
@@ -5943,7 +6960,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Site Id */
             site_id: number;
             /**
@@ -5953,7 +6970,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
             /**
              * Spot
              * @default null
@@ -6281,7 +7298,7 @@ export interface components {
          */
         Starter: {
             /** Load */
-            load: (components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
+            load: (components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
             /** Name */
             name: string;
             /**
@@ -6290,7 +7307,7 @@ export interface components {
              */
             rank: number;
             /** Spec */
-            spec: components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"];
+            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"];
             /** Title */
             title: string;
             /** Words */
@@ -6335,7 +7352,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Site Id */
             site_id: number;
             /**
@@ -6345,7 +7362,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
             /**
              * Spot
              * @default null
@@ -6621,7 +7638,7 @@ export interface components {
             /** @default null */
             goal: components["schemas"]["Goal-Output"] | null;
             /** Load */
-            load: (components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
+            load: (components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
             /** Name */
             name: string;
             /** Preheated */
@@ -6681,7 +7698,7 @@ export interface components {
             /** Id */
             id: number;
             /** Load */
-            load: (components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
+            load: (components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
             /**
              * Mark
              * @description Changes with whatever a chart or a verdict of the trial stands on
@@ -6738,7 +7755,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "difference" | "mass_rate";
+            quantity: "difference" | "mass_rate" | "volume";
             /** Spill */
             spill: components["schemas"]["SpillPoint"][];
             /** Words */
@@ -6796,7 +7813,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Site Id */
             site_id: number;
             /**
@@ -6806,7 +7823,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
             /**
              * Spot
              * @default null
@@ -6996,6 +8013,52 @@ export interface components {
             optional: boolean;
             /** Title */
             title: string;
+        };
+        /**
+         * WaterDay
+         * @description A day of it: evening and the morning after, and what was drawn.
+         *
+         *     Attributes:
+         *         warm_l: litres at the wanted warmth in the evening
+         *         showers: short ones, out of those
+         *         drawn_l, drawn_kwh: out of the tap, and its heat above cold water
+         */
+        WaterDay: {
+            /** Bottom C */
+            bottom_c: number;
+            /** Drawn Kwh */
+            drawn_kwh: number;
+            /** Drawn L */
+            drawn_l: number;
+            /**
+             * Evening
+             * Format: date-time
+             */
+            evening: string;
+            /** Morning C */
+            morning_c: number | null;
+            /** Showers */
+            showers: number;
+            /** Top C */
+            top_c: number;
+            /** Warm L */
+            warm_l: number;
+        };
+        /**
+         * WaterResult
+         * @description What became of the water.
+         */
+        WaterResult: {
+            /** Cold C */
+            cold_c: number;
+            /** Days */
+            days: components["schemas"]["WaterDay"][];
+            /** Hours */
+            hours: components["schemas"]["HourLitres"][];
+            /** Warm C */
+            warm_c: number;
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
         };
         /**
          * Wax

@@ -11,21 +11,28 @@ from datetime import date, datetime
 import numpy as np
 
 from drylamp.core.advice.patch import bright_patch
+from drylamp.core.builds.batch_box.spec import BatchBox
 from drylamp.core.builds.box_oven.spec import BoxOven
 from drylamp.core.builds.build import Build
+from drylamp.core.builds.common.coil.spec import Coil
 from drylamp.core.builds.common.cover.spec import GlazedCover
+from drylamp.core.builds.common.lid.spec import NightLid
 from drylamp.core.builds.common.mirror.spec import FlapMirror
 from drylamp.core.builds.common.side_by_side import Sample
 from drylamp.core.builds.common.wall.spec import WallLayer
 from drylamp.core.builds.dish.spec import Dish
 from drylamp.core.builds.funnel.spec import Funnel
+from drylamp.core.builds.hose_coil.spec import HoseCoil
 from drylamp.core.builds.melter.spec import Melter
 from drylamp.core.builds.samples.spec import Samples
 from drylamp.core.engine import run_case
+from drylamp.core.loads.common.draws import Draw
 from drylamp.core.loads.common.envelope import Envelope
 from drylamp.core.loads.load import Load
 from drylamp.core.loads.portions.spec import Portion, Portions
 from drylamp.core.loads.pot.spec import PotLoad, in_vessel
+from drylamp.core.loads.running.spec import RunningWater
+from drylamp.core.loads.water.spec import HotWater
 from drylamp.core.loads.wax.spec import WaxBatch
 from drylamp.core.sky.months import ClimateMonth
 from drylamp.core.sky.site import HorizonPoint, Obstacle, Site, Spot
@@ -201,6 +208,34 @@ CAPPINGS = WaxBatch(form="cappings", batch_kg=1.6, strainer="cloth", goes_in="10
 MELTER_TRUTH = Truth(calibration=Calibration(optical=0.93, leak=2.0), noise_k=0.4, seed=55)
 """Old glass with a film on it, and a lid that has warped."""
 
+HEATER = BatchBox(
+    facing_deg=180.0, width_m=1.0, length_m=0.6, height_m=0.24, tray="flat-black-paint", lining="pale-paint",
+    wall=[
+        WallLayer(material="plywood", thickness_m=0.009), WallLayer(material="xps-foam", thickness_m=0.05),
+        WallLayer(material="plywood", thickness_m=0.009),
+    ],
+    cover=GlazedCover(material="window-glass", thickness_m=0.004, layers=2, gap_m=0.015),
+    lid=NightLid(material="xps-foam", thickness_m=0.03, shut_at="20:00", open_at="08:30"), seal_gap_mm=0.8,
+)  # fmt: skip
+SHOWERS = HotWater(
+    fill_l=90.0, start_c=17.0, want_l=100.0, want_at="19:00", draws=[Draw(at="19:00", take_l=50.0, l_min=5.0)]
+)
+"""Four showers at seven; filled too deep in spring."""
+HEATER_TRUTH = Truth(calibration=Calibration(optical=0.96, leak=6.0, loss=1.2), noise_k=0.2, seed=91)
+"""A lid that does not close all round."""
+BASIN_HOSE = HoseCoil(
+    facing_deg=180.0, tilt_deg=0.0, width_m=1.0, length_m=1.0, coil=Coil(material="garden-hose", length_m=25.0, bore_mm=13.0, outer_mm=17.0),
+    pitch_mm=30.0, bed="concrete", under=[WallLayer(material="brick-layer", thickness_m=0.05)],
+)  # fmt: skip
+BASIN = RunningWater(
+    running=[],
+    start_c=17.0,
+    want_l=6.0,
+    draws=[Draw(at="12:00", take_l=3.0, l_min=3.0), Draw(at="17:00", take_l=3.0, l_min=3.0)],
+)
+"""Three litres for the hand basin at noon and at five."""
+HOSE_TRUTH = Truth(calibration=Calibration(optical=0.95, loss=1.15), noise_k=0.4, seed=92)
+
 LIDS = Samples(
     facing_deg=180.0,
     tilt_deg=15.0,
@@ -296,12 +331,15 @@ def examples() -> dict[str, Case]:
         "oven-funnel": _example("Folding funnel, flat loaf", "terrace", FUNNEL, FLAT_LOAF),
         "oven-dish": _example("Harvest dish, beans under pressure", "orchard edge", DISH, CREW_POT),
         "melter-cappings": _example("Cappings melter", "flat roof", MELTER, CAPPINGS),
+        "water-batch-box": _example("Wash-house heater, four showers", "terrace", HEATER, SHOWERS),
+        "water-hose-coil": _example("Basin hose, three litres at noon and at five", "terrace", BASIN_HOSE, BASIN),
     }
 
 
 def warm_case() -> None:
     """Run one day and trace one patch, so that everything compiled is in memory."""
     run_case(example_case())
+    run_case(examples()["water-hose-coil"])
     bright_patch(OVEN, STEW, np.array([0.0, -0.5, 0.866]))
 
 

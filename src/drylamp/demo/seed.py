@@ -13,6 +13,8 @@ from drylamp.core.trials.facts import ChannelFacts, TrialFacts
 from drylamp.core.trials.instruments import INSTRUMENTS
 from drylamp.core.trials.protocols import PROTOCOLS
 from drylamp.demo.scenario import (
+    BASIN,
+    BASIN_HOSE,
     BISCUITS,
     BLOCKS,
     BLOCKS_TRUTH,
@@ -22,11 +24,15 @@ from drylamp.demo.scenario import (
     FIRST_OVEN,
     FLAT_LOAF,
     FUNNEL,
+    HEATER,
+    HEATER_TRUTH,
+    HOSE_TRUTH,
     LIDS,
     LIDS_TRUTH,
     MELTER,
     MELTER_TRUTH,
     OVEN,
+    SHOWERS,
     SOUTHERN,
     STEW,
     TERRACE,
@@ -84,6 +90,7 @@ def fill(database: Database) -> bool:
             db, south, Draft("Paddock oven", "paddock", north, STEW, "faces north"), "2025-06-01T00:00:00+00:00"
         )
         _cookers(db, home)
+        _heaters(db, home)
     return True
 
 
@@ -196,6 +203,34 @@ def _cookers(db: sqlite3.Connection, home: int) -> None:
         PROTOCOLS["melt-run"].reading_minutes, 0, MELTER_TRUTH,
     )  # fmt: skip
     trials.end_trial(db, trial, to_ms(_at("2025-06-07T16:10:00+02:00")), "Cloth had to be scraped once.")
+
+
+def _heaters(db: sqlite3.Connection, home: int) -> None:
+    """The wash-house heater with a night in which its lid gave it away, and the hose that lies on the warm terrace."""
+    made = "2025-04-24T08:00:00+00:00"
+    heater = builds.add_build(
+        db, home, Draft("Wash-house heater", "terrace", HEATER, SHOWERS, "trough from an old bath"), made
+    )
+    weather = ClearDay(tmin_c=9.0, tmax_c=20.0, rh=0.6, wind_m_s=2.0)
+    channels = [("water", "water at the top", False), ("air", "air outside", False)]
+    still = SHOWERS.model_copy(update={"draws": []})
+    trial = _trial(
+        db, heater, "A night under the lid", "night-loss", "2025-04-29T20:30:00+02:00", weather, still.model_copy(update={"start_c": 47.0}),
+        channels, "wired-probe", PROTOCOLS["night-loss"].reading_minutes, 0, HEATER_TRUTH,
+    )  # fmt: skip
+    trials.end_trial(
+        db, trial, to_ms(_at("2025-04-30T06:40:00+02:00")), "Dew on the inside of the lid along the back edge."
+    )
+    hose = builds.add_build(
+        db, home, Draft("Basin hose", "terrace", BASIN_HOSE, BASIN, "lies on the flags"), "2025-06-08T08:00:00+00:00"
+    )
+    weather = ClearDay(tmin_c=14.0, tmax_c=25.0, rh=0.55, wind_m_s=1.5)
+    standing = BASIN.model_copy(update={"draws": [], "start_c": 17.0})
+    trial = _trial(
+        db, hose, "Left lying full", "standing-coil", "2025-06-11T11:30:00+02:00", weather, standing,
+        [("water", "water in the pipe", False), ("air", "air outside", False)], "probe", PROTOCOLS["standing-coil"].reading_minutes, 0, HOSE_TRUTH,
+    )  # fmt: skip
+    trials.end_trial(db, trial, to_ms(_at("2025-06-11T12:35:00+02:00")), "Half in the shade of the bench at the end.")
 
 
 def _trial(

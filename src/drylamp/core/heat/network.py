@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 
@@ -28,11 +29,14 @@ from drylamp.core.heat.streams import (
     compiled_streams,
     filled,
 )
+from drylamp.core.heat.water import CP_WATER_J_KGK
 
 VALVE_OVER_PA = 1.0e5
 """What the valve of a pressure pot holds over the air before it lets go; from memory."""
 GUST_JUMP_M_S, SUN_JUMP_W_M2 = 1.0, 100.0
 RESET_S = 300.0
+FLUSHES, MOST_FLUSHED, MOST_DRAW_PARTS, STORE_PARTS = 3, 30, 12, 4
+"""For how many fillings of a pipe, and steps, a draw is cut finer; into how many parts, and into how many where a store is drawn from."""
 MOST_LOGGED = 400_000
 """Lots that are written down as they leave, at most: 13 MB."""
 CALM_STEPS, CALM_AFTER_S = 10, 1800.0
@@ -102,6 +106,12 @@ class Network:
     def index(self, name: str) -> int:
         """Number of a node or boundary."""
         return self._index[name]
+
+    @property
+    def readable(self) -> list[Node]:
+        """Everything that has one temperature to read: its nodes, and the water in its pipes."""
+        held = [Node(s.name, s.water_kg * CP_WATER_J_KGK, s.title, role=s.role) for s in self.streams]
+        return [*self.nodes, *held]
 
     @property
     def names(self) -> list[str]:
@@ -326,7 +336,9 @@ def water_for(network: Network, first_c: Array, drive: Drive, records: int, lots
     beside = {s.name: np.array([first_c[network.index(p.node)] for p in s.pieces]) for s in network.streams}
     count, steps = len(network.streams), len(drive.air_c)
     flow = np.zeros((steps, count)) if drive.flow_kg_s is None else np.ascontiguousarray(drive.flow_kg_s)
-    comes = flow * drive.dt_s / drive.substeps[:, None] / np.array([s.water_kg for s in network.streams]).reshape(1, count)
+    comes = (
+        flow * drive.dt_s / drive.substeps[:, None] / np.array([s.water_kg for s in network.streams]).reshape(1, count)
+    )
     made = np.where(flow > 0.0, np.ceil(LOTS_ALONG * np.minimum(comes, 1.0)) + 2.0, 0.0) * drive.substeps[:, None]
     rows = int(made.sum()) + sum(len(s.pieces) for s in network.streams)
     passed = Passed(
@@ -427,6 +439,21 @@ def reset_substeps(substeps: np.ndarray, dt_s: float) -> np.ndarray:
     out = substeps.copy()
     out[: max(1, round(RESET_S / dt_s))] = 8
     return out
+
+
+def draw_parts(network: Network, speed: Array | None, flow_kg_s: Array | None, dt_s: float, steps: int) -> np.ndarray:
+    """Parts of each step that let a draw's front through: more while a pipe is being flushed, or a store drawn from, shape (steps,)."""
+    parts = np.ones(steps, dtype=np.int64)
+    for s, stream in enumerate(network.streams):
+        share = np.zeros(steps) if flow_kg_s is None else flow_kg_s[:, s] * dt_s / stream.water_kg
+        for n in np.flatnonzero(np.diff(share, prepend=0.0)):
+            until = n + FLUSHES * math.ceil(1.0 / share[n]) + 1 if share[n] > 0 else n + 1
+            here = slice(n, min(until, n + MOST_FLUSHED))
+            parts[here] = np.maximum(parts[here], np.clip(np.ceil(share[here] * LOTS_ALONG / 2), 1, MOST_DRAW_PARTS))
+    for f, path in enumerate(network.paths):
+        if path.given_kg_s > 0 and path.fluid == "water" and speed is not None:
+            parts[speed[:, f] > 0] = np.maximum(parts[speed[:, f] > 0], STORE_PARTS)
+    return parts
 
 
 def closure(network: Network, history: History, drive: Drive) -> tuple[float, float]:

@@ -29,6 +29,7 @@ import numpy as np
 from drylamp.core.arrays import Array
 from drylamp.core.checks import require
 from drylamp.core.compiled import inlined
+from drylamp.core.heat.parts import Role
 from drylamp.core.heat.water import CP_WATER_J_KGK, pipe_film_w_m2k
 
 MOST_LOTS = 160
@@ -59,6 +60,8 @@ class Stream:
         pieces: of its wall, from the inlet on; their nodes stand for the outer face and hold the wall's heat
         bore_m, wall_m, wall_w_mk: inside diameter, thickness of the wall, its conductivity
         inlet: the boundary or node that the water comes from
+        account: of the ledger, for what it carries off
+        role: what the water in it is there for
         tubes: how many run side by side, each of this length, sharing the flow evenly
         title: in plain words
     """
@@ -71,6 +74,8 @@ class Stream:
     inlet: str
     tubes: int = 1
     title: str = ""
+    account: str = ""
+    role: Role = "vessel"
 
     def __post_init__(self) -> None:
         """Refuse a pipe without a bore, a length or a wall that conducts."""

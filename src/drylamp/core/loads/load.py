@@ -5,14 +5,20 @@ from __future__ import annotations
 from abc import ABC, abstractmethod
 from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import ClassVar, Self
+from typing import TYPE_CHECKING, ClassVar, Self
 
+from drylamp.core.arrays import Array
 from drylamp.core.checks import Model
 from drylamp.core.heat.parts import Link, Node
 from drylamp.core.loads.calendar import DAILY, Calendar, Visit
 from drylamp.core.loads.common.body import Body, Place
 from drylamp.core.loads.common.envelope import Envelope
+from drylamp.core.loads.common.filling import Filling
 from drylamp.core.loads.common.outline import Outline
+
+if TYPE_CHECKING:
+    from drylamp.core.sky.site import Site
+    from drylamp.core.sky.weather import Weather
 
 
 @dataclass(frozen=True)
@@ -183,6 +189,20 @@ class Load(Model, ABC):
     def is_done(self, mass_kg: Mapping[str, float]) -> bool:
         """Whether a batch may come out, by what has melted, dried or run off."""
         return False
+
+    @property
+    def filling(self) -> Filling | None:
+        """Water that fills what holds it, where it is that."""
+        return None
+
+    def flows(self, site: Site, weather: Weather) -> dict[str, Array]:
+        """What is drawn or runs through, by the name of its path or stream, mean of each step, kg/s, shape (steps,)."""
+        return {}
+
+    @property
+    def cold_c(self) -> float | None:
+        """Temperature of the water that comes in; none: the mains of the season."""
+        return None
 
     def after(self, visit: Visit, temperature_c: Mapping[str, float], mains_c: float) -> dict[str, float]:
         """Temperatures of its nodes after a visit, those that changed."""

@@ -170,6 +170,22 @@ class Wax(Model):
     source: str
 
 
+class Pipe(Model):
+    """What hoses and pipes are made of; the price is for a metre of about 12 mm bore."""
+
+    name: str
+    title: str
+    conductivity_w_mk: Positive
+    density_kg_m3: Positive
+    cp_j_kgk: Positive
+    absorptance: Fraction
+    emittance: Fraction
+    top_service_c: Number
+    drinking: bool = Field(description="Whether makers sell it for drinking water")
+    price_m: NotNegative
+    source: str
+
+
 R = TypeVar("R", bound=Model)
 
 
@@ -258,6 +274,12 @@ def species() -> dict[str, Species]:
 def waxes() -> dict[str, Wax]:
     """Waxes by name."""
     return _read("waxes.csv", Wax)
+
+
+@cache
+def pipes() -> dict[str, Pipe]:
+    """Hoses and pipes by name."""
+    return _read("pipes.csv", Pipe)
 
 
 def find(table: dict[str, R], name: str, field: str) -> R:

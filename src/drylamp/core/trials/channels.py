@@ -82,7 +82,7 @@ def places(build: Build, load: Load | None) -> list[ReadPlace]:
         the load does not fit.
     """
     kind_of(build).check_fit(build, load)
-    nodes = traced(build, load).network.nodes
+    nodes = traced(build, load).network.readable
     own = set(traced(build, None).network.names)
     looks = looks_of({node.name: node.role for node in nodes})
     inside = [
@@ -128,7 +128,7 @@ def lines_for(protocol: Protocol, build: Build, load: Load | None) -> list[Line]
 
 def _asked(protocol: Protocol, build: Build, load: Load | None) -> list[tuple[Channel, bool]]:
     """Channels that a protocol names and that are there, and whether it wants them or only would like them."""
-    there = {*traced(build, load).network.names, *WEATHER_NODES, OUTSIDE}
+    there = {*(node.name for node in traced(build, load).network.readable), *WEATHER_NODES, OUTSIDE}
     several = build.readers() | ({} if load is None else load.readers())
     out: list[tuple[Channel, bool]] = []
     for wanted in protocol.channels:

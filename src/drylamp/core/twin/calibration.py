@@ -10,7 +10,6 @@ from pydantic import Field
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import Model, Positive
-from drylamp.core.heat.network import Network
 from drylamp.core.loads.load import Load
 from drylamp.core.twin.light import LitNetwork
 
@@ -64,4 +63,4 @@ def calibrated(lit: LitNetwork, calibration: Calibration, build: Build, load: Lo
         for node in network.nodes
     )
     share = np.array([calibration.optical * calibration.of(f"absorptance:{node.name}") for node in network.nodes])
-    return LitNetwork(Network(nodes, links, network.paths), lit.source_w * share, lit.intercepted_w)
+    return LitNetwork(replace(network, nodes=nodes, links=links), lit.source_w * share, lit.intercepted_w)

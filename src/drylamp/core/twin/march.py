@@ -9,13 +9,25 @@ import numpy as np
 from drylamp.core.air.moist import boiling_c
 from drylamp.core.arrays import Array
 from drylamp.core.builds.registry import kind_of
-from drylamp.core.heat.network import Drive, History, Network, advance, closure, jump_substeps, reset_substeps
-from drylamp.core.heat.parts import GROUND, MAINS, Role
+from drylamp.core.heat.network import (
+    Drive,
+    History,
+    Network,
+    advance,
+    closure,
+    draw_parts,
+    jump_substeps,
+    reset_substeps,
+)
+from drylamp.core.heat.parts import BOUNDARIES, GROUND, MAINS, Role
+from drylamp.core.heat.streams import Lots, Passed, Stream
+from drylamp.core.heat.water import CP_WATER_J_KGK
 from drylamp.core.loads.calendar import Visit
 from drylamp.core.sky.ground import ground_c, mains_c
+from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import Weather
 from drylamp.core.twin.case import Case
-from drylamp.core.twin.run import Run
+from drylamp.core.twin.run import Drawn, Run
 from drylamp.core.twin.schedule import Phase
 
 GROUND_DEPTH_M = 0.3
@@ -28,7 +40,7 @@ class Outside:
 
     Attributes:
         sky_c, vapour_pa, substeps: shape (steps,)
-        speed: ceiling on the speed of each flow path, by its name, shape (steps,)
+        speed: ceiling on the speed of each flow path, and kg/s through each stream, by its name, shape (steps,)
         ground_c, mains_c: shape (steps,); none where no network asks for them
     """
 
@@ -47,20 +59,25 @@ class Outside:
         touched = {end for network in networks for link in network.links for end in (link.start, link.end)}
         touched |= {path.outside for network in networks for path in network.paths}
         drives = kind_of(case.build).drives(case.build)
+        touched |= {stream.inlet for network in networks for stream in network.streams}
+        flows = {} if case.load is None else case.load.flows(case.site, weather)
+        cold = None if case.load is None else case.load.cold_c
         return cls(
             weather=weather,
             sky_c=weather.sky_c,
             vapour_pa=weather.vapour_pa,
             substeps=jump_substeps(weather.wind_m_s, weather.ghi_w_m2),
             steam_c=boiling_c(weather.pressure_pa),
-            speed={path: control.ceiling(case.site, weather) for path, control in drives.items()},
+            speed={path: control.ceiling(case.site, weather) for path, control in drives.items()} | flows,
             ground_c=ground_c(case.site, weather.sun.time_s, GROUND_DEPTH_M) if GROUND in touched else None,
-            mains_c=mains_c(case.site, weather.sun.time_s) if MAINS in touched else None,
+            mains_c=_mains(case.site, weather, cold) if MAINS in touched else None,
         )
 
     def drive(self, phase: Phase, was_on: dict[str, float]) -> Drive:
         """What the network of a phase is exposed to."""
-        rows, weather = slice(phase.first, phase.last), self.weather
+        rows, weather, network = slice(phase.first, phase.last), self.weather, phase.lit.network
+        speed, flow = self._speeds(network, rows), self._flows(network, rows)
+        drawn = draw_parts(network, speed, flow, weather.dt_s, phase.last - phase.first)
         return Drive(
             dt_s=weather.dt_s,
             air_c=weather.air_c[rows],
@@ -70,18 +87,32 @@ class Outside:
             steam_c=self.steam_c,
             pressure_pa=weather.pressure_pa,
             source_w=phase.lit.source_w[rows],
-            substeps=reset_substeps(self.substeps[rows], weather.dt_s),
+            substeps=np.maximum(reset_substeps(self.substeps[rows], weather.dt_s), drawn),
             ground_c=None if self.ground_c is None else self.ground_c[rows],
             mains_c=None if self.mains_c is None else self.mains_c[rows],
-            speed=self._speeds(phase.lit.network, rows),
-            on=np.array([was_on.get(path.name, float(path.thermostat is None)) for path in phase.lit.network.paths]),
+            speed=speed,
+            on=np.array([was_on.get(path.name, float(path.thermostat is None)) for path in network.paths]),
+            flow_kg_s=flow,
         )
 
     def _speeds(self, network: Network, rows: slice) -> Array | None:
         if not network.paths:
             return None
-        still = np.ones(self.weather.steps)
-        return np.column_stack([self.speed.get(path.name, still)[rows] for path in network.paths])
+        steps = self.weather.steps
+        idle = {
+            path.name: np.full(steps, float(path.given_kg_s == 0)) for path in network.paths
+        }  # a tap is shut unless opened
+        return np.column_stack([self.speed.get(path.name, idle[path.name])[rows] for path in network.paths])
+
+    def _flows(self, network: Network, rows: slice) -> Array | None:
+        if not network.streams:
+            return None
+        still = np.zeros(self.weather.steps)
+        return np.column_stack([self.speed.get(stream.name, still)[rows] for stream in network.streams])
+
+
+def _mains(site: Site, weather: Weather, cold_c: float | None) -> Array:
+    return mains_c(site, weather.sun.time_s) if cold_c is None else np.full(weather.steps, cold_c)
 
 
 @dataclass
@@ -100,17 +131,20 @@ class _Book:
     titles: dict[str, str] = field(default_factory=dict)
     roles: dict[str, Role] = field(default_factory=dict)
     visits: list[tuple[int, Visit]] = field(default_factory=list)
+    water: tuple[tuple[Stream, ...], Lots] | None = None
+    drawn: dict[str, Drawn] = field(default_factory=dict)
     astray_j: float = 0.0
     sun_j: float = 0.0
 
     @classmethod
     def blank(cls, case: Case, weather: Weather, phases: list[Phase], first_c: dict[str, float]) -> _Book:
         names = list(dict.fromkeys(name for phase in phases for name in phase.lit.network.names))
+        pipes = dict.fromkeys(stream.name for phase in phases for stream in phase.lit.network.streams)
         melting = {node.name for phase in phases for node in phase.lit.network.melting}
         edges = weather.steps + 1
         return cls(
             case, weather,
-            temperature_c={name: np.full(edges, np.nan) for name in names},
+            temperature_c={name: np.full(edges, np.nan) for name in (*names, *pipes)},
             mass_kg={name: np.full(edges, np.nan) for name in names if name in melting},
             account_w={name: np.zeros(weather.steps) for name in kind_of(case.build).accounts},
             opening_w=np.zeros(weather.steps),
@@ -144,14 +178,61 @@ class _Book:
             self.now_c[node.name] = float(history.temperature_c[-1, k])
             self.titles[node.name] = node.title
             self.roles[node.name] = node.role
+        if history.passed is not None and history.lots is not None:
+            self._streams(phase, network, history.passed)
+            self.water = network.streams, history.lots
         self.was_on.update(zip((path.name for path in network.paths), history.on.tolist(), strict=True))
         self._accounts(phase, network, history)
+        self._taps(phase, network, history, drive)
+
+    def lots_of(self, network: Network) -> Lots | None:
+        """What the pipes held when the phase before ended; none where they are other pipes."""
+        return self.water[1] if self.water is not None and self.water[0] == network.streams else None
+
+    def _streams(self, phase: Phase, network: Network, passed: Passed) -> None:
+        """Put down what flowed through a phase's pipes, and what was drawn from its stores."""
+        edges, steps = slice(phase.first, phase.last + 1), slice(phase.first, phase.last)
+        kind, log = kind_of(self.case.build), passed.log[: passed.logged[0]]
+        for s, stream in enumerate(network.streams):
+            self.temperature_c[stream.name][edges] = passed.held_j[:, s] / (stream.water_kg * CP_WATER_J_KGK)
+            self.titles[stream.name], self.roles[stream.name] = stream.title, stream.role
+            gain = np.diff(passed.held_j[:, s]) / self.weather.dt_s
+            self.account_w[kind.useful_account][steps] += gain
+            self.account_w[stream.account][steps] += (passed.out_j[:, s] - passed.in_j[:, s]) / self.weather.dt_s
+            mine = log[log[:, 0] == s]
+            begun = self.weather.start_s + phase.first * self.weather.dt_s
+            lots = mine[:, 1] + begun, mine[:, 2], mine[:, 3]
+            self._draw(stream.name, steps, passed.out_kg[:, s], passed.out_j[:, s], lots)
+
+    def _taps(self, phase: Phase, network: Network, history: History, drive: Drive) -> None:
+        """Put down what was drawn through paths whose flow is given."""
+        steps, none = slice(phase.first, phase.last), np.zeros(0)
+        for f, path in enumerate(network.paths):
+            if path.fluid != "water" or path.given_kg_s <= 0 or drive.speed is None:
+                continue
+            out = [k for k, link in enumerate(network.links) if link.path == path.name and link.end in BOUNDARIES]
+            joules = history.link_w[:, out].sum(axis=1) * self.weather.dt_s
+            self._draw(
+                path.name, steps, drive.speed[:, f] * path.given_kg_s * self.weather.dt_s, joules, (none, none, none)
+            )
+
+    def _draw(self, name: str, steps: slice, kg: Array, joules: Array, lots: tuple[Array, Array, Array]) -> None:
+        before = self.drawn.get(name)
+        if before is None:
+            whole, none = self.weather.steps, np.zeros(0)
+            before = Drawn(np.zeros(whole), np.full(whole, np.nan), none, none, none)
+        with np.errstate(invalid="ignore", divide="ignore"):
+            celsius = np.where(kg > 0, joules / (kg * CP_WATER_J_KGK), np.nan)
+        before.kg[steps], before.celsius[steps] = kg, celsius
+        joined = [np.concatenate(both) for both in zip((before.time_s, before.lot_kg, before.lot_c), lots, strict=True)]
+        self.drawn[name] = Drawn(before.kg, before.celsius, joined[0], joined[1], joined[2])
 
     def _accounts(self, phase: Phase, network: Network, history: History) -> None:
         steps, kind = slice(phase.first, phase.last), kind_of(self.case.build)
         for k, link in enumerate(network.links):
             if link.account:
-                self.account_w[link.account][steps] += history.link_w[:, k]
+                comes_in = link.start in BOUNDARIES and link.end not in BOUNDARIES
+                self.account_w[link.account][steps] += -history.link_w[:, k] if comes_in else history.link_w[:, k]
         gain = np.diff(history.heat_j(network), axis=0) / self.weather.dt_s
         useful = kind.useful(self.case.build, phase.load)
         for k, node in enumerate(network.nodes):
@@ -160,7 +241,7 @@ class _Book:
         lit = phase.lit
         self.account_w["mirrored"][steps] = lit.intercepted_w[steps] - lit.source_w[steps].sum(axis=1)
 
-    def closed(self) -> Run:
+    def closed(self, mains: Array | None) -> Run:
         """The run."""
         weather = self.weather
         return Run(
@@ -175,6 +256,8 @@ class _Book:
             weather=weather,
             mass_kg=self.mass_kg,
             visits=tuple(self.visits),
+            drawn=self.drawn,
+            mains_c=mains,
         )
 
 
@@ -188,6 +271,7 @@ def march_phases(case: Case, weather: Weather, phases: list[Phase], first_c: dic
         phase = Phase(planned.first, planned.last, planned.empty) if done and planned.empty is not None else planned
         network = book.enter(phase, outside)
         drive = outside.drive(phase, book.was_on)
-        history = advance(network, np.array([book.now_c[name] for name in network.names]), drive)
+        first = np.array([book.now_c[name] for name in network.names])
+        history = advance(network, first, drive, lots=book.lots_of(network))
         book.write(phase, network, history, drive)
-    return book.closed()
+    return book.closed(outside.mains_c)

@@ -122,6 +122,10 @@ def prepare(case: Case, weather: Weather, placements: Sequence[Placement] | None
         empty, *filled = both.map(
             lambda part: lit_over(stands, build, part, weather, lights), [None, *(part for _, part in parts)]
         )
+    gate = kind_of(build).sun_gate(build)
+    if gate is not None:
+        share = gate.ceiling(case.site, weather)
+        empty, filled = empty.lit_in(share), [lit.lit_in(share) for lit in filled]
     stages = [Filled(hour, part, lit) for (hour, part), lit in zip(parts, filled, strict=True)]
     return Prepared(case, weather, empty, tuple(stages))
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
 
@@ -10,6 +10,22 @@ from drylamp.core.arrays import Array
 from drylamp.core.heat.parts import Role
 from drylamp.core.loads.calendar import Visit
 from drylamp.core.sky.weather import Weather
+
+
+@dataclass(frozen=True)
+class Drawn:
+    """What came out of a tap or a pipe.
+
+    Attributes:
+        kg, celsius: in each step, and how warm on the mean (NaN where nothing came), shape (steps,)
+        time_s, lot_kg, lot_c: lot by lot as they left, of pipes only, shape (lots,)
+    """
+
+    kg: Array
+    celsius: Array
+    time_s: Array
+    lot_kg: Array
+    lot_c: Array
 
 
 @dataclass(frozen=True)
@@ -27,6 +43,8 @@ class Run:
         titles, roles: node names in plain words, and what each is there for
         weather: what drove the run
         visits: what was done to the load, with the step at whose beginning it was
+        drawn: what came out of taps and pipes, by its path or stream
+        mains_c: water that comes in, shape (steps,); none where no network asks for it
     """
 
     edge_s: Array
@@ -40,6 +58,8 @@ class Run:
     weather: Weather
     mass_kg: dict[str, Array]
     visits: tuple[tuple[int, Visit], ...] = ()
+    drawn: dict[str, Drawn] = field(default_factory=dict)
+    mains_c: Array | None = None
 
     def at(self, node: str, time_s: Array) -> Array:
         """Temperature of a node at instants, °C; NaN where it was not in the build."""

@@ -8,7 +8,7 @@ from pydantic import Field, model_validator
 
 from drylamp.core.checks import Model
 from drylamp.core.forms import FieldForm
-from drylamp.core.tables import Absorber, Cover, Food, Layer, Mirror, Row, Sweet, Vessel, Wax
+from drylamp.core.tables import Absorber, Cover, Food, Layer, Mirror, Pipe, Row, Sweet, Vessel, Wax
 from drylamp.core.text import Sentence
 
 FamilyName = Literal["absorber", "cover", "mirror", "layer"]
@@ -34,6 +34,7 @@ class Materials(Model):
     vessels: list[Vessel]
     sweets: list[Sweet]
     waxes: list[Wax]
+    pipes: list[Pipe]
     own: list[OwnMaterial]
     forms: dict[FamilyName, list[FieldForm]] = Field(description="What may be typed into a row of each family")
     says: dict[str, Sentence] = Field(

@@ -41,6 +41,7 @@ def shelf() -> Response:
             vessels=list(tables.vessels().values()),
             sweets=list(tables.sweets().values()),
             waxes=list(tables.waxes().values()),
+            pipes=list(tables.pipes().values()),
             own=[_view(kept) for kept in own],
             forms={family: form_of(made.model) for family, made in tables.FAMILIES.items()},
             says={

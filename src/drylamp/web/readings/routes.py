@@ -243,7 +243,7 @@ def _looked_at(
     how = Reading(body.units, body.clock, shift, body.answers)
     parsed = parse_readings(body.text, site.zone, from_ms(trial.started_ms), how)
     remembered = mappings.recall(db, build.id, parsed.preview.header)
-    roles = {node.name: node.role for node in traced(build.spec, trial.load).network.nodes}
+    roles = {node.name: node.role for node in traced(build.spec, trial.load).network.readable}
     goes_to = _targets(trial, parsed.preview, remembered, roles)
     asked = _with_clock_question(on, trial, parsed, body, goes_to)
     return parsed.model_copy(update={"preview": asked}), remembered, goes_to

@@ -1,0 +1,1 @@
+"""Batch boxes: water in a black trough under glass."""

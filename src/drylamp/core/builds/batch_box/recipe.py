@@ -1,0 +1,253 @@
+"""A batch box's recipe: a box's network with water in the place of its tray.
+
+The bed (``tray``) takes the sun and warms the water on it; the uppermost layer gives heat up to the walls by long-wave and to the cover by
+vapour and air; the wetted sides lose it straight into the insulation. A night lid lies between the cover and what is outside: a
+conductance that is large while it is open.
+"""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from itertools import pairwise
+
+from drylamp.core.air.constants import CP_AIR
+from drylamp.core.air.draught import FlowPath
+from drylamp.core.builds.batch_box.optics import BatchOptics
+from drylamp.core.builds.batch_box.spec import FREEBOARD_M, BatchBox
+from drylamp.core.builds.common.box import recipe as box
+from drylamp.core.builds.common.box.recipe import COVER
+from drylamp.core.builds.common.lid.spec import NightLid
+from drylamp.core.builds.common.wall.spec import wall_j_m2k, wall_w_m2k
+from drylamp.core.builds.drive import FlowControl, Season, Timer
+from drylamp.core.builds.kind import Stuff
+from drylamp.core.checks import require
+from drylamp.core.heat.law import Law
+from drylamp.core.heat.network import Network
+from drylamp.core.heat.parts import AIR, MAINS, SKY, Link, Node
+from drylamp.core.heat.streams import Piece, Stream
+from drylamp.core.heat.water import CP_WATER_J_KGK
+from drylamp.core.loads.common.filling import DRAWN, TOP, Filling
+from drylamp.core.loads.load import Load
+
+TAP, LID, LID_TOP = "tap", "lid", "lid-top"
+COIL_PIECES = 12
+TURNED_OVER_W_M2K = 2000.0
+"""How fast layers that stand upside down turn over; large enough to hold them within a tenth of a kelvin."""
+OPEN_W_M2K = 400.0
+"""Between the cover and its own outside while the lid is open: nothing in the way."""
+SCALE_W_MK = 1.0
+"""Lime scale; handbook value, from memory."""
+LEAST_FILM_SHARE = 0.05
+"""Vapour that still passes a film that floats, at its edges; from memory."""
+
+
+def stuffs(build: BatchBox) -> list[Stuff]:
+    """A box's, and the lid."""
+    lid = [] if build.lid is None else [Stuff("lid", LID_TOP, build.lid.row)]
+    return [*box.stuffs(build), *lid]
+
+
+def check_size(build: BatchBox, load: Load) -> None:
+    """Refuse more water than the box holds, and a coil that finds no room on the bed.
+
+    Raises
+    ------
+    InputProblem
+        says what was given and how much there is room for.
+    """
+    filling = load.filling
+    assert filling is not None
+    require(
+        filling.litres <= build.holds_l, "load.fill_l",
+        f"{filling.litres:g} litres stand {100 * build.depth_m(load):.0f} cm deep; up to {build.holds_l:.0f} litres fit under the low edge with "
+        f"{100 * FREEBOARD_M:.0f} cm to spare, so fill less or make it higher",
+    )  # fmt: skip
+
+
+def check_build(build: BatchBox) -> None:
+    """Refuse a coil that the bed has no room for, and what boxes refuse.
+
+    Raises
+    ------
+    InputProblem
+        says how long a coil would fit.
+    """
+    box.check_mirrors(build)
+    if build.coil is not None:
+        require(
+            build.coil.length_m <= build.longest_coil_m, "spec.coil.length_m",
+            f"{build.coil.length_m:g} m was given; {build.longest_coil_m:.0f} m of pipe {build.coil.outer_mm:g} mm thick lie on the bed with half "
+            "a diameter between turns, so give less or a thinner pipe",
+        )  # fmt: skip
+
+
+def drives(build: BatchBox) -> dict[str, FlowControl]:
+    """The lid, opened and shut by the hour."""
+    return {} if build.lid is None else {LID: _opened(build.lid)}
+
+
+def sun_gate(build: BatchBox) -> FlowControl | None:
+    """A lid that is shut keeps the sun out."""
+    return None if build.lid is None else _opened(build.lid)
+
+
+def _opened(lid: NightLid) -> Timer:
+    """Full speed while it is open."""
+    return Timer(seasons=[Season(months=list(range(1, 13)), on=lid.open_at, off=lid.shut_at)])
+
+
+def network_of(build: BatchBox, load: Load | None, optics: BatchOptics) -> Network:
+    """The network of a batch box, dry or filled."""
+    seen = build.filled(load)
+    plain = box.network_of(seen, None, optics.box)
+    filling = None if load is None else load.filling
+    nodes, links, paths = list(plain.nodes), list(plain.links), list[FlowPath]()
+    streams: tuple[Stream, ...] = ()
+    if build.lid is not None:
+        nodes, links = _lidded(build, nodes, links)
+        paths.append(FlowPath(LID, (), (), AIR, given_kg_s=_open_w_k(build) / CP_AIR))
+    if filling is not None:
+        nodes, links = _wet(build, seen, filling, nodes, links)
+        if build.coil is not None:
+            more, along, streams = _coiled(build, filling)
+            nodes, links = [*nodes, *more], [*links, *along]
+        else:
+            paths.append(FlowPath(DRAWN, (), (), MAINS, fluid="water", given_kg_s=1.0))
+            links += _drawn(filling)
+    return Network(tuple(nodes), tuple(links), tuple(paths), streams)
+
+
+def _wet(
+    build: BatchBox, seen: BatchBox, filling: Filling, nodes: list[Node], links: list[Link]
+) -> tuple[list[Node], list[Link]]:
+    """Water on the bed: what the tray did towards air, walls and cover is the water's now."""
+    area, depth = build.floor_m2, build.height_m - seen.height_m
+    each = depth / filling.layers
+    layers = [
+        Node(name, filling.litres / filling.layers * CP_WATER_J_KGK, title, role="wanted" if name == TOP else "caught")
+        for name, title in zip(filling.names, filling.titles, strict=True)
+    ]
+    sides = 2 * (build.width_m + build.floor_length_m) * depth
+    lifted = [_off_the_water(link) for link in links if link.name != "tray to air"]
+    half, lowest = 2.0 * wall_w_m2k(build.wall), filling.names[-1]
+    wet = [
+        Link("bed to water", Law.WETTED, "tray", lowest, (area * _through_scale(build), _length(build), 1.0)),
+        *(
+            Link(f"{upper} on {lower}", Law.MIXING, upper, lower, (area, each, TURNED_OVER_W_M2K * area))
+            for upper, lower in pairwise(filling.names)
+        ),
+        *(
+            Link(
+                f"{name} through the sides",
+                Law.CONDUCTANCE,
+                name,
+                "insulation",
+                (half * sides / filling.layers,),
+                calibrated_by="loss",
+            )
+            for name in filling.names
+        ),
+        *_over_the_water(build),
+    ]
+    heavier = [
+        replace(node, capacity_j_k=node.capacity_j_k + wall_j_m2k(build.wall) * sides * 2 / 3)
+        if node.name == "insulation"
+        else node
+        for node in nodes
+    ]
+    return [*layers, *heavier], [*lifted, *wet]
+
+
+def _length(build: BatchBox) -> float:
+    return (build.width_m + build.floor_length_m) / 4
+
+
+def _through_scale(build: BatchBox) -> float:
+    """Share of the water's film that scale on the bed leaves: film of about 300 W/m²K in a row with the scale."""
+    scale = build.scale_mm / 1000.0 / SCALE_W_MK
+    return 1.0 / (1.0 + 300.0 * scale)
+
+
+def _off_the_water(link: Link) -> Link:
+    """Long-wave that a box's tray gives up comes off the water; what goes down into the floor stays the bed's."""
+    if link.law != Law.RADIATION:
+        return link
+    start, end = (TOP if node == "tray" else node for node in (link.start, link.end))
+    return replace(link, name=link.name.replace("tray", "water"), start=start, end=end)
+
+
+def _over_the_water(build: BatchBox) -> list[Link]:
+    """Vapour and air from the water to the cover, or into the open."""
+    area = build.floor_m2
+    tight = LEAST_FILM_SHARE if build.water_film else 1.0
+    if build.cover is None:
+        return [
+            Link("water to the wind", Law.WIND, TOP, AIR, (area,), COVER, calibrated_by="loss"),
+            Link("water into the air", Law.EVAPORATE, TOP, AIR, (area, tight), COVER),
+        ]
+    return [
+        Link("water to cover", Law.WET_GAP, TOP, "cover-1", (area, tight), calibrated_by="loss"),
+        Link("water to air inside", Law.SURFACE, TOP, "inside-air", (area, _length(build), 1.0)),
+    ]
+
+
+def _open_w_k(build: BatchBox) -> float:
+    assert build.lid is not None
+    return (OPEN_W_M2K - min(build.lid.shut_w_m2k, OPEN_W_M2K)) * build.opening_m2
+
+
+def _lidded(build: BatchBox, nodes: list[Node], links: list[Link]) -> tuple[list[Node], list[Link]]:
+    """What the outermost sheet gave to the outside, the lid's top gives now."""
+    assert build.lid is not None
+    outermost = f"cover-{len(build.skins)}" if build.skins else "inside-air"
+    outside = (AIR, SKY)
+    moved = [
+        replace(link, start=LID_TOP)
+        if link.start == outermost and link.end in outside and link.account == COVER
+        else link
+        for link in links
+    ]
+    lid = build.lid.row.density_kg_m3 * build.lid.row.cp_j_kgk * build.lid.thickness_m * build.opening_m2
+    top = Node(LID_TOP, max(0.1 * lid, box.SMALLEST_J_K), "outside of the lid", role="pane")
+    through = [
+        Link(
+            "lid shut", Law.CONDUCTANCE, outermost, LID_TOP, (min(build.lid.shut_w_m2k, OPEN_W_M2K) * build.opening_m2,)
+        ),
+        Link("lid open, up", Law.CARRIED, outermost, LID_TOP, (), path=LID),
+        Link("lid open, down", Law.CARRIED, LID_TOP, outermost, (), path=LID),
+    ]
+    return [*nodes, top], [*moved, *through]
+
+
+def _drawn(filling: Filling) -> list[Link]:
+    """Cold water in at the bottom, what stands on top out of the tap."""
+    chain = [MAINS, *reversed(filling.names), MAINS]
+    return [
+        Link(f"drawn {k}", Law.CARRIED, a, b, (), TAP if MAINS in (a, b) else "", path=DRAWN)
+        for k, (a, b) in enumerate(pairwise(chain))
+    ]
+
+
+def _coiled(build: BatchBox, filling: Filling) -> tuple[list[Node], list[Link], tuple[Stream, ...]]:
+    """A pipe through the water from the bottom up, its wall in pieces."""
+    coil = build.coil
+    assert coil is not None
+    names = [f"coil-{k}" for k in range(COIL_PIECES)]
+    each = coil.length_m / COIL_PIECES
+    nodes = [Node(name, max(coil.wall_j_mk * each, box.SMALLEST_J_K), "wall of the coil") for name in names]
+    beside = [filling.names[filling.layers - 1 - k * filling.layers // COIL_PIECES] for k in range(COIL_PIECES)]
+    links = [
+        Link(
+            f"{name} in the water",
+            Law.IMMERSED,
+            name,
+            layer,
+            (coil.outer_m2_m * each * _through_scale(build), coil.outer_mm / 1000.0),
+        )
+        for name, layer in zip(names, beside, strict=True)
+    ]
+    pieces = tuple(Piece(name, each) for name in names)
+    stream = Stream(
+        DRAWN, pieces, coil.bore_mm / 1000.0, coil.wall_m, coil.row.conductivity_w_mk, MAINS, title="water in the coil", account=TAP
+    )  # fmt: skip
+    return nodes, links, (stream,)

@@ -1,0 +1,1 @@
+"""A pipe that water is heated in."""

@@ -1,0 +1,64 @@
+"""A coil of hose or pipe: its stuff, bore, wall and length."""
+
+from __future__ import annotations
+
+import math
+from typing import Annotated, ClassVar, Self
+
+from pydantic import Field, field_validator, model_validator
+
+from drylamp.core import tables
+from drylamp.core.checks import Model, Number
+from drylamp.core.forms import asked
+from drylamp.core.tables import Pipe, find, pipes
+
+
+class Coil(Model):
+    """A pipe by its bore and outside."""
+
+    settling: ClassVar[frozenset[str]] = frozenset(("material",))
+
+    material: str = Field(default="multilayer", title="Pipe", json_schema_extra=asked(table="pipes"))
+    length_m: Annotated[Number, Field(gt=0, le=400)] = Field(default=25.0, title="Length")
+    bore_mm: Annotated[Number, Field(ge=3, le=60)] = Field(default=12.0, title="Inside diameter")
+    outer_mm: Annotated[Number, Field(ge=4, le=80)] = Field(default=16.0, title="Outside diameter")
+
+    @field_validator("material")
+    @classmethod
+    def _known(cls, name: str) -> str:
+        find(pipes(), name, "material")
+        return name
+
+    @model_validator(mode="after")
+    def _has_a_wall(self) -> Self:
+        if self.outer_mm <= self.bore_mm:
+            raise ValueError(
+                f"outer_mm {self.outer_mm:g} is not above bore_mm {self.bore_mm:g}; measure across the outside and across the hole"
+            )
+        return self
+
+    @property
+    def row(self) -> Pipe:
+        """Its stuff."""
+        return tables.pipes()[self.material]
+
+    @property
+    def wall_m(self) -> float:
+        """Thickness of its wall."""
+        return (self.outer_mm - self.bore_mm) / 2000.0
+
+    @property
+    def outer_m2_m(self) -> float:
+        """Outer area of a metre."""
+        return math.pi * self.outer_mm / 1000.0
+
+    @property
+    def wall_j_mk(self) -> float:
+        """Heat that a metre of its wall holds, J/K."""
+        area = math.pi / 4.0 * ((self.outer_mm / 1000.0) ** 2 - (self.bore_mm / 1000.0) ** 2)
+        return area * self.row.density_kg_m3 * self.row.cp_j_kgk
+
+    @property
+    def water_l(self) -> float:
+        """What it holds, litres."""
+        return math.pi / 4.0 * (self.bore_mm / 10.0) ** 2 * self.length_m / 10.0

@@ -1,0 +1,1 @@
+"""A lid that keeps the night out."""

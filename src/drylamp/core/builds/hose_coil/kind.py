@@ -1,0 +1,54 @@
+"""The hose coil's row."""
+
+from __future__ import annotations
+
+from drylamp.core.builds.common.box.look import counted
+from drylamp.core.builds.doubt import OPTICAL, Doubtful
+from drylamp.core.builds.hose_coil import recipe, section
+from drylamp.core.builds.hose_coil.optics import HoseOptics, hose_nodes, lit_nodes
+from drylamp.core.builds.hose_coil.spec import HoseCoil
+from drylamp.core.builds.kind import Kind
+from drylamp.core.builds.look import Accent, Account
+from drylamp.core.loads.common.places import FLOWING
+from drylamp.core.text import metres
+
+LOSS = Doubtful(
+    "loss", "losses", 0.2, "wind and sky take more than the twin thinks", "it keeps its heat better than the twin thinks",
+    "a film over it, or a calmer place", True,
+)  # fmt: skip
+
+KIND: Kind[HoseCoil, HoseOptics] = Kind(
+    spec=HoseCoil,
+    title="Hose coil",
+    parts={
+        "hose": "hose", "bed": "bed", "under": "under the bed", "sheet": "dark sheet", "cover": "cover", "frame": "frame", "load": "water",
+        "aim": "how it stands", "box": "the coil",
+    },
+    offers=frozenset((FLOWING,)),
+    refusal="a hose coil takes running water",
+    check_build=recipe.check_build,
+    optics=HoseOptics.of,
+    lit_nodes=lit_nodes,
+    network=recipe.network_of,
+    section=section.section_of,
+    stuffs=recipe.stuffs,
+    surfaces=recipe.surfaces,
+    accent=Accent(day="#125C57", dusk="#8ED6CF"),
+    made=lambda build: f"{metres(build.hose_m)} of hose, {counted(build.turns, 'turn')}",
+    opening="coil",
+    drawn="Cut up the slope; turns that lie too close to tell apart are drawn as fewer",
+    empty="It lies dry.",
+    names_stagnation=True,
+    notes={"hose": "Turns come out of its length, the pitch and the frame."},
+    accounts={
+        "mirrored": Account("thrown back before it could heat", "thrown back", "sky"),
+        "cover": Account("lost upward", "upward", "glass"),
+        "under": Account("lost through the bed", "bed", "wood"),
+        "box": Account("stored in hose, bed and cover", "stored", "foam", "the warm coil"),
+        "water": Account("into the water in it", "into water", "accent", "the warm water"),
+        "tap": Account("carried off by the water", "carried off", "twin"),
+    },
+    useful_account="water",
+    stagnation_node=lambda build: hose_nodes()[-1],
+    doubtful=lambda build: [OPTICAL, LOSS],
+)  # fmt: skip

@@ -1,0 +1,106 @@
+"""The hose coil's drawing: the frame cut up the slope, turns as round ends, bed below, sheet and cover above."""
+
+from __future__ import annotations
+
+import math
+
+from drylamp.core.arrays import Array
+from drylamp.core.builds.common.section.drawing import Arrow, Dimension, Handle, Section, Shape
+from drylamp.core.builds.common.section.geometry import Flat, Frame, Stop, drawn, follow_rays, sun_in_section
+from drylamp.core.builds.hose_coil.spec import HoseCoil
+from drylamp.core.loads.load import Load
+
+MOST_DRAWN, CORNERS = 24, 10
+BED_M, SHEET_M = 0.006, 0.004
+
+
+def section_of(build: HoseCoil, load: Load | None, toward_sun: Array | None) -> Section:
+    """Draw the coil cut along the way it faces, with rays when the sun is given and up."""
+    far, pipe = build.length_m, build.diameter_m
+    deep = sum(layer.thickness_m for layer in build.under) if build.bed is not None else 0.03
+    frame = Frame(build.tilt_deg, [(0.0, 0.0), (0.0, -deep - BED_M), (far, -deep - BED_M), (far, 0.0)])
+    shapes = [*_below(build, frame, deep), *_turns(build, load, frame), *_above(build, frame)]
+    top = pipe + (build.cover_gap_m if build.cover is not None else 0.0) + 0.01
+    sun = sun_in_section(build.tilt_deg, build.facing_deg, toward_sun)
+    rays = []
+    if sun is not None:
+        part = "sheet" if build.sheet is not None else "hose"
+        stops = [Stop(part, (0.0, pipe), (far, pipe))]
+        rays = follow_rays(frame, sun, [(0.0, top), (far, top)], [], stops, ((0.0, top), (far, top)))
+    arrows = [
+        Arrow(account="cover", at=frame.at(far * 0.25, top + 0.03), toward=frame.outward(0, 1)),
+        Arrow(account="tap", at=frame.at(far + 0.03, pipe / 2), toward=frame.outward(1, 0)),
+    ]
+    if build.bed is not None:
+        arrows.append(Arrow(account="under", at=frame.at(far * 0.5, -deep - BED_M), toward=frame.outward(0, -1)))
+    away = -deep - BED_M - 0.06
+    dimensions = [Dimension(label="frame", start=frame.at(0.0, away), end=frame.at(far, away), value_m=far)]
+    handles = [
+        Handle(
+            field="tilt_deg", sense=-1, title="tilt", at=frame.at(0.0, 0.0), pivot=frame.at(far, 0.0), low=0, high=90, value=build.tilt_deg, unit="deg",
+        )
+    ]  # fmt: skip
+    return drawn(frame, shapes, rays, arrows, dimensions, handles, sun)
+
+
+def _below(build: HoseCoil, frame: Frame, deep: float) -> list[Shape]:
+    far = build.length_m
+    if build.bed is None:
+        outline = frame.path((0.0, 0.0), (far, 0.0), (far, -deep), (0.0, -deep))
+        return [Shape(part="frame", label="slats", ink="beyond", outline=outline)]
+    shapes, at = [], -BED_M
+    for k, layer in enumerate(build.under):
+        low = at - layer.thickness_m
+        outline = frame.path((0.0, at), (far, at), (far, low), (0.0, low))
+        shapes.append(
+            Shape(
+                part=f"under-{k}", label=layer.row.title, ink="foam" if layer.is_foam_like else "wall", outline=outline
+            )
+        )
+        at = low
+    shapes.append(
+        Shape(
+            part="bed",
+            label="bed",
+            ink="matt",
+            outline=frame.path((0.0, 0.0), (far, 0.0), (far, -BED_M), (0.0, -BED_M)),
+        )
+    )
+    return shapes
+
+
+def _turns(build: HoseCoil, load: Load | None, frame: Frame) -> list[Shape]:
+    """Round ends where the cut goes through turns; where they are too many to tell apart, as many as can be told."""
+    across = min(build.length_m, math.sqrt(build.plan_m2))
+    count = min(max(2, round(across / build.pitch_m)), MOST_DRAWN)
+    step, radius = across / count, build.diameter_m / 2
+    radius = max(radius, min(0.35 * step, 0.02)) if count == MOST_DRAWN else radius
+    begin = (build.length_m - across) / 2
+    out = []
+    for k in range(count):
+        middle = begin + (k + 0.5) * step, radius
+        ring: list[Flat] = [
+            (
+                middle[0] + radius * math.cos(2 * math.pi * c / CORNERS),
+                middle[1] + radius * math.sin(2 * math.pi * c / CORNERS),
+            )
+            for c in range(CORNERS)
+        ]
+        out.append(
+            Shape(part="hose", label="hose", ink="black" if load is None else "water", outline=frame.path(*ring))
+        )
+    return out
+
+
+def _above(build: HoseCoil, frame: Frame) -> list[Shape]:
+    far, pipe, out = build.length_m, build.diameter_m, []
+    if build.sheet is not None:
+        outline = frame.path((0.0, pipe), (far, pipe), (far, pipe + SHEET_M), (0.0, pipe + SHEET_M))
+        out.append(Shape(part="sheet", label="dark sheet", ink="black", outline=outline))
+    at = pipe + build.cover_gap_m + (SHEET_M if build.sheet is not None else 0.0)
+    for k, skin in enumerate(build.skins):
+        thick = max(skin.thickness_m, 0.004)
+        outline = frame.path((0.0, at), (far, at), (far, at + thick), (0.0, at + thick))
+        out.append(Shape(part="cover", label=f"cover {k + 1}", ink="glass", outline=outline))
+        at += skin.thickness_m + skin.gap_m
+    return out

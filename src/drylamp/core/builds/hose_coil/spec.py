@@ -1,0 +1,152 @@
+"""The hose coil: turns of pipe on a frame, what they lie on, what lies over them."""
+
+from __future__ import annotations
+
+import math
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, Field, model_validator
+
+from drylamp.core.builds.build import faces
+from drylamp.core.builds.common.coil.spec import Coil
+from drylamp.core.builds.common.cover.covered import Covered
+from drylamp.core.builds.common.cover.spec import GlazedCover
+from drylamp.core.builds.common.turning.spec import Turned
+from drylamp.core.builds.common.wall.spec import Wall, WallLayer
+from drylamp.core.checks import Azimuth, Count, Fraction, Number, Tilt, require
+from drylamp.core.forms import asked
+from drylamp.core.tables import Absorber, FinishChoice, absorber
+
+SIDE = Annotated[Number, Field(ge=0.1, le=12)]
+
+
+class HoseCoil(Covered, Turned):
+    """A flat coil of pipe in the sun."""
+
+    kind: Literal["hose-coil"] = "hose-coil"
+    facing_deg: Azimuth = faces("The way it looks")
+    tilt_deg: Tilt = Field(default=25.0, title="Tilt", description="From level", json_schema_extra=asked("aim"))
+    width_m: SIDE = Field(default=1.2, title="Frame, width", json_schema_extra=asked("frame"))
+    length_m: SIDE = Field(
+        default=1.2, title="Frame, length", description="Up the slope", json_schema_extra=asked("frame")
+    )
+    coil: Coil = Field(
+        default=Coil(material="black-pe", length_m=40.0, bore_mm=13.0, outer_mm=16.0),
+        title="Each coil",
+        json_schema_extra=asked("hose"),
+    )
+    coils: Annotated[Count, Field(ge=1, le=6)] = Field(default=1, title="Coils", json_schema_extra=asked("hose"))
+    joined: Literal["series", "parallel"] = Field(
+        default="series", title="Joined",
+        json_schema_extra=asked("hose", options={"series": "one after the other", "parallel": "side by side"}),
+    )  # fmt: skip
+    pitch_mm: Annotated[Number, Field(ge=4, le=400)] = Field(
+        default=20.0,
+        title="From turn to turn",
+        description="Middle to middle; as wide as the pipe: close-wound",
+        json_schema_extra=asked("hose"),
+    )
+    finish: FinishChoice | None = Field(
+        default=None, title="Painted", description="Empty: as it comes", json_schema_extra=asked("hose")
+    )
+    clamped_share: Fraction = Field(
+        default=0.0, title="Under clamps and slats", description="Share of its length", json_schema_extra=asked("hose")
+    )
+    clamps: FinishChoice = Field(
+        default="bare-wood", title="Clamps", description="Their finish", json_schema_extra=asked("hose")
+    )
+    bed: FinishChoice | None = Field(
+        default="black-card",
+        title="Bed",
+        description="What it lies on; empty: a cross of slats, free air below",
+        json_schema_extra=asked("bed"),
+    )
+    under: Wall = Field(
+        default=[WallLayer(material="xps-foam", thickness_m=0.03)], title="Under the bed", description="From the bed down",
+        json_schema_extra=asked("bed"),
+    )  # fmt: skip
+    contact_w_m2k: Annotated[Number, Field(ge=0, le=300)] = Field(
+        default=12.0, title="Contact with the bed, W/m²K", description="Over its width; lying loose about 12, pressed or glued 50 and more",
+        json_schema_extra=asked("bed"),
+    )  # fmt: skip
+    cover: GlazedCover | None = Field(default=None, title="Cover", json_schema_extra=asked("cover"))
+    cover_gap_m: Annotated[Number, Field(ge=0.0, le=0.3)] = Field(
+        default=0.03, title="Over the hose", description="0: it lies on it", json_schema_extra=asked("cover")
+    )
+    sheet: FinishChoice | None = Field(
+        default=None,
+        title="Dark sheet on the hose",
+        description="Opaque, touching it; empty: none",
+        json_schema_extra=asked("sheet"),
+    )
+
+    @model_validator(mode="after")
+    def _turns_have_room(self) -> HoseCoil:
+        require(
+            self.pitch_mm >= self.coil.outer_mm, "pitch_mm",
+            f"{self.pitch_mm:g} mm from turn to turn was given for a pipe {self.coil.outer_mm:g} mm thick; allowed is {self.coil.outer_mm:g} or more",
+        )  # fmt: skip
+        return self
+
+    def fresh(self, field: str) -> BaseModel:
+        """A cover as it usually is; under the bed one more layer of foam."""
+        if field == "cover":
+            return GlazedCover(material="pe-film", thickness_m=0.0002)
+        return super().fresh(field)
+
+    @property
+    def row(self) -> Absorber:
+        """What the sun meets on the hose, clamps and all."""
+        pipe, clamps = self.coil.row, absorber(self.clamps)
+        bare = absorber(self.finish) if self.finish is not None else None
+        takes, gives = (pipe.absorptance, pipe.emittance) if bare is None else (bare.absorptance, bare.emittance)
+        share = self.clamped_share
+        return Absorber(
+            name="hose", title="hose", top_service_c=pipe.top_service_c, food_safe=pipe.drinking, price_m2=0, source="mean of hose and clamps",
+            absorptance=(1 - share) * takes + share * clamps.absorptance, emittance=(1 - share) * gives + share * clamps.emittance,
+        )  # fmt: skip
+
+    @property
+    def diameter_m(self) -> float:
+        """Outside of the pipe."""
+        return self.coil.outer_mm / 1000.0
+
+    @property
+    def pitch_m(self) -> float:
+        """From turn to turn."""
+        return self.pitch_mm / 1000.0
+
+    @property
+    def hose_m(self) -> float:
+        """All of the pipe."""
+        return self.coil.length_m * self.coils
+
+    @property
+    def plan_m2(self) -> float:
+        """Area that its turns lie on."""
+        return self.hose_m * self.pitch_m
+
+    @property
+    def frame_m2(self) -> float:
+        """Area of the frame."""
+        return self.width_m * self.length_m
+
+    @property
+    def turns(self) -> int:
+        """Turns of a flat spiral that fills its area from the outside in."""
+        return max(1, round(math.sqrt(self.plan_m2 / math.pi) / self.pitch_m))
+
+    @property
+    def opening_m2(self) -> float:
+        """What its turns cover of the frame."""
+        return self.plan_m2
+
+    @property
+    def floor_m(self) -> tuple[float, float]:
+        """The frame."""
+        return self.width_m, self.length_m
+
+    @property
+    def touches(self) -> bool:
+        """Whether the cover lies on the hose."""
+        return self.cover is not None and self.cover_gap_m < 0.003

@@ -1,0 +1,189 @@
+"""What became of running water: heat and litres by the day, outlet and flow, and each draw litre by litre."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import TYPE_CHECKING, cast
+
+import numpy as np
+
+from drylamp.core.arrays import Array
+from drylamp.core.checks import Model
+from drylamp.core.heat.water import CP_WATER_J_KGK
+from drylamp.core.loads.common.filling import TOP
+from drylamp.core.loads.running.spec import RunningWater
+from drylamp.core.outcome.of_load import Headline, Held, LoadOutcome, Measure, PlanStep, moment, reached
+from drylamp.core.sky.clock import days_of, instant_s, local_time
+from drylamp.core.sky.site import Site
+from drylamp.core.text import Sentence, celsius, kilowatt_hours, litres
+from drylamp.core.twin.run import Drawn, Run
+
+if TYPE_CHECKING:
+    from drylamp.core.outcome.summary import Outcome
+
+LITRES = Measure("volume", 0.3, 1.0, 3.0)
+KWH_J = 3.6e6
+MOST_LITRES = 60
+
+
+class LitreOut(Model):
+    """One litre of a draw, in the order in which they come."""
+
+    litre: int
+    celsius_c: float
+
+
+class DrawOut(Model):
+    """What one draw gave, litre by litre."""
+
+    time: datetime
+    litres: list[LitreOut]
+    mean_c: float
+
+
+class FlowDay(Model):
+    """A day of it.
+
+    Attributes:
+        out_c: mean of what came out, weighed by how much; none where nothing did
+        hottest_c: warmest litre
+        worth_l: litres at the wanted warmth that its heat is worth
+    """
+
+    day: datetime
+    out_l: float
+    out_c: float | None
+    hottest_c: float | None
+    kwh: float
+    worth_l: float
+    hottest_inside_c: float
+
+
+class FlowResult(Model):
+    """What became of running water."""
+
+    warm_c: float
+    cold_c: float
+    days: list[FlowDay]
+    draws: list[DrawOut]
+    words: Sentence
+
+
+class FlowResults(Model):
+    """What became of running water."""
+
+    flow: FlowResult | None = None
+
+
+def _cold(run: Run) -> Array:
+    assert run.mains_c is not None
+    return run.mains_c
+
+
+def _by_litre(out: Drawn, begin: float, end: float) -> list[LitreOut]:
+    """Lots that left between two instants, litre by litre; a last part of a litre is left out unless it is all there is."""
+    mine = (out.time_s >= begin) & (out.time_s < end)
+    kg, warm = out.lot_kg[mine], out.lot_c[mine]
+    ends = np.cumsum(kg)
+    whole = min(max(int(ends[-1] + 0.01), 1), MOST_LITRES) if len(ends) else 0
+    found = []
+    for litre in range(whole):
+        part = np.clip(np.minimum(ends, litre + 1) - np.maximum(ends - kg, litre), 0.0, None)
+        found.append(LitreOut(litre=litre + 1, celsius_c=round(float((part * warm).sum() / part.sum()), 1)))
+    return found
+
+
+def results(site: Site, load: RunningWater, run: Run) -> Model:
+    """Day by day, and draw by draw."""
+    out, cold, series = run.drawn.get(TOP), _cold(run), run.temperature_c[TOP]
+    assert out is not None
+    days: list[FlowDay] = []
+    draws: list[DrawOut] = []
+    for day, begin, end in days_of(site.zone, float(run.edge_s[0]), float(run.edge_s[-1])):
+        steps = (run.edge_s[:-1] >= begin) & (run.edge_s[:-1] < end)
+        kg, warm = out.kg[steps], out.celsius[steps]
+        joules = float(np.nansum(kg * (warm - cold[steps]))) * CP_WATER_J_KGK
+        came = float(kg.sum())
+        days.append(
+            FlowDay(
+                day=local_time(site.zone, begin), out_l=round(came, 1),
+                out_c=float(np.nansum(kg * warm)) / came if came > 0 else None,
+                hottest_c=float(np.nanmax(warm)) if came > 0 else None, kwh=joules / KWH_J,
+                worth_l=joules / CP_WATER_J_KGK / (load.warm_c - float(cold[steps].mean())),
+                hottest_inside_c=float(np.nanmax(series[:-1][steps])),
+            )
+        )  # fmt: skip
+        for draw in sorted(load.draws, key=lambda d: d.at):
+            at = instant_s(site.zone, day, draw.at)
+            made = _by_litre(out, at, at + 60.0 * draw.take_l / draw.l_min + 1.0)
+            if made and len(draws) < MOST_LITRES:
+                mean = sum(one.celsius_c for one in made) / len(made)
+                draws.append(DrawOut(time=local_time(site.zone, at), litres=made, mean_c=mean))
+    words = _words(days[0], draws)
+    return FlowResults(
+        flow=FlowResult(warm_c=load.warm_c, cold_c=float(cold.mean()), days=days, draws=draws, words=words)
+    )
+
+
+def _words(day: FlowDay, draws: list[DrawOut]) -> str:
+    if day.out_c is None:
+        return f"It stands; the water in it gets to {celsius(day.hottest_inside_c)}."
+    if draws:
+        first = draws[0]
+        litre = "litre" if len(first.litres) == 1 else f"{len(first.litres)} litres"
+        said = f"The first {litre} at {first.time:%H:%M}: {celsius(first.litres[0].celsius_c)}, {celsius(first.mean_c)} on the mean."
+        return f"{said} In the day {litres(day.out_l)} with {kilowatt_hours(day.kwh)} of heat."
+    return f"{litres(day.out_l)} at {celsius(day.out_c)} on the mean: {kilowatt_hours(day.kwh)} of heat, worth {litres(day.worth_l)} at the tap."
+
+
+def headline(results: Model) -> Headline | None:
+    """Heat and litres."""
+    flow = cast(FlowResults, results).flow
+    if flow is None or not flow.days:
+        return None
+    day = flow.days[0]
+    brief = f"{celsius(day.hottest_inside_c)} inside" if day.out_c is None else f"{kilowatt_hours(day.kwh)} a day"
+    return Headline(flow.words, brief)
+
+
+def worth_l(load: RunningWater, run: Run) -> Array:
+    """Litres at the wanted warmth that all heat which came out was worth by each edge, and what stands in the pipe, shape (steps + 1,)."""
+    out, cold = run.drawn[TOP], _cold(run)
+    came = np.nan_to_num(out.kg * (out.celsius - cold)) / (load.warm_c - cold)
+    return np.concatenate(([0.0], np.cumsum(came)))
+
+
+def score(load: RunningWater, run: Run, begun_s: float) -> float | None:
+    """Litres at the wanted warmth that a day's heat is worth; of one that stands, its mean warmth by the wanted hour."""
+    if load.running or load.draws:
+        return float(worth_l(load, run)[-1]) / max(1.0, float(run.edge_s[-1] - run.edge_s[0]) / 86400.0)
+    hours, minutes = (int(part) for part in load.want_at.split(":"))
+    return float(np.interp(float(run.edge_s[0]) + 3600.0 * hours + 60.0 * minutes, run.edge_s, run.temperature_c[TOP]))
+
+
+def enough(load: RunningWater, run: Run, day: Held) -> bool:
+    """Whether a day's heat was worth the litres wanted."""
+    series = worth_l(load, run)[day.edges]
+    return bool(series[-1] - series[0] >= load.want_l)
+
+
+def done_at(load: RunningWater, run: Run) -> float | None:
+    """When as much had come out as is wanted, seconds since 1970."""
+    return reached(run.edge_s, worth_l(load, run), load.want_l)
+
+
+def steps(load: RunningWater, outcome: Outcome, get_ready: str) -> list[PlanStep]:
+    """Open, shut, draw."""
+    out = [PlanStep(time=outcome.times[0], text=get_ready)]
+    for part in load.running:
+        out.append(PlanStep(time=moment(outcome, part.begins), text=f"open the tap: {litres(part.l_min)} a minute"))
+        if part.ends > part.begins:
+            out.append(PlanStep(time=moment(outcome, part.ends), text="shut the tap"))
+    out += [PlanStep(time=moment(outcome, draw.at), text=f"{litres(draw.take_l)} drawn") for draw in load.draws]
+    return sorted(out, key=lambda step: step.time)
+
+
+OUTCOME: LoadOutcome[RunningWater] = LoadOutcome(
+    measure=LITRES, steps=steps, results_model=FlowResults, results=results, headline=headline, score=score, enough=enough,
+    done_at=done_at, otherwise="Heat the rest another way.",
+)  # fmt: skip

@@ -1,0 +1,1 @@
+"""Water that is heated to be drawn."""

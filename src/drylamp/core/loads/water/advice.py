@@ -1,0 +1,96 @@
+"""What is said of water that is heated to be drawn."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import numpy as np
+
+from drylamp.core.advice.context import AdviceContext
+from drylamp.core.advice.entries import Caution, Change, LoadAdvice, Option, Rule, School, Seen, flag
+from drylamp.core.builds.build import Build
+from drylamp.core.loads.common.filling import TOP
+from drylamp.core.loads.common.scald import SCALD_C, scald_s
+from drylamp.core.loads.water.spec import HotWater
+from drylamp.core.outcome.flag import Flag
+from drylamp.core.text import celsius, kilograms, litres
+
+GROWS_C = (20.0, 45.0)
+"""Between these legionella grows (usual plumbing guidance, from memory)."""
+GROWS_FROM_H = 4.0
+DEPTHS = (0.75, 1.25)
+
+
+def _depths(build: Build, load: HotWater) -> Iterator[Change]:
+    for share in DEPTHS:
+        less = load.model_copy(update={"fill_l": load.fill_l * share})
+        yield Change(f"{litres(less.fill_l)} in it instead", "load", build, less, 0.0)
+
+
+def _depth_options(context: AdviceContext, build: Build, load: HotWater) -> list[Option]:
+    return [
+        Option(litres(load.fill_l * share), build, load.model_copy(update={"fill_l": load.fill_l * share}))
+        for share in (0.5, 0.75, 1.0, 1.25)
+    ]
+
+
+def _scald(seen: Seen, build: Build, load: HotWater) -> list[Flag]:
+    hottest = float(np.nanmax(seen.run.temperature_c[TOP]))
+    if hottest < SCALD_C:
+        return []
+    seconds = scald_s(hottest)
+    said = f"{seconds:.0f} seconds" if seconds < 120 else f"{seconds / 60:.0f} minutes"
+    return flag(
+        "warn", "load",
+        f"Scald: the water gets to {celsius(hottest)}, which burns in about {said}. Mix it down at the tap by a mixing valve, and feel it "
+        "before children do.",
+    )  # fmt: skip
+
+
+def _grows(seen: Seen, build: Build, load: HotWater) -> list[Flag]:
+    series = seen.run.temperature_c[TOP]
+    low, high = GROWS_C
+    hours = float(((series >= low) & (series <= high)).sum()) * seen.run.weather.dt_s / 3600.0
+    if hours < GROWS_FROM_H:
+        return []
+    return flag(
+        "warn", "load",
+        f"Germs: {hours:.0f} hours between {celsius(low)} and {celsius(high)}, in which legionella grows. Use it up the same day or heat it to "
+        f"{celsius(60.0)}, flush what stood, and do not spray it; local health codes come first.",
+    )  # fmt: skip
+
+
+def _weight(seen: Seen, build: Build, load: HotWater) -> list[Flag]:
+    return flag(
+        "note", "load",
+        f"Weight: {kilograms(load.fill_l)} of water, {kilograms(load.fill_l / 4)} on each of four legs, beside the box itself. On a roof or a "
+        "balcony a qualified person decides.",
+    )  # fmt: skip
+
+
+def _freezes(seen: Seen, build: Build, load: HotWater) -> list[Flag]:
+    coldest = float(np.nanmin(seen.run.temperature_c[TOP]))
+    if coldest > 1.0 and float(np.min(seen.run.weather.air_c)) > 0.0:
+        return []
+    return flag(
+        "stop", "load",
+        "Frost: the air falls below freezing in this run. Drain box, pipes and tap before such a night; water that freezes bursts what holds it.",
+    )  # fmt: skip
+
+
+def _not_to_drink(seen: Seen, build: Build, load: HotWater) -> list[Flag]:
+    return flag(
+        "note", "load",
+        "Not for drinking: warm water that stood in paint, rubber or film is for washing. On the mains it needs a backflow preventer; local "
+        "codes and a licensed plumber decide how.",
+    )  # fmt: skip
+
+
+ADVICE: LoadAdvice[HotWater] = LoadAdvice(
+    changes=(Rule("load", _depths),),
+    schools=(School("depth", "How much water in it?", _depth_options),),
+    cautions=(
+        Caution("scald", _scald), Caution("germs", _grows), Caution("water-weight", _weight), Caution("frost", _freezes),
+        Caution("not-to-drink", _not_to_drink),
+    ),
+)  # fmt: skip

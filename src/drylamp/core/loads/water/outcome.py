@@ -1,0 +1,203 @@
+"""What became of water: how warm, for how many litres, in the evening and next morning, and what came out of the tap."""
+
+from __future__ import annotations
+
+from datetime import datetime, timedelta
+from typing import TYPE_CHECKING, cast
+
+import numpy as np
+
+from drylamp.core.arrays import Array
+from drylamp.core.checks import Model
+from drylamp.core.heat.water import CP_WATER_J_KGK
+from drylamp.core.loads.common.filling import Filling
+from drylamp.core.loads.water.spec import SHOWER_L, HotWater
+from drylamp.core.outcome.of_load import Headline, Held, LoadOutcome, Measure, PlanStep, moment, reached
+from drylamp.core.sky.clock import days_of, instant_s, local_time
+from drylamp.core.sky.site import Site
+from drylamp.core.text import Sentence, celsius, litres
+from drylamp.core.twin.run import Run
+
+if TYPE_CHECKING:
+    from drylamp.core.outcome.summary import Outcome
+
+LITRES = Measure("volume", 0.3, 1.0, 3.0)
+MORNING = "07:00"
+KWH_J = 3.6e6
+
+
+class HourLitres(Model):
+    """Litres at the wanted warmth that the water would make at an hour, mixed with cold."""
+
+    time: datetime
+    litres_l: float
+    top_c: float
+    bottom_c: float
+
+
+class WaterDay(Model):
+    """A day of it: evening and the morning after, and what was drawn.
+
+    Attributes:
+        warm_l: litres at the wanted warmth in the evening
+        showers: short ones, out of those
+        drawn_l, drawn_kwh: out of the tap, and its heat above cold water
+    """
+
+    evening: datetime
+    top_c: float
+    bottom_c: float
+    warm_l: float
+    showers: int
+    morning_c: float | None
+    drawn_l: float
+    drawn_kwh: float
+
+
+class WaterResult(Model):
+    """What became of the water."""
+
+    warm_c: float
+    cold_c: float
+    days: list[WaterDay]
+    hours: list[HourLitres]
+    words: Sentence
+
+
+class WaterResults(Model):
+    """What became of water."""
+
+    water: WaterResult | None = None
+
+
+def _layers(load: HotWater, run: Run) -> Array:
+    """Temperatures of the layers from the top down, shape (layers, steps + 1)."""
+    return np.array([run.temperature_c[name] for name in Filling(load.fill_l, load.layers).names])
+
+
+def _cold(run: Run) -> Array:
+    """Cold water at the edges of the steps, °C."""
+    assert run.mains_c is not None
+    return np.append(run.mains_c, run.mains_c[-1])
+
+
+def warm_litres(load: HotWater, run: Run) -> Array:
+    """Litres at the wanted warmth that the water makes at each edge, mixed with cold at the tap, shape (steps + 1,).
+
+    Each layer from the top on that is warm enough makes litres × (T − cold)/(wanted − cold); what lies under one that is not, makes none.
+    """
+    cold = _cold(run)
+    over = (_layers(load, run) - cold) / (load.warm_c - cold)
+    usable = np.cumprod(over >= 1.0, axis=0)
+    return np.asarray((usable * over).sum(axis=0) * load.fill_l / load.layers)
+
+
+def heat_litres(load: HotWater, run: Run) -> Array:
+    """Litres at the wanted warmth that all heat above cold water is worth, drawn heat included, shape (steps + 1,)."""
+    cold = _cold(run)
+    stored = ((_layers(load, run) - cold) * load.fill_l / load.layers).sum(axis=0)
+    drawn = np.zeros(run.weather.steps)
+    for tap in run.drawn.values():
+        drawn += np.nan_to_num(tap.kg * (tap.celsius - cold[:-1]))
+    return np.asarray((stored + np.concatenate(([0.0], np.cumsum(drawn)))) / (load.warm_c - cold))
+
+
+def _at(run: Run, series: Array, instant: float) -> float:
+    return float(np.interp(instant, run.edge_s, series))
+
+
+def results(site: Site, load: HotWater, run: Run) -> Model:
+    """Day by day, and hour by hour."""
+    layers, warm, cold = _layers(load, run), warm_litres(load, run), _cold(run)
+    days = []
+    for day, begin, end in days_of(site.zone, float(run.edge_s[0]), float(run.edge_s[-1])):
+        evening = instant_s(site.zone, day, load.want_at)
+        if not run.edge_s[0] <= evening <= run.edge_s[-1]:
+            continue
+        morning = instant_s(site.zone, day + timedelta(days=1), MORNING)
+        steps = (run.edge_s[:-1] >= begin) & (run.edge_s[:-1] < end)
+        taps = [(tap.kg[steps], np.nan_to_num(tap.celsius[steps] - cold[:-1][steps])) for tap in run.drawn.values()]
+        litres_now = _at(run, warm, evening)
+        days.append(
+            WaterDay(
+                evening=local_time(site.zone, evening), top_c=_at(run, layers[0], evening), bottom_c=_at(run, layers[-1], evening),
+                warm_l=round(litres_now, 1), showers=int(litres_now // SHOWER_L),
+                morning_c=_at(run, layers[0], morning) if morning <= run.edge_s[-1] else None,
+                drawn_l=float(sum(kg.sum() for kg, _ in taps)),
+                drawn_kwh=float(sum((kg * over).sum() for kg, over in taps)) * CP_WATER_J_KGK / KWH_J,
+            )
+        )  # fmt: skip
+    hourly = range(0, len(run.edge_s), max(1, round(3600.0 / run.weather.dt_s)))
+    hours = [
+        HourLitres(
+            time=local_time(site.zone, run.edge_s[k]), litres_l=round(float(warm[k]), 1), top_c=float(layers[0, k]),
+            bottom_c=float(layers[-1, k]),
+        )
+        for k in hourly
+    ]  # fmt: skip
+    words = _words(load, days) if days else f"It is {celsius(float(layers[0, -1]))} at the top."
+    return WaterResults(
+        water=WaterResult(warm_c=load.warm_c, cold_c=float(cold[0]), days=days, hours=hours[:400], words=words)
+    )
+
+
+def _words(load: HotWater, days: list[WaterDay]) -> str:
+    first = days[0]
+    showers = f"{first.showers} short shower{'' if first.showers == 1 else 's'}"
+    made = f"{litres(first.warm_l)} at {celsius(load.warm_c)} when mixed, {showers}"
+    if first.warm_l < 1.0:
+        made = f"too cool to make any at {celsius(load.warm_c)}"
+    morning = "" if first.morning_c is None else f" Next morning {celsius(first.morning_c)}."
+    apart = first.top_c - first.bottom_c
+    below = f", {celsius(first.bottom_c)} at the bottom" if apart > 2.0 else ""
+    return f"At {load.want_at} {celsius(first.top_c)} at the top{below}: {made}.{morning}"
+
+
+def headline(results: Model) -> Headline | None:
+    """Evening, litres and showers."""
+    water = cast(WaterResults, results).water
+    if water is None or not water.days:
+        return None
+    return Headline(water.words, f"{litres(water.days[0].warm_l)} at {celsius(water.warm_c)}")
+
+
+def score(load: HotWater, run: Run, begun_s: float) -> float | None:
+    """Litres at the wanted warmth that the heat in it is worth by the wanted hour, what was drawn before included."""
+    series = heat_litres(load, run)
+    hours, minutes = (int(part) for part in load.want_at.split(":"))
+    first = float(run.edge_s[0]) + 3600.0 * hours + 60.0 * minutes
+    return _at(run, series, min(first, float(run.edge_s[-1])))
+
+
+def enough(load: HotWater, run: Run, day: Held) -> bool:
+    """Whether there were as many litres as wanted at some time of the day."""
+    return bool(warm_litres(load, run)[day.edges].max() >= load.want_l)
+
+
+def done_at(load: HotWater, run: Run) -> float | None:
+    """When there are as many litres as wanted, seconds since 1970."""
+    return reached(run.edge_s, warm_litres(load, run), load.want_l)
+
+
+def steps(load: HotWater, outcome: Outcome, get_ready: str) -> list[PlanStep]:
+    """Fill, and draw."""
+    out = [PlanStep(time=outcome.times[0], text=f"{get_ready}, {litres(load.fill_l)} in it")]
+    out += [
+        PlanStep(time=moment(outcome, draw.at), text=f"{litres(draw.take_l)} drawn")
+        for draw in sorted(load.draws, key=lambda d: d.at)
+    ]
+    water = cast(WaterResults, outcome.results).water
+    if water is not None and water.days:
+        out.append(PlanStep(time=water.days[0].evening, text=water.words))
+    return sorted(out, key=lambda step: step.time)
+
+
+def sizes(load: HotWater) -> list[HotWater]:
+    """Less and more of it."""
+    return [load.model_copy(update={"fill_l": load.fill_l * share}) for share in (0.5, 0.75, 1.0, 1.25)]
+
+
+OUTCOME: LoadOutcome[HotWater] = LoadOutcome(
+    measure=LITRES, steps=steps, results_model=WaterResults, results=results, headline=headline, score=score, enough=enough,
+    done_at=done_at, sizes=sizes, otherwise="Heat the rest another way.",
+)  # fmt: skip

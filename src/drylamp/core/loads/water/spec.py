@@ -1,0 +1,141 @@
+"""Water in a box or tank: how much, what is drawn of it when, and what one wants of it in the evening."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Annotated, ClassVar, Literal, Self
+
+from pydantic import BaseModel, Field, model_validator
+
+from drylamp.core.arrays import Array
+from drylamp.core.checks import Celsius, Count, Number, Positive
+from drylamp.core.heat.parts import Link, Node
+from drylamp.core.loads.calendar import Calendar
+from drylamp.core.loads.common.body import Body, Place
+from drylamp.core.loads.common.draws import HOUR, Draw, drawn_kg_s
+from drylamp.core.loads.common.filling import DRAWN, TOP, Filling
+from drylamp.core.loads.common.outline import Outline
+from drylamp.core.loads.common.places import FILLING
+from drylamp.core.loads.load import Load
+
+if TYPE_CHECKING:
+    from drylamp.core.sky.site import Site
+    from drylamp.core.sky.weather import Weather
+
+SHOWER_L = 25.0
+"""Litres at 40 °C of a short shower; common practice, no source."""
+
+
+class HotWater(Load):
+    """Water that stands in a box in the sun and is drawn by the hour."""
+
+    called: ClassVar[str] = "water"
+    sits: ClassVar[str] = FILLING
+    spoken_of: ClassVar[frozenset[str]] = frozenset(("water", "tank"))
+    door: ClassVar[str] = "Fill it with water"
+    planned: ClassVar[str] = "bath"
+    wanted_by: ClassVar[str] = "19:00"
+
+    kind: Literal["hot-water"] = "hot-water"
+    fill_l: Annotated[Positive, Field(le=5000)] = Field(default=60.0, title="Water in it")
+    layers: Annotated[Count, Field(ge=1, le=10)] = Field(
+        default=3, title="Layers", description="How finely top and bottom are told apart, 1 to 10"
+    )
+    start_c: Annotated[Celsius, Field(ge=0, le=95)] = Field(default=15.0, title="Filled at")
+    warm_c: Annotated[Celsius, Field(ge=20, le=90)] = Field(default=40.0, title="Wanted at the tap")
+    want_l: Annotated[Number, Field(gt=0, le=5000)] = Field(
+        default=50.0, title="Litres wanted so warm", description="A short shower takes 25"
+    )
+    want_at: HOUR = Field(default="19:00", title="By")
+    draws: list[Draw] = Field(default_factory=list, max_length=12, title="Drawn each day")
+    mains_c: Annotated[Celsius, Field(ge=0, le=40)] | None = Field(
+        default=None, title="Cold water", description="Empty: the mains of the season"
+    )
+
+    @model_validator(mode="after")
+    def _cold_is_colder(self) -> Self:
+        if self.mains_c is not None and self.mains_c >= self.warm_c:
+            raise ValueError(
+                f"cold water of {self.mains_c:g} °C is no colder than the {self.warm_c:g} °C wanted; there is nothing to heat"
+            )
+        return self
+
+    def fresh(self, field: str) -> BaseModel:
+        """One more draw is a shower."""
+        return Draw() if field == "draws" and not self.draws else super().fresh(field)
+
+    @property
+    def title(self) -> str:
+        """In words."""
+        return "water"
+
+    @property
+    def first_in(self) -> str:
+        """It is always there."""
+        return "00:00"
+
+    @property
+    def calendar(self) -> Calendar:
+        """It stands over nights."""
+        return Calendar("standing")
+
+    @property
+    def filling(self) -> Filling | None:
+        """Its layers."""
+        return Filling(self.fill_l, self.layers)
+
+    @property
+    def _names(self) -> list[str]:
+        return Filling(self.fill_l, self.layers).names
+
+    @property
+    def judged(self) -> str:
+        """The top of it."""
+        return TOP
+
+    @property
+    def wanted_c(self) -> float:
+        """As warm as it is wanted at the tap."""
+        return self.warm_c
+
+    @property
+    def goods(self) -> frozenset[str]:
+        """All of it."""
+        return frozenset(self._names)
+
+    @property
+    def amount_kg(self) -> float:
+        """A kilogram a litre."""
+        return self.fill_l
+
+    @property
+    def cold_c(self) -> float | None:
+        """Mains of a given temperature."""
+        return self.mains_c
+
+    @property
+    def fresh_c(self) -> dict[str, float]:
+        """As filled."""
+        return dict.fromkeys(self._names, self.start_c)
+
+    def flows(self, site: Site, weather: Weather) -> dict[str, Array]:
+        """What is drawn by the hour."""
+        return {DRAWN: drawn_kg_s(site, weather, self.draws)}
+
+    def bodies_on(self, floor_m: tuple[float, float]) -> list[Body]:
+        """Nothing stands or lies: what holds it gives it sun and air."""
+        return []
+
+    def outlines(self, floor_m: tuple[float, float]) -> list[Outline]:
+        """What holds it draws it."""
+        return []
+
+    def stages(self) -> list[tuple[str, Self]]:
+        """All at once."""
+        return [(self.first_in, self)]
+
+    def inside(self, place: Place) -> tuple[list[Node], list[Link]]:
+        """What holds it makes its layers."""
+        return [], []
+
+
+LOAD = HotWater

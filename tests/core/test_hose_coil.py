@@ -1,0 +1,153 @@
+"""Water in a hose in the sun: what must come out right, and what is refused with a sentence."""
+
+from __future__ import annotations
+
+from datetime import date, datetime, timedelta
+
+import numpy as np
+import pytest
+from pydantic import ValidationError
+
+from drylamp.core.builds.common.coil.spec import Coil
+from drylamp.core.builds.common.cover.spec import GlazedCover
+from drylamp.core.builds.hose_coil.optics import HoseOptics, row_view
+from drylamp.core.builds.hose_coil.spec import HoseCoil
+from drylamp.core.builds.registry import kind_of
+from drylamp.core.builds.starters import starters
+from drylamp.core.checks import InputProblem
+from drylamp.core.engine import weather_for
+from drylamp.core.loads.common.draws import Draw, Running, drawn_kg_s, running_kg_s
+from drylamp.core.loads.running.outcome import worth_l
+from drylamp.core.loads.running.spec import RunningWater
+from drylamp.core.outcome.registry import results_of
+from drylamp.core.sky.weather import Span
+from drylamp.core.twin.case import usual_case
+from drylamp.core.twin.prepared import simulate
+from drylamp.core.twin.run import Run
+from drylamp.demo.scenario import TERRACE
+
+COIL: HoseCoil = starters()["hose-coil"][0].spec
+WIDE = COIL.with_(width_m=2.0, length_m=2.0)
+CLEAR = GlazedCover(material="pe-film", thickness_m=0.0002)
+JUNE = date(2025, 6, 12)
+STANDS = RunningWater(running=[], start_c=17.0)
+
+
+def runs(l_min: float) -> RunningWater:
+    return RunningWater(running=[Running(begins="10:00", ends="16:00", l_min=l_min)], mains_c=15.0)
+
+
+def day(build: HoseCoil, load: RunningWater, step_s: float = 60.0) -> Run:
+    case = usual_case(TERRACE, None, build, load, JUNE).with_(span=Span(start=JUNE, step_s=step_s))
+    return simulate(case, weather_for(case))
+
+
+def litres(build: HoseCoil, load: RunningWater) -> float:
+    return float(worth_l(load, day(build, load))[-1])
+
+
+def test_watts_rise_with_flow_while_the_outlet_cools():
+    found = [day(COIL, runs(flow)) for flow in (0.1, 0.3, 1.0, 3.0)]
+    heat = [float(worth_l(runs(1.0), run)[-1]) for run in found]
+    noon = [run.drawn["water"].celsius[13 * 60] for run in found]
+    assert heat == sorted(heat)
+    assert noon == sorted(noon, reverse=True)
+    assert heat[3] < 1.4 * heat[2], "it levels off"
+
+
+def test_two_coils_in_series_give_less_than_double():
+    pair = COIL.with_(coils=2, width_m=1.6)
+    one, two = litres(COIL, runs(1.0)), litres(pair, runs(1.0))
+    assert 1.5 * one < two < 1.95 * one
+    assert litres(pair.with_(joined="parallel"), runs(1.0)) == pytest.approx(two, rel=0.02)
+
+
+def test_dark_film_over_foil_loses_most_of_what_the_foil_is_worth():
+    """Open-wound: under clear film foil beats black card clearly, under a dark sheet it hardly can."""
+    wide = WIDE.with_(pitch_mm=40.0)
+    worth = {}
+    for over, change in (("clear", {"cover": CLEAR}), ("dark", {"sheet": "black-polyethylene"})):
+        foil, card = (litres(wide.with_(bed=bed, **change), runs(1.0)) for bed in ("aluminium-foil", "black-card"))
+        worth[over] = foil - card
+    assert worth["clear"] > 8.0
+    assert worth["dark"] < 0.3 * worth["clear"]
+
+
+def test_close_wound_clear_film_over_black_leads_black_film_over_pale():
+    """By 10 to 40 % of the warming after half an hour of standing."""
+    close = COIL.with_(pitch_mm=16.0)
+    begun = datetime(2025, 6, 12, 12, 0, tzinfo=TERRACE.zone)
+
+    def warmed(build: HoseCoil) -> float:
+        case = usual_case(TERRACE, None, build, STANDS, JUNE).with_(span=Span(start=JUNE, step_s=60.0))
+        weather = weather_for(case)
+        from drylamp.core.twin.prepared import prepare
+
+        ready = prepare(case, weather).uncovered(begun.timestamp())
+        run = ready.run()
+        at = run.at("water", np.array([begun.timestamp(), (begun + timedelta(minutes=30)).timestamp()]))
+        return float(at[1] - at[0])
+
+    clear = warmed(close.with_(cover=CLEAR, cover_gap_m=0.0))
+    dark = warmed(close.with_(finish="pale-paint", sheet="black-polyethylene"))
+    assert 1.10 < clear / dark < 1.40, clear / dark
+
+
+def test_a_standing_hose_gives_hot_litres_and_then_cold_ones():
+    load = STANDS.model_copy(update={"draws": [Draw(at="13:00", take_l=8.0, l_min=4.0)], "mains_c": 15.0})
+    run = day(COIL, load)
+    (draw,) = results_of(TERRACE, load, run).flow.draws
+    warm = [one.celsius_c for one in draw.litres]
+    assert len(warm) == 8
+    assert min(warm[:4]) > 45.0
+    assert warm[7] < 30.0
+    assert run.energy_closure < 1e-9
+
+
+def test_row_of_cylinders_in_the_view_of_a_plane():
+    """Hottel's strings: touching cylinders fill the view, thin ones take π/2 of their share."""
+    assert row_view(1.0) == 1.0
+    assert row_view(0.02) == pytest.approx(np.pi / 2 * 0.02, rel=0.02)
+    assert row_view(0.5) == pytest.approx(1 - np.sqrt(0.75) + 0.5 * np.arctan(np.sqrt(3)), rel=1e-9)
+
+
+@pytest.mark.parametrize("bed", ["aluminium-foil", "black-card", None])
+@pytest.mark.parametrize("pitch", [16.0, 25.0, 60.0])
+def test_light_on_a_coil_adds_up(bed, pitch):
+    """What is absorbed and thrown up again is all there was; nothing but what passes a coil on slats is lost."""
+    optics = HoseOptics.of(WIDE.with_(bed=bed, pitch_mm=pitch), None)
+    hose, on_bed, up = optics.shares(optics.beam_share(np.array([1.0, 0.7, 0.3])))
+    assert hose + on_bed + up == pytest.approx(np.ones(3), abs=1e-9)
+    assert (np.diff(optics.beam_share(np.array([1.0, 0.7, 0.3]))) >= 0).all()
+
+
+def test_draws_hold_their_litres_whatever_the_step():
+    for step in (60.0, 300.0):
+        case = usual_case(TERRACE, None, COIL, STANDS, JUNE).with_(span=Span(start=JUNE, days=2, step_s=step))
+        weather = weather_for(case)
+        drawn = drawn_kg_s(
+            TERRACE, weather, [Draw(at="07:13", take_l=7.3, l_min=4.1), Draw(at="19:00", take_l=50, l_min=6)]
+        )
+        assert drawn.sum() * step == pytest.approx(2 * 57.3, rel=1e-9)
+        ran = running_kg_s(TERRACE, weather, [Running(begins="22:00", ends="02:00", l_min=1.0)])
+        assert ran.sum() * step == pytest.approx(60.0 * (2 + 4 + 2), rel=1e-9)
+
+
+@pytest.mark.parametrize(
+    ("change", "words"),
+    [
+        (
+            {"coil": Coil(material="black-pe", length_m=80.0, bore_mm=13.0, outer_mm=16.0)},
+            "holds 50 m at 20 mm from turn to turn",
+        ),
+        ({"coils": 2}, "80 m of hose were given"),
+    ],
+)
+def test_more_hose_than_the_frame_holds_is_refused(change, words):
+    with pytest.raises(InputProblem, match=words):
+        kind_of(COIL).check_fit(COIL.with_(**change), None)
+
+
+def test_turns_closer_than_the_hose_is_thick_are_refused():
+    with pytest.raises((ValidationError, InputProblem), match="16 or more"):
+        HoseCoil.model_validate(COIL.model_dump() | {"pitch_mm": 10.0})
