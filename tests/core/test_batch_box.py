@@ -92,7 +92,7 @@ def test_direct_draw_takes_heat_litre_for_litre():
 
 def test_a_coil_gives_its_own_water_first_and_then_less():
     """Mains through a coil in the water: never warmer than the water round it, and cooler as the draw goes on."""
-    build = BOX.with_(coil=Coil(length_m=20.0))
+    build = BOX.with_(coil=Coil(pipe_m=20.0))
     run = week(
         build, FULL.model_copy(update={"draws": [Draw(at="19:00", take_l=40.0, l_min=4.0)], "mains_c": 13.0}), days=1
     )
@@ -132,7 +132,7 @@ def test_seconds_to_a_burn_pass_through_the_published_points():
     ("build", "load", "words"),
     [
         (BOX, FULL.model_copy(update={"fill_l": 200.0}), "200 litres stand 33 cm deep; up to 120 litres"),
-        (BOX.with_(coil=Coil(length_m=60.0)), FULL, "25 m of pipe 16 mm thick lie on the bed"),
+        (BOX.with_(coil=Coil(pipe_m=60.0)), FULL, "25 m of pipe 16 mm thick lie on the bed"),
     ],
 )
 def test_what_does_not_fit_is_refused(build, load, words):

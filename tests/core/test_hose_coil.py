@@ -137,7 +137,7 @@ def test_draws_hold_their_litres_whatever_the_step():
     ("change", "words"),
     [
         (
-            {"coil": Coil(material="black-pe", length_m=80.0, bore_mm=13.0, outer_mm=16.0)},
+            {"coil": Coil(material="black-pe", pipe_m=80.0, bore_mm=13.0, outer_mm=16.0)},
             "holds 50 m at 20 mm from turn to turn",
         ),
         ({"coils": 2}, "80 m of hose were given"),

@@ -46,6 +46,7 @@ export type Aimed = Schemas["Aimed"];
 export type AimAnswer = Schemas["AimAnswer"];
 export type SumView = Schemas["SumView"];
 export type SkyState = NonNullable<TwinRequest["sky"]>;
+export type FlowCurve = Schemas["FlowCurve"];
 export type Flag = Outcome["flags"][number];
 
 export interface FieldProblem {

@@ -139,6 +139,9 @@ export const turningQuery = (request: TwinRequest) =>
 export const aimedQuery = (request: TwinRequest, at: string) =>
   queryOptions({ queryKey: ["aimed", request, at], queryFn: ({ signal }) => answered(client.POST("/api/advice/pointing", { body: { ...request, at }, signal })), ...advice });
 
+export const flowQuery = (request: TwinRequest, at: string) =>
+  queryOptions({ queryKey: ["flow", request, at], queryFn: ({ signal }) => answered(client.POST("/api/advice/flow", { body: { ...request, at }, signal })), ...advice });
+
 export const mealQuery = (request: TwinRequest, wanted: string) =>
   queryOptions({ queryKey: ["meal", request, wanted], queryFn: ({ signal }) => answered(client.POST("/api/advice/meal", { body: { ...request, wanted }, signal })), ...advice });
 

@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/advice/flow": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Outlet, heat and efficiency at every flow, at an instant. */
+        post: operations["advice_flow_flow_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/advice/meal": {
         parameters: {
             query?: never;
@@ -2478,11 +2495,6 @@ export interface components {
              */
             bore_mm?: number;
             /**
-             * Length
-             * @default 25
-             */
-            length_m?: number;
-            /**
              * Pipe
              * @default multilayer
              */
@@ -2492,6 +2504,11 @@ export interface components {
              * @default 16
              */
             outer_mm?: number;
+            /**
+             * Length
+             * @default 25
+             */
+            pipe_m?: number;
         };
         /**
          * Coil
@@ -2504,11 +2521,6 @@ export interface components {
              */
             bore_mm: number;
             /**
-             * Length
-             * @default 25
-             */
-            length_m: number;
-            /**
              * Pipe
              * @default multilayer
              */
@@ -2518,6 +2530,11 @@ export interface components {
              * @default 16
              */
             outer_mm: number;
+            /**
+             * Length
+             * @default 25
+             */
+            pipe_m: number;
         };
         /**
          * Column
@@ -3415,6 +3432,19 @@ export interface components {
             material: string | components["schemas"]["Mirror-Output"];
         };
         /**
+         * FlowCurve
+         * @description Outlet and heat by flow; ``now`` is the flow that it runs at.
+         */
+        FlowCurve: {
+            /** Enough L Min */
+            enough_l_min: number;
+            now: components["schemas"]["FlowPoint"] | null;
+            /** Points */
+            points: components["schemas"]["FlowPoint"][];
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
+        };
+        /**
          * FlowDay
          * @description A day of it.
          *
@@ -3441,6 +3471,26 @@ export interface components {
             out_l: number;
             /** Worth L */
             worth_l: number;
+        };
+        /**
+         * FlowPoint
+         * @description One flow at the chosen hour, once it has run all day.
+         */
+        FlowPoint: {
+            /**
+             * Heat
+             * @description Above the water that came in
+             */
+            gain_w: number;
+            /** L Min */
+            l_min: number;
+            /**
+             * Of Sun Share
+             * @description Of the sun that meets the coil
+             */
+            of_sun_share: number;
+            /** Out C */
+            out_c: number;
         };
         /**
          * FlowResult
@@ -3882,9 +3932,9 @@ export interface components {
              * Each coil
              * @default {
              *       "bore_mm": 13,
-             *       "length_m": 40,
              *       "material": "black-pe",
-             *       "outer_mm": 16
+             *       "outer_mm": 16,
+             *       "pipe_m": 40
              *     }
              */
             coil?: components["schemas"]["Coil-Input"];
@@ -4007,9 +4057,9 @@ export interface components {
              * Each coil
              * @default {
              *       "bore_mm": 13,
-             *       "length_m": 40,
              *       "material": "black-pe",
-             *       "outer_mm": 16
+             *       "outer_mm": 16,
+             *       "pipe_m": 40
              *     }
              */
             coil: components["schemas"]["Coil-Output"];
@@ -8367,6 +8417,39 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    advice_flow_flow_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MomentRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FlowCurve"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
     advice_meal_meal_post: {
         parameters: {
             query?: never;

@@ -8,6 +8,9 @@ export const capital = (text: string) => text.charAt(0).toUpperCase() + text.sli
 export const shortOf = (wanted_c: number, peak_c: number, units: Units) =>
   `${withUnit(Math.max(wanted_c - peak_c, 0.1), "difference", units)} short of ${withUnit(wanted_c, "temperature", units)}`;
 
+/** How long after it went in; nothing of what is always there. */
+export const afterWords = (minutes: number | null) => (minutes === null ? "" : `, ${minutesWords(minutes)} after it goes in`);
+
 /** What the first day comes to: when the wanted temperature is reached, or the peak and how far short of it that stays. */
 export function dayWords(outcome: Outcome, units: Units, zone: string): string | null {
   const today = outcome.days[0];
@@ -15,7 +18,7 @@ export function dayWords(outcome: Outcome, units: Units, zone: string): string |
   if (outcome.said) return say(outcome.said, units);
   if (!today) return null;
   if (today.target_reached_at && target_c !== null)
-    return `${withUnit(target_c, "temperature", units)} at ${clockTime(today.target_reached_at, zone)}, ${minutesWords(today.minutes_to_target ?? 0)} after it goes in`;
+    return `${withUnit(target_c, "temperature", units)} at ${clockTime(today.target_reached_at, zone)}${afterWords(today.minutes_to_target)}`;
   const short = target_c === null ? "" : `, ${shortOf(target_c, today.peak_c, units)}`;
   return `peak ${withUnit(today.peak_c, "temperature", units)} at ${clockTime(today.peak_at, zone)}${short}`;
 }

@@ -8,10 +8,12 @@ interface Named {
 
 interface Props<R extends Named> {
   label: string;
-  value: string | Named;
+  value: string | Named | null;
   rows: R[];
   own: string[];
   onChange: (choice: string | R, row: R) => void;
+  /** Where the part may be left out. */
+  onNone?: (() => void) | undefined;
   problem?: string | undefined;
   hint?: string | undefined;
 }
@@ -22,16 +24,20 @@ export function rowOf<R extends Named>(choice: string | Named, rows: R[]): R | u
   return typeof choice === "string" ? rows.find((row) => row.name === choice) : (choice as R);
 }
 
-export function MaterialChoice<R extends Named>({ label, value, rows, own, onChange, problem, hint }: Props<R>) {
-  const name = nameOf(value);
+const NONE = "";
+
+export function MaterialChoice<R extends Named>({ label, value, rows, own, onChange, onNone, problem, hint }: Props<R>) {
+  const name = value === null ? NONE : nameOf(value);
   const options = rows.map((row) => ({ value: row.name, title: own.includes(row.name) ? `${row.title} (own)` : row.title }));
-  if (typeof value !== "string" && !rows.some((row) => row.name === name)) options.push({ value: name, title: `${value.title} (own, off the shelf)` });
+  if (onNone) options.unshift({ value: NONE, title: "none" });
+  if (value !== null && typeof value !== "string" && !rows.some((row) => row.name === name)) options.push({ value: name, title: `${value.title} (own, off the shelf)` });
   return (
     <Choice
       label={label} value={name} options={options} problem={problem} hint={hint ?? ""}
       onChange={(next) => {
         const row = rows.find((r) => r.name === next);
         if (row) onChange(own.includes(next) ? row : next, row);
+        else onNone?.();
       }}
     />
   );

@@ -86,7 +86,8 @@ function Field({ field, value, at }: { field: FieldForm; value: unknown; at: str
     const family = field.family as Family;
     const rows: Material[] = materials[`${family}s`];
     const own = materials.own.filter((m) => m.family === family).map((m) => m.name);
-    return <MaterialChoice {...label} value={value as string} rows={rows} own={own} onChange={(choice, row) => set(choice, row.title)} />;
+    const none = field.may_be_empty ? () => set(null, "none") : undefined;
+    return <MaterialChoice {...label} value={value as string | null} rows={rows} own={own} onChange={(choice, row) => set(choice, row.title)} onNone={none} />;
   }
   return <Typed {...label} value={String(value)} onCommit={(next) => set(next, next)} />;
 }

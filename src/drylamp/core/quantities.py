@@ -17,7 +17,7 @@ BY_SUFFIX: tuple[tuple[str, Quantity], ...] = (
 )  # fmt: skip
 
 
-FAR = frozenset(("elevation_m", "distance_m"))
+FAR = frozenset(("elevation_m", "distance_m", "pipe_m"))
 """Lengths that nobody gives in millimetres."""
 OF_ONE = ("absorptance", "emittance", "reflectance", "transmittance")
 """Shares that the field speaks of as parts of one, and nobody in per cent."""

@@ -224,7 +224,7 @@ SHOWERS = HotWater(
 HEATER_TRUTH = Truth(calibration=Calibration(optical=0.96, leak=6.0, loss=1.2), noise_k=0.2, seed=91)
 """A lid that does not close all round."""
 BASIN_HOSE = HoseCoil(
-    facing_deg=180.0, tilt_deg=0.0, width_m=1.0, length_m=1.0, coil=Coil(material="garden-hose", length_m=25.0, bore_mm=13.0, outer_mm=17.0),
+    facing_deg=180.0, tilt_deg=0.0, width_m=1.0, length_m=1.0, coil=Coil(material="garden-hose", pipe_m=25.0, bore_mm=13.0, outer_mm=17.0),
     pitch_mm=30.0, bed="concrete", under=[WallLayer(material="brick-layer", thickness_m=0.05)],
 )  # fmt: skip
 BASIN = RunningWater(

@@ -16,6 +16,7 @@ import { Curves, Legend } from "../../parts/Curves";
 import { Flags } from "../../parts/Flags";
 import { HundredWatts, sampleAt } from "../../parts/HundredWatts";
 import { Problem, Waiting } from "../../parts/Problem";
+import { FlowPanel } from "./FlowPanel";
 import { LoadResults } from "./LoadResults";
 import { MealPanel } from "./MealPanel";
 import type { BuildState } from "./useBuild";
@@ -82,6 +83,7 @@ export function ForecastStage({ state }: { state: BuildState }) {
           </Typography>
           <HundredWatts outcome={outcome} kind={kind} at={lamp} />
           <LoadResults outcome={outcome} />
+          {outcome.results.flow && <FlowPanel state={state} />}
           <Months state={state} />
           {state.draft!.load && <MealPanel state={state} />}
           <Typography variant="body2" className="ink-soft mt-1">

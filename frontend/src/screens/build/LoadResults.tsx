@@ -9,13 +9,13 @@ import { say, withUnit } from "../../look/units";
 export function LoadResults({ outcome }: { outcome: Outcome }) {
   const { site } = useDay();
   const { units } = usePrefs();
-  const { portions, whistles } = outcome.results;
+  const { portions, whistles, water, flow } = outcome.results;
   const at = (time: string | null) => (time ? clockTime(time, site.time_zone) : "–");
   return (
     <>
       {outcome.said && <Typography className="weight-650 my-0_5">{say(outcome.said, units)}</Typography>}
       {portions.length > 0 && (
-        <Box component="table" sx={(t) => ({ borderCollapse: "collapse", my: 1, "& td, & th": { border: `1px solid ${t.ink.rule}`, px: 1, py: 0.25, textAlign: "left" } })}>
+        <Box component="table" className="ruled">
           <thead><tr><th scope="col">portion</th><th scope="col">becomes</th><th scope="col">soft at</th><th scope="col">melted at</th><th scope="col">hottest</th></tr></thead>
           <tbody>
             {portions.map((p) => (
@@ -24,7 +24,42 @@ export function LoadResults({ outcome }: { outcome: Outcome }) {
           </tbody>
         </Box>
       )}
+      {water && <WarmLitres hours={water.hours} warm={withUnit(water.warm_c, "temperature", units)} />}
+      {flow?.draws.map((draw) => <DrawnLitres key={draw.time} draw={draw} />)}
       {whistles.length > 0 && <Typography className="my-0_5">First whistle at {at(whistles[0]!)}, the sixth at {at(whistles[5] ?? null)} if nobody takes it off.</Typography>}
     </>
+  );
+}
+
+type Results = Outcome["results"];
+
+/** Litres that the water makes at the wanted warmth, at the hours at which it makes any. */
+function WarmLitres({ hours, warm }: { hours: NonNullable<Results["water"]>["hours"]; warm: string }) {
+  const { site } = useDay();
+  const { units } = usePrefs();
+  const shown = hours.slice(0, 48).filter((h) => h.litres_l > 0);
+  const most = Math.max(1, ...shown.map((h) => h.litres_l));
+  if (shown.length === 0) return null;
+  return (
+    <Box tabIndex={0} role="group" aria-label={`litres at ${warm} by the hour`} className="flex gap-0_5 items-end my-1 overflow-x-auto">
+      {shown.map((h) => (
+        <Box key={h.time} className="width-44 centred size-12 flex-none" title={`${withUnit(h.top_c, "temperature", units)} at the top, ${withUnit(h.bottom_c, "temperature", units)} at the bottom`}>
+          <span>{withUnit(Math.round(h.litres_l), "volume", units)}</span>
+          <Box aria-hidden sx={(t) => ({ height: `${4 + 44 * (h.litres_l / most)}px`, background: t.ink.sun, border: `1px solid ${t.ink.ink}` })} />
+          <span>{clockTime(h.time, site.time_zone)}</span>
+        </Box>
+      ))}
+    </Box>
+  );
+}
+
+/** One draw litre by litre. */
+function DrawnLitres({ draw }: { draw: NonNullable<Results["flow"]>["draws"][number] }) {
+  const { site } = useDay();
+  const { units } = usePrefs();
+  return (
+    <Typography className="my-0_5">
+      {clockTime(draw.time, site.time_zone)}, litre by litre: {draw.litres.slice(0, 12).map((l) => withUnit(l.celsius_c, "temperature", units)).join(", ")}{draw.litres.length > 12 && " …"}.
+    </Typography>
   );
 }

@@ -3,11 +3,11 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { patchQuery, sectionQuery } from "../../api/queries";
 import { useKind } from "../../kinds";
-import { clockTime, minutesWords } from "../../look/clock";
+import { clockTime } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
 import { withUnit } from "../../look/units";
-import { capital, shortOf } from "../../look/words";
+import { afterWords, capital, shortOf } from "../../look/words";
 import { Boundary } from "../../parts/Boundary";
 import { HundredWatts, sampleAt } from "../../parts/HundredWatts";
 import { PatchMap } from "../../parts/PatchMap";
@@ -103,7 +103,7 @@ function WhatItChanges({ state }: { state: BuildState }) {
       <Typography>
         {capital(titleOf(outcome))} peaks at <b>{withUnit(now.peak_c, "temperature", units)}</b> ({clockTime(now.peak_at, site.time_zone)})
         {outcome.target_c !== null && (now.target_reached_at
-          ? <>; {withUnit(outcome.target_c, "temperature", units)} at <b>{clockTime(now.target_reached_at, site.time_zone)}</b>, {minutesWords(now.minutes_to_target ?? 0)} after it goes in</>
+          ? <>; {withUnit(outcome.target_c, "temperature", units)} at <b>{clockTime(now.target_reached_at, site.time_zone)}</b>{afterWords(now.minutes_to_target)}</>
           : <>, {shortOf(outcome.target_c, now.peak_c, units)}</>)}
         .
       </Typography>

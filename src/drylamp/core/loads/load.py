@@ -199,6 +199,15 @@ class Load(Model, ABC):
         """What is drawn or runs through, by the name of its path or stream, mean of each step, kg/s, shape (steps,)."""
         return {}
 
+    def at_flow(self, l_min: float) -> Self | None:
+        """The same with so much running through it all day; none where nothing runs."""
+        return None
+
+    @property
+    def flow_l_min(self) -> float | None:
+        """What runs through it while it runs; none where nothing does."""
+        return None
+
     @property
     def cold_c(self) -> float | None:
         """Temperature of the water that comes in; none: the mains of the season."""

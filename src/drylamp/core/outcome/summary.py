@@ -166,10 +166,14 @@ def _one_day(site: Site, load: Load | None, run: Run, series: Array, day: date, 
         peak_c=float(mine[peak]),
         peak_at=local_time(site.zone, times[peak]),
         target_reached_at=None if when is None else local_time(site.zone, when),
-        minutes_to_target=None if when is None else (when - put) / 60.0,
+        minutes_to_target=None if when is None or _always_in(load) else (when - put) / 60.0,
         held_minutes=held,
         enough=enough,
     )
+
+
+def _always_in(load: Load | None) -> bool:
+    return load is not None and load.calendar.kind == "standing"
 
 
 def _stagnation(case: Case, empty: Run | None) -> tuple[float, datetime] | None:

@@ -7,6 +7,7 @@ from datetime import date
 import numpy as np
 from flask import Response
 
+from drylamp.core.advice.flow import FlowCurve, flow_curve
 from drylamp.core.advice.meal import MealPlan, YearPlan, meal_plan, stock_days, year_plan
 from drylamp.core.advice.pointing import TurningCurve, flap_angles, pointing, turning_curve
 from drylamp.core.advice.sayings import sayings_of
@@ -66,6 +67,12 @@ def aimed(body: MomentRequest) -> Response:
     at = np.array([body.at.timestamp()])
     sun = sun_over(site, at).direction[0]
     return context.answer(Aimed(pointing=pointing(on.build, on.load, sun), flap=flap_angles(on, sun)))
+
+
+@api.post("/flow", responses={200: FlowCurve})
+def flow(body: MomentRequest) -> Response:
+    """Outlet, heat and efficiency at every flow, at an instant."""
+    return context.answer(flow_curve(advice_context(body), body.at.timestamp()))
 
 
 @api.post("/meal", responses={200: MealPlan})

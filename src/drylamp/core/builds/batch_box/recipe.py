@@ -75,8 +75,8 @@ def check_build(build: BatchBox) -> None:
     box.check_mirrors(build)
     if build.coil is not None:
         require(
-            build.coil.length_m <= build.longest_coil_m, "spec.coil.length_m",
-            f"{build.coil.length_m:g} m was given; {build.longest_coil_m:.0f} m of pipe {build.coil.outer_mm:g} mm thick lie on the bed with half "
+            build.coil.pipe_m <= build.longest_coil_m, "spec.coil.pipe_m",
+            f"{build.coil.pipe_m:g} m was given; {build.longest_coil_m:.0f} m of pipe {build.coil.outer_mm:g} mm thick lie on the bed with half "
             "a diameter between turns, so give less or a thinner pipe",
         )  # fmt: skip
 
@@ -101,7 +101,8 @@ def network_of(build: BatchBox, load: Load | None, optics: BatchOptics) -> Netwo
     seen = build.filled(load)
     plain = box.network_of(seen, None, optics.box)
     filling = None if load is None else load.filling
-    nodes, links, paths = list(plain.nodes), list(plain.links), list[FlowPath]()
+    nodes = [replace(node, title="bed of the trough") if node.name == "tray" else node for node in plain.nodes]
+    links, paths = list(plain.links), list[FlowPath]()
     streams: tuple[Stream, ...] = ()
     if build.lid is not None:
         nodes, links = _lidded(build, nodes, links)
@@ -233,7 +234,7 @@ def _coiled(build: BatchBox, filling: Filling) -> tuple[list[Node], list[Link], 
     coil = build.coil
     assert coil is not None
     names = [f"coil-{k}" for k in range(COIL_PIECES)]
-    each = coil.length_m / COIL_PIECES
+    each = coil.pipe_m / COIL_PIECES
     nodes = [Node(name, max(coil.wall_j_mk * each, box.SMALLEST_J_K), "wall of the coil") for name in names]
     beside = [filling.names[filling.layers - 1 - k * filling.layers // COIL_PIECES] for k in range(COIL_PIECES)]
     links = [

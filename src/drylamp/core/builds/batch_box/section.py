@@ -78,9 +78,8 @@ def _lid(build: BatchBox, frame: Frame) -> list[Shape]:
     """Open, leaning on the back; it is laid on the glass for the night."""
     if build.lid is None:
         return []
-    thick, far, top = build.lid.thickness_m, build.length_m, build.height_m
-    at, lean = far + build.wall_thickness_m + 0.03, 0.12
-    outline = frame.path(
-        (at, top - 0.15), (at + thick, top - 0.15), (at + thick + lean, top + far * 0.8), (at + lean, top + far * 0.8)
-    )
+    thick, wall, foot = build.lid.thickness_m, build.wall_thickness_m, -build.wall_thickness_m
+    near, far = build.length_m + wall + 0.16, build.length_m + wall + 0.02
+    tip = foot + min(build.length_m, build.height_m + wall + 0.25)
+    outline = frame.path((near, foot), (near + thick, foot), (far + thick, tip), (far, tip))
     return [Shape(part="lid", label="night lid, open", ink="foam", outline=outline)]

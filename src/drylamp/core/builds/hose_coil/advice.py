@@ -65,9 +65,9 @@ def _hoses(build: HoseCoil, load: Load | None) -> Iterator[Change]:
             load,
             row.price_m2 * build.hose_m * build.coil.outer_m2_m,
         )
-    if build.coils < 6 and (build.coils + 1) * build.coil.length_m * build.pitch_m <= build.frame_m2:
+    if build.coils < 6 and (build.coils + 1) * build.coil.pipe_m * build.pitch_m <= build.frame_m2:
         more = build.with_(coils=build.coils + 1)
-        yield Change("one more coil", "hose", more, load, build.coil.row.price_m * build.coil.length_m)
+        yield Change("one more coil", "hose", more, load, build.coil.row.price_m * build.coil.pipe_m)
 
 
 def _joints(context: AdviceContext, build: HoseCoil, load: Load | None) -> list[Option]:

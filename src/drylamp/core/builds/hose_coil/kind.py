@@ -10,7 +10,7 @@ from drylamp.core.builds.hose_coil.spec import HoseCoil
 from drylamp.core.builds.kind import Kind
 from drylamp.core.builds.look import Accent, Account
 from drylamp.core.loads.common.places import FLOWING
-from drylamp.core.text import metres
+from drylamp.core.text import amount
 
 LOSS = Doubtful(
     "loss", "losses", 0.2, "wind and sky take more than the twin thinks", "it keeps its heat better than the twin thinks",
@@ -34,7 +34,7 @@ KIND: Kind[HoseCoil, HoseOptics] = Kind(
     stuffs=recipe.stuffs,
     surfaces=recipe.surfaces,
     accent=Accent(day="#125C57", dusk="#8ED6CF"),
-    made=lambda build: f"{metres(build.hose_m)} of hose, {counted(build.turns, 'turn')}",
+    made=lambda build: f"{amount(build.hose_m, 'distance')} of hose, {counted(build.turns, 'turn')}",
     opening="coil",
     drawn="Cut up the slope; turns that lie too close to tell apart are drawn as fewer",
     empty="It lies dry.",

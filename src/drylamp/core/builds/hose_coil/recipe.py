@@ -62,7 +62,7 @@ def check_build(build: HoseCoil) -> None:
     """
     holds = build.frame_m2 / build.pitch_m
     require(
-        build.hose_m <= holds * 1.001, "spec.coil.length_m",
+        build.hose_m <= holds * 1.001, "spec.coil.pipe_m",
         f"{build.hose_m:g} m of hose were given; a frame of {build.width_m:g} × {build.length_m:g} m holds {holds:.0f} m at {build.pitch_mm:g} mm from turn "
         "to turn, so give less, wind closer or make the frame larger",
     )  # fmt: skip
@@ -99,7 +99,7 @@ def _hose(build: HoseCoil) -> tuple[list[Node], list[Link]]:
     names = hose_nodes()
     nodes = [
         Node(
-            name, max(build.coil.wall_j_mk * metres, SMALLEST_J_K), f"hose, piece {k + 1} of {PIECES}",
+            name, max(build.coil.wall_j_mk * metres, SMALLEST_J_K), _piece_title(k),
             role="absorber" if name == names[-1] else "inner",
         )
         for k, name in enumerate(names)
@@ -119,6 +119,11 @@ def _hose(build: HoseCoil) -> tuple[list[Node], list[Link]]:
             )
         links += _upward(build, name, outer, width)
     return nodes, links
+
+
+def _piece_title(k: int) -> str:
+    ends = {0: "hose at its inlet", PIECES - 1: "hose at its outlet"}
+    return ends.get(k, f"hose, piece {k + 1} of {PIECES}")
 
 
 def _upward(build: HoseCoil, name: str, outer: float, width: float) -> list[Link]:
@@ -285,4 +290,4 @@ def _cover(build: HoseCoil) -> tuple[list[Node], list[Link]]:
 def filled_kg(coil: Coil, coils: int) -> float:
     """What so many coils weigh with water in them."""
     area = math.pi / 4.0 * ((coil.outer_mm / 1000.0) ** 2 - (coil.bore_mm / 1000.0) ** 2)
-    return coils * (coil.water_l + area * coil.length_m * coil.row.density_kg_m3)
+    return coils * (coil.water_l + area * coil.pipe_m * coil.row.density_kg_m3)

@@ -31,7 +31,7 @@ class HoseCoil(Covered, Turned):
         default=1.2, title="Frame, length", description="Up the slope", json_schema_extra=asked("frame")
     )
     coil: Coil = Field(
-        default=Coil(material="black-pe", length_m=40.0, bore_mm=13.0, outer_mm=16.0),
+        default=Coil(material="black-pe", pipe_m=40.0, bore_mm=13.0, outer_mm=16.0),
         title="Each coil",
         json_schema_extra=asked("hose"),
     )
@@ -102,7 +102,7 @@ class HoseCoil(Covered, Turned):
         takes, gives = (pipe.absorptance, pipe.emittance) if bare is None else (bare.absorptance, bare.emittance)
         share = self.clamped_share
         return Absorber(
-            name="hose", title="hose", top_service_c=pipe.top_service_c, food_safe=pipe.drinking, price_m2=0, source="mean of hose and clamps",
+            name="hose", title=pipe.title, top_service_c=pipe.top_service_c, food_safe=pipe.drinking, price_m2=0, source="mean of hose and clamps",
             absorptance=(1 - share) * takes + share * clamps.absorptance, emittance=(1 - share) * gives + share * clamps.emittance,
         )  # fmt: skip
 
@@ -119,7 +119,7 @@ class HoseCoil(Covered, Turned):
     @property
     def hose_m(self) -> float:
         """All of the pipe."""
-        return self.coil.length_m * self.coils
+        return self.coil.pipe_m * self.coils
 
     @property
     def plan_m2(self) -> float:

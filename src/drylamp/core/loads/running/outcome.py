@@ -24,6 +24,8 @@ if TYPE_CHECKING:
 LITRES = Measure("volume", 0.3, 1.0, 3.0)
 KWH_J = 3.6e6
 MOST_LITRES = 60
+READY = "08:00"
+"""When one sees to it in the morning; common practice, no source."""
 
 
 class LitreOut(Model):
@@ -130,8 +132,8 @@ def _words(day: FlowDay, draws: list[DrawOut]) -> str:
         return f"It stands; the water in it gets to {celsius(day.hottest_inside_c)}."
     if draws:
         first = draws[0]
-        litre = "litre" if len(first.litres) == 1 else f"{len(first.litres)} litres"
-        said = f"The first {litre} at {first.time:%H:%M}: {celsius(first.litres[0].celsius_c)}, {celsius(first.mean_c)} on the mean."
+        litre = "A litre" if len(first.litres) == 1 else f"{len(first.litres)} litres"
+        said = f"{litre} at {first.time:%H:%M}: {celsius(first.litres[0].celsius_c)} first, {celsius(first.mean_c)} on the mean."
         return f"{said} In the day {litres(day.out_l)} with {kilowatt_hours(day.kwh)} of heat."
     return f"{litres(day.out_l)} at {celsius(day.out_c)} on the mean: {kilowatt_hours(day.kwh)} of heat, worth {litres(day.worth_l)} at the tap."
 
@@ -174,7 +176,7 @@ def done_at(load: RunningWater, run: Run) -> float | None:
 
 def steps(load: RunningWater, outcome: Outcome, get_ready: str) -> list[PlanStep]:
     """Open, shut, draw."""
-    out = [PlanStep(time=outcome.times[0], text=get_ready)]
+    out = [PlanStep(time=moment(outcome, READY), text=get_ready)]
     for part in load.running:
         out.append(PlanStep(time=moment(outcome, part.begins), text=f"open the tap: {litres(part.l_min)} a minute"))
         if part.ends > part.begins:

@@ -97,6 +97,15 @@ class RunningWater(Load):
         runs = sum(part.l_min * _minutes(part) for part in self.running)
         return runs + sum(draw.take_l for draw in self.draws)
 
+    def at_flow(self, l_min: float) -> Self:
+        """Running day and night."""
+        return self.model_copy(update={"running": [Running(begins="00:00", ends="00:00", l_min=l_min)], "draws": []})
+
+    @property
+    def flow_l_min(self) -> float | None:
+        """Of its first hours."""
+        return self.running[0].l_min if self.running else None
+
     @property
     def cold_c(self) -> float | None:
         """Mains of a given temperature."""

@@ -22,7 +22,7 @@ if TYPE_CHECKING:
     from drylamp.core.outcome.summary import Outcome
 
 LITRES = Measure("volume", 0.3, 1.0, 3.0)
-MORNING = "07:00"
+MORNING, READY = "07:00", "08:00"
 KWH_J = 3.6e6
 
 
@@ -181,7 +181,7 @@ def done_at(load: HotWater, run: Run) -> float | None:
 
 def steps(load: HotWater, outcome: Outcome, get_ready: str) -> list[PlanStep]:
     """Fill, and draw."""
-    out = [PlanStep(time=outcome.times[0], text=f"{get_ready}, {litres(load.fill_l)} in it")]
+    out = [PlanStep(time=moment(outcome, READY), text=f"{get_ready}, {litres(load.fill_l)} in it")]
     out += [
         PlanStep(time=moment(outcome, draw.at), text=f"{litres(draw.take_l)} drawn")
         for draw in sorted(load.draws, key=lambda d: d.at)

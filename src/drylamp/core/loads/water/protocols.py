@@ -24,7 +24,7 @@ DAY_GAIN = ProtocolRow(
     events=list(IN_THE_FIELD),
     end_rule="When the sun has left it.",
     end_minutes=660.0,
-    figures=["hottest", "minutes-to-target", "over-control", "goal"],
+    figures=["day-gain", "hottest", "minutes-to-target", "over-control", "goal"],
 )
 NIGHT_LOSS = ProtocolRow(
     name="night-loss",
@@ -42,7 +42,7 @@ NIGHT_LOSS = ProtocolRow(
     events=["gust", "opened", "moved"],
     end_rule="Before the sun comes back to it.",
     end_minutes=600.0,
-    figures=["cooling-hours", "hottest"],
+    figures=["night-loss", "cooling-hours", "hottest"],
 )
 
 PROTOCOLS: tuple[ProtocolRow, ...] = (DAY_GAIN, NIGHT_LOSS)

@@ -19,7 +19,7 @@ class Coil(Model):
     settling: ClassVar[frozenset[str]] = frozenset(("material",))
 
     material: str = Field(default="multilayer", title="Pipe", json_schema_extra=asked(table="pipes"))
-    length_m: Annotated[Number, Field(gt=0, le=400)] = Field(default=25.0, title="Length")
+    pipe_m: Annotated[Number, Field(gt=0, le=400)] = Field(default=25.0, title="Length")
     bore_mm: Annotated[Number, Field(ge=3, le=60)] = Field(default=12.0, title="Inside diameter")
     outer_mm: Annotated[Number, Field(ge=4, le=80)] = Field(default=16.0, title="Outside diameter")
 
@@ -61,4 +61,4 @@ class Coil(Model):
     @property
     def water_l(self) -> float:
         """What it holds, litres."""
-        return math.pi / 4.0 * (self.bore_mm / 10.0) ** 2 * self.length_m / 10.0
+        return math.pi / 4.0 * (self.bore_mm / 10.0) ** 2 * self.pipe_m / 10.0
