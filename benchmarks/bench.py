@@ -22,6 +22,7 @@ from scipy.integrate import solve_ivp
 from drylamp.core.air.moist import boiling_c
 from drylamp.core.builds.box_oven.spec import BoxOven
 from drylamp.core.builds.common.box.geometry import geometry_of as facets_of
+from drylamp.core.builds.common.coil.spec import Coil
 from drylamp.core.builds.common.mirror.spec import FlapMirror, MoreFlaps
 from drylamp.core.builds.common.wall.spec import WallLayer
 from drylamp.core.engine import forecast, weather_of
@@ -40,6 +41,7 @@ from drylamp.core.heat.network import (
     room_for_records,
 )
 from drylamp.core.heat.parts import BOUNDARIES, Link, Node
+from drylamp.core.loads.common.draws import Draw
 from drylamp.core.loads.pot.spec import PotLoad
 from drylamp.core.optics.sun_plan import sun_plan
 from drylamp.core.optics.sun_table import flux_map, table_of
@@ -51,7 +53,22 @@ from drylamp.core.sweep import ready, run_design, sweep
 from drylamp.core.twin.case import usual_case
 from drylamp.core.twin.light import lit_network
 from drylamp.core.twin.prepared import simulate
-from drylamp.demo.scenario import CAPPINGS, CREW_POT, DISH, FLAT_LOAF, FUNNEL, MELTER, OVEN, STEW, TERRACE, demo_now
+from drylamp.demo.scenario import (
+    BASIN,
+    BASIN_HOSE,
+    CAPPINGS,
+    CREW_POT,
+    DISH,
+    FLAT_LOAF,
+    FUNNEL,
+    HEATER,
+    MELTER,
+    OVEN,
+    SHOWERS,
+    STEW,
+    TERRACE,
+    demo_now,
+)
 
 DAY, JUNE = ClearDay(tmin_c=15, tmax_c=26), date(2025, 6, 12)
 FLAP = FlapMirror(length_m=0.45, angle_deg=110)
@@ -301,15 +318,18 @@ def api_speed() -> None:
         app = create_app(Settings(data=Path(folder) / "yard.sqlite3", now=demo_now))
         client = app.test_client()
         client.post("/api/sites", json=TERRACE.model_dump(mode="json"))
-        for words, build in (("one mirror", OVEN), ("four mirrors", FOUR)):
+        for words, build, load, field, first in (
+            ("one mirror", OVEN, STEW, "height_m", 0.24), ("four mirrors", FOUR, STEW, "height_m", 0.24),
+            ("batch box", HEATER, SHOWERS, "height_m", 0.24), ("hose coil", BASIN_HOSE, BASIN, "width_m", 1.0),
+        ):  # fmt: skip
             spent = []
             for k in range(15):
-                spec = build.model_copy(update={"height_m": 0.24 + 0.002 * k}).model_dump(mode="json")
+                spec = build.model_copy(update={field: first + 0.002 * k}).model_dump(mode="json")
                 body = {
                     "site_id": 1,
                     "spot": "terrace",
                     "spec": spec,
-                    "load": STEW.model_dump(mode="json"),
+                    "load": load.model_dump(mode="json"),
                     "day": "2025-06-12",
                 }
                 begun = time.perf_counter()
@@ -330,6 +350,27 @@ def forecasts() -> None:
     said("year of one build, 300 s steps, a meal a day", f"{spent:.2f} s (wanted: 2)")
 
 
+def water_speed() -> None:
+    """A week and a year of water with draws."""
+    twice = [Draw(at="07:30", take_l=15, l_min=5), Draw(at="19:00", take_l=40, l_min=5)]
+    for words, build, load in (
+        ("batch box, drawn directly", HEATER, SHOWERS.model_copy(update={"draws": twice})),
+        ("batch box, through a coil", HEATER.with_(coil=Coil(pipe_m=20)), SHOWERS.model_copy(update={"draws": twice})),
+        ("hose coil", BASIN_HOSE, BASIN.model_copy(update={"draws": twice})),
+    ):
+        case = usual_case(TERRACE, "terrace", build, load, JUNE)
+        for span, wanted in (
+            (Span(start=JUNE, days=7, step_s=60), 0.3),
+            (Span(start=date(2025, 1, 1), days=365, step_s=300), 2.5),
+        ):
+            weather = weather_of(TERRACE, DAY, span)
+            spent = best(lambda case=case, weather=weather: simulate(case, weather), 3)
+            said(
+                f"{span.days} days of a {words}, two draws a day, {span.step_s or 300:.0f} s steps",
+                f"{spent:.2f} s (wanted: {wanted})",
+            )
+
+
 def machine() -> None:
     """How fast this machine is just now: rates above scale with it."""
     spent = best(lambda: sum(i * i for i in range(10**6)), 5)
@@ -343,6 +384,7 @@ def main() -> None:
         march_speed,
         wide_march_speed,
         forecasts,
+        water_speed,
         rays_speed,
         api_speed,
         advice_speed,

@@ -40,6 +40,29 @@ def test_run_prints_the_outcome(tmp_path):
     assert float(rows[900]["tray_c"]) > 80
 
 
+def test_a_draw_has_a_row_for_each_quarter_litre(tmp_path):
+    out = tmp_path / "out.csv"
+    result = call("run", str(EXAMPLE.parent / "water-hose-coil.json"), "--csv", str(out))
+    assert result.exit_code == 0, result.output
+    rows = list(csv.DictReader(out.open()))
+    quarters = [row for row in rows if row["water_l_min"] == "" and row["water_out_c"] != ""]
+    assert len(rows) == 1441 + len(quarters)
+    assert len(quarters) == 2 * 3 / 0.25
+    assert [row["time"] for row in rows] == sorted(row["time"] for row in rows)
+    first = [float(row["water_out_c"]) for row in quarters[:12]]
+    told = json.loads(result.stdout)["results"]["flow"]["draws"][0]["litres"]
+    assert sum(first[:4]) / 4 == pytest.approx(told[0]["celsius_c"], abs=0.1)
+    drawn = sum(float(row["water_l_min"] or 0) for row in rows)
+    assert drawn == pytest.approx(6.0, rel=1e-3)
+    sums = [
+        float(row["opening_w"])
+        - sum(float(row[f"{name}_w"]) for name in ("mirrored", "cover", "under", "box", "water", "tap"))
+        for row in rows[1:]
+        if row["opening_w"]
+    ]
+    assert max(abs(value) for value in sums) < 0.01
+
+
 def test_examples_are_the_scenarios():
     files = {path.stem: json.loads(path.read_text()) for path in EXAMPLE.parent.glob("*.json")}
     assert files == {name: case.model_dump(mode="json") for name, case in examples().items()}

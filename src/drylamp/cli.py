@@ -81,7 +81,9 @@ def main() -> None:
 
 @main.command()
 @click.argument("case", type=click.Path(path_type=Path))
-@click.option("--csv", "csv_out", type=click.Path(path_type=Path), help="Write temperatures in time here.")
+@click.option(
+    "--csv", "csv_out", type=click.Path(path_type=Path), help="Write temperatures, watts and draws in time here."
+)
 def run(case: Path, csv_out: Path | None) -> None:
     """Run one case file and print its outcome as one JSON object."""
     from drylamp.core.engine import run_case
@@ -99,7 +101,10 @@ def run(case: Path, csv_out: Path | None) -> None:
         records = load_weather(made.weather, case.parent) if isinstance(made.weather, WeatherFile) else None
         outcome, done = run_case(made, records)
         if csv_out is not None:
-            _write_csv(csv_out, made.site.zone, done)
+            from drylamp.formats.run_csv import write_run_csv
+
+            with csv_out.open("w", newline="", encoding="utf-8") as file:
+                write_run_csv(file, made.site.zone, done)
         click.echo(outcome.model_dump_json(indent=2))
 
 
@@ -108,19 +113,6 @@ def _text(path: Path, field: str = "") -> str:
         return path.read_text(encoding="utf-8-sig")
     except (OSError, UnicodeDecodeError) as error:
         raise refused(field or str(path), f"{path} cannot be read ({error})") from None
-
-
-def _write_csv(path: Path, zone, done) -> None:  # type: ignore[no-untyped-def]
-    import csv
-
-    with path.open("w", newline="", encoding="utf-8") as file:
-        writer = csv.writer(file)
-        names = list(done.temperature_c)
-        writer.writerow(["time", *(f"{name}_c" for name in names)])
-        for i, second in enumerate(done.edge_s):
-            moment = datetime.fromtimestamp(float(second), zone).isoformat()
-            row = [done.temperature_c[name][i] for name in names]
-            writer.writerow([moment, *("" if v != v else f"{v:.3f}" for v in row)])
 
 
 @main.command("sum")

@@ -36,6 +36,10 @@ def test_the_wash_house_heater_is_settled_for_four_showers(working: Driver, axe_
     bars = working.page.get_by_role("group", name=re.compile("litres at 40 °C by the hour"))
     expect(bars.get_by_text("19:00")).to_be_visible()
     working.sees(re.compile("legionella"))
+    working.button("What one, two, three of them leave").click()
+    working.sees(re.compile(r"After a run of sun \d\d °C at 19:00"))
+    expect(working.page.get_by_role("row", name=re.compile("grey day 3"))).to_be_visible()
+    assert working.axe(axe_source) == []
 
 
 def test_a_hose_on_the_terrace_and_a_film_over_it(working: Driver, axe_source: str):

@@ -6,15 +6,19 @@ import pytest
 from flask.testing import FlaskClient
 
 from drylamp.demo.scenario import (
+    BASIN,
+    BASIN_HOSE,
     BISCUITS,
     CAPPINGS,
     CREW_POT,
     DISH,
     FLAT_LOAF,
     FUNNEL,
+    HEATER,
     LIDS,
     MELTER,
     OVEN,
+    SHOWERS,
     STEW,
     WORKSHOP,
 )
@@ -37,7 +41,16 @@ def post(client: FlaskClient, path: str, body: dict, status: int = 200):
 
 
 @pytest.mark.parametrize(
-    ("spec", "load"), [(OVEN, STEW), (FUNNEL, FLAT_LOAF), (DISH, CREW_POT), (MELTER, CAPPINGS), (WORKSHOP, BISCUITS)]
+    ("spec", "load"),
+    [
+        (OVEN, STEW),
+        (FUNNEL, FLAT_LOAF),
+        (DISH, CREW_POT),
+        (MELTER, CAPPINGS),
+        (WORKSHOP, BISCUITS),
+        (HEATER, SHOWERS),
+        (BASIN_HOSE, BASIN),
+    ],
 )
 def test_every_kind_answers_a_day_a_drawing_and_a_way_to_point(client, spec, load):
     day = post(client, "/api/twin/day", asked(spec, load))
@@ -47,6 +60,30 @@ def test_every_kind_answers_a_day_a_drawing_and_a_way_to_point(client, spec, loa
     aimed = post(client, "/api/advice/pointing", asked(spec, load, at=AT))
     assert aimed["pointing"]["is_up"]
     assert (aimed["flap"] is None) == (getattr(spec, "mirror", None) is None or spec.kind in ("funnel", "dish"))
+
+
+def test_the_flow_question_is_answered_where_water_runs(client):
+    found = post(client, "/api/advice/flow", asked(BASIN_HOSE, BASIN, at=AT))
+    watts, outlets = ([point[key] for point in found["points"]] for key in ("gain_w", "out_c"))
+    assert watts == sorted(watts)
+    assert outlets == sorted(outlets, reverse=True)
+    assert found["now"] is None
+    assert 0.3 < found["points"][-1]["of_sun_share"] < 0.95
+    assert "less heat" in read(found["words"])
+    refusal = post(client, "/api/advice/flow", asked(OVEN, STEW, at=AT), 422)
+    assert "nothing runs through this" in refusal["detail"]
+
+
+def test_grey_days_leave_less_each_day(client):
+    found = post(client, "/api/advice/grey", asked(HEATER, SHOWERS))
+    tops = [day["top_c"] for day in found["days"]]
+    assert [day["grey_days"] for day in found["days"]] == [0, 1, 2, 3]
+    assert tops == sorted(tops, reverse=True)
+    assert tops[0] - tops[1] > 5
+    assert all(day["morning_c"] < day["top_c"] for day in found["days"])
+    assert "grey day" in read(found["words"])
+    refusal = post(client, "/api/advice/grey", asked(OVEN, STEW), 422)
+    assert "fill it with water first" in refusal["detail"]
 
 
 def test_the_weakest_link_can_be_tried_as_it_comes(client, build):

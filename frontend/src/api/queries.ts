@@ -142,6 +142,9 @@ export const aimedQuery = (request: TwinRequest, at: string) =>
 export const flowQuery = (request: TwinRequest, at: string) =>
   queryOptions({ queryKey: ["flow", request, at], queryFn: ({ signal }) => answered(client.POST("/api/advice/flow", { body: { ...request, at }, signal })), ...advice });
 
+export const greyQuery = (request: TwinRequest) =>
+  queryOptions({ queryKey: ["grey", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/grey", { body: request, signal })), ...advice });
+
 export const mealQuery = (request: TwinRequest, wanted: string) =>
   queryOptions({ queryKey: ["meal", request, wanted], queryFn: ({ signal }) => answered(client.POST("/api/advice/meal", { body: { ...request, wanted }, signal })), ...advice });
 

@@ -21,6 +21,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/advice/grey": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What one, two and three grey days leave of what stays over nights. */
+        post: operations["advice_grey_grey_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/advice/meal": {
         parameters: {
             query?: never;
@@ -3825,6 +3842,39 @@ export interface components {
              * @default null
              */
             within_minutes: number | null;
+        };
+        /**
+         * GreyDay
+         * @description An evening after so many grey days, and the morning after it.
+         */
+        GreyDay: {
+            /** Bottom C */
+            bottom_c: number;
+            /**
+             * Evening
+             * Format: date-time
+             */
+            evening: string;
+            /** Grey Days */
+            grey_days: number;
+            /** Morning C */
+            morning_c: number | null;
+            /** Top C */
+            top_c: number;
+            /** Warm L */
+            warm_l: number;
+        };
+        /**
+         * GreyDays
+         * @description Evening by evening: the last day of sun first.
+         */
+        GreyDays: {
+            /** Days */
+            days: components["schemas"]["GreyDay"][];
+            /** Warm C */
+            warm_c: number;
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
         };
         /**
          * Handle
@@ -8437,6 +8487,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FlowCurve"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    advice_grey_grey_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwinRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GreyDays"];
                 };
             };
             /** @description Something given cannot be used */

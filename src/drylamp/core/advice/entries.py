@@ -10,6 +10,7 @@ from dataclasses import dataclass, field
 from typing import Generic, Literal, TypeVar
 
 from drylamp.core.advice.context import AdviceContext
+from drylamp.core.advice.grey import GreyDays
 from drylamp.core.builds.build import Build
 from drylamp.core.loads.load import Load
 from drylamp.core.outcome.flag import Flag, Level
@@ -144,9 +145,13 @@ class BuildAdvice(Generic[B_contra]):
 
 @dataclass(frozen=True)
 class LoadAdvice(Generic[G_contra]):
-    """Everything that is said of a load, in whatever build it is."""
+    """Everything that is said of a load, in whatever build it is.
+
+    ``grey_days`` says what grey days leave of it, where it stays over nights.
+    """
 
     changes: tuple[Rule[Build, G_contra], ...] = ()
     schools: tuple[School[Build, G_contra], ...] = ()
     sayings: tuple[Saying[Build, G_contra], ...] = ()
     cautions: tuple[Caution[Build, G_contra], ...] = field(default_factory=tuple)
+    grey_days: Callable[[AdviceContext, G_contra], GreyDays] | None = None

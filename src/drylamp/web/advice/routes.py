@@ -8,11 +8,14 @@ import numpy as np
 from flask import Response
 
 from drylamp.core.advice.flow import FlowCurve, flow_curve
+from drylamp.core.advice.grey import GreyDays
 from drylamp.core.advice.meal import MealPlan, YearPlan, meal_plan, stock_days, year_plan
 from drylamp.core.advice.pointing import TurningCurve, flap_angles, pointing, turning_curve
+from drylamp.core.advice.registry import advice_of_load
 from drylamp.core.advice.sayings import sayings_of
 from drylamp.core.advice.schools import schools_of
 from drylamp.core.advice.weakest import Weakest, weakest_link
+from drylamp.core.checks import InputProblem
 from drylamp.core.kept import Kept
 from drylamp.core.sky.sun import sun_over
 from drylamp.core.text import kilograms
@@ -73,6 +76,16 @@ def aimed(body: MomentRequest) -> Response:
 def flow(body: MomentRequest) -> Response:
     """Outlet, heat and efficiency at every flow, at an instant."""
     return context.answer(flow_curve(advice_context(body), body.at.timestamp()))
+
+
+@api.post("/grey", responses={200: GreyDays})
+def grey(body: TwinRequest) -> Response:
+    """What one, two and three grey days leave of what stays over nights."""
+    on = advice_context(body)
+    asked = advice_of_load(on.load).grey_days
+    if asked is None:
+        raise InputProblem("load", "nothing in this build stays over nights; fill it with water first")
+    return context.answer(asked(on, on.load))
 
 
 @api.post("/meal", responses={200: MealPlan})

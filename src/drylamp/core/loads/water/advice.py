@@ -3,22 +3,28 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from typing import cast
 
 import numpy as np
 
 from drylamp.core.advice.context import AdviceContext
 from drylamp.core.advice.entries import Caution, Change, LoadAdvice, Option, Rule, School, Seen, flag
+from drylamp.core.advice.grey import GreyDay, GreyDays, grey_runs
 from drylamp.core.builds.build import Build
 from drylamp.core.loads.common.filling import TOP
 from drylamp.core.loads.common.scald import SCALD_C, scald_s
+from drylamp.core.loads.water.outcome import WaterDay, WaterResults, results
 from drylamp.core.loads.water.spec import HotWater
 from drylamp.core.outcome.flag import Flag
+from drylamp.core.sky.site import Site
 from drylamp.core.text import celsius, kilograms, litres
+from drylamp.core.twin.run import Run
 
 GROWS_C = (20.0, 45.0)
 """Between these legionella grows (usual plumbing guidance, from memory)."""
 GROWS_FROM_H = 4.0
 DEPTHS = (0.75, 1.25)
+MORNING_S = 7 * 3600.0
 
 
 def _depths(build: Build, load: HotWater) -> Iterator[Change]:
@@ -86,6 +92,45 @@ def _not_to_drink(seen: Seen, build: Build, load: HotWater) -> list[Flag]:
     )  # fmt: skip
 
 
+def _grey_days(context: AdviceContext, load: HotWater) -> GreyDays:
+    """Evenings of the last day of sun and of the grey days after it."""
+    fair, grey = grey_runs(context)
+    site = context.case.site
+    last, *_ = reversed(_days_of(site, load, fair))
+    after = _days_of(site, load, grey)[:-1]
+    morning = float(grey.at(TOP, np.array([grey.edge_s[0] + MORNING_S]))[0])
+    days = [
+        _grey_day(last.model_copy(update={"morning_c": morning}), 0),
+        *(_grey_day(day, k + 1) for k, day in enumerate(after)),
+    ]
+    return GreyDays(warm_c=load.warm_c, days=days, words=_grey_words(load, days))
+
+
+def _days_of(site: Site, load: HotWater, run: Run) -> list[WaterDay]:
+    found = cast(WaterResults, results(site, load, run)).water
+    assert found is not None
+    return found.days
+
+
+def _grey_day(day: WaterDay, count: int) -> GreyDay:
+    return GreyDay(
+        evening=day.evening, grey_days=count, top_c=day.top_c, bottom_c=day.bottom_c, warm_l=day.warm_l, morning_c=day.morning_c
+    )  # fmt: skip
+
+
+def _grey_words(load: HotWater, days: list[GreyDay]) -> str:
+    begun, *grey = days
+    told = ", ".join(f"{celsius(day.top_c)} after {day.grey_days}" for day in grey)
+    said = f"After a run of sun {celsius(begun.top_c)} at {load.want_at}; {told} grey days."
+    short = next((day for day in days if day.warm_l < load.want_l), None)
+    if short is None:
+        return f"{said} There are {litres(load.want_l)} at {celsius(load.warm_c)} on all of them."
+    if short.grey_days == 0:
+        return f"{said} Even in sun it does not make {litres(load.want_l)} at {celsius(load.warm_c)}."
+    which = {1: "first", 2: "second"}.get(short.grey_days, "third")
+    return f"{said} On the {which} grey day it no longer makes {litres(load.want_l)} at {celsius(load.warm_c)}: heat the rest another way."
+
+
 ADVICE: LoadAdvice[HotWater] = LoadAdvice(
     changes=(Rule("load", _depths),),
     schools=(School("depth", "How much water in it?", _depth_options),),
@@ -93,4 +138,5 @@ ADVICE: LoadAdvice[HotWater] = LoadAdvice(
         Caution("scald", _scald), Caution("germs", _grows), Caution("water-weight", _weight), Caution("frost", _freezes),
         Caution("not-to-drink", _not_to_drink),
     ),
+    grey_days=_grey_days,
 )  # fmt: skip

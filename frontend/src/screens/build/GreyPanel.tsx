@@ -1,0 +1,43 @@
+import { Box, Button, Typography } from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { greyQuery } from "../../api/queries";
+import { usePrefs } from "../../look/prefs";
+import { say, withUnit } from "../../look/units";
+import { Problem, Waiting } from "../../parts/Problem";
+import type { BuildState } from "./useBuild";
+
+/** How warm it still is after one, two and three grey days. */
+export function GreyPanel({ state }: { state: BuildState }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <Box className="mt-2">
+      <Typography variant="h2" className="mb-0_5">Grey days after it</Typography>
+      {open ? <Grey state={state} /> : <Button variant="contained" onClick={() => setOpen(true)}>What one, two, three of them leave</Button>}
+    </Box>
+  );
+}
+
+function Grey({ state }: { state: BuildState }) {
+  const { units } = usePrefs();
+  const { data, error } = useQuery(greyQuery(state.request!));
+  if (error) return <Problem error={error} />;
+  if (!data) return <Waiting what="Trying a week" />;
+  const warm = (celsius: number) => withUnit(celsius, "temperature", units);
+  return (
+    <Box>
+      <Typography className="weight-650" aria-live="polite">{say(data.words, units)}</Typography>
+      <Box component="table" className="ruled">
+        <thead><tr><th scope="col">evening</th><th scope="col">top</th><th scope="col">bottom</th><th scope="col">at {warm(data.warm_c)}</th><th scope="col">next morning</th></tr></thead>
+        <tbody>
+          {data.days.map((day) => (
+            <tr key={day.grey_days}>
+              <th scope="row">{day.grey_days === 0 ? "after sun" : `grey day ${day.grey_days}`}</th>
+              <td>{warm(day.top_c)}</td><td>{warm(day.bottom_c)}</td><td>{withUnit(Math.round(day.warm_l), "volume", units)}</td><td>{day.morning_c === null ? "–" : warm(day.morning_c)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,80 @@
+"""What a run did, as CSV: every part's temperature, the ledger's watts, and what was drawn, step by step."""
+
+from __future__ import annotations
+
+import csv
+from datetime import datetime, tzinfo
+from typing import TextIO
+
+import numpy as np
+
+from drylamp.core.arrays import Array
+from drylamp.core.twin.run import Drawn, Run
+
+QUARTER_L = 0.25
+MOST_QUARTERS = 20_000
+"""Rows of a quarter litre each, at most, beside the steps' own: some two megabytes."""
+
+
+def write_run_csv(file: TextIO, zone: tzinfo, run: Run) -> None:
+    """Write a run.
+
+    A row stands for an edge between two steps; watts, flows and outlets are means of the step before it. Where a pipe is drawn from, each quarter litre
+    has a row of its own between them, at the time at which it had all come, with its own mean temperature.
+    """
+    writer = csv.writer(file)
+    nodes, accounts = list(run.temperature_c), list(run.account_w)
+    drawn = {name: out for name, out in run.drawn.items() if out.kg.any()}
+    heads = [f"{name}_{what}" for name in drawn for what in ("l_min", "out_c")]
+    writer.writerow(
+        ["time", *(f"{name}_c" for name in nodes), "opening_w", *(f"{name}_w" for name in accounts), *heads]
+    )
+    rows = [(float(second), _edge(run, nodes, accounts, drawn, i)) for i, second in enumerate(run.edge_s)]
+    width = len(nodes) + 1 + len(accounts)
+    for k, out in enumerate(drawn.values()):
+        rows += [
+            (
+                at,
+                [
+                    *(_number(float(run.at(node, np.array([at]))[0])) for node in nodes),
+                    *[""] * (width - len(nodes) + 2 * k),
+                    "",
+                    f"{warm:.3f}",
+                ],
+            )
+            for at, warm in quarters(out)
+        ]
+    for second, cells in sorted(rows, key=lambda row: row[0]):
+        writer.writerow([datetime.fromtimestamp(second, zone).isoformat(), *cells])
+
+
+def _edge(run: Run, nodes: list[str], accounts: list[str], drawn: dict[str, Drawn], i: int) -> list[str]:
+    before = i - 1
+    watts = (
+        [run.opening_w[before], *(run.account_w[name][before] for name in accounts)]
+        if i
+        else [np.nan] * (len(accounts) + 1)
+    )
+    flows = [
+        cell
+        for out in drawn.values()
+        for cell in ((out.kg[before] / run.weather.dt_s * 60.0, out.celsius[before]) if i else (np.nan, np.nan))
+    ]
+    return [_number(float(value)) for value in (*(run.temperature_c[name][i] for name in nodes), *watts, *flows)]
+
+
+def _number(value: float) -> str:
+    return "" if value != value else f"{value:.3f}"
+
+
+def quarters(out: Drawn) -> list[tuple[float, float]]:
+    """When each quarter litre had come, s since 1970, and its mean temperature; none where what came is too much to list."""
+    ends: Array = np.cumsum(out.lot_kg)
+    whole = int(ends[-1] / QUARTER_L + 1e-9) if len(ends) else 0
+    if not 0 < whole <= MOST_QUARTERS:
+        return []
+    heat = np.concatenate(([0.0], np.cumsum(out.lot_kg * out.lot_c)))
+    at = QUARTER_L * np.arange(whole + 1)
+    taken = np.interp(at, np.concatenate(([0.0], ends)), heat)
+    times = np.interp(at[1:], ends, out.time_s)
+    return list(zip(times.tolist(), (np.diff(taken) / QUARTER_L).tolist(), strict=True))
