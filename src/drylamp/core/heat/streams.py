@@ -115,8 +115,9 @@ class Streams(NamedTuple):
         skin: inner area, m², and resistance of the wall, K/W, of each piece, shape (P, 2)
         make: bore, number of tubes, number of the node or boundary at the inlet, shape (streams, 3)
         slots: where the pull of each piece on each piece of its stream goes in the matrix, shape (P, MOST_PIECES)
-        gain, pull: G and P of the step, W/K and W, shape (P, MOST_PIECES) and (P,)
+        gain, pull: G and P of the step, W/K and W, shape (P, most pieces of one stream) and (P,)
         reach: room for the share that each wall has in a lot, shape (MOST_PIECES,)
+        ease: of the step, how fast the water in each piece goes towards its wall, 1/s; while it stands, the share that is left, shape (P,)
     """
 
     first: np.ndarray
@@ -128,6 +129,7 @@ class Streams(NamedTuple):
     gain: Array
     pull: Array
     reach: Array
+    ease: Array
 
 
 class Lots(NamedTuple):
@@ -189,9 +191,10 @@ def compiled_streams(streams: Sequence[Stream], index: Mapping[str, int], slots:
         skin=np.array(skin).reshape(len(pieces), 2),
         make=np.array([(s.bore_m, s.tubes, index[s.inlet]) for s in streams], dtype=float).reshape(len(streams), 3),
         slots=slots,
-        gain=np.zeros((len(pieces), MOST_PIECES)),
+        gain=np.zeros((len(pieces), max((len(s.pieces) for s in streams), default=0))),
         pull=np.zeros(len(pieces)),
         reach=np.zeros(MOST_PIECES),
+        ease=np.zeros(len(pieces)),
     )
 
 
@@ -219,8 +222,7 @@ def _rate(streams: Streams, p: int, film: float) -> float:
 
 @inlined
 def _walk(
-    streams: Streams, s: int, kg: float, begin: float, end: float, flow: float, seconds: float, film: float, h: float,
-    celsius: float, walls: Array, linear: bool,
+    streams: Streams, s: int, kg: float, begin: float, end: float, flow: float, h: float, celsius: float, walls: Array, linear: bool,
 ) -> float:  # fmt: skip
     """One lot along its way, from ``begin`` to ``end`` in kilograms behind the inlet.
 
@@ -238,8 +240,7 @@ def _walk(
         low = high
         if not stays and within <= 0.0:
             continue
-        spent = seconds if stays else within / flow
-        left = math.exp(-_rate(streams, p, film) * spent)
+        left = streams.ease[p] if stays else math.exp(-streams.ease[p] * within / flow)
         if linear:
             watts_k = kg * CP_WATER_J_KGK * (1.0 - left) / h
             row = p - first
@@ -253,6 +254,8 @@ def _walk(
             at *= left
         else:
             at = left * at + (1.0 - left) * walls[streams.wall[p]]
+        if stays:
+            break
     return at
 
 
@@ -268,13 +271,16 @@ def _pass(
     for q in range(lots.held[s]):
         warm += lots.kg[s, q] * lots.celsius[s, q]
     film = pipe_film_w_m2k(flow / streams.make[s, 1], streams.make[s, 0], warm / whole)
-    made = _on(streams, lots, s, whole, flow, h, begun_s, film, walls, linear, passed, kept)
+    for p in range(streams.first[s], streams.first[s + 1]):
+        rate = _rate(streams, p, film)
+        streams.ease[p] = rate if flow > 0.0 else math.exp(-rate * h)
+    made = _on(streams, lots, s, whole, flow, h, begun_s, walls, linear, passed, kept)
     over = flow * h - whole
     if over > LEAST_KG:  # comes in and goes right through
-        through = _walk(streams, s, over, 0.0, whole, flow, h, film, h, inlet_c, walls, linear)
+        through = _walk(streams, s, over, 0.0, whole, flow, h, inlet_c, walls, linear)
         if not linear:
             _write(passed, s, kept, begun_s + (h + whole / flow) / 2.0, over, through)
-    made = _in(streams, lots, s, made, whole, flow, h, film, inlet_c, walls, linear)
+    made = _in(streams, lots, s, made, whole, flow, h, inlet_c, walls, linear)
     if not linear:
         passed.in_j[kept, s] += flow * h * CP_WATER_J_KGK * inlet_c
         for q in range(made):
@@ -284,7 +290,7 @@ def _pass(
 
 @inlined
 def _on(
-    streams: Streams, lots: Lots, s: int, whole: float, flow: float, h: float, begun_s: float, film: float, walls: Array,
+    streams: Streams, lots: Lots, s: int, whole: float, flow: float, h: float, begun_s: float, walls: Array,
     linear: bool, passed: Passed, kept: int,
 ) -> int:  # fmt: skip
     """Lots that were inside, foremost first; one that is half out is cut in two. Returns how many stay."""
@@ -296,12 +302,12 @@ def _on(
         stays = kg[s, q] - leaves
         if leaves > LEAST_KG:
             middle = place - leaves / 2.0
-            at = _walk(streams, s, leaves, middle, whole, flow, h, film, h, celsius[s, q], walls, linear)
+            at = _walk(streams, s, leaves, middle, whole, flow, h, celsius[s, q], walls, linear)
             if not linear:
                 _write(passed, s, kept, begun_s + (whole - middle) / flow, leaves, at)
         if stays > LEAST_KG:
             middle = back + stays / 2.0
-            at = _walk(streams, s, stays, middle, middle + comes, flow, h, film, h, celsius[s, q], walls, linear)
+            at = _walk(streams, s, stays, middle, middle + comes, flow, h, celsius[s, q], walls, linear)
             lots.fresh[0, made], lots.fresh[1, made] = stays, at
             made += 1
         place = back
@@ -310,7 +316,7 @@ def _on(
 
 @inlined
 def _in(
-    streams: Streams, lots: Lots, s: int, made: int, whole: float, flow: float, h: float, film: float, inlet_c: float,
+    streams: Streams, lots: Lots, s: int, made: int, whole: float, flow: float, h: float, inlet_c: float,
     walls: Array, linear: bool,
 ) -> int:  # fmt: skip
     """What comes in and stays, the foremost first. Returns how many lots there are then."""
@@ -322,7 +328,7 @@ def _in(
     for part in range(parts):
         if not linear and made >= MOST_LOTS - 1:
             made = _fewer(lots.fresh, made)
-        at = _walk(streams, s, share, 0.0, enters - (part + 0.5) * share, flow, h, film, h, inlet_c, walls, linear)
+        at = _walk(streams, s, share, 0.0, enters - (part + 0.5) * share, flow, h, inlet_c, walls, linear)
         if not linear:
             lots.fresh[0, made], lots.fresh[1, made] = share, at
             made += 1

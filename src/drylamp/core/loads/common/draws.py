@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from datetime import timedelta
 from typing import TYPE_CHECKING, Annotated
@@ -19,6 +20,8 @@ if TYPE_CHECKING:
     from drylamp.core.sky.weather import Weather
 
 HOUR = Annotated[str, Field(pattern=HHMM)]
+
+DAY_S = 86400.0
 
 
 class Draw(Model):
@@ -39,25 +42,32 @@ class Running(Model):
 
 def running_kg_s(site: Site, weather: Weather, hours: Sequence[Running]) -> Array:
     """Mean flow of each step, kg/s, shape (steps,)."""
-    out, dt = np.zeros(weather.steps), weather.dt_s
-    edges = weather.start_s + dt * np.arange(weather.steps + 1)
-    for day, _, _ in days_of(site.zone, float(edges[0]) - 86400.0, float(edges[-1])):
+    begin, end = weather.start_s, weather.start_s + weather.dt_s * weather.steps
+    out = np.zeros(weather.steps)
+    for day, _, _ in days_of(site.zone, begin - DAY_S, end):
         for part in hours:
             begins = instant_s(site.zone, day, part.begins)
             ends = instant_s(site.zone, day + timedelta(days=int(part.ends <= part.begins)), part.ends)
-            inside = np.clip(np.minimum(edges[1:], ends) - np.maximum(edges[:-1], begins), 0.0, None)
-            out += inside / dt * part.l_min / 60.0
+            _add(out, weather, begins, ends, part.l_min / 60.0)
     return out
 
 
 def drawn_kg_s(site: Site, weather: Weather, draws: Sequence[Draw]) -> Array:
     """Mean flow of each step, kg/s, shape (steps,): exactly the litres of each draw, spread over the steps that it lasts."""
-    out, dt = np.zeros(weather.steps), weather.dt_s
-    edges = weather.start_s + dt * np.arange(weather.steps + 1)
-    for day, _, _ in days_of(site.zone, float(edges[0]), float(edges[-1])):
+    begin, end = weather.start_s, weather.start_s + weather.dt_s * weather.steps
+    out = np.zeros(weather.steps)
+    for day, _, _ in days_of(site.zone, begin, end):
         for draw in draws:
             begins = instant_s(site.zone, day, draw.at)
-            ends = begins + 60.0 * draw.take_l / draw.l_min
-            inside = np.clip(np.minimum(edges[1:], ends) - np.maximum(edges[:-1], begins), 0.0, None)
-            out += inside / dt * draw.l_min / 60.0
+            _add(out, weather, begins, begins + 60.0 * draw.take_l / draw.l_min, draw.l_min / 60.0)
     return out
+
+
+def _add(out: Array, weather: Weather, begins: float, ends: float, kg_s: float) -> None:
+    """Add a flow between two instants to the steps that it touches, each by the share of it that it lasts."""
+    dt, start = weather.dt_s, weather.start_s
+    first = min(max(math.floor((begins - start) / dt), 0), len(out))
+    last = min(max(math.ceil((ends - start) / dt), first), len(out))
+    edges = start + dt * np.arange(first, last + 1)
+    lasts = np.clip(np.minimum(edges[1:], ends) - np.maximum(edges[:-1], begins), 0.0, None)
+    out[first:last] += lasts / dt * kg_s
