@@ -20,7 +20,7 @@ def test_cover_and_mirror_move_the_forecast_and_undo_brings_it_back(working: Dri
     first = working.headline("forecast")
     working.button("Sheets: 1").click()
     working.waits_until_headline("make", "1 pane, 1 mirror")
-    expect(working.page.get_by_text("Last change:")).to_contain_text("−")
+    expect(working.page.get_by_text("Last change:")).to_contain_text("0 K at the peak, +2 min to the target")
     working.waits_until_headline_changes("forecast", first)
     working.part("Mirrors")
     working.button("Take it off: upper edge").click()

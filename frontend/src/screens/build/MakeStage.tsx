@@ -109,10 +109,10 @@ function WhatItChanges({ state }: { state: BuildState }) {
       </Typography>
       <LoadResults outcome={outcome} />
       {outcome.stagnation_c !== null && kind.names_stagnation && <Typography>Empty, its hottest part would reach {withUnit(outcome.stagnation_c, "temperature", units)}.</Typography>}
-      {then && (
+      {then && !state.stale && (
         <Typography className="weight-650">
           Last change: {withUnit(gain, "difference", units, { signed: true })} at the peak
-          {sooner !== null && `, ${sooner <= 0 ? "−" : "+"}${Math.abs(Math.round(sooner))} min to the target`}
+          {sooner !== null && Math.round(sooner) !== 0 && `, ${sooner < 0 ? "−" : "+"}${Math.abs(Math.round(sooner))} min to the target`}
         </Typography>
       )}
     </Box>
