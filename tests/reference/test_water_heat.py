@@ -14,6 +14,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 
+from drylamp.core.air.constants import CP_WATER_J_KGK
 from drylamp.core.air.draught import FlowPath
 from drylamp.core.heat import network as networks
 from drylamp.core.heat import water
@@ -23,7 +24,7 @@ from drylamp.core.heat.parts import MAINS, Link, Node
 from drylamp.core.heat.streams import MOST_LOTS, Piece, Stream
 from drylamp.core.sums.water import MixIn, mix
 
-CP = water.CP_WATER_J_KGK
+CP = CP_WATER_J_KGK
 WALL = 1e9  # J/K: a wall that keeps its temperature
 
 

@@ -8,8 +8,8 @@ import numpy as np
 from pydantic import Field
 
 from drylamp.core.advice.context import AdviceContext
+from drylamp.core.air.constants import CP_WATER_J_KGK
 from drylamp.core.checks import InputProblem, Model
-from drylamp.core.heat.water import CP_WATER_J_KGK
 from drylamp.core.loads.load import Load
 from drylamp.core.text import Sentence, amount, celsius, watts
 

@@ -25,12 +25,12 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from drylamp.core.air.constants import CP_AIR, GRAVITY
+from drylamp.core.air.constants import CP_AIR, CP_WATER_J_KGK, GRAVITY
 from drylamp.core.air.properties import density_kg_m3
 from drylamp.core.checks import require
 from drylamp.core.compiled import inlined, woven
 
-CP_WATER, DENSITY_WATER = 4186.0, 988.0
+DENSITY_WATER = 988.0
 """Water at about 50 °C."""
 OPENING_LOSS = 2.8
 """ζ of a sharp opening: 1/Cd² with Cd = 0.6 (ASHRAE Handbook Fundamentals)."""
@@ -148,7 +148,7 @@ def path_row(path: FlowPath, index: Mapping[str, int]) -> NDArray[np.float64]:
     laminar = sum(part.laminar_pa_s_m3 for part in path.losses) / share
     mover = (path.mover.shut_off_pa, path.mover.free_m3_s) if path.mover else (0.0, 1.0)
     is_water = path.fluid == "water"
-    cp = CP_WATER if is_water else CP_AIR
+    cp = CP_WATER_J_KGK if is_water else CP_AIR
     is_open = 1.0 if path.open_share > 0 else 0.0
     row = np.zeros(PATH_WIDTH)
     row[:9] = [float(is_water), index[path.outside], turbulent, laminar, *mover, is_open, cp, len(path.columns)]

@@ -30,7 +30,7 @@ from drylamp.core.air.draught import SWITCH, path_kg_s
 from drylamp.core.arrays import Array
 from drylamp.core.compiled import compiled, inlined, woven
 from drylamp.core.heat.laws import FIRST_OF_WATER, conductance_w_k, evaporation_terms, water_conductance_w_k
-from drylamp.core.heat.sparse import Fill, _factor, _less_product, _solve
+from drylamp.core.heat.sparse import Fill, factor, less_product, solve
 from drylamp.core.heat.streams import Lots, Passed, Streams, couple, flow_on, write_held
 
 GAMMA = 1.0 - 0.5**0.5
@@ -329,14 +329,14 @@ def _half_sparse(
     count = np.uint64(fill.pivots.shape[0])
     for i in range(count):
         rhs[i] = capacity[i] * at[i] + GAMMA * h * push[i]
-    _solve(fill, factors, rhs, stage)
+    solve(fill, factors, rhs, stage)
     for i in range(count):
         mean[i] += share * (1.0 - GAMMA) * stage[i]
         rhs[i] = push[i]
-    _less_product(fill, matrix, stage, rhs)
+    less_product(fill, matrix, stage, rhs)
     for i in range(count):
         rhs[i] = capacity[i] * at[i] + (1.0 - GAMMA) * h * rhs[i] + GAMMA * h * push[i]
-    _solve(fill, factors, rhs, at)
+    solve(fill, factors, rhs, at)
     for i in range(count):
         mean[i] += share * GAMMA * at[i]
 
@@ -357,10 +357,10 @@ def _middle_afresh_sparse(
     fill: Fill, matrix: Array, push: Array, capacity: Array, h: float, factors: Array, at: Array, rhs: Array, mid: Array
 ) -> None:  # fmt: skip
     """The same with sparse factors."""
-    _factor(fill, matrix, capacity, h / 2.0, factors)
+    factor(fill, matrix, capacity, h / 2.0, factors)
     for i in range(np.uint64(capacity.shape[0])):
         rhs[i] = capacity[i] * at[i] + h / 2.0 * push[i]
-    _solve(fill, factors, rhs, mid)
+    solve(fill, factors, rhs, mid)
 
 
 @woven
@@ -550,7 +550,7 @@ def march(  # noqa: C901  one loop over the steps; what it does stands in the fu
                 _assemble_sparse(mid, law, ends, params, heat_flow, air, source, fill, numbers, push, terms)
                 if water is not None:
                     _add_streams(water.streams, numbers, push)
-                _factor(fill, numbers, varying, GAMMA * h / 2.0, factors)
+                factor(fill, numbers, varying, GAMMA * h / 2.0, factors)
             last_h = h
             for i in range(count):
                 mean[i] = 0.0

@@ -8,6 +8,7 @@ from functools import cached_property
 
 import numpy as np
 
+from drylamp.core.air.constants import CP_WATER_J_KGK
 from drylamp.core.air.draught import PATH_WIDTH, FlowPath, path_row
 from drylamp.core.air.moist import boiling_c
 from drylamp.core.arrays import Array
@@ -29,7 +30,6 @@ from drylamp.core.heat.streams import (
     compiled_streams,
     filled,
 )
-from drylamp.core.heat.water import CP_WATER_J_KGK
 
 VALVE_OVER_PA = 1.0e5
 """What the valve of a pressure pot holds over the air before it lets go; from memory."""
@@ -342,8 +342,8 @@ def water_for(network: Network, first_c: Array, drive: Drive, records: int, lots
     made = np.where(flow > 0.0, np.ceil(LOTS_ALONG * np.minimum(comes, 1.0)) + 2.0, 0.0) * drive.substeps[:, None]
     rows = int(made.sum()) + sum(len(s.pieces) for s in network.streams)
     passed = Passed(
-        np.zeros((records, count)), np.zeros((records, count)), np.zeros((records, count)), np.zeros((records, count)),
-        np.zeros((records + 1, count)), np.zeros((min(rows, MOST_LOGGED), LOG_WIDTH)), np.zeros(1, dtype=np.int64),
+        np.zeros((records, count)), np.zeros((records, count)), np.zeros((records, count)), np.zeros((records + 1, count)),
+        np.zeros((min(rows, MOST_LOGGED), LOG_WIDTH)), np.zeros(1, dtype=np.int64),
     )  # fmt: skip
     return Water(network.compiled_streams, network.lots_at(beside) if lots is None else lots, passed, flow)
 

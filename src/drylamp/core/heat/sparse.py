@@ -93,7 +93,7 @@ def _eliminated(near: list[set[int]]) -> tuple[list[int], list[list[int]]]:
 
 
 @inlined
-def _factor(fill: Fill, matrix: Array, capacity: Array, scale: float, inverse: Array) -> None:
+def factor(fill: Fill, matrix: Array, capacity: Array, scale: float, inverse: Array) -> None:
     """Factors of C + scale·A, the pivots' inverses on the diagonal."""
     pivots, first, beside, target, _ = fill
     count, entries = np.uint64(pivots.shape[0]), np.uint64(beside.shape[0])
@@ -115,7 +115,7 @@ def _factor(fill: Fill, matrix: Array, capacity: Array, scale: float, inverse: A
 
 
 @inlined
-def _solve(fill: Fill, inverse: Array, rhs: Array, out: Array) -> None:
+def solve(fill: Fill, inverse: Array, rhs: Array, out: Array) -> None:
     """Solve by the factors; ``out`` may not be ``rhs``."""
     pivots, first, beside, _, _ = fill
     count, entries = np.uint64(pivots.shape[0]), np.uint64(beside.shape[0])
@@ -134,7 +134,7 @@ def _solve(fill: Fill, inverse: Array, rhs: Array, out: Array) -> None:
 
 
 @inlined
-def _less_product(fill: Fill, matrix: Array, by: Array, out: Array) -> None:
+def less_product(fill: Fill, matrix: Array, by: Array, out: Array) -> None:
     """out −= A·by."""
     pivots, first, beside, _, _ = fill
     count, entries = np.uint64(pivots.shape[0]), np.uint64(beside.shape[0])

@@ -26,11 +26,12 @@ from typing import NamedTuple
 
 import numpy as np
 
+from drylamp.core.air.constants import CP_WATER_J_KGK
 from drylamp.core.arrays import Array
 from drylamp.core.checks import require
 from drylamp.core.compiled import inlined
 from drylamp.core.heat.parts import Role
-from drylamp.core.heat.water import CP_WATER_J_KGK, pipe_film_w_m2k
+from drylamp.core.heat.water import pipe_film_w_m2k
 
 MOST_LOTS = 160
 """Lots that a pipe holds at most; beyond it the two lightest neighbours become one."""
@@ -146,11 +147,6 @@ class Lots(NamedTuple):
     celsius: Array
     fresh: Array
 
-    def heat_j(self) -> Array:
-        """Heat above 0 °C, J, shape (streams,)."""
-        inside = np.arange(MOST_LOTS) < self.held[:, None]
-        return np.asarray((np.where(inside, self.kg * self.celsius, 0.0)).sum(axis=1) * CP_WATER_J_KGK)
-
 
 class Passed(NamedTuple):
     """What passed through the streams (filled by the march).
@@ -158,7 +154,6 @@ class Passed(NamedTuple):
     Attributes:
         in_j, out_j: heat above 0 °C that came in and went out, shape (records, streams)
         out_kg: shape (records, streams)
-        wall_j: what the walls gave the water, J, shape (records, streams)
         held_j: heat in the pipes at the edges of the records, shape (records + 1, streams)
         log: a row for every lot that left, shape (rows, LOG_WIDTH); what no longer fits is not written
         logged: rows written, shape (1,)
@@ -167,7 +162,6 @@ class Passed(NamedTuple):
     in_j: Array
     out_j: Array
     out_kg: Array
-    wall_j: Array
     held_j: Array
     log: Array
     logged: np.ndarray
@@ -221,6 +215,24 @@ def _rate(streams: Streams, p: int, film: float) -> float:
 
 
 @inlined
+def _ease(streams: Streams, s: int, flow: float, h: float, celsius: float) -> None:
+    """How fast the water of a stream, this warm on the mean, goes towards its walls in a step: the same when it is moved on."""
+    film = pipe_film_w_m2k(flow / streams.make[s, 1], streams.make[s, 0], celsius)
+    for p in range(streams.first[s], streams.first[s + 1]):
+        rate = _rate(streams, p, film)
+        streams.ease[p] = rate if flow > 0.0 else math.exp(-rate * h)
+
+
+@inlined
+def _warmth(lots: Lots, s: int) -> float:
+    """Kilograms times °C of what a stream holds."""
+    total = 0.0
+    for q in range(lots.held[s]):
+        total += lots.kg[s, q] * lots.celsius[s, q]
+    return total
+
+
+@inlined
 def _walk(
     streams: Streams, s: int, kg: float, begin: float, end: float, flow: float, h: float, celsius: float, walls: Array, linear: bool,
 ) -> float:  # fmt: skip
@@ -265,15 +277,11 @@ def _pass(
     passed: Passed, kept: int,
 ) -> None:  # fmt: skip
     """Every lot of a stream along its way in a step of h seconds: into G and P, or on, with what leaves written down."""
-    warm, whole = 0.0, 0.0
+    whole = 0.0
     for p in range(streams.first[s], streams.first[s + 1]):
         whole += streams.water[p]
-    for q in range(lots.held[s]):
-        warm += lots.kg[s, q] * lots.celsius[s, q]
-    film = pipe_film_w_m2k(flow / streams.make[s, 1], streams.make[s, 0], warm / whole)
-    for p in range(streams.first[s], streams.first[s + 1]):
-        rate = _rate(streams, p, film)
-        streams.ease[p] = rate if flow > 0.0 else math.exp(-rate * h)
+    if linear:
+        _ease(streams, s, flow, h, _warmth(lots, s) / whole)
     made = _on(streams, lots, s, whole, flow, h, begun_s, walls, linear, passed, kept)
     over = flow * h - whole
     if over > LEAST_KG:  # comes in and goes right through
@@ -378,11 +386,6 @@ def flow_on(
 ) -> None:  # fmt: skip
     """Move the water on through a step of h seconds with the walls at their means; ``before`` as ``couple`` had it."""
     for s in range(flow.shape[0]):
-        for p in range(streams.first[s], streams.first[s + 1]):
-            given = -streams.pull[p]
-            for j in range(streams.first[s + 1] - streams.first[s]):
-                given += streams.gain[p, j] * mean[streams.wall[streams.first[s] + j]]
-            passed.wall_j[kept, s] += given * h
         inlet_c = before[np.uint64(streams.make[s, 2])]
         _pass(streams, lots, s, flow[s], inlet_c, h, begun_s, mean, False, passed, kept)
 
@@ -391,7 +394,4 @@ def flow_on(
 def write_held(lots: Lots, passed: Passed, edge: int) -> None:
     """Heat in the pipes at an edge of the records."""
     for s in range(lots.held.shape[0]):
-        total = 0.0
-        for q in range(lots.held[s]):
-            total += lots.kg[s, q] * lots.celsius[s, q]
-        passed.held_j[edge, s] = total * CP_WATER_J_KGK
+        passed.held_j[edge, s] = _warmth(lots, s) * CP_WATER_J_KGK

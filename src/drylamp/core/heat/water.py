@@ -9,14 +9,10 @@ import math
 
 import numpy as np
 
-from drylamp.core.air.constants import GRAVITY
+from drylamp.core.air.constants import CP_WATER_J_KGK, GRAVITY
 from drylamp.core.air.moist import saturation_pressure_pa
 from drylamp.core.compiled import inlined
 
-CP_WATER_J_KGK = 4186.0
-"""Mean of 0–100 °C; within 0.9 % all over."""
-FREEZING_J_KG = 3.336e5
-"""Latent heat of freezing."""
 LAMINAR_NU, STANDING_NU = 4.36, 5.78
 """Even heat flux in developed laminar flow; a standing cylinder of water warming through (first term of its series: Carslaw & Jaeger 1959)."""
 LAMINAR_RE, TURBULENT_RE = 2300.0, 4000.0

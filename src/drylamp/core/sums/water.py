@@ -8,12 +8,11 @@ from typing import Annotated
 import numpy as np
 from pydantic import Field, model_validator
 
+from drylamp.core.air.constants import CP_WATER_J_KGK
 from drylamp.core.air.moist import boiling_c
 from drylamp.core.checks import Celsius, Elevation, Model, NotNegative, Number, Positive
 from drylamp.core.sky.site import standard_pressure_pa
 from drylamp.core.sums.registry import quick_sum
-
-CP_WATER_J_KGK = 4186.0
 
 
 class MixIn(Model):

@@ -13,6 +13,7 @@ from datetime import datetime
 import numpy as np
 from scipy.special import stdtrit
 
+from drylamp.core.air.constants import CP_WATER_J_KGK
 from drylamp.core.arrays import Array
 from drylamp.core.checks import InputProblem, Model, require
 from drylamp.core.text import amount, celsius, metres_per_second, watts_m2
@@ -22,7 +23,6 @@ LEAST_POINTS, LEAST_R2 = 30, 0.75
 SUN_RANGE_W_M2, SUN_SWING_W_M2 = (450.0, 1100.0), 100.0
 AIR_RANGE_C, MOST_WIND_M_S, LOAD_KG_M2 = (20.0, 35.0), 1.0, 7.0
 COLUMNS = ("time", "water_c", "ambient_c", "sun_w_m2", "wind_m_s")
-CP_WATER = 4186.0
 
 
 @dataclass(frozen=True)
@@ -138,7 +138,7 @@ def _point(log: PowerLog, part: slice, length_s: float, mass_kg: float) -> list[
     sun, air = mean(log.sun_w_m2), mean(log.ambient_c)
     require(sun > 0, "file", f"no sun from second {second[0]:.0f} to {second[-1]:.0f}; leave the dark out")
     rise = log.water_c[part][-1] - log.water_c[part][0]
-    power = mass_kg * CP_WATER * rise / length_s * STANDARD_SUN_W_M2 / sun
+    power = mass_kg * CP_WATER_J_KGK * rise / length_s * STANDARD_SUN_W_M2 / sun
     return [mean(log.water_c) - air, power, sun, float(np.ptp(log.sun_w_m2[part])), air, mean(log.wind_m_s)]
 
 

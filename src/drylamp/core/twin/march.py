@@ -6,6 +6,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
+from drylamp.core.air.constants import CP_WATER_J_KGK
 from drylamp.core.air.moist import boiling_c
 from drylamp.core.arrays import Array
 from drylamp.core.builds.registry import kind_of
@@ -21,7 +22,6 @@ from drylamp.core.heat.network import (
 )
 from drylamp.core.heat.parts import BOUNDARIES, GROUND, MAINS, Role
 from drylamp.core.heat.streams import Lots, Passed, Stream
-from drylamp.core.heat.water import CP_WATER_J_KGK
 from drylamp.core.loads.calendar import Visit
 from drylamp.core.sky.ground import ground_c, mains_c
 from drylamp.core.sky.site import Site

@@ -10,7 +10,7 @@ from __future__ import annotations
 from dataclasses import replace
 from itertools import pairwise
 
-from drylamp.core.air.constants import CP_AIR
+from drylamp.core.air.constants import CP_AIR, CP_WATER_J_KGK
 from drylamp.core.air.draught import FlowPath
 from drylamp.core.builds.batch_box.optics import BatchOptics
 from drylamp.core.builds.batch_box.spec import FREEBOARD_M, BatchBox
@@ -25,7 +25,6 @@ from drylamp.core.heat.law import Law
 from drylamp.core.heat.network import Network
 from drylamp.core.heat.parts import AIR, MAINS, SKY, Link, Node
 from drylamp.core.heat.streams import Piece, Stream
-from drylamp.core.heat.water import CP_WATER_J_KGK
 from drylamp.core.loads.common.filling import DRAWN, TOP, Filling
 from drylamp.core.loads.load import Load
 

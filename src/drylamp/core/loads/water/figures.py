@@ -8,7 +8,7 @@ from typing import cast
 
 import numpy as np
 
-from drylamp.core.heat.water import CP_WATER_J_KGK
+from drylamp.core.air.constants import CP_WATER_J_KGK
 from drylamp.core.loads.common.filling import TOP
 from drylamp.core.loads.water.spec import HotWater
 from drylamp.core.text import kilowatt_hours

@@ -7,9 +7,9 @@ from typing import TYPE_CHECKING, cast
 
 import numpy as np
 
+from drylamp.core.air.constants import CP_WATER_J_KGK
 from drylamp.core.arrays import Array
 from drylamp.core.checks import Model
-from drylamp.core.heat.water import CP_WATER_J_KGK
 from drylamp.core.loads.common.filling import Filling
 from drylamp.core.loads.water.spec import SHOWER_L, HotWater
 from drylamp.core.outcome.of_load import Headline, Held, LoadOutcome, Measure, PlanStep, moment, reached
