@@ -10,7 +10,7 @@ from pydantic import ValidationError
 
 from drylamp.core.builds.common.coil.spec import Coil
 from drylamp.core.builds.common.cover.spec import GlazedCover
-from drylamp.core.builds.hose_coil.optics import HoseOptics, row_view
+from drylamp.core.builds.hose_coil.optics import HoseOptics, cylinders_in_view
 from drylamp.core.builds.hose_coil.spec import HoseCoil
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.builds.starters import starters
@@ -106,9 +106,9 @@ def test_a_standing_hose_gives_hot_litres_and_then_cold_ones():
 
 def test_row_of_cylinders_in_the_view_of_a_plane():
     """Hottel's strings: touching cylinders fill the view, thin ones take π/2 of their share."""
-    assert row_view(1.0) == 1.0
-    assert row_view(0.02) == pytest.approx(np.pi / 2 * 0.02, rel=0.02)
-    assert row_view(0.5) == pytest.approx(1 - np.sqrt(0.75) + 0.5 * np.arctan(np.sqrt(3)), rel=1e-9)
+    assert cylinders_in_view(1.0) == 1.0
+    assert cylinders_in_view(0.02) == pytest.approx(np.pi / 2 * 0.02, rel=0.02)
+    assert cylinders_in_view(0.5) == pytest.approx(1 - np.sqrt(0.75) + 0.5 * np.arctan(np.sqrt(3)), rel=1e-9)
 
 
 @pytest.mark.parametrize("bed", ["aluminium-foil", "black-card", None])

@@ -129,7 +129,7 @@ class Kind(Generic[B, O]):
         open_nodes: air that is changed when somebody opens it
         doubtful: parameters that trials may correct
         drives: how its fans and pumps are driven, by flow path
-        sun_gate: the drive whose ceiling says what share of the sun gets in, as of a lid that somebody opens; none where none is in the way
+        sun_gate: the drive by which the sun gets in, as a lid that somebody opens
         has_figures_of_merit: whether the two published figures of a box cooker mean something here
         spill: share of the light that misses the load with the sun so many degrees off the axis, where it can burn something
         patch: map of the bright patch on its tray with the sun in a direction, where it has a tray
@@ -171,7 +171,7 @@ class Kind(Generic[B, O]):
     side_by_side: bool = False
     stored_account: str = "box"
     open_nodes: frozenset[str] = field(default_factory=frozenset)
-    sun_gate: Callable[[B], FlowControl | None] = lambda build: None
+    sun_gate: str = ""
     has_figures_of_merit: bool = False
     concentrates: bool = False
 

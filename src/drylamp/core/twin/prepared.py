@@ -122,7 +122,8 @@ def prepare(case: Case, weather: Weather, placements: Sequence[Placement] | None
         empty, *filled = both.map(
             lambda part: lit_over(stands, build, part, weather, lights), [None, *(part for _, part in parts)]
         )
-    gate = kind_of(build).sun_gate(build)
+    kind = kind_of(build)
+    gate = kind.drives(build).get(kind.sun_gate)
     if gate is not None:
         share = gate.ceiling(case.site, weather)
         empty, filled = empty.lit_in(share), [lit.lit_in(share) for lit in filled]

@@ -24,13 +24,11 @@ from drylamp.core.builds.common.box import advice as box
 from drylamp.core.builds.common.cover import advice as cover
 from drylamp.core.builds.common.lid.spec import NightLid
 from drylamp.core.builds.common.mirror import advice as mirror
-from drylamp.core.builds.common.mirror.spec import FlapMirror
 from drylamp.core.loads.load import Load
 from drylamp.core.outcome.flag import Flag
 from drylamp.core.outcome.registry import measure_of
 from drylamp.core.text import metres
 
-LID_DEG = 105.0
 FILM_PRICE_M2 = 1.0
 """Clear film by the square metre; from memory."""
 
@@ -59,18 +57,6 @@ def _film(build: BatchBox, load: Load | None) -> Iterator[Change]:
         )
     if build.scale_mm > 0.5:
         yield Change("scale off the trough", "water", build.with_(scale_mm=0.0), load, 0.0)
-
-
-def _mirror_lid(build: BatchBox, load: Load | None) -> Iterator[Change]:
-    if build.mirror is None:
-        flap = FlapMirror(length_m=build.length_m, angle_deg=LID_DEG)
-        yield Change(
-            "a mirror lid on the upper edge",
-            "mirror",
-            build.with_(mirror=flap),
-            load,
-            flap.row.price_m2 * build.opening_m2,
-        )
 
 
 def _lids(context: AdviceContext, build: BatchBox, load: Load | None) -> list[Option]:
@@ -123,7 +109,7 @@ ADVICE: BuildAdvice[BatchBox] = BuildAdvice(
     limits=LimitWords("dry in full sun", "Keep it filled or covered", " or keep water in it"),
     get_ready="open the lid, wipe the glass",
     changes=(
-        cover.CHANGES, box.INSULATION, box.FINISHES, box.FLAP, box.SEAL, Rule("lid", _lid), Rule("water", _film), Rule("mirror", _mirror_lid),
+        cover.CHANGES, box.INSULATION, box.FINISHES, box.FLAP, box.SEAL, Rule("lid", _lid), Rule("water", _film), box.MIRROR_LID,
     ),
     schools=(cover.SHEETS, School("lid", "A lid for the night, or none?", _lids), School("film", "A film on the water, or open water?", _films)),
     sayings=(

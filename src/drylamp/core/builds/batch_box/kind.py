@@ -49,5 +49,5 @@ KIND: Kind[BatchBox, BatchOptics] = Kind(
     open_nodes=frozenset(("inside-air",)),
     doubtful=lambda build: DOUBTFUL,
     drives=recipe.drives,
-    sun_gate=recipe.sun_gate,
+    sun_gate=recipe.LID,
 )  # fmt: skip

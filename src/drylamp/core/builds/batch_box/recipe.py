@@ -16,6 +16,7 @@ from drylamp.core.builds.batch_box.optics import BatchOptics
 from drylamp.core.builds.batch_box.spec import FREEBOARD_M, BatchBox
 from drylamp.core.builds.common.box import recipe as box
 from drylamp.core.builds.common.box.recipe import COVER
+from drylamp.core.builds.common.coil.stream import coil_stream
 from drylamp.core.builds.common.lid.spec import NightLid
 from drylamp.core.builds.common.wall.spec import wall_j_m2k, wall_w_m2k
 from drylamp.core.builds.drive import FlowControl, Season, Timer
@@ -24,7 +25,7 @@ from drylamp.core.checks import require
 from drylamp.core.heat.law import Law
 from drylamp.core.heat.network import Network
 from drylamp.core.heat.parts import AIR, MAINS, SKY, Link, Node
-from drylamp.core.heat.streams import Piece, Stream
+from drylamp.core.heat.streams import Stream
 from drylamp.core.loads.common.filling import DRAWN, TOP, Filling
 from drylamp.core.loads.load import Load
 
@@ -34,8 +35,10 @@ TURNED_OVER_W_M2K = 2000.0
 """How fast layers that stand upside down turn over; large enough to hold them within a tenth of a kelvin."""
 OPEN_W_M2K = 400.0
 """Between the cover and its own outside while the lid is open: nothing in the way."""
-SCALE_W_MK = 1.0
-"""Lime scale; handbook value, from memory."""
+LID_TOP_SHARE = 0.1
+"""Of the lid's heat in its outer face; from memory."""
+SCALE_W_MK, BED_FILM_W_M2K = 1.0, 300.0
+"""Lime scale, a handbook value; the water's film on the bed that it lies in a row with; from memory."""
 LEAST_FILM_SHARE = 0.05
 """Vapour that still passes a film that floats, at its edges; from memory."""
 
@@ -82,17 +85,9 @@ def check_build(build: BatchBox) -> None:
 
 def drives(build: BatchBox) -> dict[str, FlowControl]:
     """The lid, opened and shut by the hour."""
-    return {} if build.lid is None else {LID: _opened(build.lid)}
-
-
-def sun_gate(build: BatchBox) -> FlowControl | None:
-    """A lid that is shut keeps the sun out."""
-    return None if build.lid is None else _opened(build.lid)
-
-
-def _opened(lid: NightLid) -> Timer:
-    """Full speed while it is open."""
-    return Timer(seasons=[Season(months=list(range(1, 13)), on=lid.open_at, off=lid.shut_at)])
+    if build.lid is None:
+        return {}
+    return {LID: Timer(seasons=[Season(months=list(range(1, 13)), on=build.lid.open_at, off=build.lid.shut_at)])}
 
 
 def network_of(build: BatchBox, load: Load | None, optics: BatchOptics) -> Network:
@@ -104,8 +99,10 @@ def network_of(build: BatchBox, load: Load | None, optics: BatchOptics) -> Netwo
     links, paths = list(plain.links), list[FlowPath]()
     streams: tuple[Stream, ...] = ()
     if build.lid is not None:
-        nodes, links = _lidded(build, nodes, links)
-        paths.append(FlowPath(LID, (), (), AIR, given_kg_s=_open_w_k(build) / CP_AIR))
+        nodes, links = _lidded(build, build.lid, nodes, links)
+        paths.append(
+            FlowPath(LID, (), (), AIR, given_kg_s=(OPEN_W_M2K - _shut_w_m2k(build.lid)) * build.opening_m2 / CP_AIR)
+        )
     if filling is not None:
         nodes, links = _wet(build, seen, filling, nodes, links)
         if build.coil is not None:
@@ -163,9 +160,8 @@ def _length(build: BatchBox) -> float:
 
 
 def _through_scale(build: BatchBox) -> float:
-    """Share of the water's film that scale on the bed leaves: film of about 300 W/m²K in a row with the scale."""
-    scale = build.scale_mm / 1000.0 / SCALE_W_MK
-    return 1.0 / (1.0 + 300.0 * scale)
+    """Share of the water's film that scale leaves: the two in a row."""
+    return 1.0 / (1.0 + BED_FILM_W_M2K * build.scale_mm / 1000.0 / SCALE_W_MK)
 
 
 def _off_the_water(link: Link) -> Link:
@@ -191,28 +187,26 @@ def _over_the_water(build: BatchBox) -> list[Link]:
     ]
 
 
-def _open_w_k(build: BatchBox) -> float:
-    assert build.lid is not None
-    return (OPEN_W_M2K - min(build.lid.shut_w_m2k, OPEN_W_M2K)) * build.opening_m2
+def _shut_w_m2k(lid: NightLid) -> float:
+    """What it conducts when shut."""
+    return min(wall_w_m2k([lid]), OPEN_W_M2K)
 
 
-def _lidded(build: BatchBox, nodes: list[Node], links: list[Link]) -> tuple[list[Node], list[Link]]:
+def _lidded(
+    build: BatchBox, lid: NightLid, nodes: list[Node], links: list[Link]
+) -> tuple[list[Node], list[Link]]:  # fmt: skip
     """What the outermost sheet gave to the outside, the lid's top gives now."""
-    assert build.lid is not None
     outermost = f"cover-{len(build.skins)}" if build.skins else "inside-air"
-    outside = (AIR, SKY)
     moved = [
         replace(link, start=LID_TOP)
-        if link.start == outermost and link.end in outside and link.account == COVER
+        if link.start == outermost and link.end in (AIR, SKY) and link.account == COVER
         else link
         for link in links
     ]
-    lid = build.lid.row.density_kg_m3 * build.lid.row.cp_j_kgk * build.lid.thickness_m * build.opening_m2
-    top = Node(LID_TOP, max(0.1 * lid, box.SMALLEST_J_K), "outside of the lid", role="pane")
+    heat = LID_TOP_SHARE * wall_j_m2k([lid]) * build.opening_m2
+    top = Node(LID_TOP, max(heat, box.SMALLEST_J_K), "outside of the lid", role="pane")
     through = [
-        Link(
-            "lid shut", Law.CONDUCTANCE, outermost, LID_TOP, (min(build.lid.shut_w_m2k, OPEN_W_M2K) * build.opening_m2,)
-        ),
+        Link("lid shut", Law.CONDUCTANCE, outermost, LID_TOP, (_shut_w_m2k(lid) * build.opening_m2,)),
         Link("lid open, up", Law.CARRIED, outermost, LID_TOP, (), path=LID),
         Link("lid open, down", Law.CARRIED, LID_TOP, outermost, (), path=LID),
     ]
@@ -246,8 +240,4 @@ def _coiled(build: BatchBox, filling: Filling) -> tuple[list[Node], list[Link], 
         )
         for name, layer in zip(names, beside, strict=True)
     ]
-    pieces = tuple(Piece(name, each) for name in names)
-    stream = Stream(
-        DRAWN, pieces, coil.bore_mm / 1000.0, coil.wall_m, coil.row.conductivity_w_mk, MAINS, title="water in the coil", account=TAP
-    )  # fmt: skip
-    return nodes, links, (stream,)
+    return nodes, links, (coil_stream(DRAWN, coil, names, coil.pipe_m, TAP, "water in the coil"),)

@@ -22,7 +22,6 @@ from drylamp.core.advice.entries import (
 )
 from drylamp.core.builds.common.cover.spec import GlazedCover
 from drylamp.core.builds.common.turning import advice as turning
-from drylamp.core.builds.hose_coil.recipe import filled_kg
 from drylamp.core.builds.hose_coil.spec import HoseCoil
 from drylamp.core.loads.load import Load
 from drylamp.core.outcome.flag import Flag
@@ -112,7 +111,7 @@ def _never_shut(seen: Seen, build: HoseCoil, load: Load | None) -> list[Flag]:
 
 
 def _weight(seen: Seen, build: HoseCoil, load: Load | None) -> list[Flag]:
-    whole = filled_kg(build.coil, build.coils)
+    whole = build.coils * build.coil.filled_kg
     return flag(
         "note",
         "frame",

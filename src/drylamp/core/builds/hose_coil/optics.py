@@ -35,7 +35,12 @@ def hose_nodes() -> list[str]:
     return [f"hose-{k + 1}" for k in range(PIECES)]
 
 
-def row_view(ratio: float) -> float:
+def row_view(build: HoseCoil) -> float:
+    """Share of its turns in what a plane over them sees."""
+    return cylinders_in_view(build.diameter_m / build.pitch_m)
+
+
+def cylinders_in_view(ratio: float) -> float:
     """Share of a row of cylinders in a plane's view, by diameter over pitch."""
     if ratio >= 1.0:
         return 1.0
@@ -72,8 +77,7 @@ class HoseOptics:
     def shares(self, first: Array) -> tuple[Array, Array, Array]:
         """Absorbed by hose and by bed, and thrown up again, of light of which so much meets the hose first."""
         build = self.build
-        ratio = min(build.diameter_m / build.pitch_m, 1.0)
-        view, row = row_view(ratio), build.row
+        ratio, view, row = build.diameter_m / build.pitch_m, row_view(build), build.row
         bed = 0.0 if build.bed is None else 1.0 - absorber(build.bed).absorptance
         back, upward = 1.0 - row.absorptance, (1.0 + ratio) / 2.0
         # hose = first + bed's reflection that meets it; on_bed = the rest + what the hose throws down
@@ -101,9 +105,10 @@ class HoseOptics:
         return np.column_stack(columns), met
 
     def _hose_and_bed(self, through: Array, cosine: Array, back: float) -> list[Array]:
-        view = np.array([row_view(min(self.build.diameter_m / self.build.pitch_m, 1.0))])
         hose, bed, up = self.shares(self.beam_share(cosine))
-        again = [float(part[0]) for part in self.shares(view)]  # what the cover throws back comes from everywhere
+        again = [
+            float(part[0]) for part in self.shares(np.array([row_view(self.build)]))
+        ]  # what the cover throws back comes from everywhere
         more = up * back / (1.0 - again[2] * back)
         columns = [through * (hose + more * again[0]) / PIECES] * PIECES
         if self.build.bed is not None:

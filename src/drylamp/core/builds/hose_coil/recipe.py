@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-import math
-
-from drylamp.core.builds.common.coil.spec import Coil
+from drylamp.core.builds.common.coil.stream import coil_stream
+from drylamp.core.builds.common.cover.links import between_plates, sheets, sky_share
+from drylamp.core.builds.common.open_air.links import glow_links
 from drylamp.core.builds.common.wall.spec import wall_j_m2k, wall_w_m2k
 from drylamp.core.builds.hose_coil.optics import PIECES, HoseOptics, hose_nodes, row_view
 from drylamp.core.builds.hose_coil.spec import HoseCoil
@@ -12,13 +12,13 @@ from drylamp.core.builds.kind import Stuff, Surface
 from drylamp.core.checks import require
 from drylamp.core.heat.law import Law
 from drylamp.core.heat.network import Network
-from drylamp.core.heat.parts import AIR, MAINS, SKY, Link, Node
-from drylamp.core.heat.streams import Piece, Stream
+from drylamp.core.heat.parts import AIR, SKY, Link, Node
+from drylamp.core.heat.streams import Stream
 from drylamp.core.loads.common.filling import TOP
 from drylamp.core.loads.load import Load
 from drylamp.core.tables import absorber
 
-COVER, UNDER, TAP, USEFUL = "cover", "under", "tap", "water"
+COVER, UNDER, TAP = "cover", "under", "tap"
 SMALLEST_J_K = 20.0
 TOUCHING_W_M2K = 25.0
 """A film or sheet that lies on a round hose, over the hose's width; from memory."""
@@ -27,7 +27,9 @@ SHEET_KG_M2, SHEET_CP = 0.2, 2300.0
 IN_AIR_SHARE = 0.9
 """Share of a hose's surface on slats that the air meets; on a bed it is the upper two thirds; from memory."""
 ON_BED_SHARE = 0.65
-SIDE_SHELTER = 0.3
+SIDE_SHELTER, LEAST_M2 = 0.3, 1e-4
+BELOW_W_M2K = 8.0
+"""Film under the bed, in the shade; from memory."""
 
 
 def stuffs(build: HoseCoil) -> list[Stuff]:
@@ -71,7 +73,8 @@ def check_build(build: HoseCoil) -> None:
 def network_of(build: HoseCoil, load: Load | None, optics: HoseOptics) -> Network:
     """The network of a coil, dry or with water in it."""
     nodes, links = _hose(build)
-    for more_nodes, more_links in (_bed(build), _sheet(build), _cover(build)):
+    cover = sheets(build.skins, build.plan_m2, build.tilt_deg, COVER, SMALLEST_J_K, calibrated_by="loss")
+    for more_nodes, more_links in (_bed(build), _sheet(build), cover):
         nodes, links = [*nodes, *more_nodes], [*links, *more_links]
     streams = () if load is None else (_stream(build),)
     return Network(tuple(nodes), tuple(links), (), streams)
@@ -79,45 +82,23 @@ def network_of(build: HoseCoil, load: Load | None, optics: HoseOptics) -> Networ
 
 def _stream(build: HoseCoil) -> Stream:
     """In series one long pipe, side by side so many of the length of one."""
-    coil = build.coil
     tubes = build.coils if build.joined == "parallel" else 1
-    each = build.hose_m / tubes / PIECES
-    return Stream(
-        TOP, tuple(Piece(name, each) for name in hose_nodes()), coil.bore_mm / 1000.0, coil.wall_m, coil.row.conductivity_w_mk, MAINS,
-        tubes=tubes, title="water in the hose", account=TAP, role="wanted",
-    )  # fmt: skip
-
-
-def _piece(build: HoseCoil) -> tuple[float, float, float]:
-    """Of one piece: metres of hose, outer area, and area of its shadow."""
-    metres = build.hose_m / PIECES
-    return metres, metres * build.coil.outer_m2_m, metres * build.diameter_m
+    return coil_stream(TOP, build.coil, hose_nodes(), build.hose_m / tubes, TAP, "water in the hose", tubes, "wanted")
 
 
 def _hose(build: HoseCoil) -> tuple[list[Node], list[Link]]:
-    metres, outer, width = _piece(build)
-    names = hose_nodes()
+    metres, names = build.hose_m / PIECES, hose_nodes()
+    heat = max(build.coil.wall_j_mk * metres, SMALLEST_J_K)
     nodes = [
-        Node(
-            name, max(build.coil.wall_j_mk * metres, SMALLEST_J_K), _piece_title(k),
-            role="absorber" if name == names[-1] else "inner",
-        )
+        Node(name, heat, _piece_title(k), role="absorber" if name == names[-1] else "inner")
         for k, name in enumerate(names)
-    ]  # fmt: skip
+    ]
     links: list[Link] = []
     for name in names:
         if build.bed is not None:
-            links.append(
-                Link(
-                    f"{name} on the bed",
-                    Law.CONDUCTANCE,
-                    name,
-                    "bed",
-                    (build.contact_w_m2k * width,),
-                    calibrated_by="contact",
-                )
-            )
-        links += _upward(build, name, outer, width)
+            contact = build.contact_w_m2k * metres * build.diameter_m
+            links.append(Link(f"{name} on the bed", Law.CONDUCTANCE, name, "bed", (contact,), calibrated_by="contact"))
+        links += _upward(build, name, metres)
     return nodes, links
 
 
@@ -126,55 +107,44 @@ def _piece_title(k: int) -> str:
     return ends.get(k, f"hose, piece {k + 1} of {PIECES}")
 
 
-def _upward(build: HoseCoil, name: str, outer: float, width: float) -> list[Link]:
+def _upward(build: HoseCoil, name: str, metres: float) -> list[Link]:
     """A piece of hose towards what is over it: sheet, cover or the open."""
-    row = build.row
-    plan = build.plan_m2 / PIECES
-    seen = plan * row_view(min(build.diameter_m / build.pitch_m, 1.0))
+    row, seen = build.row, row_view(build) * build.plan_m2 / PIECES
     if build.sheet is not None:
-        inner = 1.0 / (1.0 / row.emittance + 1.0 / absorber(build.sheet).emittance - 1.0)
+        touches = TOUCHING_W_M2K * metres * build.diameter_m
+        shines = seen * between_plates(row.emittance, absorber(build.sheet).emittance)
         return [
-            Link(f"{name} under the sheet", Law.CONDUCTANCE, name, "sheet", (TOUCHING_W_M2K * width,)),
-            Link(f"{name} shines on the sheet", Law.RADIATION, name, "sheet", (seen * inner,)),
+            Link(f"{name} under the sheet", Law.CONDUCTANCE, name, "sheet", (touches,)),
+            Link(f"{name} shines on the sheet", Law.RADIATION, name, "sheet", (shines,)),
         ]
     if build.skins:
         return _under_cover(build, name, seen, row.emittance)
     share = ON_BED_SHARE if build.bed is not None else IN_AIR_SHARE
-    downward = 0.0 if build.bed is not None else seen
-    sky = (1.0 + math.cos(math.radians(build.tilt_deg))) / 2.0
-    return [
-        Link(f"{name} to the wind", Law.WIND, name, AIR, (outer * share,), COVER, calibrated_by="loss"),
-        Link(f"{name} to sky", Law.RADIATION, name, SKY, (seen * row.emittance * sky,), COVER, calibrated_by="loss"),
-        Link(
-            f"{name} to surroundings", Law.RADIATION, name, AIR, (row.emittance * (seen * (1.0 - sky) + downward) + 1e-9,), COVER,
-            calibrated_by="loss",
-        ),
-    ]  # fmt: skip
+    blown = metres * build.coil.outer_m2_m * share
+    both_sides = seen if build.bed is not None else 2.0 * seen
+    return _open(name, (blown,), both_sides, row.emittance, seen * sky_share(build.tilt_deg))
+
+
+def _open(name: str, wind: tuple[float, ...], area: float, emittance: float, sky: float) -> list[Link]:
+    """What stands in the open gives to wind, sky and surroundings."""
+    blown = Link(f"{name} to the wind", Law.WIND, name, AIR, wind, COVER, calibrated_by="loss")
+    return [blown, *glow_links(name, area, emittance, sky, COVER)]
 
 
 def _under_cover(build: HoseCoil, name: str, plan: float, emittance: float) -> list[Link]:
     """A part of the plan area under the innermost sheet of the cover."""
-    inner = build.skins[0].row
-    facing = 1.0 / (1.0 / emittance + 1.0 / inner.emittance - 1.0) if inner.emittance > 0 else 0.0
-    links = [Link(f"{name} shines on cover", Law.RADIATION, name, "cover-1", (plan * facing,))]
+    inner, gap = build.skins[0].row, build.cover_gap_m + build.diameter_m / 2
+    shines = plan * between_plates(emittance, inner.emittance)
+    links = [Link(f"{name} shines on cover", Law.RADIATION, name, "cover-1", (shines,))]
     if build.touches:
         links.append(Link(f"{name} touches cover", Law.CONDUCTANCE, name, "cover-1", (TOUCHING_W_M2K * plan,)))
     else:
-        links.append(
-            Link(
-                f"{name} to cover",
-                Law.CAVITY,
-                name,
-                "cover-1",
-                (plan, build.cover_gap_m + build.diameter_m / 2, build.tilt_deg),
-                calibrated_by="loss",
-            )
-        )
+        across = (plan, gap, build.tilt_deg)
+        links.append(Link(f"{name} to cover", Law.CAVITY, name, "cover-1", across, calibrated_by="loss"))
     through = plan * emittance * inner.longwave_transmittance
     if through > 1e-9 and len(build.skins) == 1:
-        links.append(
-            Link(f"{name} through the film", Law.RADIATION, name, SKY, (through,), COVER, calibrated_by="loss")
-        )
+        past = f"{name} through the film"
+        links.append(Link(past, Law.RADIATION, name, SKY, (through,), COVER, calibrated_by="loss"))
     return links
 
 
@@ -187,33 +157,20 @@ def _bed(build: HoseCoil) -> tuple[list[Node], list[Link]]:
         Node("bed", max(wall / 3 * plan, SMALLEST_J_K), "bed", role="wall"),
         Node("below", max(wall * 2 / 3 * plan, SMALLEST_J_K), "under the bed"),
     ]
-    free = plan * (1.0 - row_view(min(build.diameter_m / build.pitch_m, 1.0)))
+    free = plan * (1.0 - row_view(build))
+    outward = plan / (1.0 / half + 1.0 / BELOW_W_M2K)
     links = [
         Link("through the bed", Law.CONDUCTANCE, "bed", "below", (half * plan,)),
-        Link(
-            "below to air",
-            Law.CONDUCTANCE,
-            "below",
-            AIR,
-            (plan / (1.0 / half + 1.0 / 8.0),),
-            UNDER,
-            calibrated_by="loss",
-        ),
+        Link("below to air", Law.CONDUCTANCE, "below", AIR, (outward,), UNDER, calibrated_by="loss"),
     ]
+    bare = max(free, LEAST_M2)
     if build.sheet is not None:
-        links.append(Link("bed shines on the sheet", Law.RADIATION, "bed", "sheet", (free * finish.emittance + 1e-9,)))
-        links.append(
-            Link("bed to the sheet", Law.CAVITY, "bed", "sheet", (max(free, 1e-4), build.diameter_m, build.tilt_deg))
-        )
+        links.append(Link("bed shines on the sheet", Law.RADIATION, "bed", "sheet", (free * finish.emittance,)))
+        links.append(Link("bed to the sheet", Law.CAVITY, "bed", "sheet", (bare, build.diameter_m, build.tilt_deg)))
     elif build.skins:
-        links += _under_cover(build, "bed", max(free, 1e-4), finish.emittance)
+        links += _under_cover(build, "bed", bare, finish.emittance)
     else:
-        links += [
-            Link("bed to the wind", Law.WIND, "bed", AIR, (max(free, 1e-4), SIDE_SHELTER), COVER, calibrated_by="loss"),
-            Link(
-                "bed to sky", Law.RADIATION, "bed", SKY, (free * finish.emittance + 1e-9,), COVER, calibrated_by="loss"
-            ),
-        ]
+        links += _open("bed", (bare, SIDE_SHELTER), free, finish.emittance, free)
     return nodes, links
 
 
@@ -224,70 +181,4 @@ def _sheet(build: HoseCoil) -> tuple[list[Node], list[Link]]:
     nodes = [Node("sheet", max(SHEET_KG_M2 * SHEET_CP * plan, SMALLEST_J_K), "dark sheet", role="pane")]
     if build.skins:
         return nodes, _under_cover(build, "sheet", plan, finish.emittance)
-    sky = (1.0 + math.cos(math.radians(build.tilt_deg))) / 2.0
-    return nodes, [
-        Link("sheet to the wind", Law.WIND, "sheet", AIR, (plan,), COVER, calibrated_by="loss"),
-        Link(
-            "sheet to sky", Law.RADIATION, "sheet", SKY, (plan * finish.emittance * sky,), COVER, calibrated_by="loss"
-        ),
-        Link(
-            "sheet to surroundings",
-            Law.RADIATION,
-            "sheet",
-            AIR,
-            (plan * finish.emittance * (1 - sky) + 1e-9,),
-            COVER,
-            calibrated_by="loss",
-        ),
-    ]
-
-
-def _cover(build: HoseCoil) -> tuple[list[Node], list[Link]]:
-    plan, nodes, links, skins = build.plan_m2, [], [], build.skins
-    for k, skin in enumerate(skins):
-        mass = skin.row.density_kg_m3 * skin.thickness_m * plan * skin.row.cp_j_kgk
-        nodes.append(
-            Node(
-                f"cover-{k + 1}",
-                max(mass, SMALLEST_J_K),
-                "cover" if len(skins) == 1 else f"cover, sheet {k + 1}",
-                role="pane",
-            )
-        )
-    for k, skin in enumerate(skins[:-1]):
-        nearer, farther = f"cover-{k + 1}", f"cover-{k + 2}"
-        facing = 1.0 / (1.0 / skin.row.emittance + 1.0 / skins[k + 1].row.emittance - 1.0)
-        links += [
-            Link(
-                f"cover gap {k + 1}",
-                Law.CAVITY,
-                nearer,
-                farther,
-                (plan, skin.gap_m, build.tilt_deg),
-                calibrated_by="loss",
-            ),
-            Link(f"{nearer} shines on {farther}", Law.RADIATION, nearer, farther, (plan * facing,)),
-        ]
-    if skins:
-        last, emittance = f"cover-{len(skins)}", skins[-1].row.emittance
-        sky = (1.0 + math.cos(math.radians(build.tilt_deg))) / 2.0
-        links += [
-            Link("cover to the wind", Law.WIND, last, AIR, (plan,), COVER, calibrated_by="loss"),
-            Link("cover to sky", Law.RADIATION, last, SKY, (plan * emittance * sky,), COVER, calibrated_by="loss"),
-            Link(
-                "cover to surroundings",
-                Law.RADIATION,
-                last,
-                AIR,
-                (plan * emittance * (1 - sky) + 1e-9,),
-                COVER,
-                calibrated_by="loss",
-            ),
-        ]
-    return nodes, links
-
-
-def filled_kg(coil: Coil, coils: int) -> float:
-    """What so many coils weigh with water in them."""
-    area = math.pi / 4.0 * ((coil.outer_mm / 1000.0) ** 2 - (coil.bore_mm / 1000.0) ** 2)
-    return coils * (coil.water_l + area * coil.pipe_m * coil.row.density_kg_m3)
+    return nodes, _open("sheet", (plan,), plan, finish.emittance, plan * sky_share(build.tilt_deg))

@@ -2,27 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-
-from drylamp.core.advice.entries import BuildAdvice, Burns, Caution, Change, LimitWords, Rule, Seen, flag
+from drylamp.core.advice.entries import BuildAdvice, Burns, Caution, LimitWords, Seen, flag
 from drylamp.core.builds.common.box import advice as box
 from drylamp.core.builds.common.cover import advice as cover
 from drylamp.core.builds.common.heating import advice as heating
 from drylamp.core.builds.common.mirror import advice as mirror
-from drylamp.core.builds.common.mirror.spec import FlapMirror
 from drylamp.core.builds.common.turning import advice as turning
 from drylamp.core.builds.melter.spec import Melter
 from drylamp.core.loads.load import Load
 from drylamp.core.outcome.flag import Flag
-
-LID_DEG = 105.0
-
-
-def _mirror_lid(build: Melter, load: Load | None) -> Iterator[Change]:
-    if build.mirror is None:
-        lid = FlapMirror(length_m=build.length_m, angle_deg=LID_DEG)
-        price = lid.row.price_m2 * build.opening_m2
-        yield Change("a mirror lid on the upper edge", "mirror", build.with_(mirror=lid), load, price)
 
 
 def _bees(seen: Seen, build: Melter, load: Load | None) -> list[Flag]:
@@ -40,7 +28,7 @@ ADVICE: BuildAdvice[Melter] = BuildAdvice(
     ),
     get_ready="set the melter level across, clean tray in",
     changes=(
-        cover.CHANGES, box.INSULATION, box.FINISHES, Rule("mirror", _mirror_lid), box.FLAP, box.SEAL,
+        cover.CHANGES, box.INSULATION, box.FINISHES, box.MIRROR_LID, box.FLAP, box.SEAL,
         turning.turns_every(30.0, 60.0), turning.TILTED,
     ),
     schools=(turning.TILTS, box.LININGS, cover.SHEETS, turning.TURNS),

@@ -6,10 +6,8 @@ a cover, and the cover's sheets. Samples see the sky and the surroundings, or th
 
 from __future__ import annotations
 
-import math
-from itertools import pairwise
-
 from drylamp.core.air.constants import CP_AIR
+from drylamp.core.builds.common.cover.links import between_plates, sheets, sky_share
 from drylamp.core.builds.common.side_by_side import Sample
 from drylamp.core.builds.doubt import Doubtful
 from drylamp.core.builds.kind import Stuff, Surface
@@ -42,11 +40,6 @@ def network_of(build: Samples, load: Load | None, _: SamplesOptics) -> Network:
         nodes += more_nodes
         links += more_links
     return Network(tuple(nodes), tuple(links))
-
-
-def sky_share(build: Samples) -> float:
-    """Share of the sky in what the board looks at."""
-    return (1.0 + math.cos(math.radians(build.tilt_deg))) / 2.0
 
 
 def _sample(build: Samples, sample: Sample) -> tuple[list[Node], list[Link]]:
@@ -88,7 +81,7 @@ def _edges(build: Samples, names: list[str], depth: list[float]) -> list[Link]:
 
 def _face(build: Samples, node: str, area: float, length: float, emittance: float) -> list[Link]:
     """What a sunlit face loses upward: to wind and sky, or to the air and the inner sheet under a cover."""
-    share, calibrated = sky_share(build), f"emittance:{node}"
+    share, calibrated = sky_share(build.tilt_deg), f"emittance:{node}"
     if build.cover is None:
         return [
             Link(f"{node} wind", Law.WIND, node, AIR, (area,), TO_AIR, calibrated_by="loss"),
@@ -99,7 +92,7 @@ def _face(build: Samples, node: str, area: float, length: float, emittance: floa
             ),
         ]  # fmt: skip
     inner = build.skins[0].row
-    to_cover = area / (1.0 / emittance + 1.0 / max(inner.emittance, 0.05) - 1.0)
+    to_cover = area * between_plates(emittance, inner.emittance)
     through = area * emittance * inner.longwave_transmittance if len(build.skins) == 1 else 0.0
     links = [
         Link(f"{node} to air", Law.SURFACE, node, "inside-air", (area, length, 1.0)),
@@ -135,7 +128,7 @@ def _board(build: Samples) -> tuple[list[Node], list[Link]]:
 
 
 def _cover(build: Samples) -> tuple[list[Node], list[Link]]:
-    area, share, length = build.opening_m2, sky_share(build), build.board_size_m[0]
+    area, length = build.opening_m2, build.board_size_m[0]
     rim = 2 * sum(build.board_size_m)
     space = area * build.air_space_m
     nodes = [Node("inside-air", max(1.1 * CP_AIR * space, SMALLEST_J_K), "air under the cover", role="air")]
@@ -143,22 +136,8 @@ def _cover(build: Samples) -> tuple[list[Node], list[Link]]:
         Link("leak", Law.LEAK, "inside-air", AIR, (build.seal_gap_mm / 1000 * rim, build.air_space_m), LEAK),
         Link("air to cover", Law.SURFACE, "cover-1", "inside-air", (area, length, -1.0)),
     ]
-    skins = build.skins
-    for k, skin in enumerate(skins):
-        mass = max(skin.row.density_kg_m3 * skin.thickness_m * area * skin.row.cp_j_kgk, SMALLEST_J_K)
-        nodes.append(Node(f"cover-{k + 1}", mass, "cover" if len(skins) == 1 else f"cover sheet {k + 1}", role="pane"))
-    for k, (inner, outer) in enumerate(pairwise(skins)):
-        here, beyond = f"cover-{k + 1}", f"cover-{k + 2}"
-        apart = area / (1.0 / max(inner.row.emittance, 0.05) + 1.0 / max(outer.row.emittance, 0.05) - 1.0)
-        links.append(Link(f"cover gap {k + 1}", Law.CAVITY, here, beyond, (area, inner.gap_m, build.tilt_deg)))
-        links.append(Link(f"cover {k + 1} shines out", Law.RADIATION, here, beyond, (apart,)))
-    last, glow = f"cover-{len(skins)}", area * skins[-1].row.emittance
-    links += [
-        Link("cover wind", Law.WIND, last, AIR, (area,), COVER, calibrated_by="loss"),
-        Link("cover to sky", Law.RADIATION, last, SKY, (glow * share,), COVER),
-        Link("cover to surroundings", Law.RADIATION, last, AIR, (glow * (1 - share),), COVER),
-    ]
-    return nodes, links
+    more_nodes, more_links = sheets(build.skins, area, build.tilt_deg, COVER, SMALLEST_J_K)
+    return [*nodes, *more_nodes], [*links, *more_links]
 
 
 def stuffs(build: Samples) -> list[Stuff]:

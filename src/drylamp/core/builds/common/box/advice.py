@@ -9,6 +9,7 @@ from drylamp.core.advice.context import AdviceContext
 from drylamp.core.advice.entries import Change, Found, Option, Rule, Saying, School
 from drylamp.core.builds.common.box.spec import Box
 from drylamp.core.builds.common.mirror.advice import brighter_sheets
+from drylamp.core.builds.common.mirror.spec import FlapMirror
 from drylamp.core.builds.common.wall.spec import WallLayer
 from drylamp.core.loads.load import Load
 from drylamp.core.text import degrees, metres
@@ -18,6 +19,7 @@ STRIP_PRICE_M = 0.6
 MORE_INSULATION_M = 0.025
 BLACK_ENOUGH, TIGHT_MM = 0.93, 0.3
 TURN_FLAP_DEG = (-10.0, 10.0)
+LID_DEG = 105.0
 
 
 def _sides_m2(build: Box) -> float:
@@ -64,6 +66,14 @@ def _flap(build: Box, load: Load | None) -> Iterator[Change]:
         yield Change(f"mirror of {row.title.lower()}", "mirror", build.with_(mirror=better), load, row.price_m2 * area)
 
 
+def _mirror_lid(build: Box, load: Load | None) -> Iterator[Change]:
+    """A mirror as large as the opening, hinged on its upper edge, where there is none."""
+    if build.mirror is None:
+        lid = FlapMirror(length_m=build.length_m, angle_deg=LID_DEG)
+        price = lid.row.price_m2 * build.opening_m2
+        yield Change("a mirror lid on the upper edge", "mirror", build.with_(mirror=lid), load, price)
+
+
 def _seal(build: Box, load: Load | None) -> Iterator[Change]:
     if build.seal_gap_mm > TIGHT_MM:
         price = STRIP_PRICE_M * build.rim_m
@@ -93,6 +103,7 @@ def _small_gap(context: AdviceContext, build: Box, load: Load | None) -> Found |
 INSULATION: Rule[Box, Load | None] = Rule("wall", _insulation)
 FINISHES: Rule[Box, Load | None] = Rule("tray", _finishes)
 FLAP: Rule[Box, Load | None] = Rule("mirror", _flap)
+MIRROR_LID: Rule[Box, Load | None] = Rule("mirror", _mirror_lid)
 SEAL: Rule[Box, Load | None] = Rule("seal", _seal)
 LININGS: School[Box, Load | None] = School("lining", "Foil-lined or black-lined?", _linings)
 BLACKER: Saying[Box, Load | None] = Saying("blacker", "The blacker the paint the hotter.", _blacker)

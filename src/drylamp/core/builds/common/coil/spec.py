@@ -53,10 +53,20 @@ class Coil(Model):
         return math.pi * self.outer_mm / 1000.0
 
     @property
+    def wall_kg_m(self) -> float:
+        """What a metre of its wall weighs."""
+        area = math.pi / 4.0 * ((self.outer_mm / 1000.0) ** 2 - (self.bore_mm / 1000.0) ** 2)
+        return area * self.row.density_kg_m3
+
+    @property
     def wall_j_mk(self) -> float:
         """Heat that a metre of its wall holds, J/K."""
-        area = math.pi / 4.0 * ((self.outer_mm / 1000.0) ** 2 - (self.bore_mm / 1000.0) ** 2)
-        return area * self.row.density_kg_m3 * self.row.cp_j_kgk
+        return self.wall_kg_m * self.row.cp_j_kgk
+
+    @property
+    def filled_kg(self) -> float:
+        """What it weighs with water in it."""
+        return self.water_l + self.wall_kg_m * self.pipe_m
 
     @property
     def water_l(self) -> float:

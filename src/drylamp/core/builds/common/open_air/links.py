@@ -14,11 +14,11 @@ LOSS = Doubtful(
 DOUBTFUL = [OPTICAL, LOSS]
 
 
-def glow_links(node: str, area_m2: float, emittance: float, sky_m2: float) -> list[Link]:
+def glow_links(node: str, area_m2: float, emittance: float, sky_m2: float, account: str = TO_SKY) -> list[Link]:
     """Long-wave radiation of a body in the open: what does not see the sky sees surroundings as warm as the air."""
     seen = min(sky_m2, area_m2)
     beside = max(area_m2 - seen, 0.0)
     return [
-        Link(f"{node} to sky", Law.RADIATION, node, SKY, (emittance * seen,), TO_SKY, calibrated_by="loss"),
-        Link(f"{node} to surroundings", Law.RADIATION, node, AIR, (emittance * beside,), TO_SKY, calibrated_by="loss"),
+        Link(f"{node} to sky", Law.RADIATION, node, SKY, (emittance * seen,), account, calibrated_by="loss"),
+        Link(f"{node} to surroundings", Law.RADIATION, node, AIR, (emittance * beside,), account, calibrated_by="loss"),
     ]

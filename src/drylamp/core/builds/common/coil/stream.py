@@ -1,0 +1,20 @@
+"""A coil as a stream of water along nodes of its wall."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from drylamp.core.builds.common.coil.spec import Coil
+from drylamp.core.heat.parts import MAINS, Role
+from drylamp.core.heat.streams import Piece, Stream
+
+
+def coil_stream(
+    name: str, coil: Coil, walls: Sequence[str], length_m: float, account: str, title: str, tubes: int = 1, role: Role = "vessel"
+) -> Stream:  # fmt: skip
+    """Mains along so many metres of its pipe, shared out evenly among the nodes of its wall."""
+    pieces = tuple(Piece(node, length_m / len(walls)) for node in walls)
+    return Stream(
+        name, pieces, coil.bore_mm / 1000.0, coil.wall_m, coil.row.conductivity_w_mk, MAINS, tubes=tubes, title=title, account=account,
+        role=role,
+    )  # fmt: skip
