@@ -30,19 +30,14 @@ def write_run_csv(file: TextIO, zone: tzinfo, run: Run) -> None:
         ["time", *(f"{name}_c" for name in nodes), "opening_w", *(f"{name}_w" for name in accounts), *heads]
     )
     rows = [(float(second), _edge(run, nodes, accounts, drawn, i)) for i, second in enumerate(run.edge_s)]
-    width = len(nodes) + 1 + len(accounts)
     for k, out in enumerate(drawn.values()):
+        came = quarters(out)
+        at = np.array([second for second, _ in came])
+        parts = np.array([run.at(node, at) for node in nodes]).T
+        blank = [""] * (1 + len(accounts) + 2 * k + 1)
         rows += [
-            (
-                at,
-                [
-                    *(_number(float(run.at(node, np.array([at]))[0])) for node in nodes),
-                    *[""] * (width - len(nodes) + 2 * k),
-                    "",
-                    f"{warm:.3f}",
-                ],
-            )
-            for at, warm in quarters(out)
+            (second, [*map(_number, cells.tolist()), *blank, f"{warm:.3f}"])
+            for (second, warm), cells in zip(came, parts, strict=True)
         ]
     for second, cells in sorted(rows, key=lambda row: row[0]):
         writer.writerow([datetime.fromtimestamp(second, zone).isoformat(), *cells])

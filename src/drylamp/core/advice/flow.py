@@ -62,9 +62,8 @@ def _point(context: AdviceContext, load: Load, l_min: float, at_s: float) -> Flo
     assert running is not None
     run = context.run(context.build, running)
     step = int(np.clip((at_s - run.weather.start_s) / run.weather.dt_s, 0, run.weather.steps - 1))
-    out, cold = run.drawn[load.judged], run.mains_c
-    assert cold is not None
-    gain = float(out.kg[step] * CP_WATER_J_KGK * (out.celsius[step] - cold[step])) / run.weather.dt_s
+    out = run.drawn[load.judged]
+    gain = float(out.over(run.cold_c)[step]) * CP_WATER_J_KGK / run.weather.dt_s
     met = float(run.opening_w[step])
     return FlowPoint(
         l_min=l_min, out_c=round(float(out.celsius[step]), 2), gain_w=round(gain, 1), of_sun_share=round(gain / met, 4) if met > 1 else 0.0

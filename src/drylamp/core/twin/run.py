@@ -27,6 +27,10 @@ class Drawn:
     lot_kg: Array
     lot_c: Array
 
+    def over(self, cold_c: Array) -> Array:
+        """Kilograms times kelvin above the cold water of each step, shape (steps,)."""
+        return np.nan_to_num(self.kg * (self.celsius - cold_c))
+
 
 @dataclass(frozen=True)
 class Run:
@@ -60,6 +64,12 @@ class Run:
     visits: tuple[tuple[int, Visit], ...] = ()
     drawn: dict[str, Drawn] = field(default_factory=dict)
     mains_c: Array | None = None
+
+    @property
+    def cold_c(self) -> Array:
+        """Water that comes in, where a network asks for it, shape (steps,)."""
+        assert self.mains_c is not None
+        return self.mains_c
 
     def at(self, node: str, time_s: Array) -> Array:
         """Temperature of a node at instants, °C; NaN where it was not in the build."""

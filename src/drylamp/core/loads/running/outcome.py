@@ -11,8 +11,9 @@ from drylamp.core.air.constants import CP_WATER_J_KGK
 from drylamp.core.arrays import Array
 from drylamp.core.checks import Model
 from drylamp.core.loads.common.filling import TOP
+from drylamp.core.loads.common.outcome import KWH_J, LITRES, READY, at_hour
 from drylamp.core.loads.running.spec import RunningWater
-from drylamp.core.outcome.of_load import Headline, Held, LoadOutcome, Measure, PlanStep, moment, reached
+from drylamp.core.outcome.of_load import Headline, Held, LoadOutcome, PlanStep, moment, reached
 from drylamp.core.sky.clock import days_of, instant_s, local_time
 from drylamp.core.sky.site import Site
 from drylamp.core.text import Sentence, celsius, kilowatt_hours, litres
@@ -21,11 +22,7 @@ from drylamp.core.twin.run import Drawn, Run
 if TYPE_CHECKING:
     from drylamp.core.outcome.summary import Outcome
 
-LITRES = Measure("volume", 0.3, 1.0, 3.0)
-KWH_J = 3.6e6
 MOST_LITRES = 60
-READY = "08:00"
-"""When one sees to it in the morning; common practice, no source."""
 
 
 class LitreOut(Model):
@@ -77,11 +74,6 @@ class FlowResults(Model):
     flow: FlowResult | None = None
 
 
-def _cold(run: Run) -> Array:
-    assert run.mains_c is not None
-    return run.mains_c
-
-
 def _by_litre(out: Drawn, begin: float, end: float) -> list[LitreOut]:
     """Lots that left between two instants, litre by litre; a last part of a litre is left out unless it is all there is."""
     mine = (out.time_s >= begin) & (out.time_s < end)
@@ -97,21 +89,20 @@ def _by_litre(out: Drawn, begin: float, end: float) -> list[LitreOut]:
 
 def results(site: Site, load: RunningWater, run: Run) -> Model:
     """Day by day, and draw by draw."""
-    out, cold, series = run.drawn.get(TOP), _cold(run), run.temperature_c[TOP]
-    assert out is not None
+    out, cold, series = run.drawn[TOP], run.cold_c, run.temperature_c[TOP]
+    over = out.over(cold)
     days: list[FlowDay] = []
     draws: list[DrawOut] = []
     for day, begin, end in days_of(site.zone, float(run.edge_s[0]), float(run.edge_s[-1])):
         steps = (run.edge_s[:-1] >= begin) & (run.edge_s[:-1] < end)
         kg, warm = out.kg[steps], out.celsius[steps]
-        joules = float(np.nansum(kg * (warm - cold[steps]))) * CP_WATER_J_KGK
-        came = float(kg.sum())
+        gained, came = float(over[steps].sum()), float(kg.sum())
         days.append(
             FlowDay(
                 day=local_time(site.zone, begin), out_l=round(came, 1),
                 out_c=float(np.nansum(kg * warm)) / came if came > 0 else None,
-                hottest_c=float(np.nanmax(warm)) if came > 0 else None, kwh=joules / KWH_J,
-                worth_l=joules / CP_WATER_J_KGK / (load.warm_c - float(cold[steps].mean())),
+                hottest_c=float(np.nanmax(warm)) if came > 0 else None, kwh=gained * CP_WATER_J_KGK / KWH_J,
+                worth_l=gained / (load.warm_c - float(cold[steps].mean())),
                 hottest_inside_c=float(np.nanmax(series[:-1][steps])),
             )
         )  # fmt: skip
@@ -149,9 +140,8 @@ def headline(results: Model) -> Headline | None:
 
 
 def worth_l(load: RunningWater, run: Run) -> Array:
-    """Litres at the wanted warmth that all heat which came out was worth by each edge, and what stands in the pipe, shape (steps + 1,)."""
-    out, cold = run.drawn[TOP], _cold(run)
-    came = np.nan_to_num(out.kg * (out.celsius - cold)) / (load.warm_c - cold)
+    """Litres at the wanted warmth that all heat which came out was worth by each edge, shape (steps + 1,)."""
+    came = run.drawn[TOP].over(run.cold_c) / (load.warm_c - run.cold_c)
     return np.concatenate(([0.0], np.cumsum(came)))
 
 
@@ -159,8 +149,7 @@ def score(load: RunningWater, run: Run, begun_s: float) -> float | None:
     """Litres at the wanted warmth that a day's heat is worth; of one that stands, its mean warmth by the wanted hour."""
     if load.running or load.draws:
         return float(worth_l(load, run)[-1]) / max(1.0, float(run.edge_s[-1] - run.edge_s[0]) / 86400.0)
-    hours, minutes = (int(part) for part in load.want_at.split(":"))
-    return float(np.interp(float(run.edge_s[0]) + 3600.0 * hours + 60.0 * minutes, run.edge_s, run.temperature_c[TOP]))
+    return at_hour(run, run.temperature_c[TOP], load.want_at)
 
 
 def enough(load: RunningWater, run: Run, day: Held) -> bool:

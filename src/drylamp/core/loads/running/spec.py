@@ -8,21 +8,17 @@ from pydantic import BaseModel, Field, model_validator
 
 from drylamp.core.arrays import Array
 from drylamp.core.checks import Celsius, Number
-from drylamp.core.heat.parts import Link, Node
-from drylamp.core.loads.calendar import Calendar
-from drylamp.core.loads.common.body import Body, Place
 from drylamp.core.loads.common.draws import HOUR, Draw, Running, drawn_kg_s, running_kg_s
 from drylamp.core.loads.common.filling import TOP
-from drylamp.core.loads.common.outline import Outline
 from drylamp.core.loads.common.places import FLOWING
-from drylamp.core.loads.load import Load
+from drylamp.core.loads.common.tapped import Tapped
 
 if TYPE_CHECKING:
     from drylamp.core.sky.site import Site
     from drylamp.core.sky.weather import Weather
 
 
-class RunningWater(Load):
+class RunningWater(Tapped):
     """What runs through a pipe, and what is drawn from it."""
 
     called: ClassVar[str] = "running water"
@@ -67,21 +63,6 @@ class RunningWater(Load):
         return "running water"
 
     @property
-    def first_in(self) -> str:
-        """It is always there."""
-        return "00:00"
-
-    @property
-    def calendar(self) -> Calendar:
-        """It stays over nights."""
-        return Calendar("standing")
-
-    @property
-    def judged(self) -> str:
-        """What is in the pipe."""
-        return TOP
-
-    @property
     def wanted_c(self) -> float:
         """As warm as it is wanted at the tap."""
         return self.warm_c
@@ -119,22 +100,6 @@ class RunningWater(Load):
     def flows(self, site: Site, weather: Weather) -> dict[str, Array]:
         """What runs and what is drawn by the hour."""
         return {TOP: running_kg_s(site, weather, self.running) + drawn_kg_s(site, weather, self.draws)}
-
-    def bodies_on(self, floor_m: tuple[float, float]) -> list[Body]:
-        """Nothing stands or lies."""
-        return []
-
-    def outlines(self, floor_m: tuple[float, float]) -> list[Outline]:
-        """The pipe is drawn by its build."""
-        return []
-
-    def stages(self) -> list[tuple[str, Self]]:
-        """All at once."""
-        return [(self.first_in, self)]
-
-    def inside(self, place: Place) -> tuple[list[Node], list[Link]]:
-        """The build makes its stream."""
-        return [], []
 
 
 def _minutes(part: Running) -> float:

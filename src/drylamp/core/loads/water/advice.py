@@ -12,8 +12,9 @@ from drylamp.core.advice.entries import Caution, Change, LoadAdvice, Option, Rul
 from drylamp.core.advice.grey import GreyDay, GreyDays, grey_runs
 from drylamp.core.builds.build import Build
 from drylamp.core.loads.common.filling import TOP
+from drylamp.core.loads.common.outcome import at_hour
 from drylamp.core.loads.common.scald import SCALD_C, scald_s
-from drylamp.core.loads.water.outcome import WaterDay, WaterResults, results
+from drylamp.core.loads.water.outcome import MORNING, WaterDay, WaterResults, results, sizes
 from drylamp.core.loads.water.spec import HotWater
 from drylamp.core.outcome.flag import Flag
 from drylamp.core.sky.site import Site
@@ -24,20 +25,16 @@ GROWS_C = (20.0, 45.0)
 """Between these legionella grows (usual plumbing guidance, from memory)."""
 GROWS_FROM_H = 4.0
 DEPTHS = (0.75, 1.25)
-MORNING_S = 7 * 3600.0
 
 
 def _depths(build: Build, load: HotWater) -> Iterator[Change]:
     for share in DEPTHS:
-        less = load.model_copy(update={"fill_l": load.fill_l * share})
-        yield Change(f"{litres(less.fill_l)} in it instead", "load", build, less, 0.0)
+        other = load.times(share)
+        yield Change(f"{litres(other.fill_l)} in it instead", "load", build, other, 0.0)
 
 
 def _depth_options(context: AdviceContext, build: Build, load: HotWater) -> list[Option]:
-    return [
-        Option(litres(load.fill_l * share), build, load.model_copy(update={"fill_l": load.fill_l * share}))
-        for share in (0.5, 0.75, 1.0, 1.25)
-    ]
+    return [Option(litres(other.fill_l), build, other) for other in sizes(load)]
 
 
 def _scald(seen: Seen, build: Build, load: HotWater) -> list[Flag]:
@@ -98,7 +95,7 @@ def _grey_days(context: AdviceContext, load: HotWater) -> GreyDays:
     site = context.case.site
     last, *_ = reversed(_days_of(site, load, fair))
     after = _days_of(site, load, grey)[:-1]
-    morning = float(grey.at(TOP, np.array([grey.edge_s[0] + MORNING_S]))[0])
+    morning = at_hour(grey, grey.temperature_c[TOP], MORNING)
     days = [
         _grey_day(last.model_copy(update={"morning_c": morning}), 0),
         *(_grey_day(day, k + 1) for k, day in enumerate(after)),

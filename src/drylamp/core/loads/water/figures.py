@@ -10,12 +10,12 @@ import numpy as np
 
 from drylamp.core.air.constants import CP_WATER_J_KGK
 from drylamp.core.loads.common.filling import TOP
+from drylamp.core.loads.common.outcome import KWH_J
 from drylamp.core.loads.water.spec import HotWater
 from drylamp.core.text import kilowatt_hours
 from drylamp.core.trials.facts import ChannelFacts
 from drylamp.core.trials.figure import Figure, Found
 
-KWH_J = 3.6e6
 LEAST_APART_K, LEAST_HOURS = 3.0, 2.0
 """Less than this between water and air, or of time, tells nothing of a loss."""
 

@@ -10,9 +10,9 @@ import numpy as np
 from drylamp.core.air.constants import CP_WATER_J_KGK
 from drylamp.core.arrays import Array
 from drylamp.core.checks import Model
-from drylamp.core.loads.common.filling import Filling
+from drylamp.core.loads.common.outcome import KWH_J, LITRES, READY, at_hour
 from drylamp.core.loads.water.spec import SHOWER_L, HotWater
-from drylamp.core.outcome.of_load import Headline, Held, LoadOutcome, Measure, PlanStep, moment, reached
+from drylamp.core.outcome.of_load import Headline, Held, LoadOutcome, PlanStep, moment, reached
 from drylamp.core.sky.clock import days_of, instant_s, local_time
 from drylamp.core.sky.site import Site
 from drylamp.core.text import Sentence, celsius, litres
@@ -21,9 +21,8 @@ from drylamp.core.twin.run import Run
 if TYPE_CHECKING:
     from drylamp.core.outcome.summary import Outcome
 
-LITRES = Measure("volume", 0.3, 1.0, 3.0)
-MORNING, READY = "07:00", "08:00"
-KWH_J = 3.6e6
+MORNING = "07:00"
+SIZES = (0.5, 0.75, 1.0, 1.25)
 
 
 class HourLitres(Model):
@@ -72,13 +71,12 @@ class WaterResults(Model):
 
 def _layers(load: HotWater, run: Run) -> Array:
     """Temperatures of the layers from the top down, shape (layers, steps + 1)."""
-    return np.array([run.temperature_c[name] for name in Filling(load.fill_l, load.layers).names])
+    return np.array([run.temperature_c[name] for name in load.filling.names])
 
 
 def _cold(run: Run) -> Array:
     """Cold water at the edges of the steps, °C."""
-    assert run.mains_c is not None
-    return np.append(run.mains_c, run.mains_c[-1])
+    return np.append(run.cold_c, run.cold_c[-1])
 
 
 def warm_litres(load: HotWater, run: Run) -> Array:
@@ -96,9 +94,7 @@ def heat_litres(load: HotWater, run: Run) -> Array:
     """Litres at the wanted warmth that all heat above cold water is worth, drawn heat included, shape (steps + 1,)."""
     cold = _cold(run)
     stored = ((_layers(load, run) - cold) * load.fill_l / load.layers).sum(axis=0)
-    drawn = np.zeros(run.weather.steps)
-    for tap in run.drawn.values():
-        drawn += np.nan_to_num(tap.kg * (tap.celsius - cold[:-1]))
+    drawn = sum((tap.over(run.cold_c) for tap in run.drawn.values()), np.zeros(run.weather.steps))
     return np.asarray((stored + np.concatenate(([0.0], np.cumsum(drawn)))) / (load.warm_c - cold))
 
 
@@ -116,15 +112,14 @@ def results(site: Site, load: HotWater, run: Run) -> Model:
             continue
         morning = instant_s(site.zone, day + timedelta(days=1), MORNING)
         steps = (run.edge_s[:-1] >= begin) & (run.edge_s[:-1] < end)
-        taps = [(tap.kg[steps], np.nan_to_num(tap.celsius[steps] - cold[:-1][steps])) for tap in run.drawn.values()]
         litres_now = _at(run, warm, evening)
         days.append(
             WaterDay(
                 evening=local_time(site.zone, evening), top_c=_at(run, layers[0], evening), bottom_c=_at(run, layers[-1], evening),
                 warm_l=round(litres_now, 1), showers=int(litres_now // SHOWER_L),
                 morning_c=_at(run, layers[0], morning) if morning <= run.edge_s[-1] else None,
-                drawn_l=float(sum(kg.sum() for kg, _ in taps)),
-                drawn_kwh=float(sum((kg * over).sum() for kg, over in taps)) * CP_WATER_J_KGK / KWH_J,
+                drawn_l=float(sum(tap.kg[steps].sum() for tap in run.drawn.values())),
+                drawn_kwh=float(sum(tap.over(run.cold_c)[steps].sum() for tap in run.drawn.values())) * CP_WATER_J_KGK / KWH_J,
             )
         )  # fmt: skip
     hourly = range(0, len(run.edge_s), max(1, round(3600.0 / run.weather.dt_s)))
@@ -163,10 +158,7 @@ def headline(results: Model) -> Headline | None:
 
 def score(load: HotWater, run: Run, begun_s: float) -> float | None:
     """Litres at the wanted warmth that the heat in it is worth by the wanted hour, what was drawn before included."""
-    series = heat_litres(load, run)
-    hours, minutes = (int(part) for part in load.want_at.split(":"))
-    first = float(run.edge_s[0]) + 3600.0 * hours + 60.0 * minutes
-    return _at(run, series, min(first, float(run.edge_s[-1])))
+    return at_hour(run, heat_litres(load, run), load.want_at)
 
 
 def enough(load: HotWater, run: Run, day: Held) -> bool:
@@ -194,7 +186,7 @@ def steps(load: HotWater, outcome: Outcome, get_ready: str) -> list[PlanStep]:
 
 def sizes(load: HotWater) -> list[HotWater]:
     """Less and more of it."""
-    return [load.model_copy(update={"fill_l": load.fill_l * share}) for share in (0.5, 0.75, 1.0, 1.25)]
+    return [load.times(share) for share in SIZES]
 
 
 OUTCOME: LoadOutcome[HotWater] = LoadOutcome(

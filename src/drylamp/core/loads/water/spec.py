@@ -8,14 +8,10 @@ from pydantic import BaseModel, Field, model_validator
 
 from drylamp.core.arrays import Array
 from drylamp.core.checks import Celsius, Count, Number, Positive
-from drylamp.core.heat.parts import Link, Node
-from drylamp.core.loads.calendar import Calendar
-from drylamp.core.loads.common.body import Body, Place
 from drylamp.core.loads.common.draws import HOUR, Draw, drawn_kg_s
-from drylamp.core.loads.common.filling import DRAWN, TOP, Filling
-from drylamp.core.loads.common.outline import Outline
+from drylamp.core.loads.common.filling import DRAWN, Filling
 from drylamp.core.loads.common.places import FILLING
-from drylamp.core.loads.load import Load
+from drylamp.core.loads.common.tapped import Tapped
 
 if TYPE_CHECKING:
     from drylamp.core.sky.site import Site
@@ -25,7 +21,7 @@ SHOWER_L = 25.0
 """Litres at 40 °C of a short shower; common practice, no source."""
 
 
-class HotWater(Load):
+class HotWater(Tapped):
     """Water that stands in a box in the sun and is drawn by the hour."""
 
     called: ClassVar[str] = "water"
@@ -69,28 +65,13 @@ class HotWater(Load):
         return "water"
 
     @property
-    def first_in(self) -> str:
-        """It is always there."""
-        return "00:00"
-
-    @property
-    def calendar(self) -> Calendar:
-        """It stands over nights."""
-        return Calendar("standing")
-
-    @property
-    def filling(self) -> Filling | None:
+    def filling(self) -> Filling:
         """Its layers."""
         return Filling(self.fill_l, self.layers)
 
-    @property
-    def _names(self) -> list[str]:
-        return Filling(self.fill_l, self.layers).names
-
-    @property
-    def judged(self) -> str:
-        """The top of it."""
-        return TOP
+    def times(self, share: float) -> Self:
+        """So many times as much of it."""
+        return self.model_copy(update={"fill_l": self.fill_l * share})
 
     @property
     def wanted_c(self) -> float:
@@ -100,7 +81,7 @@ class HotWater(Load):
     @property
     def goods(self) -> frozenset[str]:
         """All of it."""
-        return frozenset(self._names)
+        return frozenset(self.filling.names)
 
     @property
     def amount_kg(self) -> float:
@@ -115,27 +96,11 @@ class HotWater(Load):
     @property
     def fresh_c(self) -> dict[str, float]:
         """As filled."""
-        return dict.fromkeys(self._names, self.start_c)
+        return dict.fromkeys(self.filling.names, self.start_c)
 
     def flows(self, site: Site, weather: Weather) -> dict[str, Array]:
         """What is drawn by the hour."""
         return {DRAWN: drawn_kg_s(site, weather, self.draws)}
-
-    def bodies_on(self, floor_m: tuple[float, float]) -> list[Body]:
-        """Nothing stands or lies: what holds it gives it sun and air."""
-        return []
-
-    def outlines(self, floor_m: tuple[float, float]) -> list[Outline]:
-        """What holds it draws it."""
-        return []
-
-    def stages(self) -> list[tuple[str, Self]]:
-        """All at once."""
-        return [(self.first_in, self)]
-
-    def inside(self, place: Place) -> tuple[list[Node], list[Link]]:
-        """What holds it makes its layers."""
-        return [], []
 
 
 LOAD = HotWater
