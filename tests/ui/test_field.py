@@ -143,6 +143,27 @@ def test_words_and_other_units_have_keys_of_their_own(field: Driver):
     assert kept == {"hand": 44.0, "wind": pytest.approx(5.0)}
 
 
+def test_what_is_done_later_is_stamped_later(field: Driver):
+    trial = new_trial(field)
+    field.open(f"/trials/{trial['id']}")
+    field.button("tray", exact=True).click()
+    pad = field.page.get_by_label("reading of tray")
+    log = field.page.get_by_role("region", name="log of readings")
+    field.page.wait_for_timeout(3000)
+    pad.fill("41")
+    pad.press("Enter")
+    expect(log.get_by_text("tray 41 °C")).to_be_visible()
+    field.button("cloud", exact=True).click()
+    field.sees("cloud noted.")
+    field.button("tray", exact=True).click()
+    pad.fill("42")
+    pad.press("Enter")
+    expect(log.get_by_text("tray 42 °C")).to_be_visible()
+    kept = get(field, f"/api/trials/{trial['id']}")
+    first, second = (r["time"] for r in sorted(kept["readings"], key=lambda r: r["value"]))
+    assert first < kept["events"][0]["time"] < second
+
+
 def test_several_trials_are_one_tap_apart(field: Driver):
     one, other = new_trial(field, name="First of two"), new_trial(field, name="Second of two")
     field.open(f"/trials/{one['id']}")

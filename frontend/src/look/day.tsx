@@ -32,6 +32,12 @@ export function useDay(): Day {
   return day;
 }
 
+/** The server's clock as it stands when it is asked; null before the server has told it. */
+export function useServerClock(): () => number | null {
+  const { data } = useQuery(nowQuery);
+  return useCallback(() => (data ? data.atMs + performance.now() - data.perfMs : null), [data]);
+}
+
 /** The server's clock, ticking. */
 export function useNow(everyMs = 15_000): number | null {
   const { data } = useQuery(nowQuery);

@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { answered, asProblem, client, type EventKind } from "../../api/client";
 import type { components } from "../../api/schema";
-import { useNow } from "../../look/day";
+import { useServerClock } from "../../look/day";
 import { useNotices } from "../../look/notices";
 import { kept, keep } from "../../look/prefs";
 
@@ -22,15 +22,13 @@ interface Handlers {
 export function useOutbox(trialId: number, handlers: Handlers) {
   const key = `drylamp.outbox.${trialId}`;
   const notices = useNotices();
-  const now = useNow(5000);
+  const serverClock = useServerClock();
   const [list, setList] = useState<Item[]>(() => kept<Item[]>(key, []).filter((i) => "reading" in i || "event" in i));
   const sending = useRef(false);
   const handler = useRef(handlers);
-  const clock = useRef<{ now: number; at: number } | null>(null);
   useEffect(() => {
     handler.current = handlers;
-    if (now !== null) clock.current = { now, at: performance.now() };
-  }, [handlers, now]);
+  }, [handlers]);
   useEffect(() => keep(key, list), [key, list]);
 
   useEffect(() => {
@@ -72,11 +70,7 @@ export function useOutbox(trialId: number, handlers: Handlers) {
     return () => clearInterval(again);
   }, [list, trialId, notices]);
 
-  const stamp = useCallback(() => {
-    const server = clock.current;
-    const instant = server ? server.now + performance.now() - server.at : Date.now();
-    return new Date(Math.round(instant)).toISOString();
-  }, []);
+  const stamp = useCallback(() => new Date(Math.round(serverClock() ?? Date.now())).toISOString(), [serverClock]);
   const send = useCallback((reading: Omit<NewReading, "time">) => setList((old) => [...old, { reading: { ...reading, time: stamp() } }]), [stamp]);
   const note = useCallback(
     (kind: EventKind, text: string, channel: string) =>
