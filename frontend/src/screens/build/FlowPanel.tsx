@@ -7,18 +7,13 @@ import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
 import { say, shown, withUnit } from "../../look/units";
 import { FlowChart } from "../../parts/FlowChart";
+import { Asked } from "../../parts/Asked";
 import { Problem, Waiting } from "../../parts/Problem";
 import type { BuildState } from "./useBuild";
 
 /** A trickle or full flow: outlet, heat and efficiency at every flow at the chosen hour. */
 export function FlowPanel({ state }: { state: BuildState }) {
-  const [open, setOpen] = useState(false);
-  return (
-    <Box className="mt-2">
-      <Typography variant="h2" className="mb-0_5">How much flow?</Typography>
-      {open ? <Flow state={state} /> : <Button variant="contained" onClick={() => setOpen(true)}>Outlet and heat at every flow</Button>}
-    </Box>
-  );
+  return <Asked title="How much flow?" door="Outlet and heat at every flow"><Flow state={state} /></Asked>;
 }
 
 function Flow({ state }: { state: BuildState }) {

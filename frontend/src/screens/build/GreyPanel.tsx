@@ -1,21 +1,15 @@
-import { Box, Button, Typography } from "@mui/material";
+import { Box, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
 import { greyQuery } from "../../api/queries";
 import { usePrefs } from "../../look/prefs";
 import { say, withUnit } from "../../look/units";
+import { Asked } from "../../parts/Asked";
 import { Problem, Waiting } from "../../parts/Problem";
 import type { BuildState } from "./useBuild";
 
 /** How warm it still is after one, two and three grey days. */
 export function GreyPanel({ state }: { state: BuildState }) {
-  const [open, setOpen] = useState(false);
-  return (
-    <Box className="mt-2">
-      <Typography variant="h2" className="mb-0_5">Grey days after it</Typography>
-      {open ? <Grey state={state} /> : <Button variant="contained" onClick={() => setOpen(true)}>What one, two, three of them leave</Button>}
-    </Box>
-  );
+  return <Asked title="Grey days after it" door="What one, two, three of them leave"><Grey state={state} /></Asked>;
 }
 
 function Grey({ state }: { state: BuildState }) {

@@ -4,6 +4,7 @@ import { clockTime } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
 import { say, withUnit } from "../../look/units";
+import { HourBars } from "../../parts/HourBars";
 
 /** What becomes of the load on the chosen day: how far each portion gets, clean wax, whistles. */
 export function LoadResults({ outcome }: { outcome: Outcome }) {
@@ -40,17 +41,11 @@ function WarmLitres({ hours, warm }: { hours: NonNullable<Results["water"]>["hou
   const shown = hours.slice(0, 48).filter((h) => h.litres_l > 0);
   const most = Math.max(1, ...shown.map((h) => h.litres_l));
   if (shown.length === 0) return null;
-  return (
-    <Box tabIndex={0} role="group" aria-label={`litres at ${warm} by the hour`} className="flex gap-0_5 items-end my-1 overflow-x-auto">
-      {shown.map((h) => (
-        <Box key={h.time} className="width-44 centred size-12 flex-none" title={`${withUnit(h.top_c, "temperature", units)} at the top, ${withUnit(h.bottom_c, "temperature", units)} at the bottom`}>
-          <span>{withUnit(Math.round(h.litres_l), "volume", units)}</span>
-          <Box aria-hidden sx={(t) => ({ height: `${4 + 44 * (h.litres_l / most)}px`, background: t.ink.sun, border: `1px solid ${t.ink.ink}` })} />
-          <span>{clockTime(h.time, site.time_zone)}</span>
-        </Box>
-      ))}
-    </Box>
-  );
+  const bars = shown.map((h) => ({
+    key: h.time, over: withUnit(Math.round(h.litres_l), "volume", units), share: h.litres_l / most, under: clockTime(h.time, site.time_zone),
+    title: `${withUnit(h.top_c, "temperature", units)} at the top, ${withUnit(h.bottom_c, "temperature", units)} at the bottom`,
+  }));
+  return <HourBars label={`litres at ${warm} by the hour`} bars={bars} />;
 }
 
 /** One draw litre by litre. */

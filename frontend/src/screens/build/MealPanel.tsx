@@ -1,4 +1,4 @@
-import { Box, Button, TextField, Typography } from "@mui/material";
+import { Box, TextField, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { LoadKind, MealPlan, YearPlan } from "../../api/client";
@@ -7,7 +7,9 @@ import { clockTime, minutesWords, MONTHS } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
 import { say, withUnit } from "../../look/units";
+import { Asked } from "../../parts/Asked";
 import { Choice } from "../../parts/Choice";
+import { HourBars } from "../../parts/HourBars";
 import { NumberField } from "../../parts/NumberField";
 import { Problem, Waiting } from "../../parts/Problem";
 import { hoursWith } from "../../parts/hours";
@@ -16,15 +18,9 @@ import type { BuildState } from "./useBuild";
 
 /** Plan a meal or a melt: latest start with its chance, how much by when, what preheating is worth, months and days a year. */
 export function MealPanel({ state }: { state: BuildState }) {
-  const [open, setOpen] = useState(false);
   const loads = useLoads(useKind(state.draft!.spec));
   const load = loads.find((l) => l.name === state.draft!.load!.kind)!;
-  return (
-    <Box className="mt-2">
-      <Typography variant="h2" className="mb-0_5">Plan the {load.planned}</Typography>
-      {open ? <Plans state={state} load={load} /> : <Button variant="contained" onClick={() => setOpen(true)}>When to start, how much, which months</Button>}
-    </Box>
-  );
+  return <Asked title={`Plan the ${load.planned}`} door="When to start, how much, which months"><Plans state={state} load={load} /></Asked>;
 }
 
 function Plans({ state, load }: { state: BuildState; load: LoadKind }) {
@@ -50,15 +46,13 @@ function Meal({ plan, stale }: { plan: MealPlan; stale: boolean }) {
   return (
     <Box sx={{ opacity: stale ? 0.6 : 1 }}>
       <Typography className="weight-650" aria-live="polite">{say(plan.words, units)}</Typography>
-      <Box tabIndex={0} role="group" aria-label="chance by the hour of starting" className="flex gap-0_5 items-end my-1 overflow-x-auto">
-        {plan.starts.map((s) => (
-          <Box key={s.goes_in} className="width-44 centred size-12 flex-none" title={`ready ${at(s.ready_clear)} on a clear day`}>
-            <span>{s.chance === null ? "" : Math.round(s.chance * 100)}</span>
-            <Box aria-hidden sx={(t) => ({ height: `${4 + 44 * (s.chance ?? 0)}px`, background: s.goes_in === plan.latest?.goes_in ? t.ink.ink : t.ink.sun, border: `1px solid ${t.ink.ink}` })} />
-            <span>{s.goes_in}</span>
-          </Box>
-        ))}
-      </Box>
+      <HourBars
+        label="chance by the hour of starting"
+        bars={plan.starts.map((s) => ({
+          key: s.goes_in, over: s.chance === null ? "" : String(Math.round(s.chance * 100)), share: s.chance ?? 0, under: s.goes_in,
+          title: `ready ${at(s.ready_clear)} on a clear day`, chosen: s.goes_in === plan.latest?.goes_in,
+        }))}
+      />
       <Typography variant="body2" className="ink-soft">Days in a hundred like this date on which it is ready in time, by the hour at which it goes in.</Typography>
       {plan.sizes.length > 0 && (
         <>

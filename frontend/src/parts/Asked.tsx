@@ -1,0 +1,13 @@
+import { Box, Button, Typography } from "@mui/material";
+import { useState, type ReactNode } from "react";
+
+/** A question that costs the twin some seconds: its answer is worked out when somebody asks. */
+export function Asked({ title, door, children }: { title: string; door: string; children: ReactNode }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <Box className="mt-2">
+      <Typography variant="h2" className="mb-0_5">{title}</Typography>
+      {open ? children : <Button variant="contained" onClick={() => setOpen(true)}>{door}</Button>}
+    </Box>
+  );
+}
