@@ -130,3 +130,33 @@ def test_a_new_place_shows_its_guessed_months_until_somebody_knows_better(workin
     working.button("Keep the place").click()
     working.sees("Place kept.")
     expect(page.get_by_text("Guessed from latitude")).to_have_count(0)
+
+
+def test_what_is_typed_while_an_earlier_save_is_on_its_way_is_kept(working: Driver):
+    """Three edits of one part; the answer to the first arrives between the second and the third."""
+    page, held, holding = working.page, [], [True]
+    working.open("/builds/1/make")
+    working.part("The box")
+    page.route(
+        "**/api/builds/1",
+        lambda route: held.append(route) if holding and route.request.method == "PUT" else route.fallback(),
+    )
+    working.type_into("Width", "412")
+    working.type_into("Height, tray to cover", "233")
+    with page.expect_response("**/api/builds/1"):
+        held.pop(0).continue_()
+    page.wait_for_timeout(300)
+    working.type_into("Length up the slope", "388")
+    holding.clear()
+    for route in held:
+        route.continue_()
+    expect(working.button("Undo (u)")).to_be_enabled()
+    for label, kept in (("Width", "412"), ("Height, tray to cover", "233"), ("Length up the slope", "388")):
+        expect(page.get_by_label(label, exact=True)).to_have_value(kept)
+    page.reload()
+    working.part("The box")
+    for label, kept in (("Width", "412"), ("Height, tray to cover", "233"), ("Length up the slope", "388")):
+        expect(page.get_by_label(label, exact=True)).to_have_value(kept)
+    for _ in range(3):
+        page.keyboard.press("u")
+        working.sees("Undone.")

@@ -68,23 +68,24 @@ export function useBuild(id: number): BuildState {
   const former = useQuery({ ...dayQuery(formerly ?? ({} as TwinRequest)), enabled: formerly !== undefined });
 
   const took = useCallback(
-    (next: BuildView) => {
+    (next: BuildView, written?: Draft) => {
       cache.setQueryData(buildQuery(id).queryKey, next);
       void cache.invalidateQueries({ queryKey: ["builds"] });
       void cache.invalidateQueries({ queryKey: ["yard"] });
-      setHeld(null);
+      // What was typed since stays on top of the new revision: it is on its way, or about to be.
+      setHeld((old) => (old && written && old.draft !== written ? { revision: next.revision, draft: old.draft } : null));
     },
     [cache, id],
   );
   const put = useMutation({
     // One write at a time, each against the revision that the one before it made.
     scope: { id: `build-${id}` },
-    mutationFn: ({ change, note }: { change: Partial<Draft>; note: string }) => {
+    mutationFn: ({ change, note }: { change: Partial<Draft>; note: string; made?: Draft }) => {
       const current = cache.getQueryData(buildQuery(id).queryKey)!;
       const body = { ...draftOf(current), ...change, note };
       return answered(client.PUT("/api/builds/{id}", { params: { path: { id } }, body, headers: { "If-Match": `"r${current.revision}"` } }));
     },
-    onSuccess: took,
+    onSuccess: (next, asked) => took(next, asked.made),
     onError: (error, asked) => {
       if (asProblem(error).status === 412) setLost(asked);
       else if (asProblem(error).status === 0) notices.warn(asProblem(error).message, { label: "Send again", run: () => put.mutate(asked) });
@@ -104,8 +105,11 @@ export function useBuild(id: number): BuildState {
   });
 
   const preview = useCallback(
-    (change: Partial<Draft>) => {
-      if (build && draft) setHeld({ revision: build.revision, draft: { ...draft, ...change } });
+    (change: Partial<Draft>): Draft | undefined => {
+      if (!build || !draft) return undefined;
+      const made = { ...draft, ...change };
+      setHeld({ revision: build.revision, draft: made });
+      return made;
     },
     [build, draft],
   );
@@ -113,8 +117,8 @@ export function useBuild(id: number): BuildState {
   const save = useCallback(
     (change: Partial<Draft>, note: string) => {
       if (request && build) setFormerly({ ...request, spec: build.spec, load: build.load, spot: build.spot });
-      preview(change);
-      mutate({ change, note });
+      const made = preview(change);
+      mutate(made ? { change, note, made } : { change, note });
     },
     [request, build, preview, mutate],
   );
