@@ -32,7 +32,7 @@ def test_units_come_back(unit: str, value: float):
 
 
 @pytest.mark.parametrize(("value", "unit", "base"), [
-    (212, "F", 100), (36, "km/h", 10), (55, "%", 0.55), (12, "% MC", 0.12), (250, "g", 0.25), (3, "l/min", 0.05), (1, "lb", 0.4536),
+    (212, "F", 100), (36, "km/h", 10), (55, "%", 0.55), (12, "% MC", 0.12), (250, "g", 0.25), (3, "l/min", 3.0), (1, "gal/min", 3.785), (0.05, "kg/s", 3.0), (1, "lb", 0.4536),
 ])  # fmt: skip
 def test_known_conversions(value: float, unit: str, base: float):
     assert in_base(value, unit, UNITS[unit].quantity) == pytest.approx(base, rel=1e-3)

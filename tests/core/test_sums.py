@@ -127,6 +127,8 @@ def test_noon_altitude_stays_on_the_dome(latitude: float, month: int):
     ("figures-of-merit", {"plate_c": 20, "ambient_c": 30, "sun_w_m2": 800}, "must be above ambient_c"),
     ("moist-air", {"temperature_c": 20, "rh": 40}, "rh: 40 was given; allowed is less than or equal to 1"),
     ("boil", {"elevation_m": float("nan")}, "elevation_m"),
+    ("gravity-run", {"head_m": 1, "length_m": 5, "inner_mm": 13, "outer_mm": 13}, "outer_mm 13 must be above inner_mm 13"),
+    ("gravity-run", {"head_m": 0, "length_m": 5, "inner_mm": 13}, "head_m: 0 was given; allowed is greater than 0"),
     ("pipe-volume", {"inner_mm": 12, "length_m": 40, "colour": "red"}, "colour: is not a known field"),
 ])  # fmt: skip
 def test_refusals_name_field_value_and_limit(name: str, inputs: dict, says: str):
@@ -161,6 +163,10 @@ FIXED = {
     "heat-up": ({"mass_kg", "cp_j_kgk", "from_c", "to_c", "power_w"}, {"energy_mj", "energy_kwh", "hours"}),
     "cool-down": ({"mass_kg", "cp_j_kgk", "start_c", "end_c", "ambient_c", "hours"}, {"ua_w_k", "time_constant_h"}),
     "mix": ({"hot_l", "hot_c", "cold_c", "want_c"}, {"total_l", "cold_l"}),
+    "gravity-run": (
+        {"head_m", "length_m", "inner_mm", "outer_mm", "water_c", "air_c", "litres"},
+        {"flow_l_min", "minutes", "lost_k", "first_cold_l"},
+    ),
     "pipe-volume": ({"inner_mm", "length_m"}, {"volume_l"}),
     "boil": ({"elevation_m", "pressure_pa"}, {"boiling_c"}),
     "saving": ({"energy_kwh_per_use", "uses_per_year", "price_per_kwh", "cost"}, {"saved_per_year", "payback_years"}),

@@ -152,7 +152,7 @@ def test_gaps_are_told_and_not_filled():
 @pytest.mark.parametrize(("header", "unit", "node"), [
     ("sun (W/m²)", "W/m2", "sun"), ("wind km/h", "km/h", "wind"), ("RH %", "%", "air"), ("scale [kg]", "kg", "load"),
     ("tray °F", "F", "tray"), ("outside C", "C", "air"), ("box air", "C", "inside-air"), ("probe 3", "C", ""),
-    ("stew pot", "C", "contents"), ("loop l/min", "l/min", "loop"), ("oak % MC", "% MC", "load"),
+    ("stew pot", "C", "contents"), ("loop l/min", "l/min", "flow"), ("oak % MC", "% MC", "load"),
 ])  # fmt: skip
 def test_columns_name_their_unit_and_part(header: str, unit: str, node: str):
     column = parse(f"minutes,{header}\n0,1\n").preview.columns[0]

@@ -49,7 +49,7 @@ def test_drop_outs_leave_gaps():
 
 QUANTITIES = {
     "sun": ("sun", "pyranometer", 300, 1100), "wind": ("wind", "anemometer", 0.5, 5), "humidity": ("air", "humidity-probe", 0.1, 1),
-    "mass": ("load", "scale", 2.0, 3.2), "moisture": ("load", "moisture-meter", 0.08, 0.4), "flow": ("loop", "flow-meter", 0.01, 0.06),
+    "mass": ("load", "scale", 2.0, 3.2), "moisture": ("load", "moisture-meter", 0.08, 0.4), "flow": ("loop", "flow-meter", 0.6, 3.6),
 }  # fmt: skip
 
 

@@ -192,4 +192,31 @@ def test_an_older_file_is_brought_forward_with_its_readings(tmp_path: Path):
         assert readings.list_readings(db, 1)[0].value == 61.5
         assert trials.list_events(db, 1)[0].kind == "cloud"
     made.close()
-    assert (tmp_path / "old.before-003.sqlite3").exists()
+    assert (tmp_path / "old.before-004.sqlite3").exists()
+
+
+def test_flows_of_a_file_before_the_fourth_schema_become_litres_a_minute(tmp_path: Path):
+    path = tmp_path / "old.sqlite3"
+    old = sqlite3.connect(path)
+    for number, _, sql in migrations():
+        if number <= 3:
+            for statement in statements(sql):
+                old.execute(statement)
+    old.execute("PRAGMA user_version = 3")
+    old.execute("INSERT INTO site (doc) VALUES (?)", (TERRACE.model_dump_json(),))
+    old.execute("INSERT INTO build (site_id, revision) VALUES (1, 1)")
+    old.execute("INSERT INTO build_revision (build_id, number, name, spec, created_at) VALUES (1, 1, 'Oven', ?, ?)", (OVEN.model_dump_json(), NOW))  # fmt: skip
+    weather = ClearDay(tmin_c=10, tmax_c=20).model_dump_json()
+    old.execute("INSERT INTO trial (build_id, build_revision, name, protocol, weather, started_ms) VALUES (1, 1, 'old', 'free-log', ?, 0)", (weather,))  # fmt: skip
+    for place, (name, quantity, value) in enumerate((("loop", "flow", 0.05), ("tray", "temperature", 61.5))):
+        old.execute(
+            "INSERT INTO channel (trial_id, name, title, node, instrument, doubt, quantity, place) VALUES (1, ?, ?, ?, 'logger', 1.0, ?, ?)",
+            (name, name, name, quantity, place),
+        )
+        old.execute("INSERT INTO reading (trial_id, channel, time_ms, value, typed, unit, source) VALUES (1, ?, 5000, ?, '', '', 'hand')", (name, value))  # fmt: skip
+    old.commit()
+    old.close()
+    made = Database(path)
+    with made.session() as db:
+        assert {r.channel: r.value for r in readings.list_readings(db, 1)} == {"loop": pytest.approx(3.0), "tray": 61.5}
+    made.close()

@@ -1399,7 +1399,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "count" | "plain";
+            quantity: "temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "flow" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "count" | "plain";
             /**
              * Signed
              * @default false
@@ -3227,7 +3227,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "count" | "plain";
+            quantity: "temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "flow" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "count" | "plain";
             /**
              * Settles
              * @default false
@@ -3250,9 +3250,16 @@ export interface components {
          * Figure
          * @description A figure with its doubt; ``twin`` is the same figure from the twin, ``passed`` against a goal or a published limit.
          *
+         *     ``fault`` names what these readings show to be wrong by themselves, whatever a fit of the twin would say, and ``cure`` what to do about it.
+         *     ``needs_words`` where the number alone says too little.
          *     ``unit`` is written beside a plain number that no unit of a person's own choice is for, such as a published figure of merit.
          */
         Figure: {
+            /**
+             * Cure
+             * @default []
+             */
+            cure: (string | components["schemas"]["Amount"])[];
             /**
              * Digits
              * @default 0
@@ -3260,10 +3267,20 @@ export interface components {
             digits: number;
             /** Doubt */
             doubt: number | null;
+            /**
+             * Fault
+             * @default []
+             */
+            fault: (string | components["schemas"]["Amount"])[];
             /** Grade */
             grade: (string | components["schemas"]["Amount"])[];
             /** Name */
             name: string;
+            /**
+             * Needs Words
+             * @default false
+             */
+            needs_words: boolean;
             /**
              * Passed
              * @default null
@@ -3273,7 +3290,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "count" | "plain";
+            quantity: "temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "flow" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "count" | "plain";
             /** Title */
             title: (string | components["schemas"]["Amount"])[];
             /** Twin */
@@ -6288,6 +6305,11 @@ export interface components {
              * @default false
              */
             needs_load: boolean;
+            /**
+             * One Thermometer
+             * @default false
+             */
+            one_thermometer: boolean;
             /** Purpose */
             purpose: (string | components["schemas"]["Amount"])[];
             /** Reading Minutes */
@@ -6584,6 +6606,12 @@ export interface components {
             /** Drawn each day, beside that */
             draws?: components["schemas"]["Draw-Input"][];
             /**
+             * Barrel over the outlet
+             * @description Height of its water; empty: from the mains
+             * @default null
+             */
+            head_m?: number | null;
+            /**
              * Kind
              * @default running-water
              * @constant
@@ -6628,6 +6656,12 @@ export interface components {
         "RunningWater-Output": {
             /** Drawn each day, beside that */
             draws: components["schemas"]["Draw-Output"][];
+            /**
+             * Barrel over the outlet
+             * @description Height of its water; empty: from the mains
+             * @default null
+             */
+            head_m: number | null;
             /**
              * Kind
              * @default running-water
@@ -7582,7 +7616,7 @@ export interface components {
              * @description Of inputs and results that have a unit of a person's own choice
              */
             quantities: {
-                [key: string]: "temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "count" | "plain";
+                [key: string]: "temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "flow" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "count" | "plain";
             };
             /** Result Schema */
             result_schema: {

@@ -75,6 +75,11 @@ def litres(value: float) -> str:
     return amount(value, "volume")
 
 
+def litres_a_minute(value: float, doubt: float | None = None) -> str:
+    """A flow, L/min."""
+    return amount(value, "flow", doubt)
+
+
 def minutes(value: float, doubt: float | None = None) -> str:
     """A time, min."""
     return amount(value, "minutes", doubt)

@@ -71,6 +71,10 @@ UNITS: dict[Quantity, list[Unit]] = {
         _unit("L", "l litre litres liter liters", figures=3, decimals=1), _unit("gal", "gal gallon gallons", GALLON_L, figures=3, decimals=2),
         _unit("ml", "ml", 0.001), _unit("qt", "qt quart quarts", GALLON_L / 4, figures=3, decimals=1),
     ],
+    "flow": [
+        _unit("L/min", "l/min lpm", figures=3, decimals=2), _unit("gal/min", "gal/min gpm", GALLON_L, figures=3, decimals=2),
+        _unit("L/h", "l/h", 1 / 60, figures=3, decimals=1), _unit("kg/s", "kg/s", 60.0),
+    ],
     "mass": [
         _unit("kg", "kg", figures=3, decimals=3), _unit("lb", "lb lbs pound pounds", POUND_KG, figures=3, decimals=2),
         _unit("g", "g gram grams", 0.001), _unit("oz", "oz ounce ounces", OUNCE_KG, figures=3, decimals=1),
@@ -127,6 +131,8 @@ FOLLOWED: dict[str, dict[Quantity, str]] = {
     "temperature °F": {"difference": "°F"},
     "length in": _INCHES,
     "length ft": _INCHES,
+    "volume gal": {"flow": "gal/min"},
+    "volume qt": {"flow": "gal/min"},
     "mass lb": _POUNDS,
     "mass oz": _POUNDS,
     "power BTU/h": {"conductivity": "BTU/h·ft·°F", "specific_heat": "BTU/lb·°F"},

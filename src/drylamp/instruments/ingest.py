@@ -48,12 +48,14 @@ def take_in(
     source: Source,
     expected: Expected | None = None,
     now: datetime | None = None,
+    most_l_min: float = math.inf,
 ) -> tuple[BatchResult, list[ReadingRow]]:
     """Check and write a batch; return what became of it and the rows that were flagged.
 
     Args:
         expected: what the twin says of a channel's node at a time; without it only the reading before is looked at
         now: the server's clock, for stamps that cannot be
+        most_l_min: what can run through the build at all
 
     Raises:
         InputProblem: a channel is unknown, or a unit does not belong to it; nothing is written.
@@ -68,7 +70,9 @@ def take_in(
         at_ms = to_ms(item.time)
         if item.channel not in before:
             before[item.channel] = last_reading(db, trial.id, item.channel, at_ms)
-        row = _flagged(trial, item, at_ms, source, channels[item.channel], before[item.channel], expected, now)
+        row = _flagged(
+            trial, item, at_ms, source, channels[item.channel], before[item.channel], expected, now, most_l_min
+        )
         rows.append(row)
         if not row.flag_code:
             before[item.channel] = row
@@ -77,7 +81,7 @@ def take_in(
 
 def _flagged(
     trial: TrialRow, item: Incoming, at_ms: int, source: Source, channel: ChannelRow, last: ReadingRow | None,
-    expected: Expected | None, now: datetime | None,
+    expected: Expected | None, now: datetime | None, most_l_min: float,
 ) -> ReadingRow:  # fmt: skip
     word = find_word(item.typed) if channel.instrument == "words" else None
     value = word.middle_c if word else _base(item, channel)
@@ -88,7 +92,13 @@ def _flagged(
         twin_c = expected(channel.node, item.time) if expected is not None and item.unit == "C" else None
         minutes = None if last is None else (at_ms - last.time_ms) / 60000.0
         flag = check_reading(
-            channel.quantity, value, twin_c, None if last is None else last.value, minutes, source != "hand"
+            channel.quantity,
+            value,
+            twin_c,
+            None if last is None else last.value,
+            minutes,
+            source != "hand",
+            most_l_min if channel.quantity == "flow" else math.inf,
         )
     return ReadingRow(
         channel=item.channel,

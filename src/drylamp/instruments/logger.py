@@ -20,13 +20,15 @@ import numpy as np
 
 from drylamp.core.arrays import Array
 from drylamp.core.builds.build import Build
+from drylamp.core.builds.common.coil.rows import row_number
 from drylamp.core.builds.registry import BUILD
 from drylamp.core.heat.laws import LATENT_J_KG
 from drylamp.core.loads.common.wood import equilibrium_mc
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import Weather
+from drylamp.core.trials.at_tap import with_outlet
 from drylamp.core.trials.beside import PREHEAT_S, case_of, placements
-from drylamp.core.trials.facts import ChannelFacts, TrialFacts
+from drylamp.core.trials.facts import INLET, ChannelFacts, TrialFacts
 from drylamp.core.trials.instruments import BASE_UNIT, RELATIVE, Quantity, out_of_base
 from drylamp.core.trials.own_weather import trial_weather
 from drylamp.core.trials.protocols import PROTOCOLS
@@ -38,7 +40,7 @@ GUST_M_S, GUST_S = 7.0, 150.0
 CLOUD_SHARE, CLOUD_S = 0.35, 480.0
 BOARD_FIRST_MC, BOARD_RATE_PER_H = 0.32, 0.02
 HEATED_S = 4 * 3600.0
-PUMP_KG_S = 0.05
+PUMP_L_MIN = 3.0
 """A small pump on a panel in full sun."""
 
 
@@ -50,6 +52,7 @@ class Truth:
         noise_k: scatter of thermometers; other instruments scatter by a quarter of their doubt
         bias: how far each channel is off for good, as a share of half its doubt, drawn by lot
         gusts, clouds: instants at which one passes
+        rows: how what runs is shared out among rows side by side; alike where nothing is said
     """
 
     calibration: Calibration = field(default_factory=lambda: Calibration(optical=0.93, loss=1.05, leak=4.0))
@@ -61,6 +64,7 @@ class Truth:
     gusts: tuple[datetime, ...] = ()
     clouds: tuple[datetime, ...] = ()
     clock_minutes: float = 0.0
+    rows: tuple[float, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -107,7 +111,7 @@ def read_plan(site: Site, build: Build, facts: TrialFacts, truth: Truth, plan: l
     for minute, name in plan:
         channel, second = by_name[name], begun + minute * 60.0
         noise, lost = float(random.normal()), float(random.random()) < truth.drop_out
-        true = _true_value(channel, run, facts, second)
+        true = _true_value(channel, run, facts, truth, second)
         if lost or np.isnan(true):
             continue
         scatter = truth.noise_k if channel.quantity == "temperature" else channel.doubt / 4.0
@@ -126,7 +130,8 @@ def _true_run(site: Site, build: Build, facts: TrialFacts, truth: Truth, end_s: 
         weather = _in_the_dark_from(weather, begun)
     put = None if facts.load is None else begun - (before if hot else 0.0)
     case = case_of(site, build, facts, end_s)
-    return prepare(case, weather, placements(case, facts, weather)).run(truth.calibration, put_s=put)
+    run = prepare(case, weather, placements(case, facts, weather)).run(truth.calibration, put_s=put)
+    return with_outlet(run, facts.load)
 
 
 def _in_the_dark_from(weather: Weather, since_s: float) -> Weather:
@@ -151,7 +156,7 @@ def _with_accidents(weather: Weather, truth: Truth) -> Weather:
     )
 
 
-def _true_value(channel: ChannelFacts, run: Run, facts: TrialFacts, second: float) -> float:
+def _true_value(channel: ChannelFacts, run: Run, facts: TrialFacts, truth: Truth, second: float) -> float:
     weather = run.weather
     step = int(np.clip((second - weather.start_s) // weather.dt_s, 0, weather.steps - 1))
     air_c, rh, sun = float(weather.air_c[step]), float(weather.rh[step]), float(weather.ghi_w_m2[step])
@@ -164,7 +169,7 @@ def _true_value(channel: ChannelFacts, run: Run, facts: TrialFacts, second: floa
         "humidity": lambda: rh,
         "mass": lambda: _mass_kg(channel, run, facts, step),
         "moisture": lambda: dry + (BOARD_FIRST_MC - dry) * math.exp(-BOARD_RATE_PER_H * hours),
-        "flow": lambda: PUMP_KG_S * min(max(sun / 1000.0, 0.0), 1.0),
+        "flow": lambda: _flow_l_min(channel, run, facts, step, truth),
     }
     return values[channel.quantity]()
 
@@ -175,9 +180,23 @@ def _temperature(channel: ChannelFacts, run: Run, step: int, second: float) -> f
         return air + 0.02 * float(run.plane_w_m2[step])
     if channel.node == "air":
         return air
+    if channel.node == INLET and run.mains_c is not None:
+        return float(run.mains_c[step])
     if channel.node not in run.temperature_c:
         return float("nan")
     return float(run.at(channel.node, np.array([second]))[0])
+
+
+def _flow_l_min(channel: ChannelFacts, run: Run, facts: TrialFacts, step: int, truth: Truth) -> float:
+    """What runs through a build's tap or one of its rows; a small pump's flow where there is none."""
+    if facts.load is None or not facts.load.tap:
+        return PUMP_L_MIN * min(max(float(run.weather.ghi_w_m2[step]) / 1000.0, 0.0), 1.0)
+    whole = float(run.drawn[facts.load.tap].kg[step]) * 60.0 / run.weather.dt_s
+    row = row_number(channel.node)
+    if row is None:
+        return whole
+    shares = truth.rows or (1.0,) * sum(row_number(c.node) is not None for c in facts.channels)
+    return whole * shares[row - 1] / sum(shares)
 
 
 def _mass_kg(channel: ChannelFacts, run: Run, facts: TrialFacts, step: int) -> float:

@@ -13,7 +13,7 @@ import { Problem } from "../../parts/Problem";
 export default function PlaceScreen() {
   const { siteId } = useDay();
   const row = useQuery(sitesQuery).data?.find((s) => s.id === siteId);
-  return row ? <PlaceForm key={row.revision} row={row} /> : null;
+  return row ? <PlaceForm key={row.id} row={row} /> : null;
 }
 
 type Spot = Site["spots"][number];

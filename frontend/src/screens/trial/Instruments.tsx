@@ -2,6 +2,7 @@ import { Box, Checkbox, FormControlLabel, TextField, Typography } from "@mui/mat
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, asProblem, client, type ChannelView, type NewChannel, type TrialBook, type TrialView } from "../../api/client";
+import { trialQuery } from "../../api/queries";
 import { useNotices } from "../../look/notices";
 import { usePrefs } from "../../look/prefs";
 import { withUnit } from "../../look/units";
@@ -13,9 +14,15 @@ export function Instruments({ trial, book }: { trial: TrialView; book: TrialBook
   const cache = useQueryClient();
   const notices = useNotices();
   const change = useMutation({
-    mutationFn: (channel: NewChannel) => answered(client.PUT("/api/trials/{id}/channels/{channel}", { params: { path: { id: trial.id, channel: channel.name } }, headers: { "If-Match": `"${trial.channels_mark}"` }, body: channel })),
+    // One write at a time, each on what the one before it made.
+    scope: { id: `channels-${trial.id}` },
+    mutationFn: ({ name, next }: { name: string; next: Partial<NewChannel> }) => {
+      const current = cache.getQueryData(trialQuery(trial.id).queryKey) ?? trial;
+      const channel = current.channels.find((c) => c.name === name)!;
+      return answered(client.PUT("/api/trials/{id}/channels/{channel}", { params: { path: { id: trial.id, channel: name } }, headers: { "If-Match": `"${current.channels_mark}"` }, body: { ...channel, ...next } }));
+    },
     onSuccess: (next) => {
-      cache.setQueryData(["trial", trial.id], next);
+      cache.setQueryData(trialQuery(trial.id).queryKey, next);
       void cache.invalidateQueries({ queryKey: ["series", trial.id] });
       void cache.invalidateQueries({ queryKey: ["verdict", trial.id] });
     },
@@ -25,7 +32,7 @@ export function Instruments({ trial, book }: { trial: TrialView; book: TrialBook
     <Box component="details" className="mt-2 border-top-1-ink pt-1">
       <Typography component="summary" variant="h2" className="display-list-item cursor-pointer">Instruments and their doubt</Typography>
       <Typography variant="body2">Doubt: half the range that holds the truth in 19 cases of 20. Readings stay as they were read; a calibration puts them right when they are shown and judged.</Typography>
-      {trial.channels.map((c) => <ChannelRow key={`${c.name}${c.instrument}`} channel={c} book={book} onChange={(next) => change.mutate({ ...c, ...next })} />)}
+      {trial.channels.map((c) => <ChannelRow key={`${c.name}${c.instrument}`} channel={c} book={book} onChange={(next) => change.mutate({ name: c.name, next })} />)}
     </Box>
   );
 }

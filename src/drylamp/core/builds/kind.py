@@ -130,6 +130,7 @@ class Kind(Generic[B, O]):
         doubtful: parameters that trials may correct
         drives: how its fans and pumps are driven, by flow path
         sun_gate: the drive by which the sun gets in, as a lid that somebody opens
+        passes_l_min: most that a head of water drives through it with a load, where water runs through a pipe
         has_figures_of_merit: whether the two published figures of a box cooker mean something here
         spill: share of the light that misses the load with the sun so many degrees off the axis, where it can burn something
         patch: map of the bright patch on its tray with the sun in a direction, where it has a tray
@@ -172,6 +173,7 @@ class Kind(Generic[B, O]):
     stored_account: str = "box"
     open_nodes: frozenset[str] = field(default_factory=frozenset)
     sun_gate: str = ""
+    passes_l_min: Callable[[B, Load], float] | None = None
     has_figures_of_merit: bool = False
     concentrates: bool = False
 

@@ -13,6 +13,7 @@ from drylamp.core.heat.parts import Link, Node
 from drylamp.core.loads.calendar import DAILY, Calendar, Visit
 from drylamp.core.loads.common.body import Body, Place
 from drylamp.core.loads.common.envelope import Envelope
+from drylamp.core.loads.common.fed import Fed
 from drylamp.core.loads.common.filling import Filling
 from drylamp.core.loads.common.outline import Outline
 
@@ -71,6 +72,8 @@ class Load(Model, ABC):
     """What one plans with it."""
     wanted_by: ClassVar[str] = "14:30"
     """The hour by which one usually wants it."""
+    tap: ClassVar[str] = ""
+    """The path or stream by which water of it leaves; empty where none does."""
     is_stock: ClassVar[bool] = False
     """Whether there is a stock of it, to be worked off over a summer."""
 
@@ -195,6 +198,20 @@ class Load(Model, ABC):
         """Water that fills what holds it, where it is that."""
         return None
 
+    @property
+    def asked_l_min(self) -> float:
+        """The fastest that water is let through it, by plan."""
+        return 0.0
+
+    @property
+    def barrel_m(self) -> float | None:
+        """How high the water stands that drives it; none: the mains do."""
+        return None
+
+    def fed(self, as_read: Fed) -> Load:
+        """The same with flow and inlet as they were read."""
+        return self
+
     def flows(self, site: Site, weather: Weather) -> dict[str, Array]:
         """What is drawn or runs through, by the name of its path or stream, mean of each step, kg/s, shape (steps,)."""
         return {}
@@ -208,9 +225,8 @@ class Load(Model, ABC):
         """What runs through it while it runs; none where nothing does."""
         return None
 
-    @property
-    def cold_c(self) -> float | None:
-        """Temperature of the water that comes in; none: the mains of the season."""
+    def inlet_c(self, weather: Weather) -> Array | None:
+        """Water that comes in, mean of each step, °C, shape (steps,); none: the mains of the season."""
         return None
 
     def after(self, visit: Visit, temperature_c: Mapping[str, float], mains_c: float) -> dict[str, float]:

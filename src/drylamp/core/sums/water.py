@@ -11,6 +11,7 @@ from pydantic import Field, model_validator
 from drylamp.core.air.constants import CP_WATER_J_KGK
 from drylamp.core.air.moist import boiling_c
 from drylamp.core.checks import Celsius, Elevation, Model, NotNegative, Number, Positive
+from drylamp.core.heat.pipe_head import driven_kg_s
 from drylamp.core.sky.site import standard_pressure_pa
 from drylamp.core.sums.registry import quick_sum
 
@@ -93,6 +94,54 @@ class Flow(Model):
     flow_l_min: float
     power_w: float
     efficiency: float | None
+
+
+class GravityIn(Model):
+    """A pipe from something that stands higher."""
+
+    head_m: Positive = Field(description="Water level over the outlet")
+    length_m: NotNegative
+    inner_mm: Positive
+    water_c: Annotated[Number, Field(ge=0, le=100)] = 50.0
+    air_c: Celsius = 15.0
+    litres: Positive = 60.0
+    outer_mm: Positive | None = Field(default=None, description="Two millimetres of wall where it is left out")
+
+    @model_validator(mode="after")
+    def _has_a_wall(self) -> GravityIn:
+        if self.outer_mm is not None and self.outer_mm <= self.inner_mm:
+            raise ValueError(f"outer_mm {self.outer_mm:g} must be above inner_mm {self.inner_mm:g}")
+        return self
+
+
+class Gravity(Model):
+    """What comes out of it."""
+
+    flow_l_min: float
+    minutes: float
+    lost_k: float
+    first_cold_l: float
+
+
+OUTSIDE_W_M2K = 10.0
+"""Of a bare pipe in still air, radiation included; common practice, no source."""
+WALL_MM = 4.0
+
+
+@quick_sum(
+    "gravity-run", "What runs down a pipe by itself", "gravity head pipe hose tank tub fill flow minutes lost",
+    "head = (f length/d + 1.5) v²/2g; loss by 1 − exp(−U π d length/(ṁ cp))",
+    "Darcy–Weisbach; 64/Re and Petukhov 1970; bare pipe 10 W/m²K from common practice", GravityIn, Gravity,
+)  # fmt: skip
+def gravity_run(given: GravityIn) -> Gravity:
+    """Flow, minutes for so many litres, kelvin lost on the way once the pipe is warm, and the cold litres that stood in it."""
+    kg_s = driven_kg_s(given.head_m, given.inner_mm / 1000.0, given.length_m, given.water_c)
+    outer_m = (given.inner_mm + WALL_MM if given.outer_mm is None else given.outer_mm) / 1000.0
+    transfer = OUTSIDE_W_M2K * math.pi * outer_m * given.length_m / (kg_s * CP_WATER_J_KGK)
+    held = pipe_volume(PipeIn(inner_mm=given.inner_mm, length_m=given.length_m)).volume_l
+    return Gravity(
+        flow_l_min=60.0 * kg_s, minutes=given.litres / (60.0 * kg_s), lost_k=(given.water_c - given.air_c) * (1.0 - math.exp(-transfer)), first_cold_l=held
+    )  # fmt: skip
 
 
 @quick_sum(

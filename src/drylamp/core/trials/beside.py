@@ -15,6 +15,7 @@ from drylamp.core.sky.clock import local_day
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import Span, Weather
 from drylamp.core.text import Sentence, kelvin
+from drylamp.core.trials.at_tap import led_by_tap, with_outlet
 from drylamp.core.trials.facts import ChannelFacts, TrialFacts, swapped_back
 from drylamp.core.trials.own_weather import sun_spread, trial_weather
 from drylamp.core.trials.protocols import PROTOCOLS
@@ -115,7 +116,7 @@ def beside(site: Site, build: Build, facts: TrialFacts, end_s: float | None = No
     InputProblem
         a spot is unknown, or the load does not fit the build.
     """
-    facts = swapped_back(facts)
+    facts = led_by_tap(swapped_back(facts))
     last_s = facts.last_s() + AFTER_S if end_s is None else end_s
     case = case_of(site, build, facts, last_s)
     ready, first_c = _prepared(case, facts, last_s)
@@ -128,6 +129,7 @@ def beside(site: Site, build: Build, facts: TrialFacts, end_s: float | None = No
 
 def trial_twin(site: Site, build: Build, facts: TrialFacts, end_s: float, calibration: Calibration) -> Run:
     """The twin of a trial under a calibration, up to an instant."""
+    facts = led_by_tap(facts)
     ready, first_c = _prepared(case_of(site, build, facts, end_s), facts, end_s)
     return _march(facts, ready, first_c, calibration)
 
@@ -146,7 +148,7 @@ def _prepared(case: Case, facts: TrialFacts, end_s: float) -> tuple[Prepared, di
 
 def _march(facts: TrialFacts, ready: Prepared, first_c: dict[str, float], calibration: Calibration) -> Run:
     begun = None if facts.load is None else facts.started.timestamp()  # the clock starts with the pot in the box
-    return ready.run(calibration, first_c=first_c, put_s=begun)
+    return with_outlet(ready.run(calibration, first_c=first_c, put_s=begun), facts.load)
 
 
 def placements(case: Case, facts: TrialFacts, weather: Weather) -> list[Placement]:

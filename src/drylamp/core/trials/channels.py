@@ -5,13 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from drylamp.core.builds.build import Build
+from drylamp.core.builds.common.coil.rows import ROWS
 from drylamp.core.builds.look import CurveLook, looks_of
 from drylamp.core.builds.protocol import Wanted
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import InputProblem, Model
 from drylamp.core.heat.parts import Node, Role
 from drylamp.core.loads.load import Load, Reader
-from drylamp.core.trials.facts import WEATHER_NODES
+from drylamp.core.trials.facts import FLOW, INLET, OUTLET, WEATHER_NODES
 from drylamp.core.trials.instruments import Quantity, check_infrared, find_instrument
 from drylamp.core.trials.protocols import Protocol
 from drylamp.core.twin.light import traced
@@ -19,6 +20,7 @@ from drylamp.core.twin.light import traced
 OUTSIDE = "outside"
 """Where a control stands."""
 ON_SCALE = "load"
+EACH_ROW = Wanted(node=ROWS, title="each row", instrument="bucket", optional=True)
 """What a scale carries."""
 
 
@@ -67,6 +69,11 @@ AROUND = (
     Channel(name="wind", title="wind", node="wind", instrument="anemometer"),
     Channel(name="humidity", title="humidity outside", node="air", instrument="humidity-probe"),
 )
+AT_TAP = (
+    Channel(name=OUTLET, title="water coming out", node=OUTLET),
+    Channel(name=INLET, title="water coming in", node=INLET),
+    Channel(name=FLOW, title="flow", node=FLOW, instrument="bucket"),
+)
 SCALE = Channel(name=ON_SCALE, title="what stands on the scale", node=ON_SCALE, instrument="scale")
 AIR_LOOK = CurveLook(ink="soft", width=1)
 TOUCHED: frozenset[Role] = frozenset(("wanted", "core", "several"))
@@ -92,7 +99,19 @@ def places(build: Build, load: Load | None) -> list[ReadPlace]:
     ]
     weighed = [SCALE] if load is not None and load.scale_kg(0.0) is not None else []
     around = [ReadPlace(channel=c, look=AIR_LOOK, of_load=c is SCALE, inside=False) for c in (*AROUND, *weighed)]
-    return [*inside, *around]
+    return [*inside, *_at_tap(build, load), *around]
+
+
+def _at_tap(build: Build, load: Load | None) -> list[ReadPlace]:
+    """What is read where water leaves, and of each of its rows."""
+    if load is None or not load.tap:
+        return []
+    look = looks_of({OUTLET: "wanted"})[OUTLET]
+    rows = [_of_several(row, EACH_ROW) for row in build.readers().get(ROWS, [])]
+    return [
+        ReadPlace(channel=channel, look=look, of_load=True, inside=channel.node == OUTLET)
+        for channel in (*AT_TAP, *rows)
+    ]
 
 
 def _channel(node: Node) -> Channel:
@@ -128,7 +147,8 @@ def lines_for(protocol: Protocol, build: Build, load: Load | None) -> list[Line]
 
 def _asked(protocol: Protocol, build: Build, load: Load | None) -> list[tuple[Channel, bool]]:
     """Channels that a protocol names and that are there, and whether it wants them or only would like them."""
-    there = {*(node.name for node in traced(build, load).network.readable), *WEATHER_NODES, OUTSIDE}
+    at_tap = [place.channel.node for place in _at_tap(build, load)]
+    there = {*(node.name for node in traced(build, load).network.readable), *WEATHER_NODES, OUTSIDE, *at_tap}
     several = build.readers() | ({} if load is None else load.readers())
     out: list[tuple[Channel, bool]] = []
     for wanted in protocol.channels:
@@ -198,5 +218,5 @@ def read_as(
         )
     if instrument == "infrared":
         check_infrared(build, node)
-    walked = protocol.in_rounds and node in build.walk
+    walked = (protocol.in_rounds and node in build.walk) or (protocol.one_thermometer and node in (INLET, OUTLET))
     return ReadAs(found.quantity, doubt or found.doubt, device or (f"one {instrument}" if walked else ""))

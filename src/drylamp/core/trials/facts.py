@@ -15,11 +15,13 @@ from drylamp.core.sky.weather import ClearDay
 from drylamp.core.trials.instruments import Quantity
 
 WEATHER_NODES = ("air", "sun", "wind")
+INLET, OUTLET, FLOW = "inlet", "outlet", "flow"
+"""Where water comes in and goes out, and how much of it runs."""
 
 
 def reads_inside(node: str, quantity: Quantity, is_control: bool) -> bool:
     """Whether a channel reads the build, and not its weather or a control."""
-    return quantity == "temperature" and not is_control and node not in WEATHER_NODES
+    return quantity == "temperature" and not is_control and node not in (*WEATHER_NODES, INLET)
 
 
 class ChannelFacts(Model):

@@ -16,6 +16,8 @@ from drylamp.core.trials.rounds import Fading, Ranking
 class Figure(Model):
     """A figure with its doubt; ``twin`` is the same figure from the twin, ``passed`` against a goal or a published limit.
 
+    ``fault`` names what these readings show to be wrong by themselves, whatever a fit of the twin would say, and ``cure`` what to do about it.
+    ``needs_words`` where the number alone says too little.
     ``unit`` is written beside a plain number that no unit of a person's own choice is for, such as a published figure of merit.
     """
 
@@ -30,6 +32,9 @@ class Figure(Model):
     words: Sentence
     passed: bool | None = None
     digits: int = 0
+    fault: Sentence = ""
+    cure: Sentence = ""
+    needs_words: bool = False
 
 
 @dataclass(frozen=True)

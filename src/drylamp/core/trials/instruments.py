@@ -17,6 +17,7 @@ from drylamp.core.builds.build import Build
 from drylamp.core.builds.kind import Surface
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import MOST_VALUE, InputProblem, Model, Number, require
+from drylamp.core.units import GALLON_L
 
 Quantity = Literal["temperature", "sun", "wind", "humidity", "mass", "moisture", "flow"]
 
@@ -45,9 +46,9 @@ UNITS: dict[str, Unit] = {
         Unit(name="g", title="g", quantity="mass", factor=0.001),
         Unit(name="lb", title="lb", quantity="mass", factor=0.45359237),
         Unit(name="% MC", title="% of dry weight", quantity="moisture", factor=0.01),
-        Unit(name="l/min", title="l/min", quantity="flow", factor=1 / 60),
-        Unit(name="kg/s", title="kg/s", quantity="flow", factor=1.0),
-        Unit(name="gal/min", title="gal/min", quantity="flow", factor=3.785411784 / 60),
+        Unit(name="l/min", title="l/min", quantity="flow", factor=1.0),
+        Unit(name="kg/s", title="kg/s", quantity="flow", factor=60.0),
+        Unit(name="gal/min", title="gal/min", quantity="flow", factor=GALLON_L),
     )
 }
 """Flow counts a litre of water as a kilogram."""
@@ -59,7 +60,7 @@ BASE_UNIT: dict[Quantity, str] = {
 
 
 def in_base(value: float, unit: str, quantity: Quantity) -> float:
-    """Turn a value into the base of its quantity (°C, W/m², m/s, kg, kg/s, fractions).
+    """Turn a value into the base of its quantity (°C, W/m², m/s, kg, l/min, fractions).
 
     Raises
     ------
@@ -108,6 +109,10 @@ INSTRUMENTS: dict[str, Instrument] = {
         Instrument(name="humidity-probe", title="Humidity probe", quantity="humidity", doubt=0.03),
         Instrument(name="scale", title="Kitchen or hanging scale", quantity="mass", doubt=0.005),
         Instrument(name="moisture-meter", title="Moisture meter", quantity="moisture", doubt=0.02),
+        Instrument(
+            name="bucket", title="Bucket and stopwatch", quantity="flow", doubt=0.04, relative=True,
+            note="Fill at least for 30 seconds; litres by the scale, or a mark made with a measuring jug.",
+        ),
         Instrument(name="flow-meter", title="Flow meter", quantity="flow", doubt=0.03, relative=True),
     )
 }  # fmt: skip

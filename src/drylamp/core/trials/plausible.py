@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import math
 from datetime import UTC, datetime
 
 from drylamp.core.checks import Model
-from drylamp.core.text import celsius, kelvin
+from drylamp.core.text import celsius, kelvin, litres_a_minute
 from drylamp.core.trials.instruments import Quantity
 
 LOWEST_C, HIGHEST_C = -60.0, 400.0
@@ -18,6 +19,9 @@ RECENT_MINUTES = 10.0
 """A box cannot change so much in this time that the reading before no longer says what to expect."""
 
 
+FLOW_SLACK = 1.3
+"""A flow read may be so much over what the head was worked out to drive."""
+
 RANGES: dict[Quantity, tuple[float, float, str]] = {
     "temperature": (LOWEST_C, HIGHEST_C, "°C"),
     "sun": (-20.0, 1800.0, "W/m²"),
@@ -25,7 +29,7 @@ RANGES: dict[Quantity, tuple[float, float, str]] = {
     "humidity": (0.0, 1.05, "(1 is 100 %)"),
     "mass": (0.0, 5000.0, "kg"),
     "moisture": (0.0, 3.0, "(1 is 100 %)"),
-    "flow": (0.0, 50.0, "kg/s"),
+    "flow": (0.0, 3000.0, "l/min"),
 }
 CLOCK_SLACK_S = 86400.0
 """A stamp a day before the start or a day ahead of the server comes from a clock that was never set."""
@@ -60,13 +64,20 @@ def check_reading(
     last: float | None,
     minutes_since_last: float | None,
     digital: bool = False,
+    most: float = math.inf,
 ) -> Plausibility:
-    """Judge one value of any quantity, in its base."""
+    """Judge one value of any quantity, in its base; ``most`` is what can be at all, as the flow that a hose lets through."""
     if quantity == "temperature":
         return check_temperature(value, expected_c, last, minutes_since_last, digital)
     low, high, unit = RANGES[quantity]
     if not low <= value <= high:
         text = f"{value:g} {unit} is outside {low:g} to {high:g}; check the sensor, its unit and the decimal point."
+        return Plausibility(code="impossible", text=text)
+    if value > FLOW_SLACK * most:
+        text = (
+            f"{litres_a_minute(value)} cannot pass: with the head that was given at most {litres_a_minute(most)} do; was the bucket timed in seconds, "
+            "or a gallon read as litres?"
+        )
         return Plausibility(code="impossible", text=text)
     return NO_FLAG
 

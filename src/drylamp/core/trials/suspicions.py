@@ -123,10 +123,11 @@ def find_clock(at: Beside) -> list[Suspicion]:
     base = _misfit(at, 0.0)
     if base is None or base < CLOCK_LEAST_K:
         return []
-    tried = [(_misfit(at, float(minutes)), minutes) for minutes in CLOCK_MINUTES]
-    best, minutes = min((misfit, minutes) for misfit, minutes in tried if misfit is not None)
-    if best > CLOCK_CLOSER * base:
+    moved = [(_misfit(at, float(minutes)), minutes) for minutes in CLOCK_MINUTES]
+    tried = [(misfit, minutes) for misfit, minutes in moved if misfit is not None]
+    if not tried or min(tried)[0] > CLOCK_CLOSER * base:
         return []
+    best, minutes = min(tried)
     side = "behind" if minutes > 0 else "ahead"
     text = (
         f"Moved by {minutes:+d} min the readings lie {kelvin(best)} from the twin instead of {kelvin(base)}: "

@@ -83,12 +83,14 @@ def judge(site: Site, build: Build, facts: TrialFacts, wall_m2: float = 1.0) -> 
         f"no channel names a part that the twin knows; set one to {', '.join(list(at.likely.temperature_c)[:4])}",
     )  # fmt: skip
     found, finishes, fitted = _found(at, wall_m2)
+    figures = figures_of(found)
+    fault = next((figure for figure in figures if figure.fault), None)
     return Verdict(
         trial=facts.name,
         main=_main(channels).channel,
-        headline=_headline(at, channels, found, fitted),
-        sentences=_sentences(at, channels, found, finishes, fitted),
-        figures=figures_of(found),
+        headline=_headline(at, channels, found, fitted, fault),
+        sentences=_sentences(at, channels, found, finishes, fitted, fault),
+        figures=figures,
         channels=channels,
         control=found.control,
         ranking=found.ranking,
@@ -99,7 +101,7 @@ def judge(site: Site, build: Build, facts: TrialFacts, wall_m2: float = 1.0) -> 
         suspicions=suspicions(at),
         **_series(at),
         weather=at.likely.weather.origin,
-        likely_cause="" if fitted is None or not any(c.real for c in channels) else fitted.cause,
+        likely_cause="" if fault is not None or fitted is None or not any(c.real for c in channels) else fitted.cause,
         how_sure=_how_sure(at, channels),
         energy_closure=at.likely.energy_closure,
     )
@@ -204,9 +206,13 @@ def _main(channels: list[ChannelVerdict]) -> ChannelVerdict:
     return by_node.get("contents") or max(channels, key=lambda c: len(c.residuals))
 
 
-def _headline(at: Beside, channels: list[ChannelVerdict], found: Found, fitted: Fit | None) -> str:
+def _headline(
+    at: Beside, channels: list[ChannelVerdict], found: Found, fitted: Fit | None, fault: Figure | None
+) -> str:
     if found.ranking is not None:
         return found.ranking.words
+    if fault is not None:
+        return f"{fault.fault}."
     main = _main(channels)
     if main.bias_k is None:
         return "Not enough undisturbed readings for a verdict yet."
@@ -229,8 +235,8 @@ def _cause_words(at: Beside, fitted: Fit) -> str:
 
 
 def _sentences(
-    at: Beside, channels: list[ChannelVerdict], found: Found, finishes: list[FinishEstimate], fitted: Fit | None
-) -> list[str]:
+    at: Beside, channels: list[ChannelVerdict], found: Found, finishes: list[FinishEstimate], fitted: Fit | None, fault: Figure | None
+) -> list[str]:  # fmt: skip
     out = [] if found.ranking is not None else [channel.words for channel in channels]
     if found.control is not None:
         out += [found.control.words, found.control.to_tell]
@@ -244,7 +250,9 @@ def _sentences(
         out.append(
             f"{len(away)} reading{'s' if len(away) > 1 else ''} after {kinds} shown but not held against the twin."
         )
-    if found.ranking is None and fitted is not None and any(c.real for c in channels):
+    if fault is not None:
+        out += [fault.words, f"To change: {fault.cure}, then repeat the trial."]
+    elif found.ranking is None and fitted is not None and any(c.real for c in channels):
         out.append(_advice(at, fitted))
     return [sentence for sentence in out if sentence]
 

@@ -61,7 +61,7 @@ class Outside:
         drives = kind_of(case.build).drives(case.build)
         touched |= {stream.inlet for network in networks for stream in network.streams}
         flows = {} if case.load is None else case.load.flows(case.site, weather)
-        cold = None if case.load is None else case.load.cold_c
+        inlet = None if case.load is None else case.load.inlet_c(weather)
         return cls(
             weather=weather,
             sky_c=weather.sky_c,
@@ -70,7 +70,7 @@ class Outside:
             steam_c=boiling_c(weather.pressure_pa),
             speed={path: control.ceiling(case.site, weather) for path, control in drives.items()} | flows,
             ground_c=ground_c(case.site, weather.sun.time_s, GROUND_DEPTH_M) if GROUND in touched else None,
-            mains_c=_mains(case.site, weather, cold) if MAINS in touched else None,
+            mains_c=_mains(case.site, weather, inlet) if MAINS in touched else None,
         )
 
     def drive(self, phase: Phase, was_on: dict[str, float]) -> Drive:
@@ -111,8 +111,8 @@ class Outside:
         return np.column_stack([self.speed.get(stream.name, still)[rows] for stream in network.streams])
 
 
-def _mains(site: Site, weather: Weather, cold_c: float | None) -> Array:
-    return mains_c(site, weather.sun.time_s) if cold_c is None else np.full(weather.steps, cold_c)
+def _mains(site: Site, weather: Weather, inlet_c: Array | None) -> Array:
+    return mains_c(site, weather.sun.time_s) if inlet_c is None else inlet_c
 
 
 @dataclass

@@ -8,6 +8,7 @@ from collections.abc import Mapping
 from drylamp.core.heat.parts import Role
 from drylamp.core.loads.load import Load
 from drylamp.core.trials.channels import ON_SCALE, OUTSIDE
+from drylamp.core.trials.facts import FLOW
 from drylamp.core.trials.instruments import Quantity
 from drylamp.formats.readings.preview import Column
 
@@ -26,7 +27,7 @@ NODE_OF_QUANTITY: dict[Quantity, str] = {
     "humidity": "air",
     "mass": ON_SCALE,
     "moisture": ON_SCALE,
-    "flow": "loop",
+    "flow": FLOW,
 }
 
 

@@ -50,7 +50,7 @@ from drylamp.web.readings.models import (
 )
 from drylamp.web.routed import blueprint
 from drylamp.web.shared import Id
-from drylamp.web.trials.ground import Ground, build_of, from_ms, ground, putting_right, tested
+from drylamp.web.trials.ground import Ground, build_of, from_ms, ground, most_l_min, putting_right, tested
 from drylamp.web.trials.models import TrialView
 from drylamp.web.trials.present import reading_view, trial_view
 from drylamp.web.trials.routes import channel_row
@@ -77,7 +77,7 @@ def add_readings(path: Id, body: ReadingBatch) -> Response:
         ]
         few = body.source == "hand" and len(incoming) <= BY_HAND_AT_MOST
         expected = _expected(db, trial) if few else None
-        result, flagged = take_in(db, trial, incoming, body.source, expected, context.now())
+        result, flagged = take_in(db, trial, incoming, body.source, expected, context.now(), most_l_min(db, trial))
     return context.answer(_batch(result, flagged))
 
 
@@ -122,7 +122,7 @@ def ingest(path: Id) -> Response:
             incoming, refused = read_lines(request.get_data(as_text=True), trial, context.now())
         else:
             incoming, refused = _from_json(trial, context.now())
-        result, flagged = take_in(db, trial, incoming, "logger", None, context.now())
+        result, flagged = take_in(db, trial, incoming, "logger", None, context.now(), most_l_min(db, trial))
     codes = [row.flag_code for row in flagged]
     return context.answer(
         IngestAnswer(
@@ -347,7 +347,9 @@ def commit(path: Id, body: ImportCommit) -> Response:
             for r in parsed.readings
             if r.column in targets
         ]
-        result, flagged = take_in(db, trials.get_trial(db, trial.id), incoming, "file", None, context.now())
+        result, flagged = take_in(
+            db, trials.get_trial(db, trial.id), incoming, "file", None, context.now(), most_l_min(db, trial)
+        )
         _remember(db, build.id, found, body)
     return context.answer(ImportAnswer(preview=found, result=_batch(result, flagged)))
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import sqlite3
 from collections.abc import Callable
 from datetime import UTC, datetime
@@ -9,6 +10,7 @@ from datetime import UTC, datetime
 import numpy as np
 
 from drylamp.core.air.moist import boiling_c
+from drylamp.core.builds.registry import kind_of
 from drylamp.core.sky.site import Site
 from drylamp.core.trials.facts import ChannelFacts, EventFacts, TrialFacts
 from drylamp.core.trials.instruments import put_right, surface_seen
@@ -37,6 +39,13 @@ def tested(db: sqlite3.Connection, trial: TrialRow) -> tuple[Site, BuildRow]:
     """The revision that a trial tested, and where it stood."""
     build = build_of(db, trial)
     return sites.get_site(db, build.site_id).site, build
+
+
+def most_l_min(db: sqlite3.Connection, trial: TrialRow) -> float:
+    """What can run through the build that a trial tests; without end where nobody knows."""
+    build = build_of(db, trial)
+    passes = kind_of(build.spec).passes_l_min
+    return math.inf if passes is None or trial.load is None else passes(build.spec, trial.load)
 
 
 def ground(db: sqlite3.Connection, trial: TrialRow, with_readings: bool = True) -> Ground:

@@ -20,7 +20,7 @@ export function Figures({ figures }: { figures: Figure[] }) {
             <Typography variant="body2">
               {[f.twin !== null && `twin ${figureWords(f, f.twin, null, units)}`, f.passed !== null && (f.passed ? "passed" : "missed"), f.grade.length > 0 && say(f.grade, units)].filter(Boolean).join("; ")}
             </Typography>
-            {SAID.includes(f.name) && <Typography variant="body2">{say(f.words, units)}</Typography>}
+            {f.needs_words && <Typography variant="body2">{say(f.words, units)}</Typography>}
           </Box>
         </Box>
       ))}
@@ -29,8 +29,6 @@ export function Figures({ figures }: { figures: Figure[] }) {
 }
 
 const MISSING: Record<string, string> = { "minutes-to-target": "not reached", goal: "missed" };
-/** Figures whose number alone says too little. */
-const SAID = ["portion-states"];
 
 /** A figure with its doubt: in the user's unit, or as it was published. */
 function figureWords(f: Figure, value: number, doubt: number | null, units: Units): string {

@@ -16,6 +16,7 @@ from drylamp.core.builds.batch_box.optics import BatchOptics
 from drylamp.core.builds.batch_box.spec import FREEBOARD_M, BatchBox
 from drylamp.core.builds.common.box import recipe as box
 from drylamp.core.builds.common.box.recipe import COVER
+from drylamp.core.builds.common.coil.head import check_passes
 from drylamp.core.builds.common.coil.stream import coil_stream
 from drylamp.core.builds.common.lid.spec import NightLid
 from drylamp.core.builds.common.wall.spec import wall_j_m2k, wall_w_m2k
@@ -64,6 +65,8 @@ def check_size(build: BatchBox, load: Load) -> None:
         f"{filling.litres:g} litres stand {100 * build.depth_m(load):.0f} cm deep; up to {build.holds_l:.0f} litres fit under the low edge with "
         f"{100 * FREEBOARD_M:.0f} cm to spare, so fill less or make it higher",
     )  # fmt: skip
+    if build.coil is not None:
+        check_passes(load, build.coil, 1, build.coil.pipe_m)
 
 
 def check_build(build: BatchBox) -> None:

@@ -21,6 +21,7 @@ LAY_OUT = [
 ]
 EYES = "Dark glasses on before a mirror is opened; never look at the sun or its image."
 GLOVES = "Gloves for the box, the pot and its steam."
+LET_AIR_OUT = "let the air out: full flow from below, the outlet held high, until no bubble comes; lay the pipe so that it rises all the way"
 PAINT = "Spray outdoors, away from flames; wear gloves and do not breathe the mist."
 
 INSIDE = Wanted(node="inside-air", title="air inside", instrument="wired-probe")

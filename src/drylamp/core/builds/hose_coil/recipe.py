@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from drylamp.core.builds.common.coil.head import check_passes, most_l_min
 from drylamp.core.builds.common.coil.stream import coil_stream
 from drylamp.core.builds.common.cover.links import between_plates, sheets, sky_share
 from drylamp.core.builds.common.open_air.links import glow_links
@@ -70,6 +71,22 @@ def check_build(build: HoseCoil) -> None:
     )  # fmt: skip
 
 
+def check_size(build: HoseCoil, load: Load) -> None:
+    """Refuse more flow than its pipes let through.
+
+    Raises
+    ------
+    InputProblem
+        says how much they do.
+    """
+    check_passes(load, build.coil, build.tubes, build.tube_m)
+
+
+def passes_l_min(build: HoseCoil, load: Load) -> float:
+    """Litres a minute that the load's head drives through it."""
+    return most_l_min(load, build.coil, build.tubes, build.tube_m)
+
+
 def network_of(build: HoseCoil, load: Load | None, optics: HoseOptics) -> Network:
     """The network of a coil, dry or with water in it."""
     nodes, links = _hose(build)
@@ -82,8 +99,7 @@ def network_of(build: HoseCoil, load: Load | None, optics: HoseOptics) -> Networ
 
 def _stream(build: HoseCoil) -> Stream:
     """In series one long pipe, side by side so many of the length of one."""
-    tubes = build.coils if build.joined == "parallel" else 1
-    return coil_stream(TOP, build.coil, hose_nodes(), build.hose_m / tubes, TAP, "water in the hose", tubes, "wanted")
+    return coil_stream(TOP, build.coil, hose_nodes(), build.tube_m, TAP, "water in the hose", build.tubes, "wanted")
 
 
 def _hose(build: HoseCoil) -> tuple[list[Node], list[Link]]:

@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, Field, model_validator
 
 from drylamp.core.builds.build import faces
+from drylamp.core.builds.common.coil.rows import row_readers
 from drylamp.core.builds.common.coil.spec import Coil
 from drylamp.core.builds.common.cover.covered import Covered
 from drylamp.core.builds.common.cover.spec import GlazedCover
@@ -15,6 +16,7 @@ from drylamp.core.builds.common.turning.spec import Turned
 from drylamp.core.builds.common.wall.spec import Wall, WallLayer
 from drylamp.core.checks import Azimuth, Count, Fraction, Number, Tilt, require
 from drylamp.core.forms import asked
+from drylamp.core.loads.load import Reader
 from drylamp.core.tables import Absorber, FinishChoice, absorber
 
 SIDE = Annotated[Number, Field(ge=0.1, le=12)]
@@ -94,6 +96,10 @@ class HoseCoil(Covered, Turned):
             return GlazedCover(material="pe-film", thickness_m=0.0002)
         return super().fresh(field)
 
+    def readers(self) -> dict[str, list[Reader]]:
+        """Coils side by side share what runs, and not always alike."""
+        return row_readers(self.tubes)
+
     @property
     def row(self) -> Absorber:
         """What the sun meets on the hose, clamps and all."""
@@ -120,6 +126,16 @@ class HoseCoil(Covered, Turned):
     def hose_m(self) -> float:
         """All of the pipe."""
         return self.coil.pipe_m * self.coils
+
+    @property
+    def tubes(self) -> int:
+        """Pipes side by side."""
+        return self.coils if self.joined == "parallel" else 1
+
+    @property
+    def tube_m(self) -> float:
+        """Length of each of them."""
+        return self.hose_m / self.tubes
 
     @property
     def plan_m2(self) -> float:

@@ -2,19 +2,60 @@
 
 from __future__ import annotations
 
-from abc import ABC
-from typing import Self
+from abc import ABC, abstractmethod
+from typing import TYPE_CHECKING, Self
 
+import numpy as np
+from pydantic import PrivateAttr
+
+from drylamp.core.arrays import Array
 from drylamp.core.heat.parts import Link, Node
 from drylamp.core.loads.calendar import Calendar
 from drylamp.core.loads.common.body import Body, Place
+from drylamp.core.loads.common.fed import Fed
 from drylamp.core.loads.common.filling import TOP
 from drylamp.core.loads.common.outline import Outline
 from drylamp.core.loads.load import Load
 
+if TYPE_CHECKING:
+    from drylamp.core.sky.site import Site
+    from drylamp.core.sky.weather import Weather
+
 
 class Tapped(Load, ABC):
     """Water that is drawn or runs."""
+
+    _as_read: Fed | None = PrivateAttr(default=None)
+
+    def fed(self, as_read: Fed) -> Self:
+        """The same with flow and inlet as they were read."""
+        made = self.model_copy()
+        made._as_read = as_read
+        return made
+
+    def inlet_c(self, weather: Weather) -> Array | None:
+        """As read, where it was; else as typed."""
+        read = None if self._as_read is None else self._as_read.came_in_c(weather)
+        typed = self.typed_inlet_c
+        return np.full(weather.steps, typed) if read is None and typed is not None else read
+
+    @property
+    @abstractmethod
+    def typed_inlet_c(self) -> float | None:
+        """Temperature of the water that comes in, as typed; none: the mains of the season."""
+
+    def flows(self, site: Site, weather: Weather) -> dict[str, Array]:
+        """As read, where it was; else as planned."""
+        read = self._as_read
+        return {self.tap: self.planned_kg_s(site, weather) if read is None else self.read_kg_s(read, weather)}
+
+    @abstractmethod
+    def planned_kg_s(self, site: Site, weather: Weather) -> Array:
+        """What leaves it by plan, mean of each step, shape (steps,)."""
+
+    @abstractmethod
+    def read_kg_s(self, read: Fed, weather: Weather) -> Array:
+        """What left it by what was read, mean of each step, shape (steps,)."""
 
     @property
     def first_in(self) -> str:

@@ -26,7 +26,7 @@ def portion_states(found: Found) -> Figure | None:
         agree += state == twin
         said.append(f"{portion.title} {state}" + ("" if state == twin else f" (the twin: {twin})"))
     return Figure(
-        name="portion-states", title="Portions melted", value=float(melted), doubt=None, quantity="count", twin=None,
+        name="portion-states", needs_words=True, title="Portions melted", value=float(melted), doubt=None, quantity="count", twin=None,
         grade=f"twin right on {agree} of {len(load.portions)}", words="; ".join(said) + ".",
     )  # fmt: skip
 

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from drylamp.core.builds.common.coil.rows import ROWS
 from drylamp.core.builds.common.protocols import OUTDOORS, SUN
 from drylamp.core.builds.protocol import IN_THE_FIELD, ProtocolRow, Wanted
+from drylamp.core.text import watts_m2
 
 PIPE = Wanted(node="water", title="water in the pipe")
 
@@ -25,5 +27,50 @@ STANDING_COIL = ProtocolRow(
     end_minutes=60.0,
     figures=["hottest", "minutes-to-target", "over-control", "goal"],
 )
+OUT = Wanted(node="outlet", title="water coming out")
+IN = Wanted(node="inlet", title="water coming in")
+BUCKET = Wanted(node="flow", title="flow", instrument="bucket")
+EACH_ROW = Wanted(node=ROWS, title="each row", instrument="bucket", optional=True)
+POUR = [
+    "Let it run until no bubble comes and the outlet no longer changes.",
+    "One thermometer for in and out, moved from one to the other: its error drops out.",
+    "Litres by scale or mark, seconds by stopwatch: at least 30 of them.",
+]
 
-PROTOCOLS: tuple[ProtocolRow, ...] = (STANDING_COIL,)
+BUCKET_POWER = ProtocolRow(
+    name="bucket-power",
+    title="Bucket and stopwatch",
+    purpose="How many watts the water carries off: litres a minute times how much warmer it comes out.",
+    reading_minutes=[0, 10, 20, 30],
+    needs_load=True,
+    one_thermometer=True,
+    checklist=[*POUR, "Rows side by side: hold the bucket under each row on its own as well."],
+    cautions=["The first litres may scald."],
+    channels=[OUT, IN, BUCKET, EACH_ROW, OUTDOORS, SUN],
+    events=list(IN_THE_FIELD),
+    end_rule="After four rounds of readings.",
+    end_minutes=30.0,
+    figures=["tap-power", "rows", "over-control", "goal"],
+)
+COLLECTOR_POINTS = ProtocolRow(
+    name="collector-points",
+    title="Collector points",
+    purpose="What share of the sun it takes with cold water and with warm: the line that makers print (the form of ISO 9806).",
+    reading_minutes=[10, 15, 20, 45, 50, 55, 80, 85, 90, 115, 120, 125],
+    needs_load=True,
+    one_thermometer=True,
+    checklist=[
+        *POUR,
+        "A steady flow all through, about a litre a minute for each square metre.",
+        "From a barrel: four warmths of water coming in, from cold to as hot as you have; three readings with each, once it is steady.",
+        f"Around noon, the sun over {watts_m2(700)} and steady for each reading.",
+    ],
+    cautions=["Water from a hot barrel scalds."],
+    channels=[OUT, IN, BUCKET, OUTDOORS, SUN.model_copy(update={"optional": False})],
+    events=list(IN_THE_FIELD),
+    end_rule="After three readings with each of four warmths.",
+    end_minutes=125.0,
+    figures=["collector-share", "collector-loss", "tap-power"],
+)
+
+PROTOCOLS: tuple[ProtocolRow, ...] = (BUCKET_POWER, STANDING_COIL, COLLECTOR_POINTS)

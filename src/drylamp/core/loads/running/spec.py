@@ -9,6 +9,7 @@ from pydantic import BaseModel, Field, model_validator
 from drylamp.core.arrays import Array
 from drylamp.core.checks import Celsius, Number
 from drylamp.core.loads.common.draws import HOUR, Draw, Running, drawn_kg_s, running_kg_s
+from drylamp.core.loads.common.fed import Fed
 from drylamp.core.loads.common.filling import TOP
 from drylamp.core.loads.common.places import FLOWING
 from drylamp.core.loads.common.tapped import Tapped
@@ -27,6 +28,7 @@ class RunningWater(Tapped):
     door: ClassVar[str] = "Let water into it"
     planned: ClassVar[str] = "washing"
     wanted_by: ClassVar[str] = "17:00"
+    tap: ClassVar[str] = TOP
 
     kind: Literal["running-water"] = "running-water"
     running: list[Running] = Field(
@@ -42,6 +44,9 @@ class RunningWater(Tapped):
     want_at: HOUR = Field(default="17:00", title="By")
     mains_c: Annotated[Celsius, Field(ge=0, le=60)] | None = Field(
         default=None, title="Comes in at", description="Empty: the mains of the season"
+    )
+    head_m: Annotated[Number, Field(ge=0.05, le=100)] | None = Field(
+        default=None, title="Barrel over the outlet", description="Height of its water; empty: from the mains"
     )
 
     @model_validator(mode="after")
@@ -88,18 +93,32 @@ class RunningWater(Tapped):
         return self.running[0].l_min if self.running else None
 
     @property
-    def cold_c(self) -> float | None:
+    def typed_inlet_c(self) -> float | None:
         """Mains of a given temperature."""
         return self.mains_c
+
+    @property
+    def asked_l_min(self) -> float:
+        """The fastest of its hours and draws."""
+        return max([*(part.l_min for part in self.running), *(draw.l_min for draw in self.draws)], default=0.0)
+
+    @property
+    def barrel_m(self) -> float | None:
+        """As typed."""
+        return self.head_m
 
     @property
     def fresh_c(self) -> dict[str, float]:
         """The pipe's own walls begin with the air."""
         return {}
 
-    def flows(self, site: Site, weather: Weather) -> dict[str, Array]:
+    def planned_kg_s(self, site: Site, weather: Weather) -> Array:
         """What runs and what is drawn by the hour."""
-        return {TOP: running_kg_s(site, weather, self.running) + drawn_kg_s(site, weather, self.draws)}
+        return running_kg_s(site, weather, self.running) + drawn_kg_s(site, weather, self.draws)
+
+    def read_kg_s(self, read: Fed, weather: Weather) -> Array:
+        """It ran before somebody read it, and after."""
+        return read.always_kg_s(weather)
 
 
 def _minutes(part: Running) -> float:

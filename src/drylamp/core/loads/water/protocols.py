@@ -44,5 +44,30 @@ NIGHT_LOSS = ProtocolRow(
     end_minutes=600.0,
     figures=["night-loss", "cooling-hours", "hottest"],
 )
+DRAW_OFF = ProtocolRow(
+    name="draw-off",
+    title="Draw-off",
+    purpose="Heat at the tap held against what the water in the tank lost: what is there to have, and whether the thermometers agree.",
+    reading_minutes=[0, 1, 2, 3, 4, 6, 8, 10, 12],
+    needs_load=True,
+    starts_hot=True,
+    checklist=[
+        "Sun off it, lid shut. Stir, read the water, and only then open the tap.",
+        "Read what comes out each minute into a bucket on a scale; note litres a minute at the beginning and at the end.",
+        "Shut the tap after half of what it holds, stir again, and read the water last of all.",
+    ],
+    cautions=[SCALDS],
+    channels=[
+        WATER,
+        Wanted(node="outlet", title="water coming out"),
+        Wanted(node="inlet", title="water coming in"),
+        Wanted(node="flow", title="flow", instrument="bucket"),
+        OUTDOORS,
+    ],
+    events=["opened", "moved"],
+    end_rule="When the water was stirred and read again.",
+    end_minutes=15.0,
+    figures=["draw-off", "hottest"],
+)
 
-PROTOCOLS: tuple[ProtocolRow, ...] = (DAY_GAIN, NIGHT_LOSS)
+PROTOCOLS: tuple[ProtocolRow, ...] = (DAY_GAIN, NIGHT_LOSS, DRAW_OFF)

@@ -9,6 +9,7 @@ from pydantic import BaseModel, Field, model_validator
 from drylamp.core.arrays import Array
 from drylamp.core.checks import Celsius, Count, Number, Positive
 from drylamp.core.loads.common.draws import HOUR, Draw, drawn_kg_s
+from drylamp.core.loads.common.fed import Fed
 from drylamp.core.loads.common.filling import DRAWN, Filling
 from drylamp.core.loads.common.places import FILLING
 from drylamp.core.loads.common.tapped import Tapped
@@ -30,6 +31,7 @@ class HotWater(Tapped):
     door: ClassVar[str] = "Fill it with water"
     planned: ClassVar[str] = "bath"
     wanted_by: ClassVar[str] = "19:00"
+    tap: ClassVar[str] = DRAWN
 
     kind: Literal["hot-water"] = "hot-water"
     fill_l: Annotated[Positive, Field(le=5000)] = Field(default=60.0, title="Water in it")
@@ -89,18 +91,27 @@ class HotWater(Tapped):
         return self.fill_l
 
     @property
-    def cold_c(self) -> float | None:
+    def typed_inlet_c(self) -> float | None:
         """Mains of a given temperature."""
         return self.mains_c
+
+    @property
+    def asked_l_min(self) -> float:
+        """The fastest of its draws."""
+        return max((draw.l_min for draw in self.draws), default=0.0)
 
     @property
     def fresh_c(self) -> dict[str, float]:
         """As filled."""
         return dict.fromkeys(self.filling.names, self.start_c)
 
-    def flows(self, site: Site, weather: Weather) -> dict[str, Array]:
+    def planned_kg_s(self, site: Site, weather: Weather) -> Array:
         """What is drawn by the hour."""
-        return {DRAWN: drawn_kg_s(site, weather, self.draws)}
+        return drawn_kg_s(site, weather, self.draws)
+
+    def read_kg_s(self, read: Fed, weather: Weather) -> Array:
+        """The tap was open while somebody read."""
+        return read.while_it_ran_kg_s(weather)
 
 
 LOAD = HotWater

@@ -11,6 +11,7 @@ import numpy as np
 from drylamp.core.air.constants import CP_WATER_J_KGK
 from drylamp.core.loads.common.filling import TOP
 from drylamp.core.loads.common.outcome import KWH_J
+from drylamp.core.loads.water.figures.draw_off import draw_off
 from drylamp.core.loads.water.spec import HotWater
 from drylamp.core.text import kilowatt_hours
 from drylamp.core.trials.facts import ChannelFacts
@@ -84,4 +85,8 @@ def night_loss(found: Found) -> Figure | None:
     )  # fmt: skip
 
 
-FIGURES: dict[str, Callable[[Found], Figure | None]] = {"day-gain": day_gain, "night-loss": night_loss}
+FIGURES: dict[str, Callable[[Found], Figure | None]] = {
+    "day-gain": day_gain,
+    "night-loss": night_loss,
+    "draw-off": draw_off,
+}
