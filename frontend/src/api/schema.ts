@@ -6315,6 +6315,11 @@ export interface components {
             /** Reading Minutes */
             reading_minutes: number[];
             /**
+             * Runs Before
+             * @default false
+             */
+            runs_before: boolean;
+            /**
              * Starts Hot
              * @default false
              */
@@ -7998,6 +8003,11 @@ export interface components {
         Verdict: {
             /** Air C */
             air_c: number[];
+            /**
+             * Brief
+             * @description The same at a glance
+             */
+            brief: (string | components["schemas"]["Amount"])[];
             /** Channels */
             channels: components["schemas"]["ChannelVerdict"][];
             control: components["schemas"]["Comparison"] | null;

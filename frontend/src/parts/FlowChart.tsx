@@ -3,7 +3,7 @@ import { scaleLinear, scaleLog } from "d3-scale";
 import { line } from "d3-shape";
 import type { FlowCurve } from "../api/client";
 import { usePrefs } from "../look/prefs";
-import { shown, withUnit } from "../look/units";
+import { shown, unitOf, withUnit } from "../look/units";
 import { useWidth } from "./useWidth";
 
 /** Outlet temperature and heat against flow, the flow of today marked. */
@@ -32,8 +32,8 @@ export function FlowChart({ curve, label }: { curve: FlowCurve; label: string })
           </g>
         ))}
         {heat.ticks(4).map((tick) => <text key={tick} x={width - EDGE.right + 6} y={heat(tick) + 4} fontSize={11.5} fill={ink.ink}>{withUnit(tick, "power", units)}</text>)}
-        {flows.filter((_, k) => k % 2 === 1).map((flow) => <text key={flow} x={x(flow)} y={HEIGHT - 16} fontSize={11.5} textAnchor="middle" fill={ink.soft}>{shown(flow, "volume", units)}</text>)}
-        <text x={(EDGE.left + width - EDGE.right) / 2} y={HEIGHT - 2} fontSize={11.5} textAnchor="middle" fill={ink.soft}>{`${withUnit(1, "volume", units).replace(/^[\d.,]+\s*/, "")} a minute`}</text>
+        {flows.filter((_, k) => k % 2 === 1).map((flow) => <text key={flow} x={x(flow)} y={HEIGHT - 16} fontSize={11.5} textAnchor="middle" fill={ink.soft}>{shown(flow, "flow", units)}</text>)}
+        <text x={(EDGE.left + width - EDGE.right) / 2} y={HEIGHT - 2} fontSize={11.5} textAnchor="middle" fill={ink.soft}>{unitOf("flow", units).symbol}</text>
         <path d={drawn((p) => warm(p.out_c))} fill="none" stroke={ink.stop} strokeWidth={2.5} strokeDasharray="7 3" />
         <path d={drawn((p) => heat(p.gain_w))} fill="none" stroke={ink.ink} strokeWidth={3} />
         {now && (

@@ -26,7 +26,7 @@ from drylamp.core.builds.hose_coil.spec import HoseCoil
 from drylamp.core.builds.melter.spec import Melter
 from drylamp.core.builds.samples.spec import Samples
 from drylamp.core.engine import run_case
-from drylamp.core.loads.common.draws import Draw
+from drylamp.core.loads.common.draws import Draw, Running
 from drylamp.core.loads.common.envelope import Envelope
 from drylamp.core.loads.load import Load
 from drylamp.core.loads.portions.spec import Portion, Portions
@@ -234,6 +234,20 @@ BASIN = RunningWater(
     draws=[Draw(at="12:00", take_l=3.0, l_min=3.0), Draw(at="17:00", take_l=3.0, l_min=3.0)],
 )
 """Three litres for the hand basin at noon and at five."""
+DAIRY_FRAME = HoseCoil(
+    facing_deg=180.0, tilt_deg=30.0, width_m=1.1, length_m=1.6, coil=Coil(material="black-pe", pipe_m=40.0, bore_mm=13.0, outer_mm=16.0), coils=2,
+    joined="parallel", pitch_mm=20.0, bed="flat-black-paint", cover=GlazedCover(material="window-glass", thickness_m=0.004), cover_gap_m=0.03,
+)  # fmt: skip
+DAIRY_WASH = RunningWater(
+    running=[Running(begins="10:00", ends="16:00", l_min=2.0)], want_l=300.0, mains_c=14.0, head_m=2.2
+)
+"""Wash water for the dairy from a barrel on the wall, through two rows under an old pane."""
+DAIRY_TRUTH = Truth(
+    calibration=Calibration(optical=0.96), noise_k=0.2, seed=93, build=DAIRY_FRAME.with_(coils=1), rows=(1.93, 0.07)
+)
+"""Air sits in the second row."""
+DRAW_TRUTH = Truth(calibration=Calibration(optical=0.96, loss=1.1), noise_k=0.2, seed=94, off={"outlet": -4.5})
+"""A tap thermometer that was dropped once."""
 HOSE_TRUTH = Truth(calibration=Calibration(optical=0.95, loss=1.15), noise_k=0.4, seed=92)
 
 LIDS = Samples(

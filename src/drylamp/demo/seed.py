@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 import sqlite3
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from datetime import datetime, timedelta
 
+from drylamp.core.loads.common.draws import Draw
 from drylamp.core.loads.load import Load
 from drylamp.core.sky.weather import ClearDay
-from drylamp.core.trials.facts import ChannelFacts, TrialFacts
-from drylamp.core.trials.instruments import INSTRUMENTS
+from drylamp.core.trials.facts import INLET, OUTLET, ChannelFacts, TrialFacts
+from drylamp.core.trials.instruments import BASE_UNIT, INSTRUMENTS, Instrument
 from drylamp.core.trials.protocols import PROTOCOLS
 from drylamp.demo.scenario import (
     BASIN,
@@ -20,7 +21,11 @@ from drylamp.demo.scenario import (
     BLOCKS_TRUTH,
     CAPPINGS,
     CREW_POT,
+    DAIRY_FRAME,
+    DAIRY_TRUTH,
+    DAIRY_WASH,
     DISH,
+    DRAW_TRUTH,
     FIRST_OVEN,
     FLAT_LOAF,
     FUNNEL,
@@ -231,19 +236,57 @@ def _heaters(db: sqlite3.Connection, home: int) -> None:
         [("water", "water in the pipe", False), ("air", "air outside", False)], "probe", PROTOCOLS["standing-coil"].reading_minutes, 0, HOSE_TRUTH,
     )  # fmt: skip
     trials.end_trial(db, trial, to_ms(_at("2025-06-11T12:35:00+02:00")), "Half in the shade of the bench at the end.")
+    _at_taps(db, home, heater)
+
+
+def _at_taps(db: sqlite3.Connection, home: int, heater: BuildRow) -> None:
+    """The dairy's frame that gives half its promise, and a draw-off in which two thermometers contradict each other."""
+    frame = builds.add_build(
+        db,
+        home,
+        Draft("Dairy frame", "flat roof", DAIRY_FRAME, DAIRY_WASH, "two rows under an old pane"),
+        "2025-06-05T08:00:00+00:00",
+    )
+    weather = ClearDay(tmin_c=14.0, tmax_c=25.0, rh=0.55, wind_m_s=1.5)
+    read = ["outlet", "inlet", "row-1", "row-2", "air"]
+    titles = {
+        "outlet": "water coming out",
+        "inlet": "water coming in",
+        "row-1": "row 1",
+        "row-2": "row 2",
+        "air": "air outside",
+        "flow": "flow",
+        "water": "water at the top",
+    }
+    by_bucket = dict.fromkeys(("row-1", "row-2", "flow"), "bucket")
+    trial = _trial(
+        db, frame, "Barrel and stopwatch", "bucket-power", "2025-06-10T12:40:00+02:00", weather, DAIRY_WASH, [(n, titles[n], False) for n in read],
+        "probe", PROTOCOLS["bucket-power"].reading_minutes, 0, DAIRY_TRUTH, by_bucket,
+    )  # fmt: skip
+    trials.end_trial(db, trial, to_ms(_at("2025-06-10T13:15:00+02:00")), "Second row comes in spurts.")
+    warm = SHOWERS.model_copy(
+        update={"draws": [Draw(at="20:30", take_l=40.0, l_min=4.0)], "start_c": 49.0, "layers": 1, "mains_c": 14.0}
+    )
+    read = ["water", "outlet", "inlet", "flow"]
+    trial = _trial(
+        db, heater, "Forty litres into a tub", "draw-off", "2025-06-07T20:30:00+02:00", weather, warm, [(n, titles[n], False) for n in read],
+        "probe", [0.0, 1.0, 2.0, 3.0, 4.0, 5.0, 6.0, 7.0, 8.0, 9.0, 10.0], 0, DRAW_TRUTH, by_bucket,
+    )  # fmt: skip
+    trials.end_trial(db, trial, to_ms(_at("2025-06-07T20:42:00+02:00")), "Stirred before and after.")
 
 
 def _trial(
     db: sqlite3.Connection, build: BuildRow, name: str, protocol: str, started: str, weather: ClearDay, load: Load | None,
-    channels: list[tuple[str, str, bool]], instrument: str, minutes: Sequence[float], seed: int, truth: Truth = TRUTH,
+    channels: list[tuple[str, str, bool]], instrument: str, minutes: Sequence[float], seed: int, truth: Truth = TRUTH, own: Mapping[str, str] | None = None,
 ) -> int:  # fmt: skip
     """Store a trial with the readings that the stand-ins take of the build as it really is."""
-    begun, read_with = _at(started), INSTRUMENTS[instrument]
+    begun, by = _at(started), {node: INSTRUMENTS[(own or {}).get(node, instrument)] for node, _, _ in channels}
     samples_of = {reader.name: reader.node for reader in build.spec.readers().get("samples", [])}
     rows = [
         ChannelRow(
             name=node, title=title, node=samples_of.get(node, "outside" if control else node), is_control=control,
-            instrument=instrument, doubt=read_with.doubt, device="one probe" if node in samples_of or node == "board" else "",
+            instrument=by[node].name, quantity=by[node].quantity, doubt=by[node].doubt,
+            device="one probe" if node in samples_of or node == "board" or (PROTOCOLS[protocol].one_thermometer and node in (INLET, OUTLET)) else "",
         )
         for node, title, control in channels
     ]  # fmt: skip
@@ -263,7 +306,14 @@ def _trial(
         preheated=False,
         channels=[
             ChannelFacts(
-                channel=r.name, title=r.title, node=r.node, is_control=r.is_control, doubt=r.doubt, times=[], values=[]
+                channel=r.name,
+                title=r.title,
+                node=r.node,
+                is_control=r.is_control,
+                doubt=r.doubt,
+                quantity=r.quantity,
+                times=[],
+                values=[],
             )
             for r in rows
         ],
@@ -276,23 +326,23 @@ def _trial(
         else [(minute, r.name) for minute in minutes for r in rows]
     )
     kept = [
-        _row(s, instrument, walked)
+        _row(s, by[s.channel] if s.channel in by else INSTRUMENTS[instrument], walked)
         for s in read_plan(TERRACE, build.spec, facts, replace(truth, seed=truth.seed + seed), plan)
     ]
     add_readings(db, trial, kept)
     return trial
 
 
-def _row(sample: Sample, instrument: str, walked: bool) -> ReadingRow:
+def _row(sample: Sample, instrument: Instrument, walked: bool) -> ReadingRow:
     """As a person types it (whole degrees, a little late; tenths off a digital probe in a round) or a logger posts it."""
-    by_hand = instrument != "logger"
-    digits = 0 if by_hand and not walked else 1
+    by_hand = instrument.name != "logger"
+    digits = 2 if instrument.quantity == "flow" else 0 if by_hand and not walked else 1
     return ReadingRow(
         channel=sample.channel,
         time_ms=to_ms(sample.time + (timedelta(seconds=20) if by_hand and not walked else timedelta())),
         value=round(sample.value, digits),
         typed=f"{sample.value:.{digits}f}",
-        unit="C",
+        unit=BASE_UNIT[instrument.quantity],
         source="hand" if by_hand else "logger",
     )
 

@@ -11,7 +11,7 @@ import json
 import math
 import time
 import urllib.request
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, field, replace
 from datetime import UTC, datetime
 from typing import Literal
@@ -27,7 +27,7 @@ from drylamp.core.loads.common.wood import equilibrium_mc
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import Weather
 from drylamp.core.trials.at_tap import with_outlet
-from drylamp.core.trials.beside import PREHEAT_S, case_of, placements
+from drylamp.core.trials.beside import case_of, lead_s, placements, runs_before
 from drylamp.core.trials.facts import INLET, ChannelFacts, TrialFacts
 from drylamp.core.trials.instruments import BASE_UNIT, RELATIVE, Quantity, out_of_base
 from drylamp.core.trials.own_weather import trial_weather
@@ -52,6 +52,8 @@ class Truth:
         noise_k: scatter of thermometers; other instruments scatter by a quarter of their doubt
         bias: how far each channel is off for good, as a share of half its doubt, drawn by lot
         gusts, clouds: instants at which one passes
+        build: what really stands there, where that is not what was drawn
+        off: how far single channels are off for good
         rows: how what runs is shared out among rows side by side; alike where nothing is said
     """
 
@@ -65,6 +67,8 @@ class Truth:
     clouds: tuple[datetime, ...] = ()
     clock_minutes: float = 0.0
     rows: tuple[float, ...] = ()
+    build: Build | None = None
+    off: Mapping[str, float] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
@@ -107,7 +111,10 @@ def read_plan(site: Site, build: Build, facts: TrialFacts, truth: Truth, plan: l
     begun = facts.started.timestamp()
     run = _true_run(site, build, facts, truth, begun + max(minute for minute, _ in plan) * 60.0 + 60.0)
     by_name = {c.channel: c for c in facts.channels}
-    off = {name: truth.bias * c.doubt / 2.0 * float(random.normal()) for name, c in by_name.items()}
+    off = {
+        name: truth.bias * c.doubt / 2.0 * float(random.normal()) + truth.off.get(name, 0.0)
+        for name, c in by_name.items()
+    }
     for minute, name in plan:
         channel, second = by_name[name], begun + minute * 60.0
         noise, lost = float(random.normal()), float(random.random()) < truth.drop_out
@@ -124,12 +131,12 @@ def read_plan(site: Site, build: Build, facts: TrialFacts, truth: Truth, plan: l
 
 def _true_run(site: Site, build: Build, facts: TrialFacts, truth: Truth, end_s: float) -> Run:
     begun, hot = facts.started.timestamp(), PROTOCOLS[facts.protocol].starts_hot
-    before = HEATED_S if hot else PREHEAT_S if facts.preheated else 0.0
+    before = HEATED_S if hot else lead_s(facts)
     weather = _with_accidents(trial_weather(site, facts, begun - before, end_s), truth)
     if hot:  # hours of sun first, then a cloth over the glass
         weather = _in_the_dark_from(weather, begun)
-    put = None if facts.load is None else begun - (before if hot else 0.0)
-    case = case_of(site, build, facts, end_s)
+    put = None if facts.load is None else begun - (before if hot or runs_before(facts) else 0.0)
+    case = case_of(site, truth.build or build, facts, end_s)
     run = prepare(case, weather, placements(case, facts, weather)).run(truth.calibration, put_s=put)
     return with_outlet(run, facts.load)
 

@@ -34,7 +34,7 @@ function Flow({ state }: { state: BuildState }) {
           <thead><tr><th scope="col">a minute</th><th scope="col">comes out at</th><th scope="col">heat</th><th scope="col">of the sun</th></tr></thead>
           <tbody>
             {data.points.map((p) => (
-              <tr key={p.l_min}><th scope="row">{withUnit(p.l_min, "volume", units)}</th><td>{withUnit(p.out_c, "temperature", units)}</td><td>{withUnit(p.gain_w, "power", units)}</td><td>{shown(p.of_sun_share, "share", units)} %</td></tr>
+              <tr key={p.l_min}><th scope="row">{withUnit(p.l_min, "flow", units)}</th><td>{withUnit(p.out_c, "temperature", units)}</td><td>{withUnit(p.gain_w, "power", units)}</td><td>{shown(p.of_sun_share, "share", units)} %</td></tr>
             ))}
           </tbody>
         </Box>

@@ -23,7 +23,6 @@ export function Path({ state, open }: { state: BuildState; open: string }) {
   const judged = read.find((t) => t.ended !== null) ?? read[0];
   const verdict = useQuery({ ...verdictQuery(judged?.id ?? 0, judged?.mark ?? ""), enabled: judged !== undefined }).data;
   const today = state.outcome?.days[0];
-  const main = verdict?.channels.find((c) => c.channel === verdict.main);
 
   const forecast = (state.outcome?.brief ? say(state.outcome.brief, units) : null) ?? (today
     ? today.target_reached_at && state.outcome?.target_c != null
@@ -32,16 +31,7 @@ export function Path({ state, open }: { state: BuildState; open: string }) {
     : "…");
   const weakest = useQuery({ ...weakestQuery(state.request!), enabled: false }).data;
   const top = weakest?.lines.find((l) => l.real && l.gain > 0);
-  const best = verdict?.ranking?.lines.find((l) => l.over_control_k != null);
-  const said = !main
-    ? "none yet"
-    : best
-      ? best.real ? `${best.title} +${withUnit(best.over_control_k!, "difference", units)}` : "none really hotter"
-    : main.bias_k == null
-      ? "too early"
-      : main.real
-        ? `${withUnit(Math.abs(main.bias_k), "difference", units)} ${main.bias_k > 0 ? "over" : "under"} the twin`
-        : "as its twin";
+  const said = verdict ? say(verdict.brief, units) : "none yet";
   const running = trials.filter((t) => t.ended === null).length;
   const stations: [string, string][] = [
     ["aim", say(build.aimed, units)],

@@ -11,7 +11,7 @@ from drylamp.core.advice.context import AdviceContext
 from drylamp.core.air.constants import CP_WATER_J_KGK
 from drylamp.core.checks import InputProblem, Model
 from drylamp.core.loads.load import Load
-from drylamp.core.text import Sentence, amount, celsius, watts
+from drylamp.core.text import Sentence, amount, celsius, litres_a_minute, watts
 
 FLOWS_L_MIN = (0.1, 0.2, 0.3, 0.5, 0.8, 1.2, 2.0, 3.0, 5.0, 9.0)
 MUCH_SHARE = 0.9
@@ -70,20 +70,16 @@ def _point(context: AdviceContext, load: Load, l_min: float, at_s: float) -> Flo
     )  # fmt: skip
 
 
-def _flow(l_min: float) -> str:
-    return f"{amount(l_min, 'volume')} a minute"
-
-
 def _words(points: list[FlowPoint], now: FlowPoint | None, enough: float, most: float) -> str:
     if most <= 0:
         return "At this hour it takes heat out of the water at every flow: let nothing run."
     slow, fast = points[0], next(point for point in points if point.l_min == enough)
     said = (
-        f"A trickle of {_flow(slow.l_min)} comes out at {celsius(slow.out_c)} and carries off {watts(slow.gain_w)}; {_flow(fast.l_min)} come out at "
+        f"A trickle of {litres_a_minute(slow.l_min)} comes out at {celsius(slow.out_c)} and carries off {watts(slow.gain_w)}; {litres_a_minute(fast.l_min)} come out at "
         f"{celsius(fast.out_c)} and carry off {watts(fast.gain_w)}. Hotter to the hand is less heat: what is hot loses more to the air."
     )
     if now is None:
         return said
     share = now.gain_w / most
-    here = f" It runs at {_flow(now.l_min)}: {celsius(now.out_c)}, {watts(now.gain_w)}, {amount(share, 'share')} of the most there is to have."
+    here = f" It runs at {litres_a_minute(now.l_min)}: {celsius(now.out_c)}, {watts(now.gain_w)}, {amount(share, 'share')} of the most there is to have."
     return said + here

@@ -85,6 +85,8 @@ class ProtocolRow(Model):
     for_concentrators: bool = True
     in_rounds: bool = False
     starts_hot: bool = False
+    runs_before: bool = False
+    """Whether what is read had been running for long when the trial began."""
     one_thermometer: bool = False
     """Whether one thermometer is moved from what comes in to what comes out."""
     checklist: list[Sentence]

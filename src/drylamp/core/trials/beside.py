@@ -18,7 +18,7 @@ from drylamp.core.text import Sentence, kelvin
 from drylamp.core.trials.at_tap import led_by_tap, with_outlet
 from drylamp.core.trials.facts import ChannelFacts, TrialFacts, swapped_back
 from drylamp.core.trials.own_weather import sun_spread, trial_weather
-from drylamp.core.trials.protocols import PROTOCOLS
+from drylamp.core.trials.protocols import PROTOCOLS, Protocol
 from drylamp.core.twin.calibration import Calibration
 from drylamp.core.twin.case import Case
 from drylamp.core.twin.placements import Placement, placements_of, toward_sun_of
@@ -136,18 +136,34 @@ def trial_twin(site: Site, build: Build, facts: TrialFacts, end_s: float, calibr
 
 def _prepared(case: Case, facts: TrialFacts, end_s: float) -> tuple[Prepared, dict[str, float]]:
     begun = facts.started.timestamp()
-    weather = trial_weather(
-        case.site, facts, begun - (PREHEAT_S if facts.preheated else 0.0), max(end_s, begun + 120.0)
-    )
+    weather = trial_weather(case.site, facts, begun - lead_s(facts), max(end_s, begun + 120.0))
     ready = prepare(case, weather, placements(case, facts, weather))
-    hot = PROTOCOLS[facts.protocol].starts_hot if facts.protocol in PROTOCOLS else False
-    if not hot:
+    protocol = _protocol(facts)
+    if protocol is None or not protocol.starts_hot:
         return ready, {}
     return ready.in_the_dark(), _first_temperatures(facts, ready)
 
 
+def _protocol(facts: TrialFacts) -> Protocol | None:
+    return PROTOCOLS.get(facts.protocol)
+
+
+def runs_before(facts: TrialFacts) -> bool:
+    """Whether water ran through it before the trial began."""
+    protocol = _protocol(facts)
+    return protocol is not None and protocol.runs_before
+
+
+def lead_s(facts: TrialFacts) -> float:
+    """For how long the twin runs before a trial begins."""
+    return PREHEAT_S if facts.preheated or runs_before(facts) else 0.0
+
+
 def _march(facts: TrialFacts, ready: Prepared, first_c: dict[str, float], calibration: Calibration) -> Run:
-    begun = None if facts.load is None else facts.started.timestamp()  # the clock starts with the pot in the box
+    early = lead_s(facts) if runs_before(facts) else 0.0
+    begun = (
+        None if facts.load is None else facts.started.timestamp() - early
+    )  # else the clock starts with the pot in the box
     return with_outlet(ready.run(calibration, first_c=first_c, put_s=begun), facts.load)
 
 

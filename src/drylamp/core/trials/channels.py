@@ -76,6 +76,7 @@ AT_TAP = (
 )
 SCALE = Channel(name=ON_SCALE, title="what stands on the scale", node=ON_SCALE, instrument="scale")
 AIR_LOOK = CurveLook(ink="soft", width=1)
+OUT_LOOK, IN_LOOK = CurveLook(ink="rust", width=2.5), CurveLook(ink="water", width=1.5)
 TOUCHED: frozenset[Role] = frozenset(("wanted", "core", "several"))
 """What one reads by hand with a kitchen probe; to the rest a wire leads through the seal."""
 
@@ -106,10 +107,14 @@ def _at_tap(build: Build, load: Load | None) -> list[ReadPlace]:
     """What is read where water leaves, and of each of its rows."""
     if load is None or not load.tap:
         return []
-    look = looks_of({OUTLET: "wanted"})[OUTLET]
     rows = [_of_several(row, EACH_ROW) for row in build.readers().get(ROWS, [])]
     return [
-        ReadPlace(channel=channel, look=look, of_load=True, inside=channel.node == OUTLET)
+        ReadPlace(
+            channel=channel,
+            look=OUT_LOOK if channel.node == OUTLET else IN_LOOK,
+            of_load=True,
+            inside=channel.node == OUTLET,
+        )
         for channel in (*AT_TAP, *rows)
     ]
 

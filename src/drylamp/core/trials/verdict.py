@@ -44,6 +44,7 @@ class Verdict(Model):
 
     trial: str
     headline: Sentence
+    brief: Sentence = Field(description="The same at a glance")
     main: str = Field(description="The channel that the headline speaks of")
     sentences: list[Sentence]
     figures: list[Figure]
@@ -89,6 +90,7 @@ def judge(site: Site, build: Build, facts: TrialFacts, wall_m2: float = 1.0) -> 
         trial=facts.name,
         main=_main(channels).channel,
         headline=_headline(at, channels, found, fitted, fault),
+        brief=_brief(_main(channels), found, fault),
         sentences=_sentences(at, channels, found, finishes, fitted, fault),
         figures=figures,
         channels=channels,
@@ -223,6 +225,19 @@ def _headline(
     if fitted is None or not fitted.cause:
         return words + "; no single cause stands out."
     return f"{words}; likeliest: {_cause_words(at, fitted)}."
+
+
+def _brief(main: ChannelVerdict, found: Found, fault: Figure | None) -> str:
+    if found.ranking is not None:
+        top = next((line for line in found.ranking.lines if line.over_control_k is not None), None)
+        return "none really hotter" if top is None or not top.real else f"{top.title} +{kelvin(top.over_control_k)}"
+    if fault is not None:
+        return fault.grade
+    if main.bias_k is None:
+        return "too early"
+    return (
+        f"{kelvin(abs(main.bias_k))} {'over' if main.bias_k > 0 else 'under'} the twin" if main.real else "as its twin"
+    )
 
 
 def _cause(at: Beside, fitted: Fit) -> Doubtful:

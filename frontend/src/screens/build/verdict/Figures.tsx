@@ -18,7 +18,7 @@ export function Figures({ figures }: { figures: Figure[] }) {
               {f.value === null ? MISSING[f.name] ?? "not measured" : figureWords(f, f.value, f.doubt, units)}
             </Box>
             <Typography variant="body2">
-              {[f.twin !== null && `twin ${figureWords(f, f.twin, null, units)}`, f.passed !== null && (f.passed ? "passed" : "missed"), f.grade.length > 0 && say(f.grade, units)].filter(Boolean).join("; ")}
+              {[f.twin !== null && `twin ${figureWords(f, f.twin, null, units)}`, f.passed !== null && f.fault.length === 0 && (f.passed ? "passed" : "missed"), f.grade.length > 0 && say(f.grade, units)].filter(Boolean).join("; ")}
             </Typography>
             {f.needs_words && <Typography variant="body2">{say(f.words, units)}</Typography>}
           </Box>

@@ -14,7 +14,7 @@ from drylamp.core.loads.common.scald import SCALD_C, scald_s
 from drylamp.core.loads.running.spec import RunningWater
 from drylamp.core.outcome.flag import Flag
 from drylamp.core.outcome.registry import measure_of
-from drylamp.core.text import celsius, litres
+from drylamp.core.text import celsius, litres_a_minute
 
 TRICKLE, FULL = 0.25, 4.0
 """Shares of the flow now that stand for a trickle and for a full stream."""
@@ -36,9 +36,9 @@ def _flow_options(context: AdviceContext, build: Build, load: RunningWater) -> l
     if not load.running:
         return []
     return [
-        Option(f"a trickle, {litres(load.running[0].l_min * TRICKLE)} a minute", build, _at_flow(load, TRICKLE)),
-        Option(f"as it is, {litres(load.running[0].l_min)} a minute", build, load),
-        Option(f"full flow, {litres(load.running[0].l_min * FULL)} a minute", build, _at_flow(load, FULL)),
+        Option(f"a trickle, {litres_a_minute(load.running[0].l_min * TRICKLE)}", build, _at_flow(load, TRICKLE)),
+        Option(f"as it is, {litres_a_minute(load.running[0].l_min)}", build, load),
+        Option(f"full flow, {litres_a_minute(load.running[0].l_min * FULL)}", build, _at_flow(load, FULL)),
     ]
 
 

@@ -123,7 +123,7 @@ def rows(found: Found) -> Figure | None:
     said = f"Row {least} passes {litres_a_minute(flow[least])} of {litres_a_minute(whole)}"
     return Figure(
         name="rows", needs_words=True, title=f"Row {least}, of an equal share", value=round(share, 3), doubt=round(doubt, 3), quantity="share", twin=1.0,
-        grade="hardly runs" if starved else "all rows run", passed=not starved, words=f"By rows: {passed}.",
+        grade=f"row {least} hardly runs" if starved else "all rows run", passed=not starved, words=f"By rows: {passed}.",
         fault=f"{said}: air, a kink or dirt sits in it" if starved else "", cure=LET_AIR_OUT if starved else "",
     )  # fmt: skip
 

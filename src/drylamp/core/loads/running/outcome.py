@@ -16,7 +16,7 @@ from drylamp.core.loads.running.spec import RunningWater
 from drylamp.core.outcome.of_load import Headline, Held, LoadOutcome, PlanStep, moment, reached
 from drylamp.core.sky.clock import days_of, instant_s, local_time
 from drylamp.core.sky.site import Site
-from drylamp.core.text import Sentence, celsius, kilowatt_hours, litres
+from drylamp.core.text import Sentence, celsius, kilowatt_hours, litres, litres_a_minute
 from drylamp.core.twin.run import Drawn, Run
 
 if TYPE_CHECKING:
@@ -167,7 +167,7 @@ def steps(load: RunningWater, outcome: Outcome, get_ready: str) -> list[PlanStep
     """Open, shut, draw."""
     out = [PlanStep(time=moment(outcome, READY), text=get_ready)]
     for part in load.running:
-        out.append(PlanStep(time=moment(outcome, part.begins), text=f"open the tap: {litres(part.l_min)} a minute"))
+        out.append(PlanStep(time=moment(outcome, part.begins), text=f"open the tap: {litres_a_minute(part.l_min)}"))
         if part.ends > part.begins:
             out.append(PlanStep(time=moment(outcome, part.ends), text="shut the tap"))
     out += [PlanStep(time=moment(outcome, draw.at), text=f"{litres(draw.take_l)} drawn") for draw in load.draws]

@@ -44,6 +44,7 @@ BUCKET_POWER = ProtocolRow(
     reading_minutes=[0, 10, 20, 30],
     needs_load=True,
     one_thermometer=True,
+    runs_before=True,
     checklist=[*POUR, "Rows side by side: hold the bucket under each row on its own as well."],
     cautions=["The first litres may scald."],
     channels=[OUT, IN, BUCKET, EACH_ROW, OUTDOORS, SUN],
@@ -59,6 +60,7 @@ COLLECTOR_POINTS = ProtocolRow(
     reading_minutes=[10, 15, 20, 45, 50, 55, 80, 85, 90, 115, 120, 125],
     needs_load=True,
     one_thermometer=True,
+    runs_before=True,
     checklist=[
         *POUR,
         "A steady flow all through, about a litre a minute for each square metre.",
