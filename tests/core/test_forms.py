@@ -5,7 +5,7 @@ from pydantic import ValidationError
 
 from drylamp.core.builds.registry import KINDS
 from drylamp.core.checks import InputProblem
-from drylamp.core.forms import added, changed, form_of, read_path, removed
+from drylamp.core.forms import added, changed, form_of, is_for_files_only, read_path, removed
 from drylamp.core.loads.registry import LOADS
 from drylamp.core.tables import layers
 from drylamp.demo.scenario import BISCUITS, CAPPINGS, DISH, FUNNEL, LIDS, MELTER, OVEN, STEW
@@ -22,7 +22,9 @@ def every_field(fields, at=""):
 @pytest.mark.parametrize("model", MODELS, ids=lambda m: m.__name__)
 def test_every_field_can_be_asked_for(model):
     fields = dict(every_field(form_of(model)))
-    assert {path for path in fields if "." not in path} == set(model.model_fields) - {"kind"}
+    for_files = {name for name, info in model.model_fields.items() if is_for_files_only(info)}
+    assert {path for path in fields if "." not in path} == set(model.model_fields) - {"kind"} - for_files
+    assert all(model.model_fields[name].description for name in for_files)
     for path, field in fields.items():
         assert field.title[:1].strip(), path
         assert field.sort != "number" or field.least is not None, path

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 from datetime import date, datetime, timedelta
 
 import numpy as np
@@ -21,9 +22,9 @@ from drylamp.core.heat.network import Network, draw_parts
 from drylamp.core.heat.parts import MAINS, Link, Node
 from drylamp.core.heat.streams import Piece, Stream
 from drylamp.core.loads.common.outcome import at_hour
-from drylamp.core.loads.running.outcome import _by_litre
 from drylamp.core.loads.running.spec import RunningWater
 from drylamp.core.loads.water.outcome import heat_litres, warm_litres
+from drylamp.core.outcome.drawn_out import litre_by_litre
 from drylamp.core.sky.weather import ClearDay, Span
 from drylamp.core.trials.facts import TrialFacts
 from drylamp.core.trials.verdict import judge
@@ -105,8 +106,8 @@ OUT = Drawn(
 )  # fmt: skip
 
 
-def test_litres_and_quarters_share_out_the_lots():
-    (litre,) = _by_litre(OUT, 0.0, 60.0)
+def test_litres_and_quarters_share_out_the_lots(day):
+    (litre,) = litre_by_litre(replace(day, drawn={"tap": OUT}), "tap", 0.0, 60.0)
     assert litre.celsius_c == pytest.approx(40.0)  # half a litre at 50, half at 30
     assert [round(warm, 6) for _, warm in quarters(OUT)] == [50.0, 50.0, 30.0, 30.0, 30.0, 20.0]
     assert [at for at, _ in quarters(OUT)] == sorted(at for at, _ in quarters(OUT))

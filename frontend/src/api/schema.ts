@@ -1456,6 +1456,12 @@ export interface components {
          */
         "BatchBox-Input": {
             /**
+             * Bridges W K
+             * @description Heat bridges from the floor to the outside, W/K: screws, rims, frames
+             * @default 0
+             */
+            bridges_w_k?: number;
+            /**
              * Bubbles under the film
              * @description Share of it
              * @default 0
@@ -1502,6 +1508,12 @@ export interface components {
              */
             kind?: "batch-box";
             /**
+             * Leak M3 H
+             * @description Air that is changed, m³/h, whatever the gap would let through
+             * @default null
+             */
+            leak_m3_h?: number | null;
+            /**
              * Length, front to back
              * @description Along the glass
              * @default 0.6
@@ -1525,6 +1537,18 @@ export interface components {
              * @default null
              */
             mirror?: components["schemas"]["FlapMirror-Input"] | null;
+            /**
+             * Plate on the water
+             * @description Dark, floating or held just under the surface: no vapour
+             * @default null
+             */
+            plate?: (string | components["schemas"]["Absorber"]) | null;
+            /**
+             * From plate to water, W/m²K
+             * @description Wet underneath about 150; with air under it 10
+             * @default 150
+             */
+            plate_w_m2k?: number;
             /**
              * Scale on the trough
              * @description Lime from hard water
@@ -1554,6 +1578,7 @@ export interface components {
              * @description What the trough is made of
              * @default {
              *       "material": "sheet-steel",
+             *       "r_m2k_w": null,
              *       "thickness_m": 0.0008
              *     }
              */
@@ -1586,6 +1611,12 @@ export interface components {
          * @description Water in a trough under glass; sizes are inside.
          */
         "BatchBox-Output": {
+            /**
+             * Bridges W K
+             * @description Heat bridges from the floor to the outside, W/K: screws, rims, frames
+             * @default 0
+             */
+            bridges_w_k: number;
             /**
              * Bubbles under the film
              * @description Share of it
@@ -1633,6 +1664,12 @@ export interface components {
              */
             kind: "batch-box";
             /**
+             * Leak M3 H
+             * @description Air that is changed, m³/h, whatever the gap would let through
+             * @default null
+             */
+            leak_m3_h: number | null;
+            /**
              * Length, front to back
              * @description Along the glass
              * @default 0.6
@@ -1656,6 +1693,18 @@ export interface components {
              * @default null
              */
             mirror: components["schemas"]["FlapMirror-Output"] | null;
+            /**
+             * Plate on the water
+             * @description Dark, floating or held just under the surface: no vapour
+             * @default null
+             */
+            plate: (string | components["schemas"]["Absorber"]) | null;
+            /**
+             * From plate to water, W/m²K
+             * @description Wet underneath about 150; with air under it 10
+             * @default 150
+             */
+            plate_w_m2k: number;
             /**
              * Scale on the trough
              * @description Lime from hard water
@@ -1685,6 +1734,7 @@ export interface components {
              * @description What the trough is made of
              * @default {
              *       "material": "sheet-steel",
+             *       "r_m2k_w": null,
              *       "thickness_m": 0.0008
              *     }
              */
@@ -1717,6 +1767,12 @@ export interface components {
          * @description A box, black tray below, glazed above, up to four mirrors; sizes are inside the box.
          */
         "BoxOven-Input": {
+            /**
+             * Bridges W K
+             * @description Heat bridges from the floor to the outside, W/K: screws, rims, frames
+             * @default 0
+             */
+            bridges_w_k?: number;
             /**
              * Cover
              * @default {
@@ -1755,6 +1811,12 @@ export interface components {
              * @constant
              */
             kind?: "box-oven";
+            /**
+             * Leak M3 H
+             * @description Air that is changed, m³/h, whatever the gap would let through
+             * @default null
+             */
+            leak_m3_h?: number | null;
             /**
              * Length up the slope
              * @default 0.45
@@ -1813,6 +1875,7 @@ export interface components {
              * @description What the tray is made of
              * @default {
              *       "material": "sheet-steel",
+             *       "r_m2k_w": null,
              *       "thickness_m": 0.0007
              *     }
              */
@@ -1852,6 +1915,12 @@ export interface components {
          */
         "BoxOven-Output": {
             /**
+             * Bridges W K
+             * @description Heat bridges from the floor to the outside, W/K: screws, rims, frames
+             * @default 0
+             */
+            bridges_w_k: number;
+            /**
              * Cover
              * @default {
              *       "gap_m": 0.015,
@@ -1889,6 +1958,12 @@ export interface components {
              * @constant
              */
             kind: "box-oven";
+            /**
+             * Leak M3 H
+             * @description Air that is changed, m³/h, whatever the gap would let through
+             * @default null
+             */
+            leak_m3_h: number | null;
             /**
              * Length up the slope
              * @default 0.45
@@ -1947,6 +2022,7 @@ export interface components {
              * @description What the tray is made of
              * @default {
              *       "material": "sheet-steel",
+             *       "r_m2k_w": null,
              *       "thickness_m": 0.0007
              *     }
              */
@@ -2515,7 +2591,7 @@ export interface components {
              * Pipe
              * @default multilayer
              */
-            material?: string;
+            material?: string | components["schemas"]["Pipe"];
             /**
              * Outside diameter
              * @default 16
@@ -2541,7 +2617,7 @@ export interface components {
              * Pipe
              * @default multilayer
              */
-            material: string;
+            material: string | components["schemas"]["Pipe"];
             /**
              * Outside diameter
              * @default 16
@@ -2998,8 +3074,16 @@ export interface components {
         /**
          * DrawOut
          * @description What one draw gave, litre by litre.
+         *
+         *     Attributes:
+         *         fall_k: how much all the water fell that it came from; none of a pipe
          */
         DrawOut: {
+            /**
+             * Fall K
+             * @default null
+             */
+            fall_k: number | null;
             /** Litres */
             litres: components["schemas"]["LitreOut"][];
             /** Mean C */
@@ -3630,6 +3714,7 @@ export interface components {
              * Backed by
              * @default {
              *       "material": "corrugated-card",
+             *       "r_m2k_w": null,
              *       "thickness_m": 0.004
              *     }
              */
@@ -3721,6 +3806,7 @@ export interface components {
              * Backed by
              * @default {
              *       "material": "corrugated-card",
+             *       "r_m2k_w": null,
              *       "thickness_m": 0.004
              *     }
              */
@@ -4086,6 +4172,7 @@ export interface components {
              * @default [
              *       {
              *         "material": "xps-foam",
+             *         "r_m2k_w": null,
              *         "thickness_m": 0.03
              *       }
              *     ]
@@ -4211,6 +4298,7 @@ export interface components {
              * @default [
              *       {
              *         "material": "xps-foam",
+             *         "r_m2k_w": null,
              *         "thickness_m": 0.03
              *       }
              *     ]
@@ -4229,6 +4317,12 @@ export interface components {
         "HotWater-Input": {
             /** Drawn each day */
             draws?: components["schemas"]["Draw-Input"][];
+            /**
+             * Fill Hour
+             * @description Hour of the first day until which it stands dry
+             * @default null
+             */
+            fill_hour?: string | null;
             /**
              * Water in it
              * @default 60
@@ -4281,6 +4375,12 @@ export interface components {
         "HotWater-Output": {
             /** Drawn each day */
             draws: components["schemas"]["Draw-Output"][];
+            /**
+             * Fill Hour
+             * @description Hour of the first day until which it stands dry
+             * @default null
+             */
+            fill_hour: string | null;
             /**
              * Water in it
              * @default 60
@@ -4888,6 +4988,12 @@ export interface components {
          */
         "Melter-Input": {
             /**
+             * Bridges W K
+             * @description Heat bridges from the floor to the outside, W/K: screws, rims, frames
+             * @default 0
+             */
+            bridges_w_k?: number;
+            /**
              * Cover
              * @default {
              *       "gap_m": 0.015,
@@ -4914,6 +5020,12 @@ export interface components {
              * @constant
              */
             kind?: "melter";
+            /**
+             * Leak M3 H
+             * @description Air that is changed, m³/h, whatever the gap would let through
+             * @default null
+             */
+            leak_m3_h?: number | null;
             /**
              * Length down the slope
              * @description Catch tray included
@@ -4955,6 +5067,7 @@ export interface components {
              * @description What the tray is made of
              * @default {
              *       "material": "sheet-steel",
+             *       "r_m2k_w": null,
              *       "thickness_m": 0.0007
              *     }
              */
@@ -4982,6 +5095,12 @@ export interface components {
          */
         "Melter-Output": {
             /**
+             * Bridges W K
+             * @description Heat bridges from the floor to the outside, W/K: screws, rims, frames
+             * @default 0
+             */
+            bridges_w_k: number;
+            /**
              * Cover
              * @default {
              *       "gap_m": 0.015,
@@ -5008,6 +5127,12 @@ export interface components {
              * @constant
              */
             kind: "melter";
+            /**
+             * Leak M3 H
+             * @description Air that is changed, m³/h, whatever the gap would let through
+             * @default null
+             */
+            leak_m3_h: number | null;
             /**
              * Length down the slope
              * @description Catch tray included
@@ -5049,6 +5174,7 @@ export interface components {
              * @description What the tray is made of
              * @default {
              *       "material": "sheet-steel",
+             *       "r_m2k_w": null,
              *       "thickness_m": 0.0007
              *     }
              */
@@ -5504,6 +5630,12 @@ export interface components {
              */
             open_at?: string;
             /**
+             * R M2K W
+             * @description Its R value where that is known better than what it conducts, m²K/W
+             * @default null
+             */
+            r_m2k_w?: number | null;
+            /**
              * Shut at
              * @default 19:30
              */
@@ -5529,6 +5661,12 @@ export interface components {
              * @default 08:30
              */
             open_at: string;
+            /**
+             * R M2K W
+             * @description Its R value where that is known better than what it conducts, m²K/W
+             * @default null
+             */
+            r_m2k_w: number | null;
             /**
              * Shut at
              * @default 19:30
@@ -6578,6 +6716,7 @@ export interface components {
             ends?: string;
             /**
              * Litres a minute
+             * @description 0: it stands
              * @default 2
              */
             l_min?: number;
@@ -6599,6 +6738,7 @@ export interface components {
             ends: string;
             /**
              * Litres a minute
+             * @description 0: it stands
              * @default 2
              */
             l_min: number;
@@ -6610,6 +6750,12 @@ export interface components {
         "RunningWater-Input": {
             /** Drawn each day, beside that */
             draws?: components["schemas"]["Draw-Input"][];
+            /**
+             * Fill Hour
+             * @description Hour of the first day until which it stands dry
+             * @default null
+             */
+            fill_hour?: string | null;
             /**
              * Barrel over the outlet
              * @description Height of its water; empty: from the mains
@@ -6661,6 +6807,12 @@ export interface components {
         "RunningWater-Output": {
             /** Drawn each day, beside that */
             draws: components["schemas"]["Draw-Output"][];
+            /**
+             * Fill Hour
+             * @description Hour of the first day until which it stands dry
+             * @default null
+             */
+            fill_hour: string | null;
             /**
              * Barrel over the outlet
              * @description Height of its water; empty: from the mains
@@ -6844,6 +6996,7 @@ export interface components {
              * Made of
              * @default {
              *       "material": "sheet-steel",
+             *       "r_m2k_w": null,
              *       "thickness_m": 0.0003
              *     }
              */
@@ -6944,6 +7097,7 @@ export interface components {
              * Made of
              * @default {
              *       "material": "sheet-steel",
+             *       "r_m2k_w": null,
              *       "thickness_m": 0.0003
              *     }
              */
@@ -8092,6 +8246,12 @@ export interface components {
         "WallLayer-Input": {
             /** Of */
             material: string | components["schemas"]["Layer-Input"];
+            /**
+             * R M2K W
+             * @description Its R value where that is known better than what it conducts, m²K/W
+             * @default null
+             */
+            r_m2k_w?: number | null;
             /** Thickness M */
             thickness_m: number;
         };
@@ -8102,6 +8262,12 @@ export interface components {
         "WallLayer-Output": {
             /** Of */
             material: string | components["schemas"]["Layer-Output"];
+            /**
+             * R M2K W
+             * @description Its R value where that is known better than what it conducts, m²K/W
+             * @default null
+             */
+            r_m2k_w: number | null;
             /** Thickness M */
             thickness_m: number;
         };
@@ -8197,6 +8363,8 @@ export interface components {
             cold_c: number;
             /** Days */
             days: components["schemas"]["WaterDay"][];
+            /** Draws */
+            draws: components["schemas"]["DrawOut"][];
             /** Hours */
             hours: components["schemas"]["HourLitres"][];
             /** Warm C */

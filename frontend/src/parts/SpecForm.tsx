@@ -74,8 +74,11 @@ function Field({ field, value, at }: { field: FieldForm; value: unknown; at: str
     );
   }
   if (field.sort === "choice") {
-    const titleOf = (name: string) => field.options.find((o) => o.value === name)?.title ?? name;
-    return <Choice {...label} value={String(value)} options={field.options} onChange={(next) => set(next, titleOf(next))} />;
+    // A row of one's own, as files may hold it, stands beside those of the table.
+    const name = nameOf(value as string | { name: string; title: string });
+    const own = typeof value === "object" ? [{ value: name, title: `${(value as { title: string }).title} (own)` }] : [];
+    const titleOf = (chosen: string) => field.options.find((o) => o.value === chosen)?.title ?? chosen;
+    return <Choice {...label} value={name} options={[...field.options, ...own]} onChange={(next) => set(next, titleOf(next))} />;
   }
   if (field.sort === "hour") return <Choice {...label} value={String(value)} options={hoursWith(String(value))} onChange={(next) => set(next, next)} />;
   if (field.sort === "yes") {

@@ -91,6 +91,7 @@ FIRST_DAY, LAST_DAY = date(1970, 1, 2), date(2199, 12, 30)
 MOST_ID = 2**63 - 1
 LONGEST_NAME = 40
 """Letters of the name of a channel, device or part."""
+HHMM = r"^([01]\d|2[0-3]):[0-5]\d$"
 MOST_VALUE = 1e9
 """No sensor of this trade sends a larger number."""
 

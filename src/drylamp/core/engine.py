@@ -2,12 +2,17 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
+import numpy as np
+
 from drylamp.core.advice.cautions import cautions
 from drylamp.core.advice.entries import Seen
 from drylamp.core.advice.limits import material_flags
 from drylamp.core.checks import InputProblem
 from drylamp.core.outcome.flag import Flag
 from drylamp.core.outcome.summary import Outcome, summarise
+from drylamp.core.sky.clock import instant_s
 from drylamp.core.sky.rough_climate import ROUGH_K
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import (
@@ -25,13 +30,31 @@ from drylamp.core.twin.case import Case
 from drylamp.core.twin.prepared import simulate_with_empty
 from drylamp.core.twin.run import Run
 
+CLOSING_DAYS, CLOSED_K = (2, 4, 8, 16, 32), 0.05
+"""How many days are tried until one ends as it began, and how near that is."""
+
 
 def weather_of(site: Site, source: ClearDay | Records, span: Span) -> Weather:
     """Weather of a span on the march's steps, from a day's numbers or a file's records."""
     start, end = span_edges_s(site, span)
     if isinstance(source, ClearDay):
-        return clear_days(site, source, start, end, step_length_s(span))
-    return from_records(site, source, start, end, step_length_s(span))
+        made = clear_days(site, source, start, end, step_length_s(span))
+    else:
+        made = from_records(site, source, start, end, step_length_s(span))
+    return _repeated(site, made, span)
+
+
+def _repeated(site: Site, weather: Weather, span: Span) -> Weather:
+    """Every day as the first, or one instant all through, where the span says so."""
+    every = np.arange(weather.steps)
+    if span.hold_at is not None:
+        at = instant_s(site.zone, span.start, span.hold_at)
+        held = min(int((at - weather.start_s) // weather.dt_s), weather.steps - 1)
+        return replace(weather.like(np.full(weather.steps, held)), origin=f"{weather.origin}; held at {span.hold_at}")
+    if span.same_day or span.until_closed:
+        day = weather.like(every % round(86400.0 / weather.dt_s))
+        return replace(day, origin=f"{weather.origin}; every day as the first")
+    return weather
 
 
 def weather_for(case: Case, records: Records | None = None) -> Weather:
@@ -78,5 +101,24 @@ def run_case(case: Case, records: Records | None = None) -> tuple[Outcome, Run]:
     InputProblem
         the case names a weather file and no records came with it.
     """
+    if case.span.until_closed:
+        return _until_closed(case, records)
     every = 300.0 if case.span.days <= 14 else 3600.0
     return forecast(case, weather_for(case, records), every)
+
+
+def _until_closed(case: Case, records: Records | None) -> tuple[Outcome, Run]:
+    """Twice as many days as before until the last one ends as it began, or the most are run."""
+    for days in CLOSING_DAYS:
+        longer = case.with_(span=case.span.model_copy(update={"days": days}))
+        found = forecast(longer, weather_for(longer, records), 3600.0)
+        if _closes(found[1]):
+            break
+    return found
+
+
+def _closes(run: Run) -> bool:
+    """Whether every part is at the end as warm as it was a day before."""
+    day = round(86400.0 / run.weather.dt_s)
+    ends = np.array([series[[-1 - day, -1]] for series in run.temperature_c.values()])
+    return bool(np.nanmax(np.abs(ends[:, 1] - ends[:, 0])) < CLOSED_K)

@@ -66,6 +66,7 @@ def asked(
     options: Mapping[str, str] | None = None,
     table: str | None = None,
     only_with: Mapping[str, Sequence[JsonValue]] | None = None,
+    in_files_only: bool = False,
 ) -> dict[str, JsonValue]:
     """What a field's ``json_schema_extra`` says of how it is asked for.
 
@@ -79,8 +80,12 @@ def asked(
         table whose rows are its choices
     only_with
         values of its neighbours with which it is asked at all
+    in_files_only
+        whether it is for a case file, and no form asks for it
     """
     found: dict[str, JsonValue] = {"part": part}
+    if in_files_only:
+        found["in_files_only"] = True
     if options is not None:
         found["options"] = dict(options)
     if table is not None:
@@ -92,7 +97,17 @@ def asked(
 
 def form_of(model: type[Model]) -> list[FieldForm]:
     """The fields of a model that a person fills in, in their order; what it is (``kind``) is not asked."""
-    return [_field(model, name, info) for name, info in model.model_fields.items() if name != "kind"]
+    return [
+        _field(model, name, info)
+        for name, info in model.model_fields.items()
+        if name != "kind" and not is_for_files_only(info)
+    ]
+
+
+def is_for_files_only(info: FieldInfo) -> bool:
+    """Whether a field is for a case file, and no form asks for it."""
+    extra = info.json_schema_extra if isinstance(info.json_schema_extra, dict) else {}
+    return bool(cast(Mapping[str, Any], extra.get("asked", {})).get("in_files_only"))
 
 
 def _field(model: type[Model], name: str, info: FieldInfo) -> FieldForm:
@@ -147,6 +162,8 @@ def _bound(notes: Sequence[Any], *kinds: str) -> float | None:
 
 
 def _sorted_out(bare: Any, notes: Sequence[Any], asks: Mapping[str, Any]) -> dict[str, Any]:
+    if "table" in asks:
+        return _plain(str, notes, asks)
     family = _family(bare)
     if family is not None:
         return {"sort": "material", "family": family}

@@ -14,8 +14,7 @@ from pydantic import Field, model_validator
 from drylamp.core.air.draught import Thermostat
 from drylamp.core.air.panel import PanelDrive
 from drylamp.core.arrays import Array
-from drylamp.core.checks import Azimuth, Count, Fraction, Model, Moment, NotNegative, Number, Positive, Tilt
-from drylamp.core.loads.calendar import HHMM
+from drylamp.core.checks import HHMM, Azimuth, Count, Fraction, Model, Moment, NotNegative, Number, Positive, Tilt
 from drylamp.core.sky.clock import days_of, instant_s
 from drylamp.core.sky.dome import plane_axes
 from drylamp.core.sky.site import Site

@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-HHMM = r"^([01]\d|2[0-3]):[0-5]\d$"
 VisitKind = Literal["taken-in", "put-back", "turned", "weighed", "drawn", "opened"]
 INDOORS_C = 18.0
 """Where a load spends the night that was taken in; common practice, no source."""
@@ -33,6 +32,7 @@ class Calendar:
         kind: ``daily``: fresh each day at its hour, gone at midnight; ``batch``: goes in once on the first day and stays over
             nights until it is done or the run ends; ``standing``: there from the start, as water in a tank
         taken_in, put_back: hours between which a batch is taken indoors for the night; none: it stays out
+        from_hour: of what stands, the hour of the first day until which it is not there; none: it always was
         indoors_c: what a batch comes to indoors
         visits: what else is done to it, each day
     """
@@ -42,6 +42,7 @@ class Calendar:
     put_back: str | None = None
     indoors_c: float = INDOORS_C
     visits: tuple[Visit, ...] = ()
+    from_hour: str | None = None
 
     @property
     def sleeps_indoors(self) -> bool:

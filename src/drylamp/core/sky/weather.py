@@ -8,7 +8,7 @@ energy is kept. A gap inside the span is an error: nothing is invented.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime, timedelta
 from functools import cache
 from typing import Annotated, Literal
@@ -19,6 +19,7 @@ from pydantic import Field, model_validator
 from drylamp.core.air.moist import saturation_pressure_pa
 from drylamp.core.arrays import Array
 from drylamp.core.checks import (
+    HHMM,
     Celsius,
     Count,
     Day,
@@ -80,6 +81,14 @@ class Span(Model):
     step_s: Literal[30, 60, 120, 300] | None = Field(
         default=None, description="Default: 60 s up to a fortnight, 300 s beyond"
     )
+    same_day: bool = Field(default=False, description="Every day as the first one, its sun included")
+    until_closed: bool = Field(
+        default=False,
+        description="As same_day, for as many days as it takes until a day ends as it began; days is not looked at",
+    )
+    hold_at: Annotated[str, Field(pattern=HHMM)] | None = Field(
+        default=None, description="Sun and weather of this hour of the first day all through: run until it is steady"
+    )
 
 
 @dataclass(frozen=True)
@@ -114,6 +123,17 @@ class Weather:
     def steps(self) -> int:
         """How many steps the run has."""
         return len(self.air_c)
+
+    def like(self, steps: np.ndarray) -> Weather:
+        """The same run of time with the sun and weather of other steps of it, shape (steps,)."""
+        sun = replace(
+            self.sun, direction=self.sun.direction[steps], altitude_deg=self.sun.altitude_deg[steps], azimuth_deg=self.sun.azimuth_deg[steps],
+            extraterrestrial_w_m2=self.sun.extraterrestrial_w_m2[steps],
+        )  # fmt: skip
+        return replace(
+            self, sun=sun, ghi_w_m2=self.ghi_w_m2[steps], dni_w_m2=self.dni_w_m2[steps], dhi_w_m2=self.dhi_w_m2[steps], air_c=self.air_c[steps],
+            rh=self.rh[steps], wind_m_s=self.wind_m_s[steps],
+        )  # fmt: skip
 
     @property
     def vapour_pa(self) -> Array:

@@ -325,6 +325,9 @@ MirrorChoice = Annotated[
     Annotated[str, _listed(mirrors, "material"), Tag("listed")] | Annotated[Mirror, Tag("own")],
     Discriminator(_how_given),
 ]
+PipeChoice = Annotated[
+    Annotated[str, _listed(pipes, "material"), Tag("listed")] | Annotated[Pipe, Tag("own")], Discriminator(_how_given)
+]
 LayerChoice = Annotated[
     Annotated[str, _listed(layers, "material"), Tag("listed")] | Annotated[Layer, Tag("own")], Discriminator(_how_given)
 ]

@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from drylamp.core.builds.registry import BuildSpec
-from drylamp.core.checks import Model
+from drylamp.core.checks import Celsius, Model
 from drylamp.core.loads.registry import LoadSpec
 from drylamp.core.sky.months import between_months
 from drylamp.core.sky.site import Site
@@ -35,6 +35,11 @@ class Case(Model):
     weather: Annotated[ClearDay | WeatherFile, Field(discriminator="kind")]
     span: Span
     calibration: Calibration = Calibration()
+    first_c: dict[str, Celsius] = Field(
+        default_factory=dict,
+        max_length=200,
+        description="Temperatures at the start by node; the air's where nothing is said",
+    )
 
     def with_(self, **fields: object) -> Case:
         """A copy with other values in some fields."""

@@ -185,9 +185,20 @@ class _Book:
         self._accounts(phase, network, history)
         self._taps(phase, network, history, drive)
 
-    def lots_of(self, network: Network) -> Lots | None:
-        """What the pipes held when the phase before ended; none where they are other pipes."""
-        return self.water[1] if self.water is not None and self.water[0] == network.streams else None
+    def lots_of(self, phase: Phase, network: Network) -> Lots | None:
+        """What the pipes held when the phase before ended, or are filled with now; none where they begin as their walls."""
+        if self.water is not None and self.water[0] == network.streams:
+            return self.water[1]
+        if not any(stream.name in phase.fresh_c for stream in network.streams):
+            return None
+        return network.lots_at(
+            {
+                stream.name: np.array(
+                    [phase.fresh_c.get(stream.name, self.now_c[piece.node]) for piece in stream.pieces]
+                )
+                for stream in network.streams
+            }
+        )
 
     def _streams(self, phase: Phase, network: Network, passed: Passed) -> None:
         """Put down what flowed through a phase's pipes, and what was drawn from its stores."""
@@ -272,6 +283,6 @@ def march_phases(case: Case, weather: Weather, phases: list[Phase], first_c: dic
         network = book.enter(phase, outside)
         drive = outside.drive(phase, book.was_on)
         first = np.array([book.now_c[name] for name in network.names])
-        history = advance(network, first, drive, lots=book.lots_of(network))
+        history = advance(network, first, drive, lots=book.lots_of(phase, network))
         book.write(phase, network, history, drive)
     return book.closed(outside.mains_c)

@@ -13,6 +13,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from drylamp.core.builds.registry import kind_of
+from drylamp.core.checks import require
 from drylamp.core.loads.load import Load
 from drylamp.core.sky.weather import Weather
 from drylamp.core.twin.calibration import Calibration, calibrated
@@ -74,7 +75,7 @@ class Prepared:
         with_load : bool
             Whether anything goes in.
         first_c : dict, optional
-            Temperatures of nodes at the start [°C]; the first step's air where not given.
+            Temperatures of nodes at the start [°C], over the case's own; the first step's air where neither says any.
         put_s : float, optional
             When the load goes in once for all [s since 1970 UTC]; by its calendar where not given.
         goes_in : str, optional
@@ -92,8 +93,9 @@ class Prepared:
         ]
         if goes_in is not None:
             stages = [replace(stage, goes_in=goes_in) for stage in stages[-1:]]
-        phases = phases_of(self.case.site, self.weather, empty, stages, first_c or {}, put_s)
-        return march_phases(self.case, self.weather, phases, first_c or {})
+        begins = self.case.first_c | (first_c or {})
+        phases = phases_of(self.case.site, self.weather, empty, stages, begins, put_s)
+        return march_phases(self.case, self.weather, phases, begins)
 
 
 def prepare(case: Case, weather: Weather, placements: Sequence[Placement] | None = None) -> Prepared:
@@ -128,7 +130,7 @@ def prepare(case: Case, weather: Weather, placements: Sequence[Placement] | None
         share = gate.ceiling(case.site, weather)
         empty, filled = empty.lit_in(share), [lit.lit_in(share) for lit in filled]
     stages = [Filled(hour, part, lit) for (hour, part), lit in zip(parts, filled, strict=True)]
-    return Prepared(case, weather, empty, tuple(stages))
+    return _check_first(Prepared(case, weather, empty, tuple(stages)))
 
 
 def simulate(case: Case, weather: Weather) -> Run:
@@ -152,3 +154,19 @@ def simulate_with_empty(case: Case, weather: Weather) -> tuple[Run, Run]:
     ready = prepare(case, weather)
     run = ready.run()
     return run, run if case.load is None else ready.run(with_load=False)
+
+
+def _check_first(ready: Prepared) -> Prepared:
+    """Refuse first temperatures of what is not there.
+
+    Raises
+    ------
+    InputProblem
+        names the parts that are.
+    """
+    known = [node.name for node in ready.fullest.network.readable]
+    for name in ready.case.first_c:
+        require(
+            name in known, f"first_c.{name}", f"'{name}' is no part of this build; its parts are {', '.join(known)}"
+        )
+    return ready

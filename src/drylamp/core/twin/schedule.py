@@ -126,8 +126,15 @@ def _daily(site: Site, weather: Weather, filling: _Filling, calendar: Calendar) 
 
 
 def _standing(site: Site, weather: Weather, filling: _Filling, calendar: Calendar) -> list[Phase]:
-    """There from the start to the end."""
+    """There from the start to the end, or from the hour of the first day on at which it is filled."""
     whole = filling.stages[-1]
+    put = (
+        0
+        if calendar.from_hour is None
+        else _step(site, weather, local_day(site.zone, weather.start_s), calendar.from_hour)
+    )
+    if 0 < put < weather.steps:
+        return replace(filling, stages=filling.stages[-1:]).over(0, [put], weather.steps)
     fresh = {name: filling.first_c.get(name, celsius) for name, celsius in whole.load.fresh_c.items()}
     return [Phase(0, weather.steps, whole.lit, fresh, frozenset(fresh), whole.load)]
 

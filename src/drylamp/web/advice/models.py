@@ -9,8 +9,7 @@ from pydantic import Field, RootModel
 from drylamp.core.advice.pointing import FlapAngles, Pointing
 from drylamp.core.advice.sayings import SayingLine
 from drylamp.core.advice.schools import SchoolAnswer
-from drylamp.core.checks import Day, Model, Moment, Positive
-from drylamp.core.loads.calendar import HHMM
+from drylamp.core.checks import HHMM, Day, Model, Moment, Positive
 from drylamp.core.text import Sentence
 from drylamp.web.twin.models import TwinRequest
 

@@ -98,7 +98,8 @@ def network_of(build: BatchBox, load: Load | None, optics: BatchOptics) -> Netwo
     seen = build.filled(load)
     plain = box.network_of(seen, None, optics.box)
     filling = None if load is None else load.filling
-    nodes = [replace(node, title="bed of the trough") if node.name == "tray" else node for node in plain.nodes]
+    title = "plate on the water" if build.plate is not None and filling is not None else "bed of the trough"
+    nodes = [replace(node, title=title) if node.name == "tray" else node for node in plain.nodes]
     links, paths = list(plain.links), list[FlowPath]()
     streams: tuple[Stream, ...] = ()
     if build.lid is not None:
@@ -128,10 +129,10 @@ def _wet(
         for name, title in zip(filling.names, filling.titles, strict=True)
     ]
     sides = 2 * (build.width_m + build.floor_length_m) * depth
-    lifted = [_off_the_water(link) for link in links if link.name != "tray to air"]
+    lifted = _under_plate(filling, links) if build.plate is not None else _open_water(links)
     half, lowest = 2.0 * wall_w_m2k(build.wall), filling.names[-1]
     wet = [
-        Link("bed to water", Law.WETTED, "tray", lowest, (area * _through_scale(build), _length(build), 1.0)),
+        _warmed(build, lowest),
         *(
             Link(f"{upper} on {lower}", Law.MIXING, upper, lower, (area, each, TURNED_OVER_W_M2K * area))
             for upper, lower in pairwise(filling.names)
@@ -147,7 +148,7 @@ def _wet(
             )
             for name in filling.names
         ),
-        *_over_the_water(build),
+        *([] if build.plate is not None else _over_the_water(build)),
     ]
     heavier = [
         replace(node, capacity_j_k=node.capacity_j_k + wall_j_m2k(build.wall) * sides * 2 / 3)
@@ -165,6 +166,28 @@ def _length(build: BatchBox) -> float:
 def _through_scale(build: BatchBox) -> float:
     """Share of the water's film that scale leaves: the two in a row."""
     return 1.0 / (1.0 + BED_FILM_W_M2K * build.scale_mm / 1000.0 / SCALE_W_MK)
+
+
+def _warmed(build: BatchBox, lowest: str) -> Link:
+    """From what the sun lands on into the water: the bed from below, or a plate from above."""
+    if build.plate is not None:
+        return Link("plate to water", Law.CONDUCTANCE, "tray", TOP, (build.floor_m2 * build.plate_w_m2k,))
+    return Link(
+        "bed to water", Law.WETTED, "tray", lowest, (build.floor_m2 * _through_scale(build), _length(build), 1.0)
+    )
+
+
+def _open_water(links: list[Link]) -> list[Link]:
+    """Air over the bed is over the water now, and long-wave comes off it."""
+    return [_off_the_water(link) for link in links if link.name != "tray to air"]
+
+
+def _under_plate(filling: Filling, links: list[Link]) -> list[Link]:
+    """The plate stays under the air; what went down into the floor goes there from the lowest water."""
+    return [
+        replace(link, start=filling.names[-1]) if link.name in ("floor inside", "heat bridges") else link
+        for link in links
+    ]
 
 
 def _off_the_water(link: Link) -> Link:

@@ -77,6 +77,12 @@ class BatchBox(Box):
         description="Clear film that floats: no vapour",
         json_schema_extra=asked("water"),
     )
+    plate: FinishChoice | None = Field(
+        default=None, title="Plate on the water", description="Dark, floating or held just under the surface: no vapour", json_schema_extra=asked("water")
+    )  # fmt: skip
+    plate_w_m2k: Annotated[Number, Field(gt=0, le=2000)] = Field(
+        default=150.0, title="From plate to water, W/m²K", description="Wet underneath about 150; with air under it 10", json_schema_extra=asked("water")
+    )  # fmt: skip
     bubbles_share: Fraction = Field(
         default=0.0,
         title="Bubbles under the film",
@@ -124,6 +130,8 @@ class BatchBox(Box):
         depth = self.depth_m(load)
         if depth <= 0.0:
             return self
+        if self.plate is not None:
+            return self.with_(tray=self.plate, height_m=self.height_m - depth)
         bed = absorber(self.tray)
         lost = 1.0 - (1.0 - REFLECTED) * bed.absorptance / (1.0 - (1.0 - bed.absorptance) * RETURNED)
         if self.water_film:

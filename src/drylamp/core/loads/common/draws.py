@@ -11,8 +11,7 @@ import numpy as np
 from pydantic import Field
 
 from drylamp.core.arrays import Array
-from drylamp.core.checks import Model, Number
-from drylamp.core.loads.calendar import HHMM
+from drylamp.core.checks import HHMM, Model, Number
 from drylamp.core.sky.clock import days_of, instant_s
 
 if TYPE_CHECKING:
@@ -37,7 +36,9 @@ class Running(Model):
 
     begins: HOUR = Field(default="10:00", title="From")
     ends: HOUR = Field(default="16:00", title="To")
-    l_min: Annotated[Number, Field(gt=0, le=100)] = Field(default=2.0, title="Litres a minute")
+    l_min: Annotated[Number, Field(ge=0, le=100)] = Field(
+        default=2.0, title="Litres a minute", description="0: it stands"
+    )
 
 
 def running_kg_s(site: Site, weather: Weather, hours: Sequence[Running]) -> Array:

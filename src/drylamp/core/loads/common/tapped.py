@@ -59,13 +59,18 @@ class Tapped(Load, ABC):
 
     @property
     def first_in(self) -> str:
-        """It is always there."""
-        return "00:00"
+        """It is always there, or from the hour on at which it is filled."""
+        return self.filled_at or "00:00"
+
+    @property
+    @abstractmethod
+    def filled_at(self) -> str | None:
+        """Hour of the first day until which it stands dry; none: it was full before."""
 
     @property
     def calendar(self) -> Calendar:
         """It stays over nights."""
-        return Calendar("standing")
+        return Calendar("standing", from_hour=self.filled_at)
 
     @property
     def judged(self) -> str:

@@ -10,10 +10,9 @@ import numpy as np
 from pydantic import BaseModel, Field, field_validator, model_validator
 
 from drylamp.core.arrays import Array
-from drylamp.core.checks import Celsius, Model, Number
+from drylamp.core.checks import HHMM, Celsius, Model, Number
 from drylamp.core.forms import asked
 from drylamp.core.heat.parts import Link, Melting, Node
-from drylamp.core.loads.calendar import HHMM
 from drylamp.core.loads.common.body import Body, Place, round_bodies
 from drylamp.core.loads.common.envelope import Envelope, envelope_outlines
 from drylamp.core.loads.common.outline import Outline

@@ -7,10 +7,9 @@ from typing import Annotated, ClassVar, Literal, Self
 
 from pydantic import BaseModel, Field, field_validator, model_validator
 
-from drylamp.core.checks import Celsius, Count, NotNegative, Number, unknown_name
+from drylamp.core.checks import HHMM, Celsius, Count, NotNegative, Number, unknown_name
 from drylamp.core.forms import asked
 from drylamp.core.heat.parts import Link, Node
-from drylamp.core.loads.calendar import HHMM
 from drylamp.core.loads.common.body import Body, Place
 from drylamp.core.loads.common.envelope import Envelope, envelope_outlines
 from drylamp.core.loads.common.outline import Outline

@@ -13,31 +13,15 @@ from drylamp.core.checks import Model
 from drylamp.core.loads.common.filling import TOP
 from drylamp.core.loads.common.outcome import KWH_J, LITRES, READY, at_hour
 from drylamp.core.loads.running.spec import RunningWater
+from drylamp.core.outcome.drawn_out import MOST_LITRES, DrawOut, draws_out
 from drylamp.core.outcome.of_load import Headline, Held, LoadOutcome, PlanStep, moment, reached
-from drylamp.core.sky.clock import days_of, instant_s, local_time
+from drylamp.core.sky.clock import days_of, local_time
 from drylamp.core.sky.site import Site
 from drylamp.core.text import Sentence, celsius, kilowatt_hours, litres, litres_a_minute
-from drylamp.core.twin.run import Drawn, Run
+from drylamp.core.twin.run import Run
 
 if TYPE_CHECKING:
     from drylamp.core.outcome.summary import Outcome
-
-MOST_LITRES = 60
-
-
-class LitreOut(Model):
-    """One litre of a draw, in the order in which they come."""
-
-    litre: int
-    celsius_c: float
-
-
-class DrawOut(Model):
-    """What one draw gave, litre by litre."""
-
-    time: datetime
-    litres: list[LitreOut]
-    mean_c: float
 
 
 class FlowDay(Model):
@@ -74,19 +58,6 @@ class FlowResults(Model):
     flow: FlowResult | None = None
 
 
-def _by_litre(out: Drawn, begin: float, end: float) -> list[LitreOut]:
-    """Lots that left between two instants, litre by litre; a last part of a litre is left out unless it is all there is."""
-    mine = (out.time_s >= begin) & (out.time_s < end)
-    kg, warm = out.lot_kg[mine], out.lot_c[mine]
-    ends = np.cumsum(kg)
-    whole = min(max(int(ends[-1] + 0.01), 1), MOST_LITRES) if len(ends) else 0
-    found = []
-    for litre in range(whole):
-        part = np.clip(np.minimum(ends, litre + 1) - np.maximum(ends - kg, litre), 0.0, None)
-        found.append(LitreOut(litre=litre + 1, celsius_c=round(float((part * warm).sum() / part.sum()), 1)))
-    return found
-
-
 def results(site: Site, load: RunningWater, run: Run) -> Model:
     """Day by day, and draw by draw."""
     out, cold, series = run.drawn[TOP], run.cold_c, run.temperature_c[TOP]
@@ -106,15 +77,12 @@ def results(site: Site, load: RunningWater, run: Run) -> Model:
                 hottest_inside_c=float(np.nanmax(series[:-1][steps])),
             )
         )  # fmt: skip
-        for draw in sorted(load.draws, key=lambda d: d.at):
-            at = instant_s(site.zone, day, draw.at)
-            made = _by_litre(out, at, at + 60.0 * draw.take_l / draw.l_min + 1.0)
-            if made and len(draws) < MOST_LITRES:
-                mean = sum(one.celsius_c for one in made) / len(made)
-                draws.append(DrawOut(time=local_time(site.zone, at), litres=made, mean_c=mean))
+        draws += draws_out(site, day, load.draws, run, TOP)
     words = _words(days[0], draws)
     return FlowResults(
-        flow=FlowResult(warm_c=load.warm_c, cold_c=float(cold.mean()), days=days, draws=draws, words=words)
+        flow=FlowResult(
+            warm_c=load.warm_c, cold_c=float(cold.mean()), days=days, draws=draws[:MOST_LITRES], words=words
+        )
     )
 
 

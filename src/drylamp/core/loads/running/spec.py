@@ -8,6 +8,7 @@ from pydantic import BaseModel, Field, model_validator
 
 from drylamp.core.arrays import Array
 from drylamp.core.checks import Celsius, Number
+from drylamp.core.forms import asked
 from drylamp.core.loads.common.draws import HOUR, Draw, Running, drawn_kg_s, running_kg_s
 from drylamp.core.loads.common.fed import Fed
 from drylamp.core.loads.common.filling import TOP
@@ -39,6 +40,9 @@ class RunningWater(Tapped):
     )
     draws: list[Draw] = Field(default_factory=list, max_length=12, title="Drawn each day, beside that")
     start_c: Annotated[Celsius, Field(ge=0, le=95)] = Field(default=15.0, title="Filled at")
+    fill_hour: HOUR | None = Field(
+        default=None, description="Hour of the first day until which it stands dry", json_schema_extra=asked(in_files_only=True)
+    )  # fmt: skip
     warm_c: Annotated[Celsius, Field(ge=20, le=90)] = Field(default=40.0, title="Wanted at the tap")
     want_l: Annotated[Number, Field(gt=0, le=5000)] = Field(default=40.0, title="Litres wanted so warm, a day")
     want_at: HOUR = Field(default="17:00", title="By")
@@ -98,6 +102,11 @@ class RunningWater(Tapped):
         return self.mains_c
 
     @property
+    def filled_at(self) -> str | None:
+        """As typed."""
+        return self.fill_hour
+
+    @property
     def asked_l_min(self) -> float:
         """The fastest of its hours and draws."""
         return max([*(part.l_min for part in self.running), *(draw.l_min for draw in self.draws)], default=0.0)
@@ -109,8 +118,8 @@ class RunningWater(Tapped):
 
     @property
     def fresh_c(self) -> dict[str, float]:
-        """The pipe's own walls begin with the air."""
-        return {}
+        """The water as filled; the pipe's own walls begin with the air."""
+        return {TOP: self.start_c}
 
     def planned_kg_s(self, site: Site, weather: Weather) -> Array:
         """What runs and what is drawn by the hour."""

@@ -12,6 +12,7 @@ from drylamp.core.arrays import Array
 from drylamp.core.checks import Model
 from drylamp.core.loads.common.outcome import KWH_J, LITRES, READY, at_hour
 from drylamp.core.loads.water.spec import SHOWER_L, HotWater
+from drylamp.core.outcome.drawn_out import MOST_LITRES, DrawOut, draws_out
 from drylamp.core.outcome.of_load import Headline, Held, LoadOutcome, PlanStep, moment, reached
 from drylamp.core.sky.clock import days_of, instant_s, local_time
 from drylamp.core.sky.site import Site
@@ -60,6 +61,7 @@ class WaterResult(Model):
     cold_c: float
     days: list[WaterDay]
     hours: list[HourLitres]
+    draws: list[DrawOut]
     words: Sentence
 
 
@@ -105,8 +107,10 @@ def _at(run: Run, series: Array, instant: float) -> float:
 def results(site: Site, load: HotWater, run: Run) -> Model:
     """Day by day, and hour by hour."""
     layers, warm, cold = _layers(load, run), warm_litres(load, run), _cold(run)
-    days = []
+    days: list[WaterDay] = []
+    draws: list[DrawOut] = []
     for day, begin, end in days_of(site.zone, float(run.edge_s[0]), float(run.edge_s[-1])):
+        draws += draws_out(site, day, load.draws, run, load.tap, layers.mean(axis=0))
         evening = instant_s(site.zone, day, load.want_at)
         if not run.edge_s[0] <= evening <= run.edge_s[-1]:
             continue
@@ -132,7 +136,14 @@ def results(site: Site, load: HotWater, run: Run) -> Model:
     ]  # fmt: skip
     words = _words(load, days) if days else f"It is {celsius(float(layers[0, -1]))} at the top."
     return WaterResults(
-        water=WaterResult(warm_c=load.warm_c, cold_c=float(cold[0]), days=days, hours=hours[:400], words=words)
+        water=WaterResult(
+            warm_c=load.warm_c,
+            cold_c=float(cold[0]),
+            days=days,
+            hours=hours[:400],
+            draws=draws[:MOST_LITRES],
+            words=words,
+        )
     )
 
 

@@ -8,11 +8,11 @@ from typing import Annotated, ClassVar, Literal, Self
 
 from pydantic import Field, field_validator
 
-from drylamp.core.checks import Celsius, Fraction, Number, require
+from drylamp.core.checks import HHMM, Celsius, Fraction, Number, require
 from drylamp.core.forms import asked
 from drylamp.core.heat.law import Law
 from drylamp.core.heat.parts import Link, Melting, Node
-from drylamp.core.loads.calendar import DAILY, HHMM, Calendar
+from drylamp.core.loads.calendar import DAILY, Calendar
 from drylamp.core.loads.common.body import Body, Place, round_bodies
 from drylamp.core.loads.common.outline import Outline
 from drylamp.core.loads.common.places import CATCH_SHARE, DRAINING

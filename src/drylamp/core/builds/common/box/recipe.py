@@ -25,6 +25,8 @@ from drylamp.core.tables import absorber
 SHELL_EMITTANCE = 0.9
 OPEN_TOP_SHARE = 2.0
 """Air changed over an uncovered opening, as times the wind film on its area; from memory."""
+AIR_KG_M3 = 1.15
+"""Of the air that changes, at about 35 °C."""
 SMALLEST_J_K = 5.0
 """A film or foil weighs next to nothing; this keeps its node from being singular."""
 
@@ -182,8 +184,10 @@ def _box_links(build: Box, load: Load | None) -> list[Link]:
         Link("shell wind", Law.WIND, "shell", AIR, (shell,), WALLS_LOSS),
         Link("shell to surroundings", Law.RADIATION, "shell", AIR, (sun_side * 0.65,), WALLS_LOSS),
         Link("shell to sky", Law.RADIATION, "shell", SKY, (sun_side * 0.35,), WALLS_LOSS),
-        Link("leak", Law.LEAK, "inside-air", AIR, (build.leak_m2, build.height_m), LEAK),
+        _leak(build),
     ]
+    if build.bridges_w_k > 0:
+        links.append(Link("heat bridges", Law.CONDUCTANCE, "tray", AIR, (build.bridges_w_k,), WALLS_LOSS))
     if build.vent_m2 > 0:
         links.append(Link("vent", Law.LEAK, "inside-air", AIR, (build.vent_m2, build.height_m), VENT))
     if build.cover is None:
@@ -197,6 +201,13 @@ def _box_links(build: Box, load: Load | None) -> list[Link]:
     outermost = f"cover-{len(skins)}"
     links.append(Link("cover wind", Law.WIND, outermost, AIR, (build.opening_m2,), COVER))
     return links
+
+
+def _leak(build: Box) -> Link:
+    """Through the gap as draught and wind will, or as much air as was typed."""
+    if build.leak_m3_h is None:
+        return Link("leak", Law.LEAK, "inside-air", AIR, (build.leak_m2, build.height_m), LEAK)
+    return Link("leak", Law.CONDUCTANCE, "inside-air", AIR, (build.leak_m3_h / 3600.0 * AIR_KG_M3 * CP_AIR,), LEAK)
 
 
 def _radiation_links(optics: BoxOptics) -> list[Link]:

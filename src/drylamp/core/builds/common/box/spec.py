@@ -43,6 +43,10 @@ class Box(Covered, Sealed, Turned):
         default=None, title="Upper edge", description="Hinged on the upper edge", json_schema_extra=asked("mirror")
     )
 
+    bridges_w_k: Annotated[Number, Field(ge=0, le=100)] = Field(
+        default=0.0, description="Heat bridges from the floor to the outside, W/K: screws, rims, frames", json_schema_extra=asked(in_files_only=True)
+    )  # fmt: skip
+
     def fresh(self, field: str) -> BaseModel:
         """One more layer of a wall is cork."""
         if field == "wall":

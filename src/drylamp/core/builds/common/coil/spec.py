@@ -5,12 +5,12 @@ from __future__ import annotations
 import math
 from typing import Annotated, ClassVar, Self
 
-from pydantic import Field, field_validator, model_validator
+from pydantic import Field, model_validator
 
 from drylamp.core import tables
 from drylamp.core.checks import Model, Number
 from drylamp.core.forms import asked
-from drylamp.core.tables import Pipe, find, pipes
+from drylamp.core.tables import Pipe, PipeChoice
 
 
 class Coil(Model):
@@ -18,16 +18,10 @@ class Coil(Model):
 
     settling: ClassVar[frozenset[str]] = frozenset(("material",))
 
-    material: str = Field(default="multilayer", title="Pipe", json_schema_extra=asked(table="pipes"))
+    material: PipeChoice = Field(default="multilayer", title="Pipe", json_schema_extra=asked(table="pipes"))
     pipe_m: Annotated[Number, Field(gt=0, le=400)] = Field(default=25.0, title="Length")
     bore_mm: Annotated[Number, Field(ge=3, le=60)] = Field(default=12.0, title="Inside diameter")
     outer_mm: Annotated[Number, Field(ge=4, le=80)] = Field(default=16.0, title="Outside diameter")
-
-    @field_validator("material")
-    @classmethod
-    def _known(cls, name: str) -> str:
-        find(pipes(), name, "material")
-        return name
 
     @model_validator(mode="after")
     def _has_a_wall(self) -> Self:
@@ -40,7 +34,7 @@ class Coil(Model):
     @property
     def row(self) -> Pipe:
         """Its stuff."""
-        return tables.pipes()[self.material]
+        return tables.pipes()[self.material] if isinstance(self.material, str) else self.material
 
     @property
     def wall_m(self) -> float:

@@ -25,6 +25,10 @@ class Sealed(Build):
         json_schema_extra=asked("seal"),
     )
 
+    leak_m3_h: Annotated[Number, Field(ge=0, le=1000)] | None = Field(
+        default=None, description="Air that is changed, m³/h, whatever the gap would let through", json_schema_extra=asked(in_files_only=True)
+    )  # fmt: skip
+
     @property
     @abstractmethod
     def rim_m(self) -> float:

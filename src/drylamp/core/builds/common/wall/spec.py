@@ -8,6 +8,7 @@ from pydantic import Field
 
 from drylamp.core import tables
 from drylamp.core.checks import Model, Number
+from drylamp.core.forms import asked
 from drylamp.core.tables import Layer, LayerChoice
 
 FOAM_LIKE_BELOW_W_MK = 0.08
@@ -22,6 +23,9 @@ class WallLayer(Model):
 
     material: LayerChoice = Field(title="Of")
     thickness_m: THICKNESS
+    r_m2k_w: Annotated[Number, Field(gt=0, le=50)] | None = Field(
+        default=None, description="Its R value where that is known better than what it conducts, m²K/W", json_schema_extra=asked(in_files_only=True)
+    )  # fmt: skip
 
     def settled(self, path: str) -> Self:
         """Other stuff comes as thick as it usually is."""
@@ -31,6 +35,11 @@ class WallLayer(Model):
     def row(self) -> Layer:
         """Its material."""
         return tables.layer(self.material)
+
+    @property
+    def resistance_m2k_w(self) -> float:
+        """As typed, or its thickness by what it conducts."""
+        return self.thickness_m / self.row.conductivity_w_mk if self.r_m2k_w is None else self.r_m2k_w
 
     @property
     def is_foam_like(self) -> bool:
@@ -48,7 +57,7 @@ def wall_thickness_m(wall: list[WallLayer]) -> float:
 
 def wall_w_m2k(wall: list[WallLayer]) -> float:
     """Conductance of the layers, films left out, W/m²K."""
-    return 1.0 / sum(part.thickness_m / part.row.conductivity_w_mk for part in wall)
+    return 1.0 / sum(part.resistance_m2k_w for part in wall)
 
 
 def wall_j_m2k(wall: list[WallLayer]) -> float:
