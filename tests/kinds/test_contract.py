@@ -34,6 +34,7 @@ from drylamp.core.trials.instruments import BASE_UNIT, INSTRUMENTS
 from drylamp.core.trials.protocols import PROTOCOLS
 from drylamp.core.twin.calibration import Calibration
 from drylamp.core.twin.case import Case, usual_case
+from drylamp.core.twin.light import traced
 from drylamp.core.twin.placements import placements_of
 from drylamp.core.twin.prepared import simulate
 from drylamp.demo.scenario import TERRACE
@@ -131,6 +132,8 @@ def test_its_drawing_is_whole_and_every_part_is_named(kind, sun):
     parts = {shape.part for shape in section.shapes} | {stuff.part for stuff in row.stuffs(build)}
     assert {part.rsplit("-", 1)[0] if part[-1].isdigit() else part for part in parts} <= set(row.parts)
     assert {arrow.account for arrow in section.arrows} <= set(row.accounts)
+    told = {node.name for node in traced(build, load).network.readable} | {""}
+    assert {shape.node for shape in section.shapes} <= told, "what is tinted by its warmth is in the network"
     fields = build.model_dump()
     for handle in section.handles:
         assert handle.field.split(".")[0] in fields

@@ -52,6 +52,10 @@ def test_the_wash_house_heater_is_settled_for_four_showers(working: Driver, axe_
     working.sees(re.compile(r"After a run of sun \d\d °C at 19:00"))
     expect(working.page.get_by_role("row", name=re.compile("grey day 3"))).to_be_visible()
     assert working.axe(axe_source) == []
+    working.button("Seven days from this one on").click()
+    expect(working.page.get_by_role("img", name="temperatures over the days ahead")).to_be_visible()
+    working.sees(re.compile(r"\d\d °C at 19:00, 1\d\d L at 40 °C; \d\d °C next morning"))
+    assert working.axe(axe_source) == []
     # a draw-off in a warm week: one of two thermometers must be wrong
     working.open("/builds/9/verdict?trial=11")
     working.sees(re.compile(r"Likeliest, the thermometer at the tap reads 4\.\d ± 1\.\d K too low"))

@@ -11,6 +11,8 @@ from drylamp.demo.scenario import (
     BISCUITS,
     CAPPINGS,
     CREW_POT,
+    DAIRY_FRAME,
+    DAIRY_WASH,
     DISH,
     FLAT_LOAF,
     FUNNEL,
@@ -225,3 +227,30 @@ def test_trials_of_every_kind_bring_their_channels(client, spec, load, protocol,
 def test_a_protocol_of_another_kind_is_refused(client):
     body = {"build_id": stored(client, DISH, CREW_POT), "name": "t", "protocol": "melt-run"}
     assert "not for this kind of build" in post(client, "/api/trials", body, 422)["detail"]
+
+
+def test_the_days_ahead_carry_over_what_stands(client: FlaskClient):
+    week = post(client, "/api/twin/ahead", {**asked(HEATER, SHOWERS), "days": 3})
+    assert [day["day"] for day in week["days"]] == ["2025-06-12", "2025-06-13", "2025-06-14"]
+    assert all(day["sun_kwh_m2"] > 5.0 for day in week["days"])
+    water = next(curve for curve in week["curves"] if curve["node"] == "water")["temperature_c"]
+    assert len(water) == len(week["times"]) == 3 * 48 + 1
+    assert water[38 + 48] > water[38] + 2.0, "the second evening begins from a warm morning"
+    first, second = (next(p["value"] for p in day["words"] if isinstance(p, dict)) for day in week["days"][:2])
+    assert first == pytest.approx(water[38], abs=0.6)
+    assert second > first
+    assert "next morning" in str(week["days"][0]["words"])
+    assert abs(week["energy_closure"]) < 1e-9
+
+
+def test_days_ahead_of_a_hose_and_of_an_empty_oven(client: FlaskClient):
+    hose = post(client, "/api/twin/ahead", {**asked(DAIRY_FRAME, DAIRY_WASH), "days": 1})
+    assert "energy" in str(hose["days"][0]["words"])
+    oven = post(client, "/api/twin/ahead", {**asked(OVEN, None), "days": 2})
+    assert "peak" in str(oven["days"][1]["words"])
+
+
+def test_more_days_ahead_than_a_week_are_refused(client: FlaskClient):
+    refused = client.post("/api/twin/ahead", json={**asked(OVEN, None), "days": 8})
+    assert refused.status_code == 422
+    assert "days" in refused.text

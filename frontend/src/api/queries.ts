@@ -145,6 +145,9 @@ export const flowQuery = (request: TwinRequest, at: string) =>
 export const greyQuery = (request: TwinRequest) =>
   queryOptions({ queryKey: ["grey", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/grey", { body: request, signal })), ...advice });
 
+export const aheadQuery = (request: TwinRequest) =>
+  queryOptions({ queryKey: ["ahead", request], queryFn: ({ signal }) => answered(client.POST("/api/twin/ahead", { body: { ...request, days: 7 }, signal })), ...advice });
+
 export const mealQuery = (request: TwinRequest, wanted: string) =>
   queryOptions({ queryKey: ["meal", request, wanted], queryFn: ({ signal }) => answered(client.POST("/api/advice/meal", { body: { ...request, wanted }, signal })), ...advice });
 

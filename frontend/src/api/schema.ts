@@ -1151,6 +1151,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/twin/ahead": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Some days on end. */
+        post: operations["twin_days_ahead_ahead_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/twin/aim": {
         parameters: {
             query?: never;
@@ -1321,6 +1338,90 @@ export interface components {
             title: string;
             /** Why */
             why: string;
+        };
+        /**
+         * Ahead
+         * @description Days ahead; series share ``times``.
+         */
+        Ahead: {
+            /** Air C */
+            air_c: number[];
+            /** Curves */
+            curves: components["schemas"]["Curve"][];
+            /** Days */
+            days: components["schemas"]["AheadDay"][];
+            /** Energy Closure */
+            energy_closure: number;
+            /** Level Sun W M2 */
+            level_sun_w_m2: number[];
+            /** Target C */
+            target_c: number | null;
+            /** Times */
+            times: string[];
+            /** Weather */
+            weather: (string | components["schemas"]["Amount"])[];
+        };
+        /**
+         * AheadDay
+         * @description What a day comes to, in words.
+         */
+        AheadDay: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Sun Kwh M2 */
+            sun_kwh_m2: number;
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
+        };
+        /**
+         * AheadRequest
+         * @description So many days from the chosen one on.
+         */
+        AheadRequest: {
+            /**
+             * Calibration
+             * @description An accepted calibration to run the twin with
+             * @default null
+             */
+            calibration?: number | null;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Days
+             * @default 7
+             */
+            days?: number;
+            /**
+             * Load
+             * @default null
+             */
+            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            /** Site Id */
+            site_id: number;
+            /**
+             * Sky
+             * @default clear
+             * @enum {string}
+             */
+            sky?: "clear" | "hazy" | "broken" | "grey";
+            /** Spec */
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
+            /**
+             * Spot
+             * @default null
+             */
+            spot?: string | null;
+            /**
+             * Weather
+             * @default null
+             */
+            weather?: (components["schemas"]["ClearDay-Input"] | components["schemas"]["StoredWeather"]) | null;
         };
         /**
          * AimAnswer
@@ -7311,6 +7412,8 @@ export interface components {
         /**
          * Shape
          * @description One part's outline. ``part`` names the part that a click opens; closed outlines are filled by their ink, and carry their caption.
+         *
+         *     What is told by its warmth names its node; it is tinted by the temperature of the hour.
          */
         Shape: {
             /**
@@ -7330,6 +7433,11 @@ export interface components {
             ink: "wall" | "foam" | "glass" | "mirror" | "black" | "water" | "metal" | "lining" | "ground" | "beyond" | "matt" | "glass-line" | "pale" | "strainer";
             /** Label */
             label: string;
+            /**
+             * Node
+             * @default
+             */
+            node: string;
             /** Outline */
             outline: [
                 number,
@@ -11059,6 +11167,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Verdict"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    twin_days_ahead_ahead_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AheadRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ahead"];
                 };
             };
             /** @description Something given cannot be used */

@@ -2,10 +2,9 @@ import { Box, useTheme } from "@mui/material";
 import { scaleLinear } from "d3-scale";
 import { area, line } from "d3-shape";
 import { useId, useState, type PointerEvent } from "react";
-import { clockTime } from "../look/clock";
 import { usePrefs } from "../look/prefs";
 import { shown } from "../look/units";
-import { GUTTER, hourTicks, timeScale } from "./timeScale";
+import { GUTTER, hourTicks, tickWords, timeScale } from "./timeScale";
 import { useWidth } from "./useWidth";
 
 /** Temperatures over the day's own hours: lines, bands, dots with their doubt, flags, and the lamp's hour. */
@@ -97,7 +96,7 @@ export function Curves({ label, domain, zone, lines, dots = [], flags = [], targ
         {hourTicks(domain, width || 800, zone).map((at) => (
           <g key={at}>
             <line x1={x(at)} x2={x(at)} y1={10} y2={bottom} stroke={ink.rule} strokeDasharray="1 5" />
-            <text x={x(at)} y={height - 6} fontSize={11.5} textAnchor="middle" fill={ink.soft}>{clockTime(at, zone)}</text>
+            <text x={x(at)} y={height - 6} fontSize={11.5} textAnchor="middle" fill={ink.soft}>{tickWords(at, domain, zone)}</text>
           </g>
         ))}
         <g clipPath={`url(#${plot})`}>

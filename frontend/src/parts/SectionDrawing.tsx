@@ -13,6 +13,8 @@ interface Props {
   chosen: string | null;
   onChoose: (part: string) => void;
   watts: Record<string, number>;
+  /** Temperatures of the hour by node, for what is told by its warmth. */
+  celsius: Record<string, number>;
   opening: number;
   stale?: boolean;
   onTurn?: (handle: Section["handles"][number], value: number, done: boolean) => void;
@@ -21,7 +23,7 @@ interface Props {
 type Point = [number, number];
 const MARGIN = 0.13;
 
-export function SectionDrawing({ section, accounts, chosen, onChoose, watts, opening, stale, onTurn }: Props) {
+export function SectionDrawing({ section, accounts, chosen, onChoose, watts, celsius, opening, stale, onTurn }: Props) {
   const { ink } = useTheme();
   const { units } = usePrefs();
   const mine = useId();
@@ -83,15 +85,17 @@ export function SectionDrawing({ section, accounts, chosen, onChoose, watts, ope
         {section.shapes.map((shape, i) => {
           const stroke = strokes[shape.ink]!;
           const picked = chosen === shape.part;
+          const warm = shape.node ? celsius[shape.node] : undefined;
           return (
             <g key={i} onClick={() => onChoose(shape.part)} style={{ cursor: "pointer" }} data-part={shape.part}>
-              <title>{shape.label}</title>
+              <title>{warm === undefined ? shape.label : `${shape.label}, ${withUnit(warm, "temperature", units)}`}</title>
               <path
-                d={path(shape.outline, shape.closed)} fill={fills[shape.ink]} strokeLinejoin="round"
+                d={path(shape.outline, shape.closed)} fill={warm === undefined ? fills[shape.ink] : tint(warm, ink)} strokeLinejoin="round"
                 stroke={picked ? ink.sun : stroke.colour} strokeWidth={unit * (picked ? Math.max(stroke.width, 0.9) : stroke.width)}
                 strokeDasharray={stroke.dash?.split(" ").map((d) => Number(d) * unit).join(" ")}
               />
               {shape.ink === "mirror" && <MirrorTicks outline={(shape.outline as Point[]).map(at)} unit={unit} colour={ink.ink} />}
+              {warm !== undefined && <Warmth outline={(shape.outline as Point[]).map(at)} words={withUnit(warm, "temperature", units)} unit={unit} colour={ink.paper} />}
               {shape.caption && <Caption shape={shape} at={at} unit={unit} colour={shape.ink === "black" ? ink.paper : ink.ink} />}
               {!shape.closed && shape.ink !== "ground" && <path d={path(shape.outline, false)} fill="none" stroke="transparent" strokeWidth={unit * 4} />}
             </g>
@@ -107,13 +111,16 @@ export function SectionDrawing({ section, accounts, chosen, onChoose, watts, ope
           const power = watts[arrow.account] ?? 0;
           if (power < 1) return null;
           const [x, y] = at(arrow.at as Point);
-          const size = unit * (0.5 + Math.min(power / Math.max(opening, 1), 0.6) * 5);
+          const size = unit * (0.5 + Math.min(power / Math.max(opening, 1), 0.35) * 5);
           const reach = unit * 7;
+          const words = `${accounts[arrow.account]} ${withUnit(power, "power", units)}`;
+          const half = words.length * unit * 0.72;
+          const wordsX = Math.min(Math.max(x + arrow.toward[0]! * reach * 1.9, half), width - half);
           return (
             <g key={i} pointerEvents="none">
               <line x1={x} y1={y} x2={x + arrow.toward[0]! * reach} y2={y - arrow.toward[1]! * reach} stroke={ink.stop} strokeWidth={size} markerEnd={`url(#${mine}-head)`} opacity={0.85} />
-              <text x={x + arrow.toward[0]! * reach * 1.9} y={y - arrow.toward[1]! * reach * 1.75} fontSize={unit * 2.6} fill={ink.stop} textAnchor="middle" dominantBaseline="middle">
-                {accounts[arrow.account]} {withUnit(power, "power", units)}
+              <text x={wordsX} y={y - arrow.toward[1]! * reach * 1.75} fontSize={unit * 2.6} fill={ink.stop} textAnchor="middle" dominantBaseline="middle">
+                {words}
               </text>
             </g>
           );
@@ -177,4 +184,24 @@ function MirrorTicks({ outline, unit, colour }: { outline: Point[]; unit: number
     const y = piece.start[1] + share * piece.size * along[1];
     return <line key={k} x1={x} y1={y} x2={x + (along[1] + 0.4 * along[0]) * unit * 1.5} y2={y + (-along[0] + 0.4 * along[1]) * unit * 1.5} stroke={colour} strokeWidth={unit * 0.25} />;
   });
+}
+
+const COLD_C = 10;
+const TEPID_C = 38;
+const HOT_C = 65;
+
+/** From the ink of water by plum to rust, as it warms. */
+function tint(celsius: number, ink: { water: string; plum: string; rust: string }): string {
+  const [low, high, from, to] = celsius < TEPID_C ? [COLD_C, TEPID_C, ink.water, ink.plum] : [TEPID_C, HOT_C, ink.plum, ink.rust];
+  const share = Math.min(Math.max((celsius - low) / (high - low), 0), 1);
+  return `color-mix(in oklab, ${to} ${Math.round(share * 100)}%, ${from})`;
+}
+
+/** The temperature written on what is high and wide enough to carry it. */
+function Warmth({ outline, words, unit, colour }: { outline: Point[]; words: string; unit: number; colour: string }) {
+  const xs = outline.map((p) => p[0]);
+  const ys = outline.map((p) => p[1]);
+  const [left, right, top, low] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
+  if (low - top < unit * 2.2 || right - left < unit * 12) return null;
+  return <text x={(left + right) / 2} y={(top + low) / 2} fontSize={unit * 2.2} textAnchor="middle" dominantBaseline="central" fill={colour} pointerEvents="none">{words}</text>;
 }

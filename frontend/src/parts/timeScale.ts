@@ -1,11 +1,16 @@
 import { scaleTime, type ScaleTime } from "d3-scale";
-import { offsetOf } from "../look/clock";
+import { clockTime, offsetOf } from "../look/clock";
 
 /** The day is the ruler: the strip and every chart below it share these gutters, so hours stand under hours. */
 export const GUTTER = { left: 46, right: 14 };
 
 export function timeScale(domain: [number, number], width: number): ScaleTime<number, number> {
   return scaleTime().domain(domain).range([GUTTER.left, Math.max(width - GUTTER.right, GUTTER.left + 1)]);
+}
+
+/** What stands under a tick: the hour, or the day where several are shown. */
+export function tickWords(at: number, domain: [number, number], zone: string): string {
+  return domain[1] - domain[0] > 48 * 3_600_000 ? new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", timeZone: zone }).format(at).replace(",", "") : clockTime(at, zone);
 }
 
 /** Round times of the place's own clock inside a domain, thinned so that labels do not collide. */

@@ -17,6 +17,7 @@ import { Flags } from "../../parts/Flags";
 import { HundredWatts, sampleAt } from "../../parts/HundredWatts";
 import { Problem, Waiting } from "../../parts/Problem";
 import { FlowPanel } from "./FlowPanel";
+import { AheadPanel } from "./AheadPanel";
 import { GreyPanel } from "./GreyPanel";
 import { LoadResults } from "./LoadResults";
 import { MealPanel } from "./MealPanel";
@@ -86,6 +87,7 @@ export function ForecastStage({ state }: { state: BuildState }) {
           <LoadResults outcome={outcome} />
           {outcome.results.flow && <FlowPanel state={state} />}
           {outcome.results.water && <GreyPanel state={state} />}
+          <AheadPanel state={state} />
           <Months state={state} />
           {state.draft!.load && <MealPanel state={state} />}
           <Typography variant="body2" className="ink-soft mt-1">

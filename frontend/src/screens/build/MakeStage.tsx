@@ -32,6 +32,7 @@ export function MakeStage({ state }: { state: BuildState }) {
   const { outcome } = state;
   const i = outcome ? sampleAt(outcome, lamp) : 0;
   const watts = outcome ? Object.fromEntries(Object.entries(outcome.accounts_w).map(([name, series]) => [name, series[i] ?? 0])) : {};
+  const celsius = outcome ? Object.fromEntries(outcome.curves.flatMap((c) => (c.temperature_c[i] == null ? [] : [[c.node, c.temperature_c[i]]]))) : {};
 
   const turn = (handle: Section["handles"][number], value: number, done: boolean) => {
     const next = setAt(spec, handle.field, value);
@@ -50,7 +51,7 @@ export function MakeStage({ state }: { state: BuildState }) {
         <Box className="height-min-52vh-460px min-height-300">
           {section.error && <Problem error={section.error} />}
           {section.data ? (
-            <Boundary about={at + JSON.stringify(spec)}><SectionDrawing section={section.data} accounts={Object.fromEntries(kind.accounts.map((a) => [a.name, a.short]))} chosen={picked} onChoose={setPicked} watts={watts} opening={outcome?.opening_w[i] ?? 0} stale={section.isPlaceholderData} onTurn={turn} /></Boundary>
+            <Boundary about={at + JSON.stringify(spec)}><SectionDrawing section={section.data} accounts={Object.fromEntries(kind.accounts.map((a) => [a.name, a.short]))} chosen={picked} onChoose={setPicked} watts={watts} celsius={celsius} opening={outcome?.opening_w[i] ?? 0} stale={section.isPlaceholderData} onTurn={turn} /></Boundary>
           ) : (
             !section.error && <Waiting what="Drawing" />
           )}

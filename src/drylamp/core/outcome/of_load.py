@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import date, datetime
 from typing import TYPE_CHECKING, Generic, Literal, TypeVar
 
 import numpy as np
@@ -167,6 +167,7 @@ class LoadOutcome(Generic[L]):
         done_at: when it was done, seconds since 1970; none when it never is
         steps: the steps of its day, from the words for getting ready on, without turning
         turned_until: when turning to the sun ends before the last step, as once it is covered
+        daily: what each day came to, in a few words, where that says more than a peak
         sizes: other sizes of the same, for planning
         clean_kg: kilograms that a day gave, where it is counted in kilograms
         otherwise: what to do when it will not be ready
@@ -181,6 +182,7 @@ class LoadOutcome(Generic[L]):
     enough: Callable[[L, Run, Held], bool] = held_long_enough
     done_at: Callable[[L, Run], float | None] = held_at
     turned_until: Callable[[L, Outcome], datetime | None] = lambda load, outcome: None
+    daily: Callable[[Model], dict[date, str]] = lambda results: {}
     sizes: Callable[[L], list[L]] = no_sizes  # type: ignore[assignment]
     clean_kg: Callable[[L, Run], float] | None = None
     otherwise: str = "Have another fire ready."

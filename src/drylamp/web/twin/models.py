@@ -9,8 +9,9 @@ from pydantic import Field
 
 from drylamp.core.advice.aiming import AimView, TiltSchools
 from drylamp.core.builds.registry import BuildSpec
-from drylamp.core.checks import Day, Model, Moment, Number, RowId
+from drylamp.core.checks import Count, Day, Model, Moment, Number, RowId
 from drylamp.core.loads.registry import LoadSpec
+from drylamp.core.outcome.ahead import MOST_DAYS_AHEAD
 from drylamp.core.outcome.of_load import PlanStep
 from drylamp.core.outcome.summary import Outcome
 from drylamp.core.sky.weather import ClearDay, SkyState
@@ -34,6 +35,12 @@ class TwinRequest(Model):
     sky: SkyState = "clear"
     weather: Annotated[ClearDay | StoredWeather, Field(discriminator="kind")] | None = None
     calibration: RowId | None = Field(default=None, description="An accepted calibration to run the twin with")
+
+
+class AheadRequest(TwinRequest):
+    """So many days from the chosen one on."""
+
+    days: Annotated[Count, Field(ge=1, le=MOST_DAYS_AHEAD)] = MOST_DAYS_AHEAD
 
 
 class DayAnswer(Model):

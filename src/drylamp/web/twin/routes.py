@@ -15,7 +15,8 @@ from drylamp.core.builds.build import Build
 from drylamp.core.builds.common.bright_patch import BrightPatch
 from drylamp.core.builds.common.section.drawing import Section
 from drylamp.core.builds.registry import kind_of
-from drylamp.core.engine import weather_of
+from drylamp.core.engine import weather_for, weather_of
+from drylamp.core.outcome.ahead import Ahead, ahead
 from drylamp.core.sky.sun import sun_over
 from drylamp.core.sky.weather import SkyState, Span
 from drylamp.core.twin.case import Case, climate_day
@@ -24,6 +25,7 @@ from drylamp.web import context
 from drylamp.web.cases import case_of, day_answer, site_of
 from drylamp.web.routed import blueprint
 from drylamp.web.twin.models import (
+    AheadRequest,
     AimAnswer,
     AimRequest,
     DayAnswer,
@@ -40,6 +42,14 @@ api = blueprint("twin", "/api/twin")
 def day(body: TwinRequest) -> Response:
     """What a build does on a day."""
     return context.answer(day_answer(*case_of(body)))
+
+
+@api.post("/ahead", responses={200: Ahead})
+def days_ahead(body: AheadRequest) -> Response:
+    """Some days on end."""
+    case, records = case_of(body)
+    case = case.with_(span=case.span.model_copy(update={"days": body.days}))
+    return context.answer(ahead(case, weather_for(case, records)))
 
 
 @api.post("/months", responses={200: MonthsAnswer})

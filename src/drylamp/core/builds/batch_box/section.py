@@ -41,11 +41,22 @@ def _water(build: BatchBox, load: Load | None, inner: list[Flat], frame: Frame) 
     if filling is None:
         return []
     depth, out = build.depth_m(load), []
-    for k, title in enumerate(filling.titles):
+    for k, (title, node) in enumerate(zip(filling.titles, filling.names, strict=True)):
         low, high = depth * (1 - (k + 1) / filling.layers), depth * (1 - k / filling.layers)
         bottom, top = _raised(inner, frame, low), _raised(inner, frame, high)
         out.append(
-            Shape(part="load", label=title, ink="water", outline=frame.path(bottom[0], bottom[1], top[1], top[0]))
+            Shape(
+                part="load",
+                label=title,
+                ink="water",
+                node=node,
+                outline=frame.path(bottom[0], bottom[1], top[1], top[0]),
+            )
+        )
+    if build.plate is not None:
+        line = _raised(inner, frame, depth + 0.003)
+        out.append(
+            Shape(part="water", label="plate on the water", ink="black", closed=False, outline=frame.path(*line))
         )
     if build.water_film:
         line = _raised(inner, frame, depth + 0.003)

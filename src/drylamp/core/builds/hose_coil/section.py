@@ -7,6 +7,7 @@ import math
 from drylamp.core.arrays import Array
 from drylamp.core.builds.common.section.drawing import Arrow, Dimension, Handle, Section, Shape
 from drylamp.core.builds.common.section.geometry import Flat, Frame, Stop, drawn, follow_rays, sun_in_section
+from drylamp.core.builds.hose_coil.optics import hose_nodes
 from drylamp.core.builds.hose_coil.spec import HoseCoil
 from drylamp.core.loads.load import Load
 
@@ -75,7 +76,7 @@ def _turns(build: HoseCoil, load: Load | None, frame: Frame) -> list[Shape]:
     count = min(max(2, round(across / build.pitch_m)), MOST_DRAWN)
     step, radius = across / count, build.diameter_m / 2
     radius = max(radius, min(0.35 * step, 0.02)) if count == MOST_DRAWN else radius
-    begin = (build.length_m - across) / 2
+    begin, names = (build.length_m - across) / 2, hose_nodes()
     out = []
     for k in range(count):
         middle = begin + (k + 0.5) * step, radius
@@ -86,10 +87,22 @@ def _turns(build: HoseCoil, load: Load | None, frame: Frame) -> list[Shape]:
             )
             for c in range(CORNERS)
         ]
+        piece = names[min(int(_along(middle[0] - build.length_m / 2, across) * len(names)), len(names) - 1)]
         out.append(
-            Shape(part="hose", label="hose", ink="black" if load is None else "water", outline=frame.path(*ring))
+            Shape(
+                part="hose",
+                label="hose",
+                ink="black" if load is None else "water",
+                node=piece,
+                outline=frame.path(*ring),
+            )
         )
     return out
+
+
+def _along(off_middle_m: float, across_m: float) -> float:
+    """Share of a flat spiral's length from its outside, where water comes in, to a turn so far off its middle."""
+    return 1.0 - min(abs(off_middle_m) / (across_m / 2), 1.0) ** 2
 
 
 def _above(build: HoseCoil, frame: Frame) -> list[Shape]:

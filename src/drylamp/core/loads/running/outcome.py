@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import datetime
+from datetime import date, datetime
 from typing import TYPE_CHECKING, cast
 
 import numpy as np
@@ -107,6 +107,18 @@ def headline(results: Model) -> Headline | None:
     return Headline(flow.words, brief)
 
 
+def daily(results: Model) -> dict[date, str]:
+    """What came out each day, or how warm it got where it stood."""
+    flow = cast(FlowResults, results).flow
+    return {} if flow is None else {day.day.date(): _day_words(day) for day in flow.days}
+
+
+def _day_words(day: FlowDay) -> str:
+    if day.out_c is None:
+        return f"{celsius(day.hottest_inside_c)} inside"
+    return f"{litres(day.out_l)} at {celsius(day.out_c)}: {kilowatt_hours(day.kwh)}"
+
+
 def worth_l(load: RunningWater, run: Run) -> Array:
     """Litres at the wanted warmth that all heat which came out was worth by each edge, shape (steps + 1,)."""
     came = run.drawn[TOP].over(run.cold_c) / (load.warm_c - run.cold_c)
@@ -144,5 +156,5 @@ def steps(load: RunningWater, outcome: Outcome, get_ready: str) -> list[PlanStep
 
 OUTCOME: LoadOutcome[RunningWater] = LoadOutcome(
     measure=LITRES, steps=steps, results_model=FlowResults, results=results, headline=headline, score=score, enough=enough,
-    done_at=done_at, otherwise="Heat the rest another way.",
+    done_at=done_at, daily=daily, otherwise="Heat the rest another way.",
 )  # fmt: skip

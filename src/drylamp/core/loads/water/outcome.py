@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
 from typing import TYPE_CHECKING, cast
 
 import numpy as np
@@ -167,6 +167,18 @@ def headline(results: Model) -> Headline | None:
     return Headline(water.words, f"{litres(water.days[0].warm_l)} at {celsius(water.warm_c)}")
 
 
+def daily(results: Model) -> dict[date, str]:
+    """Evening and morning of each day."""
+    water = cast(WaterResults, results).water
+    if water is None:
+        return {}
+    return {
+        day.evening.date(): f"{celsius(day.top_c)} at {day.evening:%H:%M}, {litres(round(day.warm_l))} at {celsius(water.warm_c)}"
+        + ("" if day.morning_c is None else f"; {celsius(day.morning_c)} next morning")
+        for day in water.days
+    }
+
+
 def score(load: HotWater, run: Run, begun_s: float) -> float | None:
     """Litres at the wanted warmth that the heat in it is worth by the wanted hour, what was drawn before included."""
     return at_hour(run, heat_litres(load, run), load.want_at)
@@ -202,5 +214,5 @@ def sizes(load: HotWater) -> list[HotWater]:
 
 OUTCOME: LoadOutcome[HotWater] = LoadOutcome(
     measure=LITRES, steps=steps, results_model=WaterResults, results=results, headline=headline, score=score, enough=enough,
-    done_at=done_at, sizes=sizes, otherwise="Heat the rest another way.",
+    done_at=done_at, sizes=sizes, daily=daily, otherwise="Heat the rest another way.",
 )  # fmt: skip

@@ -29,7 +29,10 @@ Ink = Literal[
 
 
 class Shape(Model):
-    """One part's outline. ``part`` names the part that a click opens; closed outlines are filled by their ink, and carry their caption."""
+    """One part's outline. ``part`` names the part that a click opens; closed outlines are filled by their ink, and carry their caption.
+
+    What is told by its warmth names its node; it is tinted by the temperature of the hour.
+    """
 
     part: str
     label: str
@@ -37,6 +40,7 @@ class Shape(Model):
     outline: list[Point]
     closed: bool = True
     caption: str = ""
+    node: str = ""
 
 
 class Ray(Model):
