@@ -281,3 +281,13 @@ def test_first_site_of_an_empty_yard(browser: Browser, tmp_path: Path):
         made.close()
     finally:
         server.end()
+
+
+def test_the_part_of_each_change_between_two_trials(working: Driver, axe_source: str):
+    working.open("/builds/1/verdict?trial=3")
+    working.page.get_by_label("Held against").select_option("1")
+    working.button("The part of each").click()
+    working.sees(re.compile("By the twin on one day they make"))
+    rows = working.page.get_by_role("region", name="against another trial").get_by_role("row")
+    expect(rows.filter(has_text="cover")).to_be_visible()
+    assert working.axe(axe_source) == []

@@ -449,6 +449,21 @@ def test_two_trials_are_compared_on_one_day(client, build, trial):
     problem(client.get(f"{url}?control=99&node=tray"), 404)
 
 
+def test_the_part_of_each_change_between_two_trials(client, build, trial):
+    spec = {**build["spec"], "seal_gap_mm": 3.0, "mirror": None}
+    body = {"name": "changed", "spot": build["spot"], "spec": spec, "load": build["load"]}
+    assert client.put(f"/api/builds/{build['id']}", json=body, headers={"If-Match": '"r1"'}).status_code == 200
+    asked = {"build_id": build["id"], "name": "second", "protocol": "free-log", "channels": trial["channels"]}
+    other = client.post("/api/trials", json=asked).get_json()
+    found = client.get(f"/api/trials/{other['id']}/changed?control={trial['id']}").get_json()
+    assert {part["part"] for part in found["parts"]} == {"seal", "mirror"}
+    assert all(part["gain"] < 0 for part in found["parts"])
+    assert sum(part["gain"] for part in found["parts"]) == pytest.approx(found["together"], abs=0.1)
+    assert found["cannot"] == []
+    told = problem(client.get(f"/api/trials/{other['id']}/changed?control={other['id']}"), 422)
+    assert "nothing of the build was changed" in str(told)
+
+
 def test_all_data_comes_out(client, trial):
     post_readings(client, trial, [("tray", 5, 104.0)], unit="F")
     post_readings(client, trial, [("tray", 6, 105.0)], unit="F")

@@ -222,6 +222,13 @@ export const compareQuery = (id: number, control: number, node: string) =>
     retry: false,
   });
 
+export const changedQuery = (id: number, control: number) =>
+  queryOptions({
+    queryKey: ["changed", id, control],
+    queryFn: () => answered(client.GET("/api/trials/{id}/changed", { params: { path: { id }, query: { control } } })),
+    retry: false,
+  });
+
 export const verdictQuery = (id: number, mark: string, wallM2 = 1) =>
   queryOptions({
     queryKey: ["verdict", id, mark, wallM2],

@@ -760,6 +760,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{id}/changed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The part of each thing that was changed between another trial and this one, by the twin on this one's day. */
+        get: operations["trials_changed__int_id__changed_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/{id}/channels/{channel}": {
         parameters: {
             query?: never;
@@ -2396,6 +2413,43 @@ export interface components {
             spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
             /** @default null */
             value?: components["schemas"]["JsonValue"];
+        };
+        /**
+         * ChangedPart
+         * @description One part that was changed.
+         *
+         *     Attributes:
+         *         gain: what it alone did, the mean of making it first and of making it last
+         *         doubt: half of what these two differ by
+         */
+        ChangedPart: {
+            /** Doubt */
+            doubt: number;
+            /** Gain */
+            gain: number;
+            /** Part */
+            part: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * ChangedView
+         * @description The part of each change, and what these trials cannot tell.
+         */
+        ChangedView: {
+            /** Cannot */
+            cannot: (string | components["schemas"]["Amount"])[];
+            /** Parts */
+            parts: components["schemas"]["ChangedPart"][];
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "flow" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "count" | "plain";
+            /** Together */
+            together: number;
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
         };
         /**
          * Channel
@@ -10431,6 +10485,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CalibrationView"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    trials_changed__int_id__changed_get: {
+        parameters: {
+            query: {
+                control: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedView"];
                 };
             };
             /** @description Something given cannot be used */

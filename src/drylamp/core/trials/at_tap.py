@@ -52,6 +52,14 @@ def led_by_tap(facts: TrialFacts) -> TrialFacts:
     return facts.model_copy(update={"load": load.fed(as_read)})
 
 
+def not_told(one: TrialFacts, other: TrialFacts) -> str:
+    """What two trials with running water cannot tell of a change; nothing where flow was read in both."""
+    runs = any(facts.load is not None and facts.load.tap for facts in (one, other))
+    if not runs or (flow_read(one) is not None and flow_read(other) is not None):
+        return ""
+    return "Flow was not read in both trials: what a change did to the heat that the water carried off cannot be told from degrees alone."
+
+
 def with_outlet(run: Run, load: Load | None) -> Run:
     """The run with what left by the tap as one more temperature, NaN while nothing did."""
     out = None if load is None else run.drawn.get(load.tap)

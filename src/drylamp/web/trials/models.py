@@ -7,6 +7,7 @@ from typing import Annotated
 
 from pydantic import Field, RootModel
 
+from drylamp.core.advice.changed import ChangedParts
 from drylamp.core.builds.protocol import EventKind, EventRow
 from drylamp.core.builds.registry import BuildSpec
 from drylamp.core.checks import Model, Moment, Name, Number, RowId
@@ -214,6 +215,18 @@ class VerdictQuery(Model):
     """How large a wall to scale single blocks to."""
 
     wall_m2: Annotated[float, Field(gt=0, le=1000)] = 1.0
+
+
+class ChangedQuery(Model):
+    """Which trial stands for what was before."""
+
+    control: RowId
+
+
+class ChangedView(ChangedParts):
+    """The part of each change, and what these trials cannot tell."""
+
+    cannot: Sentence
 
 
 class CompareQuery(Model):

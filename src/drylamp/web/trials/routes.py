@@ -8,12 +8,16 @@ import sqlite3
 
 from flask import Response, request
 
+from drylamp.core.advice.changed import changed_parts
+from drylamp.core.advice.context import AdviceContext
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.protocol import EVENTS
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import InputProblem
+from drylamp.core.engine import weather_for
 from drylamp.core.sky.weather import SKY_INDEX
-from drylamp.core.trials.beside import beside
+from drylamp.core.trials.at_tap import not_told
+from drylamp.core.trials.beside import beside, case_of
 from drylamp.core.trials.channels import lines_for, read_as, usual_channels
 from drylamp.core.trials.compare import TrialComparison
 from drylamp.core.trials.events import check_event
@@ -52,6 +56,8 @@ from drylamp.web.settings import MAX_UPLOAD_BYTES
 from drylamp.web.shared import Id, PartPath
 from drylamp.web.trials.ground import build_of, from_ms, ground, tested
 from drylamp.web.trials.models import (
+    ChangedQuery,
+    ChangedView,
     ChannelPath,
     CompareQuery,
     EndTrial,
@@ -282,6 +288,18 @@ def compare(path: Id, query: CompareQuery) -> Response:
     if own_site != site:
         raise InputProblem("control", "the other trial was run at another site; choose one of this site")
     return context.answer(compare_trials(site, build.spec, tested, control, query.node))
+
+
+@api.get("/<int:id>/changed", responses={200: ChangedView})
+def changed(path: Id, query: ChangedQuery) -> Response:
+    """The part of each thing that was changed between another trial and this one, by the twin on this one's day."""
+    with context.database() as db:
+        site, build, tested = ground(db, trials.get_trial(db, path.id))
+        _, other_build, other = ground(db, trials.get_trial(db, query.control))
+    last_s = min(tested.last_s(), tested.started.timestamp() + 3600.0)
+    case = case_of(site, build.spec, tested, last_s).with_(weather=tested.weather)
+    made = changed_parts(AdviceContext(case, weather_for(case)), (other_build.spec, other.load))
+    return context.answer(ChangedView(**dict(made), cannot=not_told(tested, other)))
 
 
 @api.get("/<int:id>/export.csv")

@@ -2,11 +2,31 @@ import { Box, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { TrialView } from "../../../api/client";
-import { compareQuery } from "../../../api/queries";
+import { changedQuery, compareQuery } from "../../../api/queries";
 import { usePrefs } from "../../../look/prefs";
-import { say } from "../../../look/units";
+import { say, withUnit } from "../../../look/units";
+import { Asked } from "../../../parts/Asked";
 import { Choice } from "../../../parts/Choice";
-import { Problem } from "../../../parts/Problem";
+import { Problem, Waiting } from "../../../parts/Problem";
+
+function Parts({ trial, control }: { trial: number; control: number }) {
+  const { units } = usePrefs();
+  const { data, error } = useQuery(changedQuery(trial, control));
+  if (error) return <Problem error={error} />;
+  if (!data) return <Waiting what="Making each change alone" />;
+  return (
+    <>
+      <Typography className="weight-650" aria-live="polite">{say(data.words, units)}</Typography>
+      <Box component="table" className="ruled">
+        <thead><tr><th scope="col">changed</th><th scope="col">its part</th></tr></thead>
+        <tbody>
+          {data.parts.map((p) => <tr key={p.part}><th scope="row">{p.title}</th><td>{withUnit(p.gain, data.quantity, units, { doubt: p.doubt, signed: true })}</td></tr>)}
+        </tbody>
+      </Box>
+      {data.cannot.length > 0 && <Typography>{say(data.cannot, units)}</Typography>}
+    </>
+  );
+}
 
 /** Another trial as control: the twin takes sun, air and wind of both days out of the difference. */
 export function CompareTrials({ trial, others }: { trial: TrialView; others: TrialView[] }) {
@@ -28,6 +48,9 @@ export function CompareTrials({ trial, others }: { trial: TrialView; others: Tri
       {control && nodes.length === 0 && <Typography>The two trials read no part in common.</Typography>}
       {found.error && <Problem error={found.error} />}
       {found.data && control && <Typography aria-live="polite">{say(found.data.words, units)} {say(found.data.to_tell, units)}</Typography>}
+      {control && control.build_revision !== trial.build_revision && (
+        <Asked key={control.id} title="Several things were changed" door="The part of each"><Parts trial={trial.id} control={control.id} /></Asked>
+      )}
     </Box>
   );
 }
