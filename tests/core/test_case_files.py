@@ -7,6 +7,8 @@ from datetime import date
 import numpy as np
 import pytest
 
+from drylamp.core.advice.context import AdviceContext
+from drylamp.core.advice.schools import schools_of
 from drylamp.core.builds.common.coil.spec import Coil
 from drylamp.core.builds.common.wall.spec import WallLayer, wall_w_m2k
 from drylamp.core.checks import InputProblem
@@ -164,3 +166,32 @@ def test_ovens_take_the_typed_numbers_as_well():
     bridged = run_of(usual_case(TERRACE, None, OVEN.with_(bridges_w_k=2.0), None, JUNE))
     assert leaky.temperature_c["tray"].max() < plain.temperature_c["tray"].max() - 5.0
     assert bridged.temperature_c["tray"].max() < plain.temperature_c["tray"].max() - 5.0
+
+
+def test_lime_in_a_coil_insulates_narrows_and_never_closes_it():
+    """Two cylinders in a row: ln(D/d)/(2πk) of pipe and lime add up."""
+    clean, limed = (
+        Coil(material="copper", pipe_m=20.0, bore_mm=16.0, outer_mm=18.0, lime_mm=lime) for lime in (0.0, 2.0)
+    )
+    assert clean.skin_w_mk == pytest.approx(clean.row.conductivity_w_mk)
+    by_hand = np.log(18 / 16) / clean.row.conductivity_w_mk + np.log(16 / 12) / 1.0
+    assert np.log(18 / 12) / limed.skin_w_mk == pytest.approx(by_hand)
+    assert limed.water_l == pytest.approx(clean.water_l * (12 / 16) ** 2)
+    with pytest.raises(ValueError, match="closes a bore of 16 mm"):
+        Coil(material="copper", pipe_m=20.0, bore_mm=16.0, outer_mm=18.0, lime_mm=8.0)
+    drawn = SHOWERS.model_copy(update={"draws": [Draw(at="18:00", take_l=40.0, l_min=6.0)], "mains_c": 14.0})
+    cold, warm = (
+        run_case(BOX.with_(build=HEATER.with_(coil=coil), load=drawn))[0].results.water.draws[0].mean_c
+        for coil in (limed, clean)
+    )
+    assert warm - cold > 1.0
+
+
+def test_a_mirror_set_for_the_month_is_tried_where_there_is_one():
+    with_lid = HEATER.with_(mirror=HEATER.fresh("mirror").model_copy(update={"angle_deg": 150.0}))
+    asked = AdviceContext(BOX.with_(build=with_lid), weather_for(BOX))
+    (mirror,) = [s for s in schools_of(asked) if s.name == "mirror"]
+    mine = next(line for line in mirror.lines if line.is_mine)
+    assert len(mirror.lines) == 5
+    assert mine.behind > 0.5, "150° throws little on the water at this time of the year"
+    assert not any(s.name == "mirror" for s in schools_of(AdviceContext(BOX, weather_for(BOX))))

@@ -154,21 +154,27 @@ def test_kinds_of_build_come_back_as_what_they_are(db):
     assert builds.get_build(db, 2).spec == LIDS
 
 
-def test_an_older_file_is_brought_forward_with_its_readings(tmp_path: Path):
-    """A file at schema 2, as the version before wrote it."""
-    path = tmp_path / "old.sqlite3"
+def older_file(folder: Path, schema: int) -> tuple[Path, sqlite3.Connection]:
+    """A data file at an earlier schema with one build in it, as the version of then wrote it."""
+    path = folder / "old.sqlite3"
     old = sqlite3.connect(path)
     for number, _, sql in migrations():
-        if number <= 2:
+        if number <= schema:
             for statement in statements(sql):
                 old.execute(statement)
-    old.execute("PRAGMA user_version = 2")
+    old.execute(f"PRAGMA user_version = {schema}")
     old.execute("INSERT INTO site (doc) VALUES (?)", (TERRACE.model_dump_json(),))
     old.execute("INSERT INTO build (site_id, revision) VALUES (1, 1)")
     old.execute(
         "INSERT INTO build_revision (build_id, number, name, spec, created_at) VALUES (1, 1, 'Oven', ?, ?)",
         (OVEN.model_dump_json(), NOW),
     )
+    return path, old
+
+
+def test_an_older_file_is_brought_forward_with_its_readings(tmp_path: Path):
+    """A file at schema 2, as the version before wrote it."""
+    path, old = older_file(tmp_path, 2)
     weather = ClearDay(tmin_c=10, tmax_c=20).model_dump_json()
     old.execute(
         "INSERT INTO trial (build_id, build_revision, name, protocol, weather, started_ms) VALUES (1, 1, 'old', 'quick-look', ?, 0)",
@@ -196,16 +202,7 @@ def test_an_older_file_is_brought_forward_with_its_readings(tmp_path: Path):
 
 
 def test_flows_of_a_file_before_the_fourth_schema_become_litres_a_minute(tmp_path: Path):
-    path = tmp_path / "old.sqlite3"
-    old = sqlite3.connect(path)
-    for number, _, sql in migrations():
-        if number <= 3:
-            for statement in statements(sql):
-                old.execute(statement)
-    old.execute("PRAGMA user_version = 3")
-    old.execute("INSERT INTO site (doc) VALUES (?)", (TERRACE.model_dump_json(),))
-    old.execute("INSERT INTO build (site_id, revision) VALUES (1, 1)")
-    old.execute("INSERT INTO build_revision (build_id, number, name, spec, created_at) VALUES (1, 1, 'Oven', ?, ?)", (OVEN.model_dump_json(), NOW))  # fmt: skip
+    path, old = older_file(tmp_path, 3)
     weather = ClearDay(tmin_c=10, tmax_c=20).model_dump_json()
     old.execute("INSERT INTO trial (build_id, build_revision, name, protocol, weather, started_ms) VALUES (1, 1, 'old', 'free-log', ?, 0)", (weather,))  # fmt: skip
     for place, (name, quantity, value) in enumerate((("loop", "flow", 0.05), ("tray", "temperature", 61.5))):

@@ -2743,6 +2743,12 @@ export interface components {
              */
             bore_mm?: number;
             /**
+             * Lime inside it
+             * @description Scale from hard water
+             * @default 0
+             */
+            lime_mm?: number;
+            /**
              * Pipe
              * @default multilayer
              */
@@ -2768,6 +2774,12 @@ export interface components {
              * @default 12
              */
             bore_mm: number;
+            /**
+             * Lime inside it
+             * @description Scale from hard water
+             * @default 0
+             */
+            lime_mm: number;
             /**
              * Pipe
              * @default multilayer
@@ -4240,6 +4252,7 @@ export interface components {
              * Each coil
              * @default {
              *       "bore_mm": 13,
+             *       "lime_mm": 0,
              *       "material": "black-pe",
              *       "outer_mm": 16,
              *       "pipe_m": 40
@@ -4366,6 +4379,7 @@ export interface components {
              * Each coil
              * @default {
              *       "bore_mm": 13,
+             *       "lime_mm": 0,
              *       "material": "black-pe",
              *       "outer_mm": 16,
              *       "pipe_m": 40

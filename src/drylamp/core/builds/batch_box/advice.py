@@ -27,8 +27,10 @@ from drylamp.core.builds.common.mirror import advice as mirror
 from drylamp.core.loads.load import Load
 from drylamp.core.outcome.flag import Flag
 from drylamp.core.outcome.registry import measure_of
-from drylamp.core.text import metres
+from drylamp.core.text import degrees, metres
 
+MIRROR_ANGLES = (75.0, 90.0, 105.0, 120.0)
+"""Settings of a mirror lid that are tried for a time of the year."""
 FILM_PRICE_M2 = 1.0
 """Clear film by the square metre; from memory."""
 
@@ -64,6 +66,16 @@ def _lids(context: AdviceContext, build: BatchBox, load: Load | None) -> list[Op
     return [
         Option("open day and night", build.with_(lid=None), load),
         Option(f"shut from {lid.shut_at} to {lid.open_at}", build.with_(lid=lid), load),
+    ]
+
+
+def _mirror_angles(context: AdviceContext, build: BatchBox, load: Load | None) -> list[Option]:
+    """Left where it stands, or set for this time of the year."""
+    if build.mirror is None:
+        return []
+    return [
+        Option(f"left at {degrees(build.mirror.angle_deg)}", build, load),
+        *(Option(f"set at {degrees(angle)} now", build.with_flap_at(angle), load) for angle in MIRROR_ANGLES),
     ]
 
 
@@ -111,7 +123,8 @@ ADVICE: BuildAdvice[BatchBox] = BuildAdvice(
     changes=(
         cover.CHANGES, box.INSULATION, box.FINISHES, box.FLAP, box.SEAL, Rule("lid", _lid), Rule("water", _film), box.MIRROR_LID,
     ),
-    schools=(cover.SHEETS, School("lid", "A lid for the night, or none?", _lids), School("film", "A film on the water, or open water?", _films)),
+    schools=(cover.SHEETS, School("lid", "A lid for the night, or none?", _lids), School("film", "A film on the water, or open water?", _films),
+        School("mirror", "Leave the mirror where it is, or set it by the month?", _mirror_angles)),
     sayings=(
         box.BLACKER, cover.TWO_COVERS, cover.GLASS, Saying("film-keeps", "A film on the water keeps it warm", _film_keeps),
     ),

@@ -15,7 +15,7 @@ SLACK = 1.05
 def most_l_min(load: Load, coil: Coil, tubes: int, length_m: float) -> float:
     """Litres a minute that barrel or mains drive through so many pipes side by side."""
     head_m = MAINS_HEAD_M if load.barrel_m is None else load.barrel_m
-    return 60.0 * tubes * driven_kg_s(head_m, coil.bore_mm / 1000.0, length_m, FLOWING_C)
+    return 60.0 * tubes * driven_kg_s(head_m, coil.free_mm / 1000.0, length_m, FLOWING_C)
 
 
 def check_passes(load: Load, coil: Coil, tubes: int, length_m: float) -> None:
@@ -31,6 +31,6 @@ def check_passes(load: Load, coil: Coil, tubes: int, length_m: float) -> None:
     side = f"{tubes} × {length_m:g} m side by side" if tubes > 1 else f"{length_m:g} m"
     require(
         load.asked_l_min <= SLACK * most, "load",
-        f"{load.asked_l_min:g} litres a minute were given; {driven} {most:.1f} through {side} of {coil.bore_mm:g} mm bore, so let less run, raise the barrel, "
+        f"{load.asked_l_min:g} litres a minute were given; {driven} {most:.1f} through {side} of {coil.free_mm:g} mm bore, so let less run, raise the barrel, "
         "take a wider pipe or lay rows side by side",
     )  # fmt: skip

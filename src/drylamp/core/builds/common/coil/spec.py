@@ -12,6 +12,9 @@ from drylamp.core.checks import Model, Number
 from drylamp.core.forms import asked
 from drylamp.core.tables import Pipe, PipeChoice
 
+LIME_W_MK = 1.0
+"""Scale from hard water; a handbook value."""
+
 
 class Coil(Model):
     """A pipe by its bore and outside."""
@@ -23,13 +26,33 @@ class Coil(Model):
     bore_mm: Annotated[Number, Field(ge=3, le=60)] = Field(default=12.0, title="Inside diameter")
     outer_mm: Annotated[Number, Field(ge=4, le=80)] = Field(default=16.0, title="Outside diameter")
 
+    lime_mm: Annotated[Number, Field(ge=0, le=20)] = Field(
+        default=0.0, title="Lime inside it", description="Scale from hard water"
+    )
+
     @model_validator(mode="after")
     def _has_a_wall(self) -> Self:
         if self.outer_mm <= self.bore_mm:
             raise ValueError(
                 f"outer_mm {self.outer_mm:g} is not above bore_mm {self.bore_mm:g}; measure across the outside and across the hole"
             )
+        if 2.0 * self.lime_mm >= self.bore_mm:
+            raise ValueError(
+                f"lime_mm {self.lime_mm:g} closes a bore of {self.bore_mm:g} mm; less than half of it is left open to water"
+            )
         return self
+
+    @property
+    def free_mm(self) -> float:
+        """Bore that lime leaves open."""
+        return self.bore_mm - 2.0 * self.lime_mm
+
+    @property
+    def skin_w_mk(self) -> float:
+        """Conductivity of pipe and lime together, as one wall from the free bore to the outside (cylinders in a row)."""
+        pipe = math.log(self.outer_mm / self.bore_mm) / self.row.conductivity_w_mk
+        lime = math.log(self.bore_mm / self.free_mm) / LIME_W_MK
+        return math.log(self.outer_mm / self.free_mm) / (pipe + lime)
 
     @property
     def row(self) -> Pipe:
@@ -65,4 +88,4 @@ class Coil(Model):
     @property
     def water_l(self) -> float:
         """What it holds, litres."""
-        return math.pi / 4.0 * (self.bore_mm / 10.0) ** 2 * self.pipe_m / 10.0
+        return math.pi / 4.0 * (self.free_mm / 10.0) ** 2 * self.pipe_m / 10.0

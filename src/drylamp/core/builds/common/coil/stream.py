@@ -15,6 +15,6 @@ def coil_stream(
     """Mains along so many metres of its pipe, shared out evenly among the nodes of its wall."""
     pieces = tuple(Piece(node, length_m / len(walls)) for node in walls)
     return Stream(
-        name, pieces, coil.bore_mm / 1000.0, coil.wall_m, coil.row.conductivity_w_mk, MAINS, tubes=tubes, title=title, account=account,
+        name, pieces, coil.free_mm / 1000.0, coil.wall_m + coil.lime_mm / 1000.0, coil.skin_w_mk, MAINS, tubes=tubes, title=title, account=account,
         role=role,
     )  # fmt: skip
