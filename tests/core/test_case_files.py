@@ -15,6 +15,7 @@ from drylamp.core.checks import InputProblem
 from drylamp.core.engine import run_case, weather_for
 from drylamp.core.loads.common.draws import Draw, Running
 from drylamp.core.loads.running.spec import RunningWater
+from drylamp.core.loads.water.spec import HotWater
 from drylamp.core.sky.weather import Span
 from drylamp.core.tables import pipes
 from drylamp.core.twin.case import Case, usual_case
@@ -195,3 +196,19 @@ def test_a_mirror_set_for_the_month_is_tried_where_there_is_one():
     assert len(mirror.lines) == 5
     assert mine.behind > 0.5, "150° throws little on the water at this time of the year"
     assert not any(s.name == "mirror" for s in schools_of(AdviceContext(BOX, weather_for(BOX))))
+
+
+def test_a_standing_coil_tells_its_minutes_and_where_it_levels_off():
+    late = RunningWater(running=[], draws=[], start_c=14.0, fill_hour="12:00", warm_c=40.0)
+    outcome, run = run_case(HOSE.with_(load=late))
+    flow, water = outcome.results.flow, run.temperature_c["water"]
+    first = int(np.argmax(np.nan_to_num(water) >= 40.0))
+    assert flow.minutes_to_warm == pytest.approx((run.edge_s[first] - run.edge_s[0]) / 60.0 - 720.0, abs=1.0)
+    assert flow.levels_off_c == pytest.approx(float(np.nanmax(water)))
+    never = run_case(HOSE.with_(load=late.model_copy(update={"warm_c": 90.0})))[0].results.flow
+    assert never.minutes_to_warm is None
+
+
+def test_more_than_there_is_cannot_be_drawn():
+    with pytest.raises(ValueError, match="95 litres at 19:00 are more than the 90 litres in it"):
+        HotWater(fill_l=90.0, draws=[Draw(at="19:00", take_l=95.0)])

@@ -3780,6 +3780,10 @@ export interface components {
         /**
          * FlowResult
          * @description What became of running water.
+         *
+         *     Attributes:
+         *         minutes_to_warm: from when it was filled until what stands in it was as warm as wanted; none where it never was
+         *         levels_off_c: the warmest that what is in it got
          */
         FlowResult: {
             /** Cold C */
@@ -3788,6 +3792,10 @@ export interface components {
             days: components["schemas"]["FlowDay"][];
             /** Draws */
             draws: components["schemas"]["DrawOut"][];
+            /** Levels Off C */
+            levels_off_c: number;
+            /** Minutes To Warm */
+            minutes_to_warm: number | null;
             /** Warm C */
             warm_c: number;
             /** Words */

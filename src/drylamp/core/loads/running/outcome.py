@@ -43,12 +43,19 @@ class FlowDay(Model):
 
 
 class FlowResult(Model):
-    """What became of running water."""
+    """What became of running water.
+
+    Attributes:
+        minutes_to_warm: from when it was filled until what stands in it was as warm as wanted; none where it never was
+        levels_off_c: the warmest that what is in it got
+    """
 
     warm_c: float
     cold_c: float
     days: list[FlowDay]
     draws: list[DrawOut]
+    minutes_to_warm: float | None
+    levels_off_c: float
     words: Sentence
 
 
@@ -79,9 +86,17 @@ def results(site: Site, load: RunningWater, run: Run) -> Model:
         )  # fmt: skip
         draws += draws_out(site, day, load.draws, run, TOP)
     words = _words(days[0], draws)
+    filled_s = float(run.edge_s[~np.isnan(series)][0])
+    warm_s = reached(run.edge_s, series, load.warm_c)
     return FlowResults(
         flow=FlowResult(
-            warm_c=load.warm_c, cold_c=float(cold.mean()), days=days, draws=draws[:MOST_LITRES], words=words
+            warm_c=load.warm_c,
+            cold_c=float(cold.mean()),
+            days=days,
+            draws=draws[:MOST_LITRES],
+            minutes_to_warm=None if warm_s is None else (warm_s - filled_s) / 60.0,
+            levels_off_c=float(np.nanmax(series)),
+            words=words,
         )
     )
 

@@ -61,6 +61,15 @@ class HotWater(Tapped):
             )
         return self
 
+    @model_validator(mode="after")
+    def _no_more_than_there_is(self) -> Self:
+        for draw in self.draws:
+            if draw.take_l > self.fill_l:
+                raise ValueError(
+                    f"{draw.take_l:g} litres at {draw.at} are more than the {self.fill_l:g} litres in it, and all after that is cold; draw less, or fill more"
+                )
+        return self
+
     def fresh(self, field: str) -> BaseModel:
         """One more draw is a shower."""
         return Draw() if field == "draws" and not self.draws else super().fresh(field)
