@@ -269,7 +269,7 @@ CASES = {
     "dry": ((HEATER, None), (HEATER, SHOWERS), "without water"),
     "relief": ((HEATER.with_(coil=Coil()), SHOWERS), (HEATER, SHOWERS), "relief valve"),
     "scald": (
-        (HEATER, SHOWERS.model_copy(update={"fill_l": 25.0})),
+        (HEATER, SHOWERS.model_copy(update={"fill_l": 25.0, "draws": []})),
         (HEATER, SHOWERS.model_copy(update={"fill_l": 120.0})),
         "burns in about",
     ),
