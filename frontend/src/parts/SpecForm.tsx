@@ -75,8 +75,9 @@ function Field({ field, value, at }: { field: FieldForm; value: unknown; at: str
   }
   if (field.sort === "choice") {
     // A row of one's own, as files may hold it, stands beside those of the table.
-    const name = nameOf(value as string | { name: string; title: string });
-    const own = typeof value === "object" ? [{ value: name, title: `${(value as { title: string }).title} (own)` }] : [];
+    const row = typeof value === "object" ? (value as { name: string; title: string } | null) : null;
+    const name = row ? row.name : String(value);
+    const own = row ? [{ value: name, title: `${row.title} (own)` }] : [];
     const titleOf = (chosen: string) => field.options.find((o) => o.value === chosen)?.title ?? chosen;
     return <Choice {...label} value={name} options={[...field.options, ...own]} onChange={(next) => set(next, titleOf(next))} />;
   }

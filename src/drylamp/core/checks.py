@@ -92,6 +92,8 @@ MOST_ID = 2**63 - 1
 LONGEST_NAME = 40
 """Letters of the name of a channel, device or part."""
 HHMM = r"^([01]\d|2[0-3]):[0-5]\d$"
+Hour = Annotated[str, Field(pattern=HHMM)]
+"""An hour of the day, as 19:30."""
 MOST_VALUE = 1e9
 """No sensor of this trade sends a larger number."""
 

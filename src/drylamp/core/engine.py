@@ -46,13 +46,12 @@ def weather_of(site: Site, source: ClearDay | Records, span: Span) -> Weather:
 
 def _repeated(site: Site, weather: Weather, span: Span) -> Weather:
     """Every day as the first, or one instant all through, where the span says so."""
-    every = np.arange(weather.steps)
     if span.hold_at is not None:
         at = instant_s(site.zone, span.start, span.hold_at)
         held = min(int((at - weather.start_s) // weather.dt_s), weather.steps - 1)
         return replace(weather.like(np.full(weather.steps, held)), origin=f"{weather.origin}; held at {span.hold_at}")
     if span.same_day or span.until_closed:
-        day = weather.like(every % round(86400.0 / weather.dt_s))
+        day = weather.like(np.arange(weather.steps) % round(86400.0 / weather.dt_s))
         return replace(day, origin=f"{weather.origin}; every day as the first")
     return weather
 

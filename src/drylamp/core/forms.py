@@ -106,14 +106,18 @@ def form_of(model: type[Model]) -> list[FieldForm]:
 
 def is_for_files_only(info: FieldInfo) -> bool:
     """Whether a field is for a case file, and no form asks for it."""
+    return bool(_asks(info).get("in_files_only"))
+
+
+def _asks(info: FieldInfo) -> Mapping[str, Any]:
+    """What a field says of how it is asked for."""
     extra = info.json_schema_extra if isinstance(info.json_schema_extra, dict) else {}
-    return bool(cast(Mapping[str, Any], extra.get("asked", {})).get("in_files_only"))
+    return cast(Mapping[str, Any], extra.get("asked", {}))
 
 
 def _field(model: type[Model], name: str, info: FieldInfo) -> FieldForm:
     bare, may_be_empty, notes = _bare(info.annotation, list(info.metadata))
-    extra = info.json_schema_extra if isinstance(info.json_schema_extra, dict) else {}
-    asks = cast(Mapping[str, Any], extra.get("asked", {}))
+    asks = _asks(info)
     found = _sorted_out(bare, notes, asks)
     shown = "share" if found["sort"] == "number" and _bound(notes, "ge") == 0 and _bound(notes, "le") == 1 else "plain"
     return FieldForm(

@@ -10,7 +10,8 @@ from datetime import datetime, timedelta
 from drylamp.core.loads.common.draws import Draw
 from drylamp.core.loads.load import Load
 from drylamp.core.sky.weather import ClearDay
-from drylamp.core.trials.facts import INLET, OUTLET, ChannelFacts, TrialFacts
+from drylamp.core.trials.channels import read_as
+from drylamp.core.trials.facts import ChannelFacts, TrialFacts
 from drylamp.core.trials.instruments import BASE_UNIT, INSTRUMENTS, Instrument
 from drylamp.core.trials.protocols import PROTOCOLS
 from drylamp.demo.scenario import (
@@ -282,14 +283,22 @@ def _trial(
     """Store a trial with the readings that the stand-ins take of the build as it really is."""
     begun, by = _at(started), {node: INSTRUMENTS[(own or {}).get(node, instrument)] for node, _, _ in channels}
     samples_of = {reader.name: reader.node for reader in build.spec.readers().get("samples", [])}
-    rows = [
-        ChannelRow(
-            name=node, title=title, node=samples_of.get(node, "outside" if control else node), is_control=control,
-            instrument=by[node].name, quantity=by[node].quantity, doubt=by[node].doubt,
-            device="one probe" if node in samples_of or node == "board" or (PROTOCOLS[protocol].one_thermometer and node in (INLET, OUTLET)) else "",
+    rows = []
+    for channel, title, control in channels:
+        node = samples_of.get(channel, "outside" if control else channel)
+        read = read_as(PROTOCOLS[protocol], build.spec, node, by[channel].name, (None, None, ""))
+        rows.append(
+            ChannelRow(
+                name=channel,
+                title=title,
+                node=node,
+                is_control=control,
+                instrument=by[channel].name,
+                quantity=read.quantity,
+                doubt=read.doubt,
+                device=read.device,
+            )
         )
-        for node, title, control in channels
-    ]  # fmt: skip
     made = TrialRow(
         id=0, build_id=build.id, build_revision=build.revision, name=name, protocol=protocol, spot=build.spot, weather=weather,
         load=load, preheated=False, started_ms=to_ms(begun), ended_ms=None, remarks="", channels=rows,
@@ -326,7 +335,7 @@ def _trial(
         else [(minute, r.name) for minute in minutes for r in rows]
     )
     kept = [
-        _row(s, by[s.channel] if s.channel in by else INSTRUMENTS[instrument], walked)
+        _row(s, by[s.channel], walked)
         for s in read_plan(TERRACE, build.spec, facts, replace(truth, seed=truth.seed + seed), plan)
     ]
     add_readings(db, trial, kept)

@@ -48,14 +48,14 @@ def take_in(
     source: Source,
     expected: Expected | None = None,
     now: datetime | None = None,
-    most_l_min: float = math.inf,
+    most_l_min: Callable[[], float] = lambda: math.inf,
 ) -> tuple[BatchResult, list[ReadingRow]]:
     """Check and write a batch; return what became of it and the rows that were flagged.
 
     Args:
         expected: what the twin says of a channel's node at a time; without it only the reading before is looked at
         now: the server's clock, for stamps that cannot be
-        most_l_min: what can run through the build at all
+        most_l_min: what can run through the build at all; asked only where a flow was read
 
     Raises:
         InputProblem: a channel is unknown, or a unit does not belong to it; nothing is written.
@@ -64,15 +64,14 @@ def take_in(
     for item in incoming:
         if item.channel not in channels:
             raise InputProblem("channel", f"'{item.channel}' is no channel of this trial; known: {', '.join(channels)}")
+    most = most_l_min() if any(channels[item.channel].quantity == "flow" for item in incoming) else math.inf
     before: dict[str, ReadingRow | None] = {}
     rows = []
     for item in sorted(incoming, key=lambda i: i.time):
         at_ms = to_ms(item.time)
         if item.channel not in before:
             before[item.channel] = last_reading(db, trial.id, item.channel, at_ms)
-        row = _flagged(
-            trial, item, at_ms, source, channels[item.channel], before[item.channel], expected, now, most_l_min
-        )
+        row = _flagged(trial, item, at_ms, source, channels[item.channel], before[item.channel], expected, now, most)
         rows.append(row)
         if not row.flag_code:
             before[item.channel] = row

@@ -21,14 +21,15 @@ import numpy as np
 from drylamp.core.arrays import Array
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.common.coil.rows import row_number
+from drylamp.core.builds.protocol import INLET
 from drylamp.core.builds.registry import BUILD
 from drylamp.core.heat.laws import LATENT_J_KG
 from drylamp.core.loads.common.wood import equilibrium_mc
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import Weather
 from drylamp.core.trials.at_tap import with_outlet
-from drylamp.core.trials.beside import case_of, lead_s, placements, runs_before
-from drylamp.core.trials.facts import INLET, ChannelFacts, TrialFacts
+from drylamp.core.trials.beside import case_of, lead_s, placements, put_in_s
+from drylamp.core.trials.facts import ChannelFacts, TrialFacts
 from drylamp.core.trials.instruments import BASE_UNIT, RELATIVE, Quantity, out_of_base
 from drylamp.core.trials.own_weather import trial_weather
 from drylamp.core.trials.protocols import PROTOCOLS
@@ -135,7 +136,7 @@ def _true_run(site: Site, build: Build, facts: TrialFacts, truth: Truth, end_s: 
     weather = _with_accidents(trial_weather(site, facts, begun - before, end_s), truth)
     if hot:  # hours of sun first, then a cloth over the glass
         weather = _in_the_dark_from(weather, begun)
-    put = None if facts.load is None else begun - (before if hot or runs_before(facts) else 0.0)
+    put = begun - before if hot and facts.load is not None else put_in_s(facts)
     case = case_of(site, truth.build or build, facts, end_s)
     run = prepare(case, weather, placements(case, facts, weather)).run(truth.calibration, put_s=put)
     return with_outlet(run, facts.load)

@@ -1,9 +1,9 @@
-import { Box, Typography, useTheme } from "@mui/material";
+import { Box, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { aheadQuery } from "../../api/queries";
 import { dayWords } from "../../look/clock";
 import { useDay } from "../../look/day";
-import { useDrawn } from "../../look/inks";
+import { useLines } from "../../look/inks";
 import { usePrefs } from "../../look/prefs";
 import { say, withUnit } from "../../look/units";
 import { Asked } from "../../parts/Asked";
@@ -20,20 +20,15 @@ export function AheadPanel({ state }: { state: BuildState }) {
 function Days({ state }: { state: BuildState }) {
   const { site } = useDay();
   const { units } = usePrefs();
-  const { ink } = useTheme();
-  const drawn = useDrawn(useKind(state.draft!.spec).accent);
+  const linesOf = useLines(useKind(state.draft!.spec).accent);
   const { data, error } = useQuery(aheadQuery(state.request!));
   if (error) return <Problem error={error} />;
   if (!data) return <Waiting what="Running a week" />;
   const at = data.times.map((t) => Date.parse(t));
-  const lines = [
-    ...data.curves.map((c) => ({ key: c.node, title: c.title, ...drawn(c.look), points: c.temperature_c.map((value, i) => ({ at: at[i]!, value: value ?? null })) })),
-    { key: "air", title: "air outside", colour: ink.soft, width: 1, points: data.air_c.map((value, i) => ({ at: at[i]!, value })) },
-  ];
   return (
     <Box>
       <Curves
-        label="temperatures over the days ahead" domain={[at[0]!, at.at(-1)!]} zone={site.time_zone} lines={lines} height={200}
+        label="temperatures over the days ahead" domain={[at[0]!, at.at(-1)!]} zone={site.time_zone} lines={linesOf(data, at)} height={200}
         sun={data.level_sun_w_m2.map((value, i) => ({ at: at[i]!, value }))}
         target={data.target_c != null ? { value: data.target_c, text: withUnit(data.target_c, "temperature", units) } : null}
       />

@@ -1,4 +1,4 @@
-import { Box, Button, Typography, useTheme } from "@mui/material";
+import { Box, Button, Typography } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { answered, asProblem, client, type SkyState } from "../../api/client";
@@ -7,7 +7,7 @@ import { useKind } from "../../kinds";
 import { clockTime, minutesWords, MONTHS } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { useNotices } from "../../look/notices";
-import { useDrawn } from "../../look/inks";
+import { useLines } from "../../look/inks";
 import { usePrefs } from "../../look/prefs";
 import { say, shown, withUnit } from "../../look/units";
 import { capital, dayWords } from "../../look/words";
@@ -34,9 +34,8 @@ const SKIES: { value: SkyState; title: string }[] = [
 export function ForecastStage({ state }: { state: BuildState }) {
   const { domain, site, lamp, setLamp } = useDay();
   const { units } = usePrefs();
-  const { ink } = useTheme();
   const kind = useKind(state.draft!.spec);
-  const drawn = useDrawn(kind.accent);
+  const linesOf = useLines(kind.accent);
   const [all, setAll] = useState(false);
   const [table, setTable] = useState(false);
   const { outcome, twinProblem } = state;
@@ -44,13 +43,7 @@ export function ForecastStage({ state }: { state: BuildState }) {
   if (!outcome || !domain) return <Waiting what="Asking the twin" />;
   const times = outcome.times.map((t) => Date.parse(t));
   const curves = outcome.curves.filter((c) => all || c.look.usual);
-  const lines = [
-    ...curves.map((c) => ({
-      key: c.node, title: c.title, ...drawn(c.look),
-      points: c.temperature_c.map((value, i) => ({ at: times[i]!, value: value ?? null })),
-    })),
-    { key: "air", title: "air outside", colour: ink.soft, width: 1, points: outcome.air_c.map((value, i) => ({ at: times[i]!, value })) },
-  ];
+  const lines = linesOf({ curves, air_c: outcome.air_c }, times);
   const today = outcome.days[0];
   const headline = dayWords(outcome, units, site.time_zone);
   const held = !outcome.said && today?.target_reached_at ? `; held ${minutesWords(today.held_minutes)}` : "";

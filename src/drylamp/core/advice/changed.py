@@ -43,8 +43,8 @@ class ChangedParts(Model):
 def changed_parts(context: AdviceContext, before: State) -> ChangedParts:
     """Share out, by the twin on one day, what lies between an earlier state of a build and the context's own.
 
-    What is in the two counts as a change only where it is of one sort. Each change is made alone upon the earlier state, and taken back alone from the later one; where the two differ, changes help or
-    hinder each other.
+    What is in the two counts as a change only where it is of one sort. Each change is made alone upon the earlier state, and
+    taken back alone from the later one; where the two differ, changes help or hinder each other.
 
     Raises
     ------
@@ -125,9 +125,6 @@ def _words(context: AdviceContext, parts: Sequence[ChangedPart], together: float
     measure = context.measure
     each = "; ".join(f"{part.title} {measure.said(part.gain, part.doubt, signed=True)}" for part in parts)
     rest = together - sum(part.gain for part in parts)
-    what = (
-        ""
-        if abs(rest) < measure.worth(sum(part.doubt for part in parts))
-        else f" {measure.signed(rest)} comes of their working together."
-    )
+    is_much = abs(rest) >= measure.worth(sum(part.doubt for part in parts))
+    what = f" {measure.signed(rest)} comes of their working together." if is_much else ""
     return f"By the twin on one day they make {measure.signed(together)} in all: {each}.{what}"

@@ -14,13 +14,12 @@ from pydantic import Field, model_validator
 from drylamp.core.air.draught import Thermostat
 from drylamp.core.air.panel import PanelDrive
 from drylamp.core.arrays import Array
-from drylamp.core.checks import HHMM, Azimuth, Count, Fraction, Model, Moment, NotNegative, Number, Positive, Tilt
+from drylamp.core.checks import Azimuth, Count, Fraction, Hour, Model, Moment, NotNegative, Number, Positive, Tilt
 from drylamp.core.sky.clock import days_of, instant_s
 from drylamp.core.sky.dome import plane_axes
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import Weather
 
-HOUR = Annotated[str, Field(pattern=HHMM)]
 MONTH = Annotated[Count, Field(ge=1, le=12)]
 
 
@@ -39,8 +38,8 @@ class Season(Model):
     """Hours of the day in some months."""
 
     months: list[MONTH] = Field(min_length=1, max_length=12)
-    on: HOUR
-    off: HOUR
+    on: Hour
+    off: Hour
     speed: Fraction = 1.0
 
 

@@ -64,6 +64,10 @@ IN_THE_FIELD: tuple[EventKind, ...] = ("cloud", "gust", "opened", "turned", "sha
 OF_SAMPLES: tuple[EventKind, ...] = ("cloud", "gust", "shaded", "moved", "sky", "fade", "flake", "leak")
 
 
+INLET, OUTLET, FLOW = "inlet", "outlet", "flow"
+"""Where water comes in and goes out, and how much of it runs."""
+
+
 class Wanted(Model):
     """A channel that a protocol wants: the part it reads (``samples`` stands for every sample, ``portions`` for every portion), and with what."""
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from drylamp.core.air.constants import GRAVITY
-from drylamp.core.heat.water import LAMINAR_RE, TURBULENT_RE, density_kg_m3, reynolds_number
+from drylamp.core.heat.water import LAMINAR_RE, TURBULENT_RE, density_kg_m3, reynolds_number, smooth_friction
 
 ENDS = 1.5
 """Heads of velocity lost where water goes in (0.5) and shoots out (1); Idelchik's handbook."""
@@ -23,7 +23,7 @@ def friction_factor(reynolds: float) -> float:
     """
     if reynolds <= LAMINAR_RE:
         return 64.0 / max(reynolds, 1e-9)
-    turbulent = (0.79 * math.log(max(reynolds, TURBULENT_RE)) - 1.64) ** -2
+    turbulent = float(smooth_friction(max(reynolds, TURBULENT_RE)))
     if reynolds >= TURBULENT_RE:
         return turbulent
     share = (reynolds - LAMINAR_RE) / (TURBULENT_RE - LAMINAR_RE)

@@ -70,9 +70,14 @@ def reynolds_number(kg_s: float, bore_m: float, celsius: float) -> float:
 
 
 @inlined
+def smooth_friction(reynolds: float) -> float:
+    """Darcy's friction factor of turbulent flow in a smooth pipe (Petukhov 1970)."""
+    return 1.0 / (0.79 * math.log(reynolds) - 1.64) ** 2
+
+
+@inlined
 def _turbulent_nusselt(reynolds: float, pr: float) -> float:
-    friction = 1.0 / (0.79 * math.log(reynolds) - 1.64) ** 2
-    share = friction / 8.0
+    share = smooth_friction(reynolds) / 8.0
     return float(share * (reynolds - 1000.0) * pr / (1.0 + 12.7 * math.sqrt(share) * (np.cbrt(pr * pr) - 1.0)))
 
 

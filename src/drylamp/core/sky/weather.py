@@ -19,12 +19,12 @@ from pydantic import Field, model_validator
 from drylamp.core.air.moist import saturation_pressure_pa
 from drylamp.core.arrays import Array
 from drylamp.core.checks import (
-    HHMM,
     Celsius,
     Count,
     Day,
     Fraction,
     GapInWeather,
+    Hour,
     InputProblem,
     Model,
     NotNegative,
@@ -86,7 +86,7 @@ class Span(Model):
         default=False,
         description="As same_day, for as many days as it takes until a day ends as it began; days is not looked at",
     )
-    hold_at: Annotated[str, Field(pattern=HHMM)] | None = Field(
+    hold_at: Hour | None = Field(
         default=None, description="Sun and weather of this hour of the first day all through: run until it is steady"
     )
 

@@ -148,7 +148,7 @@ def _protocol(facts: TrialFacts) -> Protocol | None:
     return PROTOCOLS.get(facts.protocol)
 
 
-def runs_before(facts: TrialFacts) -> bool:
+def _ran_before(facts: TrialFacts) -> bool:
     """Whether water ran through it before the trial began."""
     protocol = _protocol(facts)
     return protocol is not None and protocol.runs_before
@@ -156,15 +156,18 @@ def runs_before(facts: TrialFacts) -> bool:
 
 def lead_s(facts: TrialFacts) -> float:
     """For how long the twin runs before a trial begins."""
-    return PREHEAT_S if facts.preheated or runs_before(facts) else 0.0
+    return PREHEAT_S if facts.preheated or _ran_before(facts) else 0.0
+
+
+def put_in_s(facts: TrialFacts) -> float | None:
+    """When the load went in, seconds since 1970: with the trial, or before it where it had been running; none without one."""
+    if facts.load is None:
+        return None
+    return facts.started.timestamp() - (PREHEAT_S if _ran_before(facts) else 0.0)
 
 
 def _march(facts: TrialFacts, ready: Prepared, first_c: dict[str, float], calibration: Calibration) -> Run:
-    early = lead_s(facts) if runs_before(facts) else 0.0
-    begun = (
-        None if facts.load is None else facts.started.timestamp() - early
-    )  # else the clock starts with the pot in the box
-    return with_outlet(ready.run(calibration, first_c=first_c, put_s=begun), facts.load)
+    return with_outlet(ready.run(calibration, first_c=first_c, put_s=put_in_s(facts)), facts.load)
 
 
 def placements(case: Case, facts: TrialFacts, weather: Weather) -> list[Placement]:
@@ -225,7 +228,7 @@ def residuals(channel: ChannelFacts, at: Beside) -> list[Residual]:
         rows.append(
             Residual(
                 time=time,
-                minutes=(time - at.facts.started).total_seconds() / 60.0,
+                minutes=at.facts.minutes_in(time),
                 reading_c=channel.values[k],
                 twin_c=round(float(twin[k]), 2),
                 low_c=round(float(min(cold[k], hot[k])), 2),
@@ -266,6 +269,11 @@ def channel_verdict(channel: ChannelFacts, at: Beside) -> ChannelVerdict:
     )  # fmt: skip
 
 
+def is_fair(minutes: float, disturbed: str) -> bool:
+    """Whether a reading so long after the start may be held against the twin, with what disturbed it."""
+    return not disturbed and minutes >= FIRST_MINUTES
+
+
 def fair_rows(rows: Sequence[Residual]) -> list[Residual]:
     """Readings that may be held against the twin."""
-    return [row for row in rows if not row.disturbed and row.minutes >= FIRST_MINUTES]
+    return [row for row in rows if is_fair(row.minutes, row.disturbed)]

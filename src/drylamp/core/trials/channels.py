@@ -6,13 +6,14 @@ from dataclasses import dataclass
 
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.common.coil.rows import ROWS
+from drylamp.core.builds.common.protocols import BUCKET, EACH_ROW, IN, OUT
 from drylamp.core.builds.look import CurveLook, looks_of
-from drylamp.core.builds.protocol import Wanted
+from drylamp.core.builds.protocol import INLET, OUTLET, Wanted
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import InputProblem, Model
 from drylamp.core.heat.parts import Node, Role
 from drylamp.core.loads.load import Load, Reader
-from drylamp.core.trials.facts import FLOW, INLET, OUTLET, WEATHER_NODES
+from drylamp.core.trials.facts import WEATHER_NODES
 from drylamp.core.trials.instruments import Quantity, check_infrared, find_instrument
 from drylamp.core.trials.protocols import Protocol
 from drylamp.core.twin.light import traced
@@ -20,7 +21,6 @@ from drylamp.core.twin.light import traced
 OUTSIDE = "outside"
 """Where a control stands."""
 ON_SCALE = "load"
-EACH_ROW = Wanted(node=ROWS, title="each row", instrument="bucket", optional=True)
 """What a scale carries."""
 
 
@@ -69,11 +69,7 @@ AROUND = (
     Channel(name="wind", title="wind", node="wind", instrument="anemometer"),
     Channel(name="humidity", title="humidity outside", node="air", instrument="humidity-probe"),
 )
-AT_TAP = (
-    Channel(name=OUTLET, title="water coming out", node=OUTLET),
-    Channel(name=INLET, title="water coming in", node=INLET),
-    Channel(name=FLOW, title="flow", node=FLOW, instrument="bucket"),
-)
+AT_TAP = tuple(Channel(name=w.node, title=w.title, node=w.node, instrument=w.instrument) for w in (OUT, IN, BUCKET))
 SCALE = Channel(name=ON_SCALE, title="what stands on the scale", node=ON_SCALE, instrument="scale")
 AIR_LOOK = CurveLook(ink="soft", width=1)
 OUT_LOOK, IN_LOOK = CurveLook(ink="rust", width=2.5), CurveLook(ink="water", width=1.5)

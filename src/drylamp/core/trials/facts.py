@@ -8,15 +8,13 @@ import numpy as np
 from pydantic import Field
 
 from drylamp.core.arrays import Array
-from drylamp.core.builds.protocol import EVENTS, EventKind, EventRow
+from drylamp.core.builds.protocol import EVENTS, INLET, EventKind, EventRow
 from drylamp.core.checks import Model, Number
 from drylamp.core.loads.registry import LoadSpec
 from drylamp.core.sky.weather import ClearDay
 from drylamp.core.trials.instruments import Quantity
 
 WEATHER_NODES = ("air", "sun", "wind")
-INLET, OUTLET, FLOW = "inlet", "outlet", "flow"
-"""Where water comes in and goes out, and how much of it runs."""
 
 
 def reads_inside(node: str, quantity: Quantity, is_control: bool) -> bool:
@@ -104,6 +102,10 @@ class TrialFacts(Model):
     def last_s(self) -> float:
         """The last reading's instant; the start when there is none."""
         return max((c.times[-1].timestamp() for c in self.channels if c.times), default=self.started.timestamp())
+
+    def minutes_in(self, time: datetime) -> float:
+        """Minutes since it began."""
+        return (time - self.started).total_seconds() / 60.0
 
     def disturbed(self, time: datetime) -> str:
         """The event that spoils a reading at a time, if any."""

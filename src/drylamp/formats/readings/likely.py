@@ -5,10 +5,10 @@ from __future__ import annotations
 import re
 from collections.abc import Mapping
 
+from drylamp.core.builds.protocol import FLOW
 from drylamp.core.heat.parts import Role
 from drylamp.core.loads.load import Load
 from drylamp.core.trials.channels import ON_SCALE, OUTSIDE
-from drylamp.core.trials.facts import FLOW
 from drylamp.core.trials.instruments import Quantity
 from drylamp.formats.readings.preview import Column
 

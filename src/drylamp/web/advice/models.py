@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Annotated
-
 from pydantic import Field, RootModel
 
 from drylamp.core.advice.pointing import FlapAngles, Pointing
 from drylamp.core.advice.sayings import SayingLine
 from drylamp.core.advice.schools import SchoolAnswer
-from drylamp.core.checks import HHMM, Day, Model, Moment, Positive
+from drylamp.core.checks import Day, Hour, Model, Moment, Positive
 from drylamp.core.text import Sentence
 from drylamp.web.twin.models import TwinRequest
 
@@ -23,7 +21,7 @@ class MomentRequest(TwinRequest):
 class MealRequest(TwinRequest):
     """A build on a day, and the hour it is wanted by."""
 
-    wanted: Annotated[str, Field(pattern=HHMM)] = "13:30"
+    wanted: Hour = "13:30"
 
 
 class StockRequest(TwinRequest):

@@ -6,6 +6,7 @@ import secrets
 import sqlite3
 from collections.abc import Callable
 from datetime import datetime, timedelta
+from functools import partial
 
 import numpy as np
 from flask import Response, request
@@ -77,7 +78,9 @@ def add_readings(path: Id, body: ReadingBatch) -> Response:
         ]
         few = body.source == "hand" and len(incoming) <= BY_HAND_AT_MOST
         expected = _expected(db, trial) if few else None
-        result, flagged = take_in(db, trial, incoming, body.source, expected, context.now(), most_l_min(db, trial))
+        result, flagged = take_in(
+            db, trial, incoming, body.source, expected, context.now(), partial(most_l_min, db, trial)
+        )
     return context.answer(_batch(result, flagged))
 
 
@@ -122,7 +125,7 @@ def ingest(path: Id) -> Response:
             incoming, refused = read_lines(request.get_data(as_text=True), trial, context.now())
         else:
             incoming, refused = _from_json(trial, context.now())
-        result, flagged = take_in(db, trial, incoming, "logger", None, context.now(), most_l_min(db, trial))
+        result, flagged = take_in(db, trial, incoming, "logger", None, context.now(), partial(most_l_min, db, trial))
     codes = [row.flag_code for row in flagged]
     return context.answer(
         IngestAnswer(
@@ -348,7 +351,7 @@ def commit(path: Id, body: ImportCommit) -> Response:
             if r.column in targets
         ]
         result, flagged = take_in(
-            db, trials.get_trial(db, trial.id), incoming, "file", None, context.now(), most_l_min(db, trial)
+            db, trials.get_trial(db, trial.id), incoming, "file", None, context.now(), partial(most_l_min, db, trial)
         )
         _remember(db, build.id, found, body)
     return context.answer(ImportAnswer(preview=found, result=_batch(result, flagged)))

@@ -297,7 +297,7 @@ def changed(path: Id, query: ChangedQuery) -> Response:
         site, build, tested = ground(db, trials.get_trial(db, path.id))
         _, other_build, other = ground(db, trials.get_trial(db, query.control))
     last_s = min(tested.last_s(), tested.started.timestamp() + 3600.0)
-    case = case_of(site, build.spec, tested, last_s).with_(weather=tested.weather)
+    case = case_of(site, build.spec, tested, last_s)
     made = changed_parts(AdviceContext(case, weather_for(case)), (other_build.spec, other.load))
     return context.answer(ChangedView(**dict(made), cannot=not_told(tested, other)))
 

@@ -17,6 +17,7 @@ from drylamp.core.builds.batch_box.spec import FREEBOARD_M, BatchBox
 from drylamp.core.builds.common.box import recipe as box
 from drylamp.core.builds.common.box.recipe import COVER
 from drylamp.core.builds.common.coil.head import check_passes
+from drylamp.core.builds.common.coil.spec import LIME_W_MK
 from drylamp.core.builds.common.coil.stream import coil_stream
 from drylamp.core.builds.common.lid.spec import NightLid
 from drylamp.core.builds.common.wall.spec import wall_j_m2k, wall_w_m2k
@@ -38,8 +39,8 @@ OPEN_W_M2K = 400.0
 """Between the cover and its own outside while the lid is open: nothing in the way."""
 LID_TOP_SHARE = 0.1
 """Of the lid's heat in its outer face; from memory."""
-SCALE_W_MK, BED_FILM_W_M2K = 1.0, 300.0
-"""Lime scale, a handbook value; the water's film on the bed that it lies in a row with; from memory."""
+BED_FILM_W_M2K = 300.0
+"""The water's film on the bed that scale lies in a row with; from memory."""
 LEAST_FILM_SHARE = 0.05
 """Vapour that still passes a film that floats, at its edges; from memory."""
 
@@ -165,7 +166,7 @@ def _length(build: BatchBox) -> float:
 
 def _through_scale(build: BatchBox) -> float:
     """Share of the water's film that scale leaves: the two in a row."""
-    return 1.0 / (1.0 + BED_FILM_W_M2K * build.scale_mm / 1000.0 / SCALE_W_MK)
+    return 1.0 / (1.0 + BED_FILM_W_M2K * build.scale_mm / 1000.0 / LIME_W_MK)
 
 
 def _warmed(build: BatchBox, lowest: str) -> Link:

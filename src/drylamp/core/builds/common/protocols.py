@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from drylamp.core.builds.common.coil.rows import ROWS
 from drylamp.core.builds.common.side_by_side import SAMPLES
-from drylamp.core.builds.protocol import IN_THE_FIELD, ProtocolRow, Wanted
+from drylamp.core.builds.protocol import FLOW, IN_THE_FIELD, INLET, OUTLET, ProtocolRow, Wanted
 from drylamp.core.text import kelvin
 
 PREPARE = [
@@ -32,6 +33,10 @@ OUTDOORS = Wanted(node="air", title="air outside", optional=True)
 SUN = Wanted(node="sun", title="sun on level ground", instrument="pyranometer", optional=True)
 WIND = Wanted(node="wind", title="wind", instrument="anemometer", optional=True)
 EACH_SAMPLE = Wanted(node=SAMPLES, title="each sample")
+OUT = Wanted(node=OUTLET, title="water coming out")
+IN = Wanted(node=INLET, title="water coming in")
+BUCKET = Wanted(node=FLOW, title="flow", instrument="bucket")
+EACH_ROW = Wanted(node=ROWS, title="each row", instrument="bucket", optional=True)
 BOARD = Wanted(node="board", title="board")
 
 QUICK_LOOK = ProtocolRow(

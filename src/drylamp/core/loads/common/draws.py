@@ -11,14 +11,13 @@ import numpy as np
 from pydantic import Field
 
 from drylamp.core.arrays import Array
-from drylamp.core.checks import HHMM, Model, Number
+from drylamp.core.checks import Hour, Model, Number
 from drylamp.core.sky.clock import days_of, instant_s
 
 if TYPE_CHECKING:
     from drylamp.core.sky.site import Site
     from drylamp.core.sky.weather import Weather
 
-HOUR = Annotated[str, Field(pattern=HHMM)]
 
 DAY_S = 86400.0
 
@@ -26,7 +25,7 @@ DAY_S = 86400.0
 class Draw(Model):
     """So many litres at an hour of every day, so fast."""
 
-    at: HOUR = Field(default="19:00", title="At")
+    at: Hour = Field(default="19:00", title="At")
     take_l: Annotated[Number, Field(gt=0, le=2000)] = Field(default=15.0, title="Litres")
     l_min: Annotated[Number, Field(gt=0, le=60)] = Field(default=5.0, title="Litres a minute")
 
@@ -34,8 +33,8 @@ class Draw(Model):
 class Running(Model):
     """So much runs through between two hours of every day; past midnight where the second comes first."""
 
-    begins: HOUR = Field(default="10:00", title="From")
-    ends: HOUR = Field(default="16:00", title="To")
+    begins: Hour = Field(default="10:00", title="From")
+    ends: Hour = Field(default="16:00", title="To")
     l_min: Annotated[Number, Field(ge=0, le=100)] = Field(
         default=2.0, title="Litres a minute", description="0: it stands"
     )

@@ -6,9 +6,11 @@ from abc import ABC, abstractmethod
 from typing import TYPE_CHECKING, Self
 
 import numpy as np
-from pydantic import PrivateAttr
+from pydantic import Field, PrivateAttr
 
 from drylamp.core.arrays import Array
+from drylamp.core.checks import Hour
+from drylamp.core.forms import asked
 from drylamp.core.heat.parts import Link, Node
 from drylamp.core.loads.calendar import Calendar
 from drylamp.core.loads.common.body import Body, Place
@@ -25,6 +27,9 @@ if TYPE_CHECKING:
 class Tapped(Load, ABC):
     """Water that is drawn or runs."""
 
+    fill_hour: Hour | None = Field(
+        default=None, description="Hour of the first day until which it stands dry", json_schema_extra=asked(in_files_only=True)
+    )  # fmt: skip
     _as_read: Fed | None = PrivateAttr(default=None)
 
     def fed(self, as_read: Fed) -> Self:
@@ -60,17 +65,12 @@ class Tapped(Load, ABC):
     @property
     def first_in(self) -> str:
         """It is always there, or from the hour on at which it is filled."""
-        return self.filled_at or "00:00"
-
-    @property
-    @abstractmethod
-    def filled_at(self) -> str | None:
-        """Hour of the first day until which it stands dry; none: it was full before."""
+        return self.fill_hour or "00:00"
 
     @property
     def calendar(self) -> Calendar:
         """It stays over nights."""
-        return Calendar("standing", from_hour=self.filled_at)
+        return Calendar("standing", from_hour=self.fill_hour)
 
     @property
     def judged(self) -> str:

@@ -10,7 +10,7 @@ import numpy as np
 from pydantic import BaseModel, Field, field_validator, model_validator
 
 from drylamp.core.arrays import Array
-from drylamp.core.checks import HHMM, Celsius, Model, Number
+from drylamp.core.checks import Celsius, Hour, Model, Number
 from drylamp.core.forms import asked
 from drylamp.core.heat.parts import Link, Melting, Node
 from drylamp.core.loads.common.body import Body, Place, round_bodies
@@ -42,7 +42,7 @@ class Portion(Model):
     mass_kg: Annotated[Number, Field(gt=0, le=2)] = Field(default=0.02, title="How much")
     across: SHARE = Field(default=0.5, title="Place from the left", description="Of the tray's width, its middle")
     up: SHARE = Field(default=0.5, title="Place from the front", description="Of the tray's length, its middle")
-    goes_in: Annotated[str, Field(pattern=HHMM)] = Field(default="11:00", title="Goes in at")
+    goes_in: Hour = Field(default="11:00", title="Goes in at")
 
     @field_validator("what")
     @classmethod

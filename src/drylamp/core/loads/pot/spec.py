@@ -7,7 +7,7 @@ from typing import Annotated, ClassVar, Literal, Self
 
 from pydantic import BaseModel, Field, field_validator, model_validator
 
-from drylamp.core.checks import HHMM, Celsius, Count, NotNegative, Number, unknown_name
+from drylamp.core.checks import Celsius, Count, Hour, NotNegative, Number, unknown_name
 from drylamp.core.forms import asked
 from drylamp.core.heat.parts import Link, Node
 from drylamp.core.loads.common.body import Body, Place
@@ -40,7 +40,7 @@ class PotLoad(Load):
     food: str = Field(default="water", json_schema_extra=asked(table="foods"))
     food_kg: Annotated[Number, Field(gt=0, le=50)] = Field(default=1.5, title="How much")
     start_c: Annotated[Celsius, Field(ge=0, le=95)] = Field(default=20.0, title="Goes in at")
-    goes_in: Annotated[str, Field(pattern=HHMM)] = Field(default="10:30", title="At")
+    goes_in: Hour = Field(default="10:30", title="At")
     target_c: Annotated[Celsius, Field(gt=0, le=200)] | None = Field(
         default=None, title="Target", description="Empty: what the food wants"
     )

@@ -11,15 +11,13 @@ import numpy as np
 from drylamp.core.air.constants import CP_WATER_J_KGK
 from drylamp.core.arrays import Array
 from drylamp.core.builds.common.protocols import LET_AIR_OUT
+from drylamp.core.builds.protocol import INLET, OUTLET
 from drylamp.core.text import amount, celsius, litres_a_minute, watts
-from drylamp.core.trials.at_tap import flow_read, rows_read
-from drylamp.core.trials.beside import FIRST_MINUTES
-from drylamp.core.trials.facts import INLET, OUTLET, ChannelFacts, TrialFacts
+from drylamp.core.trials.at_tap import MAINS_DOUBT_K, flow_read, rows_read
+from drylamp.core.trials.beside import is_fair
 from drylamp.core.trials.figure import Figure, Found
 from drylamp.core.twin.run import Run
 
-MAINS_DOUBT_K = 2.0
-"""Of mains whose temperature nobody read; from memory."""
 STARVED_SHARE = 0.6
 """A row that passes less of an equal share than this holds air, is kinked or is dirty; common practice, no source."""
 LEAST_POINTS, LEAST_SPREAD_M2K_W = 4, 0.01
@@ -63,7 +61,7 @@ def points_of(found: Found) -> Points | None:
     out, flow, load = facts.of_node(OUTLET), flow_read(facts), facts.load
     if out is None or flow is None or load is None:
         return None
-    fair = np.array([_is_fair(facts, out, k) for k in range(len(out.times))])
+    fair = np.array([is_fair(facts.minutes_in(time), facts.disturbed(time)) for time in out.times])
     if not fair.any():
         return None
     at, inlet = out.seconds[fair], facts.of_node(INLET)
@@ -74,11 +72,6 @@ def points_of(found: Found) -> Points | None:
         same = bool(out.device) and out.device == inlet.device
         apart = out.doubt / 2.0 if same else hypot(out.doubt, inlet.doubt)
     return Points(at, np.interp(at, flow[0], flow[1]) / 60.0, came, np.array(out.values)[fair], flow[2], apart)
-
-
-def _is_fair(facts: TrialFacts, channel: ChannelFacts, k: int) -> bool:
-    late = (channel.times[k] - facts.started).total_seconds() >= 60.0 * FIRST_MINUTES
-    return late and not facts.disturbed(channel.times[k])
 
 
 def _twin_w(run: Run, found: Found, points: Points) -> float:

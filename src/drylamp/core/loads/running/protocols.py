@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from drylamp.core.builds.common.coil.rows import ROWS
-from drylamp.core.builds.common.protocols import OUTDOORS, SUN
+from drylamp.core.builds.common.protocols import BUCKET, EACH_ROW, IN, OUT, OUTDOORS, SUN
 from drylamp.core.builds.protocol import IN_THE_FIELD, ProtocolRow, Wanted
 from drylamp.core.text import watts_m2
 
@@ -27,10 +26,6 @@ STANDING_COIL = ProtocolRow(
     end_minutes=60.0,
     figures=["hottest", "minutes-to-target", "over-control", "goal"],
 )
-OUT = Wanted(node="outlet", title="water coming out")
-IN = Wanted(node="inlet", title="water coming in")
-BUCKET = Wanted(node="flow", title="flow", instrument="bucket")
-EACH_ROW = Wanted(node=ROWS, title="each row", instrument="bucket", optional=True)
 POUR = [
     "Let it run until no bubble comes and the outlet no longer changes.",
     "One thermometer for in and out, moved from one to the other: its error drops out.",

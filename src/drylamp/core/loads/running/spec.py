@@ -7,9 +7,8 @@ from typing import TYPE_CHECKING, Annotated, ClassVar, Literal, Self
 from pydantic import BaseModel, Field, model_validator
 
 from drylamp.core.arrays import Array
-from drylamp.core.checks import Celsius, Number
-from drylamp.core.forms import asked
-from drylamp.core.loads.common.draws import HOUR, Draw, Running, drawn_kg_s, running_kg_s
+from drylamp.core.checks import Celsius, Hour, Number
+from drylamp.core.loads.common.draws import Draw, Running, drawn_kg_s, running_kg_s
 from drylamp.core.loads.common.fed import Fed
 from drylamp.core.loads.common.filling import TOP
 from drylamp.core.loads.common.places import FLOWING
@@ -40,12 +39,9 @@ class RunningWater(Tapped):
     )
     draws: list[Draw] = Field(default_factory=list, max_length=12, title="Drawn each day, beside that")
     start_c: Annotated[Celsius, Field(ge=0, le=95)] = Field(default=15.0, title="Filled at")
-    fill_hour: HOUR | None = Field(
-        default=None, description="Hour of the first day until which it stands dry", json_schema_extra=asked(in_files_only=True)
-    )  # fmt: skip
     warm_c: Annotated[Celsius, Field(ge=20, le=90)] = Field(default=40.0, title="Wanted at the tap")
     want_l: Annotated[Number, Field(gt=0, le=5000)] = Field(default=40.0, title="Litres wanted so warm, a day")
-    want_at: HOUR = Field(default="17:00", title="By")
+    want_at: Hour = Field(default="17:00", title="By")
     mains_c: Annotated[Celsius, Field(ge=0, le=60)] | None = Field(
         default=None, title="Comes in at", description="Empty: the mains of the season"
     )
@@ -100,11 +96,6 @@ class RunningWater(Tapped):
     def typed_inlet_c(self) -> float | None:
         """Mains of a given temperature."""
         return self.mains_c
-
-    @property
-    def filled_at(self) -> str | None:
-        """As typed."""
-        return self.fill_hour
 
     @property
     def asked_l_min(self) -> float:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from drylamp.core.builds.common.protocols import OUTDOORS, SUN
+from drylamp.core.builds.common.protocols import BUCKET, IN, OUT, OUTDOORS, SUN
 from drylamp.core.builds.protocol import IN_THE_FIELD, ProtocolRow, Wanted
 
 WATER = Wanted(node="water", title="water at the top")
@@ -57,13 +57,7 @@ DRAW_OFF = ProtocolRow(
         "Shut the tap after half of what it holds, stir again, and read the water last of all.",
     ],
     cautions=[SCALDS],
-    channels=[
-        WATER,
-        Wanted(node="outlet", title="water coming out"),
-        Wanted(node="inlet", title="water coming in"),
-        Wanted(node="flow", title="flow", instrument="bucket"),
-        OUTDOORS,
-    ],
+    channels=[WATER, OUT, IN, BUCKET, OUTDOORS],
     events=["opened", "moved"],
     end_rule="When the water was stirred and read again.",
     end_minutes=15.0,

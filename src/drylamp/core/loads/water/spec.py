@@ -7,9 +7,8 @@ from typing import TYPE_CHECKING, Annotated, ClassVar, Literal, Self
 from pydantic import BaseModel, Field, model_validator
 
 from drylamp.core.arrays import Array
-from drylamp.core.checks import Celsius, Count, Number, Positive
-from drylamp.core.forms import asked
-from drylamp.core.loads.common.draws import HOUR, Draw, drawn_kg_s
+from drylamp.core.checks import Celsius, Count, Hour, Number, Positive
+from drylamp.core.loads.common.draws import Draw, drawn_kg_s
 from drylamp.core.loads.common.fed import Fed
 from drylamp.core.loads.common.filling import DRAWN, Filling
 from drylamp.core.loads.common.places import FILLING
@@ -40,14 +39,11 @@ class HotWater(Tapped):
         default=3, title="Layers", description="How finely top and bottom are told apart, 1 to 10"
     )
     start_c: Annotated[Celsius, Field(ge=0, le=95)] = Field(default=15.0, title="Filled at")
-    fill_hour: HOUR | None = Field(
-        default=None, description="Hour of the first day until which it stands dry", json_schema_extra=asked(in_files_only=True)
-    )  # fmt: skip
     warm_c: Annotated[Celsius, Field(ge=20, le=90)] = Field(default=40.0, title="Wanted at the tap")
     want_l: Annotated[Number, Field(gt=0, le=5000)] = Field(
         default=50.0, title="Litres wanted so warm", description="A short shower takes 25"
     )
-    want_at: HOUR = Field(default="19:00", title="By")
+    want_at: Hour = Field(default="19:00", title="By")
     draws: list[Draw] = Field(default_factory=list, max_length=12, title="Drawn each day")
     mains_c: Annotated[Celsius, Field(ge=0, le=40)] | None = Field(
         default=None, title="Cold water", description="Empty: the mains of the season"
@@ -107,11 +103,6 @@ class HotWater(Tapped):
     def typed_inlet_c(self) -> float | None:
         """Mains of a given temperature."""
         return self.mains_c
-
-    @property
-    def filled_at(self) -> str | None:
-        """As typed."""
-        return self.fill_hour
 
     @property
     def asked_l_min(self) -> float:

@@ -8,7 +8,7 @@ from typing import Annotated, ClassVar, Literal, Self
 
 from pydantic import Field, field_validator
 
-from drylamp.core.checks import HHMM, Celsius, Fraction, Number, require
+from drylamp.core.checks import Celsius, Fraction, Hour, Number, require
 from drylamp.core.forms import asked
 from drylamp.core.heat.law import Law
 from drylamp.core.heat.parts import Link, Melting, Node
@@ -78,7 +78,7 @@ class WaxBatch(Load):
     strainer: Strainer = Field(
         default="cloth", title="Strained through", json_schema_extra=asked(options={"none": "no strainer"})
     )
-    goes_in: Annotated[str, Field(pattern=HHMM)] = Field(default="09:30", title="Laid in at")
+    goes_in: Hour = Field(default="09:30", title="Laid in at")
     start_c: Annotated[Celsius, Field(ge=-10, le=60)] = Field(default=18.0, title="Goes in at")
     stays: bool = Field(
         default=False, title="left lying over nights", description="Until it has run; else fresh each day"

@@ -7,7 +7,7 @@ from typing import Self
 from pydantic import Field, model_validator
 
 from drylamp.core.builds.common.wall.spec import THICKNESS, WallLayer
-from drylamp.core.loads.common.draws import HOUR
+from drylamp.core.checks import Hour
 from drylamp.core.tables import LayerChoice
 
 
@@ -16,8 +16,8 @@ class NightLid(WallLayer):
 
     material: LayerChoice = Field(default="xps-foam", title="Of")
     thickness_m: THICKNESS = Field(default=0.03)
-    shut_at: HOUR = Field(default="19:30", title="Shut at")
-    open_at: HOUR = Field(default="08:30", title="Opened at")
+    shut_at: Hour = Field(default="19:30", title="Shut at")
+    open_at: Hour = Field(default="08:30", title="Opened at")
 
     @model_validator(mode="after")
     def _moves(self) -> Self:

@@ -10,20 +10,20 @@ import numpy as np
 
 from drylamp.core.air.constants import CP_WATER_J_KGK
 from drylamp.core.arrays import Array
+from drylamp.core.builds.protocol import INLET, OUTLET
 from drylamp.core.loads.common.filling import TOP
 from drylamp.core.loads.common.outcome import KWH_J
 from drylamp.core.loads.water.spec import HotWater
 from drylamp.core.text import amount, kelvin, kilowatt_hours, litres
-from drylamp.core.trials.at_tap import flow_read
+from drylamp.core.trials.at_tap import MAINS_DOUBT_K, flow_read
 from drylamp.core.trials.culprit import Culprit, Suspect, culprits
-from drylamp.core.trials.facts import INLET, OUTLET, ChannelFacts
+from drylamp.core.trials.facts import ChannelFacts
 from drylamp.core.trials.figure import Figure, Found
 
 STIRRED_K = 0.6
 """How well one reading stands for all the water once it was stirred; from memory."""
 FIRST_K = 1.0
 """How well the warmest water at the tap is known from what stood on top: pipe and mixing; from memory."""
-MAINS_DOUBT_K = 2.0
 LEAST_LITRES_SHARE = 0.15
 """A draw of less of the tank than this tells nothing of its heat."""
 COMPARE = "hold both thermometers in one glass of warm water and correct the one that is off"
