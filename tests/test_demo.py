@@ -27,6 +27,8 @@ def test_two_sites_ten_builds_at_home_and_their_trials(yard):
     assert [s.site.name for s in sites.list_sites(yard)] == ["Larkspur Terrace", "South Paddock"]
     rows = trials.list_trials(yard)
     assert [r.ended_ms is None for r in rows] == [True, *[False] * 10]
+    assert rows[0].name == "Quick look before lunch"
+    assert len({r.name for r in rows}) == len(rows)
     assert {r.build_revision for r in rows if r.build_id == 1} == {1, 2}
     assert [b.spec.kind for b in builds.list_builds(yard, 1)] == [
         "box-oven", "samples", "samples", "box-oven", "funnel", "dish", "melter", "batch-box", "hose-coil", "hose-coil",

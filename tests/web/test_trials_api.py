@@ -4,6 +4,7 @@ from datetime import datetime, timedelta
 
 import pytest
 
+from drylamp.demo.scenario import DAIRY_FRAME, DAIRY_WASH
 from tests.web.test_api import problem
 from tests.wording import read
 
@@ -270,3 +271,20 @@ def test_trial_of_an_older_revision_is_judged_by_it(client, build, trial):
     body = {"name": build["name"], "spot": build["spot"], "spec": spec, "load": build["load"]}
     assert client.put(f"/api/builds/{build['id']}", json=body, headers={"If-Match": '"r1"'}).status_code == 200
     assert client.get(url).get_json()["channels"] == before
+
+
+def test_what_a_hose_lets_through_is_held_against_flows_only(client, monkeypatch):
+    """A flow that cannot pass is kept and flagged; readings of warmth do not ask for it."""
+    spec, load = (x.model_dump(mode="json") for x in (DAIRY_FRAME, DAIRY_WASH))
+    build = client.post("/api/builds", json={"site_id": 1, "name": "Frame", "spec": spec, "load": load}).get_json()
+    channels = [
+        {"name": n, "title": n, "node": n, "instrument": i} for n, i in (("outlet", "probe"), ("flow", "bucket"))
+    ]
+    asked = {"build_id": build["id"], "name": "Barrel", "protocol": "bucket-power", "channels": channels}
+    made = client.post("/api/trials", json=asked).get_json()
+    flagged = post_readings(client, made, [("flow", 10, 60.0)], unit="l/min").get_json()["flagged"]
+    assert [f["flag_code"] for f in flagged] == ["impossible"]
+    assert "cannot pass" in read(flagged[0]["flag_text"])
+    assert post_readings(client, made, [("flow", 11, 2.0)], unit="l/min").get_json()["flagged"] == []
+    monkeypatch.setattr("drylamp.web.readings.routes.most_l_min", lambda db, trial: pytest.fail("nobody read a flow"))
+    assert post_readings(client, made, [("outlet", 12, 20.0)], source="logger").status_code == 200
