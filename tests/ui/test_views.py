@@ -104,17 +104,17 @@ def test_every_chart_shares_the_strips_hours(looking: Driver):
 
 def test_moving_the_lamp_moves_the_ledger(looking: Driver):
     looking.open("/builds/1/forecast")
-    looking.sees("At 12:1")
+    looking.sees("At 12:10")
     before = looking.page.get_by_label("hundred-watt column").inner_text()
     looking.page.keyboard.press("]")
     looking.page.keyboard.press("]")
-    looking.sees("At 14:1")
+    looking.sees("At 14:10")
     assert looking.page.get_by_label("hundred-watt column").inner_text() != before
     assert "at=" in looking.page.url
     looking.page.reload()
-    looking.sees("At 14:1")
+    looking.sees("At 14:10")
     looking.page.keyboard.press("n")
-    looking.sees("At 12:1")
+    looking.sees("At 12:10")
 
 
 def test_lamp_by_keyboard_alone(looking: Driver):
