@@ -14,11 +14,12 @@ from drylamp.core.advice.cautions import OF_EVERY_BUILD, cautions, named
 from drylamp.core.advice.changes import changes_of
 from drylamp.core.advice.context import AdviceContext, doubt_of, score_of
 from drylamp.core.advice.entries import Seen
+from drylamp.core.advice.flap import flap_angles
 from drylamp.core.advice.limits import material_flags
 from drylamp.core.advice.meal import YearPlan, days_like, done_at, has_chances, meal_plan, stock_days, year_plan
 from drylamp.core.advice.patch import bright_patch
 from drylamp.core.advice.plan import day_plan
-from drylamp.core.advice.pointing import flap_angles, pointing, turning_curve
+from drylamp.core.advice.pointing import pointing, turning_curve
 from drylamp.core.advice.registry import BUILD_ADVICE, LOAD_ADVICE
 from drylamp.core.advice.sayings import sayings_of
 from drylamp.core.advice.schools import schools_of
@@ -181,8 +182,8 @@ RULINGS = {
     "funnel": {"clear-lid": ("wrong", "does not matter here"), "preheat": ("does not matter here",)},
     "dish": {"overcook": ("wrong",), "outside": ("does not matter here", "holds partly")},
     "melter": {"efficient": ("wrong",)},
-    "heater": {"film-keeps": ("wrong", "does not matter here", "holds partly")},
-    "hose": {"slow-water": ("wrong",), "foil-under-black": ("wrong",)},
+    "heater": {"film-keeps": ("holds", "holds partly"), "efficient": ("wrong",), "rated": ("wrong",)},
+    "hose": {"slow-water": ("wrong",), "foil-under-black": ("wrong",), "efficient": ("wrong",), "rated": ("wrong",)},
 }  # fmt: skip
 
 

@@ -28,7 +28,8 @@ from drylamp.core.twin.run import Run
 from drylamp.demo.scenario import SOUTHERN, TERRACE
 
 START = starters()["batch-box"][0]
-BOX: BatchBox = START.spec
+BOX: BatchBox = START.spec.with_(seals_vapour=True)
+"""Vapour stays in, so that each other thing shows by itself."""
 FULL: HotWater = START.load.model_copy(update={"draws": []})
 JUNE, DECEMBER = date(2025, 6, 12), date(2025, 12, 12)
 

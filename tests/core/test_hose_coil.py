@@ -6,12 +6,15 @@ from datetime import date, datetime, timedelta
 
 import numpy as np
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from drylamp.core.builds.common.coil.spec import Coil
 from drylamp.core.builds.common.cover.spec import GlazedCover
-from drylamp.core.builds.hose_coil.optics import HoseOptics, cylinders_in_view
-from drylamp.core.builds.hose_coil.spec import HoseCoil
+from drylamp.core.builds.hose_coil.advice import ADVICE
+from drylamp.core.builds.hose_coil.optics import HoseOptics, Under, cylinders_in_view
+from drylamp.core.builds.hose_coil.spec import HoseCoil, Mesh
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.builds.starters import starters
 from drylamp.core.checks import InputProblem
@@ -21,6 +24,7 @@ from drylamp.core.loads.running.outcome import worth_l
 from drylamp.core.loads.running.spec import RunningWater
 from drylamp.core.outcome.registry import results_of
 from drylamp.core.sky.weather import Span
+from drylamp.core.tables import absorber
 from drylamp.core.twin.case import usual_case
 from drylamp.core.twin.prepared import simulate
 from drylamp.core.twin.run import Run
@@ -151,3 +155,63 @@ def test_more_hose_than_the_frame_holds_is_refused(change, words):
 def test_turns_closer_than_the_hose_is_thick_are_refused():
     with pytest.raises((ValidationError, InputProblem), match="16 or more"):
         HoseCoil.model_validate(COIL.model_dump() | {"pitch_mm": 10.0})
+
+
+# --- a mesh over the bed ---
+
+GLAZED = COIL.with_(cover=GlazedCover(), cover_gap_m=0.08, bed="aluminium-foil", coil=COIL.coil.model_copy(update={"pipe_m": 14.0}), pitch_mm=60.0)  # fmt: skip
+
+
+@given(wire=st.floats(0.01, 0.99), bed=st.sampled_from(["aluminium-foil", "flat-black-paint", "bare-wood"]))
+def test_light_between_turns_ends_in_bed_mesh_or_goes_up_again(wire, bed):
+    """The three shares are one, and are those of light followed from bounce to bounce."""
+    mesh = Mesh(covers_share=wire, finish="bare-wood")
+    found = Under.of(absorber(bed), mesh)
+    assert found.bed + found.mesh + found.thrown == pytest.approx(1.0)
+    down, taken_bed, taken_mesh, up = 1.0, 0.0, 0.0, 0.0
+    alpha, rho = mesh.row.absorptance, 1.0 - absorber(bed).absorptance
+    taken_mesh, up, on_bed = wire * alpha, wire * (1 - alpha), down * (1 - wire)
+    for _ in range(200):
+        taken_bed += on_bed * (1 - rho)
+        back = on_bed * rho
+        up += back * (1 - wire)
+        taken_mesh += back * wire * alpha
+        on_bed = back * wire * (1 - alpha)
+    assert (found.bed, found.mesh, found.thrown) == pytest.approx((taken_bed, taken_mesh, up), abs=1e-9)
+
+
+def test_without_bed_or_mesh_nothing_is_thrown_by_them():
+    assert Under.of(None, None) == Under(0.0, 0.0, 0.0)
+    assert Under.of(absorber("flat-black-paint"), None).mesh == 0.0
+
+
+def test_a_blackened_mesh_over_foil_pays_where_the_hose_lies_well_on_it():
+    bare, loose, tied = (
+        day(GLAZED.with_(mesh=m), runs(1.0)) for m in (None, Mesh(contact_w_m2k=5.0), Mesh(contact_w_m2k=80.0))
+    )
+    heat = [float(run.account_w["tap"].sum()) for run in (bare, loose, tied)]
+    assert heat[2] > 1.1 * heat[0]
+    assert heat[2] > heat[1]
+    assert max(abs(run.energy_closure) for run in (bare, loose, tied)) < 1e-9
+    assert np.nanmax(loose.temperature_c["mesh"]) > np.nanmax(tied.temperature_c["mesh"])
+
+
+@pytest.mark.parametrize("over", [{"cover": None}, {"cover": None, "sheet": "black-polyethylene"}])
+def test_a_mesh_under_the_sky_or_under_a_dark_sheet_closes_too(over):
+    run = day(GLAZED.with_(mesh=Mesh(), **over), runs(1.0))
+    assert abs(run.energy_closure) < 1e-9
+
+
+def test_a_mesh_needs_a_bed_to_lie_over():
+    with pytest.raises(ValidationError, match="a mesh was given and no bed"):
+        HoseCoil.model_validate({**GLAZED.model_dump(), "bed": None, "mesh": {}})
+    assert GLAZED.fresh("mesh") == Mesh()
+
+
+def test_a_mesh_is_drawn_is_a_stuff_and_is_proposed_under_glass():
+    kind = kind_of(GLAZED)
+    meshed = GLAZED.with_(mesh=Mesh())
+    assert "mesh" in [shape.part for shape in kind.section(meshed, STANDS, None).shapes]
+    assert "mesh" in [stuff.part for stuff in kind.stuffs(meshed)]
+    titles = {change.title for rule in ADVICE.changes for change in rule.changes(GLAZED, runs(1.0))}
+    assert "a blackened mesh under the hose" in titles

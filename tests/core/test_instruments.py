@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 from drylamp.core.checks import InputProblem
 from drylamp.core.trials.instruments import (
     BASE_UNIT,
+    BY_HAND,
     INSTRUMENTS,
     UNITS,
     WORDS,
@@ -59,9 +60,17 @@ def test_words_are_bands_without_gaps():
         "lukewarm",
     ]
     assert find_word("warmish") is None
-    assert all(a.high_c == b.low_c for a, b in pairwise(WORDS))
-    assert WORDS[1].middle_c == 31.5
-    assert WORDS[1].doubt_k == 6.5
+    assert all(a.high_c == b.low_c for a, b in pairwise(BY_HAND))
+    assert BY_HAND[1].middle_c == 31.5
+    assert BY_HAND[1].doubt_k == 6.5
+
+
+def test_a_pane_says_less_surely_than_a_hand():
+    steam = find_word("Steam on a pane")
+    assert steam in WORDS
+    assert steam not in BY_HAND
+    assert steam.doubt_k == 15.0
+    assert steam.low_c < find_word("too hot to hold").low_c < steam.high_c
 
 
 def test_ice_and_boiling_put_a_probe_right():

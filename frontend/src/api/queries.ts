@@ -113,6 +113,13 @@ export const sectionQuery = (request: TwinRequest, at: string) =>
     retry: false,
   });
 
+export const patchDayQuery = (request: TwinRequest) =>
+  queryOptions({
+    queryKey: ["patch-day", request.site_id, request.day, request.spec, request.load],
+    queryFn: ({ signal }) => answered(client.POST("/api/twin/patch-day", { body: request, signal })),
+    placeholderData: keepPreviousData,
+  });
+
 export const patchQuery = (request: TwinRequest, at: string) =>
   queryOptions({
     queryKey: ["patch", request.site_id, request.spec, request.load, at],
@@ -138,6 +145,9 @@ export const turningQuery = (request: TwinRequest) =>
 
 export const aimedQuery = (request: TwinRequest, at: string) =>
   queryOptions({ queryKey: ["aimed", request, at], queryFn: ({ signal }) => answered(client.POST("/api/advice/pointing", { body: { ...request, at }, signal })), ...advice });
+
+export const flapYearQuery = (request: TwinRequest) =>
+  queryOptions({ queryKey: ["flap-year", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/flap-year", { body: request, signal })), ...advice });
 
 export const flowQuery = (request: TwinRequest, at: string) =>
   queryOptions({ queryKey: ["flow", request, at], queryFn: ({ signal }) => answered(client.POST("/api/advice/flow", { body: { ...request, at }, signal })), ...advice });

@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/advice/flap-year": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Its mirror's best angle by the month, and one for the year. */
+        post: operations["advice_flap_by_month_flap_year_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/advice/flow": {
         parameters: {
             query?: never;
@@ -1253,6 +1270,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/twin/patch-day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Where it lands at every full hour of the day. */
+        post: operations["twin_patch_by_hour_patch_day_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/twin/section": {
         parameters: {
             query?: never;
@@ -1574,6 +1608,12 @@ export interface components {
          */
         "BatchBox-Input": {
             /**
+             * Mirror behind it
+             * @description On a wall, a fence or a frame of its own
+             * @default null
+             */
+            behind?: components["schemas"]["StandingMirror-Input"] | null;
+            /**
              * Bridges W K
              * @description Heat bridges from the floor to the outside, W/K: screws, rims, frames
              * @default 0
@@ -1680,6 +1720,12 @@ export interface components {
              */
             seal_gap_mm?: number;
             /**
+             * Gasket all round
+             * @description Keeps vapour in: it drips back from the cover
+             * @default false
+             */
+            seals_vapour?: boolean;
+            /**
              * Slope of the glass
              * @description The water stays level
              * @default 0
@@ -1729,6 +1775,12 @@ export interface components {
          * @description Water in a trough under glass; sizes are inside.
          */
         "BatchBox-Output": {
+            /**
+             * Mirror behind it
+             * @description On a wall, a fence or a frame of its own
+             * @default null
+             */
+            behind: components["schemas"]["StandingMirror-Output"] | null;
             /**
              * Bridges W K
              * @description Heat bridges from the floor to the outside, W/K: screws, rims, frames
@@ -1835,6 +1887,12 @@ export interface components {
              * @default 0.5
              */
             seal_gap_mm: number;
+            /**
+             * Gasket all round
+             * @description Keeps vapour in: it drips back from the cover
+             * @default false
+             */
+            seals_vapour: boolean;
             /**
              * Slope of the glass
              * @description The water stays level
@@ -2183,12 +2241,15 @@ export interface components {
          *         standing_m: across what stands on its middle, pot, bowl or bag
          *         centre_across, centre_up: middle of the light as shares of the tray; None in the dark
          *         shares: of the beam that comes through the cover, where it lands first
+         *         floor: what the map is of, in a word
          */
         BrightPatch: {
             /** Centre Across */
             centre_across: number | null;
             /** Centre Up */
             centre_up: number | null;
+            /** Floor */
+            floor: string;
             /** Length M */
             length_m: number;
             /** Mean Suns */
@@ -3645,11 +3706,12 @@ export interface components {
         };
         /**
          * FlapAngles
-         * @description Light that reaches the load (or the tray) with the flap at each angle, as a share of the beam through the opening alone.
+         * @description Light that reaches the load (or the tray) with the flap at each angle, as a share of the best.
          *
          *     Attributes:
-         *         best_now_deg, best_meal_deg: best for this instant, and as one setting for the hours of the meal
-         *         meal_loss: what the one setting loses against following the best each half hour, as a share
+         *         best_now_deg, best_meal_deg: best for this instant, and as one setting for as long as it is wanted
+         *         meal_loss: what the one setting loses against following the best each quarter of an hour, as a share
+         *         wanted_for: words for how long it is wanted
          */
         FlapAngles: {
             /** Angles Deg */
@@ -3669,6 +3731,8 @@ export interface components {
              * @description Field of the build that holds the angle
              */
             path: string;
+            /** Wanted For */
+            wanted_for: string;
             /** Words */
             words: (string | components["schemas"]["Amount"])[];
         };
@@ -3715,6 +3779,43 @@ export interface components {
              * @default kitchen-foil
              */
             material: string | components["schemas"]["Mirror-Output"];
+        };
+        /**
+         * FlapMonth
+         * @description A month's best setting under a clear sky.
+         *
+         *     Attributes:
+         *         light_m2: with it, mean over the month's middle day of the area of beam that the load or tray takes up, weighted by the beam
+         *         fixed_share, now_share: of that light, with one setting for the year, and as it stands
+         *         bare_share: without any mirror
+         */
+        FlapMonth: {
+            /** Bare Share */
+            bare_share: number;
+            /** Best Deg */
+            best_deg: number;
+            /** Fixed Share */
+            fixed_share: number;
+            /** Light M2 */
+            light_m2: number;
+            /** Month */
+            month: number;
+            /** Now Share */
+            now_share: number;
+        };
+        /**
+         * FlapYear
+         * @description The best setting by the month, and one for all of them.
+         */
+        FlapYear: {
+            /** Fixed Deg */
+            fixed_deg: number;
+            /** Months */
+            months: components["schemas"]["FlapMonth"][];
+            /** Path */
+            path: string;
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
         };
         /**
          * FlowCurve
@@ -4319,6 +4420,18 @@ export interface components {
              */
             length_m?: number;
             /**
+             * Mesh over the bed
+             * @description The hose lies on it
+             * @default null
+             */
+            mesh?: components["schemas"]["Mesh-Input"] | null;
+            /**
+             * On the ground
+             * @description Terrace, flat roof or soil below, not free air
+             * @default false
+             */
+            on_ground?: boolean;
+            /**
              * From turn to turn
              * @description Middle to middle; as wide as the pipe: close-wound
              * @default 20
@@ -4445,6 +4558,18 @@ export interface components {
              * @default 1.2
              */
             length_m: number;
+            /**
+             * Mesh over the bed
+             * @description The hose lies on it
+             * @default null
+             */
+            mesh: components["schemas"]["Mesh-Output"] | null;
+            /**
+             * On the ground
+             * @description Terrace, flat roof or soil below, not free air
+             * @default false
+             */
+            on_ground: boolean;
             /**
              * From turn to turn
              * @description Middle to middle; as wide as the pipe: close-wound
@@ -5374,6 +5499,62 @@ export interface components {
             width_m: number;
         };
         /**
+         * Mesh
+         * @description A dark wire mesh under the hose: it takes up light between the turns and hands it on where they lie on it.
+         */
+        "Mesh-Input": {
+            /**
+             * Contact with the hose, W/m²K
+             * @description Over the hose's width
+             * @default 12
+             */
+            contact_w_m2k?: number;
+            /**
+             * Wire
+             * @description Share of its area; the rest is holes
+             * @default 0.4
+             */
+            covers_share?: number;
+            /**
+             * Finish
+             * @default flat-black-paint
+             */
+            finish?: string | components["schemas"]["Absorber"];
+            /**
+             * Over the bed
+             * @default 0.03
+             */
+            gap_m?: number;
+        };
+        /**
+         * Mesh
+         * @description A dark wire mesh under the hose: it takes up light between the turns and hands it on where they lie on it.
+         */
+        "Mesh-Output": {
+            /**
+             * Contact with the hose, W/m²K
+             * @description Over the hose's width
+             * @default 12
+             */
+            contact_w_m2k: number;
+            /**
+             * Wire
+             * @description Share of its area; the rest is holes
+             * @default 0.4
+             */
+            covers_share: number;
+            /**
+             * Finish
+             * @default flat-black-paint
+             */
+            finish: string | components["schemas"]["Absorber"];
+            /**
+             * Over the bed
+             * @default 0.03
+             */
+            gap_m: number;
+        };
+        /**
          * Mirror
          * @description A surface that throws the sun on.
          */
@@ -5797,6 +5978,18 @@ export interface components {
          */
         "NightLid-Input": {
             /**
+             * Air under it
+             * @description Between cover and lid; 0: it lies on the cover
+             * @default 0
+             */
+            gap_m?: number;
+            /**
+             * Inner face
+             * @description Looks down over that air; empty: dull, as it comes
+             * @default null
+             */
+            inner?: (string | components["schemas"]["Absorber"]) | null;
+            /**
              * Of
              * @default xps-foam
              */
@@ -5828,6 +6021,18 @@ export interface components {
          * @description What it is made of, and when it is shut.
          */
         "NightLid-Output": {
+            /**
+             * Air under it
+             * @description Between cover and lid; 0: it lies on the cover
+             * @default 0
+             */
+            gap_m: number;
+            /**
+             * Inner face
+             * @description Looks down over that air; empty: dull, as it comes
+             * @default null
+             */
+            inner: (string | components["schemas"]["Absorber"]) | null;
             /**
              * Of
              * @default xps-foam
@@ -6016,6 +6221,42 @@ export interface components {
             part: string;
             /** Title */
             title: string;
+        };
+        /**
+         * PatchDay
+         * @description Where the light lies hour by hour.
+         */
+        PatchDay: {
+            /** Floor */
+            floor: string;
+            /** Hours */
+            hours: components["schemas"]["PatchHour"][];
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
+        };
+        /**
+         * PatchHour
+         * @description The map of an hour, coarser, and how much of the light there came by way of a mirror.
+         *
+         *     Attributes:
+         *         suns: as in the larger map
+         *         mean_suns: over the whole of it
+         *         mirror_share: of the mean, what it would lack without any mirror; below 0 where the mirror takes more than it brings
+         */
+        PatchHour: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Mean Suns */
+            mean_suns: number;
+            /** Mirror Share */
+            mirror_share: number;
+            /** Peak Suns */
+            peak_suns: number;
+            /** Suns */
+            suns: number[][];
         };
         /**
          * PathPoint
@@ -7752,6 +7993,86 @@ export interface components {
             wide: number;
         };
         /**
+         * StandingMirror
+         * @description A flat mirror that stands behind the opening by itself, on a wall, a fence or a stretched film, and looks the way the build does.
+         */
+        "StandingMirror-Input": {
+            /**
+             * Behind the upper edge
+             * @description Level, to its foot
+             * @default 0.1
+             */
+            away_m?: number;
+            /**
+             * Foot over the upper edge
+             * @description Below 0: it begins lower
+             * @default 0
+             */
+            foot_m?: number;
+            /**
+             * Height
+             * @description Along it
+             * @default 1
+             */
+            height_m?: number;
+            /**
+             * Leans back
+             * @description From upright; below 0 it hangs over what it lights
+             * @default 0
+             */
+            lean_deg?: number;
+            /**
+             * Surface
+             * @default mirror-film
+             */
+            material?: string | components["schemas"]["Mirror-Input"];
+            /**
+             * Width
+             * @default 1.2
+             */
+            width_m?: number;
+        };
+        /**
+         * StandingMirror
+         * @description A flat mirror that stands behind the opening by itself, on a wall, a fence or a stretched film, and looks the way the build does.
+         */
+        "StandingMirror-Output": {
+            /**
+             * Behind the upper edge
+             * @description Level, to its foot
+             * @default 0.1
+             */
+            away_m: number;
+            /**
+             * Foot over the upper edge
+             * @description Below 0: it begins lower
+             * @default 0
+             */
+            foot_m: number;
+            /**
+             * Height
+             * @description Along it
+             * @default 1
+             */
+            height_m: number;
+            /**
+             * Leans back
+             * @description From upright; below 0 it hangs over what it lights
+             * @default 0
+             */
+            lean_deg: number;
+            /**
+             * Surface
+             * @default mirror-film
+             */
+            material: string | components["schemas"]["Mirror-Output"];
+            /**
+             * Width
+             * @default 1.2
+             */
+            width_m: number;
+        };
+        /**
          * StartLine
          * @description One hour at which to start, how likely it is ready by the wanted hour, and when on a clear day.
          */
@@ -8863,6 +9184,39 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    advice_flap_by_month_flap_year_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwinRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FlapYear"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
     advice_flow_flow_post: {
         parameters: {
             query?: never;
@@ -11441,6 +11795,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BrightPatch"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    twin_patch_by_hour_patch_day_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwinRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PatchDay"];
                 };
             };
             /** @description Something given cannot be used */

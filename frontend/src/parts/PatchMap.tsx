@@ -3,10 +3,11 @@ import { useRef, useState, type PointerEvent } from "react";
 import type { BrightPatch } from "../api/client";
 import { usePrefs } from "../look/prefs";
 import { say } from "../look/units";
+import { capital } from "../look/words";
 
-/** The tray from above, as bright as the core traced it; a ring marks a pot, squares what lies on it. Amber only, so that dark means dark to every eye. */
+/** The tray or the water from above, as bright as the core traced it; a ring marks a pot, squares what lies on it. Amber only, so that dark means dark to every eye. */
 const TRAY_PX = 130;
-const [TRAY, AMBER, RING] = ["#171512", "#F0A030", "#FAF6EC"]; // a tray is black by day and at dusk
+export const [TRAY, AMBER, RING] = ["#171512", "#F0A030", "#FAF6EC"]; // a tray is black by day and at dusk
 
 interface Props {
   patch: BrightPatch;
@@ -30,7 +31,7 @@ export function PatchMap({ patch, stale, onPlace }: Props) {
   return (
     <Box sx={{ display: "flex", gap: 2, alignItems: "center", mt: 1, opacity: stale ? 0.6 : 1 }}>
       <svg
-        ref={svg} viewBox={`0 0 ${width} ${length}`} width={TRAY_PX} height={Math.min((TRAY_PX * length) / width, 170)} preserveAspectRatio="none" role="img" aria-label="bright patch on the tray" style={{ flex: "none", touchAction: "none" }}
+        ref={svg} viewBox={`0 0 ${width} ${length}`} width={TRAY_PX} height={Math.min((TRAY_PX * length) / width, 170)} preserveAspectRatio="none" role="img" aria-label={`bright patch on the ${patch.floor}`} style={{ flex: "none", touchAction: "none" }}
         onPointerMove={(e) => held && setHeld({ ...held, ...placeOf(e) })}
         onPointerUp={() => { if (held) onPlace(held.spot, held.across, held.up); setHeld(null); }}
       >
@@ -65,7 +66,7 @@ export function PatchMap({ patch, stale, onPlace }: Props) {
         <Typography variant="h2">The bright patch</Typography>
         <Typography variant="body2" aria-live="polite">{say(patch.words, units)}</Typography>
         {patch.spots.length > 0 && <Typography variant="body2">{patch.spots.map((s, k) => `${k + 1} ${s.title}: ${s.suns.toFixed(1)} suns`).join("; ")}</Typography>}
-        <Typography variant="body2" className="ink-soft">Tray from above, its upper edge on top{patch.spots.some((s) => s.path) ? "; drag a square to move what lies there" : ""}; full amber is {top.toFixed(1)} times the beam.</Typography>
+        <Typography variant="body2" className="ink-soft">{capital(patch.floor)} from above, its upper edge on top{patch.spots.some((s) => s.path) ? "; drag a square to move what lies there" : ""}; full amber is {top.toFixed(1)} times the beam.</Typography>
       </Box>
     </Box>
   );

@@ -1,7 +1,7 @@
 import { Box, Button, Link as MuiLink, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { patchQuery, sectionQuery } from "../../api/queries";
+import { patchDayQuery, patchQuery, sectionQuery } from "../../api/queries";
 import { useKind } from "../../kinds";
 import { clockTime } from "../../look/clock";
 import { useDay } from "../../look/day";
@@ -10,6 +10,7 @@ import { withUnit } from "../../look/units";
 import { afterWords, capital, shortOf } from "../../look/words";
 import { Boundary } from "../../parts/Boundary";
 import { HundredWatts, sampleAt } from "../../parts/HundredWatts";
+import { PatchDay } from "../../parts/PatchDay";
 import { PatchMap } from "../../parts/PatchMap";
 import { Problem, Waiting } from "../../parts/Problem";
 import { SectionDrawing } from "../../parts/SectionDrawing";
@@ -21,7 +22,7 @@ import type { BuildState } from "./useBuild";
 
 /** The drawing is the control: pick a part, change it, and the forecast moves. */
 export function MakeStage({ state }: { state: BuildState }) {
-  const { lamp, site } = useDay();
+  const { lamp, site, day, setLamp } = useDay();
   const { spec, load } = state.draft!;
   const kind = useKind(spec);
   const [picked, setPicked] = useState<string>(kind.parts[0]!.part);
@@ -29,6 +30,7 @@ export function MakeStage({ state }: { state: BuildState }) {
   const at = new Date(Math.round(lamp / 300_000) * 300_000).toISOString();
   const section = useQuery(sectionQuery(request, at));
   const patch = useQuery({ ...patchQuery(request, at), enabled: kind.has_patch });
+  const patchDay = useQuery({ ...patchDayQuery(request), enabled: kind.has_patch });
   const { outcome } = state;
   const i = outcome ? sampleAt(outcome, lamp) : 0;
   const watts = outcome ? Object.fromEntries(Object.entries(outcome.accounts_w).map(([name, series]) => [name, series[i] ?? 0])) : {};
@@ -61,6 +63,9 @@ export function MakeStage({ state }: { state: BuildState }) {
         </Typography>
         {outcome && <HundredWatts outcome={outcome} kind={kind} at={lamp} />}
         {patch.data && kind.has_patch && <Boundary about={at}><PatchMap patch={patch.data} stale={patch.isPlaceholderData} onPlace={place} /></Boundary>}
+        {patch.data && patchDay.data && kind.has_patch && (
+          <Boundary about={day}><PatchDay day={patchDay.data} shape={patch.data.length_m / patch.data.width_m} lamp={lamp} zone={site.time_zone} stale={patchDay.isPlaceholderData} onHour={setLamp} /></Boundary>
+        )}
         {kind.has_pattern && (
           <Typography variant="body2" className="mt-1">
             Flat pattern at true size: <MuiLink href={`/api/builds/${state.build!.id}/pattern.svg`} download>SVG to print</MuiLink>, <MuiLink href={`/api/builds/${state.build!.id}/pattern.dxf`} download>DXF to cut</MuiLink>.

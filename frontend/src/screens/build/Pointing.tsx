@@ -1,8 +1,9 @@
 import { Box, Button, Typography, useTheme } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
-import type { Aimed, TurningCurve } from "../../api/client";
-import { aimedQuery, turningQuery } from "../../api/queries";
-import { clockTime, minutesWords } from "../../look/clock";
+import { useState } from "react";
+import type { Aimed, TurningCurve, TwinRequest } from "../../api/client";
+import { aimedQuery, flapYearQuery, turningQuery } from "../../api/queries";
+import { clockTime, minutesWords, MONTHS } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
 import { say, withUnit } from "../../look/units";
@@ -19,7 +20,7 @@ export function Pointing({ state }: { state: BuildState }) {
   const aimed = useQuery(aimedQuery(request, at));
   const turning = useQuery(turningQuery(request));
   const { spec } = state.draft!;
-  const put = (flap: NonNullable<Aimed["flap"]>, angle: number) => state.save({ spec: setAt(spec, flap.path, angle) }, `mirror angle ${angle}°`);
+  const put = (path: string, angle: number) => state.save({ spec: setAt(spec, path, angle) }, `mirror angle ${angle}°`);
   return (
     <Box className="two-columns p-0 mt-3">
       <Box component="section" aria-label="pointing">
@@ -42,9 +43,10 @@ export function Pointing({ state }: { state: BuildState }) {
             <Typography>{say(aimed.data.flap.words, units)}</Typography>
             <FlapCurve flap={aimed.data.flap} />
             <Box className="flex gap-1 wrap">
-              <Button onClick={() => put(aimed.data.flap!, aimed.data.flap!.best_now_deg)}>Set {aimed.data.flap.best_now_deg}° for now</Button>
-              <Button onClick={() => put(aimed.data.flap!, aimed.data.flap!.best_meal_deg)}>Set {aimed.data.flap.best_meal_deg}° for the meal</Button>
+              <Button onClick={() => put(aimed.data.flap!.path, aimed.data.flap!.best_now_deg)}>Set {aimed.data.flap.best_now_deg}° for now</Button>
+              <Button onClick={() => put(aimed.data.flap!.path, aimed.data.flap!.best_meal_deg)}>Set {aimed.data.flap.best_meal_deg}° for {aimed.data.flap.wanted_for}</Button>
             </Box>
+            <FlapByMonth request={request} onPut={put} />
           </Box>
         )}
       </Box>
@@ -83,9 +85,43 @@ function FlapCurve({ flap }: { flap: NonNullable<Aimed["flap"]> }) {
       <line x1={30} x2={290} y1={80} y2={80} stroke={ink.ink} />
       <path d={path(flap.now)} fill="none" stroke={ink.sun} strokeWidth={2.5} />
       <path d={path(flap.meal)} fill="none" stroke={ink.ink} strokeWidth={1.5} strokeDasharray="5 3" />
-      {[60, 80, 100, 120, 140, 160].map((a) => <text key={a} x={x(a)} y={95} fontSize={12} textAnchor="middle" fill={ink.soft}>{a}°</text>)}
-      <text x={30} y={11} fontSize={12} fill={ink.soft}>light on the load: amber now, dashed the meal</text>
+      {flap.angles_deg.filter((a) => a % 20 === 0).map((a) => <text key={a} x={x(a)} y={95} fontSize={12} textAnchor="middle" fill={ink.soft}>{a}°</text>)}
+      <text x={30} y={11} fontSize={12} fill={ink.soft}>light on the load: amber now, dashed {flap.wanted_for}</text>
     </svg>
+  );
+}
+
+/** Asked for by a button: the best angle of every month, and what one for the whole year loses. */
+function FlapByMonth({ request, onPut }: { request: TwinRequest; onPut: (path: string, angle: number) => void }) {
+  const [open, setOpen] = useState(false);
+  const { units } = usePrefs();
+  const year = useQuery({ ...flapYearQuery(request), enabled: open });
+  if (!open) return <Button className="mt-1" onClick={() => setOpen(true)}>Month by month</Button>;
+  if (year.error) return <Problem error={year.error} />;
+  if (!year.data) return <Waiting what="Setting it through the year" />;
+  const { months, path, fixed_deg: fixed, words } = year.data;
+  const cell = (share: number) => `${Math.round(share * 100)} %`;
+  return (
+    <Box component="section" aria-label="the flap by the month" sx={{ mt: 1, opacity: year.isPlaceholderData ? 0.6 : 1 }}>
+      <Typography>{say(words, units)}</Typography>
+      <Button className="my-0_5" onClick={() => onPut(path, fixed)}>Set {fixed}° for the year</Button>
+      <Box component="table" sx={(t) => ({ borderCollapse: "collapse", "& td, & th": { borderBottom: `1px solid ${t.ink.rule}`, px: 1, py: 0.25, textAlign: "right" } })}>
+        <thead><tr><th scope="col">month</th><th scope="col">best</th><th scope="col">light as it stands</th><th scope="col">at {fixed}°</th><th scope="col">without</th><th scope="col"><span className="position-absolute width-1px height-1px overflow-hidden clip-path-inset-50pc">set</span></th></tr></thead>
+        <tbody>
+          {months.map((m) => (
+            <tr key={m.month}>
+              <th scope="row">{MONTHS[m.month - 1]}</th>
+              <td>{m.best_deg}°</td>
+              <td>{cell(m.now_share)}</td>
+              <td>{cell(m.fixed_share)}</td>
+              <td>{cell(m.bare_share)}</td>
+              <td><Button variant="text" aria-label={`set it at ${m.best_deg}° for ${MONTHS[m.month - 1]}`} onClick={() => onPut(path, m.best_deg)}>set</Button></td>
+            </tr>
+          ))}
+        </tbody>
+      </Box>
+      <Typography variant="body2" className="ink-soft">Light of a clear day against the best setting of its month.</Typography>
+    </Box>
   );
 }
 

@@ -1,4 +1,4 @@
-"""Pointing a build at the sun without looking at it: shadows, an indicator, a pointer, the flap's angle, and what turning is worth."""
+"""Pointing a build at the sun without looking at it: shadows, an indicator, a pointer, and what turning is worth."""
 
 from __future__ import annotations
 
@@ -6,7 +6,6 @@ import math
 from typing import Literal
 
 import numpy as np
-from pydantic import Field
 
 from drylamp.core.advice.context import AdviceContext, Score, score_of
 from drylamp.core.arrays import Array
@@ -18,7 +17,6 @@ from drylamp.core.outcome.of_load import Measure, ScoreQuantity
 from drylamp.core.sky.dome import plane_axes
 from drylamp.core.sky.sun import EARTH_TURNS_DEG_MIN
 from drylamp.core.text import Sentence, degrees, metres
-from drylamp.core.twin.light import SpotLight
 
 PIN_M = 0.10
 """The indicator: a pin of this length, square to the opening."""
@@ -26,9 +24,7 @@ STICK_M = 0.30
 """An upright stick beside the build."""
 AIMED_DEG = 3.0
 INTERVALS: tuple[float | None, ...] = (15.0, 30.0, 60.0, 120.0, None)
-FLAP_ANGLES = np.arange(60.0, 161.0, 5.0)
 SPILL_AFTER_MIN = (0.0, 5.0, 10.0, 15.0, 20.0, 30.0, 45.0, 60.0)
-USUAL_START_H = 11.0
 MOST_SPILL = 0.1
 """Share of a dish's light that may land beside the pot before the next turn; from memory."""
 
@@ -130,61 +126,6 @@ def _words(build: Build, at: Pointing) -> list[str]:
         "dusk or under cloud where this hour's sun lands; never sight along it at the sun."
     )  # fmt: skip
     return said
-
-
-class FlapAngles(Model):
-    """Light that reaches the load (or the tray) with the flap at each angle, as a share of the beam through the opening alone.
-
-    Attributes:
-        best_now_deg, best_meal_deg: best for this instant, and as one setting for the hours of the meal
-        meal_loss: what the one setting loses against following the best each half hour, as a share
-    """
-
-    angles_deg: list[float]
-    now: list[float]
-    meal: list[float]
-    best_now_deg: float
-    best_meal_deg: float
-    meal_loss: float
-    path: str = Field(description="Field of the build that holds the angle")
-    words: Sentence
-
-
-def flap_angles(context: AdviceContext, toward_sun: Array, hours: float = 3.0) -> FlapAngles | None:
-    """Try the upper flap at every angle; none without one."""
-    if context.build.flap_angle_deg is None:
-        return None
-    times, weather = context.weather.sun.time_s, context.weather
-    begun = context.put_in_s() if context.load is not None else weather.start_s + 3600.0 * USUAL_START_H
-    window = np.flatnonzero(
-        (times >= begun) & (times <= begun + 3600.0 * hours) & (weather.sun.direction[:, 2] > 0.02)
-    )[::15]
-    beam = SpotLight.of(context.case.site, context.case.spot, weather).plan.light.beam_w_m2[window]
-    toward = np.vstack([toward_sun[None], weather.sun.direction[window]])
-    table = np.array([_on_load(context, float(angle), toward) for angle in FLAP_ANGLES])
-    now, meal = table[:, 0], table[:, 1:] @ beam if len(window) else table[:, 0]
-    follow = float(table[:, 1:].max(axis=0) @ beam) if len(window) else float(meal.max())
-    loss = 1.0 - float(meal.max()) / follow if follow > 0 else 0.0
-    best_now, best_meal = float(FLAP_ANGLES[int(np.argmax(now))]), float(FLAP_ANGLES[int(np.argmax(meal))])
-    words = (
-        f"Best flap now: {degrees(best_now)}. One setting for the {hours:.0f} hours of the meal: {degrees(best_meal)}; "
-        f"following the sun with it instead would bring {loss * 100:.0f} % more light."
-    )
-    return FlapAngles(
-        angles_deg=FLAP_ANGLES.tolist(), now=np.round(now / max(now.max(), 1e-9), 4).tolist(),
-        meal=np.round(meal / max(float(meal.max()), 1e-9), 4).tolist(), best_now_deg=best_now, best_meal_deg=best_meal,
-        meal_loss=round(loss, 4), path=context.build.flap_path, words=words if toward_sun[2] > 0 else words.replace("Best flap now", "Best flap (sun down)"),
-    )  # fmt: skip
-
-
-def _on_load(context: AdviceContext, angle_deg: float, toward: Array) -> Array:
-    """Area of beam in load and tray for each direction, with the flap at an angle."""
-    turned, load = context.build.with_flap_at(angle_deg), context.load
-    kind = kind_of(turned)
-    areas, _ = kind.optics(turned, load).along_path(toward)
-    wanted = kind.useful(turned, load) | {kind.stagnation_node(turned)}
-    columns = [k for k, node in enumerate(kind.lit_nodes(turned, load)) if node in wanted]
-    return np.asarray(areas[:, columns].sum(axis=1))
 
 
 class TurningLine(Model):

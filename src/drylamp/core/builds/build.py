@@ -75,6 +75,10 @@ class Build(Model, ABC):
         """Area of its largest mirror; 0 without any."""
         return 0.0
 
+    def without_mirrors(self) -> Self:
+        """A copy with none of them."""
+        return self
+
     @property
     def side_by_side(self) -> SideBySide | None:
         """The samples that it is, where it is a set of them."""
@@ -98,6 +102,15 @@ class Build(Model, ABC):
     def flap_path(self) -> str:
         """Path of the field that holds that angle."""
         return ""
+
+    @property
+    def flap_range_deg(self) -> tuple[float, float]:
+        """Angles between which it is tried."""
+        return 60.0, 160.0
+
+    def without_flap(self) -> Self:
+        """A copy without that mirror."""
+        return self
 
     def with_flap_at(self, angle_deg: float) -> Self:
         """A copy with that mirror at another angle."""

@@ -38,6 +38,7 @@ class Optics(Protocol):
 
 
 B = TypeVar("B", bound=Build)
+B_contra = TypeVar("B_contra", bound=Build, contravariant=True)
 O = TypeVar("O", bound=Optics)  # noqa: E741  the optics
 
 
@@ -56,6 +57,13 @@ class Surface:
 
     emittance: float
     behind_cover: bool = False
+
+
+class Patch(Protocol[B_contra]):
+    """Maps the light on a tray with the sun in a direction, in so many cells along each side."""
+
+    def __call__(self, build: B_contra, load: Load | None, toward_sun: Array, cells: int = ..., /) -> BrightPatch:
+        """The map."""
 
 
 def nothing_folded(build: Build) -> list[PatternPiece]:
@@ -160,7 +168,7 @@ class Kind(Generic[B, O]):
     pattern: Callable[[B], list[PatternPiece]] = nothing_folded
     drives: Callable[[B], dict[str, FlowControl]] = no_drives
     spill: Callable[[B, Load | None, Array], Array] | None = None
-    patch: Callable[[B, Load | None, Array], BrightPatch] | None = None
+    patch: Patch[B] | None = None
     check_build: Callable[[B], None] = sound_always
     aimed: Callable[[B], str] = steep
     notes: Mapping[str, str] = field(default_factory=dict)

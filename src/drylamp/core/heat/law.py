@@ -22,3 +22,4 @@ class Law(IntEnum):
     MIXING = 11  # area m², height m, W/K while it turns over: two layers of standing water, the upper the start
     IMMERSED = 12  # area m², diameter m: a lying pipe in water
     WETTED = 13  # area m², length m, facing (1 up, 0 upright, −1 down): a surface and the water on it
+    VAPOUR_LEAK = 14  # area m², height m, kg/s (0: as the draught will): damp air through cracks, saturated at the colder of start and ``beside``

@@ -26,6 +26,10 @@ BOIL_W_K = 3000.0
 """How steeply steam takes heat once past boiling: large enough to hold the pot within 0.2 K."""
 
 
+WATER_TO_AIR = 0.62198
+"""Molar masses of water and air, one over the other."""
+MOST_VAPOUR = 0.9
+"""Share of the air's pressure that vapour makes up at most: past it there is no air left to carry it."""
 PARAMETERS = 4
 """Most parameters that a law has, once what can be worked out before the march is."""
 
@@ -187,6 +191,32 @@ def evaporation_terms(area_m2: float, start_c: float, air_c: float, vapour_pa: f
     """Slope and remainder of ``evaporation_w`` about the start's temperature: q = g T + c."""
     power = evaporation_w(area_m2, start_c, air_c, vapour_pa)
     g = (evaporation_w(area_m2, start_c + 0.5, air_c, vapour_pa) - power) / 0.5
+    return g, power - g * start_c
+
+
+@inlined
+def vapour_leak_w(
+    area_m2: float, height_m: float, given_kg_s: float, start_c: float, air_c: float, air: tuple[float, float, float]
+) -> float:
+    """Heat carried off as vapour by air that leaks out saturated at the start's temperature, as it is at a pane that drips.
+
+    ``air`` is wind, vapour pressure and air pressure. Humidity ratio 0.622 p/(P − p), ASHRAE Handbook Fundamentals, psychrometrics.
+    """
+    kg_s = given_kg_s
+    if kg_s == 0.0:
+        kg_s = leak_w_k(area_m2, height_m, start_c, air_c, air[0], air[2]) / CP_AIR
+    damp = min(saturation_pressure_pa(start_c), MOST_VAPOUR * air[2])
+    apart = damp / (air[2] - damp) - air[1] / (air[2] - air[1])
+    return max(kg_s * LATENT_J_KG * WATER_TO_AIR * apart, 0.0)
+
+
+@inlined
+def vapour_leak_terms(
+    area_m2: float, height_m: float, given_kg_s: float, start_c: float, air_c: float, air: tuple[float, float, float]
+) -> tuple[float, float]:
+    """Slope and remainder of ``vapour_leak_w`` about the start's temperature: q = g T + c."""
+    power = vapour_leak_w(area_m2, height_m, given_kg_s, start_c, air_c, air)
+    g = (vapour_leak_w(area_m2, height_m, given_kg_s, start_c + 0.5, air_c, air) - power) / 0.5
     return g, power - g * start_c
 
 

@@ -29,7 +29,13 @@ import numpy as np
 from drylamp.core.air.draught import SWITCH, path_kg_s
 from drylamp.core.arrays import Array
 from drylamp.core.compiled import compiled, inlined, woven
-from drylamp.core.heat.laws import FIRST_OF_WATER, conductance_w_k, evaporation_terms, water_conductance_w_k
+from drylamp.core.heat.laws import (
+    FIRST_OF_WATER,
+    conductance_w_k,
+    evaporation_terms,
+    vapour_leak_terms,
+    water_conductance_w_k,
+)
 from drylamp.core.heat.sparse import Fill, factor, less_product, solve
 from drylamp.core.heat.streams import Lots, Passed, Streams, couple, flow_on, write_held
 
@@ -211,6 +217,16 @@ def _assemble(
 
 
 @inlined
+def _damp_air(
+    params: Array, k: int, temperature: Array, start_c: float, end_c: float, air: tuple[float, float, float]
+) -> tuple[float, float]:
+    """Terms of damp air that leaks out past the colder of two nodes; nothing of the warmer."""
+    if start_c > temperature[np.uint64(params[k, 3])]:
+        return 0.0, 0.0
+    return vapour_leak_terms(params[k, 0], params[k, 1], params[k, 2], start_c, end_c, air)
+
+
+@inlined
 def _assemble_sparse(
     temperature: Array, law: Array, ends: Array, params: Array, heat_flow: Array, air: tuple[float, float, float],
     source: Array, fill: Fill, matrix: Array, push: Array, terms: Array,
@@ -223,8 +239,10 @@ def _assemble_sparse(
         matrix[e] = 0.0
     for k in range(np.uint64(law.shape[0])):
         i, j = ends[0, k], ends[1, k]
-        h = c = 0.0
-        if law[k] >= FIRST_OF_WATER:
+        g = h = c = 0.0
+        if law[k] == 14:
+            g, c = _damp_air(params, k, temperature, temperature[i], temperature[j], air)
+        elif law[k] >= FIRST_OF_WATER:
             g = water_conductance_w_k(law[k], params[k, 0], params[k, 1], params[k, 2], temperature[i], temperature[j])
             h = g
         elif law[k] == 9:

@@ -59,7 +59,7 @@ class Network:
         require(len(set(names)) == len(names), "network", "two nodes have one name")
         object.__setattr__(self, "_index", {name: i for i, name in enumerate(names)})
         for link in self.links:
-            for end in (link.start, link.end):
+            for end in (link.start, link.end, *([link.beside] if link.beside else [])):
                 require(end in self._index, f"network.{link.name}", f"'{end}' is no node")
         for node in self.nodes:
             require(node.capacity_j_k > 0, f"network.{node.name}", "heat capacity must be above 0")
@@ -166,6 +166,7 @@ class Network:
         number = {path.name: float(k) for k, path in enumerate(self.paths)}
         for row, link in zip(params, self.links, strict=True):
             values = (number[link.path],) if link.law == Law.CARRIED else ready_made(link.law, link.params)
+            values += (float(self._index[link.beside]),) if link.beside else ()
             row[: len(values)] = values
         return Links(law, ends, params, bool((law == Law.BOIL).any()))
 

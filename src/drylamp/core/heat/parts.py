@@ -66,7 +66,7 @@ class Link:
     """A way for heat from ``start`` to ``end``; ``account`` is the ledger's line that it belongs to.
 
     A link by ``Law.CARRIED`` names the flow ``path`` that carries the heat; ``calibrated_by`` names the
-    factor of the calibration that scales the link.
+    factor of the calibration that scales the link. A link by ``Law.VAPOUR_LEAK`` looks at the node ``beside`` its start, too.
     """
 
     name: str
@@ -76,4 +76,5 @@ class Link:
     params: tuple[float, ...]
     account: str = ""
     path: str = ""
+    beside: str = ""
     calibrated_by: str = ""

@@ -11,6 +11,10 @@ DIFFUSIVITY_M2_S = 5.5e-7
 """Of ordinary soil, from memory (3–9e-7)."""
 MAINS_DEPTH_M = 1.0
 """Depth at which mains pipes lie; common practice, no source."""
+GROUND_DEPTH_M = 0.3
+"""Depth of the ground that a build stands on or in; from memory."""
+SOIL_W_MK = 1.5
+"""Of ordinary damp soil; from memory (0.5 dry sand to 2.5 wet clay)."""
 YEAR_S = 365.2425 * 86400.0
 
 

@@ -102,7 +102,7 @@ INSTRUMENTS: dict[str, Instrument] = {
         ),
         Instrument(
             name="words", title="By hand, in words", quantity="temperature", doubt=8.0,
-            note="Cold, lukewarm, hand-hot, too hot to hold: a band each.",
+            note="Cold, lukewarm, hand-hot, too hot to hold, or steam on a pane: a band each.",
         ),
         Instrument(name="pyranometer", title="Pyranometer, level", quantity="sun", doubt=0.05, relative=True),
         Instrument(name="anemometer", title="Wind meter", quantity="wind", doubt=0.3),
@@ -153,13 +153,15 @@ class Word(Model):
         return (self.high_c - self.low_c) / 2
 
 
-WORDS: tuple[Word, ...] = (
+BY_HAND: tuple[Word, ...] = (
     Word(word="cold", low_c=5, high_c=25),
     Word(word="lukewarm", low_c=25, high_c=38),
     Word(word="hand-hot", low_c=38, high_c=50),
     Word(word="too hot to hold", low_c=50, high_c=75),
 )
-"""Common practice, no source; skin begins to hurt near 45 °C and a hand lets go of metal near 50 °C."""
+"""Band after band. Common practice, no source; skin begins to hurt near 45 °C and a hand lets go of metal near 50 °C."""
+WORDS: tuple[Word, ...] = (*BY_HAND, Word(word="steam on a pane", low_c=40, high_c=70))
+"""And what a cold pane held over water says; from memory."""
 
 
 def find_word(text: str) -> Word | None:

@@ -35,6 +35,9 @@ class Case(Model):
     weather: Annotated[ClearDay | WeatherFile, Field(discriminator="kind")]
     span: Span
     calibration: Calibration = Calibration()
+    ground_c: Celsius | None = Field(
+        default=None, description="Of the ground below, all through; as the season has it where nothing is said"
+    )
     first_c: dict[str, Celsius] = Field(
         default_factory=dict,
         max_length=200,

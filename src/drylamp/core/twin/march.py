@@ -23,15 +23,12 @@ from drylamp.core.heat.network import (
 from drylamp.core.heat.parts import BOUNDARIES, GROUND, MAINS, Role
 from drylamp.core.heat.streams import Lots, Passed, Stream
 from drylamp.core.loads.calendar import Visit
-from drylamp.core.sky.ground import ground_c, mains_c
+from drylamp.core.sky.ground import GROUND_DEPTH_M, ground_c, mains_c
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import Weather
 from drylamp.core.twin.case import Case
 from drylamp.core.twin.run import Drawn, Run
 from drylamp.core.twin.schedule import Phase
-
-GROUND_DEPTH_M = 0.3
-"""Depth of the ground that a build stands on or in; from memory."""
 
 
 @dataclass(frozen=True)
@@ -69,7 +66,7 @@ class Outside:
             substeps=jump_substeps(weather.wind_m_s, weather.ghi_w_m2),
             steam_c=boiling_c(weather.pressure_pa),
             speed={path: control.ceiling(case.site, weather) for path, control in drives.items()} | flows,
-            ground_c=ground_c(case.site, weather.sun.time_s, GROUND_DEPTH_M) if GROUND in touched else None,
+            ground_c=_ground(case, weather) if GROUND in touched else None,
             mains_c=_mains(case.site, weather, inlet) if MAINS in touched else None,
         )
 
@@ -109,6 +106,13 @@ class Outside:
             return None
         still = np.zeros(self.weather.steps)
         return np.column_stack([self.speed.get(stream.name, still)[rows] for stream in network.streams])
+
+
+def _ground(case: Case, weather: Weather) -> Array:
+    """Of the season, or what was given."""
+    if case.ground_c is not None:
+        return np.full(weather.steps, case.ground_c)
+    return ground_c(case.site, weather.sun.time_s, GROUND_DEPTH_M)
 
 
 def _mains(site: Site, weather: Weather, inlet_c: Array | None) -> Array:

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from pydantic import Field, RootModel
 
-from drylamp.core.advice.pointing import FlapAngles, Pointing
+from drylamp.core.advice.flap import FlapAngles
+from drylamp.core.advice.pointing import Pointing
 from drylamp.core.advice.sayings import SayingLine
 from drylamp.core.advice.schools import SchoolAnswer
 from drylamp.core.checks import Day, Hour, Model, Moment, Positive

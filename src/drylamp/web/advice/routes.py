@@ -7,10 +7,11 @@ from datetime import date
 import numpy as np
 from flask import Response
 
+from drylamp.core.advice.flap import FlapYear, flap_angles, flap_year
 from drylamp.core.advice.flow import FlowCurve, flow_curve
 from drylamp.core.advice.grey import GreyDays
 from drylamp.core.advice.meal import MealPlan, YearPlan, meal_plan, stock_days, year_plan
-from drylamp.core.advice.pointing import TurningCurve, flap_angles, pointing, turning_curve
+from drylamp.core.advice.pointing import TurningCurve, pointing, turning_curve
 from drylamp.core.advice.registry import advice_of_load
 from drylamp.core.advice.sayings import sayings_of
 from drylamp.core.advice.schools import schools_of
@@ -70,6 +71,15 @@ def aimed(body: MomentRequest) -> Response:
     at = np.array([body.at.timestamp()])
     sun = sun_over(site, at).direction[0]
     return context.answer(Aimed(pointing=pointing(on.build, on.load, sun), flap=flap_angles(on, sun)))
+
+
+@api.post("/flap-year", responses={200: FlapYear})
+def flap_by_month(body: TwinRequest) -> Response:
+    """Its mirror's best angle by the month, and one for the year."""
+    found = flap_year(advice_context(body))
+    if found is None:
+        raise InputProblem("spec", "this build has no mirror whose angle is set by hand; put one on first")
+    return context.answer(found)
 
 
 @api.post("/flow", responses={200: FlowCurve})

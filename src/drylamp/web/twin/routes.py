@@ -9,10 +9,10 @@ import numpy as np
 from flask import Response
 
 from drylamp.core.advice.aiming import TiltSchools, aim_view, tilt_schools
-from drylamp.core.advice.patch import bright_patch
+from drylamp.core.advice.patch import bright_patch, patch_day
 from drylamp.core.arrays import Array
 from drylamp.core.builds.build import Build
-from drylamp.core.builds.common.bright_patch import BrightPatch
+from drylamp.core.builds.common.bright_patch import BrightPatch, PatchDay
 from drylamp.core.builds.common.section.drawing import Section
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.engine import weather_for, weather_of
@@ -96,6 +96,14 @@ def patch(body: SectionRequest) -> Response:
     """Where the beam lands on the tray at an instant, the spot's skyline left out."""
     spec, sun = _standing(body)
     return context.answer(bright_patch(spec, body.load, sun))
+
+
+@api.post("/patch-day", responses={200: PatchDay})
+def patch_by_hour(body: TwinRequest) -> Response:
+    """Where it lands at every full hour of the day."""
+    site = site_of(body.site_id)
+    kind_of(body.spec).check_fit(body.spec, body.load)
+    return context.answer(patch_day(site, body.spec, body.load, body.day))
 
 
 @lru_cache(maxsize=32)

@@ -22,15 +22,20 @@ from drylamp.core.advice.entries import (
 from drylamp.core.builds.batch_box.spec import BatchBox
 from drylamp.core.builds.common.box import advice as box
 from drylamp.core.builds.common.cover import advice as cover
+from drylamp.core.builds.common.heating import advice as heating
 from drylamp.core.builds.common.lid.spec import NightLid
 from drylamp.core.builds.common.mirror import advice as mirror
+from drylamp.core.builds.common.mirror.spec import StandingMirror
 from drylamp.core.loads.load import Load
 from drylamp.core.outcome.flag import Flag
 from drylamp.core.outcome.registry import measure_of
 from drylamp.core.text import degrees, metres
 
-MIRROR_ANGLES = (75.0, 90.0, 105.0, 120.0)
-"""Settings of a mirror lid that are tried for a time of the year."""
+SETTINGS = 4
+"""So many settings of a mirror are tried for a time of the year."""
+LOWEST_M = 0.4
+"""A mirror behind a box is at least so high."""
+LEAN_BY_DEG = (-10.0, 10.0)
 FILM_PRICE_M2 = 1.0
 """Clear film by the square metre; from memory."""
 
@@ -71,12 +76,27 @@ def _lids(context: AdviceContext, build: BatchBox, load: Load | None) -> list[Op
 
 def _mirror_angles(context: AdviceContext, build: BatchBox, load: Load | None) -> list[Option]:
     """Left where it stands, or set for this time of the year."""
-    if build.mirror is None:
+    now = build.flap_angle_deg
+    if now is None:
         return []
+    low, high = build.flap_range_deg
+    tried = [low + (high - low) * (k + 1) / (SETTINGS + 1) for k in range(SETTINGS)]
     return [
-        Option(f"left at {degrees(build.mirror.angle_deg)}", build, load),
-        *(Option(f"set at {degrees(angle)} now", build.with_flap_at(angle), load) for angle in MIRROR_ANGLES),
+        Option(f"left at {degrees(now)}", build, load),
+        *(Option(f"set at {degrees(angle)} now", build.with_flap_at(angle), load) for angle in tried),
     ]
+
+
+def _behind(build: BatchBox, load: Load | None) -> Iterator[Change]:
+    """A mirror on what stands behind it, as wide as the box, where there is none; another lean where there is."""
+    if build.behind is None:
+        behind = StandingMirror(width_m=build.width_m, height_m=max(build.length_m, LOWEST_M))
+        price = behind.row.price_m2 * behind.width_m * behind.height_m
+        yield Change("a mirror behind it", "behind", build.with_(behind=behind), load, price)
+        return
+    for by in LEAN_BY_DEG:
+        leant = build.behind.model_copy(update={"lean_deg": build.behind.lean_deg + by})
+        yield Change(f"mirror behind leaning {degrees(leant.lean_deg)}", "behind", build.with_(behind=leant), load, 0.0)
 
 
 def _films(context: AdviceContext, build: BatchBox, load: Load | None) -> list[Option]:
@@ -121,12 +141,12 @@ ADVICE: BuildAdvice[BatchBox] = BuildAdvice(
     limits=LimitWords("dry in full sun", "Keep it filled or covered", " or keep water in it"),
     get_ready="open the lid, wipe the glass",
     changes=(
-        cover.CHANGES, box.INSULATION, box.FINISHES, box.FLAP, box.SEAL, Rule("lid", _lid), Rule("water", _film), box.MIRROR_LID,
+        cover.CHANGES, box.INSULATION, box.FINISHES, box.FLAP, box.SEAL, Rule("lid", _lid), Rule("water", _film), box.MIRROR_LID, Rule("behind", _behind),
     ),
     schools=(cover.SHEETS, School("lid", "A lid for the night, or none?", _lids), School("film", "A film on the water, or open water?", _films),
         School("mirror", "Leave the mirror where it is, or set it by the month?", _mirror_angles)),
     sayings=(
-        box.BLACKER, cover.TWO_COVERS, cover.GLASS, Saying("film-keeps", "A film on the water keeps it warm", _film_keeps),
+        box.BLACKER, cover.TWO_COVERS, cover.GLASS, Saying("film-keeps", "A film on the water keeps it warm", _film_keeps), heating.EFFICIENT, heating.RATED,
     ),
     cautions=(mirror.EYES, mirror.WIND, Caution("dry", _dry), Caution("relief", _relief)),
 )  # fmt: skip

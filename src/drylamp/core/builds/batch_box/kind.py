@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from drylamp.core.builds.batch_box import recipe, section
-from drylamp.core.builds.batch_box.optics import BatchOptics, lit_nodes
+from drylamp.core.builds.batch_box.optics import BatchOptics, lit_nodes, patch_on_water
 from drylamp.core.builds.batch_box.spec import BatchBox
 from drylamp.core.builds.common.box import pattern
 from drylamp.core.builds.common.box.doubt import DOUBTFUL
@@ -17,7 +17,7 @@ KIND: Kind[BatchBox, BatchOptics] = Kind(
     spec=BatchBox,
     title="Batch water heater",
     parts={
-        "cover": "cover", "mirror": "mirror lid", "lid": "night lid", "water": "on the water", "tray": "trough", "lining": "upper walls",
+        "cover": "cover", "mirror": "mirror lid", "behind": "mirror behind", "lid": "night lid", "water": "on the water", "tray": "trough", "lining": "upper walls",
         "wall": "wall", "seal": "seal", "coil": "coil", "load": "water", "aim": "how it stands", "box": "the box",
     },
     offers=frozenset((FILLING,)),
@@ -45,6 +45,7 @@ KIND: Kind[BatchBox, BatchOptics] = Kind(
         "tap": Account("drawn at the tap", "drawn", "twin"),
     },
     useful_account="water",
+    patch=patch_on_water,
     stagnation_node=lambda build: "tray",
     open_nodes=frozenset(("inside-air",)),
     doubtful=lambda build: DOUBTFUL,

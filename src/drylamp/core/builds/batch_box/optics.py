@@ -7,7 +7,9 @@ from dataclasses import dataclass
 from drylamp.core.arrays import Array
 from drylamp.core.builds.batch_box.spec import FOG_SHARE, BatchBox
 from drylamp.core.builds.common.box import optics as box
+from drylamp.core.builds.common.box.bright_patch import CELLS, bright_patch
 from drylamp.core.builds.common.box.optics import BoxOptics
+from drylamp.core.builds.common.bright_patch import BrightPatch
 from drylamp.core.loads.load import Load
 from drylamp.core.optics.power import DiffuseAreas
 
@@ -15,6 +17,11 @@ from drylamp.core.optics.power import DiffuseAreas
 def lit_nodes(build: BatchBox, load: Load | None) -> list[str]:
     """Bed, walls and sheets: water itself lets nearly all of it through to the bed."""
     return box.lit_nodes(build, None)
+
+
+def patch_on_water(build: BatchBox, load: Load | None, toward_sun: Array, cells: int = CELLS, /) -> BrightPatch:
+    """The mirror's spot on the water, or on the dry bed."""
+    return bright_patch(build.filled(load), None, toward_sun, cells, "bed" if build.depth_m(load) <= 0.0 else "water")
 
 
 @dataclass(frozen=True)

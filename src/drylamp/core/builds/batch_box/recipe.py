@@ -15,10 +15,11 @@ from drylamp.core.air.draught import FlowPath
 from drylamp.core.builds.batch_box.optics import BatchOptics
 from drylamp.core.builds.batch_box.spec import FREEBOARD_M, BatchBox
 from drylamp.core.builds.common.box import recipe as box
-from drylamp.core.builds.common.box.recipe import COVER
+from drylamp.core.builds.common.box.recipe import COVER, leak_kg_s
 from drylamp.core.builds.common.coil.head import check_passes
 from drylamp.core.builds.common.coil.spec import LIME_W_MK
 from drylamp.core.builds.common.coil.stream import coil_stream
+from drylamp.core.builds.common.cover.links import between_plates
 from drylamp.core.builds.common.lid.spec import NightLid
 from drylamp.core.builds.common.wall.spec import wall_j_m2k, wall_w_m2k
 from drylamp.core.builds.drive import FlowControl, Season, Timer
@@ -31,7 +32,7 @@ from drylamp.core.heat.streams import Stream
 from drylamp.core.loads.common.filling import DRAWN, TOP, Filling
 from drylamp.core.loads.load import Load
 
-TAP, LID, LID_TOP = "tap", "lid", "lid-top"
+TAP, LID, LID_INSIDE, LID_TOP = "tap", "lid", "lid-inside", "lid-top"
 COIL_PIECES = 12
 TURNED_OVER_W_M2K = 2000.0
 """How fast layers that stand upside down turn over; large enough to hold them within a tenth of a kelvin."""
@@ -71,19 +72,30 @@ def check_size(build: BatchBox, load: Load) -> None:
 
 
 def check_build(build: BatchBox) -> None:
-    """Refuse a coil that the bed has no room for, and what boxes refuse.
+    """Refuse a coil that the bed has no room for, a mirror in the ground, and what boxes refuse.
 
     Raises
     ------
     InputProblem
         says how long a coil would fit.
     """
+    _check_stands(build)
     box.check_mirrors(build)
     if build.coil is not None:
         require(
             build.coil.pipe_m <= build.longest_coil_m, "spec.coil.pipe_m",
             f"{build.coil.pipe_m:g} m was given; {build.longest_coil_m:.0f} m of pipe {build.coil.outer_mm:g} mm thick lie on the bed with half "
             "a diameter between turns, so give less or a thinner pipe",
+        )  # fmt: skip
+
+
+def _check_stands(build: BatchBox) -> None:
+    """Refuse a mirror whose foot is in the ground."""
+    if build.behind is not None:
+        deepest = build.back_height_m + build.wall_thickness_m
+        require(
+            build.behind.foot_m >= -deepest, "spec.behind.foot_m",
+            f"{build.behind.foot_m:g} m was given; the upper edge stands {deepest:.2f} m over the ground that the box is on, so {-deepest:.2f} is the lowest",
         )  # fmt: skip
 
 
@@ -211,6 +223,25 @@ def _over_the_water(build: BatchBox) -> list[Link]:
     return [
         Link("water to cover", Law.WET_GAP, TOP, "cover-1", (area, tight), calibrated_by="loss"),
         Link("water to air inside", Law.SURFACE, TOP, "inside-air", (area, _length(build), 1.0)),
+        *([] if build.seals_vapour else _vapour_out(build, tight)),
+    ]
+
+
+def _vapour_out(build: BatchBox, tight: float) -> list[Link]:
+    """Damp air through the gap round the cover, instead of drops on it: what rose from the water is gone.
+
+    The air is as damp as the colder of water and cover lets it be. Where that is the cover, the heat goes from there: vapour that came up to
+    it leaves before it gives its heat away.
+    """
+    typed = build.leak_m3_h
+    leak = (
+        (tight * build.leak_m2, build.height_m, 0.0)
+        if typed is None
+        else (0.0, build.height_m, tight * leak_kg_s(typed))
+    )
+    return [
+        Link(name, Law.VAPOUR_LEAK, start, AIR, leak, box.LEAK, beside=other, calibrated_by="leak")
+        for name, start, other in (("vapour past the cover", "cover-1", TOP), ("vapour off the water", TOP, "cover-1"))
     ]
 
 
@@ -232,12 +263,27 @@ def _lidded(
     ]
     heat = LID_TOP_SHARE * wall_j_m2k([lid]) * build.opening_m2
     top = Node(LID_TOP, max(heat, box.SMALLEST_J_K), "outside of the lid", role="pane")
+    inside, along = _under_lid(build, lid, outermost)
     through = [
-        Link("lid shut", Law.CONDUCTANCE, outermost, LID_TOP, (_shut_w_m2k(lid) * build.opening_m2,)),
+        *along,
         Link("lid open, up", Law.CARRIED, outermost, LID_TOP, (), path=LID),
         Link("lid open, down", Law.CARRIED, LID_TOP, outermost, (), path=LID),
     ]
-    return [*nodes, top], [*moved, *through]
+    return [*nodes, *inside, top], [*moved, *through]
+
+
+def _under_lid(build: BatchBox, lid: NightLid, outermost: str) -> tuple[list[Node], list[Link]]:
+    """From the outermost sheet through the lid: straight where it lies on it, by way of its inner face where there is air between."""
+    area, through = build.opening_m2, _shut_w_m2k(lid)
+    if lid.gap_m == 0.0 or not build.skins:
+        return [], [Link("lid shut", Law.CONDUCTANCE, outermost, LID_TOP, (through * area,))]
+    inside = Node(LID_INSIDE, max(LID_TOP_SHARE * wall_j_m2k([lid]) * area, box.SMALLEST_J_K), "inside of the lid")
+    shines = area * between_plates(lid.inner_emittance, build.skins[-1].row.emittance)
+    return [inside], [
+        Link("air under the lid", Law.CAVITY, outermost, LID_INSIDE, (area, lid.gap_m, build.tilt_deg)),
+        Link("cover shines on the lid", Law.RADIATION, outermost, LID_INSIDE, (shines,)),
+        Link("lid shut", Law.CONDUCTANCE, LID_INSIDE, LID_TOP, (through * area,)),
+    ]
 
 
 def _drawn(filling: Filling) -> list[Link]:

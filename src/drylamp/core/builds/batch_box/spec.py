@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from typing import Annotated, Literal
+from typing import Annotated, Literal, Self
 
 from pydantic import BaseModel, Field
 
@@ -11,7 +11,7 @@ from drylamp.core.builds.build import faces
 from drylamp.core.builds.common.box.spec import INSIDE, Box
 from drylamp.core.builds.common.coil.spec import Coil
 from drylamp.core.builds.common.lid.spec import NightLid
-from drylamp.core.builds.common.mirror.spec import FlapMirror
+from drylamp.core.builds.common.mirror.spec import FlapMirror, StandingMirror
 from drylamp.core.builds.common.wall.spec import WallLayer
 from drylamp.core.checks import Azimuth, Fraction, Number, Tilt
 from drylamp.core.forms import asked
@@ -25,6 +25,8 @@ over a day's angles, from memory)."""
 FOG_SHARE, FILM_SHARE, BUBBLE_SHARE = 0.08, 0.08, 0.10
 """Light that a wholly fogged cover, a film on the water, and bubbles all over under it take away; from memory (5–10 %)."""
 WATER_EMITTANCE = 0.95
+LEANS_DEG = (-30.0, 45.0)
+"""How far what stands behind a box is tried."""
 
 
 class BatchBox(Box):
@@ -64,6 +66,10 @@ class BatchBox(Box):
     mirror: FlapMirror | None = Field(
         default=None, title="Mirror lid", description="Hinged on the upper edge", json_schema_extra=asked("mirror")
     )
+    behind: StandingMirror | None = Field(
+        default=None, title="Mirror behind it", description="On a wall, a fence or a frame of its own",
+        json_schema_extra=asked("behind"),
+    )  # fmt: skip
     lid: NightLid | None = Field(
         default=None, title="Night lid", description="Foam over the glass", json_schema_extra=asked("lid")
     )
@@ -83,6 +89,10 @@ class BatchBox(Box):
     plate_w_m2k: Annotated[Number, Field(gt=0, le=2000)] = Field(
         default=150.0, title="From plate to water, W/m²K", description="Wet underneath about 150; with air under it 10", json_schema_extra=asked("water")
     )  # fmt: skip
+    seals_vapour: bool = Field(
+        default=False, title="Gasket all round", description="Keeps vapour in: it drips back from the cover",
+        json_schema_extra=asked("seal"),
+    )  # fmt: skip
     bubbles_share: Fraction = Field(
         default=0.0,
         title="Bubbles under the film",
@@ -101,9 +111,52 @@ class BatchBox(Box):
         """Its water is level whatever its glass does."""
         return True
 
+    @property
+    def mirror_behind(self) -> StandingMirror | None:
+        """What stands behind it."""
+        return self.behind
+
+    def without_mirrors(self) -> Self:
+        """A copy with neither lid nor fence that mirrors."""
+        return super().without_mirrors().with_(behind=None)
+
+    @property
+    def flap_angle_deg(self) -> float | None:
+        """Angle of the mirror lid; without one, the lean of what stands behind it."""
+        return super().flap_angle_deg if self._sets_lid or self.behind is None else self.behind.lean_deg
+
+    @property
+    def flap_path(self) -> str:
+        """Where that stands."""
+        return super().flap_path if self._sets_lid else "behind.lean_deg"
+
+    @property
+    def flap_range_deg(self) -> tuple[float, float]:
+        """How far it goes."""
+        return super().flap_range_deg if self._sets_lid else LEANS_DEG
+
+    def without_flap(self) -> Self:
+        """A copy without that mirror."""
+        return super().without_flap() if self._sets_lid else self.with_(behind=None)
+
+    def with_flap_at(self, angle_deg: float) -> Self:
+        """A copy with that mirror at another angle."""
+        if self._sets_lid or self.behind is None:
+            return super().with_flap_at(angle_deg)
+        return self.with_(behind=self.behind.model_copy(update={"lean_deg": angle_deg}))
+
+    @property
+    def _sets_lid(self) -> bool:
+        return self.mirror is not None
+
     def fresh(self, field: str) -> BaseModel:
         """A lid and a coil as they usually are."""
-        usual: dict[str, type[BaseModel]] = {"lid": NightLid, "coil": Coil, "mirror": FlapMirror}
+        usual: dict[str, type[BaseModel]] = {
+            "lid": NightLid,
+            "coil": Coil,
+            "mirror": FlapMirror,
+            "behind": StandingMirror,
+        }
         return usual[field]() if field in usual else super().fresh(field)
 
     def depth_m(self, load: Load | None) -> float:

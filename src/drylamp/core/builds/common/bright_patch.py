@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from datetime import datetime
+
 from drylamp.core.checks import Model
 from drylamp.core.text import Sentence
 
@@ -30,6 +32,7 @@ class BrightPatch(Model):
         standing_m: across what stands on its middle, pot, bowl or bag
         centre_across, centre_up: middle of the light as shares of the tray; None in the dark
         shares: of the beam that comes through the cover, where it lands first
+        floor: what the map is of, in a word
     """
 
     suns: list[list[float]]
@@ -42,4 +45,29 @@ class BrightPatch(Model):
     centre_up: float | None
     shares: dict[str, float]
     spots: list[SpotLight]
+    floor: str
+    words: Sentence
+
+
+class PatchHour(Model):
+    """The map of an hour, coarser, and how much of the light there came by way of a mirror.
+
+    Attributes:
+        suns: as in the larger map
+        mean_suns: over the whole of it
+        mirror_share: of the mean, what it would lack without any mirror; below 0 where the mirror takes more than it brings
+    """
+
+    at: datetime
+    suns: list[list[float]]
+    peak_suns: float
+    mean_suns: float
+    mirror_share: float
+
+
+class PatchDay(Model):
+    """Where the light lies hour by hour."""
+
+    hours: list[PatchHour]
+    floor: str
     words: Sentence

@@ -13,17 +13,18 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
 from drylamp.core.arrays import Array
 from drylamp.core.builds.common.cover.spec import panes_of
-from drylamp.core.builds.hose_coil.spec import HoseCoil
+from drylamp.core.builds.hose_coil.spec import HoseCoil, Mesh
 from drylamp.core.loads.load import Load
 from drylamp.core.optics.covers import DIFFUSE_INCIDENCE_DEG, stack
 from drylamp.core.optics.power import DiffuseAreas, diffuse_areas_over
 from drylamp.core.sky.dome import plane_axes
-from drylamp.core.tables import absorber
+from drylamp.core.tables import Absorber, absorber
 
 PIECES = 12
 TURN_ANGLES = 8
@@ -51,8 +52,28 @@ def lit_nodes(build: HoseCoil, load: Load | None) -> list[str]:
     """Parts that take up sun, in the order of the areas."""
     names = ["sheet"] if build.sheet is not None else hose_nodes()
     if build.sheet is None and build.bed is not None:
-        names.append("bed")
+        names += ["bed"] if build.mesh is None else ["bed", "mesh"]
     return names + [f"cover-{k + 1}" for k in range(len(build.skins))]
+
+
+@dataclass(frozen=True)
+class Under:
+    """Shares of the light that comes down between turns: taken by the bed, by the mesh over it, and thrown up again; one in all."""
+
+    bed: float
+    mesh: float
+    thrown: float
+
+    @classmethod
+    def of(cls, bed: Absorber | None, mesh: Mesh | None) -> Under:
+        """Two layers of which the upper has holes: light goes to and fro between wire and bed (a geometric sum)."""
+        if bed is None:
+            return cls(0.0, 0.0, 0.0)
+        wire, back = (0.0, 0.0) if mesh is None else (mesh.covers_share, 1.0 - mesh.row.absorptance)
+        rho = 1.0 - bed.absorptance
+        down = (1.0 - wire) / (1.0 - wire * back * rho)
+        up = rho * down
+        return cls((1.0 - rho) * down, wire * (1.0 - back) * (1.0 + up), wire * back + (1.0 - wire) * up)
 
 
 @dataclass(frozen=True)
@@ -66,6 +87,12 @@ class HoseOptics:
         """Nothing needs to be worked out before."""
         return cls(build)
 
+    @cached_property
+    def under(self) -> Under:
+        """Where light ends that comes down between the turns."""
+        build = self.build
+        return Under.of(None if build.bed is None else absorber(build.bed), build.mesh)
+
     def beam_share(self, cosine: Array) -> Array:
         """Share of a beam that meets the hose before the bed, by the cosine of its incidence."""
         ratio = self.build.diameter_m / self.build.pitch_m
@@ -75,10 +102,10 @@ class HoseOptics:
         return np.asarray(np.minimum(ratio * np.sqrt(1.0 + across**2), 1.0).mean(axis=1))
 
     def shares(self, first: Array) -> tuple[Array, Array, Array]:
-        """Absorbed by hose and by bed, and thrown up again, of light of which so much meets the hose first."""
+        """Absorbed by the hose and by what lies under it, and thrown up again, of light of which so much meets the hose first."""
         build = self.build
         ratio, view, row = build.diameter_m / build.pitch_m, row_view(build), build.row
-        bed = 0.0 if build.bed is None else 1.0 - absorber(build.bed).absorptance
+        bed = self.under.thrown
         back, upward = 1.0 - row.absorptance, (1.0 + ratio) / 2.0
         # hose = first + bed's reflection that meets it; on_bed = the rest + what the hose throws down
         on_bed = ((1.0 - first) + back * (1.0 - upward) * first) / (1.0 - bed * view * back * (1.0 - upward))
@@ -112,7 +139,9 @@ class HoseOptics:
         more = up * back / (1.0 - again[2] * back)
         columns = [through * (hose + more * again[0]) / PIECES] * PIECES
         if self.build.bed is not None:
-            columns.append(through * (bed + more * again[1]))
+            below, taken = through * (bed + more * again[1]), max(1.0 - self.under.thrown, 1e-12)
+            parts = [self.under.bed, self.under.mesh][: 1 if self.build.mesh is None else 2]
+            columns += [below * part / taken for part in parts]
         return columns
 
     def along_path(self, toward_world: Array) -> tuple[Array, Array]:

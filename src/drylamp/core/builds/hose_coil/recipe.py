@@ -13,10 +13,11 @@ from drylamp.core.builds.kind import Stuff, Surface
 from drylamp.core.checks import require
 from drylamp.core.heat.law import Law
 from drylamp.core.heat.network import Network
-from drylamp.core.heat.parts import AIR, SKY, Link, Node
+from drylamp.core.heat.parts import AIR, GROUND, SKY, Link, Node
 from drylamp.core.heat.streams import Stream
 from drylamp.core.loads.common.filling import TOP
 from drylamp.core.loads.load import Load
+from drylamp.core.sky.ground import GROUND_DEPTH_M, SOIL_W_MK
 from drylamp.core.tables import absorber
 
 COVER, UNDER, TAP = "cover", "under", "tap"
@@ -29,6 +30,8 @@ IN_AIR_SHARE = 0.9
 """Share of a hose's surface on slats that the air meets; on a bed it is the upper two thirds; from memory."""
 ON_BED_SHARE = 0.65
 SIDE_SHELTER, LEAST_M2 = 0.3, 1e-4
+MESH_J_M2K = 400.0
+"""Steel mesh of some 0.8 kg/m²; from memory."""
 BELOW_W_M2K = 8.0
 """Film under the bed, in the shade; from memory."""
 
@@ -39,6 +42,8 @@ def stuffs(build: HoseCoil) -> list[Stuff]:
     if build.bed is not None:
         out.append(Stuff("bed", "bed", absorber(build.bed)))
         out += [Stuff(f"under-{k}", "bed" if k == 0 else "below", part.row) for k, part in enumerate(build.under)]
+    if build.mesh is not None:
+        out.append(Stuff("mesh", "mesh", build.mesh.row))
     if build.sheet is not None:
         out.append(Stuff("sheet", "sheet", absorber(build.sheet)))
     return out + [Stuff("cover", f"cover-{k + 1}", skin.row) for k, skin in enumerate(build.skins)]
@@ -91,7 +96,7 @@ def network_of(build: HoseCoil, load: Load | None, optics: HoseOptics) -> Networ
     """The network of a coil, dry or with water in it."""
     nodes, links = _hose(build)
     cover = sheets(build.skins, build.plan_m2, build.tilt_deg, COVER, SMALLEST_J_K, calibrated_by="loss")
-    for more_nodes, more_links in (_bed(build), _sheet(build), cover):
+    for more_nodes, more_links in (_bed(build), _mesh(build), _sheet(build), cover):
         nodes, links = [*nodes, *more_nodes], [*links, *more_links]
     streams = () if load is None else (_stream(build),)
     return Network(tuple(nodes), tuple(links), (), streams)
@@ -111,11 +116,20 @@ def _hose(build: HoseCoil) -> tuple[list[Node], list[Link]]:
     ]
     links: list[Link] = []
     for name in names:
-        if build.bed is not None:
-            contact = build.contact_w_m2k * metres * build.diameter_m
-            links.append(Link(f"{name} on the bed", Law.CONDUCTANCE, name, "bed", (contact,), calibrated_by="contact"))
+        for below, w_m2k in _lies_on(build):
+            contact = w_m2k * metres * build.diameter_m
+            links.append(
+                Link(f"{name} on the {below}", Law.CONDUCTANCE, name, below, (contact,), calibrated_by="contact")
+            )
         links += _upward(build, name, metres)
     return nodes, links
+
+
+def _lies_on(build: HoseCoil) -> list[tuple[str, float]]:
+    """What a hose touches below, and how well, W/m²K over its width."""
+    if build.mesh is not None:
+        return [("mesh", build.mesh.contact_w_m2k)]
+    return [] if build.bed is None else [("bed", build.contact_w_m2k)]
 
 
 def _piece_title(k: int) -> str:
@@ -173,11 +187,13 @@ def _bed(build: HoseCoil) -> tuple[list[Node], list[Link]]:
         Node("bed", max(wall / 3 * plan, SMALLEST_J_K), "bed", role="wall"),
         Node("below", max(wall * 2 / 3 * plan, SMALLEST_J_K), "under the bed"),
     ]
-    free = plan * (1.0 - row_view(build))
-    outward = plan / (1.0 / half + 1.0 / BELOW_W_M2K)
+    holes = 1.0 if build.mesh is None else 1.0 - build.mesh.covers_share
+    free = plan * (1.0 - row_view(build)) * holes
+    beyond, film = (GROUND, SOIL_W_MK / GROUND_DEPTH_M) if build.on_ground else (AIR, BELOW_W_M2K)
+    outward = plan / (1.0 / half + 1.0 / film)
     links = [
         Link("through the bed", Law.CONDUCTANCE, "bed", "below", (half * plan,)),
-        Link("below to air", Law.CONDUCTANCE, "below", AIR, (outward,), UNDER, calibrated_by="loss"),
+        Link(f"below to {beyond}", Law.CONDUCTANCE, "below", beyond, (outward,), UNDER, calibrated_by="loss"),
     ]
     bare = max(free, LEAST_M2)
     if build.sheet is not None:
@@ -188,6 +204,28 @@ def _bed(build: HoseCoil) -> tuple[list[Node], list[Link]]:
     else:
         links += _open("bed", (bare, SIDE_SHELTER), free, finish.emittance, free)
     return nodes, links
+
+
+def _mesh(build: HoseCoil) -> tuple[list[Node], list[Link]]:
+    """Wire over the bed: what it takes up goes to the hose that lies on it, down to the bed, and up between the turns."""
+    mesh = build.mesh
+    if mesh is None:
+        return [], []
+    wire, row = build.plan_m2 * mesh.covers_share, mesh.row
+    assert build.bed is not None
+    nodes = [Node("mesh", max(MESH_J_M2K * build.plan_m2, SMALLEST_J_K), "mesh", role="absorber")]
+    down = wire * between_plates(row.emittance, absorber(build.bed).emittance)
+    links = [
+        Link("mesh shines on the bed", Law.RADIATION, "mesh", "bed", (down,)),
+        Link("mesh to bed", Law.CAVITY, "bed", "mesh", (build.plan_m2, mesh.gap_m, build.tilt_deg)),
+    ]
+    bare = max(wire * (1.0 - row_view(build)), LEAST_M2)
+    if build.sheet is not None:
+        links.append(Link("mesh shines on the sheet", Law.RADIATION, "mesh", "sheet", (bare * row.emittance,)))
+        return nodes, links
+    if build.skins:
+        return nodes, links + _under_cover(build, "mesh", bare, row.emittance)
+    return nodes, links + _open("mesh", (bare, SIDE_SHELTER), bare, row.emittance, bare)
 
 
 def _sheet(build: HoseCoil) -> tuple[list[Node], list[Link]]:

@@ -12,7 +12,7 @@ from drylamp.core.builds.hose_coil.spec import HoseCoil
 from drylamp.core.loads.load import Load
 
 MOST_DRAWN, CORNERS = 24, 10
-BED_M, SHEET_M = 0.006, 0.004
+BED_M, SHEET_M, MESH_DRAWN_M = 0.006, 0.004, 0.001
 
 
 def section_of(build: HoseCoil, load: Load | None, toward_sun: Array | None) -> Section:
@@ -67,6 +67,9 @@ def _below(build: HoseCoil, frame: Frame, deep: float) -> list[Shape]:
             outline=frame.path((0.0, 0.0), (far, 0.0), (far, -BED_M), (0.0, -BED_M)),
         )
     )
+    if build.mesh is not None:
+        raised = frame.path((0.0, MESH_DRAWN_M), (far, MESH_DRAWN_M))
+        shapes.append(Shape(part="mesh", label="mesh", ink="black", closed=False, outline=raised))
     return shapes
 
 

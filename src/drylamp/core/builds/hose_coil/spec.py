@@ -14,12 +14,30 @@ from drylamp.core.builds.common.cover.covered import Covered
 from drylamp.core.builds.common.cover.spec import GlazedCover
 from drylamp.core.builds.common.turning.spec import Turned
 from drylamp.core.builds.common.wall.spec import Wall, WallLayer
-from drylamp.core.checks import Azimuth, Count, Fraction, Number, Tilt, require
+from drylamp.core.checks import Azimuth, Count, Fraction, Model, Number, Tilt, require
 from drylamp.core.forms import asked
 from drylamp.core.loads.load import Reader
 from drylamp.core.tables import Absorber, FinishChoice, absorber
 
 SIDE = Annotated[Number, Field(ge=0.1, le=12)]
+
+
+class Mesh(Model):
+    """A dark wire mesh under the hose: it takes up light between the turns and hands it on where they lie on it."""
+
+    finish: FinishChoice = Field(default="flat-black-paint", title="Finish")
+    covers_share: Annotated[Number, Field(gt=0, lt=1)] = Field(
+        default=0.4, title="Wire", description="Share of its area; the rest is holes"
+    )
+    gap_m: Annotated[Number, Field(ge=0.003, le=0.3)] = Field(default=0.03, title="Over the bed")
+    contact_w_m2k: Annotated[Number, Field(ge=0, le=300)] = Field(
+        default=12.0, title="Contact with the hose, W/m²K", description="Over the hose's width"
+    )
+
+    @property
+    def row(self) -> Absorber:
+        """Its finish."""
+        return absorber(self.finish)
 
 
 class HoseCoil(Covered, Turned):
@@ -67,10 +85,16 @@ class HoseCoil(Covered, Turned):
         default=[WallLayer(material="xps-foam", thickness_m=0.03)], title="Under the bed", description="From the bed down",
         json_schema_extra=asked("bed"),
     )  # fmt: skip
+    on_ground: bool = Field(
+        default=False, title="On the ground", description="Terrace, flat roof or soil below, not free air", json_schema_extra=asked("bed")
+    )  # fmt: skip
     contact_w_m2k: Annotated[Number, Field(ge=0, le=300)] = Field(
         default=12.0, title="Contact with the bed, W/m²K", description="Over its width; lying loose about 12, pressed or glued 50 and more",
         json_schema_extra=asked("bed"),
     )  # fmt: skip
+    mesh: Mesh | None = Field(
+        default=None, title="Mesh over the bed", description="The hose lies on it", json_schema_extra=asked("mesh")
+    )
     cover: GlazedCover | None = Field(default=None, title="Cover", json_schema_extra=asked("cover"))
     cover_gap_m: Annotated[Number, Field(ge=0.0, le=0.3)] = Field(
         default=0.03, title="Over the hose", description="0: it lies on it", json_schema_extra=asked("cover")
@@ -90,11 +114,19 @@ class HoseCoil(Covered, Turned):
         )  # fmt: skip
         return self
 
+    @model_validator(mode="after")
+    def _mesh_has_a_bed(self) -> HoseCoil:
+        require(
+            self.mesh is None or self.bed is not None, "mesh",
+            "a mesh was given and no bed; it lies over the bed of a box, so give the bed a finish or take the mesh out",
+        )  # fmt: skip
+        return self
+
     def fresh(self, field: str) -> BaseModel:
-        """A cover as it usually is; under the bed one more layer of foam."""
+        """A cover and a mesh as they usually are; under the bed one more layer of foam."""
         if field == "cover":
             return GlazedCover(material="pe-film", thickness_m=0.0002)
-        return super().fresh(field)
+        return Mesh() if field == "mesh" else super().fresh(field)
 
     def readers(self) -> dict[str, list[Reader]]:
         """Coils side by side share what runs, and not always alike."""

@@ -19,6 +19,7 @@ import numpy as np
 from drylamp.core.arrays import Array
 from drylamp.core.builds.common.box.spec import Box
 from drylamp.core.builds.common.cover.spec import panes_of
+from drylamp.core.builds.common.mirror.spec import StandingMirror
 from drylamp.core.kept import Kept
 from drylamp.core.loads.common.body import Body
 from drylamp.core.loads.load import Load, standing_on
@@ -54,8 +55,7 @@ def floor_frame(build: Box) -> tuple[Array, Array, Array]:
     if not build.is_wedge:
         return np.array([-build.width_m / 2, 0.0, 0.0]), across, np.array([0.0, build.length_m, 0.0])
     front = np.array([-build.width_m / 2, 0.0, build.height_m]) - build.height_m * upward(build)
-    tilt = np.radians(build.tilt_deg)
-    return front, across, build.floor_length_m * np.array([0.0, np.cos(tilt), -np.sin(tilt)])
+    return front, across, build.floor_length_m * backward(build)
 
 
 def floor_points(build: Box, body: Body, count: int) -> Array:
@@ -83,7 +83,7 @@ def geometry_of(build: Box, load: Load | None) -> Geometry:
     Raises
     ------
     InputProblem
-        two flaps cut through each other.
+        two mirrors cut through each other, or one through the box.
     """
     stands = standing(build, load)
     return _MADE.get((build.model_dump_json(), stands), lambda: _made(build, stands))
@@ -94,7 +94,7 @@ def _made(build: Box, stands: tuple[float, float] | None) -> Geometry:
     cover = rectangle(COVER, corner, across, up, "cover", panes=tuple(panes_of(build.skins)))
     inside = box_inside(build.width_m, build.length_m, build.height_m) if not build.is_wedge else _wedge(build)
     pots = () if stands is None else (_pot(build, *stands),)
-    return Geometry((cover, *inside, *flaps_of(build)), pots)
+    return Geometry((cover, *inside, *mirrors_of(build)), pots)
 
 
 def _pot(build: Box, diameter_m: float, height_m: float) -> Cylinder:
@@ -122,7 +122,35 @@ def _wedge(build: Box) -> tuple[Facet, ...]:
     )
 
 
-def flaps_of(build: Box) -> list[Facet]:
+def mirrors_of(build: Box) -> list[Facet]:
+    """The mirrors round the opening, and the one that stands behind it."""
+    return [*_flaps_of(build), *_behind(build)]
+
+
+def backward(build: Box) -> Array:
+    """Level, away from what it faces, in the opening's axes."""
+    tilt = np.radians(build.tilt_deg)
+    return np.array([0.0, np.cos(tilt), -np.sin(tilt)])
+
+
+def behind_ends(build: Box, mirror: StandingMirror) -> tuple[Array, Array]:
+    """Middle of the foot and of the top of a mirror that stands behind a box, in the opening's axes."""
+    lean, up, back = np.radians(mirror.lean_deg), upward(build), backward(build)
+    foot = np.array([0.0, build.length_m, build.height_m]) + mirror.away_m * back + mirror.foot_m * up
+    return foot, foot + mirror.height_m * (np.cos(lean) * up + np.sin(lean) * back)
+
+
+def _behind(build: Box) -> list[Facet]:
+    mirror = build.mirror_behind
+    if mirror is None:
+        return []
+    foot, top = behind_ends(build, mirror)
+    half, row = np.array([mirror.width_m / 2, 0.0, 0.0]), mirror.row
+    more = {"reflectance": row.reflectance, "slope_error_mrad": row.slope_error_mrad}
+    return [rectangle("mirror-behind", foot - half, 2 * half, top - foot, "mirror", **more)]
+
+
+def _flaps_of(build: Box) -> list[Facet]:
     """The mirrors round the opening."""
     corner, across, up = opening_of(build)
     corners = {

@@ -17,7 +17,7 @@ BOX_ACCOUNTS = {
 
 def glance(build: Box) -> str:
     """Panes and mirrors."""
-    flaps = len(build.mirrors)
+    flaps = len(build.mirrors) + (build.mirror_behind is not None)
     return f"{panes(build.cover, 'open top')}, {counted(flaps, 'mirror') if flaps else 'no mirror'}"
 
 

@@ -13,15 +13,15 @@ from drylamp.core.builds.common.box.geometry import FLOOR as FLOOR_NAME
 from drylamp.core.builds.common.box.geometry import STANDING as STANDING_NAME
 from drylamp.core.builds.common.box.geometry import WALLS as WALLS_NAME
 from drylamp.core.builds.common.box.geometry import (
-    flaps_of,
     floor_frame,
     floor_points,
     geometry_of,
     lying,
+    mirrors_of,
     opening_of,
     standing,
 )
-from drylamp.core.builds.common.box.spec import NO_FLAPS, Box
+from drylamp.core.builds.common.box.spec import Box
 from drylamp.core.builds.common.cover.spec import panes_of
 from drylamp.core.kept import Kept
 from drylamp.core.loads.common.body import BOWL, Body, inside_shares
@@ -61,8 +61,9 @@ def views_of(build: Box, load: Load | None) -> tuple[Array, Array]:
     if build.is_plain:
         cavity = cavity_of(build, load)
         return view_factors(cavity), cavity.areas_m2
-    bare = build.with_flaps(None, NO_FLAPS)
-    return enclosure_views(geometry_of(bare, load), [FLOOR_NAME, WALLS_NAME, STANDING_NAME, COVER_NAME])
+    return enclosure_views(
+        geometry_of(build.without_mirrors(), load), [FLOOR_NAME, WALLS_NAME, STANDING_NAME, COVER_NAME]
+    )
 
 
 def mirror_of(build: Box) -> HingedMirror | None:
@@ -246,7 +247,7 @@ class BoxOptics:
         steps = np.linspace(0.0, 1.0, len(through))
         points = np.concatenate([floor_points(build, body, SPOT_POINTS) for body in self.lies])
         beam = light_at(
-            points, normal, toward, opening_of(build), flaps_of(build), lambda c: np.interp(c, steps, through)
+            points, normal, toward, opening_of(build), mirrors_of(build), lambda c: np.interp(c, steps, through)
         )
         caught = beam.reshape(len(toward), len(self.lies), SPOT_POINTS**2).mean(axis=2) * np.array(
             [b.foot_m2 for b in self.lies]
@@ -278,7 +279,7 @@ class BoxOptics:
         mirror counts as meeting the opening after the mirror has kept its share.
         """
         toward = np.ascontiguousarray(toward_world @ self.axes.T)
-        if self.build.more_flaps.any or not self.build.is_plain:
+        if not (self.build.has_one_flap_at_most and self.build.is_plain):
             return self._traced(toward)
         mirror = mirror_of(self.build)
         opening = self.build.opening_m2

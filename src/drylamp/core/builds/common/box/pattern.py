@@ -8,7 +8,7 @@ from drylamp.core.builds.common.pattern import TAB_MM, Dot, PatternPiece, piece_
 
 def pieces_of(build: Box) -> list[PatternPiece]:
     """The net and every mirror."""
-    return [_box_net(build), *_flaps(build)]
+    return [_box_net(build), *_flaps(build), *_behind(build)]
 
 
 def _box_net(build: Box) -> PatternPiece:
@@ -29,6 +29,16 @@ def _box_net(build: Box) -> PatternPiece:
         [(0, 0), (0, -front)], [(wide, 0), (wide, -front)], [(0, long), (0, long + back)], [(wide, long), (wide, long + back)],
     ]  # fmt: skip
     return piece_of("box", 1, [outline], folds, "inside measures; add the wall's thickness for each layer outside it")
+
+
+def _behind(build: Box) -> list[PatternPiece]:
+    """The mirror that stands behind it."""
+    mirror = build.mirror_behind
+    if mirror is None:
+        return []
+    wide, high = 1000 * mirror.width_m, 1000 * mirror.height_m
+    outline: list[Dot] = [(0, 0), (wide, 0), (wide, high), (0, high)]
+    return [piece_of("mirror behind", 1, [outline], [], "flat on its wall, fence or frame; mirror side out")]
 
 
 def _flaps(build: Box) -> list[PatternPiece]:

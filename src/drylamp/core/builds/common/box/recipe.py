@@ -103,9 +103,9 @@ def check_mirrors(build: Box) -> None:
     Raises
     ------
     InputProblem
-        two flaps cut through each other.
+        two of them cut through each other, or one through the box.
     """
-    if build.more_flaps.any:
+    if not build.has_one_flap_at_most:
         geometry_of(build, None)
 
 
@@ -203,11 +203,16 @@ def _box_links(build: Box, load: Load | None) -> list[Link]:
     return links
 
 
+def leak_kg_s(m3_h: float) -> float:
+    """Air that is changed, by weight."""
+    return m3_h / 3600.0 * AIR_KG_M3
+
+
 def _leak(build: Box) -> Link:
     """Through the gap as draught and wind will, or as much air as was typed."""
     if build.leak_m3_h is None:
         return Link("leak", Law.LEAK, "inside-air", AIR, (build.leak_m2, build.height_m), LEAK)
-    return Link("leak", Law.CONDUCTANCE, "inside-air", AIR, (build.leak_m3_h / 3600.0 * AIR_KG_M3 * CP_AIR,), LEAK)
+    return Link("leak", Law.CONDUCTANCE, "inside-air", AIR, (leak_kg_s(build.leak_m3_h) * CP_AIR,), LEAK)
 
 
 def _radiation_links(optics: BoxOptics) -> list[Link]:

@@ -5,8 +5,8 @@ from __future__ import annotations
 import numpy as np
 
 from drylamp.core.arrays import Array
+from drylamp.core.builds.common.box.geometry import behind_ends
 from drylamp.core.builds.common.box.spec import Box
-from drylamp.core.builds.common.mirror.spec import FlapMirror
 from drylamp.core.builds.common.section.drawing import Arrow, Dimension, Handle, Ink, Section, Shape
 from drylamp.core.builds.common.section.geometry import (
     Flat,
@@ -22,6 +22,8 @@ from drylamp.core.builds.common.section.geometry import (
 from drylamp.core.loads.load import Load
 
 TRAY_M = 0.008
+MIRRORS = {"upper": ("mirror", "mirror"), "lower": ("mirror", "lower mirror"), "behind": ("behind", "mirror behind it")}
+"""Part and label of the mirrors that the cut goes through."""
 
 
 def inner_path(build: Box) -> list[Flat]:
@@ -49,7 +51,7 @@ def section_of(build: Box, load: Load | None, toward_sun: Array | None) -> Secti
     if sun is not None:
         stops += [Stop("tray", *floor), Stop("walls", inner[0], inner[1]), Stop("walls", inner[2], inner[3])]
         ends = mirror_ends(build)
-        mirrors = [_as_mirror(build.mirrors[edge], edge, *cut) for edge, cut in ends.items()]
+        mirrors = [_as_mirror(*cut) for cut in ends.values()]
         across = [inner[0], inner[3], *(tip for _, tip in ends.values())]
         rays = follow_rays(frame, sun, across, mirrors, stops, (inner[0], inner[3]))
     return drawn(
@@ -108,9 +110,9 @@ def _top(build: Box, frame: Frame) -> list[Shape]:
             outline = frame.path((0.0, top), (far, top), (far, top + rise), (0.0, top + rise))
             shapes.append(Shape(part="mirror", label=f"{edge} mirror, beyond the cut", ink="beyond", outline=outline))
     for edge, (hinge, tip) in mirror_ends(build).items():
-        label = "mirror" if edge == "upper" else "lower mirror"
-        ends = (hinge, tip) if edge == "upper" else (tip, hinge)  # the back lies to the left
-        shapes.append(Shape(part="mirror", label=label, ink="mirror", outline=frame.path(*ends), closed=False))
+        part, label = MIRRORS[edge]
+        ends = (tip, hinge) if edge == "lower" else (hinge, tip)  # the back lies to the left
+        shapes.append(Shape(part=part, label=label, ink="mirror", outline=frame.path(*ends), closed=False))
     return shapes
 
 
@@ -123,12 +125,18 @@ def mirror_ends(build: Box) -> dict[str, tuple[Flat, Flat]]:
             angle = np.radians(flap.angle_deg)
             across, rise = flap.length_m * float(np.cos(angle)), flap.length_m * float(np.sin(angle))
             out[edge] = ((foot, build.height_m), (foot + inward * across, build.height_m + rise))
+    if build.mirror_behind is not None:
+        low, high = behind_ends(build, build.mirror_behind)
+        out["behind"] = ((float(low[1]), float(low[2])), (float(high[1]), float(high[2])))
     return out
 
 
-def _as_mirror(flap: FlapMirror, edge: str, hinge: Flat, tip: Flat) -> Mirror2:
-    angle = np.radians(flap.angle_deg)
-    return Mirror2(hinge, tip, ((-1.0 if edge == "upper" else 1.0) * float(np.sin(angle)), -float(np.cos(angle))))
+def _as_mirror(foot: Flat, tip: Flat) -> Mirror2:
+    """Its bright face looks to the side where the opening is: to the front from behind it, to the back from before it."""
+    along = np.array(tip) - np.array(foot)
+    out = np.array([-along[1], along[0]]) / np.linalg.norm(along)
+    toward_front = out if foot[0] > 0.0 else -out
+    return Mirror2(foot, tip, (float(toward_front[0]), float(toward_front[1])))
 
 
 def _arrows(build: Box, frame: Frame) -> list[Arrow]:
@@ -169,6 +177,14 @@ def _handles(build: Box, frame: Frame) -> list[Handle]:
             Handle(
                 field="mirror.angle_deg", title="angle of the mirror", at=frame.at(*tip), pivot=frame.at(*hinge),
                 low=45, high=175, value=build.mirror.angle_deg, unit="deg",
+            )
+        )  # fmt: skip
+    if build.mirror_behind is not None:
+        foot, tip = mirror_ends(build)["behind"]
+        out.append(
+            Handle(
+                field="behind.lean_deg", title="lean of the mirror behind", at=frame.at(*tip), pivot=frame.at(*foot),
+                low=-45, high=60, value=build.mirror_behind.lean_deg, unit="deg",
             )
         )  # fmt: skip
     return out

@@ -8,7 +8,7 @@ from typing import Annotated, Self
 from pydantic import BaseModel, Field
 
 from drylamp.core.builds.common.cover.covered import Covered
-from drylamp.core.builds.common.mirror.spec import FlapMirror, MoreFlaps
+from drylamp.core.builds.common.mirror.spec import FlapMirror, MoreFlaps, StandingMirror
 from drylamp.core.builds.common.seal.spec import Sealed
 from drylamp.core.builds.common.turning.spec import Turned
 from drylamp.core.builds.common.wall.spec import Wall, WallLayer, wall_thickness_m
@@ -69,6 +69,16 @@ class Box(Covered, Sealed, Turned):
         return NO_FLAPS
 
     @property
+    def mirror_behind(self) -> StandingMirror | None:
+        """A mirror that stands behind it by itself."""
+        return None
+
+    @property
+    def has_one_flap_at_most(self) -> bool:
+        """Whether all its mirrors are the one on the upper edge, whose light has a closed form."""
+        return not self.more_flaps.any and self.mirror_behind is None
+
+    @property
     def vent_m2(self) -> float:
         """Open area of a vent."""
         return 0.0
@@ -76,6 +86,10 @@ class Box(Covered, Sealed, Turned):
     def with_flaps(self, mirror: FlapMirror | None, more: MoreFlaps) -> Self:
         """A copy with other mirrors, as far as it has edges for them."""
         return self.with_(mirror=mirror)
+
+    def without_mirrors(self) -> Self:
+        """A copy with none."""
+        return self.with_flaps(None, NO_FLAPS)
 
     @property
     def flap_angle_deg(self) -> float | None:
@@ -87,6 +101,10 @@ class Box(Covered, Sealed, Turned):
         """The upper mirror's angle."""
         return "mirror.angle_deg"
 
+    def without_flap(self) -> Self:
+        """A copy without the upper mirror."""
+        return self.with_(mirror=None)
+
     def with_flap_at(self, angle_deg: float) -> Self:
         """A copy with the upper mirror at another angle."""
         assert self.mirror is not None
@@ -97,7 +115,8 @@ class Box(Covered, Sealed, Turned):
         alike: dict[str, object] = {
             "facing_deg": 180.0, "wall": [WallLayer(material="plywood", thickness_m=0.01)], "seal_gap_mm": 0.0,
         }  # fmt: skip
-        return self.with_(**alike, **({"tilt_deg": 0.0} if self.is_plain else {}))
+        own_axes = self.is_plain and self.mirror_behind is None
+        return self.with_(**alike, **({"tilt_deg": 0.0} if own_axes else {}))
 
     @property
     def mirrors(self) -> dict[str, FlapMirror]:
@@ -110,7 +129,9 @@ class Box(Covered, Sealed, Turned):
     def largest_mirror_m2(self) -> float:
         """Area of the largest mirror; 0 without any."""
         along = {"upper": self.width_m, "lower": self.width_m, "left": self.length_m, "right": self.length_m}
-        return max((along[edge] * flap.length_m for edge, flap in self.mirrors.items()), default=0.0)
+        behind = self.mirror_behind
+        areas = [along[edge] * flap.length_m for edge, flap in self.mirrors.items()]
+        return max([*areas, 0.0 if behind is None else behind.width_m * behind.height_m])
 
     @property
     def opening_m2(self) -> float:

@@ -6,13 +6,19 @@ import numpy as np
 
 from drylamp.core.advice.context import AdviceContext, score_of
 from drylamp.core.advice.entries import Found, Saying
+from drylamp.core.air.constants import CP_WATER_J_KGK
+from drylamp.core.arrays import Array
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.loads.load import Load
-from drylamp.core.text import kelvin
+from drylamp.core.text import amount, kelvin
+from drylamp.core.twin.run import Run
 
 PREHEAT_S = 1800.0
 COLD_K = 15.0
+J_KWH = 3.6e6
+HARDLY_LESS = 0.9
+"""Heat over claim from which a claim may stand; from memory."""
 FELT = 4.0
 """So many kelvin less under colder air are felt in any kitchen; from memory."""
 
@@ -49,7 +55,7 @@ def _efficient(context: AdviceContext, build: Build, load: Load | None) -> Found
         return None
     run = context.run(build, load)
     lit = run.opening_w > 1.0
-    useful = float(np.maximum(run.account_w[kind_of(build).useful_account][lit], 0.0).sum() / run.opening_w[lit].sum())
+    useful = float(np.maximum(_useful_w(build, run)[lit], 0.0).sum() / run.opening_w[lit].sum())
     return Found(
         0.0,
         f"Of 100 parts of the sun on the opening {useful * 100:.0f} end in the load here, however black it is: cover, walls and mirrors take the rest.",
@@ -57,8 +63,34 @@ def _efficient(context: AdviceContext, build: Build, load: Load | None) -> Found
     )
 
 
+def _useful_w(build: Build, run: Run) -> Array:
+    """Heat that the load takes up in each step, what is drawn of it included, W, shape (steps,)."""
+    drawn = sum((tap.over(run.cold_c) for tap in run.drawn.values()), np.zeros(run.weather.steps))
+    return np.asarray(run.account_w[kind_of(build).useful_account] + drawn * CP_WATER_J_KGK / run.weather.dt_s)
+
+
+def _rated(context: AdviceContext, build: Build, load: Load | None) -> Found | None:
+    """Power of its best hour times hours of daylight, beside the heat that it delivers."""
+    if load is None:
+        return None
+    run = context.run(build, load)
+    dt_s, useful = run.weather.dt_s, _useful_w(build, run)
+    hour = max(1, round(3600.0 / dt_s))
+    best_w = float(np.convolve(useful, np.full(hour, 1.0 / hour), mode="valid").max())
+    hours = float((run.weather.sun.direction[:, 2] > 0.0).sum()) * dt_s / 3600.0
+    claimed, real = best_w * hours / 1000.0, float(useful.sum()) * dt_s / J_KWH
+    words = (
+        f"Its best hour is {amount(best_w, 'power')}; times {hours:.0f} hours of daylight that would be {amount(claimed, 'energy')}, and "
+        f"{amount(real, 'energy')} arrive. Count what comes out of the tap, never a rating times hours."
+    )
+    return Found(0.0, words, "wrong" if real < HARDLY_LESS * claimed else "holds partly")
+
+
 PREHEAT: Saying[Build, Load | None] = Saying("preheat", "Preheat half an hour.", _preheat)
 OUTSIDE: Saying[Build, Load | None] = Saying("outside", "The outside temperature does not matter.", _outside_air)
 EFFICIENT: Saying[Build, Load | None] = Saying(
     "efficient", "A coating that absorbs 95 % makes it 95 % efficient.", _efficient
+)
+RATED: Saying[Build, Load | None] = Saying(
+    "rated", "What it is rated for times the hours of sun is what I get.", _rated
 )

@@ -28,6 +28,28 @@ class FlapMirror(Model):
         return tables.mirror(self.material)
 
 
+class StandingMirror(Model):
+    """A flat mirror that stands behind the opening by itself, on a wall, a fence or a stretched film, and looks the way the build does."""
+
+    material: MirrorChoice = Field(default="mirror-film", title="Surface")
+    lean_deg: Annotated[Number, Field(ge=-45, le=60)] = Field(
+        default=0.0, title="Leans back", description="From upright; below 0 it hangs over what it lights"
+    )
+    width_m: Annotated[Number, Field(ge=0.05, le=12)] = Field(default=1.2, title="Width")
+    height_m: Annotated[Number, Field(ge=0.05, le=4)] = Field(default=1.0, title="Height", description="Along it")
+    away_m: Annotated[Number, Field(ge=0.001, le=5)] = Field(
+        default=0.1, title="Behind the upper edge", description="Level, to its foot"
+    )
+    foot_m: Annotated[Number, Field(ge=-3, le=3)] = Field(
+        default=0.0, title="Foot over the upper edge", description="Below 0: it begins lower"
+    )
+
+    @property
+    def row(self) -> Mirror:
+        """Its surface."""
+        return tables.mirror(self.material)
+
+
 class MoreFlaps(Model):
     """Mirrors on the other three edges; left and right as seen by somebody who stands at the lower edge."""
 

@@ -1,0 +1,53 @@
+import { Box, ButtonBase, Typography } from "@mui/material";
+import type { PatchDay as Day } from "../api/client";
+import { clockTime } from "../look/clock";
+import { usePrefs } from "../look/prefs";
+import { say } from "../look/units";
+import { AMBER, TRAY } from "./PatchMap";
+
+const MAP_PX = 52;
+
+interface Props {
+  day: Day;
+  shape: number;
+  lamp: number;
+  zone: string;
+  stale: boolean;
+  onHour: (at: number) => void;
+}
+
+/** The same map small, for every hour of light: the spot wanders over the day. A press moves the lamp there. */
+export function PatchDay({ day, shape, lamp, zone, stale, onHour }: Props) {
+  const { units } = usePrefs();
+  const top = Math.max(...day.hours.map((h) => h.peak_suns), 1);
+  return (
+    <Box sx={{ mt: 1, opacity: stale ? 0.6 : 1 }}>
+      <Typography variant="h3">Through the day</Typography>
+      <Typography variant="body2">{say(day.words, units)}</Typography>
+      <Box role="group" aria-label="the light hour by hour" className="flex wrap gap-0_5 mt-0_5">
+        {day.hours.map((hour) => {
+          const at = Date.parse(hour.at);
+          const here = Math.abs(at - lamp) <= 1_800_000;
+          return (
+            <ButtonBase key={hour.at} aria-pressed={here} title={`${hour.mean_suns.toFixed(2)} suns in the mean`} onClick={() => onHour(at)} sx={(t) => ({ flexDirection: "column", p: 0.25, border: `2px solid ${here ? t.ink.ink : "transparent"}` })}>
+              <SmallMap suns={hour.suns} top={top} height={Math.min(MAP_PX * shape, 2 * MAP_PX)} />
+              <Typography variant="body2" component="span">{clockTime(at, zone)}</Typography>
+            </ButtonBase>
+          );
+        })}
+      </Box>
+    </Box>
+  );
+}
+
+function SmallMap({ suns, top, height }: { suns: number[][]; top: number; height: number }) {
+  const count = suns.length;
+  return (
+    <svg viewBox={`0 0 ${count} ${count}`} width={MAP_PX} height={height} preserveAspectRatio="none" aria-hidden="true">
+      <rect width={count} height={count} fill={TRAY} />
+      {suns.flatMap((row, j) => row.map((sun, i) => (
+        <rect key={`${i}-${j}`} x={i} y={count - 1 - j} width={1} height={1} shapeRendering="crispEdges" fill={AMBER} opacity={Math.min(sun / top, 1)} />
+      )))}
+    </svg>
+  );
+}

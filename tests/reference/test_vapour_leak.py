@@ -1,0 +1,106 @@
+"""Damp air that leaks out of a batch box: against CoolProp's humid air, and in runs whose heat must balance."""
+
+from __future__ import annotations
+
+from datetime import date
+
+import numpy as np
+import pytest
+from CoolProp.HumidAirProp import HAPropsSI
+
+from drylamp.core.builds.common.lid.spec import NightLid
+from drylamp.core.engine import weather_for
+from drylamp.core.heat.laws import vapour_leak_terms, vapour_leak_w
+from drylamp.core.loads.common.filling import TOP
+from drylamp.core.sky.weather import Span
+from drylamp.core.twin.case import usual_case
+from drylamp.core.twin.prepared import simulate
+from drylamp.core.twin.run import Run
+from drylamp.demo.scenario import HEATER, SHOWERS, TERRACE
+
+P = 101325.0
+JUNE = date(2025, 6, 12)
+STILL = SHOWERS.model_copy(update={"draws": [], "layers": 1, "mains_c": 13.0})
+
+
+def latent_j_kg(celsius: float, outside_pa: float) -> float:
+    """What a kilogram of dry air carries off as vapour, by CoolProp (mixture of Herrmann, Kretzschmar & Gatley 2009)."""
+    inside = HAPropsSI("W", "T", celsius + 273.15, "P", P, "R", 1.0)
+    outside = 0.62198 * outside_pa / (P - outside_pa)
+    return 2.35e6 * (inside - outside)
+
+
+@pytest.mark.parametrize("celsius", [20.0, 35.0, 50.0, 65.0, 80.0])
+def test_saturated_air_carries_what_published_humid_air_does(celsius):
+    mine = vapour_leak_w(0.0, 0.2, 1e-3, celsius, 15.0, (2.0, 1000.0, P))
+    assert mine == pytest.approx(1e-3 * latent_j_kg(celsius, 1000.0), rel=0.02)
+
+
+def test_cold_and_dry_inside_carries_nothing_and_near_boiling_stays_finite():
+    assert vapour_leak_w(0.0, 0.2, 1e-3, 2.0, 15.0, (2.0, 1500.0, P)) == 0.0
+    assert np.isfinite(vapour_leak_w(0.0, 0.2, 1e-3, 120.0, 15.0, (2.0, 1500.0, P)))
+
+
+def test_its_slope_is_that_of_the_curve():
+    air = (2.0, 1000.0, P)
+    g, c = vapour_leak_terms(1e-3, 0.2, 0.0, 45.0, 15.0, air)
+    assert g * 45.0 + c == pytest.approx(vapour_leak_w(1e-3, 0.2, 0.0, 45.0, 15.0, air))
+    assert g * 46.0 + c == pytest.approx(vapour_leak_w(1e-3, 0.2, 0.0, 46.0, 15.0, air), rel=0.01)
+    assert g > 0.0
+
+
+def run_of(**change: object) -> Run:
+    case = usual_case(TERRACE, None, HEATER.with_(**change), STILL, JUNE).with_(
+        span=Span(start=JUNE, days=2, step_s=300)
+    )
+    return simulate(case, weather_for(case))
+
+
+def leaked_kwh(run: Run) -> float:
+    return float(run.account_w["leak"].sum() * run.weather.dt_s / 3.6e6)
+
+
+def warmest(run: Run) -> float:
+    return float(np.nanmax(run.temperature_c[STILL.judged]))
+
+
+def test_a_gasket_keeps_vapour_in_and_water_warmer():
+    leaky, sealed = run_of(), run_of(seals_vapour=True)
+    assert leaked_kwh(leaky) > 3.0 * leaked_kwh(sealed)
+    assert warmest(sealed) > warmest(leaky) + 2.0
+    assert max(abs(leaky.energy_closure), abs(sealed.energy_closure)) < 1e-9
+
+
+def test_a_film_or_a_plate_needs_no_gasket():
+    for kept in ({"water_film": True}, {"plate": "flat-black-paint"}):
+        with_vapour, without = (warmest(run_of(**kept, seals_vapour=seals)) for seals in (False, True))
+        assert without - with_vapour < 1.0
+
+
+def test_so_much_air_typed_carries_so_much_vapour():
+    """From the run's own temperatures: air as damp as the colder of water and pane lets it be, hand-summed step by step."""
+    run, sealed = run_of(leak_m3_h=6.0), run_of(leak_m3_h=6.0, seals_vapour=True)
+    kg_s = 6.0 / 3600.0 * 1.15
+
+    def mid(node: str) -> np.ndarray:
+        series = run.temperature_c[node]
+        return (series[:-1] + series[1:]) / 2.0
+
+    colder = np.minimum(mid(STILL.judged if TOP not in run.temperature_c else TOP), mid("cover-1"))
+    vapour = np.array([latent_j_kg(c, p) for c, p in zip(colder, run.weather.vapour_pa, strict=True)])
+    dry = kg_s * 1006.0 * (mid("inside-air") - run.weather.air_c)
+    expected = float((kg_s * np.maximum(vapour, 0.0) + dry).sum() * run.weather.dt_s / 3.6e6)
+    assert leaked_kwh(run) == pytest.approx(expected, rel=0.05)
+    assert leaked_kwh(sealed) < leaked_kwh(run)
+
+
+def test_air_under_a_lid_and_a_bright_face_keep_more():
+    """At night only; foil matters where there is air under it (Hollands 1976 for the gap, grey plates for the glow)."""
+
+    def morning(**lid: object) -> float:
+        run = run_of(seals_vapour=True, lid=NightLid(thickness_m=0.02, **lid))
+        return float(run.at(STILL.judged, np.array([run.edge_s[0] + 86400.0 + 3600.0 * 8]))[0])
+
+    lies, over, bright = morning(), morning(gap_m=0.03), morning(gap_m=0.03, inner="aluminium-foil")
+    assert lies < over < bright
+    assert bright - over > 0.1
