@@ -5,6 +5,7 @@ from __future__ import annotations
 import pytest
 from flask.testing import FlaskClient
 
+from drylamp.core.builds.common.mirror.spec import StandingMirror
 from drylamp.demo.scenario import (
     BASIN,
     BASIN_HOSE,
@@ -254,3 +255,23 @@ def test_more_days_ahead_than_a_week_are_refused(client: FlaskClient):
     refused = client.post("/api/twin/ahead", json={**asked(OVEN, None), "days": 8})
     assert refused.status_code == 422
     assert "days" in refused.text
+
+
+def test_where_the_light_lies_hour_by_hour(client: FlaskClient):
+    fenced = HEATER.with_(behind=StandingMirror(width_m=2.0))
+    found = post(client, "/api/twin/patch-day", asked(fenced, SHOWERS))
+    assert found["floor"] == "water"
+    assert {len(hour["suns"]) for hour in found["hours"]} == {8}
+    assert max(hour["mirror_share"] for hour in found["hours"]) > 0.1
+    assert "comes by the mirror at" in read(found["words"])
+    refused = post(client, "/api/twin/patch-day", asked(FUNNEL, FLAT_LOAF), 422)
+    assert "this kind has none" in refused["detail"]
+
+
+def test_a_mirrors_angle_by_the_month(client: FlaskClient):
+    found = post(client, "/api/advice/flap-year", asked(OVEN, STEW))
+    assert [m["month"] for m in found["months"]] == list(range(1, 13))
+    assert found["path"] == "mirror.angle_deg"
+    assert found["months"][5]["best_deg"] > found["months"][11]["best_deg"]
+    refused = post(client, "/api/advice/flap-year", asked(HEATER, SHOWERS), 422)
+    assert "put one on first" in refused["detail"]

@@ -21,7 +21,8 @@ interface Props {
 }
 
 type Point = [number, number];
-const MARGIN = 0.13;
+/** Room for labels: some centimetres, and more round what is large, because letters grow with it. */
+const marginOf = (size: number) => Math.max(0.13, 0.08 * size);
 
 export function SectionDrawing({ section, accounts, chosen, onChoose, watts, celsius, opening, stale, onTurn }: Props) {
   const { ink } = useTheme();
@@ -30,10 +31,11 @@ export function SectionDrawing({ section, accounts, chosen, onChoose, watts, cel
   const svg = useRef<SVGSVGElement>(null);
   const turning = useRef<string | null>(null);
   const [[left, low], [right, high]] = section.extent as [Point, Point];
-  const width = right - left + 2 * MARGIN;
-  const height = high - low + 2 * MARGIN;
+  const margin = marginOf(Math.max(right - left, high - low));
+  const width = right - left + 2 * margin;
+  const height = high - low + 2 * margin;
   const unit = Math.max(width, height * 1.4) / 100;
-  const at = ([x, y]: Point): Point => [x - left + MARGIN, high - y + MARGIN];
+  const at = ([x, y]: Point): Point => [x - left + margin, high - y + margin];
   const path = (points: number[][], closed: boolean) =>
     points.map((p, i) => `${i ? "L" : "M"}${at(p as Point).map((v) => v.toFixed(4)).join(" ")}`).join("") + (closed ? "Z" : "");
 
@@ -50,8 +52,8 @@ export function SectionDrawing({ section, accounts, chosen, onChoose, watts, cel
     const handle = section.handles.find((h) => h.field === turning.current);
     if (!handle || !svg.current || !onTurn) return;
     const box = svg.current.getScreenCTM()!;
-    const x = (event.clientX - box.e) / box.a - MARGIN + left;
-    const y = high + MARGIN - (event.clientY - box.f) / box.d;
+    const x = (event.clientX - box.e) / box.a - margin + left;
+    const y = high + margin - (event.clientY - box.f) / box.d;
     const pointed = Math.atan2(y - handle.pivot[1]!, x - handle.pivot[0]!);
     const was = Math.atan2(handle.at[1]! - handle.pivot[1]!, handle.at[0]! - handle.pivot[0]!);
     let by = ((pointed - was) * 180) / Math.PI;

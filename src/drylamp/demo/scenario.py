@@ -215,13 +215,13 @@ HEATER = BatchBox(
         WallLayer(material="plywood", thickness_m=0.009),
     ],
     cover=GlazedCover(material="window-glass", thickness_m=0.004, layers=2, gap_m=0.015),
-    lid=NightLid(material="xps-foam", thickness_m=0.03, shut_at="20:00", open_at="08:30"), seal_gap_mm=0.8,
+    lid=NightLid(material="xps-foam", thickness_m=0.03, shut_at="20:00", open_at="08:30"), seal_gap_mm=0.2,
 )  # fmt: skip
 SHOWERS = HotWater(
     fill_l=90.0, start_c=17.0, want_l=100.0, want_at="19:00", draws=[Draw(at="19:00", take_l=50.0, l_min=5.0)]
 )
 """Four showers at seven; filled too deep in spring."""
-HEATER_TRUTH = Truth(calibration=Calibration(optical=0.96, leak=2.5, loss=1.2), noise_k=0.2, seed=91)
+HEATER_TRUTH = Truth(calibration=Calibration(optical=0.96, leak=6.0, loss=1.2), noise_k=0.2, seed=91)
 """A lid that does not close all round."""
 BASIN_HOSE = HoseCoil(
     facing_deg=180.0, tilt_deg=0.0, width_m=1.0, length_m=1.0, coil=Coil(material="garden-hose", pipe_m=25.0, bore_mm=13.0, outer_mm=17.0),

@@ -20,7 +20,7 @@ export function Pointing({ state }: { state: BuildState }) {
   const aimed = useQuery(aimedQuery(request, at));
   const turning = useQuery(turningQuery(request));
   const { spec } = state.draft!;
-  const put = (path: string, angle: number) => state.save({ spec: setAt(spec, path, angle) }, `mirror angle ${angle}°`);
+  const put = (path: string, angle: number) => state.save({ spec: setAt(spec, path, angle) }, `mirror angle ${withUnit(angle, "angle", units)}`);
   return (
     <Box className="two-columns p-0 mt-3">
       <Box component="section" aria-label="pointing">
@@ -39,12 +39,12 @@ export function Pointing({ state }: { state: BuildState }) {
         )}
         {aimed.data?.flap && (
           <Box className="mt-2">
-            <Typography variant="h2">The flap</Typography>
+            <Typography variant="h2">The mirror’s angle</Typography>
             <Typography>{say(aimed.data.flap.words, units)}</Typography>
             <FlapCurve flap={aimed.data.flap} />
             <Box className="flex gap-1 wrap">
-              <Button onClick={() => put(aimed.data.flap!.path, aimed.data.flap!.best_now_deg)}>Set {aimed.data.flap.best_now_deg}° for now</Button>
-              <Button onClick={() => put(aimed.data.flap!.path, aimed.data.flap!.best_meal_deg)}>Set {aimed.data.flap.best_meal_deg}° for {aimed.data.flap.wanted_for}</Button>
+              <Button onClick={() => put(aimed.data.flap!.path, aimed.data.flap!.best_now_deg)}>Set {withUnit(aimed.data.flap.best_now_deg, "angle", units)} for now</Button>
+              <Button onClick={() => put(aimed.data.flap!.path, aimed.data.flap!.best_meal_deg)}>Set {withUnit(aimed.data.flap.best_meal_deg, "angle", units)} for {aimed.data.flap.wanted_for}</Button>
             </Box>
             <FlapByMonth request={request} onPut={put} />
           </Box>
@@ -81,11 +81,11 @@ function FlapCurve({ flap }: { flap: NonNullable<Aimed["flap"]> }) {
   const x = (a: number) => 30 + ((a - first) / (last - first)) * 260;
   const path = (values: number[]) => values.map((v, i) => `${i ? "L" : "M"}${x(flap.angles_deg[i]!).toFixed(1)} ${(80 - 66 * v).toFixed(1)}`).join("");
   return (
-    <svg viewBox="0 0 320 104" width={320} height={104} role="img" aria-label={`light by the flap's angle, most at ${flap.best_now_deg} degrees`}>
+    <svg viewBox="0 0 320 104" width={320} height={104} role="img" aria-label={`light by the mirror's angle, most at ${flap.best_now_deg} degrees`}>
       <line x1={30} x2={290} y1={80} y2={80} stroke={ink.ink} />
       <path d={path(flap.now)} fill="none" stroke={ink.sun} strokeWidth={2.5} />
       <path d={path(flap.meal)} fill="none" stroke={ink.ink} strokeWidth={1.5} strokeDasharray="5 3" />
-      {flap.angles_deg.filter((a) => a % 20 === 0).map((a) => <text key={a} x={x(a)} y={95} fontSize={12} textAnchor="middle" fill={ink.soft}>{a}°</text>)}
+      {flap.angles_deg.filter((a) => a % 20 === 0).map((a) => <text key={a} x={x(a)} y={95} fontSize={12} textAnchor="middle" fill={ink.soft}>{a < 0 ? `−${-a}` : a}°</text>)}
       <text x={30} y={11} fontSize={12} fill={ink.soft}>light on the load: amber now, dashed {flap.wanted_for}</text>
     </svg>
   );
@@ -102,20 +102,20 @@ function FlapByMonth({ request, onPut }: { request: TwinRequest; onPut: (path: s
   const { months, path, fixed_deg: fixed, words } = year.data;
   const cell = (share: number) => `${Math.round(share * 100)} %`;
   return (
-    <Box component="section" aria-label="the flap by the month" sx={{ mt: 1, opacity: year.isPlaceholderData ? 0.6 : 1 }}>
+    <Box component="section" aria-label="its angle by the month" sx={{ mt: 1, opacity: year.isPlaceholderData ? 0.6 : 1 }}>
       <Typography>{say(words, units)}</Typography>
-      <Button className="my-0_5" onClick={() => onPut(path, fixed)}>Set {fixed}° for the year</Button>
+      <Button className="my-0_5" onClick={() => onPut(path, fixed)}>Set {withUnit(fixed, "angle", units)} for the year</Button>
       <Box component="table" sx={(t) => ({ borderCollapse: "collapse", "& td, & th": { borderBottom: `1px solid ${t.ink.rule}`, px: 1, py: 0.25, textAlign: "right" } })}>
-        <thead><tr><th scope="col">month</th><th scope="col">best</th><th scope="col">light as it stands</th><th scope="col">at {fixed}°</th><th scope="col">without</th><th scope="col"><span className="position-absolute width-1px height-1px overflow-hidden clip-path-inset-50pc">set</span></th></tr></thead>
+        <thead><tr><th scope="col">month</th><th scope="col">best</th><th scope="col">light as it stands</th><th scope="col">at {withUnit(fixed, "angle", units)}</th><th scope="col">without</th><th scope="col"><span className="position-absolute width-1px height-1px overflow-hidden clip-path-inset-50pc">set</span></th></tr></thead>
         <tbody>
           {months.map((m) => (
             <tr key={m.month}>
               <th scope="row">{MONTHS[m.month - 1]}</th>
-              <td>{m.best_deg}°</td>
+              <td>{withUnit(m.best_deg, "angle", units)}</td>
               <td>{cell(m.now_share)}</td>
               <td>{cell(m.fixed_share)}</td>
               <td>{cell(m.bare_share)}</td>
-              <td><Button variant="text" aria-label={`set it at ${m.best_deg}° for ${MONTHS[m.month - 1]}`} onClick={() => onPut(path, m.best_deg)}>set</Button></td>
+              <td><Button variant="text" aria-label={`set it at ${withUnit(m.best_deg, "angle", units)} for ${MONTHS[m.month - 1]}`} onClick={() => onPut(path, m.best_deg)}>set</Button></td>
             </tr>
           ))}
         </tbody>

@@ -34,7 +34,7 @@ MONTHS = range(1, 13)
 
 
 class FlapAngles(Model):
-    """Light that reaches the load (or the tray) with the flap at each angle, as a share of the best.
+    """Light that reaches the load (or the tray) with the mirror at each angle, as a share of the best.
 
     Attributes:
         best_now_deg, best_meal_deg: best for this instant, and as one setting for as long as it is wanted
@@ -80,7 +80,7 @@ class FlapYear(Model):
 
 
 def flap_angles(context: AdviceContext, toward_sun: Array) -> FlapAngles | None:
-    """Try the flap at every angle; none without one."""
+    """Try the mirror that is set by hand at every angle; none without one."""
     if context.build.flap_angle_deg is None:
         return None
     window, wanted_for = _window(context)
@@ -92,7 +92,7 @@ def flap_angles(context: AdviceContext, toward_sun: Array) -> FlapAngles | None:
     follow = float(table[:, 1:].max(axis=0) @ beam) if len(window) else float(meal.max())
     loss = 1.0 - float(meal.max()) / follow if follow > 0 else 0.0
     best_now, best_meal = float(angles[int(np.argmax(now))]), float(angles[int(np.argmax(meal))])
-    opens = "Best flap now" if toward_sun[2] > 0 else "Best flap (sun down)"
+    opens = "Best angle now" if toward_sun[2] > 0 else "Best angle (sun down)"
     words = (
         f"{opens}: {degrees(best_now)}. One setting for {wanted_for}: {degrees(best_meal)}; following the sun with it instead would bring "
         f"{loss * 100:.0f} % more light."

@@ -86,11 +86,12 @@ def _coil(build: BatchBox, inner: list[Flat], frame: Frame) -> list[Shape]:
 
 
 def _lid(build: BatchBox, frame: Frame) -> list[Shape]:
-    """Open, leaning on the back; it is laid on the glass for the night."""
+    """Open, leaning on the back, or on what stands there; it is laid on the glass for the night."""
     if build.lid is None:
         return []
     thick, wall, foot = build.lid.thickness_m, build.wall_thickness_m, -build.wall_thickness_m
-    near, far = build.length_m + wall + 0.16, build.length_m + wall + 0.02
+    past = 0.0 if build.behind is None else build.behind.away_m
+    near, far = build.length_m + wall + past + 0.16, build.length_m + wall + past + 0.02
     tip = foot + min(build.length_m, build.height_m + wall + 0.25)
     outline = frame.path((near, foot), (near + thick, foot), (far + thick, tip), (far, tip))
     return [Shape(part="lid", label="night lid, open", ink="foam", outline=outline)]

@@ -62,6 +62,7 @@ def bright_patch(
     mean = float(found.suns.mean())
     across, up = found.centre
     lit = bool(np.isfinite(across))
+    brightest = _brightest(found.suns, found.peak, mean)
     spots = [_spot(build, body, found.suns) for body in lying(build, load)]
     return BrightPatch(
         suns=np.round(found.suns.T, 3).tolist(),
@@ -73,8 +74,18 @@ def bright_patch(
         shares=shares,
         spots=spots,
         floor=floor,
-        words=_words(found.peak, mean, across, up, shares, floor) + _spot_words(spots),
+        words=_words(found.peak, mean, *brightest, shares, floor) + _spot_words(spots),
     )
+
+
+def _brightest(suns: Array, peak: float, mean: float) -> tuple[float, float]:
+    """Middle of what is nearer to the peak than to the mean, as shares across and up."""
+    weight = np.where(suns > (peak + mean) / 2.0, suns, 0.0)
+    total = float(weight.sum())
+    if total == 0.0:
+        return 0.5, 0.5
+    middles = [(np.arange(count) + 0.5) / count for count in suns.shape]
+    return float(middles[0] @ weight.sum(axis=1) / total), float(middles[1] @ weight.sum(axis=0) / total)
 
 
 def _words(peak: float, mean: float, across: float, up: float, shares: dict[str, float], floor: str) -> str:
@@ -92,7 +103,7 @@ def _words(peak: float, mean: float, across: float, up: float, shares: dict[str,
     height = "the upper" if up > 0.58 else "the lower" if up < 0.42 else "the middle"
     return (
         said
-        + f"The brightest spot has {peak:.1f} times the beam outside; the light lies {side}, {height} part of the {floor}."
+        + f"The brightest spot has {peak:.1f} times the beam outside; it lies {side}, {height} part of the {floor}."
     )
 
 

@@ -89,7 +89,7 @@ def drawn(
         dimensions=dimensions,
         handles=handles,
         sun_toward=None if sun is None else frame.outward(*sun),
-        extent=((float(far_low[0]), float(min(low[1], 0.0))), (float(far_high[0]), float(far_high[1]))),
+        extent=((float(far_low[0]), float(min(far_low[1], 0.0))), (float(far_high[0]), float(far_high[1]))),
     )
 
 
