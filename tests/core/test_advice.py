@@ -182,9 +182,15 @@ RULINGS = {
     "funnel": {"clear-lid": ("wrong", "does not matter here"), "preheat": ("does not matter here",)},
     "dish": {"overcook": ("wrong",), "outside": ("does not matter here", "holds partly")},
     "melter": {"efficient": ("wrong",)},
-    "heater": {"film-keeps": ("holds", "holds partly"), "efficient": ("wrong",), "rated": ("wrong",)},
+    "heater": {"film-keeps": ("wrong", "does not matter here", "holds partly"), "efficient": ("wrong",), "rated": ("wrong",)},
     "hose": {"slow-water": ("wrong",), "foil-under-black": ("wrong",), "efficient": ("wrong",), "rated": ("wrong",)},
 }  # fmt: skip
+
+
+def test_a_film_keeps_water_warm_where_the_cover_leaks():
+    loose = HEATER.with_(seal_gap_mm=0.8)
+    found = {line.name: line for line in sayings_of(CONTEXT.of(loose, SHOWERS))}
+    assert found["film-keeps"].ruling in ("holds", "holds partly")
 
 
 @pytest.mark.parametrize("name", list(PAIRS))

@@ -12,6 +12,7 @@ from pydantic import ValidationError
 
 from drylamp.core.builds.common.coil.spec import Coil
 from drylamp.core.builds.common.cover.spec import GlazedCover
+from drylamp.core.builds.common.mirror.spec import FlapMirror
 from drylamp.core.builds.hose_coil.advice import ADVICE
 from drylamp.core.builds.hose_coil.optics import HoseOptics, Under, cylinders_in_view
 from drylamp.core.builds.hose_coil.spec import HoseCoil, Mesh
@@ -22,7 +23,11 @@ from drylamp.core.engine import weather_for
 from drylamp.core.loads.common.draws import Draw, Running, drawn_kg_s, running_kg_s
 from drylamp.core.loads.running.outcome import worth_l
 from drylamp.core.loads.running.spec import RunningWater
+from drylamp.core.optics.geometry import Geometry, rectangle
+from drylamp.core.optics.shapes import hinged_flap
+from drylamp.core.optics.sun_table import received_m2
 from drylamp.core.outcome.registry import results_of
+from drylamp.core.sky.dome import plane_axes
 from drylamp.core.sky.weather import Span
 from drylamp.core.tables import absorber
 from drylamp.core.twin.case import usual_case
@@ -215,3 +220,49 @@ def test_a_mesh_is_drawn_is_a_stuff_and_is_proposed_under_glass():
     assert "mesh" in [stuff.part for stuff in kind.stuffs(meshed)]
     titles = {change.title for rule in ADVICE.changes for change in rule.changes(GLAZED, runs(1.0))}
     assert "a blackened mesh under the hose" in titles
+
+
+# --- a reflector on its upper edge ---
+
+REFLECTED = COIL.with_(mirror=FlapMirror(length_m=0.8, angle_deg=105.0, material="mirror-film"))
+
+
+@pytest.mark.parametrize(("altitude", "azimuth"), [(60.0, 180.0), (45.0, 150.0), (30.0, 210.0), (15.0, 350.0)])
+def test_a_reflector_sends_what_traced_rays_send(altitude, azimuth):
+    """Closed form of the hinged mirror against the tracer on the same two facets."""
+    a, b = np.radians(altitude), np.radians(azimuth)
+    sun = np.array([[np.sin(b) * np.cos(a), np.cos(b) * np.cos(a), np.sin(a)]])
+    wide, long = REFLECTED.width_m, REFLECTED.length_m
+    x, y, z = np.eye(3)
+    cover = rectangle("cover", np.zeros(3), wide * x, long * y, "receiver")
+    hinge = (long * y, long * y + wide * x)
+    flap = hinged_flap("flap", hinge, -y, z, 0.8, 105.0, REFLECTED.mirror.row.reflectance)
+    toward = np.ascontiguousarray(sun @ plane_axes(REFLECTED.tilt_deg, REFLECTED.facing_deg).T)
+    traced = received_m2(Geometry((cover, flap)), toward, 16384).sum()
+    _, met = HoseOptics.of(REFLECTED, None).absorbed_m2(sun)
+    assert met[0] * REFLECTED.frame_m2 / REFLECTED.plan_m2 == pytest.approx(traced, rel=0.02, abs=0.005)
+
+
+def test_a_reflector_brings_heat_and_closes():
+    plain, more = day(COIL, runs(1.0)), day(REFLECTED, runs(1.0))
+    assert more.account_w["tap"].sum() > 1.03 * plain.account_w["tap"].sum()
+    assert abs(more.energy_closure) < 1e-9
+    assert REFLECTED.flap_angle_deg == 105.0
+    assert REFLECTED.with_flap_at(90.0).mirror.angle_deg == 90.0
+    assert REFLECTED.without_mirrors().mirror is None
+    assert COIL.fresh("mirror") == FlapMirror()
+
+
+def test_a_reflector_is_drawn_with_a_grip_and_proposed_once():
+    kind = kind_of(COIL)
+    noon = np.array([0.0, -0.5, np.sqrt(0.75)])
+    sheet = kind.section(REFLECTED, STANDS, noon)
+    assert "mirror" in [shape.part for shape in sheet.shapes]
+    assert any(ray.by_mirror for ray in sheet.rays)
+    assert [h.field for h in sheet.handles] == ["tilt_deg", "mirror.angle_deg"]
+    plain, has = (
+        [c.title for rule in ADVICE.changes for c in rule.changes(build, runs(1.0))] for build in (COIL, REFLECTED)
+    )
+    assert "a flat reflector on its upper edge" in plain
+    assert "a flat reflector on its upper edge" not in has
+    assert sum("reflector at" in title for title in has) == 2

@@ -5,6 +5,7 @@ from datetime import timedelta
 import pytest
 
 from drylamp.core.builds.samples.spec import shuffled
+from drylamp.core.tables import Absorber
 from drylamp.core.trials.facts import EventFacts
 from drylamp.core.trials.rounds import fading, find_rounds, next_in_round, rank
 from drylamp.core.trials.verdict import judge
@@ -176,4 +177,9 @@ def test_the_demo_lids_find_what_is_hidden():
     for name, true in hidden.items():
         assert finishes[name].absorptance.low <= true <= finishes[name].absorptance.high + 1e-9, name
     assert all(f.emittance is None for f in finishes.values())
+    for found in finishes.values():  # ready for the shelf, doubt and all
+        row = Absorber.model_validate(found.row.model_dump())
+        assert row.absorptance == found.absorptance.value
+        assert row.absorptance_doubt == pytest.approx((found.absorptance.high - found.absorptance.low) / 3.92, abs=1e-3)
+        assert row.title.endswith(", as measured")
     assert "only readings of warm samples after dark" in " ".join(verdict.sentences)

@@ -6,6 +6,7 @@ import pytest
 from flask.testing import FlaskClient
 
 from drylamp.core.builds.common.mirror.spec import StandingMirror
+from drylamp.core.tables import absorber
 from drylamp.demo.scenario import (
     BASIN,
     BASIN_HOSE,
@@ -275,3 +276,20 @@ def test_a_mirrors_angle_by_the_month(client: FlaskClient):
     assert found["months"][5]["best_deg"] > found["months"][11]["best_deg"]
     refused = post(client, "/api/advice/flap-year", asked(HEATER, SHOWERS), 422)
     assert "put one on first" in refused["detail"]
+
+
+def test_a_finish_of_ones_own_is_tried_with_its_doubt(client: FlaskClient):
+    row = absorber("flat-black-paint").model_copy(
+        update={"name": "measured-a3", "title": "Lid three, as measured", "absorptance": 0.9, "absorptance_doubt": 0.04}
+    )
+    plain = post(client, "/api/advice/weakest", asked(HEATER, SHOWERS))
+    post(client, "/api/materials", {"absorber": row.model_dump(mode="json")}, 201)
+    found = post(client, "/api/advice/weakest", asked(HEATER, SHOWERS))
+    titles = {read(line["title"]) for line in found["lines"]} - {read(line["title"]) for line in plain["lines"]}
+    assert titles == {"lid three, as measured on the trough", "lid three, as measured on the upper walls"}
+    tray = next(
+        line
+        for line in found["lines"]
+        if line["spec"]["tray"] != plain["lines"][0]["spec"]["tray"] and "three" in read(line["title"])
+    )
+    assert tray["doubt"] > 0

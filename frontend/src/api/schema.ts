@@ -1312,9 +1312,58 @@ export interface components {
          * Absorber
          * @description A surface that takes up sun and gives off long-wave heat.
          */
-        Absorber: {
+        "Absorber-Input": {
             /** Takes up of the sun, 0–1 */
             absorptance: number;
+            /**
+             * ± of what it takes up
+             * @description 0: as in the table; of samples of one's own what their readings leave open
+             * @default 0
+             */
+            absorptance_doubt?: number;
+            /** Gives off of a black body's heat, 0–1 */
+            emittance: number;
+            /**
+             * fit near food
+             * @description May stand near food in a hot box once cured and aired out
+             */
+            food_safe: boolean;
+            /**
+             * Short name
+             * @description Lower-case words joined by hyphens
+             */
+            name: string;
+            /**
+             * Price
+             * @description New, of a square metre; 0 for salvage
+             */
+            price_m2: number;
+            /**
+             * Where the numbers come from
+             * @description Maker's sheet, measured, guessed …
+             */
+            source: string;
+            /** What you call it */
+            title: string;
+            /**
+             * Lasts to
+             * @description Highest temperature it lasts at
+             */
+            top_service_c: number;
+        };
+        /**
+         * Absorber
+         * @description A surface that takes up sun and gives off long-wave heat.
+         */
+        "Absorber-Output": {
+            /** Takes up of the sun, 0–1 */
+            absorptance: number;
+            /**
+             * ± of what it takes up
+             * @description 0: as in the table; of samples of one's own what their readings leave open
+             * @default 0
+             */
+            absorptance_doubt: number;
             /** Gives off of a black body's heat, 0–1 */
             emittance: number;
             /**
@@ -1688,7 +1737,7 @@ export interface components {
              * @description Of the walls above the water
              * @default pale-paint
              */
-            lining?: string | components["schemas"]["Absorber"];
+            lining?: string | components["schemas"]["Absorber-Input"];
             /**
              * Mirror lid
              * @description Hinged on the upper edge
@@ -1700,7 +1749,7 @@ export interface components {
              * @description Dark, floating or held just under the surface: no vapour
              * @default null
              */
-            plate?: (string | components["schemas"]["Absorber"]) | null;
+            plate?: (string | components["schemas"]["Absorber-Input"]) | null;
             /**
              * From plate to water, W/m²K
              * @description Wet underneath about 150; with air under it 10
@@ -1736,7 +1785,7 @@ export interface components {
              * @description Bed and sides under water
              * @default flat-black-paint
              */
-            tray?: string | components["schemas"]["Absorber"];
+            tray?: string | components["schemas"]["Absorber-Input"];
             /**
              * Sheet
              * @description What the trough is made of
@@ -1856,7 +1905,7 @@ export interface components {
              * @description Of the walls above the water
              * @default pale-paint
              */
-            lining: string | components["schemas"]["Absorber"];
+            lining: string | components["schemas"]["Absorber-Output"];
             /**
              * Mirror lid
              * @description Hinged on the upper edge
@@ -1868,7 +1917,7 @@ export interface components {
              * @description Dark, floating or held just under the surface: no vapour
              * @default null
              */
-            plate: (string | components["schemas"]["Absorber"]) | null;
+            plate: (string | components["schemas"]["Absorber-Output"]) | null;
             /**
              * From plate to water, W/m²K
              * @description Wet underneath about 150; with air under it 10
@@ -1904,7 +1953,7 @@ export interface components {
              * @description Bed and sides under water
              * @default flat-black-paint
              */
-            tray: string | components["schemas"]["Absorber"];
+            tray: string | components["schemas"]["Absorber-Output"];
             /**
              * Sheet
              * @description What the trough is made of
@@ -2003,7 +2052,7 @@ export interface components {
              * @description Of the inner walls
              * @default aluminium-foil
              */
-            lining?: string | components["schemas"]["Absorber"];
+            lining?: string | components["schemas"]["Absorber-Input"];
             /**
              * Upper edge
              * @description Hinged on the upper edge
@@ -2045,7 +2094,7 @@ export interface components {
              * @description What the sun lands on
              * @default flat-black-paint
              */
-            tray?: string | components["schemas"]["Absorber"];
+            tray?: string | components["schemas"]["Absorber-Input"];
             /**
              * Sheet
              * @description What the tray is made of
@@ -2150,7 +2199,7 @@ export interface components {
              * @description Of the inner walls
              * @default aluminium-foil
              */
-            lining: string | components["schemas"]["Absorber"];
+            lining: string | components["schemas"]["Absorber-Output"];
             /**
              * Upper edge
              * @description Hinged on the upper edge
@@ -2192,7 +2241,7 @@ export interface components {
              * @description What the sun lands on
              * @default flat-black-paint
              */
-            tray: string | components["schemas"]["Absorber"];
+            tray: string | components["schemas"]["Absorber-Output"];
             /**
              * Sheet
              * @description What the tray is made of
@@ -3624,6 +3673,8 @@ export interface components {
         FinishEstimate: {
             absorptance: components["schemas"]["Property"];
             emittance: components["schemas"]["Property"] | null;
+            /** @description As the shelf may take it; none where the readings do not tell */
+            row: components["schemas"]["Absorber-Output"] | null;
             /** Sample */
             sample: string;
             /** Title */
@@ -3706,7 +3757,7 @@ export interface components {
         };
         /**
          * FlapAngles
-         * @description Light that reaches the load (or the tray) with the flap at each angle, as a share of the best.
+         * @description Light that reaches the load (or the tray) with the mirror at each angle, as a share of the best.
          *
          *     Attributes:
          *         best_now_deg, best_meal_deg: best for this instant, and as one setting for as long as it is wanted
@@ -3952,7 +4003,7 @@ export interface components {
              * @description Or of the flat sheet
              * @default black-card
              */
-            base?: string | components["schemas"]["Absorber"];
+            base?: string | components["schemas"]["Absorber-Input"];
             /**
              * Faces
              * @description The way its mouth leans, clockwise from north
@@ -4044,7 +4095,7 @@ export interface components {
              * @description Or of the flat sheet
              * @default black-card
              */
-            base: string | components["schemas"]["Absorber"];
+            base: string | components["schemas"]["Absorber-Output"];
             /**
              * Faces
              * @description The way its mouth leans, clockwise from north
@@ -4344,7 +4395,7 @@ export interface components {
              * @description What it lies on; empty: a cross of slats, free air below
              * @default black-card
              */
-            bed?: (string | components["schemas"]["Absorber"]) | null;
+            bed?: (string | components["schemas"]["Absorber-Input"]) | null;
             /**
              * Under clamps and slats
              * @description Share of its length
@@ -4356,7 +4407,7 @@ export interface components {
              * @description Their finish
              * @default bare-wood
              */
-            clamps?: string | components["schemas"]["Absorber"];
+            clamps?: string | components["schemas"]["Absorber-Input"];
             /**
              * Each coil
              * @default {
@@ -4400,7 +4451,7 @@ export interface components {
              * @description Empty: as it comes
              * @default null
              */
-            finish?: (string | components["schemas"]["Absorber"]) | null;
+            finish?: (string | components["schemas"]["Absorber-Input"]) | null;
             /**
              * Joined
              * @default series
@@ -4426,6 +4477,12 @@ export interface components {
              */
             mesh?: components["schemas"]["Mesh-Input"] | null;
             /**
+             * Reflector
+             * @description Flat, hinged on the frame's upper edge, as wide as the frame
+             * @default null
+             */
+            mirror?: components["schemas"]["FlapMirror-Input"] | null;
+            /**
              * On the ground
              * @description Terrace, flat roof or soil below, not free air
              * @default false
@@ -4442,7 +4499,7 @@ export interface components {
              * @description Opaque, touching it; empty: none
              * @default null
              */
-            sheet?: (string | components["schemas"]["Absorber"]) | null;
+            sheet?: (string | components["schemas"]["Absorber-Input"]) | null;
             /**
              * Tilt
              * @description From level
@@ -4483,7 +4540,7 @@ export interface components {
              * @description What it lies on; empty: a cross of slats, free air below
              * @default black-card
              */
-            bed: (string | components["schemas"]["Absorber"]) | null;
+            bed: (string | components["schemas"]["Absorber-Output"]) | null;
             /**
              * Under clamps and slats
              * @description Share of its length
@@ -4495,7 +4552,7 @@ export interface components {
              * @description Their finish
              * @default bare-wood
              */
-            clamps: string | components["schemas"]["Absorber"];
+            clamps: string | components["schemas"]["Absorber-Output"];
             /**
              * Each coil
              * @default {
@@ -4539,7 +4596,7 @@ export interface components {
              * @description Empty: as it comes
              * @default null
              */
-            finish: (string | components["schemas"]["Absorber"]) | null;
+            finish: (string | components["schemas"]["Absorber-Output"]) | null;
             /**
              * Joined
              * @default series
@@ -4565,6 +4622,12 @@ export interface components {
              */
             mesh: components["schemas"]["Mesh-Output"] | null;
             /**
+             * Reflector
+             * @description Flat, hinged on the frame's upper edge, as wide as the frame
+             * @default null
+             */
+            mirror: components["schemas"]["FlapMirror-Output"] | null;
+            /**
              * On the ground
              * @description Terrace, flat roof or soil below, not free air
              * @default false
@@ -4581,7 +4644,7 @@ export interface components {
              * @description Opaque, touching it; empty: none
              * @default null
              */
-            sheet: (string | components["schemas"]["Absorber"]) | null;
+            sheet: (string | components["schemas"]["Absorber-Output"]) | null;
             /**
              * Tilt
              * @description From level
@@ -5170,7 +5233,7 @@ export interface components {
          */
         Materials: {
             /** Absorbers */
-            absorbers: components["schemas"]["Absorber"][];
+            absorbers: components["schemas"]["Absorber-Output"][];
             /** Covers */
             covers: components["schemas"]["Cover-Output"][];
             /** Foods */
@@ -5339,7 +5402,7 @@ export interface components {
              * @description Of the inner walls
              * @default bare-wood
              */
-            lining?: string | components["schemas"]["Absorber"];
+            lining?: string | components["schemas"]["Absorber-Input"];
             /**
              * Upper edge
              * @description Hinged on the upper edge
@@ -5363,7 +5426,7 @@ export interface components {
              * @description What the heap lies on
              * @default galvanised
              */
-            tray?: string | components["schemas"]["Absorber"];
+            tray?: string | components["schemas"]["Absorber-Input"];
             /**
              * Sheet
              * @description What the tray is made of
@@ -5446,7 +5509,7 @@ export interface components {
              * @description Of the inner walls
              * @default bare-wood
              */
-            lining: string | components["schemas"]["Absorber"];
+            lining: string | components["schemas"]["Absorber-Output"];
             /**
              * Upper edge
              * @description Hinged on the upper edge
@@ -5470,7 +5533,7 @@ export interface components {
              * @description What the heap lies on
              * @default galvanised
              */
-            tray: string | components["schemas"]["Absorber"];
+            tray: string | components["schemas"]["Absorber-Output"];
             /**
              * Sheet
              * @description What the tray is made of
@@ -5519,7 +5582,7 @@ export interface components {
              * Finish
              * @default flat-black-paint
              */
-            finish?: string | components["schemas"]["Absorber"];
+            finish?: string | components["schemas"]["Absorber-Input"];
             /**
              * Over the bed
              * @default 0.03
@@ -5547,7 +5610,7 @@ export interface components {
              * Finish
              * @default flat-black-paint
              */
-            finish: string | components["schemas"]["Absorber"];
+            finish: string | components["schemas"]["Absorber-Output"];
             /**
              * Over the bed
              * @default 0.03
@@ -5892,7 +5955,7 @@ export interface components {
          */
         NewMaterial: {
             /** @default null */
-            absorber?: components["schemas"]["Absorber"] | null;
+            absorber?: components["schemas"]["Absorber-Input"] | null;
             /** @default null */
             cover?: components["schemas"]["Cover-Input"] | null;
             /** @default null */
@@ -5988,7 +6051,7 @@ export interface components {
              * @description Looks down over that air; empty: dull, as it comes
              * @default null
              */
-            inner?: (string | components["schemas"]["Absorber"]) | null;
+            inner?: (string | components["schemas"]["Absorber-Input"]) | null;
             /**
              * Of
              * @default xps-foam
@@ -6032,7 +6095,7 @@ export interface components {
              * @description Looks down over that air; empty: dull, as it comes
              * @default null
              */
-            inner: (string | components["schemas"]["Absorber"]) | null;
+            inner: (string | components["schemas"]["Absorber-Output"]) | null;
             /**
              * Of
              * @default xps-foam
@@ -6582,7 +6645,7 @@ export interface components {
              * Pot Finish
              * @default black-enamel
              */
-            pot_finish?: string | components["schemas"]["Absorber"];
+            pot_finish?: string | components["schemas"]["Absorber-Input"];
             /**
              * Pot high
              * @default 0.12
@@ -6669,7 +6732,7 @@ export interface components {
              * Pot Finish
              * @default black-enamel
              */
-            pot_finish: string | components["schemas"]["Absorber"];
+            pot_finish: string | components["schemas"]["Absorber-Output"];
             /**
              * Pot high
              * @default 0.12
@@ -7286,7 +7349,7 @@ export interface components {
              */
             coats?: number;
             /** Finish */
-            finish: string | components["schemas"]["Absorber"];
+            finish: string | components["schemas"]["Absorber-Input"];
             /**
              * this is the control
              * @default false
@@ -7317,7 +7380,7 @@ export interface components {
              */
             coats: number;
             /** Finish */
-            finish: string | components["schemas"]["Absorber"];
+            finish: string | components["schemas"]["Absorber-Output"];
             /**
              * this is the control
              * @default false
@@ -7357,7 +7420,7 @@ export interface components {
              * Its face
              * @default bare-wood
              */
-            board_finish?: string | components["schemas"]["Absorber"];
+            board_finish?: string | components["schemas"]["Absorber-Input"];
             /**
              * Places in a row
              * @default 3
@@ -7458,7 +7521,7 @@ export interface components {
              * Its face
              * @default bare-wood
              */
-            board_finish: string | components["schemas"]["Absorber"];
+            board_finish: string | components["schemas"]["Absorber-Output"];
             /**
              * Places in a row
              * @default 3

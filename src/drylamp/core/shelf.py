@@ -29,9 +29,14 @@ def _of_source(row: Row | Food | Vessel | Sweet | Wax, *words: str) -> str:
 def _(row: Absorber) -> str:
     near = "" if row.food_safe else "; not for food nearby"
     return _of_source(
-        row, f"Takes up {row.absorptance * 100:.0f} of 100 parts of the sun, gives off {row.emittance * 100:.0f} % of what a black body would.",
+        row, f"Takes up {_parts(row)} of the sun, gives off {row.emittance * 100:.0f} % of what a black body would.",
         f"Lasts to about {celsius(row.top_service_c)}{near}.",
     )  # fmt: skip
+
+
+def _parts(row: Absorber) -> str:
+    doubt = f" ± {row.absorptance_doubt * 100:.0f}" if row.absorptance_doubt > 0.0 else ""
+    return f"{row.absorptance * 100:.0f}{doubt} of 100 parts"
 
 
 @says.register

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import cast
+
 from drylamp.core.advice.context import AdviceContext
 from drylamp.core.advice.plan import day_plan
 from drylamp.core.builds.registry import kind_of
@@ -9,10 +11,11 @@ from drylamp.core.engine import forecast, weather_for
 from drylamp.core.kept import Kept
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import ClearDay, Records, Span, WeatherFile
+from drylamp.core.tables import Absorber
 from drylamp.core.twin.calibration import TEXTBOOK
 from drylamp.core.twin.case import Case, climate_day
 from drylamp.formats.weather_file import read_weather
-from drylamp.store import calibrations, sites
+from drylamp.store import calibrations, materials, sites
 from drylamp.store.sites import weather_text
 from drylamp.web import context
 from drylamp.web.twin.models import DayAnswer, StoredWeather, TwinRequest
@@ -64,7 +67,14 @@ def site_of(site_id: int) -> Site:
 def advice_context(body: TwinRequest) -> AdviceContext:
     """The day that advice is asked for."""
     case, records = case_of(body, ADVICE_STEP_S)
-    return AdviceContext(case, weather_for(case, records))
+    return AdviceContext(case, weather_for(case, records), own_finishes())
+
+
+def own_finishes() -> tuple[Absorber, ...]:
+    """Finishes that the user has put on the shelf, as they came."""
+    with context.database() as db:
+        kept = [row.row for row in materials.list_materials(db) if row.family == "absorber"]
+    return tuple(cast(list[Absorber], kept))
 
 
 def day_answer(case: Case, records: Records | None = None) -> DayAnswer:

@@ -27,13 +27,14 @@ Ruling = Literal["holds", "holds partly", "does not matter here", "wrong"]
 
 @dataclass(frozen=True)
 class Change:
-    """One change: what it is called, the part it is about, the build and load with it, and what it costs new."""
+    """One change: what it is called, the part it is about, the build and load with it, what it costs new, and builds at the ends of its own doubt."""
 
     title: str
     part: str
     build: Build
     load: Load | None
     price: float
+    spread: tuple[Build, ...] = ()
 
 
 @dataclass(frozen=True)

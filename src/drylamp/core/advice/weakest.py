@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Literal
 
 from drylamp.core.advice.changes import changes_of
@@ -52,19 +53,26 @@ class Weakest(Model):
 def weakest_link(context: AdviceContext) -> Weakest:
     """Try every change on the context's day."""
     build, load, measure = context.build, context.load, context.measure
-    changes, calibrations = changes_of(build, load), context.doubtful()
+    changes, calibrations = changes_of(build, load, context.own_finishes), context.doubtful()
     context.ready(build, load)  # what is wrong with the build itself is said, not skipped
     base, *others = context.scores([(build, load), *((c.build, c.load) for c in changes)], calibrations)
     assert base is not None
     tried = [(change, scores) for change, scores in zip(changes, others, strict=True) if scores is not None]
-    lines = [_line(change, base, scores, measure) for change, scores in tried]
+    lines = [_line(change, base, scores, measure, _own_doubt(context, change)) for change, scores in tried]
     lines.sort(key=lambda line: -line.gain)
     return Weakest(lines=lines, best=_best(lines), per_money=_per_money(lines))
 
 
-def _line(change: Change, base: list[Score], scores: list[Score], measure: Measure) -> ChangeLine:
+def _own_doubt(context: AdviceContext, change: Change) -> float:
+    """Half of what the ends of a change's own doubt lie apart."""
+    found = context.scores([(build, change.load) for build in change.spread], [context.case.calibration])
+    ends = [scores[0].value for scores in found if scores is not None]
+    return (max(ends) - min(ends)) / 2.0 if ends else 0.0
+
+
+def _line(change: Change, base: list[Score], scores: list[Score], measure: Measure, own_doubt: float) -> ChangeLine:
     gains = [new.value - old.value for new, old in zip(scores, base, strict=True)]
-    gain, doubt = gains[0], doubt_of(gains, measure)
+    gain, doubt = gains[0], math.hypot(doubt_of(gains, measure), own_doubt)
     was, now = base[0].minutes, scores[0].minutes
     sooner = None if was is None or now is None else was - now
     reaches, real = _reaches(was, now), abs(gain) > measure.worth(doubt)

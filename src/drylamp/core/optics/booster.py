@@ -80,6 +80,30 @@ def patch(mirror: HingedMirror, width_m: float, length_m: float, toward: Array) 
     return Patch(toward, _overlap_m2(mirror.length_m, width_m, length_m, reach, skew), reach, skew)
 
 
+def both_lights(
+    mirror: HingedMirror | None, width_m: float, length_m: float, toward: Array
+) -> list[tuple[Array, Array]]:
+    """Directions and lit areas of an opening's direct beam and of the beam by way of its mirror, the mirror's share left in it.
+
+    Parameters
+    ----------
+    toward
+        unit vectors to the source in the opening's axes, shape (n, 3)
+
+    Returns
+    -------
+    Pairs of directions, shape (n, 3), and areas in the opening's plane, m², shape (n,).
+    """
+    whole = np.full(len(toward), width_m * length_m)
+    if mirror is None:
+        return [(toward, whole)]
+    behind = toward @ mirror.normal < 0
+    shade = np.where(behind, patch(mirror, width_m, length_m, toward).area_m2, 0.0)
+    seen = image(mirror, toward)
+    bright = np.where(behind, 0.0, patch(mirror, width_m, length_m, seen).area_m2) * mirror.reflectance
+    return [(toward, whole - shade), (seen, bright)]
+
+
 def _overlap_m2(mirror_m: float, width_m: float, length_m: float, reach: Array, skew: Array) -> Array:
     """Area of a parallelogram, hung from the hinge and sheared by the skew, that lies inside the opening."""
     per_share = mirror_m * reach

@@ -38,6 +38,13 @@ class Absorber(Row):
 
     absorptance: Fraction = Field(title="Takes up of the sun, 0–1")
     emittance: Fraction = Field(title="Gives off of a black body's heat, 0–1")
+    absorptance_doubt: Fraction = Field(
+        default=0.0, title="± of what it takes up", description="0: as in the table; of samples of one's own what their readings leave open"
+    )  # fmt: skip
+
+    def at(self, absorptance: float) -> Absorber:
+        """The same taking up another share."""
+        return self.model_copy(update={"absorptance": min(max(absorptance, 0.0), 1.0)})
 
 
 class Cover(Row):

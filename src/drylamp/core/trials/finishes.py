@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+import re
+
 import numpy as np
+from pydantic import Field
 
 from drylamp.core.builds.common.side_by_side import Sample, SideBySide
 from drylamp.core.checks import InputProblem, Model
 from drylamp.core.sky.clock import day_edges_s, local_day
+from drylamp.core.tables import Absorber
 from drylamp.core.text import Sentence, amount, celsius, kilowatt_hours, metres, square_metres
 from drylamp.core.trials.beside import Beside, placements
 from drylamp.core.trials.facts import ChannelFacts
@@ -18,6 +22,8 @@ from drylamp.core.twin.run import Run
 DARK_W_M2 = 20.0
 WARM_K = 3.0
 GIVEN_HOURS = 4.0
+IN_19_OF_20 = 1.96
+"""Standard deviations to each side that hold 19 cases of 20 (normal distribution)."""
 
 
 class Property(Model):
@@ -37,6 +43,7 @@ class FinishEstimate(Model):
     title: str
     absorptance: Property
     emittance: Property | None
+    row: Absorber | None = Field(description="As the shelf may take it; none where the readings do not tell")
     words: Sentence
 
 
@@ -87,7 +94,23 @@ def _estimate(sample: Sample, found: Fit, in_the_dark: bool) -> FinishEstimate:
         words += f", emittance not told by these readings (listed {gives.listed:.2f})"
     else:
         words += f", emittance {gives.value:.2f} ({gives.low:.2f} to {gives.high:.2f}; listed {gives.listed:.2f})"
-    return FinishEstimate(sample=sample.name, title=sample.title, absorptance=takes, emittance=gives, words=words + ".")
+    return FinishEstimate(
+        sample=sample.name, title=sample.title, absorptance=takes, emittance=gives, row=_row(sample, takes, gives), words=words + "."
+    )  # fmt: skip
+
+
+def _row(sample: Sample, takes: Property, gives: Property | None) -> Absorber | None:
+    """The finish with what was measured in the place of what was listed, its doubt as a standard deviation."""
+    if not takes.told:
+        return None
+    warm = sample.row.emittance if gives is None or not gives.told else gives.value
+    return sample.row.model_copy(
+        update={
+            "name": f"measured-{re.sub('[^a-z0-9]+', '-', sample.name.lower()).strip('-')}", "title": f"{sample.title}, as measured", "price_m2": sample.price_m2 or sample.row.price_m2,
+            "absorptance": takes.value, "emittance": warm, "absorptance_doubt": round((takes.high - takes.low) / 2.0 / IN_19_OF_20, 3),
+            "source": f"measured beside other samples; it is listed as {takes.listed:.2f}",
+        }
+    )  # fmt: skip
 
 
 class WallLine(Model):

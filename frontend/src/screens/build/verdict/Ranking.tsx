@@ -1,11 +1,14 @@
-import { Box, Typography, useTheme } from "@mui/material";
-import type { Verdict } from "../../../api/client";
+import { Box, Button, Typography, useTheme } from "@mui/material";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { answered, asProblem, client, type Verdict } from "../../../api/client";
 import { clockTime } from "../../../look/clock";
 import { useDay } from "../../../look/day";
+import { useNotices } from "../../../look/notices";
 import { usePrefs } from "../../../look/prefs";
 import { say, withUnit } from "../../../look/units";
 import { capital } from "../../../look/words";
 
+type Finish = NonNullable<Verdict["finishes"][number]["row"]>;
 type RankingView = NonNullable<Verdict["ranking"]>;
 
 /** From the hottest down: how far over the control, with the doubt as a whisker; what a kelvin costs; what it would take. */
@@ -31,7 +34,10 @@ export function Ranking({ ranking, finishes, fadings }: { ranking: RankingView; 
                   <td title={say(l.to_tell, units)}>{l.real == null ? "" : l.real ? "real" : "too small to tell"}</td>
                   <td>{withUnit(l.price_m2, "price", units)}</td>
                   <td>{l.price_per_k == null ? "–" : withUnit(l.price_per_k, "price", units)}</td>
-                  <td>{finish ? `${finish.absorptance.value.toFixed(2)} (${finish.absorptance.low.toFixed(2)}–${finish.absorptance.high.toFixed(2)})` : "–"}</td>
+                  <td>
+                    {finish ? `${finish.absorptance.value.toFixed(2)} (${finish.absorptance.low.toFixed(2)}–${finish.absorptance.high.toFixed(2)})` : "–"}
+                    {finish?.row && <ToShelf row={finish.row} />}
+                  </td>
                 </tr>
               );
             })}
@@ -44,6 +50,21 @@ export function Ranking({ ranking, finishes, fadings }: { ranking: RankingView; 
       <Rounds ranking={ranking} />
     </Box>
   );
+}
+
+/** A finish as it was measured, doubt and all, onto one's own shelf: builds can be tried with it. */
+function ToShelf({ row }: { row: Finish }) {
+  const notices = useNotices();
+  const cache = useQueryClient();
+  const put = useMutation({
+    mutationFn: () => answered(client.POST("/api/materials", { body: { absorber: row } })),
+    onSuccess: async () => {
+      await cache.invalidateQueries({ queryKey: ["materials"] });
+      notices.say(`${row.title} is on the shelf; “next” of each build tries it.`);
+    },
+    onError: (error) => notices.warn(asProblem(error).message),
+  });
+  return <Button variant="text" disabled={put.isPending || put.isSuccess} aria-label={`Put it on the shelf: ${row.title}`} onClick={() => put.mutate()}>{put.isSuccess ? "on the shelf" : "to the shelf"}</Button>;
 }
 
 function Rounds({ ranking }: { ranking: RankingView }) {

@@ -22,16 +22,19 @@ from drylamp.core.advice.entries import (
 )
 from drylamp.core.builds.common.cover.spec import GlazedCover
 from drylamp.core.builds.common.heating import advice as heating
+from drylamp.core.builds.common.mirror import advice as mirror
+from drylamp.core.builds.common.mirror.spec import FlapMirror
 from drylamp.core.builds.common.turning import advice as turning
 from drylamp.core.builds.hose_coil.spec import HoseCoil, Mesh
 from drylamp.core.loads.load import Load
 from drylamp.core.outcome.flag import Flag
 from drylamp.core.outcome.registry import measure_of
-from drylamp.core.text import kilograms
+from drylamp.core.text import degrees, kilograms
 
 CLEAR_FILM = GlazedCover(material="pe-film", thickness_m=0.0002)
 MESH_PRICE_M2 = 6.0
 """Wire mesh and a can of paint by the square metre; from memory."""
+REFLECTOR_DEG = 110.0
 FILM_SHEET, FOIL, PAINT = "black-polyethylene", "aluminium-foil", "flat-black-paint"
 
 
@@ -62,6 +65,18 @@ def _meshes(build: HoseCoil, load: Load | None) -> Iterator[Change]:
     if build.mesh is None and build.bed is not None and build.cover is not None and build.sheet is None:
         price = MESH_PRICE_M2 * build.plan_m2
         yield Change("a blackened mesh under the hose", "mesh", build.with_(mesh=Mesh()), load, price)
+
+
+def _reflectors(build: HoseCoil, load: Load | None) -> Iterator[Change]:
+    """A flat reflector as long as the frame on its upper edge; other angles where there is one."""
+    if build.mirror is None:
+        made = FlapMirror(length_m=build.length_m, angle_deg=REFLECTOR_DEG, material="mirror-film")
+        price = made.row.price_m2 * build.width_m * made.length_m
+        yield Change("a flat reflector on its upper edge", "mirror", build.with_(mirror=made), load, price)
+        return
+    for by in (-10.0, 10.0):
+        turned = build.with_flap_at(build.mirror.angle_deg + by)
+        yield Change(f"reflector at {degrees(build.mirror.angle_deg + by)}", "mirror", turned, load, 0.0)
 
 
 def _hoses(build: HoseCoil, load: Load | None) -> Iterator[Change]:
@@ -133,7 +148,7 @@ ADVICE: BuildAdvice[HoseCoil] = BuildAdvice(
     burns=Burns("hose", "A dry hose in the sun burns the hand; lift it by its cool side."),
     limits=LimitWords("dry in full sun", "Keep water in it or shade it", " or take the cover off when it stands dry"),
     get_ready="lay the hose out, let the air out of it",
-    changes=(Rule("cover", _covers), Rule("bed", _beds), Rule("mesh", _meshes), Rule("hose", _hoses), turning.turns_every(60.0), turning.TILTED),
+    changes=(Rule("cover", _covers), Rule("bed", _beds), Rule("mesh", _meshes), Rule("mirror", _reflectors), Rule("hose", _hoses), turning.turns_every(60.0), turning.TILTED),
     schools=(
         turning.TILTS, School("joined", "Coils one after the other, or side by side?", _joints), School("over", "What goes over the hose?", _films),
     ),
@@ -141,5 +156,5 @@ ADVICE: BuildAdvice[HoseCoil] = BuildAdvice(
         Saying("foil-under-black", "Black film over foil uses the foil", _foil_under_black), Saying("paint-the-hose", "Paint the hose and its clamps black", _painted),
         heating.EFFICIENT, heating.RATED,
     ),
-    cautions=(Caution("never-shut", _never_shut), Caution("hose-weight", _weight)),
+    cautions=(mirror.EYES, mirror.WIND, Caution("never-shut", _never_shut), Caution("hose-weight", _weight)),
 )  # fmt: skip

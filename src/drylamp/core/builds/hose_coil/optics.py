@@ -21,6 +21,7 @@ from drylamp.core.arrays import Array
 from drylamp.core.builds.common.cover.spec import panes_of
 from drylamp.core.builds.hose_coil.spec import HoseCoil, Mesh
 from drylamp.core.loads.load import Load
+from drylamp.core.optics.booster import both_lights
 from drylamp.core.optics.covers import DIFFUSE_INCIDENCE_DEG, stack
 from drylamp.core.optics.power import DiffuseAreas, diffuse_areas_over
 from drylamp.core.sky.dome import plane_axes
@@ -114,14 +115,24 @@ class HoseOptics:
         return row.absorptance * hose, (1.0 - bed) * on_bed, up
 
     def absorbed_m2(self, toward_world: Array) -> tuple[Array, Array]:
-        """Power in each part, and power meeting the coil's area, per W/m² of beam from each direction; areas in m²."""
+        """Power in each part, and power meeting the coil's area, per W/m² of beam from each direction; areas in m².
+
+        Its turns lie evenly over the frame, so that they meet their share of what lights it, straight or by the reflector.
+        """
         build = self.build
-        normal = plane_axes(build.tilt_deg, build.facing_deg)[2]
-        cosine = np.maximum(toward_world @ normal, 0.0)
+        toward = toward_world @ plane_axes(build.tilt_deg, build.facing_deg).T
+        covered = build.plan_m2 / build.frame_m2
+        lights = both_lights(build.upper_mirror, build.width_m, build.length_m, toward)
+        found = [self._from(np.maximum(way[:, 2], 0.0), covered * lit) for way, lit in lights]
+        return np.sum([parts for parts, _ in found], axis=0), np.sum([met for _, met in found], axis=0)
+
+    def _from(self, cosine: Array, lit_m2: Array) -> tuple[Array, Array]:
+        """The same of light at one incidence on so much of its area."""
+        build = self.build
         panes = panes_of(build.skins)
         over = stack(panes, cosine)
         back = float(stack(panes, np.cos(np.radians(DIFFUSE_INCIDENCE_DEG))).reflectance) if panes else 0.0
-        met = build.plan_m2 * cosine
+        met = lit_m2 * cosine
         through = met * over.transmittance
         if build.sheet is not None:
             alpha = absorber(build.sheet).absorptance

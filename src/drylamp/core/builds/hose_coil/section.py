@@ -6,7 +6,7 @@ import math
 
 from drylamp.core.arrays import Array
 from drylamp.core.builds.common.section.drawing import Arrow, Dimension, Handle, Section, Shape
-from drylamp.core.builds.common.section.geometry import Flat, Frame, Stop, drawn, follow_rays, sun_in_section
+from drylamp.core.builds.common.section.geometry import Flat, Frame, Stop, drawn, flap_cut, follow_rays, sun_in_section
 from drylamp.core.builds.hose_coil.optics import hose_nodes
 from drylamp.core.builds.hose_coil.spec import HoseCoil
 from drylamp.core.loads.load import Load
@@ -21,13 +21,16 @@ def section_of(build: HoseCoil, load: Load | None, toward_sun: Array | None) -> 
     deep = sum(layer.thickness_m for layer in build.under) if build.bed is not None else 0.03
     frame = Frame(build.tilt_deg, [(0.0, 0.0), (0.0, -deep - BED_M), (far, -deep - BED_M), (far, 0.0)])
     shapes = [*_below(build, frame, deep), *_turns(build, load, frame), *_above(build, frame)]
-    top = pipe + (build.cover_gap_m if build.cover is not None else 0.0) + 0.01
+    shapes += _reflector(build, frame)
+    top = _top_m(build)
     sun = sun_in_section(build.tilt_deg, build.facing_deg, toward_sun)
     rays = []
     if sun is not None:
         part = "sheet" if build.sheet is not None else "hose"
         stops = [Stop(part, (0.0, pipe), (far, pipe))]
-        rays = follow_rays(frame, sun, [(0.0, top), (far, top)], [], stops, ((0.0, top), (far, top)))
+        cuts = [] if build.mirror is None else [flap_cut(build.mirror, far, top)]
+        across = [(0.0, top), (far, top), *(cut.end for cut in cuts)]
+        rays = follow_rays(frame, sun, across, cuts, stops, ((0.0, top), (far, top)))
     arrows = [
         Arrow(account="cover", at=frame.at(far * 0.25, top + 0.03), toward=frame.outward(0, 1)),
         Arrow(account="tap", at=frame.at(far + 0.03, pipe / 2), toward=frame.outward(1, 0)),
@@ -36,12 +39,38 @@ def section_of(build: HoseCoil, load: Load | None, toward_sun: Array | None) -> 
         arrows.append(Arrow(account="under", at=frame.at(far * 0.5, -deep - BED_M), toward=frame.outward(0, -1)))
     away = -deep - BED_M - 0.06
     dimensions = [Dimension(label="frame", start=frame.at(0.0, away), end=frame.at(far, away), value_m=far)]
-    handles = [
+    return drawn(frame, shapes, rays, arrows, dimensions, _handles(build, frame), sun)
+
+
+def _top_m(build: HoseCoil) -> float:
+    """Upper side of it over the bed."""
+    return build.diameter_m + (build.cover_gap_m if build.cover is not None else 0.0) + 0.01
+
+
+def _reflector(build: HoseCoil, frame: Frame) -> list[Shape]:
+    if build.mirror is None:
+        return []
+    cut = flap_cut(build.mirror, build.length_m, _top_m(build))
+    return [Shape(part="mirror", label="reflector", ink="mirror", outline=frame.path(cut.start, cut.end), closed=False)]
+
+
+def _handles(build: HoseCoil, frame: Frame) -> list[Handle]:
+    """Its tilt, and the reflector's angle."""
+    far = build.length_m
+    out = [
         Handle(
             field="tilt_deg", sense=-1, title="tilt", at=frame.at(0.0, 0.0), pivot=frame.at(far, 0.0), low=0, high=90, value=build.tilt_deg, unit="deg",
         )
     ]  # fmt: skip
-    return drawn(frame, shapes, rays, arrows, dimensions, handles, sun)
+    if build.mirror is not None:
+        cut = flap_cut(build.mirror, far, _top_m(build))
+        out.append(
+            Handle(
+                field="mirror.angle_deg", title="angle of the reflector", at=frame.at(*cut.end), pivot=frame.at(*cut.start), low=45, high=175,
+                value=build.mirror.angle_deg, unit="deg",
+            )
+        )  # fmt: skip
+    return out
 
 
 def _below(build: HoseCoil, frame: Frame, deep: float) -> list[Shape]:

@@ -12,6 +12,8 @@ from drylamp.core.builds.common.coil.rows import row_readers
 from drylamp.core.builds.common.coil.spec import Coil
 from drylamp.core.builds.common.cover.covered import Covered
 from drylamp.core.builds.common.cover.spec import GlazedCover
+from drylamp.core.builds.common.mirror.flapped import Flapped
+from drylamp.core.builds.common.mirror.spec import FlapMirror
 from drylamp.core.builds.common.turning.spec import Turned
 from drylamp.core.builds.common.wall.spec import Wall, WallLayer
 from drylamp.core.checks import Azimuth, Count, Fraction, Model, Number, Tilt, require
@@ -40,7 +42,7 @@ class Mesh(Model):
         return absorber(self.finish)
 
 
-class HoseCoil(Covered, Turned):
+class HoseCoil(Covered, Turned, Flapped):
     """A flat coil of pipe in the sun."""
 
     kind: Literal["hose-coil"] = "hose-coil"
@@ -99,6 +101,9 @@ class HoseCoil(Covered, Turned):
     cover_gap_m: Annotated[Number, Field(ge=0.0, le=0.3)] = Field(
         default=0.03, title="Over the hose", description="0: it lies on it", json_schema_extra=asked("cover")
     )
+    mirror: FlapMirror | None = Field(
+        default=None, title="Reflector", description="Flat, hinged on the frame's upper edge, as wide as the frame", json_schema_extra=asked("mirror")
+    )  # fmt: skip
     sheet: FinishChoice | None = Field(
         default=None,
         title="Dark sheet on the hose",
@@ -126,7 +131,8 @@ class HoseCoil(Covered, Turned):
         """A cover and a mesh as they usually are; under the bed one more layer of foam."""
         if field == "cover":
             return GlazedCover(material="pe-film", thickness_m=0.0002)
-        return Mesh() if field == "mesh" else super().fresh(field)
+        usual: dict[str, type[BaseModel]] = {"mesh": Mesh, "mirror": FlapMirror}
+        return usual[field]() if field in usual else super().fresh(field)
 
     def readers(self) -> dict[str, list[Reader]]:
         """Coils side by side share what runs, and not always alike."""
@@ -193,6 +199,11 @@ class HoseCoil(Covered, Turned):
     def floor_m(self) -> tuple[float, float]:
         """The frame."""
         return self.width_m, self.length_m
+
+    @property
+    def largest_mirror_m2(self) -> float:
+        """Its reflector."""
+        return 0.0 if self.mirror is None else self.width_m * self.mirror.length_m
 
     @property
     def touches(self) -> bool:

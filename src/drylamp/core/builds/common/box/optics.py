@@ -27,7 +27,7 @@ from drylamp.core.kept import Kept
 from drylamp.core.loads.common.body import BOWL, Body, inside_shares
 from drylamp.core.loads.common.envelope import Envelope
 from drylamp.core.loads.load import Load
-from drylamp.core.optics.booster import HingedMirror, image, patch
+from drylamp.core.optics.booster import image, patch
 from drylamp.core.optics.cavity import ENTRY_SAMPLES, Cavity, sobol, view_factors
 from drylamp.core.optics.covers import DIFFUSE_INCIDENCE_DEG, Pane, stack
 from drylamp.core.optics.enclosure import enclosure_views
@@ -64,13 +64,6 @@ def views_of(build: Box, load: Load | None) -> tuple[Array, Array]:
     return enclosure_views(
         geometry_of(build.without_mirrors(), load), [FLOOR_NAME, WALLS_NAME, STANDING_NAME, COVER_NAME]
     )
-
-
-def mirror_of(build: Box) -> HingedMirror | None:
-    """The flap as optics sees it."""
-    if build.mirror is None:
-        return None
-    return HingedMirror(build.mirror.length_m, build.mirror.angle_deg, build.mirror.row.reflectance)
 
 
 def lit_nodes(build: Box, load: Load | None) -> list[str]:
@@ -281,7 +274,7 @@ class BoxOptics:
         toward = np.ascontiguousarray(toward_world @ self.axes.T)
         if not (self.build.has_one_flap_at_most and self.build.is_plain):
             return self._traced(toward)
-        mirror = mirror_of(self.build)
+        mirror = self.build.upper_mirror
         opening = self.build.opening_m2
         if mirror is None:
             none = np.zeros(len(toward))

@@ -8,6 +8,7 @@ from typing import Annotated, Self
 from pydantic import BaseModel, Field
 
 from drylamp.core.builds.common.cover.covered import Covered
+from drylamp.core.builds.common.mirror.flapped import Flapped
 from drylamp.core.builds.common.mirror.spec import FlapMirror, MoreFlaps, StandingMirror
 from drylamp.core.builds.common.seal.spec import Sealed
 from drylamp.core.builds.common.turning.spec import Turned
@@ -20,7 +21,7 @@ INSIDE = Annotated[Number, Field(ge=0.05, le=3)]
 NO_FLAPS = MoreFlaps()
 
 
-class Box(Covered, Sealed, Turned):
+class Box(Covered, Sealed, Turned, Flapped):
     """A box; sizes are inside. What only some boxes have (a wedge's shape, a level shelf, more flaps, a vent) stands still here."""
 
     width_m: INSIDE = Field(default=0.45, json_schema_extra=asked("box"))
@@ -38,9 +39,6 @@ class Box(Covered, Sealed, Turned):
         title="Sheet",
         description="What the tray is made of",
         json_schema_extra=asked("tray"),
-    )
-    mirror: FlapMirror | None = Field(
-        default=None, title="Upper edge", description="Hinged on the upper edge", json_schema_extra=asked("mirror")
     )
 
     bridges_w_k: Annotated[Number, Field(ge=0, le=100)] = Field(
@@ -90,25 +88,6 @@ class Box(Covered, Sealed, Turned):
     def without_mirrors(self) -> Self:
         """A copy with none."""
         return self.with_flaps(None, NO_FLAPS)
-
-    @property
-    def flap_angle_deg(self) -> float | None:
-        """Angle of the upper mirror."""
-        return None if self.mirror is None else self.mirror.angle_deg
-
-    @property
-    def flap_path(self) -> str:
-        """The upper mirror's angle."""
-        return "mirror.angle_deg"
-
-    def without_flap(self) -> Self:
-        """A copy without the upper mirror."""
-        return self.with_(mirror=None)
-
-    def with_flap_at(self, angle_deg: float) -> Self:
-        """A copy with the upper mirror at another angle."""
-        assert self.mirror is not None
-        return self.with_(mirror=self.mirror.model_copy(update={"angle_deg": angle_deg}))
 
     def as_light_meets_it(self) -> Self:
         """The same with whatever light does not mind made alike, in the opening's own axes where that is the whole story."""

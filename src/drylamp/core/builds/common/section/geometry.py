@@ -12,6 +12,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from drylamp.core.arrays import Array
+from drylamp.core.builds.common.mirror.spec import FlapMirror
 from drylamp.core.builds.common.section.drawing import Arrow, Dimension, Handle, Point, Ray, Section, Shape
 from drylamp.core.loads.common.outline import Outline
 from drylamp.core.loads.load import Load
@@ -100,6 +101,14 @@ class Mirror2:
     start: Flat
     end: Flat
     bright: Flat
+
+
+def flap_cut(flap: FlapMirror, hinge_y: float, hinge_z: float) -> Mirror2:
+    """The cut of a mirror hinged on the upper edge of an opening."""
+    angle = np.radians(flap.angle_deg)
+    across, rise = float(np.cos(angle)), float(np.sin(angle))
+    tip = (hinge_y - flap.length_m * across, hinge_z + flap.length_m * rise)
+    return Mirror2((hinge_y, hinge_z), tip, (-rise, -across))
 
 
 @dataclass(frozen=True)
