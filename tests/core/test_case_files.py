@@ -10,14 +10,16 @@ import pytest
 from drylamp.core.advice.context import AdviceContext
 from drylamp.core.advice.schools import schools_of
 from drylamp.core.builds.common.coil.spec import Coil
+from drylamp.core.builds.common.cover.spec import GlazedCover, Sheet
 from drylamp.core.builds.common.wall.spec import WallLayer, wall_w_m2k
+from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import InputProblem
 from drylamp.core.engine import run_case, weather_for
 from drylamp.core.loads.common.draws import Draw, Running
 from drylamp.core.loads.running.spec import RunningWater
 from drylamp.core.loads.water.spec import HotWater
 from drylamp.core.sky.weather import Span
-from drylamp.core.tables import pipes
+from drylamp.core.tables import cover, pipes
 from drylamp.core.twin.case import Case, usual_case
 from drylamp.core.twin.prepared import simulate
 from drylamp.core.twin.run import Run
@@ -233,3 +235,37 @@ def test_air_under_it_does_not_ask_for_the_ground():
     aloft = usual_case(TERRACE, None, DAIRY_FRAME, DAIRY_WASH, JUNE).with_(span=Span(start=JUNE, step_s=300))
     one, other = (simulate(c, weather_for(c)) for c in (aloft, aloft.with_(ground_c=2.0)))
     assert np.array_equal(one.temperature_c["bed"], other.temperature_c["bed"])
+
+
+def test_each_sheet_may_have_a_gap_of_its_own():
+    film = Sheet(material="fep-film", thickness_m=0.00005)
+    alike = GlazedCover(layers=2, gap_m=0.02, more=[film])
+    apart = GlazedCover(layers=2, gap_m=0.02, more=[film.model_copy(update={"gap_m": 0.06})])
+    assert [skin.gap_m for skin in alike.skins] == [0.02, 0.02, 0.0]
+    assert [skin.gap_m for skin in apart.skins] == [0.02, 0.06, 0.0]
+    twin = GlazedCover(material="twin-wall-6", layers=1, more=[film.model_copy(update={"gap_m": 0.05})])
+    assert [skin.gap_m for skin in twin.skins] == [twin.row.skin_gap_m, 0.05, 0.0]
+    wide, narrow = (
+        run_of(BOX.with_(build=HEATER.with_(cover=c)))
+        for c in (apart, GlazedCover(layers=2, gap_m=0.02, more=[film.model_copy(update={"gap_m": 0.004})]))
+    )
+    assert at(wide, "water", 19) > at(narrow, "water", 19), "four millimetres of air conduct"
+
+
+def test_ribs_between_skins_carry_as_much_more_as_typed():
+    row = cover("twin-wall-6")
+    ribbed = row.model_copy(update={"name": "ribbed", "rib_factor": 2.0})
+    plain, more = (GlazedCover(material=r, layers=1, thickness_m=row.usual_thickness_m) for r in (row, ribbed))
+    assert [skin.ribs for skin in more.skins] == [2.0, 1.0]
+    one, two = (HEATER.with_(cover=c) for c in (plain, more))
+    areas = [
+        next(
+            link.params[0]
+            for link in kind_of(b).network(b, STILL, kind_of(b).optics(b, STILL)).links
+            if link.name == "cover gap 1"
+        )
+        for b in (one, two)
+    ]
+    assert areas[1] == pytest.approx(2.0 * areas[0])
+    cool, warm = (run_of(BOX.with_(build=b)) for b in (two, one))
+    assert at(warm, "water", 19) > at(cool, "water", 19)

@@ -266,3 +266,48 @@ def test_a_reflector_is_drawn_with_a_grip_and_proposed_once():
     assert "a flat reflector on its upper edge" in plain
     assert "a flat reflector on its upper edge" not in has
     assert sum("reflector at" in title for title in has) == 2
+
+
+# --- layers ---
+
+
+def test_layers_take_less_of_the_frame_and_catch_less_of_the_sun():
+    """Twice as deep on half the area: under the same sky less heat, and the shaded hose gets it from the one on top of it."""
+    flat, deep = COIL, COIL.with_(layers=2)
+    assert deep.plan_m2 == pytest.approx(flat.plan_m2 / 2)
+    assert deep.stack_m == pytest.approx(2 * flat.diameter_m)
+    one, two = (day(build, runs(1.0)) for build in (flat, deep))
+    assert 0.4 < two.account_w["tap"].sum() / one.account_w["tap"].sum() < 0.8
+    assert abs(two.energy_closure) < 1e-9
+    noon = int(np.argmax(two.opening_w))
+    assert two.temperature_c["hose-12"][noon] > two.temperature_c["hose-1"][noon]
+
+
+def test_more_hose_fits_in_layers():
+    long = COIL.with_(coil=COIL.coil.model_copy(update={"pipe_m": 100.0}), width_m=1.2, length_m=1.2)
+    with pytest.raises(InputProblem, match="holds"):
+        kind_of(long).check_fit(long, runs(1.0))
+    kind_of(long).check_fit(long.with_(layers=2), runs(1.0))
+
+
+@pytest.mark.parametrize("layers", [2, 3])
+@pytest.mark.parametrize("bed", ["black-card", None])
+def test_every_layer_is_tied_to_the_next_and_drawn_over_it(layers, bed):
+    build = COIL.with_(layers=layers, bed=bed)
+    kind = kind_of(build)
+    network = kind.network(build, runs(1.0), HoseOptics.of(build, None))
+    ties = [(link.start, link.end) for link in network.links if " under hose" in link.name]
+    assert len(ties) == 12 - 12 // layers
+    assert ("hose-6", "hose-7") in ties or layers == 3
+    assert {name for pair in ties for name in pair} == {f"hose-{k + 1}" for k in range(12)}
+    rings = [shape for shape in kind.section(build, STANDS, None).shapes if shape.part == "hose"]
+    assert {shape.node for shape in rings} <= {f"hose-{k + 1}" for k in range(12)}
+    assert len(rings) % layers == 0
+    assert abs(day(build, runs(1.0)).energy_closure) < 1e-9
+
+
+def test_length_and_place_in_the_box_are_tried():
+    titles = {change.title for rule in ADVICE.changes for change in rule.changes(GLAZED, runs(1.0))}
+    assert {"a quarter more hose", "a quarter less hose"} <= titles
+    places = [title for title in titles if "under the cover" in title]
+    assert len(places) == 2, "it lies at 8 cm: nearer, and nearest"

@@ -2999,6 +2999,12 @@ export interface components {
              */
             price_m2: number;
             /**
+             * Ribs, times the air
+             * @description What ribs and air between two skins carry, over that of the air alone
+             * @default 1
+             */
+            rib_factor?: number;
+            /**
              * Gap between skins
              * @default 0
              */
@@ -3058,6 +3064,12 @@ export interface components {
              * @description New, of a square metre; 0 for salvage
              */
             price_m2: number;
+            /**
+             * Ribs, times the air
+             * @description What ribs and air between two skins carry, over that of the air alone
+             * @default 1
+             */
+            rib_factor: number;
             /**
              * Gap between skins
              * @default 0
@@ -4465,6 +4477,12 @@ export interface components {
              */
             kind?: "hose-coil";
             /**
+             * Layers
+             * @description Wound over one another; the lower ones lie in the shade of the top one
+             * @default 1
+             */
+            layers?: number;
+            /**
              * Frame, length
              * @description Up the slope
              * @default 1.2
@@ -4609,6 +4627,12 @@ export interface components {
              * @constant
              */
             kind: "hose-coil";
+            /**
+             * Layers
+             * @description Wound over one another; the lower ones lie in the shade of the top one
+             * @default 1
+             */
+            layers: number;
             /**
              * Frame, length
              * @description Up the slope
@@ -7831,6 +7855,12 @@ export interface components {
          * @description One more sheet outside the others.
          */
         "Sheet-Input": {
+            /**
+             * Gap M
+             * @description Air between it and the sheet inside it; as between the others where nothing is said
+             * @default null
+             */
+            gap_m?: number | null;
             /** Sheet */
             material: string | components["schemas"]["Cover-Input"];
             /** Thickness M */
@@ -7841,6 +7871,12 @@ export interface components {
          * @description One more sheet outside the others.
          */
         "Sheet-Output": {
+            /**
+             * Gap M
+             * @description Air between it and the sheet inside it; as between the others where nothing is said
+             * @default null
+             */
+            gap_m: number | null;
             /** Sheet */
             material: string | components["schemas"]["Cover-Output"];
             /** Thickness M */

@@ -62,6 +62,9 @@ class Cover(Row):
         default=1, title="Skins, 1 or 2", description="2 for twin-wall sheets"
     )
     skin_gap_m: Annotated[Number, Field(ge=0, le=0.1)] = Field(default=0, title="Gap between skins")
+    rib_factor: Annotated[Number, Field(ge=1, le=5)] = Field(
+        default=1, title="Ribs, times the air", description="What ribs and air between two skins carry, over that of the air alone"
+    )  # fmt: skip
 
     @model_validator(mode="after")
     def _adds_up(self) -> Cover:

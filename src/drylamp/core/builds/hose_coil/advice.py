@@ -29,12 +29,14 @@ from drylamp.core.builds.hose_coil.spec import HoseCoil, Mesh
 from drylamp.core.loads.load import Load
 from drylamp.core.outcome.flag import Flag
 from drylamp.core.outcome.registry import measure_of
-from drylamp.core.text import degrees, kilograms
+from drylamp.core.text import degrees, kilograms, metres
 
 CLEAR_FILM = GlazedCover(material="pe-film", thickness_m=0.0002)
 MESH_PRICE_M2 = 6.0
 """Wire mesh and a can of paint by the square metre; from memory."""
 REFLECTOR_DEG = 110.0
+GAPS_M = (0.01, 0.03, 0.1)
+"""Places under the cover that are tried."""
 FILM_SHEET, FOIL, PAINT = "black-polyethylene", "aluminium-foil", "flat-black-paint"
 
 
@@ -94,6 +96,22 @@ def _hoses(build: HoseCoil, load: Load | None) -> Iterator[Change]:
         yield Change("one more coil", "hose", more, load, build.coil.row.price_m * build.coil.pipe_m)
 
 
+def _lengths(build: HoseCoil, load: Load | None) -> Iterator[Change]:
+    """A quarter more hose, and a quarter less."""
+    for share, words in ((1.25, "a quarter more hose"), (0.75, "a quarter less hose")):
+        coil = build.coil.model_copy(update={"pipe_m": build.coil.pipe_m * share})
+        price = max(share - 1.0, 0.0) * build.hose_m * coil.row.price_m
+        yield Change(words, "hose", build.with_(coil=coil), load, price)
+
+
+def _places(build: HoseCoil, load: Load | None) -> Iterator[Change]:
+    """Higher or lower in its box, under the cover."""
+    if build.cover is not None and build.sheet is None:
+        for gap in GAPS_M:
+            if abs(gap - build.cover_gap_m) > 0.5 * gap:
+                yield Change(f"hose {metres(gap)} under the cover", "cover", build.with_(cover_gap_m=gap), load, 0.0)
+
+
 def _joints(context: AdviceContext, build: HoseCoil, load: Load | None) -> list[Option]:
     if build.coils < 2:
         return []
@@ -148,7 +166,7 @@ ADVICE: BuildAdvice[HoseCoil] = BuildAdvice(
     burns=Burns("hose", "A dry hose in the sun burns the hand; lift it by its cool side."),
     limits=LimitWords("dry in full sun", "Keep water in it or shade it", " or take the cover off when it stands dry"),
     get_ready="lay the hose out, let the air out of it",
-    changes=(Rule("cover", _covers), Rule("bed", _beds), Rule("mesh", _meshes), Rule("mirror", _reflectors), Rule("hose", _hoses), turning.turns_every(60.0), turning.TILTED),
+    changes=(Rule("cover", _covers), Rule("bed", _beds), Rule("mesh", _meshes), Rule("mirror", _reflectors), Rule("hose", _hoses), Rule("hose", _lengths), Rule("cover", _places), turning.turns_every(60.0), turning.TILTED),
     schools=(
         turning.TILTS, School("joined", "Coils one after the other, or side by side?", _joints), School("over", "What goes over the hose?", _films),
     ),

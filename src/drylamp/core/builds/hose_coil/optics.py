@@ -37,6 +37,11 @@ def hose_nodes() -> list[str]:
     return [f"hose-{k + 1}" for k in range(PIECES)]
 
 
+def in_a_layer(build: HoseCoil) -> int:
+    """Pieces in each layer: the first lie at the bottom, the last on top."""
+    return PIECES // build.layers
+
+
 def row_view(build: HoseCoil) -> float:
     """Share of its turns in what a plane over them sees."""
     return cylinders_in_view(build.diameter_m / build.pitch_m)
@@ -148,7 +153,8 @@ class HoseOptics:
             float(part[0]) for part in self.shares(np.array([row_view(self.build)]))
         ]  # what the cover throws back comes from everywhere
         more = up * back / (1.0 - again[2] * back)
-        columns = [through * (hose + more * again[0]) / PIECES] * PIECES
+        on_top = in_a_layer(self.build)
+        columns = [np.zeros_like(through)] * (PIECES - on_top) + [through * (hose + more * again[0]) / on_top] * on_top
         if self.build.bed is not None:
             below, taken = through * (bed + more * again[1]), max(1.0 - self.under.thrown, 1e-12)
             parts = [self.under.bed, self.under.mesh][: 1 if self.build.mesh is None else 2]

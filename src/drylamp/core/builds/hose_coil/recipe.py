@@ -7,7 +7,7 @@ from drylamp.core.builds.common.coil.stream import coil_stream
 from drylamp.core.builds.common.cover.links import between_plates, sheets, sky_share
 from drylamp.core.builds.common.open_air.links import glow_links
 from drylamp.core.builds.common.wall.spec import wall_j_m2k, wall_w_m2k
-from drylamp.core.builds.hose_coil.optics import PIECES, HoseOptics, hose_nodes, row_view
+from drylamp.core.builds.hose_coil.optics import PIECES, HoseOptics, hose_nodes, in_a_layer, row_view
 from drylamp.core.builds.hose_coil.spec import HoseCoil
 from drylamp.core.builds.kind import Stuff, Surface
 from drylamp.core.checks import require
@@ -24,6 +24,8 @@ COVER, UNDER, TAP = "cover", "under", "tap"
 SMALLEST_J_K = 20.0
 TOUCHING_W_M2K = 25.0
 """A film or sheet that lies on a round hose, over the hose's width; from memory."""
+TURNS_W_M2K = 25.0
+"""Round turns that lie on one another, over their width, the air in the gussets between included; from memory."""
 SHEET_KG_M2, SHEET_CP = 0.2, 2300.0
 """A sheet of 0.2 mm polyethylene."""
 IN_AIR_SHARE = 0.9
@@ -68,7 +70,7 @@ def check_build(build: HoseCoil) -> None:
     InputProblem
         says how much it holds.
     """
-    holds = build.frame_m2 / build.pitch_m
+    holds = build.layers * build.frame_m2 / build.pitch_m
     require(
         build.hose_m <= holds * 1.001, "spec.coil.pipe_m",
         f"{build.hose_m:g} m of hose were given; a frame of {build.width_m:g} × {build.length_m:g} m holds {holds:.0f} m at {build.pitch_mm:g} mm from turn "
@@ -114,15 +116,27 @@ def _hose(build: HoseCoil) -> tuple[list[Node], list[Link]]:
         Node(name, heat, _piece_title(k), role="absorber" if name == names[-1] else "inner")
         for k, name in enumerate(names)
     ]
-    links: list[Link] = []
-    for name in names:
+    links, each = list[Link](), in_a_layer(build)
+    for name in names[:each]:
         for below, w_m2k in _lies_on(build):
             contact = w_m2k * metres * build.diameter_m
             links.append(
                 Link(f"{name} on the {below}", Law.CONDUCTANCE, name, below, (contact,), calibrated_by="contact")
             )
-        links += _upward(build, name, metres)
-    return nodes, links
+        if build.layers > 1 and build.bed is None:
+            under = build.row.emittance, row_view(build) * build.plan_m2 / each
+            links += _open(name, (metres * build.coil.outer_m2_m / 2.0,), under[1], under[0], 0.0)
+    links += _between_layers(build, names, metres)
+    return nodes, links + [link for name in names[-each:] for link in _upward(build, name, metres)]
+
+
+def _between_layers(build: HoseCoil, names: list[str], metres: float) -> list[Link]:
+    """Wound to and fro, so that the end of one layer lies under the beginning of the next."""
+    each, touches = in_a_layer(build), TURNS_W_M2K * metres * build.diameter_m
+    pairs = [(k, 2 * each * (k // each + 1) - 1 - k) for k in range(PIECES - each)]
+    return [
+        Link(f"{names[k]} under {names[over]}", Law.CONDUCTANCE, names[k], names[over], (touches,)) for k, over in pairs
+    ]
 
 
 def _lies_on(build: HoseCoil) -> list[tuple[str, float]]:
@@ -139,7 +153,7 @@ def _piece_title(k: int) -> str:
 
 def _upward(build: HoseCoil, name: str, metres: float) -> list[Link]:
     """A piece of hose towards what is over it: sheet, cover or the open."""
-    row, seen = build.row, row_view(build) * build.plan_m2 / PIECES
+    row, seen = build.row, row_view(build) * build.plan_m2 / in_a_layer(build)
     if build.sheet is not None:
         touches = TOUCHING_W_M2K * metres * build.diameter_m
         shines = seen * between_plates(row.emittance, absorber(build.sheet).emittance)

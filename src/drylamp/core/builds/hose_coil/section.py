@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 
 from drylamp.core.arrays import Array
 from drylamp.core.builds.common.section.drawing import Arrow, Dimension, Handle, Section, Shape
 from drylamp.core.builds.common.section.geometry import Flat, Frame, Stop, drawn, flap_cut, follow_rays, sun_in_section
-from drylamp.core.builds.hose_coil.optics import hose_nodes
+from drylamp.core.builds.hose_coil.optics import hose_nodes, in_a_layer
 from drylamp.core.builds.hose_coil.spec import HoseCoil
 from drylamp.core.loads.load import Load
 
@@ -17,7 +18,7 @@ BED_M, SHEET_M, MESH_DRAWN_M = 0.006, 0.004, 0.001
 
 def section_of(build: HoseCoil, load: Load | None, toward_sun: Array | None) -> Section:
     """Draw the coil cut along the way it faces, with rays when the sun is given and up."""
-    far, pipe = build.length_m, build.diameter_m
+    far, pipe = build.length_m, build.stack_m
     deep = sum(layer.thickness_m for layer in build.under) if build.bed is not None else 0.03
     frame = Frame(build.tilt_deg, [(0.0, 0.0), (0.0, -deep - BED_M), (far, -deep - BED_M), (far, 0.0)])
     shapes = [*_below(build, frame, deep), *_turns(build, load, frame), *_above(build, frame)]
@@ -44,7 +45,7 @@ def section_of(build: HoseCoil, load: Load | None, toward_sun: Array | None) -> 
 
 def _top_m(build: HoseCoil) -> float:
     """Upper side of it over the bed."""
-    return build.diameter_m + (build.cover_gap_m if build.cover is not None else 0.0) + 0.01
+    return build.stack_m + (build.cover_gap_m if build.cover is not None else 0.0) + 0.01
 
 
 def _reflector(build: HoseCoil, frame: Frame) -> list[Shape]:
@@ -109,9 +110,9 @@ def _turns(build: HoseCoil, load: Load | None, frame: Frame) -> list[Shape]:
     step, radius = across / count, build.diameter_m / 2
     radius = max(radius, min(0.35 * step, 0.02)) if count == MOST_DRAWN else radius
     begin, names = (build.length_m - across) / 2, hose_nodes()
-    out = []
-    for k in range(count):
-        middle = begin + (k + 0.5) * step, radius
+    out, each = [], in_a_layer(build)
+    for layer, k in itertools.product(range(build.layers), range(count)):
+        middle = begin + (k + 0.5) * step, (2 * layer + 1) * radius
         ring: list[Flat] = [
             (
                 middle[0] + radius * math.cos(2 * math.pi * c / CORNERS),
@@ -119,7 +120,9 @@ def _turns(build: HoseCoil, load: Load | None, frame: Frame) -> list[Shape]:
             )
             for c in range(CORNERS)
         ]
-        piece = names[min(int(_along(middle[0] - build.length_m / 2, across) * len(names)), len(names) - 1)]
+        share = _along(middle[0] - build.length_m / 2, across)  # each other layer is wound from the inside out
+        share = share if layer % 2 == 0 else 1.0 - share
+        piece = names[layer * each + min(int(share * each), each - 1)]
         out.append(
             Shape(
                 part="hose",
@@ -138,7 +141,7 @@ def _along(off_middle_m: float, across_m: float) -> float:
 
 
 def _above(build: HoseCoil, frame: Frame) -> list[Shape]:
-    far, pipe, out = build.length_m, build.diameter_m, []
+    far, pipe, out = build.length_m, build.stack_m, []
     if build.sheet is not None:
         outline = frame.path((0.0, pipe), (far, pipe), (far, pipe + SHEET_M), (0.0, pipe + SHEET_M))
         out.append(Shape(part="sheet", label="dark sheet", ink="black", outline=outline))

@@ -68,6 +68,10 @@ class HoseCoil(Covered, Turned, Flapped):
         description="Middle to middle; as wide as the pipe: close-wound",
         json_schema_extra=asked("hose"),
     )
+    layers: Annotated[Count, Field(ge=1, le=3)] = Field(
+        default=1, title="Layers", description="Wound over one another; the lower ones lie in the shade of the top one",
+        json_schema_extra=asked("hose"),
+    )  # fmt: skip
     finish: FinishChoice | None = Field(
         default=None, title="Painted", description="Empty: as it comes", json_schema_extra=asked("hose")
     )
@@ -178,7 +182,12 @@ class HoseCoil(Covered, Turned, Flapped):
     @property
     def plan_m2(self) -> float:
         """Area that its turns lie on."""
-        return self.hose_m * self.pitch_m
+        return self.hose_m * self.pitch_m / self.layers
+
+    @property
+    def stack_m(self) -> float:
+        """How high its layers stand."""
+        return self.diameter_m * self.layers
 
     @property
     def frame_m2(self) -> float:
@@ -187,8 +196,8 @@ class HoseCoil(Covered, Turned, Flapped):
 
     @property
     def turns(self) -> int:
-        """Turns of a flat spiral that fills its area from the outside in."""
-        return max(1, round(math.sqrt(self.plan_m2 / math.pi) / self.pitch_m))
+        """Turns of flat spirals that fill its area, all layers."""
+        return self.layers * max(1, round(math.sqrt(self.plan_m2 / math.pi) / self.pitch_m))
 
     @property
     def opening_m2(self) -> float:

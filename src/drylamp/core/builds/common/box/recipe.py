@@ -196,7 +196,7 @@ def _box_links(build: Box, load: Load | None) -> list[Link]:
     links.append(Link("air to cover", Law.SURFACE, "cover-1", "inside-air", (build.opening_m2, length, -1.0)))
     skins = build.skins
     for k, skin in enumerate(skins[:-1]):
-        gap = (build.opening_m2, skin.gap_m, build.tilt_deg)
+        gap = (build.opening_m2 * skin.ribs, skin.gap_m, build.tilt_deg)
         links.append(Link(f"cover gap {k + 1}", Law.CAVITY, f"cover-{k + 1}", f"cover-{k + 2}", gap))
     outermost = f"cover-{len(skins)}"
     links.append(Link("cover wind", Law.WIND, outermost, AIR, (build.opening_m2,), COVER))

@@ -47,7 +47,7 @@ def sheets(
     for k, (inner, outer) in enumerate(pairwise(skins)):
         here, beyond = f"cover-{k + 1}", f"cover-{k + 2}"
         apart = area_m2 * between_plates(max(inner.row.emittance, LEAST_EMITTANCE), outer.row.emittance)
-        gap = (area_m2, inner.gap_m, tilt_deg)
+        gap = (area_m2 * inner.ribs, inner.gap_m, tilt_deg)
         links.append(Link(f"cover gap {k + 1}", Law.CAVITY, here, beyond, gap, calibrated_by=calibrated_by))
         links.append(Link(f"cover {k + 1} shines out", Law.RADIATION, here, beyond, (apart,)))
     last, glow, share = f"cover-{len(skins)}", area_m2 * skins[-1].row.emittance, sky_share(tilt_deg)

@@ -2,26 +2,29 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Annotated, ClassVar, Self
 
 from pydantic import Field, model_validator
 
 from drylamp.core import tables
 from drylamp.core.checks import Count, Model, Number
+from drylamp.core.forms import asked
 from drylamp.core.optics.covers import Pane
 from drylamp.core.tables import Cover, CoverChoice
 
 SHEET_M = Annotated[Number, Field(ge=0.00001, le=0.02)]
+GAP_M = Annotated[Number, Field(ge=0.003, le=0.1)]
 
 
 @dataclass(frozen=True)
 class Skin:
-    """One skin of a cover: its material, thickness, and the air gap to the next one outward."""
+    """One skin of a cover: its material, thickness, the air gap to the next one outward, and how much more ribs in it carry than air alone."""
 
     row: Cover
     thickness_m: float
     gap_m: float
+    ribs: float = 1.0
 
 
 def as_usual(material: str | Cover) -> dict[str, float]:
@@ -36,6 +39,10 @@ class Sheet(Model):
 
     material: CoverChoice = Field(title="Sheet")
     thickness_m: SHEET_M
+    gap_m: GAP_M | None = Field(
+        default=None, description="Air between it and the sheet inside it; as between the others where nothing is said",
+        json_schema_extra=asked(in_files_only=True),
+    )  # fmt: skip
 
     def settled(self, path: str) -> Self:
         """Other stuff comes as thick as it usually is."""
@@ -50,9 +57,7 @@ class GlazedCover(Model):
     layers: Annotated[Count, Field(ge=1, le=3)] = Field(default=1, title="Sheets")
     material: CoverChoice = Field(default="window-glass", title="Sheet")
     thickness_m: SHEET_M = Field(default=0.004, description="Of one skin")
-    gap_m: Annotated[Number, Field(ge=0.003, le=0.1)] = Field(
-        default=0.015, title="Gap between sheets", description="Where there is more than one"
-    )
+    gap_m: GAP_M = Field(default=0.015, title="Gap between sheets", description="Where there is more than one")
     more: list[Sheet] = Field(
         default_factory=list, max_length=2, title="Outside them", description="Sheets of other stuff, three in all"
     )
@@ -83,11 +88,13 @@ class GlazedCover(Model):
         """All skins from the innermost out; twin-wall sheets have two."""
         sheets = [(self.row, self.thickness_m)] * self.layers
         sheets += [(tables.cover(sheet.material), sheet.thickness_m) for sheet in self.more]
+        gaps = [self.gap_m] * (self.layers - 1)
+        gaps += [self.gap_m if sheet.gap_m is None else sheet.gap_m for sheet in self.more]
         out = []
-        for row, thickness_m in sheets:
-            out += [Skin(row, thickness_m, row.skin_gap_m)] * (int(row.skins) - 1)
-            out.append(Skin(row, thickness_m, self.gap_m))
-        return [*out[:-1], replace(out[-1], gap_m=0.0)]
+        for (row, thickness_m), outward_m in zip(sheets, [*gaps, 0.0], strict=True):
+            out += [Skin(row, thickness_m, row.skin_gap_m, row.rib_factor)] * (int(row.skins) - 1)
+            out.append(Skin(row, thickness_m, outward_m))
+        return out
 
 
 def panes_of(skins: list[Skin]) -> list[Pane]:
