@@ -553,3 +553,11 @@ def test_no_turning_is_recommended_that_spills_more_than_a_tenth_past_the_pot(fo
     assert "enough" not in curve.words or recommended
     assert recommended is None or float(spill(dish, CREW_POT, after)[0]) <= 0.1
     assert recommended or "beside the pot" in curve.words
+
+
+def test_turning_that_brings_nothing_is_said_so_without_minus_signs():
+    """A level box of water in June: turned or not, the glass lies flat."""
+    words = read(turning_curve(CONTEXT.of(HEATER, SHOWERS)).words)
+    assert "turning it would bring nothing here" in words or "costs" in words
+    assert "−" not in words
+    assert "-0" not in words

@@ -34,8 +34,8 @@ def test_every_surface_that_takes_a_finish_is_tried():
     hose = {change.part for change in own_finish_changes(BASIN_HOSE, BASIN, (SOOT,))}
     assert {"hose", "bed"} <= hose
     titles = {change.title for change in own_finish_changes(BASIN_HOSE.with_(finish=None), BASIN, (SOOT,))}
-    assert "stove soot on the hose (clamps)" in titles
-    assert {change.title for change in own_finish_changes(LIDS, None, (SOOT,))} == {"stove soot on the board"}
+    assert "hose (clamps) in stove soot" in titles
+    assert {change.title for change in own_finish_changes(LIDS, None, (SOOT,))} == {"board in stove soot"}
 
 
 def test_what_is_made_of_it_already_is_not_tried_again():
@@ -51,14 +51,14 @@ def test_only_so_many_are_tried():
 
 def test_their_builds_are_whole_and_stand_among_the_others():
     titles = [change.title for change in changes_of(HEATER, SHOWERS, (SOOT,))]
-    assert "stove soot on the trough" in titles
-    assert "stove soot on the trough" not in [change.title for change in changes_of(HEATER, SHOWERS)]
+    assert "trough in stove soot" in titles
+    assert "trough in stove soot" not in [change.title for change in changes_of(HEATER, SHOWERS)]
 
 
 def test_what_is_unsure_of_a_finish_is_unsure_of_its_gain():
     """± 0.06 of absorptance: the gain's doubt is that of the same finish without doubt and half of what the ends lie apart, in quadrature."""
     lines = {line.title: line for line in weakest_link(context(HEATER, SHOWERS, (SOOT, UNSURE))).lines}
-    sure, unsure = lines["stove soot on the trough"], lines["soot, unsure on the trough"]
+    sure, unsure = lines["trough in stove soot"], lines["trough in soot, unsure"]
     assert sure.gain == unsure.gain
     ends = [context(HEATER, SHOWERS, ()).score(HEATER.with_(tray=UNSURE.at(a)), SHOWERS).value for a in (0.91, 1.0)]
     assert unsure.doubt == pytest.approx(math.hypot(sure.doubt, (ends[1] - ends[0]) / 2.0), rel=0.02)

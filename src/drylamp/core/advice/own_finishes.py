@@ -27,7 +27,7 @@ def own_finish_changes(build: Build, load: Load | None, finishes: tuple[Absorber
             ends = tuple(
                 build.with_(**{field.name: row.at(row.absorptance + sign * row.absorptance_doubt)}) for sign in (-1, 1)
             )
-            title = f"{row.title.lower()} on the {_where(build, field, asked)}"
+            title = f"{_where(build, field, asked)} in {row.title.lower()}"
             price = row.price_m2 * build.opening_m2
             spread = ends if row.absorptance_doubt > 0.0 else ()
             yield Change(title, field.part, build.with_(**{field.name: row}), load, price, spread)

@@ -223,4 +223,6 @@ def _turning_words(lines: list[TurningLine], never: TurningLine, measure: Measur
         return ""
     lazy = allowed[-1]
     how = "It may stand as it is" if lazy.minutes is None else f"Turning every {lazy.minutes:.0f} min is enough"
+    if never.behind < measure.small:
+        return f"{how}; turning it would bring nothing here."
     return f"{how}; never turning it costs {measure.said(never.behind)} and {100 * (1 - never.light_share):.0f} % of the light."

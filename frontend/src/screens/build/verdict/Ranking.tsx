@@ -60,11 +60,12 @@ function ToShelf({ row }: { row: Finish }) {
     mutationFn: () => answered(client.POST("/api/materials", { body: { absorber: row } })),
     onSuccess: async () => {
       await cache.invalidateQueries({ queryKey: ["materials"] });
-      notices.say(`${row.title} is on the shelf; “next” of each build tries it.`);
+      notices.say(`${capital(row.title)} is on the shelf; “next” of each build tries it.`);
     },
     onError: (error) => notices.warn(asProblem(error).message),
   });
-  return <Button variant="text" disabled={put.isPending || put.isSuccess} aria-label={`Put it on the shelf: ${row.title}`} onClick={() => put.mutate()}>{put.isSuccess ? "on the shelf" : "to the shelf"}</Button>;
+  const words = put.isSuccess ? "on the shelf" : "to the shelf";
+  return <Button variant="text" disabled={put.isPending || put.isSuccess} aria-label={`${words}: ${row.title}`} onClick={() => put.mutate()}>{words}</Button>;
 }
 
 function Rounds({ ranking }: { ranking: RankingView }) {
