@@ -4,9 +4,9 @@ import type { PatchDay as Day } from "../api/client";
 import { clockTime } from "../look/clock";
 import { usePrefs } from "../look/prefs";
 import { say } from "../look/units";
-import { AMBER, TRAY } from "./PatchMap";
+import { AMBER, inWholeCells, TRAY } from "./PatchMap";
 
-const MAP_PX = 52;
+const MAP_PX = 48;
 
 interface Props {
   day: Day;
@@ -50,7 +50,7 @@ export function PatchDay({ day, shape, lamp, zone, stale, onHour }: Props) {
 function SmallMap({ suns, top, height }: { suns: number[][]; top: number; height: number }) {
   const count = suns.length;
   return (
-    <svg viewBox={`0 0 ${count} ${count}`} width={MAP_PX} height={height} preserveAspectRatio="none" aria-hidden="true">
+    <svg viewBox={`0 0 ${count} ${count}`} width={inWholeCells(MAP_PX, count)} height={inWholeCells(height, count)} preserveAspectRatio="none" aria-hidden="true">
       <rect width={count} height={count} fill={TRAY} />
       {suns.flatMap((row, j) => row.map((sun, i) => (
         <rect key={`${i}-${j}`} x={i} y={count - 1 - j} width={1} height={1} shapeRendering="crispEdges" fill={AMBER} opacity={Math.min(sun / top, 1)} />

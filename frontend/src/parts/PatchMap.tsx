@@ -6,7 +6,9 @@ import { say } from "../look/units";
 import { capital } from "../look/words";
 
 /** The tray or the water from above, as bright as the core traced it; a ring marks a pot, squares what lies on it. Amber only, so that dark means dark to every eye. */
-const TRAY_PX = 130;
+const TRAY_PX = 128;
+/** Cells end on whole pixels, or seams show between them. */
+export const inWholeCells = (px: number, cells: number) => Math.max(1, Math.round(px / cells)) * cells;
 export const [TRAY, AMBER, RING] = ["#171512", "#F0A030", "#FAF6EC"]; // a tray is black by day and at dusk
 
 interface Props {
@@ -31,7 +33,7 @@ export function PatchMap({ patch, stale, onPlace }: Props) {
   return (
     <Box sx={{ display: "flex", gap: 2, alignItems: "center", mt: 1, opacity: stale ? 0.6 : 1 }}>
       <svg
-        ref={svg} viewBox={`0 0 ${width} ${length}`} width={TRAY_PX} height={Math.min((TRAY_PX * length) / width, 170)} preserveAspectRatio="none" role="img" aria-label={`bright patch on the ${patch.floor}`} style={{ flex: "none", touchAction: "none" }}
+        ref={svg} viewBox={`0 0 ${width} ${length}`} width={inWholeCells(TRAY_PX, patch.suns.length)} height={inWholeCells(Math.min((TRAY_PX * length) / width, 170), patch.suns.length)} preserveAspectRatio="none" role="img" aria-label={`bright patch on the ${patch.floor}`} style={{ flex: "none", touchAction: "none" }}
         onPointerMove={(e) => held && setHeld({ ...held, ...placeOf(e) })}
         onPointerUp={() => { if (held) onPlace(held.spot, held.across, held.up); setHeld(null); }}
       >

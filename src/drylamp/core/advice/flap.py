@@ -160,7 +160,8 @@ def _window(context: AdviceContext) -> tuple[NDArray[np.intp], str]:
     begun = context.put_in_s() if load is not None else weather.start_s + 3600.0 * USUAL_START_H
     times = weather.sun.time_s
     within = (times >= begun) & (times <= begun + 3600.0 * USUAL_HOURS)
-    return (within & up).nonzero()[0][::every], f"the {USUAL_HOURS:.0f} hours of the meal"
+    planned = Load.planned if load is None else load.planned
+    return (within & up).nonzero()[0][::every], f"the {USUAL_HOURS:.0f} hours of the {planned}"
 
 
 def _beam(context: AdviceContext, weather: Weather) -> Array:
