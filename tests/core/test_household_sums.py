@@ -9,7 +9,16 @@ from pydantic import ValidationError
 from scipy.integrate import quad
 
 from drylamp.core.sums import find_sum
-from drylamp.core.sums.household import DrawIn, PreheatIn, RainIn, draw_mix, pre_heat, rain_water
+from drylamp.core.sums.household import (
+    DrawIn,
+    PeopleIn,
+    PreheatIn,
+    RainIn,
+    draw_mix,
+    people_water,
+    pre_heat,
+    rain_water,
+)
 from drylamp.core.sums.water import MixIn, mix
 
 DRAW = {"drawn_l": 15.0, "first_c": 70.0, "last_c": 54.0, "cold_c": 13.0, "want_c": 40.0}
@@ -95,3 +104,15 @@ def test_a_barrel_that_runs_dry_covers_less():
     assert long.covered_share == pytest.approx((30.4 - 12.5) / 30.4)
     none = rain_water(RainIn(**{**RAIN, "rain_mm": 0.0}))
     assert (none.caught_l, none.spared_a_month) == (0.0, 0.0)
+
+
+def test_people_use_what_their_showers_and_baths_hold():
+    """Four short showers and hands: 140 l at 40 °C are 91 l out of a store at 55 °C with cold at 12 °C (heat balance)."""
+    found = people_water(PeopleIn(persons=4))
+    assert found.warm_l == pytest.approx(140.0)
+    assert found.store_l == pytest.approx(140.0 * 28.0 / 43.0)
+    assert mix(MixIn(hot_l=found.store_l, hot_c=55.0, cold_c=12.0, want_c=40.0)).total_l == pytest.approx(found.warm_l)
+    assert found.heat_kwh == pytest.approx(140.0 * 4180.0 * 28.0 / 3.6e6, rel=0.003)
+    assert people_water(PeopleIn(persons=0, baths=2)).warm_l == 240.0
+    with pytest.raises(ValidationError, match="a cooler store makes none of it"):
+        find_sum("people-water").run({"persons": 2, "store_c": 35.0})

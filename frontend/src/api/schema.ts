@@ -4747,7 +4747,7 @@ export interface components {
             want_at?: string;
             /**
              * Litres wanted so warm
-             * @description A short shower takes 25
+             * @description A short shower takes 25, a bath 120
              * @default 50
              */
             want_l?: number;
@@ -4805,7 +4805,7 @@ export interface components {
             want_at: string;
             /**
              * Litres wanted so warm
-             * @description A short shower takes 25
+             * @description A short shower takes 25, a bath 120
              * @default 50
              */
             want_l: number;
@@ -8934,10 +8934,12 @@ export interface components {
          *
          *     Attributes:
          *         warm_l: litres at the wanted warmth in the evening
-         *         showers: short ones, out of those
+         *         showers, baths: short ones, or baths, out of those
          *         drawn_l, drawn_kwh: out of the tap, and its heat above cold water
          */
         WaterDay: {
+            /** Baths */
+            baths: number;
             /** Bottom C */
             bottom_c: number;
             /** Drawn Kwh */

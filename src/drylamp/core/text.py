@@ -156,3 +156,8 @@ def _written(part: Amount) -> str:
 
 Sentence = Annotated[str, BeforeValidator(marked), PlainSerializer(pieces, return_type=list[Piece])]
 """Words with quantities; a list of them over the wire."""
+
+
+def counted(number: int, thing: str) -> str:
+    """A number of things in words."""
+    return f"{number} {thing}{'' if number == 1 else 's'}"

@@ -150,3 +150,52 @@ def rain_water(given: RainIn) -> Rain:
         caught_l=caught, used_l=used, covered_share=used / (DAYS_MONTH * given.use_l), barrel_days=lasts,
         spared_a_month=used / 1000.0 * given.price_m3,
     )  # fmt: skip
+
+
+class PeopleIn(Model):
+    """Who washes in a day, and how warm the store is."""
+
+    persons: NotNegative
+    showers_each: NotNegative = 1.0
+    shower_l: Positive = Field(
+        default=25.0, description="At want_c; a short one 25, a long one 60; common practice, no source"
+    )
+    baths: NotNegative = 0.0
+    bath_l: Positive = Field(default=120.0, description="At want_c; common practice, no source")
+    basin_l: NotNegative = Field(
+        default=10.0, description="Hands and dishes, each person, at want_c; common practice, no source"
+    )
+    want_c: Celsius = 40.0
+    store_c: Celsius = Field(default=55.0, description="What the store is at in the evening")
+    cold_c: Celsius = 12.0
+
+    @model_validator(mode="after")
+    def _warmer_than_cold(self) -> PeopleIn:
+        if not self.cold_c < self.want_c <= self.store_c:
+            raise ValueError(
+                f"want_c {self.want_c:g} must lie above cold_c {self.cold_c:g} and up to store_c {self.store_c:g}: "
+                "a cooler store makes none of it"
+            )
+        return self
+
+
+class People(Model):
+    """What they use."""
+
+    warm_l: float
+    store_l: float
+    heat_kwh: float
+
+
+@quick_sum(
+    "people-water", "How much warm water so many people use", "people persons family shower bath litres store size tank",
+    "warm = persons (showers + basin) + baths; store = warm (want − cold)/(store − cold)", "heat balance, 1 kg per litre; litres from common practice",
+    PeopleIn, People,
+)  # fmt: skip
+def people_water(given: PeopleIn) -> People:
+    """Litres at the wanted warmth in a day, litres of the store that make them when mixed, and their heat."""
+    warm = given.persons * (given.showers_each * given.shower_l + given.basin_l) + given.baths * given.bath_l
+    lifted = given.want_c - given.cold_c
+    return People(
+        warm_l=warm, store_l=warm * lifted / (given.store_c - given.cold_c), heat_kwh=warm * CP_WATER_J_KGK * lifted / J_KWH
+    )  # fmt: skip

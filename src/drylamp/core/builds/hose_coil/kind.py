@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from drylamp.core.builds.common.box.look import counted
 from drylamp.core.builds.doubt import OPTICAL, Doubtful
 from drylamp.core.builds.hose_coil import recipe, section
 from drylamp.core.builds.hose_coil.optics import HoseOptics, hose_nodes, lit_nodes
@@ -10,7 +9,7 @@ from drylamp.core.builds.hose_coil.spec import HoseCoil
 from drylamp.core.builds.kind import Kind
 from drylamp.core.builds.look import Accent, Account
 from drylamp.core.loads.common.places import FLOWING
-from drylamp.core.text import amount
+from drylamp.core.text import amount, counted
 
 LOSS = Doubtful(
     "loss", "losses", 0.2, "wind and sky take more than the twin thinks", "it keeps its heat better than the twin thinks",

@@ -11,12 +11,12 @@ from drylamp.core.air.constants import CP_WATER_J_KGK
 from drylamp.core.arrays import Array
 from drylamp.core.checks import Model
 from drylamp.core.loads.common.outcome import KWH_J, LITRES, READY, at_hour
-from drylamp.core.loads.water.spec import SHOWER_L, HotWater
+from drylamp.core.loads.water.spec import BATH_L, SHOWER_L, HotWater
 from drylamp.core.outcome.drawn_out import MOST_LITRES, DrawOut, draws_out
 from drylamp.core.outcome.of_load import Headline, Held, LoadOutcome, PlanStep, moment, reached
 from drylamp.core.sky.clock import days_of, instant_s, local_time
 from drylamp.core.sky.site import Site
-from drylamp.core.text import Sentence, celsius, litres
+from drylamp.core.text import Sentence, celsius, counted, litres
 from drylamp.core.twin.run import Run
 
 if TYPE_CHECKING:
@@ -40,7 +40,7 @@ class WaterDay(Model):
 
     Attributes:
         warm_l: litres at the wanted warmth in the evening
-        showers: short ones, out of those
+        showers, baths: short ones, or baths, out of those
         drawn_l, drawn_kwh: out of the tap, and its heat above cold water
     """
 
@@ -49,6 +49,7 @@ class WaterDay(Model):
     bottom_c: float
     warm_l: float
     showers: int
+    baths: int
     morning_c: float | None
     drawn_l: float
     drawn_kwh: float
@@ -120,7 +121,7 @@ def results(site: Site, load: HotWater, run: Run) -> Model:
         days.append(
             WaterDay(
                 evening=local_time(site.zone, evening), top_c=_at(run, layers[0], evening), bottom_c=_at(run, layers[-1], evening),
-                warm_l=round(litres_now, 1), showers=int(litres_now // SHOWER_L),
+                warm_l=round(litres_now, 1), showers=int(litres_now // SHOWER_L), baths=int(litres_now // BATH_L),
                 morning_c=_at(run, layers[0], morning) if morning <= run.edge_s[-1] else None,
                 drawn_l=float(sum(tap.kg[steps].sum() for tap in run.drawn.values())),
                 drawn_kwh=float(sum(tap.over(run.cold_c)[steps].sum() for tap in run.drawn.values())) * CP_WATER_J_KGK / KWH_J,
@@ -149,7 +150,9 @@ def results(site: Site, load: HotWater, run: Run) -> Model:
 
 def _words(load: HotWater, days: list[WaterDay]) -> str:
     first = days[0]
-    showers = f"{first.showers} short shower{'' if first.showers == 1 else 's'}"
+    showers = counted(first.showers, "short shower")
+    if first.baths:
+        showers += f" or {counted(first.baths, 'bath')}"
     made = f"{litres(first.warm_l)} at {celsius(load.warm_c)} when mixed, {showers}"
     if first.warm_l < 1.0:
         made = f"too cool to make any at {celsius(load.warm_c)}"

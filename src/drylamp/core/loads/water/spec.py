@@ -20,6 +20,8 @@ if TYPE_CHECKING:
 
 SHOWER_L = 25.0
 """Litres at 40 °C of a short shower; common practice, no source."""
+BATH_L = 120.0
+"""And of a bath; common practice, no source."""
 
 
 class HotWater(Tapped):
@@ -41,7 +43,7 @@ class HotWater(Tapped):
     start_c: Annotated[Celsius, Field(ge=0, le=95)] = Field(default=15.0, title="Filled at")
     warm_c: Annotated[Celsius, Field(ge=20, le=90)] = Field(default=40.0, title="Wanted at the tap")
     want_l: Annotated[Number, Field(gt=0, le=5000)] = Field(
-        default=50.0, title="Litres wanted so warm", description="A short shower takes 25"
+        default=50.0, title="Litres wanted so warm", description="A short shower takes 25, a bath 120"
     )
     want_at: Hour = Field(default="19:00", title="By")
     draws: list[Draw] = Field(default_factory=list, max_length=12, title="Drawn each day")

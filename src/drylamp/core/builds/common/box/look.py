@@ -5,6 +5,7 @@ from __future__ import annotations
 from drylamp.core.builds.common.box.spec import Box
 from drylamp.core.builds.common.cover.spec import GlazedCover
 from drylamp.core.builds.look import LEAK, Account
+from drylamp.core.text import counted
 
 BOX_ACCOUNTS = {
     "mirrored": Account("thrown back before it could heat", "thrown back", "sky"),
@@ -24,8 +25,3 @@ def glance(build: Box) -> str:
 def panes(cover: GlazedCover | None, none: str) -> str:
     """How many sheets a cover has."""
     return none if cover is None else counted(cover.layers + len(cover.more), "pane")
-
-
-def counted(number: int, thing: str) -> str:
-    """A number of things in words."""
-    return f"{number} {thing}{'' if number == 1 else 's'}"
