@@ -23,3 +23,6 @@ class Law(IntEnum):
     IMMERSED = 12  # area m², diameter m: a lying pipe in water
     WETTED = 13  # area m², length m, facing (1 up, 0 upright, −1 down): a surface and the water on it
     VAPOUR_LEAK = 14  # area m², height m, kg/s (0: as the draught will): damp air through cracks, saturated at the colder of start and ``beside``
+    OPEN_WATER = (
+        15  # area m², share of it that is open 0–1, shelter 0–1: water vapour from water under the sky, with the wind
+    )

@@ -26,6 +26,8 @@ BOIL_W_K = 3000.0
 """How steeply steam takes heat once past boiling: large enough to hold the pot within 0.2 K."""
 
 
+LEWIS = 0.90
+"""Lewis number of water vapour in air to the power of two thirds."""
 WATER_TO_AIR = 0.62198
 """Molar masses of water and air, one over the other."""
 MOST_VAPOUR = 0.9
@@ -180,7 +182,7 @@ def evaporation_w(area_m2: float, start_c: float, air_c: float, vapour_pa: float
     ----------
     Lewis relation (Chilton & Colburn 1934): h_m = h_c / (ρ cp Le^⅔), Le^⅔ = 0.90; h_c = 6 W/m²K from memory.
     """
-    film = 6.0 / (1.06 * CP_AIR * 0.90)
+    film = 6.0 / (1.06 * CP_AIR * LEWIS)
     at_surface = saturation_pressure_pa(start_c) / (VAPOUR_GAS_CONSTANT * (start_c + 273.15))
     in_air = vapour_pa / (VAPOUR_GAS_CONSTANT * (air_c + 273.15))
     return max(area_m2 * film * LATENT_J_KG * (at_surface - in_air), 0.0)
@@ -191,6 +193,31 @@ def evaporation_terms(area_m2: float, start_c: float, air_c: float, vapour_pa: f
     """Slope and remainder of ``evaporation_w`` about the start's temperature: q = g T + c."""
     power = evaporation_w(area_m2, start_c, air_c, vapour_pa)
     g = (evaporation_w(area_m2, start_c + 0.5, air_c, vapour_pa) - power) / 0.5
+    return g, power - g * start_c
+
+
+@inlined
+def open_water_w(
+    area_m2: float, shelter: float, start_c: float, air_c: float, air: tuple[float, float, float]
+) -> float:
+    """Heat carried off as vapour from water under the sky; nothing where the air is damper than the water's surface.
+
+    ``air`` is wind, vapour pressure and air pressure. Lewis relation (Chilton & Colburn 1934) on the film that carries its warmth: a mass of
+    vapour of h/(cp Le^⅔) 0.622 Δp/P; for a quiet pool within a fifth of half of Carrier's (89 + 78.2 V) W/m²kPa (ASHRAE Handbook
+    Applications, natatoriums; activity factor 0.5).
+    """
+    apart = max(saturation_pressure_pa(start_c) - air[1], 0.0)
+    film = wind_w_k(area_m2, air[0] * (1.0 - shelter), start_c, air_c)
+    return film * LATENT_J_KG * WATER_TO_AIR / (CP_AIR * LEWIS * air[2]) * apart
+
+
+@inlined
+def open_water_terms(
+    area_m2: float, shelter: float, start_c: float, air_c: float, air: tuple[float, float, float]
+) -> tuple[float, float]:
+    """Slope and remainder of ``open_water_w`` about the start's temperature: q = g T + c."""
+    power = open_water_w(area_m2, shelter, start_c, air_c, air)
+    g = (open_water_w(area_m2, shelter, start_c + 0.5, air_c, air) - power) / 0.5
     return g, power - g * start_c
 
 
@@ -251,6 +278,8 @@ def conductance_w_k(
     return g
 
 
+FIRST_OF_VAPOUR = 14
+"""Laws from this number on carry heat with vapour: q = g T + c, whatever their end's temperature."""
 FIRST_OF_WATER = 10
 """Laws from this number on are those of water: asked for apart, so that what has none of it keeps a short inner loop."""
 

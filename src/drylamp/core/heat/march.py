@@ -30,9 +30,11 @@ from drylamp.core.air.draught import SWITCH, path_kg_s
 from drylamp.core.arrays import Array
 from drylamp.core.compiled import compiled, inlined, woven
 from drylamp.core.heat.laws import (
+    FIRST_OF_VAPOUR,
     FIRST_OF_WATER,
     conductance_w_k,
     evaporation_terms,
+    open_water_terms,
     vapour_leak_terms,
     water_conductance_w_k,
 )
@@ -217,10 +219,13 @@ def _assemble(
 
 
 @inlined
-def _damp_air(
-    params: Array, k: int, temperature: Array, start_c: float, end_c: float, air: tuple[float, float, float]
+def _as_vapour(
+    law: int, params: Array, k: int, temperature: Array, ends_c: tuple[float, float], air: tuple[float, float, float]
 ) -> tuple[float, float]:
-    """Terms of damp air that leaks out past the colder of two nodes; nothing of the warmer."""
+    """Terms of what leaves with vapour: off open water, or with damp air that leaks out past the colder of two nodes."""
+    start_c, end_c = ends_c
+    if law == 15:
+        return open_water_terms(params[k, 0] * params[k, 1], params[k, 2], start_c, end_c, air)
     if start_c > temperature[np.uint64(params[k, 3])]:
         return 0.0, 0.0
     return vapour_leak_terms(params[k, 0], params[k, 1], params[k, 2], start_c, end_c, air)
@@ -240,8 +245,8 @@ def _assemble_sparse(
     for k in range(np.uint64(law.shape[0])):
         i, j = ends[0, k], ends[1, k]
         g = h = c = 0.0
-        if law[k] == 14:
-            g, c = _damp_air(params, k, temperature, temperature[i], temperature[j], air)
+        if law[k] >= FIRST_OF_VAPOUR:
+            g, c = _as_vapour(law[k], params, k, temperature, (temperature[i], temperature[j]), air)
         elif law[k] >= FIRST_OF_WATER:
             g = water_conductance_w_k(law[k], params[k, 0], params[k, 1], params[k, 2], temperature[i], temperature[j])
             h = g

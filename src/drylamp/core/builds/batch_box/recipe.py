@@ -218,7 +218,7 @@ def _over_the_water(build: BatchBox) -> list[Link]:
     if build.cover is None:
         return [
             Link("water to the wind", Law.WIND, TOP, AIR, (area,), COVER, calibrated_by="loss"),
-            Link("water into the air", Law.EVAPORATE, TOP, AIR, (area, tight), COVER),
+            Link("water into the air", Law.OPEN_WATER, TOP, AIR, (area, tight, 0.0), COVER),
         ]
     return [
         Link("water to cover", Law.WET_GAP, TOP, "cover-1", (area, tight), calibrated_by="loss"),

@@ -1,4 +1,4 @@
-"""Damp air that leaks out of a batch box: against CoolProp's humid air, and in runs whose heat must balance."""
+"""Vapour that leaves: with damp air out of a batch box, and off open water; against CoolProp, ASHRAE, and in runs whose heat must balance."""
 
 from __future__ import annotations
 
@@ -6,11 +6,19 @@ from datetime import date
 
 import numpy as np
 import pytest
+from CoolProp.CoolProp import PropsSI
 from CoolProp.HumidAirProp import HAPropsSI
 
 from drylamp.core.builds.common.lid.spec import NightLid
 from drylamp.core.engine import weather_for
-from drylamp.core.heat.laws import vapour_leak_terms, vapour_leak_w
+from drylamp.core.heat.laws import (
+    open_water_terms,
+    open_water_w,
+    radiation_w_k,
+    vapour_leak_terms,
+    vapour_leak_w,
+    wind_w_k,
+)
 from drylamp.core.loads.common.filling import TOP
 from drylamp.core.sky.weather import Span
 from drylamp.core.twin.case import usual_case
@@ -104,3 +112,56 @@ def test_air_under_a_lid_and_a_bright_face_keep_more():
     lies, over, bright = morning(), morning(gap_m=0.03), morning(gap_m=0.03, inner="aluminium-foil")
     assert lies < over < bright
     assert bright - over > 0.1
+
+
+# --- open water ---
+
+
+def vapour_pa(celsius: float, rh: float) -> float:
+    return rh * PropsSI("P", "T", celsius + 273.15, "Q", 0, "Water")
+
+
+@pytest.mark.parametrize("wind", [0.5, 1.5, 3.0, 5.0])
+@pytest.mark.parametrize("celsius", [22.0, 28.0, 34.0])
+def test_a_quiet_pool_loses_as_ashrae_says(wind, celsius):
+    """Half of (89 + 78.2 V) W/m²kPa (ASHRAE Handbook Applications, natatoriums; Carrier 1918; activity factor 0.5 of a quiet pool)."""
+    air = (wind, vapour_pa(20.0, 0.5), P)
+    apart = (vapour_pa(celsius, 1.0) - air[1]) / 1000.0
+    assert open_water_w(1.0, 0.0, celsius, 20.0, air) == pytest.approx(0.5 * (89.0 + 78.2 * wind) * apart, rel=0.35)
+
+
+def shares(celsius: float, air_c: float, rh: float, open_share: float = 1.0) -> tuple[float, float]:
+    """Share of vapour in what open water loses at night, and all of it, W/m²: wind 2 m/s, sky 12 K under the air."""
+    vapour = open_water_w(open_share, 0.0, celsius, air_c, (2.0, vapour_pa(air_c, rh), P))
+    warm = wind_w_k(1.0, 2.0, celsius, air_c) * (celsius - air_c)
+    glow = radiation_w_k(0.95, celsius, air_c - 12.0) * (celsius - air_c + 12.0)
+    return vapour / (vapour + warm + glow), vapour + warm + glow
+
+
+def test_an_open_pool_in_dry_mild_air_loses_most_by_evaporation():
+    """Seven to eight tenths are printed for heated pools in the open (U.S. Department of Energy's pool pages, from memory: 70 %)."""
+    dry, damp = shares(26.0, 20.0, 0.4), shares(26.0, 25.0, 0.85)
+    assert 0.6 < dry[0] < 0.8
+    assert damp[0] < dry[0]
+    assert damp[1] < 0.6 * dry[1]
+    assert shares(26.0, 20.0, 0.4, 0.05)[1] < 0.5 * dry[1], "a cover that floats cuts it by most"
+
+
+def test_water_under_damp_air_gains_nothing_by_this_law_and_its_slope_is_the_curves():
+    assert open_water_w(1.0, 0.0, 10.0, 25.0, (2.0, vapour_pa(25.0, 0.9), P)) == 0.0
+    air = (2.0, vapour_pa(20.0, 0.5), P)
+    g, c = open_water_terms(2.0, 0.3, 30.0, 20.0, air)
+    assert g * 31.0 + c == pytest.approx(open_water_w(2.0, 0.3, 31.0, 20.0, air), rel=0.01)
+    assert open_water_w(2.0, 0.3, 30.0, 20.0, air) < open_water_w(2.0, 0.0, 30.0, 20.0, air), "shelter"
+
+
+def test_a_trough_without_a_cover_is_cooled_by_the_wind_that_dries_it():
+    calm, windy = (open_trough(wind) for wind in (0.2, 6.0))
+    assert warmest(windy) < warmest(calm) - 5.0
+    assert max(abs(calm.energy_closure), abs(windy.energy_closure)) < 1e-9
+
+
+def open_trough(wind: float) -> Run:
+    case = usual_case(TERRACE, None, HEATER.with_(cover=None, lid=None), STILL, JUNE)
+    case = case.with_(weather=case.weather.model_copy(update={"wind_m_s": wind}), span=Span(start=JUNE, step_s=300))
+    return simulate(case, weather_for(case))
