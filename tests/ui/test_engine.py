@@ -153,6 +153,7 @@ def test_what_is_typed_while_an_earlier_save_is_on_its_way_is_kept(working: Driv
     expect(working.button("Undo (u)")).to_be_enabled()
     for label, kept in (("Width", "412"), ("Height, tray to cover", "233"), ("Length up the slope", "388")):
         expect(page.get_by_label(label, exact=True)).to_have_value(kept)
+    page.wait_for_load_state("networkidle")  # the third is sent once the second is answered
     page.reload()
     working.part("The box")
     for label, kept in (("Width", "412"), ("Height, tray to cover", "233"), ("Length up the slope", "388")):

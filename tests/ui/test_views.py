@@ -31,7 +31,7 @@ VIEWS = {
     "/builds/8/make": "Mirror lid",
     "/builds/8/forecast": "Melt today",
     "/builds/8/verdict": "Clean wax",
-    "/builds/9/make": "Through the day",
+    "/builds/9/make": "On the water",
     "/builds/9/aim": "What turning is worth",
     "/builds/9/forecast": "short showers",
     "/builds/9/verdict?trial=8": "Night loss",

@@ -43,6 +43,7 @@ def test_the_wash_house_heater_is_settled_for_four_showers(working: Driver, axe_
     working.button("Put one on: mirror lid").click()
     working.waits_until_headline("forecast", r"1\d\d L at 40 °C")
     working.sees(re.compile(r"4 short showers"))
+    working.button("The light hour by hour").click()
     working.sees(re.compile(r"Of the beam on the water, \d+ % comes by the mirror at 1\d:00"))
     hours = working.page.get_by_role("group", name="the light hour by hour")
     hours.get_by_role("button", name="15:00").click()
@@ -51,6 +52,7 @@ def test_the_wash_house_heater_is_settled_for_four_showers(working: Driver, axe_
     working.page.keyboard.press("ArrowRight")
     expect(hours.get_by_role("button", name="16:00")).to_be_focused()
     working.sees(re.compile("sun at 16:00"))
+    working.page.wait_for_load_state("networkidle")
     assert working.axe(axe_source) == []
     working.stage("forecast")
     bars = working.page.get_by_role("group", name=re.compile("litres at 40 °C by the hour"))
@@ -83,6 +85,7 @@ def test_a_mirror_on_the_fence_is_set_by_the_month(yard: tuple[Driver, Clock], a
     driver.button("Put one on: mirror behind it").click()
     driver.waits_until_headline("make", "2 panes, 1 mirror")
     driver.type_into("Foot over the upper edge", "50 mm")
+    driver.button("The light hour by hour").click()
     driver.sees(re.compile("comes by the mirror at"))
     driver.stage("aim")
     driver.sees("The mirror’s angle")

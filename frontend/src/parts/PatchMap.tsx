@@ -31,9 +31,9 @@ export function PatchMap({ patch, stale, onPlace }: Props) {
   const cells = patch.suns.length;
   const top = Math.max(patch.peak_suns, 1);
   return (
-    <Box sx={{ display: "flex", gap: 2, alignItems: "center", mt: 1, opacity: stale ? 0.6 : 1 }}>
+    <Box className="flex gap-2 items-center mt-1">
       <svg
-        ref={svg} viewBox={`0 0 ${width} ${length}`} width={inWholeCells(TRAY_PX, patch.suns.length)} height={inWholeCells(Math.min((TRAY_PX * length) / width, 170), patch.suns.length)} preserveAspectRatio="none" role="img" aria-label={`bright patch on the ${patch.floor}`} style={{ flex: "none", touchAction: "none" }}
+        ref={svg} viewBox={`0 0 ${width} ${length}`} width={inWholeCells(TRAY_PX, patch.suns.length)} height={inWholeCells(Math.min((TRAY_PX * length) / width, 170), patch.suns.length)} preserveAspectRatio="none" role="img" aria-label={`bright patch on the ${patch.floor}`} style={{ flex: "none", touchAction: "none", opacity: stale ? 0.6 : 1 }}
         onPointerMove={(e) => held && setHeld({ ...held, ...placeOf(e) })}
         onPointerUp={() => { if (held) onPlace(held.spot, held.across, held.up); setHeld(null); }}
       >

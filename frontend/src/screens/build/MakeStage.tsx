@@ -14,7 +14,7 @@ import { PatchDay } from "../../parts/PatchDay";
 import { PatchMap } from "../../parts/PatchMap";
 import { Problem, Waiting } from "../../parts/Problem";
 import { SectionDrawing } from "../../parts/SectionDrawing";
-import type { BrightPatch, Section } from "../../api/client";
+import type { BrightPatch, Section, TwinRequest } from "../../api/client";
 import { setAt } from "../../parts/setAt";
 import { PartCard } from "./PartCard";
 import { LoadResults } from "./LoadResults";
@@ -22,7 +22,7 @@ import type { BuildState } from "./useBuild";
 
 /** The drawing is the control: pick a part, change it, and the forecast moves. */
 export function MakeStage({ state }: { state: BuildState }) {
-  const { lamp, site, day, setLamp } = useDay();
+  const { lamp, site } = useDay();
   const { spec, load } = state.draft!;
   const kind = useKind(spec);
   const [picked, setPicked] = useState<string>(kind.parts[0]!.part);
@@ -30,7 +30,6 @@ export function MakeStage({ state }: { state: BuildState }) {
   const at = new Date(Math.round(lamp / 300_000) * 300_000).toISOString();
   const section = useQuery(sectionQuery(request, at));
   const patch = useQuery({ ...patchQuery(request, at), enabled: kind.has_patch });
-  const patchDay = useQuery({ ...patchDayQuery(request), enabled: kind.has_patch });
   const { outcome } = state;
   const i = outcome ? sampleAt(outcome, lamp) : 0;
   const watts = outcome ? Object.fromEntries(Object.entries(outcome.accounts_w).map(([name, series]) => [name, series[i] ?? 0])) : {};
@@ -63,9 +62,7 @@ export function MakeStage({ state }: { state: BuildState }) {
         </Typography>
         {outcome && <HundredWatts outcome={outcome} kind={kind} at={lamp} />}
         {patch.data && kind.has_patch && <Boundary about={at}><PatchMap patch={patch.data} stale={patch.isPlaceholderData} onPlace={place} /></Boundary>}
-        {patch.data && patchDay.data && kind.has_patch && (
-          <Boundary about={day}><PatchDay day={patchDay.data} shape={patch.data.length_m / patch.data.width_m} lamp={lamp} zone={site.time_zone} stale={patchDay.isPlaceholderData} onHour={setLamp} /></Boundary>
-        )}
+        {patch.data && kind.has_patch && <HourByHour request={request} shape={patch.data.length_m / patch.data.width_m} />}
         {kind.has_pattern && (
           <Typography variant="body2" className="mt-1">
             Flat pattern at true size: <MuiLink href={`/api/builds/${state.build!.id}/pattern.svg`} download>SVG to print</MuiLink>, <MuiLink href={`/api/builds/${state.build!.id}/pattern.dxf`} download>DXF to cut</MuiLink>.
@@ -86,6 +83,17 @@ export function MakeStage({ state }: { state: BuildState }) {
       </Box>
     </Box>
   );
+}
+
+/** Asked for by a button: a day of maps costs as much as all else on the page. */
+function HourByHour({ request, shape }: { request: TwinRequest; shape: number }) {
+  const { lamp, site, day, setLamp } = useDay();
+  const [open, setOpen] = useState(false);
+  const hours = useQuery({ ...patchDayQuery(request), enabled: open });
+  if (!open) return <Button className="mt-0_5" onClick={() => setOpen(true)}>The light hour by hour</Button>;
+  if (hours.error) return <Problem error={hours.error} />;
+  if (!hours.data) return <Waiting what="Following the light" />;
+  return <Boundary about={day}><PatchDay day={hours.data} shape={shape} lamp={lamp} zone={site.time_zone} stale={hours.isPlaceholderData} onHour={setLamp} /></Boundary>;
 }
 
 /** The judged part in words. */
