@@ -13,7 +13,7 @@ from drylamp.core.advice.own_finishes import MOST, own_finish_changes
 from drylamp.core.advice.weakest import weakest_link
 from drylamp.core.engine import weather_for
 from drylamp.core.shelf import says
-from drylamp.core.tables import Absorber, absorber
+from drylamp.core.tables import absorber
 from drylamp.core.twin.case import usual_case
 from drylamp.demo.scenario import BASIN, BASIN_HOSE, HEATER, LIDS, OVEN, SHOWERS, STEW, TERRACE
 
@@ -23,9 +23,9 @@ SOOT = absorber("flat-black-paint").model_copy(
 UNSURE = SOOT.model_copy(update={"name": "measured-b", "title": "Soot, unsure", "absorptance_doubt": 0.06})
 
 
-def context(build, load, finishes: tuple[Absorber, ...]) -> AdviceContext:
+def context(build, load) -> AdviceContext:
     case = usual_case(TERRACE, None, build, load, date(2025, 6, 12))
-    return AdviceContext(case, weather_for(case), finishes)
+    return AdviceContext(case, weather_for(case))
 
 
 def test_every_surface_that_takes_a_finish_is_tried():
@@ -57,10 +57,10 @@ def test_their_builds_are_whole_and_stand_among_the_others():
 
 def test_what_is_unsure_of_a_finish_is_unsure_of_its_gain():
     """± 0.06 of absorptance: the gain's doubt is that of the same finish without doubt and half of what the ends lie apart, in quadrature."""
-    lines = {line.title: line for line in weakest_link(context(HEATER, SHOWERS, (SOOT, UNSURE))).lines}
+    lines = {line.title: line for line in weakest_link(context(HEATER, SHOWERS), (SOOT, UNSURE)).lines}
     sure, unsure = lines["trough in stove soot"], lines["trough in soot, unsure"]
     assert sure.gain == unsure.gain
-    ends = [context(HEATER, SHOWERS, ()).score(HEATER.with_(tray=UNSURE.at(a)), SHOWERS).value for a in (0.91, 1.0)]
+    ends = [context(HEATER, SHOWERS).score(HEATER.with_(tray=UNSURE.at(a)), SHOWERS).value for a in (0.91, 1.0)]
     assert unsure.doubt == pytest.approx(math.hypot(sure.doubt, (ends[1] - ends[0]) / 2.0), rel=0.02)
     assert unsure.doubt > sure.doubt
 

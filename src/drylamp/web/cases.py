@@ -67,7 +67,7 @@ def site_of(site_id: int) -> Site:
 def advice_context(body: TwinRequest) -> AdviceContext:
     """The day that advice is asked for."""
     case, records = case_of(body, ADVICE_STEP_S)
-    return AdviceContext(case, weather_for(case, records), own_finishes())
+    return AdviceContext(case, weather_for(case, records))
 
 
 def own_finishes() -> tuple[Absorber, ...]:

@@ -17,7 +17,6 @@ from drylamp.core.outcome.registry import measure_of, outcome_of
 from drylamp.core.sky.clock import instant_s, local_day
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import Weather
-from drylamp.core.tables import Absorber
 from drylamp.core.twin.calibration import Calibration
 from drylamp.core.twin.case import Case
 from drylamp.core.twin.prepared import Prepared, prepare
@@ -48,8 +47,6 @@ class AdviceContext:
 
     case: Case
     weather: Weather
-    own_finishes: tuple[Absorber, ...] = ()
-    """Finishes that the user has put on the shelf."""
 
     @property
     def build(self) -> Build:

@@ -69,7 +69,8 @@ def _map_of(build: Build) -> Patch[Build]:
 
 def _hour(made: Patch[Build], site: Site, build: Build, load: Load | None, at_s: float, toward: Array) -> PatchHour:
     stands = between_turns(site, build, at_s)
-    found, bare = (made(one, load, toward, COARSE) for one in (stands, stands.without_mirrors()))
+    found = made(stands, load, toward, COARSE)
+    bare = found if stands.largest_mirror_m2 == 0.0 else made(stands.without_mirrors(), load, toward, COARSE)
     share = (found.mean_suns - bare.mean_suns) / found.mean_suns if found.mean_suns > FAINT_SUNS else 0.0
     return PatchHour(
         at=local_time(site.zone, at_s), suns=found.suns, peak_suns=found.peak_suns, mean_suns=found.mean_suns, mirror_share=round(share, 4),

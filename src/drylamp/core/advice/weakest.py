@@ -12,6 +12,7 @@ from drylamp.core.builds.registry import BuildSpec
 from drylamp.core.checks import Model
 from drylamp.core.loads.registry import LoadSpec
 from drylamp.core.outcome.of_load import Measure, ScoreQuantity
+from drylamp.core.tables import Absorber
 from drylamp.core.text import Sentence, amount
 
 
@@ -50,10 +51,10 @@ class Weakest(Model):
     per_money: Sentence
 
 
-def weakest_link(context: AdviceContext) -> Weakest:
-    """Try every change on the context's day."""
+def weakest_link(context: AdviceContext, own_finishes: tuple[Absorber, ...] = ()) -> Weakest:
+    """Try every change on the context's day, finishes that the user has put on the shelf among them."""
     build, load, measure = context.build, context.load, context.measure
-    changes, calibrations = changes_of(build, load, context.own_finishes), context.doubtful()
+    changes, calibrations = changes_of(build, load, own_finishes), context.doubtful()
     context.ready(build, load)  # what is wrong with the build itself is said, not skipped
     base, *others = context.scores([(build, load), *((c.build, c.load) for c in changes)], calibrations)
     assert base is not None

@@ -5,3 +5,4 @@ PRANDTL = 0.71
 GRAVITY = 9.80665
 CP_WATER_J_KGK = 4186.0
 """Mean of 0–100 °C; within 0.9 % all over."""
+KWH_J = 3.6e6

@@ -80,28 +80,28 @@ def patch(mirror: HingedMirror, width_m: float, length_m: float, toward: Array) 
     return Patch(toward, _overlap_m2(mirror.length_m, width_m, length_m, reach, skew), reach, skew)
 
 
-def both_lights(
-    mirror: HingedMirror | None, width_m: float, length_m: float, toward: Array
-) -> list[tuple[Array, Array]]:
-    """Directions and lit areas of an opening's direct beam and of the beam by way of its mirror, the mirror's share left in it.
+def both_lights(mirror: HingedMirror | None, width_m: float, length_m: float, toward: Array) -> list[Patch]:
+    """The opening's direct beam and the beam by way of its mirror: directions, lit areas in its plane, and where they lie.
+
+    Of the direct beam ``area_m2`` is what the mirror leaves lit, and ``reach`` and ``skew`` are those of its shadow; of the mirror's the share
+    that the mirror keeps is taken off.
 
     Parameters
     ----------
     toward
         unit vectors to the source in the opening's axes, shape (n, 3)
-
-    Returns
-    -------
-    Pairs of directions, shape (n, 3), and areas in the opening's plane, m², shape (n,).
     """
-    whole = np.full(len(toward), width_m * length_m)
+    opening, none = np.full(len(toward), width_m * length_m), np.zeros(len(toward))
     if mirror is None:
-        return [(toward, whole)]
-    behind = toward @ mirror.normal < 0
-    shade = np.where(behind, patch(mirror, width_m, length_m, toward).area_m2, 0.0)
-    seen = image(mirror, toward)
-    bright = np.where(behind, 0.0, patch(mirror, width_m, length_m, seen).area_m2) * mirror.reflectance
-    return [(toward, whole - shade), (seen, bright)]
+        return [Patch(toward, opening, none, none)]
+    shadow, behind = patch(mirror, width_m, length_m, toward), toward @ mirror.normal < 0
+    direct = opening - np.where(behind, shadow.area_m2, 0.0)
+    seen = np.ascontiguousarray(image(mirror, toward))
+    bright = patch(mirror, width_m, length_m, seen)
+    by_mirror = np.where(behind, 0.0, bright.area_m2) * mirror.reflectance
+    return [
+        Patch(toward, direct, np.where(behind, shadow.reach, 0.0), shadow.skew), Patch(seen, by_mirror, bright.reach, bright.skew),
+    ]  # fmt: skip
 
 
 def _overlap_m2(mirror_m: float, width_m: float, length_m: float, reach: Array, skew: Array) -> Array:

@@ -6,11 +6,10 @@ from typing import Annotated
 
 from pydantic import Field, model_validator
 
-from drylamp.core.air.constants import CP_WATER_J_KGK
+from drylamp.core.air.constants import CP_WATER_J_KGK, KWH_J
 from drylamp.core.checks import Celsius, Model, NotNegative, Number, Positive
 from drylamp.core.sums.registry import quick_sum
 
-J_KWH = 3.6e6
 Share = Annotated[Number, Field(gt=0, le=1)]
 DAYS_MONTH = 30.4
 
@@ -101,7 +100,7 @@ def pre_heat(given: PreheatIn) -> Preheat:
     Only heat that arrives counts, whatever a collector is rated for and however long the sun is out; over the heater's own setting it spares
     nothing more, and has to be mixed down.
     """
-    per_k = given.litres_a_day * CP_WATER_J_KGK / J_KWH
+    per_k = given.litres_a_day * CP_WATER_J_KGK / KWH_J
     lifted = max(min(given.preheated_c, given.set_c) - given.mains_c, 0.0)
     paid = given.days * per_k * lifted / given.heater_efficiency
     return Preheat(
@@ -197,5 +196,5 @@ def people_water(given: PeopleIn) -> People:
     warm = given.persons * (given.showers_each * given.shower_l + given.basin_l) + given.baths * given.bath_l
     lifted = given.want_c - given.cold_c
     return People(
-        warm_l=warm, store_l=warm * lifted / (given.store_c - given.cold_c), heat_kwh=warm * CP_WATER_J_KGK * lifted / J_KWH
+        warm_l=warm, store_l=warm * lifted / (given.store_c - given.cold_c), heat_kwh=warm * CP_WATER_J_KGK * lifted / KWH_J
     )  # fmt: skip

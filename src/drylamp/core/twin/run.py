@@ -71,6 +71,11 @@ class Run:
         assert self.mains_c is not None
         return self.mains_c
 
+    @property
+    def drawn_kg_k(self) -> Array:
+        """Kilograms times kelvin above cold water that all taps took in each step, shape (steps,)."""
+        return sum((tap.over(self.cold_c) for tap in self.drawn.values()), np.zeros(self.weather.steps))
+
     def at(self, node: str, time_s: Array) -> Array:
         """Temperature of a node at instants, °C; NaN where it was not in the build."""
         series = self.temperature_c[node]

@@ -31,7 +31,7 @@ from drylamp.web.advice.models import (
     StockAnswer,
     StockRequest,
 )
-from drylamp.web.cases import advice_context, case_of
+from drylamp.web.cases import advice_context, case_of, own_finishes
 from drylamp.web.routed import blueprint
 from drylamp.web.twin.models import TwinRequest
 
@@ -42,7 +42,7 @@ api = blueprint("advice", "/api/advice")
 @api.post("/weakest", responses={200: Weakest})
 def weakest(body: TwinRequest) -> Response:
     """Every sensible single change, ranked."""
-    return context.answer(weakest_link(advice_context(body)))
+    return context.answer(weakest_link(advice_context(body), own_finishes()))
 
 
 @api.post("/schools", responses={200: SchoolList})

@@ -128,7 +128,7 @@ class HoseOptics:
         toward = toward_world @ plane_axes(build.tilt_deg, build.facing_deg).T
         covered = build.plan_m2 / build.frame_m2
         lights = both_lights(build.upper_mirror, build.width_m, build.length_m, toward)
-        found = [self._from(np.maximum(way[:, 2], 0.0), covered * lit) for way, lit in lights]
+        found = [self._from(np.maximum(light.toward[:, 2], 0.0), covered * light.area_m2) for light in lights]
         return np.sum([parts for parts, _ in found], axis=0), np.sum([met for _, met in found], axis=0)
 
     def _from(self, cosine: Array, lit_m2: Array) -> tuple[Array, Array]:

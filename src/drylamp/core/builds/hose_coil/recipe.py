@@ -124,8 +124,8 @@ def _hose(build: HoseCoil) -> tuple[list[Node], list[Link]]:
                 Link(f"{name} on the {below}", Law.CONDUCTANCE, name, below, (contact,), calibrated_by="contact")
             )
         if build.layers > 1 and build.bed is None:
-            under = build.row.emittance, row_view(build) * build.plan_m2 / each
-            links += _open(name, (metres * build.coil.outer_m2_m / 2.0,), under[1], under[0], 0.0)
+            below_m2 = row_view(build) * build.plan_m2 / each
+            links += _open(name, (metres * build.coil.outer_m2_m / 2.0,), below_m2, build.row.emittance, 0.0)
     links += _between_layers(build, names, metres)
     return nodes, links + [link for name in names[-each:] for link in _upward(build, name, metres)]
 

@@ -9,7 +9,6 @@ from drylamp.core.outcome.of_load import Measure
 from drylamp.core.twin.run import Run
 
 LITRES = Measure("volume", 0.3, 1.0, 3.0)
-KWH_J = 3.6e6
 READY = "08:00"
 """When one sees to it in the morning; common practice, no source."""
 

@@ -7,11 +7,11 @@ from typing import TYPE_CHECKING, cast
 
 import numpy as np
 
-from drylamp.core.air.constants import CP_WATER_J_KGK
+from drylamp.core.air.constants import CP_WATER_J_KGK, KWH_J
 from drylamp.core.arrays import Array
 from drylamp.core.checks import Model
 from drylamp.core.loads.common.filling import TOP
-from drylamp.core.loads.common.outcome import KWH_J, LITRES, READY, at_hour
+from drylamp.core.loads.common.outcome import LITRES, READY, at_hour
 from drylamp.core.loads.running.spec import RunningWater
 from drylamp.core.outcome.drawn_out import MOST_LITRES, DrawOut, draws_out
 from drylamp.core.outcome.of_load import Headline, Held, LoadOutcome, PlanStep, moment, reached

@@ -7,10 +7,10 @@ from typing import TYPE_CHECKING, cast
 
 import numpy as np
 
-from drylamp.core.air.constants import CP_WATER_J_KGK
+from drylamp.core.air.constants import CP_WATER_J_KGK, KWH_J
 from drylamp.core.arrays import Array
 from drylamp.core.checks import Model
-from drylamp.core.loads.common.outcome import KWH_J, LITRES, READY, at_hour
+from drylamp.core.loads.common.outcome import LITRES, READY, at_hour
 from drylamp.core.loads.water.spec import BATH_L, SHOWER_L, HotWater
 from drylamp.core.outcome.drawn_out import MOST_LITRES, DrawOut, draws_out
 from drylamp.core.outcome.of_load import Headline, Held, LoadOutcome, PlanStep, moment, reached
@@ -97,8 +97,7 @@ def heat_litres(load: HotWater, run: Run) -> Array:
     """Litres at the wanted warmth that all heat above cold water is worth, drawn heat included, shape (steps + 1,)."""
     cold = _cold(run)
     stored = ((_layers(load, run) - cold) * load.fill_l / load.layers).sum(axis=0)
-    drawn = sum((tap.over(run.cold_c) for tap in run.drawn.values()), np.zeros(run.weather.steps))
-    return np.asarray((stored + np.concatenate(([0.0], np.cumsum(drawn)))) / (load.warm_c - cold))
+    return np.asarray((stored + np.concatenate(([0.0], np.cumsum(run.drawn_kg_k)))) / (load.warm_c - cold))
 
 
 def _at(run: Run, series: Array, instant: float) -> float:
@@ -124,7 +123,7 @@ def results(site: Site, load: HotWater, run: Run) -> Model:
                 warm_l=round(litres_now, 1), showers=int(litres_now // SHOWER_L), baths=int(litres_now // BATH_L),
                 morning_c=_at(run, layers[0], morning) if morning <= run.edge_s[-1] else None,
                 drawn_l=float(sum(tap.kg[steps].sum() for tap in run.drawn.values())),
-                drawn_kwh=float(sum(tap.over(run.cold_c)[steps].sum() for tap in run.drawn.values())) * CP_WATER_J_KGK / KWH_J,
+                drawn_kwh=float(run.drawn_kg_k[steps].sum()) * CP_WATER_J_KGK / KWH_J,
             )
         )  # fmt: skip
     hourly = range(0, len(run.edge_s), max(1, round(3600.0 / run.weather.dt_s)))

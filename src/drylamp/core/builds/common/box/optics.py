@@ -27,7 +27,7 @@ from drylamp.core.kept import Kept
 from drylamp.core.loads.common.body import BOWL, Body, inside_shares
 from drylamp.core.loads.common.envelope import Envelope
 from drylamp.core.loads.load import Load
-from drylamp.core.optics.booster import image, patch
+from drylamp.core.optics.booster import Patch, both_lights
 from drylamp.core.optics.cavity import ENTRY_SAMPLES, Cavity, sobol, view_factors
 from drylamp.core.optics.covers import DIFFUSE_INCIDENCE_DEG, Pane, stack
 from drylamp.core.optics.enclosure import enclosure_views
@@ -275,20 +275,13 @@ class BoxOptics:
         if not (self.build.has_one_flap_at_most and self.build.is_plain):
             return self._traced(toward)
         mirror = self.build.upper_mirror
-        opening = self.build.opening_m2
-        if mirror is None:
-            none = np.zeros(len(toward))
-            return self._entered(toward, np.full(len(toward), opening), none, none, 0.0, False)
-        shadow = patch(mirror, self.build.width_m, self.build.length_m, toward)
-        behind = toward @ mirror.normal < 0
-        shade = np.where(behind, shadow.area_m2, 0.0)
-        reach = np.where(behind, shadow.reach, 0.0)
-        parts, intercepted = self._entered(toward, opening - shade, reach, shadow.skew, mirror.length_m, False)
-        seen = np.ascontiguousarray(image(mirror, toward))
-        bright = patch(mirror, self.build.width_m, self.build.length_m, seen)
-        area = np.where(behind, 0.0, bright.area_m2) * mirror.reflectance
-        more, met_more = self._entered(seen, area, bright.reach, bright.skew, mirror.length_m, True)
-        return parts + more, intercepted + met_more
+        length_m = 0.0 if mirror is None else mirror.length_m
+        direct, *by_mirror = both_lights(mirror, self.build.width_m, self.build.length_m, toward)
+        parts, intercepted = self._entered(direct, length_m, False)
+        for light in by_mirror:
+            more, met_more = self._entered(light, length_m, True)
+            parts, intercepted = parts + more, intercepted + met_more
+        return parts, intercepted
 
     @cached_property
     def geometry(self) -> Geometry:
@@ -319,15 +312,15 @@ class BoxOptics:
         read = read_grid(values, toward_world @ self.axes.T)
         return read[:, :-1], read[:, -1]
 
-    def _entered(
-        self, toward: Array, lit_m2: Array, reach: Array, skew: Array, mirror_m: float, in_patch: bool
-    ) -> tuple[Array, Array]:
+    def _entered(self, light: Patch, mirror_m: float, in_patch: bool) -> tuple[Array, Array]:
         """Follow light through the cover to floor, walls and pot and let it bounce there."""
-        cosine = np.maximum(toward[:, 2], 0.0)
-        intercepted = lit_m2 * cosine
+        cosine = np.maximum(light.toward[:, 2], 0.0)
+        intercepted = light.area_m2 * cosine
         optics = stack(panes_of(self.build.skins), cosine)
         cavity = cavity_of(self.build, self.load)
-        lands = landing(toward, reach, skew, mirror_m, in_patch, sobol(ENTRY_SAMPLES, 2), cavity.box, cavity.pot)
+        lands = landing(
+            light.toward, light.reach, light.skew, mirror_m, in_patch, sobol(ENTRY_SAMPLES, 2), cavity.box, cavity.pot
+        )
         through = (intercepted * optics.transmittance)[:, None] * lands
         parts = through[:, [FLOOR, WALLS, POT]] @ self.shares
         sheets = optics.absorptance.shape[0]

@@ -6,7 +6,7 @@ import numpy as np
 
 from drylamp.core.advice.context import AdviceContext, score_of
 from drylamp.core.advice.entries import Found, Saying
-from drylamp.core.air.constants import CP_WATER_J_KGK
+from drylamp.core.air.constants import CP_WATER_J_KGK, KWH_J
 from drylamp.core.arrays import Array
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.registry import kind_of
@@ -16,7 +16,6 @@ from drylamp.core.twin.run import Run
 
 PREHEAT_S = 1800.0
 COLD_K = 15.0
-J_KWH = 3.6e6
 HARDLY_LESS = 0.9
 """Heat over claim from which a claim may stand; from memory."""
 FELT = 4.0
@@ -65,8 +64,7 @@ def _efficient(context: AdviceContext, build: Build, load: Load | None) -> Found
 
 def _useful_w(build: Build, run: Run) -> Array:
     """Heat that the load takes up in each step, what is drawn of it included, W, shape (steps,)."""
-    drawn = sum((tap.over(run.cold_c) for tap in run.drawn.values()), np.zeros(run.weather.steps))
-    return np.asarray(run.account_w[kind_of(build).useful_account] + drawn * CP_WATER_J_KGK / run.weather.dt_s)
+    return np.asarray(run.account_w[kind_of(build).useful_account] + run.drawn_kg_k * CP_WATER_J_KGK / run.weather.dt_s)
 
 
 def _rated(context: AdviceContext, build: Build, load: Load | None) -> Found | None:
@@ -78,7 +76,7 @@ def _rated(context: AdviceContext, build: Build, load: Load | None) -> Found | N
     hour = max(1, round(3600.0 / dt_s))
     best_w = float(np.convolve(useful, np.full(hour, 1.0 / hour), mode="valid").max())
     hours = float((run.weather.sun.direction[:, 2] > 0.0).sum()) * dt_s / 3600.0
-    claimed, real = best_w * hours / 1000.0, float(useful.sum()) * dt_s / J_KWH
+    claimed, real = best_w * hours / 1000.0, float(useful.sum()) * dt_s / KWH_J
     words = (
         f"Its best hour is {amount(best_w, 'power')}; times {hours:.0f} hours of daylight that would be {amount(claimed, 'energy')}, and "
         f"{amount(real, 'energy')} arrive. Count what comes out of the tap, never a rating times hours."

@@ -8,9 +8,8 @@ from typing import cast
 
 import numpy as np
 
-from drylamp.core.air.constants import CP_WATER_J_KGK
+from drylamp.core.air.constants import CP_WATER_J_KGK, KWH_J
 from drylamp.core.loads.common.filling import TOP
-from drylamp.core.loads.common.outcome import KWH_J
 from drylamp.core.loads.water.figures.draw_off import draw_off
 from drylamp.core.loads.water.spec import HotWater
 from drylamp.core.text import kilowatt_hours

@@ -8,11 +8,10 @@ from typing import cast
 
 import numpy as np
 
-from drylamp.core.air.constants import CP_WATER_J_KGK
+from drylamp.core.air.constants import CP_WATER_J_KGK, KWH_J
 from drylamp.core.arrays import Array
 from drylamp.core.builds.protocol import INLET, OUTLET
 from drylamp.core.loads.common.filling import TOP
-from drylamp.core.loads.common.outcome import KWH_J
 from drylamp.core.loads.water.spec import HotWater
 from drylamp.core.text import amount, kelvin, kilowatt_hours, litres
 from drylamp.core.trials.at_tap import MAINS_DOUBT_K, flow_read
