@@ -39,6 +39,8 @@ LOTS_ALONG = 15
 """Lots of what fills a pipe within a step."""
 LEAST_KG = 1e-12
 """Less than this is nothing."""
+ALIKE_K = 0.02
+"""Neighbours that stand beside one piece of wall, this near in warmth, become one lot: their heat is kept, a front long gone is not."""
 MOST_PIECES = 40
 LOG_WIDTH = 4
 """What is written of every lot that leaves: stream, seconds since the start, kilograms, °C."""
@@ -246,13 +248,11 @@ def _walk(
     passed = 0
     for p in range(first, last):
         high = low + water[p]
-        is_last = p == last - 1
         within = min(end, high) - max(begin, low)
-        stays = flow <= 0.0 and begin >= low and (begin < high or is_last)
         low = high
-        if not stays and within <= 0.0:
+        if within <= 0.0:
             continue
-        left = streams.ease[p] if stays else math.exp(-streams.ease[p] * within / flow)
+        left = math.exp(-streams.ease[p] * within / flow)
         if linear:
             watts_k = kg * CP_WATER_J_KGK * (1.0 - left) / h
             row = p - first
@@ -266,9 +266,37 @@ def _walk(
             at *= left
         else:
             at = left * at + (1.0 - left) * walls[streams.wall[p]]
-        if stays:
-            break
     return at
+
+
+@inlined
+def _stand(streams: Streams, lots: Lots, s: int, whole: float, h: float, walls: Array, linear: bool) -> int:
+    """Lots of water that stands, the foremost first, each beside the piece that its middle lies in. Returns how many there are then."""
+    kg, fresh, first = lots.kg, lots.fresh, streams.first[s]
+    p = beside = streams.first[s + 1] - 1
+    place, low, made = whole, whole - streams.water[p], 0
+    for q in range(lots.held[s]):
+        mass, at = kg[s, q], lots.celsius[s, q]
+        while place - mass / 2.0 < low and p > first:
+            p -= 1
+            low -= streams.water[p]
+        place -= mass
+        left = streams.ease[p]
+        if linear:
+            watts_k = mass * CP_WATER_J_KGK * (1.0 - left) / h
+            streams.gain[p, p - first] += watts_k
+            streams.pull[p] += watts_k * at
+            continue
+        at = left * at + (1.0 - left) * walls[streams.wall[p]]
+        if made > 0 and beside == p and abs(fresh[1, made - 1] - at) < ALIKE_K:
+            together = fresh[0, made - 1] + mass
+            fresh[1, made - 1] = (fresh[0, made - 1] * fresh[1, made - 1] + mass * at) / together
+            fresh[0, made - 1] = together
+        else:
+            fresh[0, made], fresh[1, made] = mass, at
+            made += 1
+        beside = p
+    return made
 
 
 @inlined
@@ -282,7 +310,10 @@ def _pass(
         whole += streams.water[p]
     if linear:
         _ease(streams, s, flow, h, _warmth(lots, s) / whole)
-    made = _on(streams, lots, s, whole, flow, h, begun_s, walls, linear, passed, kept)
+    if flow > 0.0:
+        made = _on(streams, lots, s, whole, flow, h, begun_s, walls, linear, passed, kept)
+    else:
+        made = _stand(streams, lots, s, whole, h, walls, linear)
     over = flow * h - whole
     if over > LEAST_KG:  # comes in and goes right through
         through = _walk(streams, s, over, 0.0, whole, flow, h, inlet_c, walls, linear)

@@ -27,11 +27,16 @@ def density_kg_m3(celsius: float) -> float:
 
 
 @inlined
-def expansion_per_k(celsius: float) -> float:
-    """How much lighter water gets with each kelvin, 1/K; below nothing under 4 °C."""
+def lighter_kg_m3k(celsius: float) -> float:
+    """By how much water gets lighter with each kelvin, kg/m³K; below nothing under 4 °C."""
     t = min(max(celsius, 0.0), 100.0)
-    slope = 0.0476388 + t * (-2.0 * 0.00739545 + t * (3.0 * 4.00613e-05 - 4.0 * 1.24588e-07 * t))
-    return -slope / density_kg_m3(celsius)
+    return -0.0476388 + t * (2.0 * 0.00739545 + t * (-3.0 * 4.00613e-05 + 4.0 * 1.24588e-07 * t))
+
+
+@inlined
+def expansion_per_k(celsius: float) -> float:
+    """Thermal expansion of water, 1/K; below nothing under 4 °C."""
+    return lighter_kg_m3k(celsius) / density_kg_m3(celsius)
 
 
 @inlined
@@ -42,31 +47,50 @@ def conductivity_w_mk(celsius: float) -> float:
 
 
 @inlined
-def viscosity_pa_s(celsius: float) -> float:
-    """Dynamic viscosity of water, Pa·s; within 0.3 %."""
+def fluidity_per_pa_s(celsius: float) -> float:
+    """How thin water is, 1/(Pa·s): one over its viscosity, which is nearly a straight line and needs no exponential."""
     t = min(max(celsius, 0.0), 100.0)
-    return math.exp(-6.32769 + t * (-0.0338603 + t * (0.000282362 + t * (-1.86829e-06 + 5.84993e-09 * t))))
+    return 558.387 + t * (19.4042 + t * (0.13571 - 3.03657e-04 * t))
+
+
+@inlined
+def viscosity_pa_s(celsius: float) -> float:
+    """Dynamic viscosity of water, Pa·s; within 0.05 %."""
+    return 1.0 / fluidity_per_pa_s(celsius)
 
 
 @inlined
 def prandtl(celsius: float) -> float:
     """Prandtl number of water."""
-    return CP_WATER_J_KGK * viscosity_pa_s(celsius) / conductivity_w_mk(celsius)
+    return CP_WATER_J_KGK / (fluidity_per_pa_s(celsius) * conductivity_w_mk(celsius))
+
+
+@inlined
+def _round_damping(celsius: float) -> float:
+    """1 / [1 + (0.559/Pr)^(9/16)]^(8/27) of water by its temperature, within 0.01 %: two powers cost more than the rest of a film."""
+    t = min(max(celsius, 0.0), 100.0)
+    return 0.955368 + t * (-9.02523e-04 + 1.68104e-06 * t)
+
+
+@inlined
+def _upright_damping(celsius: float) -> float:
+    """1 / [1 + (0.492/Pr)^(9/16)]^(4/9) of water by its temperature, within 0.01 %."""
+    t = min(max(celsius, 0.0), 100.0)
+    return 0.937924 + t * (-1.247358e-03 + 2.40250e-06 * t)
 
 
 @inlined
 def rayleigh_number(start_c: float, end_c: float, length_m: float) -> float:
     """g |β| ΔT L³ ρ / (μ α) with water at the mean temperature."""
     mean = (start_c + end_c) / 2.0
-    mu, rho = viscosity_pa_s(mean), density_kg_m3(mean)
-    buoyant = GRAVITY * abs(expansion_per_k(mean)) * abs(start_c - end_c) * length_m * length_m * length_m
-    return buoyant * rho * rho * prandtl(mean) / (mu * mu)
+    drive = GRAVITY * abs(lighter_kg_m3k(mean) * (start_c - end_c)) * length_m * length_m * length_m
+    return drive * density_kg_m3(mean) * CP_WATER_J_KGK * fluidity_per_pa_s(mean) / conductivity_w_mk(mean)
 
 
 @inlined
 def reynolds_number(kg_s: float, bore_m: float, celsius: float) -> float:
     """4 ṁ / (π D μ) in a round pipe."""
-    return 4.0 * kg_s / (math.pi * bore_m * viscosity_pa_s(celsius))
+    return 4.0 * kg_s / (math.pi * bore_m) * fluidity_per_pa_s(celsius)
 
 
 @inlined
@@ -114,8 +138,7 @@ def immersed_w_k(area_m2: float, diameter_m: float, start_c: float, end_c: float
     """
     mean = (start_c + end_c) / 2.0
     rayleigh = rayleigh_number(start_c, end_c, diameter_m)
-    damped = (1.0 + (0.559 / prandtl(mean)) ** 0.5625) ** (8.0 / 27.0)
-    root = 0.60 + 0.387 * math.sqrt(np.cbrt(rayleigh)) / damped
+    root = 0.60 + 0.387 * math.sqrt(np.cbrt(rayleigh)) * _round_damping(mean)
     return float(area_m2 * root * root * conductivity_w_mk(mean) / diameter_m)
 
 
@@ -132,8 +155,8 @@ def wetted_w_k(area_m2: float, length_m: float, facing: float, start_c: float, e
     rayleigh = rayleigh_number(start_c, end_c, length_m)
     root = math.sqrt(math.sqrt(rayleigh))
     if facing == 0.0:
-        nusselt = 0.68 + 0.670 * root / (1.0 + (0.492 / prandtl(mean)) ** 0.5625) ** (4.0 / 9.0)
-    elif (start_c - end_c) * facing * expansion_per_k(mean) > 0.0:
+        nusselt = 0.68 + 0.670 * root * _upright_damping(mean)
+    elif (start_c - end_c) * facing * lighter_kg_m3k(mean) > 0.0:
         nusselt = max(0.54 * root, 0.15 * np.cbrt(rayleigh))
     else:
         nusselt = 0.27 * root
