@@ -15,6 +15,7 @@ COMPILED = (
     "air/properties",
     "heat/laws",
     "heat/march",
+    "heat/siphon",
     "heat/sparse",
     "heat/streams",
     "heat/water",

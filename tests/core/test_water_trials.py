@@ -20,7 +20,7 @@ from drylamp.core.checks import InputProblem
 from drylamp.core.engine import weather_for
 from drylamp.core.heat.network import Network, draw_parts
 from drylamp.core.heat.parts import MAINS, Link, Node
-from drylamp.core.heat.streams import Piece, Stream
+from drylamp.core.heat.pipes import Piece, Stream
 from drylamp.core.loads.common.outcome import at_hour
 from drylamp.core.loads.running.spec import RunningWater
 from drylamp.core.loads.water.outcome import heat_litres, warm_litres

@@ -21,7 +21,8 @@ from drylamp.core.heat import water
 from drylamp.core.heat.law import Law
 from drylamp.core.heat.network import Drive, Network, advance, closure
 from drylamp.core.heat.parts import MAINS, Link, Node
-from drylamp.core.heat.streams import MOST_LOTS, Piece, Stream
+from drylamp.core.heat.pipes import Piece, Stream
+from drylamp.core.heat.streams import MOST_LOTS
 from drylamp.core.sums.water import MixIn, mix
 
 CP = CP_WATER_J_KGK

@@ -102,6 +102,7 @@ class FlowPath:
         open_share: setting of the vent or valve, 0 shut to 1 open; scales every area
         thermostat: two temperatures that switch its fan or pump inside the march, or none
         given_kg_s: what passes at full speed whatever stands against it, as from a tap; 0 where the balance decides
+        led: whether what flows in a pipe decides (``heat.siphon``), unless something is given
     """
 
     name: str
@@ -113,10 +114,11 @@ class FlowPath:
     open_share: float = 1.0
     thermostat: Thermostat | None = None
     given_kg_s: float = 0.0
+    led: bool = False
 
     def __post_init__(self) -> None:
         """Refuse a path without parts, a height below nothing, a setting beyond shut and open."""
-        if self.given_kg_s > 0:
+        if self.given_kg_s > 0 or self.led:
             return
         require(len(self.losses) > 0, f"path.{self.name}", "has no parts; give at least one opening")
         most = f"path.{self.name}.columns"

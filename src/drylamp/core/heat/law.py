@@ -26,3 +26,6 @@ class Law(IntEnum):
     OPEN_WATER = (
         15  # area m², share of it that is open 0–1, shelter 0–1: water vapour from water under the sky, with the wind
     )
+    DRIVEN = (
+        16  # number of a flow path, W for each W/K that it carries: what its pump gives off as heat, from start to end
+    )

@@ -38,8 +38,9 @@ from drylamp.core.heat.laws import (
     vapour_leak_terms,
     water_conductance_w_k,
 )
+from drylamp.core.heat.siphon import decide_flows, lead_paths, siphon_parts
 from drylamp.core.heat.sparse import Fill, factor, less_product, solve
-from drylamp.core.heat.streams import Lots, Passed, Streams, couple, flow_on, write_held
+from drylamp.core.heat.streams import Lots, Passed, Streams, add_streams, couple, flow_on, write_held
 
 GAMMA = 1.0 - 0.5**0.5
 SUN_JUMP_SHARE, WIND_JUMP_M_S = 0.05, 0.3
@@ -93,7 +94,7 @@ class Outside(NamedTuple):
 
 
 class Water(NamedTuple):
-    """The streams of a network, the water in them (changed), what passed (filled), and the flow of each, kg/s, shape (steps, streams)."""
+    """The streams of a network, the water in them (changed), what passed (filled), and the flow given to each, kg/s, shape (steps, streams)."""
 
     streams: Streams
     lots: Lots
@@ -220,10 +221,18 @@ def _assemble(
 
 @inlined
 def _as_vapour(
-    law: int, params: Array, k: int, temperature: Array, ends_c: tuple[float, float], air: tuple[float, float, float]
+    law: int,
+    params: Array,
+    k: int,
+    temperature: Array,
+    ends_c: tuple[float, float],
+    air: tuple[float, float, float],
+    heat_flow: Array,
 ) -> tuple[float, float]:
-    """Terms of what leaves with vapour: off open water, or with damp air that leaks out past the colder of two nodes."""
+    """Terms of what leaves with vapour: off open water, or with damp air that leaks out past the colder of two nodes; and what a pump gives off."""
     start_c, end_c = ends_c
+    if law == 16:
+        return 0.0, params[k, 1] * heat_flow[np.uint64(params[k, 0])]
     if law == 15:
         return open_water_terms(params[k, 0] * params[k, 1], params[k, 2], start_c, end_c, air)
     if start_c > temperature[np.uint64(params[k, 3])]:
@@ -246,7 +255,7 @@ def _assemble_sparse(
         i, j = ends[0, k], ends[1, k]
         g = h = c = 0.0
         if law[k] >= FIRST_OF_VAPOUR:
-            g, c = _as_vapour(law[k], params, k, temperature, (temperature[i], temperature[j]), air)
+            g, c = _as_vapour(law[k], params, k, temperature, (temperature[i], temperature[j]), air, heat_flow)
         elif law[k] >= FIRST_OF_WATER:
             g = water_conductance_w_k(law[k], params[k, 0], params[k, 1], params[k, 2], temperature[i], temperature[j])
             h = g
@@ -274,17 +283,6 @@ def _assemble_sparse(
                 matrix[slots[k, 3]] -= g
             else:
                 push[j] += g * temperature[i]
-
-
-@inlined
-def _add_streams(streams: Streams, matrix: Array, push: Array) -> None:
-    """What the water in the pipes takes from their walls."""
-    for s in range(streams.make.shape[0]):
-        begin, end = streams.first[s], streams.first[s + 1]
-        for p in range(begin, end):
-            push[streams.wall[p]] += streams.pull[p]
-            for j in range(p - begin + 1):
-                matrix[streams.slots[p, j]] += streams.gain[p, j]
 
 
 @woven
@@ -538,15 +536,13 @@ def march(  # noqa: C901  one loop over the steps; what it does stands in the fu
         if _switch(paths, now, on):
             parts, steady = max(parts, SWITCH_PARTS), False
         if water is not None:
-            for s in range(water.flow.shape[1]):
-                if n > 0 and water.flow[n, s] != water.flow[n - np.uint64(1), s]:
-                    steady = False
+            parts = siphon_parts(water.streams, water.lots, length_s[n], parts)
         h = length_s[n] / parts
         for part in range(parts):
             if water is not None:
-                for b in range(bounds):
-                    before[count + b] = boundary_c[n, b]
-                couple(water.streams, water.lots, water.flow[n], now, h, water.passed)
+                if decide_flows(water.streams, water.lots, water.flow[n], paths, now, on, speed[n]):
+                    steady = False
+                couple(water.streams, water.lots, now, h, water.passed)
             if h == last_h and (steady or part > 0):
                 for i in range(count):
                     mid[i] = now[i]
@@ -559,20 +555,24 @@ def march(  # noqa: C901  one loop over the steps; what it does stands in the fu
                 if square is not None:
                     _assemble(now, law, ends, params, heat_flow, air, source, matrix, push, terms)
                     _middle_afresh(matrix, push, varying, h, inverse, now, rhs, mid)
+                if water is not None:
+                    lead_paths(water.streams, water.lots, paths, heat_flow)
                 if sparse is not None:
                     _assemble_sparse(now, law, ends, params, heat_flow, air, source, fill, numbers, push, terms)
                     if water is not None:
-                        _add_streams(water.streams, numbers, push)
+                        add_streams(water.streams, water.lots, numbers, push)
                     _middle_afresh_sparse(fill, numbers, push, varying, h, factors, now, rhs, mid)
             _secants(rows, capacity, mass, now, mid, varying)
             _flows(paths, mid, on, speed, n, pressure, heat_flow)
             if square is not None:
                 _assemble(mid, law, ends, params, heat_flow, air, source, matrix, push, terms)
                 _invert(matrix, varying, GAMMA * h / 2.0, inverse)
+            if water is not None:
+                lead_paths(water.streams, water.lots, paths, heat_flow)
             if sparse is not None:
                 _assemble_sparse(mid, law, ends, params, heat_flow, air, source, fill, numbers, push, terms)
                 if water is not None:
-                    _add_streams(water.streams, numbers, push)
+                    add_streams(water.streams, water.lots, numbers, push)
                 factor(fill, numbers, varying, GAMMA * h / 2.0, factors)
             last_h = h
             for i in range(count):
@@ -587,7 +587,7 @@ def march(  # noqa: C901  one loop over the steps; what it does stands in the fu
                 out, into = mean[ends[0, k]], mean[ends[1, k]]
                 energy[kept, k] += (terms[k, 0] * out - terms[k, 1] * into + terms[k, 2]) * h
             if water is not None:
-                flow_on(water.streams, water.lots, water.flow[n], before, mean, h, gone_s, water.passed, int(kept))
+                flow_on(water.streams, water.lots, mean, h, gone_s, water.passed, int(kept))
             gone_s += h
             if mass.shape[0] > 0:
                 _put_right(rows, capacity, mass, before, varying, now)

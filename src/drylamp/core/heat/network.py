@@ -18,18 +18,9 @@ from drylamp.core.heat.laws import FIRST_OF_WATER, PARAMETERS, ready_made
 from drylamp.core.heat.march import LINES, MELTING_WIDTH, Links, Outside, Records, Room, Sparse, Steps, Water, march
 from drylamp.core.heat.march import Melting as MeltingRows
 from drylamp.core.heat.parts import BOUNDARIES, Link, Node
+from drylamp.core.heat.pipes import MOST_PIECES, Stream
 from drylamp.core.heat.sparse import SPARSE_ABOVE, Fill, fill_of
-from drylamp.core.heat.streams import (
-    LOG_WIDTH,
-    LOTS_ALONG,
-    MOST_PIECES,
-    Lots,
-    Passed,
-    Stream,
-    Streams,
-    compiled_streams,
-    filled,
-)
+from drylamp.core.heat.streams import LOG_WIDTH, LOTS_ALONG, Lots, Passed, Streams, compiled_streams, filled
 
 VALVE_OVER_PA = 1.0e5
 """What the valve of a pressure pot holds over the air before it lets go; from memory."""
@@ -71,7 +62,7 @@ class Network:
             self._check_stream(stream)
         known = {path.name for path in self.paths}
         for link in self.links:
-            if link.law == Law.CARRIED:
+            if link.path:
                 require(link.path in known, f"network.{link.name}", f"'{link.path}' is no flow path")
 
     def _check_melting(self, node: Node) -> None:
@@ -88,17 +79,38 @@ class Network:
         for end in (*(node for node, _ in path.columns), path.outside, *switch):
             require(end in self._index, f"network.{path.name}", f"'{end}' is no node")
         balance = dict.fromkeys((node.name for node in self.nodes), 0)
-        for link in self.links:
-            if link.law == Law.CARRIED and link.path == path.name:
-                for end, sign in ((link.start, -1), (link.end, 1)):
-                    if end in balance:
-                        balance[end] += sign
+        carries = [(x.start, x.end) for x in self.links if x.law == Law.CARRIED and x.path == path.name]
+        rounds = [(s.inlet, s.round) for s in self.streams if s.round is not None]
+        carries += [(inlet, goes.outlet) for inlet, goes in rounds if goes.path == path.name]
+        carries += [(goes.outlet, inlet) for inlet, goes in rounds if goes.back == path.name]
+        for start, end in carries:
+            for node, sign in ((start, -1), (end, 1)):
+                if node in balance:
+                    balance[node] += sign
         stuck = [name for name, sum_ in balance.items() if sum_ != 0]
         require(not stuck, f"network.{path.name}", f"what flows into {', '.join(stuck)} does not flow out again")
 
     def _check_stream(self, stream: Stream) -> None:
         where = f"network.{stream.name}"
+        inside = self._index.get(stream.inlet, -1) < len(self.nodes)
         require(stream.inlet in self._index, where, f"'{stream.inlet}' is no node")
+        goes = stream.round
+        require(
+            inside == (goes is not None),
+            where,
+            "its water comes out of a store and does not go back, or goes where it did not come from",
+        )
+        if goes is not None:
+            paths = {path.name for path in self.paths}
+            ends = {goes.outlet, *(node for node, _ in goes.column)}
+            require(
+                all(self._index.get(end, len(self.nodes)) < len(self.nodes) for end in ends),
+                where,
+                "its store has no such node",
+            )
+            require(
+                {goes.path, goes.back or goes.path} <= paths, where, "a path that leads it through its store is missing"
+            )
         for piece in stream.pieces:
             wall = self._index.get(piece.node, len(self.nodes))
             require(wall < len(self.nodes), where, f"'{piece.node}' is no node")
@@ -165,7 +177,8 @@ class Network:
         params = np.zeros((len(self.links), PARAMETERS))
         number = {path.name: float(k) for k, path in enumerate(self.paths)}
         for row, link in zip(params, self.links, strict=True):
-            values = (number[link.path],) if link.law == Law.CARRIED else ready_made(link.law, link.params)
+            values: tuple[float, ...] = (number[link.path],) if link.path else ()
+            values += ready_made(link.law, link.params)
             values += (float(self._index[link.beside]),) if link.beside else ()
             row[: len(values)] = values
         return Links(law, ends, params, bool((law == Law.BOIL).any()))
@@ -177,26 +190,35 @@ class Network:
         if len(self.nodes) <= SPARSE_ABOVE and not wet:
             return None
         ends = [(self._index[link.start], self._index[link.end]) for link in self.links]
-        return fill_of(len(self.nodes), [*ends, *self._along_streams])
+        return fill_of(len(self.nodes), [*ends, *(pair for s in self.streams for pair in self._along(s))])
 
-    @property
-    def _along_streams(self) -> list[tuple[int, int]]:
-        """Pairs of pieces of one stream, a later with each up to itself."""
-        walls = [[self._index[piece.node] for piece in stream.pieces] for stream in self.streams]
-        return [(row[k], row[j]) for row in walls for k in range(len(row)) for j in range(k + 1)]
+    def _along(self, stream: Stream) -> list[tuple[int, int]]:
+        """Pairs that water in it ties together: pieces with each other; where it goes round, each with both ends, and those with each other."""
+        walls = [self._index[piece.node] for piece in stream.pieces]
+        pairs = [(k, j) for k in walls for j in walls]
+        if stream.round is None:
+            return pairs
+        come, go = self._index[stream.inlet], self._index[stream.round.outlet]
+        return [*pairs, *((wall, end) for wall in walls for end in (come, go)), (go, come)]
 
     @cached_property
     def compiled_streams(self) -> Streams:
         """Streams as the marcher wants them."""
         assert self.fill is not None
-        slots, at = np.zeros((sum(len(s.pieces) for s in self.streams), MOST_PIECES), dtype=np.uint64), len(self.links)
-        pull_on = self.fill.slots[:, 2]
-        row = 0
-        for stream in self.streams:
-            for k in range(len(stream.pieces)):
-                slots[row, : k + 1] = pull_on[at : at + k + 1]
-                row, at = row + 1, at + k + 1
-        return compiled_streams(self.streams, self._index, slots)
+        count = sum(len(s.pieces) for s in self.streams)
+        slots, ends = np.zeros((count, MOST_PIECES), dtype=np.uint64), np.zeros((count, 4), dtype=np.uint64)
+        across = np.zeros((len(self.streams), 2), dtype=np.uint64)
+        at, row = len(self.links), 0
+        for s, stream in enumerate(self.streams):
+            size, pulls = len(stream.pieces), self.fill.slots[at : at + len(self._along(stream)), 2:]
+            mine = slice(row, row + size)
+            slots[mine, :size] = pulls[: size * size, 0].reshape(size, size)
+            if stream.round is not None:
+                ends[mine] = pulls[size * size : -1].reshape(size, 4)
+                across[s] = pulls[-1]
+            at, row = at + len(self._along(stream)), row + size
+        paths = {path.name: f for f, path in enumerate(self.paths)}
+        return compiled_streams(self.streams, self._index, paths, slots, ends, across)
 
     def lots_at(self, celsius: dict[str, Array]) -> Lots:
         """What its pipes hold, by stream, one temperature for each piece from the inlet on."""
@@ -340,10 +362,11 @@ def water_for(network: Network, first_c: Array, drive: Drive, records: int, lots
     comes = (
         flow * drive.dt_s / drive.substeps[:, None] / np.array([s.water_kg for s in network.streams]).reshape(1, count)
     )
+    flow = np.where([s.round is None for s in network.streams], flow, 0.0)
     made = np.where(flow > 0.0, np.ceil(LOTS_ALONG * np.minimum(comes, 1.0)) + 2.0, 0.0) * drive.substeps[:, None]
     rows = int(made.sum()) + sum(len(s.pieces) for s in network.streams)
     passed = Passed(
-        np.zeros((records, count)), np.zeros((records, count)), np.zeros((records, count)), np.zeros((records + 1, count)),
+        np.zeros((records, count)), np.zeros((records, count)), np.zeros((records, count)), np.zeros((records, count)), np.zeros((records + 1, count)),
         np.zeros((min(rows, MOST_LOGGED), LOG_WIDTH)), np.zeros(1, dtype=np.int64),
     )  # fmt: skip
     return Water(network.compiled_streams, network.lots_at(beside) if lots is None else lots, passed, flow)
@@ -446,6 +469,8 @@ def draw_parts(network: Network, speed: Array | None, flow_kg_s: Array | None, d
     """Parts of each step that let a draw's front through: more while a pipe is being flushed, or a store drawn from, shape (steps,)."""
     parts = np.ones(steps, dtype=np.int64)
     for s, stream in enumerate(network.streams):
+        if stream.round is not None:
+            continue  # nobody stands at its end and waits for a front
         share = np.zeros(steps) if flow_kg_s is None else flow_kg_s[:, s] * dt_s / stream.water_kg
         for n in np.flatnonzero(np.diff(share, prepend=0.0)):
             until = n + FLUSHES * math.ceil(1.0 / share[n]) + 1 if share[n] > 0 else n + 1
@@ -474,6 +499,7 @@ def closure(network: Network, history: History, drive: Drive) -> tuple[float, fl
     stored = float((heat[-1] - heat[0]).sum())
     passed = history.passed
     if passed is not None:
-        out += float(passed.out_j.sum() - passed.in_j.sum())
+        leaves = [stream.round is None for stream in network.streams]
+        out += float((passed.out_j - passed.in_j)[:, leaves].sum())
         stored += float((passed.held_j[-1] - passed.held_j[0]).sum())
     return sun - out - stored, sun

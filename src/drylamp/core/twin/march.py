@@ -21,7 +21,8 @@ from drylamp.core.heat.network import (
     reset_substeps,
 )
 from drylamp.core.heat.parts import BOUNDARIES, GROUND, MAINS, Role
-from drylamp.core.heat.streams import Lots, Passed, Stream
+from drylamp.core.heat.pipes import Stream
+from drylamp.core.heat.streams import Lots, Passed
 from drylamp.core.loads.calendar import Visit
 from drylamp.core.sky.ground import GROUND_DEPTH_M, ground_c, mains_c
 from drylamp.core.sky.site import Site

@@ -28,7 +28,7 @@ from drylamp.core.checks import require
 from drylamp.core.heat.law import Law
 from drylamp.core.heat.network import Network
 from drylamp.core.heat.parts import AIR, MAINS, SKY, Link, Node
-from drylamp.core.heat.streams import Stream
+from drylamp.core.heat.pipes import Stream
 from drylamp.core.loads.common.filling import DRAWN, TOP, Filling
 from drylamp.core.loads.load import Load
 

@@ -14,7 +14,7 @@ from drylamp.core.checks import require
 from drylamp.core.heat.law import Law
 from drylamp.core.heat.network import Network
 from drylamp.core.heat.parts import AIR, GROUND, SKY, Link, Node
-from drylamp.core.heat.streams import Stream
+from drylamp.core.heat.pipes import Stream
 from drylamp.core.loads.common.filling import TOP
 from drylamp.core.loads.load import Load
 from drylamp.core.sky.ground import GROUND_DEPTH_M, SOIL_W_MK

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from drylamp.core.builds.common.coil.spec import Coil
 from drylamp.core.heat.parts import MAINS, Role
-from drylamp.core.heat.streams import Piece, Stream
+from drylamp.core.heat.pipes import Piece, Stream
 
 
 def coil_stream(
