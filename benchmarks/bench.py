@@ -22,9 +22,9 @@ from scipy.integrate import solve_ivp
 from drylamp.core.air.moist import boiling_c
 from drylamp.core.builds.box_oven.spec import BoxOven
 from drylamp.core.builds.common.box.geometry import geometry_of as facets_of
-from drylamp.core.builds.common.coil.spec import Coil
 from drylamp.core.builds.common.mirror.spec import FlapMirror, MoreFlaps
-from drylamp.core.builds.common.wall.spec import WallLayer
+from drylamp.core.common.coil import Coil
+from drylamp.core.common.wall import WallLayer
 from drylamp.core.engine import forecast, weather_of
 from drylamp.core.heat.law import Law
 from drylamp.core.heat.laws import conductance_w_k, evaporation_w

@@ -24,13 +24,13 @@ from drylamp.core.advice.registry import BUILD_ADVICE, LOAD_ADVICE
 from drylamp.core.advice.sayings import sayings_of
 from drylamp.core.advice.schools import schools_of
 from drylamp.core.advice.weakest import weakest_link
-from drylamp.core.builds.common.coil.spec import Coil
 from drylamp.core.builds.common.cover.spec import GlazedCover
-from drylamp.core.builds.common.wall.spec import WallLayer
 from drylamp.core.builds.dish.advice import focus_suns
 from drylamp.core.builds.dish.optics import spill
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import InputProblem
+from drylamp.core.common.coil import Coil
+from drylamp.core.common.wall import WallLayer
 from drylamp.core.engine import weather_of
 from drylamp.core.loads.common.draws import Running
 from drylamp.core.loads.common.envelope import Envelope

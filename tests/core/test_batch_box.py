@@ -9,11 +9,11 @@ import pytest
 from pydantic import ValidationError
 
 from drylamp.core.builds.batch_box.spec import BatchBox
-from drylamp.core.builds.common.coil.spec import Coil
 from drylamp.core.builds.common.lid.spec import NightLid
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.builds.starters import starters
 from drylamp.core.checks import InputProblem
+from drylamp.core.common.coil import Coil
 from drylamp.core.engine import weather_for
 from drylamp.core.loads.common.draws import Draw
 from drylamp.core.loads.common.scald import scald_s

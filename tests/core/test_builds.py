@@ -14,9 +14,9 @@ from drylamp.core.builds.common.box.recipe import network_of
 from drylamp.core.builds.common.box.section import section_of
 from drylamp.core.builds.common.cover.spec import GlazedCover
 from drylamp.core.builds.common.mirror.spec import FlapMirror
-from drylamp.core.builds.common.wall.spec import WallLayer, wall_w_m2k
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import InputProblem, explain
+from drylamp.core.common.wall import WallLayer, wall_w_m2k
 from drylamp.core.engine import run_case, weather_of
 from drylamp.core.loads.pot.spec import PotLoad
 from drylamp.core.outcome.ledger import ledger_between

@@ -9,11 +9,11 @@ import pytest
 
 from drylamp.core.advice.context import AdviceContext
 from drylamp.core.advice.schools import schools_of
-from drylamp.core.builds.common.coil.spec import Coil
 from drylamp.core.builds.common.cover.spec import GlazedCover, Sheet
-from drylamp.core.builds.common.wall.spec import WallLayer, wall_w_m2k
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import InputProblem
+from drylamp.core.common.coil import Coil
+from drylamp.core.common.wall import WallLayer, wall_w_m2k
 from drylamp.core.engine import run_case, weather_for
 from drylamp.core.loads.common.draws import Draw, Running
 from drylamp.core.loads.running.spec import RunningWater

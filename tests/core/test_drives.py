@@ -12,9 +12,9 @@ from pydantic import TypeAdapter, ValidationError
 from drylamp.core.air.constants import CP_AIR
 from drylamp.core.air.draught import FlowPath, Loss, Mover, Thermostat, flow_kg_s
 from drylamp.core.builds import registry
-from drylamp.core.builds.drive import ByHand, Constant, Differential, FlowControl, Season, SunPanel, Timer, Turn
 from drylamp.core.builds.registry import KINDS
 from drylamp.core.checks import InputProblem
+from drylamp.core.common.drive import ByHand, Constant, Differential, FlowControl, Season, SunPanel, Timer, Turn
 from drylamp.core.engine import weather_of
 from drylamp.core.heat.law import Law
 from drylamp.core.heat.network import Drive, Network, advance, closure

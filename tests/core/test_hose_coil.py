@@ -10,7 +10,6 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from drylamp.core.builds.common.coil.spec import Coil
 from drylamp.core.builds.common.cover.spec import GlazedCover
 from drylamp.core.builds.common.mirror.spec import FlapMirror
 from drylamp.core.builds.hose_coil.advice import ADVICE
@@ -19,6 +18,7 @@ from drylamp.core.builds.hose_coil.spec import HoseCoil, Mesh
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.builds.starters import starters
 from drylamp.core.checks import InputProblem
+from drylamp.core.common.coil import Coil
 from drylamp.core.engine import weather_for
 from drylamp.core.loads.common.draws import Draw, Running, drawn_kg_s, running_kg_s
 from drylamp.core.loads.running.outcome import worth_l

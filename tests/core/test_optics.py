@@ -9,7 +9,7 @@ from drylamp.core.builds.box_oven.spec import BoxOven
 from drylamp.core.builds.common.box.optics import BoxOptics, box_faces, lit_nodes
 from drylamp.core.builds.common.cover.spec import GlazedCover
 from drylamp.core.builds.common.mirror.spec import FlapMirror, MoreFlaps
-from drylamp.core.builds.common.wall.spec import WallLayer
+from drylamp.core.common.wall import WallLayer
 from drylamp.core.loads.pot.spec import PotLoad
 from drylamp.core.optics.cavity import Cavity, view_factors
 from drylamp.core.optics.covers import Pane, stack

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from drylamp.core.builds.box_oven.spec import BoxOven
 from drylamp.core.builds.common.cover.spec import GlazedCover
 from drylamp.core.builds.common.mirror.spec import FlapMirror
-from drylamp.core.builds.common.wall.spec import WallLayer
+from drylamp.core.common.wall import WallLayer
 from drylamp.core.engine import weather_of
 from drylamp.core.loads.pot.spec import PotLoad
 from drylamp.core.sky.site import Site

@@ -12,12 +12,12 @@ from pydantic import ValidationError
 from drylamp.core.advice.patch import bright_patch
 from drylamp.core.builds.common.cover.spec import GlazedCover, Sheet
 from drylamp.core.builds.common.side_by_side import Sample
-from drylamp.core.builds.common.wall.spec import WallLayer
 from drylamp.core.builds.registry import BUILD, kind_of
 from drylamp.core.builds.samples.optics import SamplesOptics
 from drylamp.core.builds.samples.section import section_of
 from drylamp.core.builds.samples.spec import Samples
 from drylamp.core.checks import InputProblem, explain
+from drylamp.core.common.wall import WallLayer
 from drylamp.core.engine import run_case
 from drylamp.core.sky.dome import plane_axes
 from drylamp.core.sky.weather import ClearDay, clear_days

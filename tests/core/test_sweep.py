@@ -6,7 +6,7 @@ from datetime import date
 import numpy as np
 import pytest
 
-from drylamp.core.builds.common.wall.spec import WallLayer
+from drylamp.core.common.wall import WallLayer
 from drylamp.core.engine import weather_of
 from drylamp.core.sky.generator import made_up_weather
 from drylamp.core.sky.weather import Span

@@ -12,9 +12,9 @@ from hypothesis import strategies as st
 
 from drylamp.core.air.constants import CP_WATER_J_KGK
 from drylamp.core.builds.common.coil.rows import row_number
-from drylamp.core.builds.common.coil.spec import Coil
 from drylamp.core.builds.common.cover.spec import GlazedCover
 from drylamp.core.builds.hose_coil.spec import HoseCoil
+from drylamp.core.common.coil import Coil
 from drylamp.core.loads.common.draws import Draw, Running
 from drylamp.core.loads.common.fed import Fed
 from drylamp.core.loads.running.figures import collector_line

@@ -9,10 +9,10 @@ import pytest
 from drylamp.core.builds.box_oven.spec import BoxOven
 from drylamp.core.builds.common.cover.spec import GlazedCover
 from drylamp.core.builds.common.mirror.spec import FlapMirror, MoreFlaps
-from drylamp.core.builds.common.wall.spec import WallLayer
 from drylamp.core.builds.dish.spec import Dish
 from drylamp.core.builds.funnel.spec import Funnel
 from drylamp.core.builds.melter.spec import Melter
+from drylamp.core.common.wall import WallLayer
 from drylamp.core.engine import weather_of
 from drylamp.core.loads.common.envelope import Envelope
 from drylamp.core.loads.portions.spec import Portion, Portions

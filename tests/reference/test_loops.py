@@ -12,7 +12,7 @@ from scipy.integrate import solve_ivp
 from scipy.optimize import brentq
 
 from drylamp.core.air.constants import CP_WATER_J_KGK, GRAVITY
-from drylamp.core.air.draught import FlowPath, Thermostat
+from drylamp.core.air.draught import FlowPath, Stop, Thermostat
 from drylamp.core.heat import siphon, water
 from drylamp.core.heat.law import Law
 from drylamp.core.heat.network import Drive, History, Network, advance, closure
@@ -295,3 +295,16 @@ def test_one_way_through_all_layers_is_balanced():
     with pytest.raises(InputProblem, match="does not flow out again"):
         Network(good.nodes, tuple(torn), good.paths, good.streams)
     assert len(list(pairwise(good.names))) == PIECES + 2
+
+
+def test_a_tub_stops_where_it_is_warm_enough_and_one_that_cools_where_it_is_cool_enough():
+    """A switch with an end: no warmer than 34 °C by day; by night the same pump the other way round, no cooler than 26 °C."""
+    warm = replace(SWITCH, stop=Stop("s0", 34.0))
+    day = tank(loop(thermostat=warm), run(loop(thermostat=warm), drive(loop(), np.full(900, 900.0))))
+    assert 33.5 < day[-1] < 34.3
+    cools = Thermostat("s0", "w11", 3.0, 0.5, Stop("s0", 26.0, above=False))
+    network = loop(thermostat=cools, coil_w_k=30.0, tank_w_k=0.1)
+    history = run(network, drive(network, np.zeros(1200), air=12.0), first=34.0)
+    assert 25.0 < tank(network, history)[-1] < 26.3
+    starts = np.diff((history.passed.out_kg[:, 0] > 0).astype(int)) == 1
+    assert starts.sum() <= 12

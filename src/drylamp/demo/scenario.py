@@ -14,17 +14,17 @@ from drylamp.core.advice.patch import bright_patch
 from drylamp.core.builds.batch_box.spec import BatchBox
 from drylamp.core.builds.box_oven.spec import BoxOven
 from drylamp.core.builds.build import Build
-from drylamp.core.builds.common.coil.spec import Coil
 from drylamp.core.builds.common.cover.spec import GlazedCover
 from drylamp.core.builds.common.lid.spec import NightLid
 from drylamp.core.builds.common.mirror.spec import FlapMirror
 from drylamp.core.builds.common.side_by_side import Sample
-from drylamp.core.builds.common.wall.spec import WallLayer
 from drylamp.core.builds.dish.spec import Dish
 from drylamp.core.builds.funnel.spec import Funnel
 from drylamp.core.builds.hose_coil.spec import HoseCoil
 from drylamp.core.builds.melter.spec import Melter
 from drylamp.core.builds.samples.spec import Samples
+from drylamp.core.common.coil import Coil
+from drylamp.core.common.wall import WallLayer
 from drylamp.core.engine import run_case
 from drylamp.core.loads.common.draws import Draw, Running
 from drylamp.core.loads.common.envelope import Envelope

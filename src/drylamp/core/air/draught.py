@@ -35,10 +35,21 @@ DENSITY_WATER = 988.0
 OPENING_LOSS = 2.8
 """ζ of a sharp opening: 1/Cd² with Cd = 0.6 (ASHRAE Handbook Fundamentals)."""
 MOST_COLUMNS = 3
-PATH_WIDTH = 9 + 2 * MOST_COLUMNS + 6
+PATH_WIDTH = 9 + 2 * MOST_COLUMNS + 9
 SWITCH = 9 + 2 * MOST_COLUMNS
 GIVEN = SWITCH + 5
 """First of a path's five numbers that say whether two temperatures switch it, which, and at what differences; what is given after them."""
+STOP = GIVEN + 1
+"""First of three numbers of what stops it: node, °C, and whether above (1) or below (−1), nothing (0)."""
+
+
+@dataclass(frozen=True)
+class Stop:
+    """What a thermostat stops at: a node that is warm enough, or cool enough."""
+
+    node: str
+    at_c: float
+    above: bool = True
 
 
 @dataclass(frozen=True)
@@ -76,12 +87,14 @@ class Thermostat:
     Attributes:
         warm, cool: nodes or boundaries
         on_k, off_k: differences at which it switches on and off; the second below the first
+        stop: a temperature beyond which it stays off whatever the difference
     """
 
     warm: str
     cool: str
     on_k: float
     off_k: float
+    stop: Stop | None = None
 
     def __post_init__(self) -> None:
         """Refuse one that would switch at every step."""
@@ -143,7 +156,7 @@ def path_row(path: FlowPath, index: Mapping[str, int]) -> NDArray[np.float64]:
     """A path as the marcher wants it, shape (PATH_WIDTH,); ``index`` numbers nodes and boundaries.
 
     Columns: is water, outside, Σ ζ/A², Σ laminar, shut-off pressure, free delivery, is open, cp, how many columns,
-    then node and height of each, the thermostat's five numbers, and what is given.
+    then node and height of each, the thermostat's five numbers, what is given, and what stops it.
     """
     share = max(path.open_share, 1e-9)
     turbulent = sum(part.zeta / part.area_m2**2 for part in path.losses) / share**2
@@ -159,6 +172,8 @@ def path_row(path: FlowPath, index: Mapping[str, int]) -> NDArray[np.float64]:
     switch = path.thermostat
     if switch is not None:
         row[SWITCH:GIVEN] = [1.0, index[switch.warm], index[switch.cool], switch.on_k, switch.off_k]
+        if switch.stop is not None:
+            row[STOP:] = [index[switch.stop.node], switch.stop.at_c, 1.0 if switch.stop.above else -1.0]
     row[GIVEN] = path.given_kg_s
     return row
 

@@ -16,9 +16,9 @@ from drylamp.core.builds.common.bright_patch import BrightPatch
 from drylamp.core.builds.common.pattern import PatternPiece
 from drylamp.core.builds.common.section.drawing import Section
 from drylamp.core.builds.doubt import Doubtful
-from drylamp.core.builds.drive import FlowControl
-from drylamp.core.builds.look import Accent, Account
 from drylamp.core.checks import InputProblem
+from drylamp.core.common.drive import FlowControl
+from drylamp.core.common.look import Accent, Account
 from drylamp.core.heat.network import Network
 from drylamp.core.loads.load import Load
 from drylamp.core.optics.power import DiffuseAreas

@@ -11,6 +11,8 @@ from drylamp.core.builds.build import Build
 from drylamp.core.builds.kind import Kind, Optics
 from drylamp.core.checks import union_by_kind
 from drylamp.core.collect import modules
+from drylamp.core.common.look import Account
+from drylamp.core.loads.load import Load
 
 B = TypeVar("B", bound=Build)
 
@@ -31,6 +33,11 @@ if TYPE_CHECKING:
 else:
     BuildSpec = union_by_kind({name: kind.spec for name, kind in KINDS.items()}, "kind", _UNNAMED, _FORMER)
 BUILD: TypeAdapter[Build] = TypeAdapter(BuildSpec)
+
+
+def accounts_of(build: Build, load: Load | None) -> dict[str, Account]:
+    """Lines of the ledger of a build with a load, by name: the kind's, then the load's own."""
+    return {**kind_of(build).accounts, **({} if load is None else load.accounts)}
 
 
 def kind_of(build: B) -> Kind[B, Optics]:

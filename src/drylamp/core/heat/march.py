@@ -26,7 +26,7 @@ from typing import NamedTuple
 
 import numpy as np
 
-from drylamp.core.air.draught import SWITCH, path_kg_s
+from drylamp.core.air.draught import STOP, SWITCH, path_kg_s
 from drylamp.core.arrays import Array
 from drylamp.core.compiled import compiled, inlined, woven
 from drylamp.core.heat.laws import (
@@ -51,6 +51,8 @@ MELT_NEAR_K, MELT_PARTS = 0.7, 4
 """How near to the ends of a melting range a step is cut finer, and into how many parts."""
 SWITCH_PARTS = 2
 """Parts of a step at whose beginning a thermostat switched."""
+STOP_SLACK_K = 0.5
+"""How far from where it stops a thermostat starts again."""
 LINES = 10
 """Rows of room that the marcher works in."""
 MELTING_WIDTH = 8
@@ -125,12 +127,14 @@ class Records(NamedTuple):
         energy: by each link within them, J, shape (records, links)
         mass: kilograms of each melting row at the edges, shape (records + 1, melting)
         on: whether each path's fan or pump may run, 0 or 1, at the start and then at the end, shape (paths,)
+        ran: seconds that each ran, weighed by its speed, shape (records, paths)
     """
 
     temperature: Array
     energy: Array
     mass: Array
     on: Array
+    ran: Array
 
 
 class Sparse(NamedTuple):
@@ -159,10 +163,11 @@ def _switch(paths: Array, temperature: Array, on: Array) -> bool:
     for f in range(paths.shape[0]):
         if paths[f, SWITCH] == 1.0:
             apart = temperature[np.uint64(paths[f, SWITCH + 1])] - temperature[np.uint64(paths[f, SWITCH + 2])]
-            if on[f] == 0.0 and apart >= paths[f, SWITCH + 3]:
+            past = paths[f, STOP + 2] * (temperature[np.uint64(paths[f, STOP])] - paths[f, STOP + 1])
+            if on[f] == 0.0 and apart >= paths[f, SWITCH + 3] and past <= -abs(paths[f, STOP + 2]) * STOP_SLACK_K:
                 on[f] = 1.0
                 changed = True
-            elif on[f] == 1.0 and apart <= paths[f, SWITCH + 4]:
+            elif on[f] == 1.0 and (apart <= paths[f, SWITCH + 4] or past > 0.0):
                 on[f] = 0.0
                 changed = True
     return changed
@@ -233,6 +238,9 @@ def _as_vapour(
     start_c, end_c = ends_c
     if law == 16:
         return 0.0, params[k, 1] * heat_flow[np.uint64(params[k, 0])]
+    if law == 17:
+        area = heat_flow[np.uint64(params[k, 0])] * params[k, 1]
+        return open_water_terms(area * params[k, 2], params[k, 3], start_c, end_c, air)
     if law == 15:
         return open_water_terms(params[k, 0] * params[k, 1], params[k, 2], start_c, end_c, air)
     if start_c > temperature[np.uint64(params[k, 3])]:
@@ -499,7 +507,7 @@ def march(  # noqa: C901  one loop over the steps; what it does stands in the fu
     boundary_c, wind, vapour, pressure, speed, source_w = outside
     length_s, cut, record = steps
     rows, mass = melting
-    temperature, energy, kept_kg, on = records
+    temperature, energy, kept_kg, on, ran = records
     line, terms = room
     if square is not None:
         matrix, inverse = square[0], square[1]
@@ -583,6 +591,8 @@ def march(  # noqa: C901  one loop over the steps; what it does stands in the fu
                     _half(matrix, push, varying, h / 2.0, inverse, now, stage, rhs, mean, 0.5)
                 if sparse is not None:
                     _half_sparse(fill, numbers, push, varying, h / 2.0, factors, now, stage, rhs, mean, 0.5)
+            for f in range(paths.shape[0]):
+                ran[kept, f] += on[f] * speed[n, f] * h
             for k in range(np.uint64(law.shape[0])):
                 out, into = mean[ends[0, k]], mean[ends[1, k]]
                 energy[kept, k] += (terms[k, 0] * out - terms[k, 1] * into + terms[k, 2]) * h

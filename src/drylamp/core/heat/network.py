@@ -75,7 +75,8 @@ class Network:
 
     def _check_path(self, path: FlowPath) -> None:
         """What flows into a node must flow out of it again, or heat is made from nothing."""
-        switch = () if path.thermostat is None else (path.thermostat.warm, path.thermostat.cool)
+        heat = path.thermostat
+        switch = () if heat is None else (heat.warm, heat.cool, *(() if heat.stop is None else (heat.stop.node,)))
         for end in (*(node for node, _ in path.columns), path.outside, *switch):
             require(end in self._index, f"network.{path.name}", f"'{end}' is no node")
         balance = dict.fromkeys((node.name for node in self.nodes), 0)
@@ -297,6 +298,7 @@ class History:
         dt_s: time between edges
         mass_kg: of what melts, at the same edges, shape (kept + 1, melting nodes)
         on: whether each path's fan or pump may run, as its thermostat stood at the end, shape (paths,)
+        ran_s: seconds that each path's fan or pump ran, weighed by its speed, shape (kept, paths)
         passed: what flowed through its streams; none where there are none
         lots: what its pipes hold at the end
     """
@@ -306,6 +308,7 @@ class History:
     dt_s: float
     mass_kg: Array
     on: Array
+    ran_s: Array
     passed: Passed | None = None
     lots: Lots | None = None
 
@@ -344,7 +347,7 @@ def advance(network: Network, first_c: Array, drive: Drive, keep: int = 1, lots:
         *march_inputs(network, first_c, drive, keep), network.compiled_melting(), records, room_for(network), *matrix_for(network), water
     )  # fmt: skip
     return History(
-        records.temperature, records.energy / (drive.dt_s * keep), drive.dt_s * keep, records.mass, records.on,
+        records.temperature, records.energy / (drive.dt_s * keep), drive.dt_s * keep, records.mass, records.on, records.ran,
         None if water is None else water.passed, None if water is None else water.lots,
     )  # fmt: skip
 
@@ -391,7 +394,7 @@ def room_for_records(network: Network, records: int, on: Array | None = None) ->
     free = np.array([float(path.thermostat is None) for path in network.paths])
     return Records(
         np.empty((records + 1, len(network.nodes))), np.zeros((records, len(network.links))),
-        np.empty((records + 1, len(network.melting))), free if on is None else on.copy(),
+        np.empty((records + 1, len(network.melting))), free if on is None else on.copy(), np.zeros((records, len(network.paths))),
     )  # fmt: skip
 
 

@@ -9,13 +9,17 @@ from typing import TYPE_CHECKING, ClassVar, Self
 
 from drylamp.core.arrays import Array
 from drylamp.core.checks import Model
+from drylamp.core.common.look import Account
 from drylamp.core.heat.parts import Link, Node
+from drylamp.core.heat.pipes import Stream
 from drylamp.core.loads.calendar import DAILY, Calendar, Visit
 from drylamp.core.loads.common.body import Body, Place
 from drylamp.core.loads.common.envelope import Envelope
 from drylamp.core.loads.common.fed import Fed
 from drylamp.core.loads.common.filling import Filling
 from drylamp.core.loads.common.outline import Outline
+from drylamp.core.loads.common.plumbing import Plumbed
+from drylamp.core.loads.common.sunlit import Sunlit
 
 if TYPE_CHECKING:
     from drylamp.core.sky.site import Site
@@ -192,6 +196,23 @@ class Load(Model, ABC):
     def is_done(self, mass_kg: Mapping[str, float]) -> bool:
         """Whether a batch may come out, by what has melted, dried or run off."""
         return False
+
+    @property
+    def accounts(self) -> Mapping[str, Account]:
+        """Lines of the ledger that it has of its own, beside those of what it is in."""
+        return {}
+
+    def plumbed(self, stream: Stream) -> Plumbed:
+        """What runs through a pipe, as it comes in and goes on: from the mains and away, where nothing else is said."""
+        return Plumbed(stream)
+
+    def sunlit(self) -> Sunlit | None:
+        """Sun that it takes up itself, apart from what it is in; none where it has none of its own."""
+        return None
+
+    def dims(self, site: Site, weather: Weather) -> dict[str, Array]:
+        """Share of its own sun that gets to a node, by the node, shape (steps,), as where somebody covers it."""
+        return {}
 
     @property
     def filling(self) -> Filling | None:

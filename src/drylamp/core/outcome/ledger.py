@@ -6,7 +6,7 @@ from datetime import datetime
 
 import numpy as np
 
-from drylamp.core.builds.registry import kind_of
+from drylamp.core.builds.registry import accounts_of
 from drylamp.core.checks import Model
 from drylamp.core.sky.clock import local_time
 from drylamp.core.twin.case import Case
@@ -39,7 +39,7 @@ def ledger_between(case: Case, run: Run, start_s: float, end_s: float) -> Ledger
     last = int(np.clip(np.ceil((end_s - run.weather.start_s) / dt), first + 1, run.weather.steps))
     opening = float(run.opening_w[first:last].mean())
     lines = []
-    for account, line in kind_of(case.build).accounts.items():
+    for account, line in accounts_of(case.build, case.load).items():
         watts = float(run.account_w[account][first:last].mean())
         share = 100.0 * watts / opening if opening > 1.0 else 0.0
         lines.append(LedgerLine(account=account, title=line.title, watts=watts, of_hundred=share))

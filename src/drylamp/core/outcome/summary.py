@@ -9,9 +9,9 @@ from pydantic import Field
 
 from drylamp.core.air.moist import boiling_c
 from drylamp.core.arrays import Array
-from drylamp.core.builds.look import CurveLook, looks_of
-from drylamp.core.builds.registry import kind_of
+from drylamp.core.builds.registry import accounts_of, kind_of
 from drylamp.core.checks import Model
+from drylamp.core.common.look import CurveLook, looks_of
 from drylamp.core.loads.load import Load
 from drylamp.core.outcome.flag import Flag
 from drylamp.core.outcome.ledger import Ledger, sunlit_ledger
@@ -107,7 +107,7 @@ def summarise(case: Case, run: Run, empty: Run | None = None, every_s: float = 3
         opening_w=_means(run.opening_w, kept),
         accounts_w={account: _means(watts, kept) for account, watts in run.account_w.items()},
         of_hundred=_of_hundred(run, kept),
-        account_titles={name: line.title for name, line in kind.accounts.items()},
+        account_titles={name: line.title for name, line in accounts_of(case.build, load).items()},
         useful_account=kind.useful_account,
         target_c=None if load is None else load.wanted_c,
         boiling_c=boiling_c(run.weather.pressure_pa),

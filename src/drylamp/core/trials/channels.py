@@ -7,10 +7,10 @@ from dataclasses import dataclass
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.common.coil.rows import ROWS
 from drylamp.core.builds.common.protocols import BUCKET, EACH_ROW, IN, OUT
-from drylamp.core.builds.look import CurveLook, looks_of
 from drylamp.core.builds.protocol import INLET, OUTLET, Wanted
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import InputProblem, Model
+from drylamp.core.common.look import CurveLook, looks_of
 from drylamp.core.heat.parts import Node, Role
 from drylamp.core.loads.load import Load, Reader
 from drylamp.core.trials.facts import WEATHER_NODES

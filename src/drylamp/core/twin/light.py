@@ -6,7 +6,7 @@ all stretches of a run that share one lean are traced in one go.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -18,7 +18,7 @@ from drylamp.core.builds.registry import kind_of
 from drylamp.core.heat.network import Network
 from drylamp.core.kept import Kept
 from drylamp.core.loads.load import Load
-from drylamp.core.optics.power import DiffuseAreas, power_over_run
+from drylamp.core.optics.power import DiffuseAreas, diffuse_areas_over, power_over_run
 from drylamp.core.optics.sun_plan import SunPlan, sun_plan
 from drylamp.core.sky.dome import skyline
 from drylamp.core.sky.plane import sky_light
@@ -49,6 +49,13 @@ class LitNetwork:
         """The same with the sun dimmed step by step, as by a cloth over the glass; shape (steps,)."""
         return LitNetwork(self.network, self.source_w * share[:, None], self.intercepted_w * share)
 
+    def dimmed(self, share_of: Mapping[str, Array]) -> LitNetwork:
+        """The same with the sun into some nodes dimmed step by step; what does not get there was thrown back."""
+        source = self.source_w.copy()
+        for node, share in share_of.items():
+            source[:, self.network.index(node)] *= share
+        return LitNetwork(self.network, source, self.intercepted_w)
+
 
 @dataclass(frozen=True)
 class SpotLight:
@@ -77,6 +84,7 @@ class Traced:
     def __init__(self, build: Build, load: Load | None) -> None:
         self.build, self.load = build, load
         self._optics = kind_of(build).optics(build, load)
+        self._own = None if load is None else load.sunlit()
         self._areas: Kept[bytes, Array] = Kept(MOST_PATHS)
         self._diffuse: Kept[bytes, DiffuseAreas] = Kept(MOST_PATHS)
 
@@ -87,20 +95,36 @@ class Traced:
 
     @cached_property
     def lit_nodes(self) -> list[str]:
-        """Nodes that the sun gets to, in the order of the areas."""
-        return kind_of(self.build).lit_nodes(self.build, self.load)
+        """Nodes that the sun gets to, in the order of the areas; the load's own last."""
+        names = kind_of(self.build).lit_nodes(self.build, self.load)
+        return names if self._own is None else [*names, self._own.node]
 
     def areas(self, directions: Array) -> Array:
         """Areas by lit node, what is intercepted last, along the sun's path, shape (knots, nodes + 1)."""
 
         def trace() -> Array:
-            return np.column_stack(self._optics.along_path(directions))
+            areas = np.column_stack(self._optics.along_path(directions))
+            return areas if self._own is None else _joined(areas, np.column_stack(self._own.areas(directions)))
 
         return trace() if len(directions) > LONGEST_KEPT else self._areas.get(directions.tobytes(), trace)
 
     def diffuse(self, skyline_deg: Array) -> DiffuseAreas:
         """Areas for the diffuse sky over a skyline, and for the ground."""
-        return self._diffuse.get(skyline_deg.tobytes(), lambda: self._optics.diffuse_areas(skyline_deg))
+
+        def over_dome() -> DiffuseAreas:
+            found = self._optics.diffuse_areas(skyline_deg)
+            if self._own is None:
+                return found
+            own = diffuse_areas_over(skyline_deg, self._own.areas)
+            return DiffuseAreas(_joined(found.dome, own.dome), _joined(found.ground, own.ground))
+
+        return self._diffuse.get(skyline_deg.tobytes(), over_dome)
+
+
+def _joined(build: Array, own: Array) -> Array:
+    """Areas of a build and of what its load has of its own, what is intercepted by both last."""
+    met = build[..., -1:] + own[..., -1:]
+    return np.concatenate((build[..., :-1], own[..., :-1], met), axis=-1)
 
 
 _TRACED: Kept[tuple[str, str, float | None], Traced] = Kept(MOST_TRACED)

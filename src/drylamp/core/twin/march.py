@@ -9,7 +9,7 @@ import numpy as np
 from drylamp.core.air.constants import CP_WATER_J_KGK
 from drylamp.core.air.moist import boiling_c
 from drylamp.core.arrays import Array
-from drylamp.core.builds.registry import kind_of
+from drylamp.core.builds.registry import accounts_of, kind_of
 from drylamp.core.heat.network import (
     Drive,
     History,
@@ -28,7 +28,7 @@ from drylamp.core.sky.ground import GROUND_DEPTH_M, ground_c, mains_c
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import Weather
 from drylamp.core.twin.case import Case
-from drylamp.core.twin.run import Drawn, Run
+from drylamp.core.twin.run import Circulated, Drawn, Run
 from drylamp.core.twin.schedule import Phase
 
 
@@ -138,6 +138,8 @@ class _Book:
     visits: list[tuple[int, Visit]] = field(default_factory=list)
     water: tuple[tuple[Stream, ...], Lots] | None = None
     drawn: dict[str, Drawn] = field(default_factory=dict)
+    circulated: dict[str, Circulated] = field(default_factory=dict)
+    ran_s: dict[str, Array] = field(default_factory=dict)
     astray_j: float = 0.0
     sun_j: float = 0.0
 
@@ -151,7 +153,7 @@ class _Book:
             case, weather,
             temperature_c={name: np.full(edges, np.nan) for name in (*names, *pipes)},
             mass_kg={name: np.full(edges, np.nan) for name in names if name in melting},
-            account_w={name: np.zeros(weather.steps) for name in kind_of(case.build).accounts},
+            account_w={name: np.zeros(weather.steps) for name in accounts_of(case.build, case.load)},
             opening_w=np.zeros(weather.steps),
             now_c={name: float(weather.air_c[0]) for name in names} | first_c,
         )  # fmt: skip
@@ -213,18 +215,29 @@ class _Book:
             self.temperature_c[stream.name][edges] = passed.held_j[:, s] / (stream.water_kg * CP_WATER_J_KGK)
             self.titles[stream.name], self.roles[stream.name] = stream.title, stream.role
             gain = np.diff(passed.held_j[:, s]) / self.weather.dt_s
+            over = (passed.out_j[:, s] - passed.in_j[:, s]) / self.weather.dt_s
+            if stream.round is not None:
+                self.account_w[kind.stored_account][steps] += gain
+                self._goes_round(stream.name, steps, passed.out_kg[:, s], passed.back_kg[:, s], over)
+                continue
             self.account_w[kind.useful_account][steps] += gain
-            self.account_w[stream.account][steps] += (passed.out_j[:, s] - passed.in_j[:, s]) / self.weather.dt_s
+            self.account_w[stream.account][steps] += over
             mine = log[log[:, 0] == s]
             begun = self.weather.start_s + phase.first * self.weather.dt_s
             lots = mine[:, 1] + begun, mine[:, 2], mine[:, 3]
             self._draw(stream.name, steps, passed.out_kg[:, s], passed.out_j[:, s], lots)
 
+    def _goes_round(self, name: str, steps: slice, kg: Array, back_kg: Array, gain_w: Array) -> None:
+        size = self.weather.steps
+        held = self.circulated.setdefault(name, Circulated(np.zeros(size), np.zeros(size), np.zeros(size)))
+        held.kg[steps], held.back_kg[steps], held.gain_w[steps] = kg, back_kg, gain_w
+
     def _taps(self, phase: Phase, network: Network, history: History, drive: Drive) -> None:
         """Put down what was drawn through paths whose flow is given."""
         steps, none = slice(phase.first, phase.last), np.zeros(0)
         for f, path in enumerate(network.paths):
-            if path.fluid != "water" or path.given_kg_s <= 0 or drive.speed is None:
+            self.ran_s.setdefault(path.name, np.zeros(self.weather.steps))[steps] = history.ran_s[:, f]
+            if path.led or path.fluid != "water" or path.given_kg_s <= 0 or drive.speed is None:
                 continue
             out = [k for k, link in enumerate(network.links) if link.path == path.name and link.end in BOUNDARIES]
             joules = history.link_w[:, out].sum(axis=1) * self.weather.dt_s
@@ -273,6 +286,8 @@ class _Book:
             mass_kg=self.mass_kg,
             visits=tuple(self.visits),
             drawn=self.drawn,
+            circulated=self.circulated,
+            ran_s=self.ran_s,
             mains_c=mains,
         )
 

@@ -129,7 +129,11 @@ def prepare(case: Case, weather: Weather, placements: Sequence[Placement] | None
     if gate is not None:
         share = gate.ceiling(case.site, weather)
         empty, filled = empty.lit_in(share), [lit.lit_in(share) for lit in filled]
-    stages = [Filled(hour, part, lit) for (hour, part), lit in zip(parts, filled, strict=True)]
+    dimmed = [
+        lit.dimmed(dims) if (dims := part.dims(case.site, weather)) else lit
+        for (_, part), lit in zip(parts, filled, strict=True)
+    ]
+    stages = [Filled(hour, part, lit) for (hour, part), lit in zip(parts, dimmed, strict=True)]
     return _check_first(Prepared(case, weather, empty, tuple(stages)))
 
 

@@ -33,6 +33,20 @@ class Drawn:
 
 
 @dataclass(frozen=True)
+class Circulated:
+    """What went round through a loop.
+
+    Attributes:
+        kg, back_kg: in each step, and how much of it backwards, shape (steps,)
+        gain_w: heat that it brought into the store over what it took out, mean of each step, shape (steps,)
+    """
+
+    kg: Array
+    back_kg: Array
+    gain_w: Array
+
+
+@dataclass(frozen=True)
 class Run:
     """What a build did over a span.
 
@@ -48,6 +62,8 @@ class Run:
         weather: what drove the run
         visits: what was done to the load, with the step at whose beginning it was
         drawn: what came out of taps and pipes, by its path or stream
+        circulated: what went round, by its stream
+        ran_s: seconds in each step that a fan or pump ran, weighed by its speed, by its path, shape (steps,)
         mains_c: water that comes in, shape (steps,); none where no network asks for it
     """
 
@@ -64,6 +80,8 @@ class Run:
     visits: tuple[tuple[int, Visit], ...] = ()
     drawn: dict[str, Drawn] = field(default_factory=dict)
     mains_c: Array | None = None
+    circulated: dict[str, Circulated] = field(default_factory=dict)
+    ran_s: dict[str, Array] = field(default_factory=dict)
 
     @property
     def cold_c(self) -> Array:

@@ -6,9 +6,9 @@ from typing import Annotated, Literal
 
 from pydantic import Field, JsonValue
 
-from drylamp.core.builds.look import Accent, Ink
 from drylamp.core.builds.registry import BuildSpec
 from drylamp.core.checks import Count, Model
+from drylamp.core.common.look import Accent, Ink
 from drylamp.core.forms import FieldForm
 from drylamp.core.loads.registry import LoadSpec
 

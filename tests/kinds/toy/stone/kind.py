@@ -8,7 +8,7 @@ from drylamp.core.builds.stone.spec import Stone
 
 from drylamp.core.builds.doubt import OPTICAL
 from drylamp.core.builds.kind import Kind
-from drylamp.core.builds.look import LEAK, SKY, WIND, Accent, Account
+from drylamp.core.common.look import LEAK, SKY, WIND, Accent, Account
 from drylamp.core.loads.common.places import LYING
 from drylamp.core.text import metres
 

@@ -8,8 +8,8 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from drylamp.core.builds.build import Build
-from drylamp.core.builds.common.wall.spec import WallLayer
 from drylamp.core.checks import Number
+from drylamp.core.common.wall import WallLayer
 from drylamp.core.forms import asked
 from drylamp.core.tables import Absorber, FinishChoice, absorber
 

@@ -10,7 +10,7 @@ from drylamp.core.builds.common.box.doubt import DOUBTFUL
 from drylamp.core.builds.common.box.look import BOX_ACCOUNTS, glance
 from drylamp.core.builds.common.box.recipe import surfaces
 from drylamp.core.builds.kind import Kind
-from drylamp.core.builds.look import Accent, Account
+from drylamp.core.common.look import Accent, Account
 from drylamp.core.loads.common.places import FILLING
 
 KIND: Kind[BatchBox, BatchOptics] = Kind(

@@ -17,14 +17,14 @@ from drylamp.core.builds.batch_box.spec import FREEBOARD_M, BatchBox
 from drylamp.core.builds.common.box import recipe as box
 from drylamp.core.builds.common.box.recipe import COVER, leak_kg_s
 from drylamp.core.builds.common.coil.head import check_passes
-from drylamp.core.builds.common.coil.spec import LIME_W_MK
 from drylamp.core.builds.common.coil.stream import coil_stream
 from drylamp.core.builds.common.cover.links import between_plates
 from drylamp.core.builds.common.lid.spec import NightLid
-from drylamp.core.builds.common.wall.spec import wall_j_m2k, wall_w_m2k
-from drylamp.core.builds.drive import FlowControl, Season, Timer
 from drylamp.core.builds.kind import Stuff
 from drylamp.core.checks import require
+from drylamp.core.common.coil import LIME_W_MK
+from drylamp.core.common.drive import FlowControl, Season, Timer
+from drylamp.core.common.wall import wall_j_m2k, wall_w_m2k
 from drylamp.core.heat.law import Law
 from drylamp.core.heat.network import Network
 from drylamp.core.heat.parts import AIR, MAINS, SKY, Link, Node

@@ -9,11 +9,11 @@ from pydantic import BaseModel, Field
 
 from drylamp.core.builds.build import faces
 from drylamp.core.builds.common.box.spec import INSIDE, Box
-from drylamp.core.builds.common.coil.spec import Coil
 from drylamp.core.builds.common.lid.spec import NightLid
 from drylamp.core.builds.common.mirror.spec import FlapMirror, StandingMirror
-from drylamp.core.builds.common.wall.spec import WallLayer
 from drylamp.core.checks import Azimuth, Fraction, Number, Tilt
+from drylamp.core.common.coil import Coil
+from drylamp.core.common.wall import WallLayer
 from drylamp.core.forms import asked
 from drylamp.core.loads.load import Load
 from drylamp.core.tables import Absorber, FinishChoice, absorber

@@ -9,7 +9,7 @@ from drylamp.core.builds.common.box.doubt import DOUBTFUL
 from drylamp.core.builds.common.box.look import BOX_ACCOUNTS, glance
 from drylamp.core.builds.common.box.optics import BoxOptics, lit_nodes
 from drylamp.core.builds.kind import Kind
-from drylamp.core.builds.look import FOOD, OVEN, STEAM, Account
+from drylamp.core.common.look import FOOD, OVEN, STEAM, Account
 from drylamp.core.loads.common.places import LYING, STANDING
 
 KIND: Kind[BoxOven, BoxOptics] = Kind(

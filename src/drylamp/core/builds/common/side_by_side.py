@@ -9,8 +9,8 @@ from typing import Annotated, ClassVar, Self
 from pydantic import BaseModel, Field, model_validator
 
 from drylamp.core.builds.build import Build
-from drylamp.core.builds.common.wall.spec import WallLayer
 from drylamp.core.checks import Count, Model, NotNegative
+from drylamp.core.common.wall import WallLayer
 from drylamp.core.forms import asked
 from drylamp.core.loads.load import Reader
 from drylamp.core.tables import Absorber, FinishChoice, absorber

@@ -9,7 +9,7 @@ from drylamp.core.builds.dish import pattern, recipe, section
 from drylamp.core.builds.dish.optics import HOLDER, DishOptics, lit_nodes, spill
 from drylamp.core.builds.dish.spec import Dish
 from drylamp.core.builds.kind import Kind, over
-from drylamp.core.builds.look import FOOD, LEAK, OVEN, SKY, STEAM, WIND, Account
+from drylamp.core.common.look import FOOD, LEAK, OVEN, SKY, STEAM, WIND, Account
 from drylamp.core.loads.common.places import STANDING
 from drylamp.core.text import metres, minutes
 

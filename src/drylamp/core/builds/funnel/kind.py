@@ -9,7 +9,7 @@ from drylamp.core.builds.funnel import pattern, recipe, section
 from drylamp.core.builds.funnel.optics import BASE, FunnelOptics, lit_nodes
 from drylamp.core.builds.funnel.spec import Funnel
 from drylamp.core.builds.kind import Kind, over
-from drylamp.core.builds.look import FOOD, LEAK, OVEN, SKY, STEAM, WIND, Account
+from drylamp.core.common.look import FOOD, LEAK, OVEN, SKY, STEAM, WIND, Account
 from drylamp.core.loads.common.places import LYING, STANDING
 
 KIND: Kind[Funnel, FunnelOptics] = Kind(

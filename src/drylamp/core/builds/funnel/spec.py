@@ -17,8 +17,8 @@ from pydantic import Field, model_validator
 from drylamp.core.builds.build import faces
 from drylamp.core.builds.common.mirror.sheet import MirrorSheet
 from drylamp.core.builds.common.turning.spec import MINUTES, Turned, turned_every
-from drylamp.core.builds.common.wall.spec import WallLayer
 from drylamp.core.checks import Azimuth, Number, Tilt
+from drylamp.core.common.wall import WallLayer
 from drylamp.core.forms import asked
 from drylamp.core.tables import FinishChoice, MirrorChoice
 

@@ -7,7 +7,7 @@ from drylamp.core.builds.hose_coil import recipe, section
 from drylamp.core.builds.hose_coil.optics import HoseOptics, hose_nodes, lit_nodes
 from drylamp.core.builds.hose_coil.spec import HoseCoil
 from drylamp.core.builds.kind import Kind
-from drylamp.core.builds.look import Accent, Account
+from drylamp.core.common.look import Accent, Account
 from drylamp.core.loads.common.places import FLOWING
 from drylamp.core.text import amount, counted
 

@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+import math
+
 from drylamp.core.builds.common.coil.head import check_passes, most_l_min
 from drylamp.core.builds.common.coil.stream import coil_stream
 from drylamp.core.builds.common.cover.links import between_plates, sheets, sky_share
 from drylamp.core.builds.common.open_air.links import glow_links
-from drylamp.core.builds.common.wall.spec import wall_j_m2k, wall_w_m2k
 from drylamp.core.builds.hose_coil.optics import PIECES, HoseOptics, hose_nodes, in_a_layer, row_view
 from drylamp.core.builds.hose_coil.spec import HoseCoil
 from drylamp.core.builds.kind import Stuff, Surface
 from drylamp.core.checks import require
+from drylamp.core.common.wall import wall_j_m2k, wall_w_m2k
 from drylamp.core.heat.law import Law
 from drylamp.core.heat.network import Network
 from drylamp.core.heat.parts import AIR, GROUND, SKY, Link, Node
@@ -87,6 +89,7 @@ def check_size(build: HoseCoil, load: Load) -> None:
         says how much they do.
     """
     check_passes(load, build.coil, build.tubes, build.tube_m)
+    load.plumbed(_stream(build))
 
 
 def passes_l_min(build: HoseCoil, load: Load) -> float:
@@ -100,13 +103,16 @@ def network_of(build: HoseCoil, load: Load | None, optics: HoseOptics) -> Networ
     cover = sheets(build.skins, build.plan_m2, build.tilt_deg, COVER, SMALLEST_J_K, calibrated_by="loss")
     for more_nodes, more_links in (_bed(build), _mesh(build), _sheet(build), cover):
         nodes, links = [*nodes, *more_nodes], [*links, *more_links]
-    streams = () if load is None else (_stream(build),)
-    return Network(tuple(nodes), tuple(links), (), streams)
+    if load is None:
+        return Network(tuple(nodes), tuple(links))
+    piped = load.plumbed(_stream(build))
+    return Network((*nodes, *piped.nodes), (*links, *piped.links), piped.paths, (piped.stream,))
 
 
 def _stream(build: HoseCoil) -> Stream:
-    """In series one long pipe, side by side so many of the length of one."""
-    return coil_stream(TOP, build.coil, hose_nodes(), build.tube_m, TAP, "water in the hose", build.tubes, "wanted")
+    """In series one long pipe, side by side so many of the length of one; in below, out above."""
+    up = build.length_m * math.sin(math.radians(build.tilt_deg))
+    return coil_stream(TOP, build.coil, hose_nodes(), build.tube_m, TAP, "water in the hose", build.tubes, "wanted", up)
 
 
 def _hose(build: HoseCoil) -> tuple[list[Node], list[Link]]:

@@ -9,14 +9,14 @@ from pydantic import BaseModel, Field, model_validator
 
 from drylamp.core.builds.build import faces
 from drylamp.core.builds.common.coil.rows import row_readers
-from drylamp.core.builds.common.coil.spec import Coil
 from drylamp.core.builds.common.cover.covered import Covered
 from drylamp.core.builds.common.cover.spec import GlazedCover
 from drylamp.core.builds.common.mirror.flapped import Flapped
 from drylamp.core.builds.common.mirror.spec import FlapMirror
 from drylamp.core.builds.common.turning.spec import Turned
-from drylamp.core.builds.common.wall.spec import Wall, WallLayer
 from drylamp.core.checks import Azimuth, Count, Fraction, Model, Number, Tilt, require
+from drylamp.core.common.coil import Coil
+from drylamp.core.common.wall import Wall, WallLayer
 from drylamp.core.forms import asked
 from drylamp.core.loads.load import Reader
 from drylamp.core.tables import Absorber, FinishChoice, absorber

@@ -8,9 +8,9 @@ from drylamp.core.builds.common.box.doubt import DOUBTFUL
 from drylamp.core.builds.common.box.look import BOX_ACCOUNTS, glance
 from drylamp.core.builds.common.box.optics import BoxOptics, lit_nodes
 from drylamp.core.builds.kind import Kind
-from drylamp.core.builds.look import Accent, Account
 from drylamp.core.builds.melter import pattern, section
 from drylamp.core.builds.melter.spec import Melter
+from drylamp.core.common.look import Accent, Account
 from drylamp.core.loads.common.places import DRAINING
 
 KIND: Kind[Melter, BoxOptics] = Kind(

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from drylamp.core.builds.common.box.look import panes
 from drylamp.core.builds.kind import Action, Kind
-from drylamp.core.builds.look import LEAK, SKY, WIND, Accent, Account
 from drylamp.core.builds.samples import recipe, section
 from drylamp.core.builds.samples.optics import SamplesOptics, lit_nodes
 from drylamp.core.builds.samples.spec import Samples, shuffled
+from drylamp.core.common.look import LEAK, SKY, WIND, Accent, Account
 from drylamp.core.text import counted
 
 KIND: Kind[Samples, SamplesOptics] = Kind(

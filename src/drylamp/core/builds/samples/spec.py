@@ -13,8 +13,8 @@ from drylamp.core.builds.common.cover.covered import Covered
 from drylamp.core.builds.common.cover.spec import GlazedCover
 from drylamp.core.builds.common.seal.spec import GAP, GAP_MM
 from drylamp.core.builds.common.side_by_side import MOST_SAMPLES, Sample, SideBySide
-from drylamp.core.builds.common.wall.spec import WallLayer
 from drylamp.core.checks import Azimuth, Count, Number, Tilt
+from drylamp.core.common.wall import WallLayer
 from drylamp.core.forms import asked
 from drylamp.core.tables import FinishChoice
 

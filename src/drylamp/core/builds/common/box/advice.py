@@ -10,7 +10,7 @@ from drylamp.core.advice.entries import Change, Found, Option, Rule, Saying, Sch
 from drylamp.core.builds.common.box.spec import Box
 from drylamp.core.builds.common.mirror.advice import brighter_sheets
 from drylamp.core.builds.common.mirror.spec import FlapMirror
-from drylamp.core.builds.common.wall.spec import WallLayer
+from drylamp.core.common.wall import WallLayer
 from drylamp.core.loads.load import Load
 from drylamp.core.text import degrees, metres
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from drylamp.core.builds.common.box.spec import Box
 from drylamp.core.builds.common.cover.spec import GlazedCover
-from drylamp.core.builds.look import LEAK, Account
+from drylamp.core.common.look import LEAK, Account
 from drylamp.core.text import counted
 
 BOX_ACCOUNTS = {

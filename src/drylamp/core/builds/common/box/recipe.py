@@ -12,9 +12,9 @@ from drylamp.core.air.constants import CP_AIR
 from drylamp.core.builds.common.box.geometry import geometry_of, lying, standing
 from drylamp.core.builds.common.box.optics import BoxOptics
 from drylamp.core.builds.common.box.spec import Box
-from drylamp.core.builds.common.wall.spec import wall_j_m2k, wall_w_m2k
 from drylamp.core.builds.kind import Stuff, Surface
 from drylamp.core.checks import require
+from drylamp.core.common.wall import wall_j_m2k, wall_w_m2k
 from drylamp.core.heat.law import Law
 from drylamp.core.heat.network import Network
 from drylamp.core.heat.parts import AIR, SKY, Link, Node

@@ -12,8 +12,8 @@ from drylamp.core.builds.common.mirror.flapped import Flapped
 from drylamp.core.builds.common.mirror.spec import FlapMirror, MoreFlaps, StandingMirror
 from drylamp.core.builds.common.seal.spec import Sealed
 from drylamp.core.builds.common.turning.spec import Turned
-from drylamp.core.builds.common.wall.spec import Wall, WallLayer, wall_thickness_m
 from drylamp.core.checks import Number
+from drylamp.core.common.wall import Wall, WallLayer, wall_thickness_m
 from drylamp.core.forms import asked
 from drylamp.core.tables import FinishChoice
 

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from drylamp.core.builds.common.coil.spec import Coil
 from drylamp.core.checks import InputProblem
+from drylamp.core.common.coil import Coil
 from drylamp.core.heat.pipe_head import MAINS_HEAD_M, driven_kg_s, head_lost_m
 from drylamp.core.loads.load import Load
 

@@ -4,16 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from drylamp.core.builds.common.coil.spec import Coil
+from drylamp.core.common.coil import Coil
 from drylamp.core.heat.parts import MAINS, Role
 from drylamp.core.heat.pipes import Piece, Stream
 
 
 def coil_stream(
-    name: str, coil: Coil, walls: Sequence[str], length_m: float, account: str, title: str, tubes: int = 1, role: Role = "vessel"
+    name: str, coil: Coil, walls: Sequence[str], length_m: float, account: str, title: str, tubes: int = 1, role: Role = "vessel",
+    up_m: float = 0.0,
 ) -> Stream:  # fmt: skip
-    """Mains along so many metres of its pipe, shared out evenly among the nodes of its wall."""
-    pieces = tuple(Piece(node, length_m / len(walls)) for node in walls)
+    """Mains along so many metres of its pipe, shared out evenly among the nodes of its wall; it ends so much higher than it begins."""
+    pieces = tuple(Piece(node, length_m / len(walls), up_m / len(walls)) for node in walls)
     return Stream(
         name, pieces, coil.free_mm / 1000.0, coil.wall_m + coil.lime_mm / 1000.0, coil.skin_w_mk, MAINS, tubes=tubes, title=title, account=account,
         role=role,

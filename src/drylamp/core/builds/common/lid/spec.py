@@ -6,8 +6,8 @@ from typing import Annotated, Self
 
 from pydantic import Field, model_validator
 
-from drylamp.core.builds.common.wall.spec import THICKNESS, WallLayer
 from drylamp.core.checks import Hour, Number
+from drylamp.core.common.wall import THICKNESS, WallLayer
 from drylamp.core.tables import FinishChoice, LayerChoice, absorber
 
 DULL = 0.9

@@ -1,0 +1,1 @@
+"""Water that goes round between what the sun heats and where it is kept."""
