@@ -28,12 +28,14 @@ from drylamp.core.builds.common.cover.spec import GlazedCover
 from drylamp.core.builds.dish.advice import focus_suns
 from drylamp.core.builds.dish.optics import spill
 from drylamp.core.builds.registry import kind_of
+from drylamp.core.builds.starters import starters
 from drylamp.core.checks import InputProblem
 from drylamp.core.common.coil import Coil
 from drylamp.core.common.wall import WallLayer
 from drylamp.core.engine import weather_of
 from drylamp.core.loads.common.draws import Running
 from drylamp.core.loads.common.envelope import Envelope
+from drylamp.core.loads.common.loop.spec import PipeRun
 from drylamp.core.loads.pot.outcome import rest_minutes
 from drylamp.core.loads.pot.spec import PotLoad, in_vessel
 from drylamp.core.loads.running.spec import RunningWater
@@ -54,9 +56,11 @@ from drylamp.demo.scenario import (
     LIDS,
     MELTER,
     OVEN,
+    PLUNGE_TUB,
     SHOWERS,
     STEW,
     TERRACE,
+    TUB_FRAME,
     WORKSHOP,
 )
 from tests.posing import forecasted, posed, simulated, summarised
@@ -67,9 +71,10 @@ DAY = weather_of(TERRACE, ClearDay(tmin_c=15, tmax_c=26, wind_m_s=2.0), Span(sta
 CONTEXT = AdviceContext(posed(TERRACE, None, OVEN, STEW), DAY)
 TWO_COILS = BASIN_HOSE.with_(coils=2, width_m=1.5)
 RUNS = RunningWater(running=[Running(begins="10:00", ends="16:00", l_min=1.0)])
+BARREL_COIL, BARREL = starters()["hose-coil"][1].spec, starters()["hose-coil"][1].load
 PAIRS = {
     "box": (OVEN, STEW), "funnel": (FUNNEL, STEW), "dish": (DISH, CREW_POT), "melter": (MELTER, CAPPINGS), "heater": (HEATER, SHOWERS),
-    "hose": (TWO_COILS, RUNS),
+    "hose": (TWO_COILS, RUNS), "tub": (TUB_FRAME, PLUNGE_TUB), "barrel": (BARREL_COIL, BARREL),
 }  # fmt: skip
 
 
@@ -183,6 +188,8 @@ RULINGS = {
     "dish": {"overcook": ("wrong",), "outside": ("does not matter here", "holds partly")},
     "melter": {"efficient": ("wrong",)},
     "heater": {"film-keeps": ("wrong", "does not matter here", "holds partly"), "efficient": ("wrong",), "rated": ("wrong",)},
+    "tub": {"slow-water": ("wrong",), "pump-eats": ("wrong",), "cover-first": ("holds", "holds partly")},
+    "barrel": {"efficient": ("wrong",)},
     "hose": {"slow-water": ("wrong",), "foil-under-black": ("wrong",), "efficient": ("wrong",), "rated": ("wrong",)},
 }  # fmt: skip
 
@@ -244,6 +251,8 @@ COLD = weather_of(TERRACE, ClearDay(tmin_c=-6, tmax_c=4, wind_m_s=2.0), Span(sta
 HEAVY = WallLayer(material="brick-layer", thickness_m=0.2)
 LEANING = OVEN.model_copy(update={"tilt_deg": 35.0})
 FULL = STEW.model_copy(update={"food_kg": 4.0})
+LOW = BARREL.model_copy(update={"above_m": -0.4, "start_c": 45.0, "fill_l": 300.0})
+HOT_PIPES = BARREL.model_copy(update={"start_c": 70.0, "above_m": 2.0, "run": PipeRun(material="garden-hose")})
 CASES = {
     "focus": ((DISH, CREW_POT), (OVEN, STEW), "suns"),
     "hot-parts": ((OVEN, STEW), None, "tray"),
@@ -294,6 +303,26 @@ CASES = {
     "hose-frost": ((BASIN_HOSE, RUNS, COLD), (BASIN_HOSE, RUNS), "splits it"),
     "hose-not-to-drink": ((BASIN_HOSE, RUNS), (HEATER, SHOWERS), "backflow"),
     "cook": ((DISH, CREW_POT), (OVEN, STEW), "shade"),
+    "loop-electricity": ((TUB_FRAME, PLUNGE_TUB), (BARREL_COIL, BARREL), "residual-current"),
+    "loop-frost": ((TUB_FRAME, PLUNGE_TUB, COLD), (TUB_FRAME, PLUNGE_TUB), "drain both"),
+    "loop-pipes": ((TUB_FRAME, HOT_PIPES), (TUB_FRAME, PLUNGE_TUB), "lasts to"),
+    "loop-backwards": ((BARREL_COIL, LOW), (TUB_FRAME, PLUNGE_TUB), "check valve"),
+    "tub-hot": (
+        (TUB_FRAME, PLUNGE_TUB.model_copy(update={"fill_l": 120.0, "start_c": 38.0})),
+        (TUB_FRAME, PLUNGE_TUB),
+        "heart",
+    ),
+    "pool-germs": (
+        (TUB_FRAME, PLUNGE_TUB),
+        (TUB_FRAME, PLUNGE_TUB.model_copy(update={"start_c": 8.0, "fill_l": 3000.0})),
+        "disinfect",
+    ),
+    "pool-children": ((TUB_FRAME, PLUNGE_TUB), (BARREL_COIL, BARREL), "fence"),
+    "pool-weight": (
+        (TUB_FRAME, PLUNGE_TUB),
+        (TUB_FRAME, PLUNGE_TUB.model_copy(update={"sunk_share": 1.0})),
+        "each square metre",
+    ),
 }
 
 

@@ -16,8 +16,8 @@ from drylamp.core.checks import InputProblem
 from drylamp.core.common.coil import Coil
 from drylamp.core.engine import weather_for
 from drylamp.core.loads.common.draws import Draw
+from drylamp.core.loads.common.kept.outcome import warm_litres
 from drylamp.core.loads.common.scald import scald_s
-from drylamp.core.loads.water import outcome as told
 from drylamp.core.loads.water.spec import HotWater
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import Span
@@ -109,7 +109,7 @@ def test_a_coil_gives_its_own_water_first_and_then_less():
 
 def test_litres_at_the_tap_are_the_mixing_sum():
     run = week(load=FULL.model_copy(update={"mains_c": 13.0, "layers": 1}))
-    made = told.warm_litres(FULL.model_copy(update={"mains_c": 13.0, "layers": 1}), run)
+    made = warm_litres(FULL.model_copy(update={"mains_c": 13.0, "layers": 1}), run)
     k = int(np.argmax(made))
     hot = float(run.temperature_c["water"][k])
     assert made[k] == pytest.approx(mix(MixIn(hot_l=60.0, hot_c=hot, cold_c=13.0, want_c=40.0)).total_l, rel=1e-6)

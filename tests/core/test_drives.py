@@ -10,7 +10,8 @@ import pytest
 from pydantic import TypeAdapter, ValidationError
 
 from drylamp.core.air.constants import CP_AIR
-from drylamp.core.air.draught import FlowPath, Loss, Mover, Thermostat, flow_kg_s
+from drylamp.core.air.draught import FlowPath, Loss, Mover, flow_kg_s
+from drylamp.core.air.thermostat import Thermostat
 from drylamp.core.builds import registry
 from drylamp.core.builds.registry import KINDS
 from drylamp.core.checks import InputProblem

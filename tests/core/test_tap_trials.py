@@ -17,7 +17,7 @@ from drylamp.core.builds.hose_coil.spec import HoseCoil
 from drylamp.core.common.coil import Coil
 from drylamp.core.loads.common.draws import Draw, Running
 from drylamp.core.loads.common.fed import Fed
-from drylamp.core.loads.running.figures import collector_line
+from drylamp.core.loads.common.tap.figures import collector_line
 from drylamp.core.loads.running.spec import RunningWater
 from drylamp.core.sky.weather import ClearDay, clear_days
 from drylamp.core.trials.at_tap import flow_read

@@ -21,9 +21,9 @@ from drylamp.core.engine import weather_for
 from drylamp.core.heat.network import Network, draw_parts
 from drylamp.core.heat.parts import MAINS, Link, Node
 from drylamp.core.heat.pipes import Piece, Stream
+from drylamp.core.loads.common.kept.outcome import heat_litres, warm_litres
 from drylamp.core.loads.common.outcome import at_hour
 from drylamp.core.loads.running.spec import RunningWater
-from drylamp.core.loads.water.outcome import heat_litres, warm_litres
 from drylamp.core.outcome.drawn_out import litre_by_litre
 from drylamp.core.sky.weather import ClearDay, Span
 from drylamp.core.trials.facts import TrialFacts

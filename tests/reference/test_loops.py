@@ -12,7 +12,8 @@ from scipy.integrate import solve_ivp
 from scipy.optimize import brentq
 
 from drylamp.core.air.constants import CP_WATER_J_KGK, GRAVITY
-from drylamp.core.air.draught import FlowPath, Stop, Thermostat
+from drylamp.core.air.draught import FlowPath
+from drylamp.core.air.thermostat import Stop, Thermostat
 from drylamp.core.heat import siphon, water
 from drylamp.core.heat.law import Law
 from drylamp.core.heat.network import Drive, History, Network, advance, closure

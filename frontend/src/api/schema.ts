@@ -1501,7 +1501,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Site Id */
             site_id: number;
             /**
@@ -1988,6 +1988,48 @@ export interface components {
             width_m: number;
         };
         /**
+         * Bathing
+         * @description Somebody in the water, each day.
+         */
+        "Bathing-Input": {
+            /**
+             * At
+             * @default 19:00
+             */
+            at?: string;
+            /**
+             * Persons
+             * @default 2
+             */
+            persons?: number;
+            /**
+             * For
+             * @default 40
+             */
+            stay_minutes?: number;
+        };
+        /**
+         * Bathing
+         * @description Somebody in the water, each day.
+         */
+        "Bathing-Output": {
+            /**
+             * At
+             * @default 19:00
+             */
+            at: string;
+            /**
+             * Persons
+             * @default 2
+             */
+            persons: number;
+            /**
+             * For
+             * @default 40
+             */
+            stay_minutes: number;
+        };
+        /**
          * BoxOven
          * @description A box, black tray below, glazed above, up to four mirrors; sizes are inside the box.
          */
@@ -2329,7 +2371,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Name */
             name: string;
             /**
@@ -2368,7 +2410,7 @@ export interface components {
             /** Id */
             id: number;
             /** Load */
-            load: (components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
+            load: (components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
             /**
              * Made
              * @description A few words on what it is made of
@@ -2388,6 +2430,44 @@ export interface components {
             spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"];
             /** Spot */
             spot: string | null;
+        };
+        /**
+         * ByHand
+         * @description As noted; as it was first set before the first note.
+         */
+        "ByHand-Input": {
+            /**
+             * At First
+             * @default 0
+             */
+            at_first?: number;
+            /**
+             * Kind
+             * @default by-hand
+             * @constant
+             */
+            kind?: "by-hand";
+            /** Turns */
+            turns?: components["schemas"]["Turn"][];
+        };
+        /**
+         * ByHand
+         * @description As noted; as it was first set before the first note.
+         */
+        "ByHand-Output": {
+            /**
+             * At First
+             * @default 0
+             */
+            at_first: number;
+            /**
+             * Kind
+             * @default by-hand
+             * @constant
+             */
+            kind: "by-hand";
+            /** Turns */
+            turns: components["schemas"]["Turn"][];
         };
         /**
          * Calibration
@@ -2466,7 +2546,7 @@ export interface components {
             /** Gain */
             gain: number;
             /** Load */
-            load: (components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
+            load: (components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
             /** Part */
             part: string;
             /** Per Money */
@@ -2477,7 +2557,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "difference" | "mass_rate" | "volume";
+            quantity: "difference" | "mass_rate" | "volume" | "energy";
             /**
              * Reaches
              * @enum {string}
@@ -2508,7 +2588,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /**
              * Of
              * @enum {string}
@@ -5193,7 +5273,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Protocol */
             protocol: string;
             /** Spec */
@@ -5215,7 +5295,7 @@ export interface components {
          */
         LoadView: {
             /** Begun */
-            begun: components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"];
+            begun: components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"];
             /** Door */
             door: string;
             /** Fields */
@@ -5242,12 +5322,348 @@ export interface components {
             spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"];
         };
         /**
+         * LoopDay
+         * @description A day of a loop.
+         *
+         *     Attributes:
+         *         given_kwh: heat brought into the store over what was taken out of it; below nothing where it cooled
+         *         pump_h, pump_kwh, starts: hours of the pump, what it drew, how often it started
+         *         went_l, back_l: what went round, and how much of that backwards
+         */
+        LoopDay: {
+            /** Back L */
+            back_l: number;
+            /**
+             * Day
+             * Format: date-time
+             */
+            day: string;
+            /** Given Kwh */
+            given_kwh: number;
+            /** Pump H */
+            pump_h: number;
+            /** Pump Kwh */
+            pump_kwh: number;
+            /** Starts */
+            starts: number;
+            /** Went L */
+            went_l: number;
+        };
+        /**
+         * LoopResult
+         * @description A loop day by day.
+         */
+        LoopResult: {
+            /** Days */
+            days: components["schemas"]["LoopDay"][];
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
+        };
+        /**
+         * LoopTank
+         * @description A barrel or tank with a loop to what the sun heats.
+         */
+        "LoopTank-Input": {
+            /**
+             * Store's bottom over the coil's lower edge
+             * @description Below nothing: it stands lower
+             * @default -1
+             */
+            above_m?: number;
+            /**
+             * Check valve
+             * @description Lets nothing run backwards at night
+             * @default false
+             */
+            check_valve?: boolean;
+            /** Drawn each day */
+            draws?: components["schemas"]["Draw-Input"][];
+            /**
+             * Room to expand
+             * @default 0
+             */
+            expansion_l?: number;
+            /**
+             * Fill Hour
+             * @description Hour of the first day until which it stands dry
+             * @default null
+             */
+            fill_hour?: string | null;
+            /**
+             * Water in it
+             * @default 120
+             */
+            fill_l?: number;
+            /**
+             * Comes back at
+             * @description Share of the water's height
+             * @default 0.9
+             */
+            gives_share?: number;
+            /**
+             * Kind
+             * @default loop-tank
+             * @constant
+             */
+            kind?: "loop-tank";
+            /**
+             * Round it
+             * @description From the water out
+             * @default [
+             *       {
+             *         "material": "glass-wool",
+             *         "r_m2k_w": null,
+             *         "thickness_m": 0.05
+             *       }
+             *     ]
+             */
+            lagging?: components["schemas"]["WallLayer-Input"][];
+            /**
+             * Layers
+             * @description How finely top and bottom are told apart, 1 to 10
+             * @default 5
+             */
+            layers?: number;
+            /**
+             * Cold water
+             * @description Empty: the mains of the season
+             * @default null
+             */
+            mains_c?: number | null;
+            /**
+             * Pump
+             * @description None: warm water rises by itself, if the store stands high enough
+             * @default {
+             *       "begins": "10:00",
+             *       "by_hand": null,
+             *       "cools": false,
+             *       "ends": "17:00",
+             *       "free_l_min": 20,
+             *       "from_month": 1,
+             *       "head_m": 3,
+             *       "how": "hours",
+             *       "into_water_share": 0.5,
+             *       "l_min": null,
+             *       "motor_w": 30,
+             *       "off_k": 2,
+             *       "on_k": 5,
+             *       "over_water_m": -0.3,
+             *       "panel_facing_deg": 180,
+             *       "panel_w": 40,
+             *       "seasons": null,
+             *       "self_priming": false,
+             *       "stops_at_c": null,
+             *       "to_month": 12
+             *     }
+             */
+            pump?: components["schemas"]["Pump-Input"] | null;
+            /**
+             * Pipes there and back
+             * @default {
+             *       "back_m": 3,
+             *       "bore_mm": 16,
+             *       "lagging_mm": 0,
+             *       "material": "pex",
+             *       "outer_mm": 20,
+             *       "there_m": 3
+             *     }
+             */
+            run?: components["schemas"]["PipeRun-Input"];
+            /**
+             * Shut tight
+             * @description No float valve, no open top: it needs room to expand
+             * @default false
+             */
+            shut_tight?: boolean;
+            /**
+             * Filled at
+             * @default 15
+             */
+            start_c?: number;
+            /**
+             * Goes out at
+             * @description Share of the water's height
+             * @default 0.05
+             */
+            takes_share?: number;
+            /**
+             * Its water stands
+             * @default 0.9
+             */
+            tall_m?: number;
+            /**
+             * By
+             * @default 19:00
+             */
+            want_at?: string;
+            /**
+             * Litres wanted so warm
+             * @description A short shower takes 25, a bath 120
+             * @default 50
+             */
+            want_l?: number;
+            /**
+             * Wanted at the tap
+             * @default 40
+             */
+            warm_c?: number;
+        };
+        /**
+         * LoopTank
+         * @description A barrel or tank with a loop to what the sun heats.
+         */
+        "LoopTank-Output": {
+            /**
+             * Store's bottom over the coil's lower edge
+             * @description Below nothing: it stands lower
+             * @default -1
+             */
+            above_m: number;
+            /**
+             * Check valve
+             * @description Lets nothing run backwards at night
+             * @default false
+             */
+            check_valve: boolean;
+            /** Drawn each day */
+            draws: components["schemas"]["Draw-Output"][];
+            /**
+             * Room to expand
+             * @default 0
+             */
+            expansion_l: number;
+            /**
+             * Fill Hour
+             * @description Hour of the first day until which it stands dry
+             * @default null
+             */
+            fill_hour: string | null;
+            /**
+             * Water in it
+             * @default 120
+             */
+            fill_l: number;
+            /**
+             * Comes back at
+             * @description Share of the water's height
+             * @default 0.9
+             */
+            gives_share: number;
+            /**
+             * Kind
+             * @default loop-tank
+             * @constant
+             */
+            kind: "loop-tank";
+            /**
+             * Round it
+             * @description From the water out
+             * @default [
+             *       {
+             *         "material": "glass-wool",
+             *         "r_m2k_w": null,
+             *         "thickness_m": 0.05
+             *       }
+             *     ]
+             */
+            lagging: components["schemas"]["WallLayer-Output"][];
+            /**
+             * Layers
+             * @description How finely top and bottom are told apart, 1 to 10
+             * @default 5
+             */
+            layers: number;
+            /**
+             * Cold water
+             * @description Empty: the mains of the season
+             * @default null
+             */
+            mains_c: number | null;
+            /**
+             * Pump
+             * @description None: warm water rises by itself, if the store stands high enough
+             * @default {
+             *       "begins": "10:00",
+             *       "by_hand": null,
+             *       "cools": false,
+             *       "ends": "17:00",
+             *       "free_l_min": 20,
+             *       "from_month": 1,
+             *       "head_m": 3,
+             *       "how": "hours",
+             *       "into_water_share": 0.5,
+             *       "l_min": null,
+             *       "motor_w": 30,
+             *       "off_k": 2,
+             *       "on_k": 5,
+             *       "over_water_m": -0.3,
+             *       "panel_facing_deg": 180,
+             *       "panel_w": 40,
+             *       "seasons": null,
+             *       "self_priming": false,
+             *       "stops_at_c": null,
+             *       "to_month": 12
+             *     }
+             */
+            pump: components["schemas"]["Pump-Output"] | null;
+            /**
+             * Pipes there and back
+             * @default {
+             *       "back_m": 3,
+             *       "bore_mm": 16,
+             *       "lagging_mm": 0,
+             *       "material": "pex",
+             *       "outer_mm": 20,
+             *       "there_m": 3
+             *     }
+             */
+            run: components["schemas"]["PipeRun-Output"];
+            /**
+             * Shut tight
+             * @description No float valve, no open top: it needs room to expand
+             * @default false
+             */
+            shut_tight: boolean;
+            /**
+             * Filled at
+             * @default 15
+             */
+            start_c: number;
+            /**
+             * Goes out at
+             * @description Share of the water's height
+             * @default 0.05
+             */
+            takes_share: number;
+            /**
+             * Its water stands
+             * @default 0.9
+             */
+            tall_m: number;
+            /**
+             * By
+             * @default 19:00
+             */
+            want_at: string;
+            /**
+             * Litres wanted so warm
+             * @description A short shower takes 25, a bath 120
+             * @default 50
+             */
+            want_l: number;
+            /**
+             * Wanted at the tap
+             * @default 40
+             */
+            warm_c: number;
+        };
+        /**
          * Made
          * @description A build and its load after a change.
          */
         Made: {
             /** Load */
-            load: (components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
+            load: (components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
             /** Spec */
             spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"];
         };
@@ -5344,7 +5760,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Site Id */
             site_id: number;
             /**
@@ -5754,7 +6170,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Site Id */
             site_id: number;
             /**
@@ -5876,7 +6292,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Name */
             name: string;
             /**
@@ -6030,7 +6446,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Name */
             name: string;
             /**
@@ -6186,6 +6602,60 @@ export interface components {
             name: string;
             /** Width M */
             width_m: number;
+        };
+        /**
+         * OnWater
+         * @description What lies on the water or over it, and when.
+         */
+        "OnWater-Input": {
+            /**
+             * Stays on all day
+             * @description Off only while somebody bathes
+             * @default false
+             */
+            all_day?: boolean;
+            /**
+             * Of
+             * @default bubble-film
+             */
+            material?: string | components["schemas"]["PoolCover"];
+            /**
+             * Taken off at
+             * @default 09:00
+             */
+            off_at?: string;
+            /**
+             * Put on at
+             * @default 20:00
+             */
+            on_at?: string;
+        };
+        /**
+         * OnWater
+         * @description What lies on the water or over it, and when.
+         */
+        "OnWater-Output": {
+            /**
+             * Stays on all day
+             * @description Off only while somebody bathes
+             * @default false
+             */
+            all_day: boolean;
+            /**
+             * Of
+             * @default bubble-film
+             */
+            material: string | components["schemas"]["PoolCover"];
+            /**
+             * Taken off at
+             * @default 09:00
+             */
+            off_at: string;
+            /**
+             * Put on at
+             * @default 20:00
+             */
+            on_at: string;
         };
         /**
          * Option
@@ -6415,6 +6885,82 @@ export interface components {
             top_service_c: number;
         };
         /**
+         * PipeRun
+         * @description The pipes between what the sun heats and the store.
+         */
+        "PipeRun-Input": {
+            /**
+             * And back
+             * @default 3
+             */
+            back_m?: number;
+            /**
+             * Inside diameter
+             * @default 16
+             */
+            bore_mm?: number;
+            /**
+             * Foam round it
+             * @description 0: bare
+             * @default 0
+             */
+            lagging_mm?: number;
+            /**
+             * Pipe
+             * @default pex
+             */
+            material?: string | components["schemas"]["Pipe"];
+            /**
+             * Outside diameter
+             * @default 20
+             */
+            outer_mm?: number;
+            /**
+             * There
+             * @description From the store
+             * @default 3
+             */
+            there_m?: number;
+        };
+        /**
+         * PipeRun
+         * @description The pipes between what the sun heats and the store.
+         */
+        "PipeRun-Output": {
+            /**
+             * And back
+             * @default 3
+             */
+            back_m: number;
+            /**
+             * Inside diameter
+             * @default 16
+             */
+            bore_mm: number;
+            /**
+             * Foam round it
+             * @description 0: bare
+             * @default 0
+             */
+            lagging_mm: number;
+            /**
+             * Pipe
+             * @default pex
+             */
+            material: string | components["schemas"]["Pipe"];
+            /**
+             * Outside diameter
+             * @default 20
+             */
+            outer_mm: number;
+            /**
+             * There
+             * @description From the store
+             * @default 3
+             */
+            there_m: number;
+        };
+        /**
          * PlanStep
          * @description One thing to do at a time.
          */
@@ -6470,6 +7016,421 @@ export interface components {
             turn_deg: number;
             /** Words */
             words: (string | components["schemas"]["Amount"])[][];
+        };
+        /**
+         * Pool
+         * @description Open water on a loop.
+         */
+        "Pool-Input": {
+            /**
+             * Store's bottom over the coil's lower edge
+             * @description Below nothing: it stands lower
+             * @default -1
+             */
+            above_m?: number;
+            /** Bathed in each day */
+            bathing?: components["schemas"]["Bathing-Input"][];
+            /**
+             * Check valve
+             * @description Lets nothing run backwards at night
+             * @default false
+             */
+            check_valve?: boolean;
+            /**
+             * Fill Hour
+             * @description Hour of the first day until which it stands dry
+             * @default null
+             */
+            fill_hour?: string | null;
+            /**
+             * Water in it
+             * @default 700
+             */
+            fill_l?: number;
+            /**
+             * Inside
+             * @description Floor and walls, as the sun sees them
+             * @default bare-wood
+             */
+            floor?: string | components["schemas"]["Absorber-Input"];
+            /**
+             * Held At C
+             * @description Held at a temperature by something else, whatever happens
+             * @default null
+             */
+            held_at_c?: number | null;
+            /**
+             * Kind
+             * @default pool
+             * @constant
+             */
+            kind?: "pool";
+            /**
+             * Fresh water
+             * @description Empty: the mains of the season
+             * @default null
+             */
+            mains_c?: number | null;
+            /**
+             * Cover
+             * @description None: open day and night
+             * @default {
+             *       "all_day": false,
+             *       "material": "bubble-film",
+             *       "off_at": "09:00",
+             *       "on_at": "20:00"
+             *     }
+             */
+            on_water?: components["schemas"]["OnWater-Input"] | null;
+            /**
+             * Pump
+             * @description None: warm water rises by itself, if the store stands high enough
+             * @default {
+             *       "begins": "10:00",
+             *       "by_hand": null,
+             *       "cools": false,
+             *       "ends": "17:00",
+             *       "free_l_min": 20,
+             *       "from_month": 1,
+             *       "head_m": 3,
+             *       "how": "hours",
+             *       "into_water_share": 0.5,
+             *       "l_min": null,
+             *       "motor_w": 30,
+             *       "off_k": 2,
+             *       "on_k": 5,
+             *       "over_water_m": -0.3,
+             *       "panel_facing_deg": 180,
+             *       "panel_w": 40,
+             *       "seasons": null,
+             *       "self_priming": false,
+             *       "stops_at_c": null,
+             *       "to_month": 12
+             *     }
+             */
+            pump?: components["schemas"]["Pump-Input"] | null;
+            /**
+             * Renewed each day
+             * @description Litres of fresh water, beside what splashes out
+             * @default 0
+             */
+            renew_l?: number;
+            /**
+             * Rim W K
+             * @description What rim and fittings lose beside that, W/K
+             * @default 0
+             */
+            rim_w_k?: number;
+            /**
+             * Pipes there and back
+             * @default {
+             *       "back_m": 3,
+             *       "bore_mm": 16,
+             *       "lagging_mm": 0,
+             *       "material": "pex",
+             *       "outer_mm": 20,
+             *       "there_m": 3
+             *     }
+             */
+            run?: components["schemas"]["PipeRun-Input"];
+            /**
+             * In the shade
+             * @description Share of the surface, all day
+             * @default 0
+             */
+            shaded_share?: number;
+            /**
+             * Sheltered
+             * @description Share of the wind that hedge, wall or rim keep off
+             * @default 0.4
+             */
+            shelter_share?: number;
+            /**
+             * Is now
+             * @default 18
+             */
+            start_c?: number;
+            /**
+             * In the ground
+             * @description Share of its depth; 0: it stands free, on the ground
+             * @default 0
+             */
+            sunk_share?: number;
+            /**
+             * Its surface
+             * @default 1.3
+             */
+            surface_m2?: number;
+            /**
+             * Walls and floor
+             * @description From the water out
+             * @default [
+             *       {
+             *         "material": "pine-board",
+             *         "r_m2k_w": null,
+             *         "thickness_m": 0.03
+             *       }
+             *     ]
+             */
+            wall?: components["schemas"]["WallLayer-Input"][];
+            /**
+             * Wall W M2K
+             * @description Their U value without films, where it is known better
+             * @default null
+             */
+            wall_w_m2k?: number | null;
+            /**
+             * By
+             * @default 19:00
+             */
+            want_at?: string;
+            /**
+             * Wanted
+             * @default 34
+             */
+            warm_c?: number;
+        };
+        /**
+         * Pool
+         * @description Open water on a loop.
+         */
+        "Pool-Output": {
+            /**
+             * Store's bottom over the coil's lower edge
+             * @description Below nothing: it stands lower
+             * @default -1
+             */
+            above_m: number;
+            /** Bathed in each day */
+            bathing: components["schemas"]["Bathing-Output"][];
+            /**
+             * Check valve
+             * @description Lets nothing run backwards at night
+             * @default false
+             */
+            check_valve: boolean;
+            /**
+             * Fill Hour
+             * @description Hour of the first day until which it stands dry
+             * @default null
+             */
+            fill_hour: string | null;
+            /**
+             * Water in it
+             * @default 700
+             */
+            fill_l: number;
+            /**
+             * Inside
+             * @description Floor and walls, as the sun sees them
+             * @default bare-wood
+             */
+            floor: string | components["schemas"]["Absorber-Output"];
+            /**
+             * Held At C
+             * @description Held at a temperature by something else, whatever happens
+             * @default null
+             */
+            held_at_c: number | null;
+            /**
+             * Kind
+             * @default pool
+             * @constant
+             */
+            kind: "pool";
+            /**
+             * Fresh water
+             * @description Empty: the mains of the season
+             * @default null
+             */
+            mains_c: number | null;
+            /**
+             * Cover
+             * @description None: open day and night
+             * @default {
+             *       "all_day": false,
+             *       "material": "bubble-film",
+             *       "off_at": "09:00",
+             *       "on_at": "20:00"
+             *     }
+             */
+            on_water: components["schemas"]["OnWater-Output"] | null;
+            /**
+             * Pump
+             * @description None: warm water rises by itself, if the store stands high enough
+             * @default {
+             *       "begins": "10:00",
+             *       "by_hand": null,
+             *       "cools": false,
+             *       "ends": "17:00",
+             *       "free_l_min": 20,
+             *       "from_month": 1,
+             *       "head_m": 3,
+             *       "how": "hours",
+             *       "into_water_share": 0.5,
+             *       "l_min": null,
+             *       "motor_w": 30,
+             *       "off_k": 2,
+             *       "on_k": 5,
+             *       "over_water_m": -0.3,
+             *       "panel_facing_deg": 180,
+             *       "panel_w": 40,
+             *       "seasons": null,
+             *       "self_priming": false,
+             *       "stops_at_c": null,
+             *       "to_month": 12
+             *     }
+             */
+            pump: components["schemas"]["Pump-Output"] | null;
+            /**
+             * Renewed each day
+             * @description Litres of fresh water, beside what splashes out
+             * @default 0
+             */
+            renew_l: number;
+            /**
+             * Rim W K
+             * @description What rim and fittings lose beside that, W/K
+             * @default 0
+             */
+            rim_w_k: number;
+            /**
+             * Pipes there and back
+             * @default {
+             *       "back_m": 3,
+             *       "bore_mm": 16,
+             *       "lagging_mm": 0,
+             *       "material": "pex",
+             *       "outer_mm": 20,
+             *       "there_m": 3
+             *     }
+             */
+            run: components["schemas"]["PipeRun-Output"];
+            /**
+             * In the shade
+             * @description Share of the surface, all day
+             * @default 0
+             */
+            shaded_share: number;
+            /**
+             * Sheltered
+             * @description Share of the wind that hedge, wall or rim keep off
+             * @default 0.4
+             */
+            shelter_share: number;
+            /**
+             * Is now
+             * @default 18
+             */
+            start_c: number;
+            /**
+             * In the ground
+             * @description Share of its depth; 0: it stands free, on the ground
+             * @default 0
+             */
+            sunk_share: number;
+            /**
+             * Its surface
+             * @default 1.3
+             */
+            surface_m2: number;
+            /**
+             * Walls and floor
+             * @description From the water out
+             * @default [
+             *       {
+             *         "material": "pine-board",
+             *         "r_m2k_w": null,
+             *         "thickness_m": 0.03
+             *       }
+             *     ]
+             */
+            wall: components["schemas"]["WallLayer-Output"][];
+            /**
+             * Wall W M2K
+             * @description Their U value without films, where it is known better
+             * @default null
+             */
+            wall_w_m2k: number | null;
+            /**
+             * By
+             * @default 19:00
+             */
+            want_at: string;
+            /**
+             * Wanted
+             * @default 34
+             */
+            warm_c: number;
+        };
+        /**
+         * PoolCover
+         * @description What lies on open water, or over it.
+         */
+        PoolCover: {
+            /**
+             * Light Share
+             * @description Of the sun on it that gets into the water
+             */
+            light_share: number;
+            /** Name */
+            name: string;
+            /**
+             * Open Share
+             * @description Of the vapour that still gets away
+             */
+            open_share: number;
+            /** Price M2 */
+            price_m2: number;
+            /** Source */
+            source: string;
+            /** Title */
+            title: string;
+            /**
+             * W M2K
+             * @description From the water to its outside
+             */
+            w_m2k: number;
+        };
+        /**
+         * PoolDay
+         * @description A day of it.
+         *
+         *     Attributes:
+         *         evening_c, morning_c: at the wanted hour, and next morning; none where the run ends before
+         *         sun_kwh: that it took up itself
+         *         lost_kwh: by vapour, sky, air, ground and new water
+         */
+        PoolDay: {
+            /**
+             * Evening
+             * Format: date-time
+             */
+            evening: string;
+            /** Evening C */
+            evening_c: number;
+            /** Lost Kwh */
+            lost_kwh: {
+                [key: string]: number;
+            };
+            /** Morning C */
+            morning_c: number | null;
+            /** Sun Kwh */
+            sun_kwh: number;
+        };
+        /**
+         * PoolResult
+         * @description What became of it.
+         */
+        PoolResult: {
+            /** Days */
+            days: components["schemas"]["PoolDay"][];
+            /** Warm At */
+            warm_at: string | null;
+            /** Warm C */
+            warm_c: number;
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
         };
         /**
          * Portion
@@ -6971,6 +7932,242 @@ export interface components {
             title: string;
         };
         /**
+         * Pump
+         * @description A pump, and when it may run.
+         */
+        "Pump-Input": {
+            /**
+             * On at
+             * @default 10:00
+             */
+            begins?: string;
+            /**
+             * @description As somebody set it, by the instant
+             * @default null
+             */
+            by_hand?: components["schemas"]["ByHand-Input"] | null;
+            /**
+             * It cools
+             * @description On when the store is the warmer one: at night, into the sky
+             * @default false
+             */
+            cools?: boolean;
+            /**
+             * Off at
+             * @default 17:00
+             */
+            ends?: string;
+            /**
+             * Moves, against nothing
+             * @description On its plate as the greatest flow
+             * @default 20
+             */
+            free_l_min?: number;
+            /**
+             * From month
+             * @description 1 to 12
+             * @default 1
+             */
+            from_month?: number;
+            /**
+             * Lifts, at no flow
+             * @description Metres of water; on its plate as the greatest head
+             * @default 3
+             */
+            head_m?: number;
+            /**
+             * Runs
+             * @default hours
+             * @enum {string}
+             */
+            how?: "always" | "hours" | "difference" | "panel" | "hand";
+            /**
+             * Of that into the water
+             * @description Under water nearly all of it, beside it about half
+             * @default 0.5
+             */
+            into_water_share?: number;
+            /**
+             * Measured flow
+             * @description Bucket and stopwatch; empty: from its plate and the pipes
+             * @default null
+             */
+            l_min?: number | null;
+            /**
+             * Draws
+             * @default 30
+             */
+            motor_w?: number;
+            /**
+             * Off when warmer by less than
+             * @default 2
+             */
+            off_k?: number;
+            /**
+             * On when warmer by
+             * @description What the sun heats over the store; of one that cools, the other way
+             * @default 5
+             */
+            on_k?: number;
+            /**
+             * Stands over the water
+             * @description Below nothing: lower than its surface, where it fills itself
+             * @default -0.3
+             */
+            over_water_m?: number;
+            /**
+             * Panel looks to
+             * @default 180
+             */
+            panel_facing_deg?: number;
+            /**
+             * Panel's peak
+             * @default 40
+             */
+            panel_w?: number;
+            /**
+             * Seasons
+             * @description Hours by season, instead of one pair of hours
+             * @default null
+             */
+            seasons?: components["schemas"]["Season-Input"][] | null;
+            /**
+             * Primes itself
+             * @default false
+             */
+            self_priming?: boolean;
+            /**
+             * Stops at
+             * @description The store warm enough, or cool enough; empty: nowhere
+             * @default null
+             */
+            stops_at_c?: number | null;
+            /**
+             * To month
+             * @description Still in the others
+             * @default 12
+             */
+            to_month?: number;
+        };
+        /**
+         * Pump
+         * @description A pump, and when it may run.
+         */
+        "Pump-Output": {
+            /**
+             * On at
+             * @default 10:00
+             */
+            begins: string;
+            /**
+             * @description As somebody set it, by the instant
+             * @default null
+             */
+            by_hand: components["schemas"]["ByHand-Output"] | null;
+            /**
+             * It cools
+             * @description On when the store is the warmer one: at night, into the sky
+             * @default false
+             */
+            cools: boolean;
+            /**
+             * Off at
+             * @default 17:00
+             */
+            ends: string;
+            /**
+             * Moves, against nothing
+             * @description On its plate as the greatest flow
+             * @default 20
+             */
+            free_l_min: number;
+            /**
+             * From month
+             * @description 1 to 12
+             * @default 1
+             */
+            from_month: number;
+            /**
+             * Lifts, at no flow
+             * @description Metres of water; on its plate as the greatest head
+             * @default 3
+             */
+            head_m: number;
+            /**
+             * Runs
+             * @default hours
+             * @enum {string}
+             */
+            how: "always" | "hours" | "difference" | "panel" | "hand";
+            /**
+             * Of that into the water
+             * @description Under water nearly all of it, beside it about half
+             * @default 0.5
+             */
+            into_water_share: number;
+            /**
+             * Measured flow
+             * @description Bucket and stopwatch; empty: from its plate and the pipes
+             * @default null
+             */
+            l_min: number | null;
+            /**
+             * Draws
+             * @default 30
+             */
+            motor_w: number;
+            /**
+             * Off when warmer by less than
+             * @default 2
+             */
+            off_k: number;
+            /**
+             * On when warmer by
+             * @description What the sun heats over the store; of one that cools, the other way
+             * @default 5
+             */
+            on_k: number;
+            /**
+             * Stands over the water
+             * @description Below nothing: lower than its surface, where it fills itself
+             * @default -0.3
+             */
+            over_water_m: number;
+            /**
+             * Panel looks to
+             * @default 180
+             */
+            panel_facing_deg: number;
+            /**
+             * Panel's peak
+             * @default 40
+             */
+            panel_w: number;
+            /**
+             * Seasons
+             * @description Hours by season, instead of one pair of hours
+             * @default null
+             */
+            seasons: components["schemas"]["Season-Output"][] | null;
+            /**
+             * Primes itself
+             * @default false
+             */
+            self_priming: boolean;
+            /**
+             * Stops at
+             * @description The store warm enough, or cool enough; empty: nowhere
+             * @default null
+             */
+            stops_at_c: number | null;
+            /**
+             * To month
+             * @description Still in the others
+             * @default 12
+             */
+            to_month: number;
+        };
+        /**
          * Question
          * @description Something only a person can answer, with the answers there are.
          */
@@ -7172,6 +8369,10 @@ export interface components {
         Results: {
             /** @default null */
             flow: components["schemas"]["FlowResult"] | null;
+            /** @default null */
+            loop: components["schemas"]["LoopResult"] | null;
+            /** @default null */
+            pool: components["schemas"]["PoolResult"] | null;
             /** Portions */
             portions: components["schemas"]["PortionResult"][];
             /** @default null */
@@ -7639,7 +8840,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "difference" | "mass_rate" | "volume";
+            quantity: "difference" | "mass_rate" | "volume" | "energy";
             /**
              * Ruling
              * @enum {string}
@@ -7670,7 +8871,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "difference" | "mass_rate" | "volume";
+            quantity: "difference" | "mass_rate" | "volume" | "energy";
             /** Question */
             question: (string | components["schemas"]["Amount"])[];
             /** Words */
@@ -7701,6 +8902,40 @@ export interface components {
          * @description Every school that concerns a build.
          */
         SchoolList: components["schemas"]["SchoolAnswer"][];
+        /**
+         * Season
+         * @description Hours of the day in some months.
+         */
+        "Season-Input": {
+            /** Months */
+            months: number[];
+            /** Off */
+            off: string;
+            /** On */
+            on: string;
+            /**
+             * Speed
+             * @default 1
+             */
+            speed?: number;
+        };
+        /**
+         * Season
+         * @description Hours of the day in some months.
+         */
+        "Season-Output": {
+            /** Months */
+            months: number[];
+            /** Off */
+            off: string;
+            /** On */
+            on: string;
+            /**
+             * Speed
+             * @default 1
+             */
+            speed: number;
+        };
         /**
          * Section
          * @description The whole drawing.
@@ -7758,7 +8993,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Site Id */
             site_id: number;
             /**
@@ -8195,7 +9430,7 @@ export interface components {
          */
         Starter: {
             /** Load */
-            load: (components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
+            load: (components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
             /** Name */
             name: string;
             /**
@@ -8249,7 +9484,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Site Id */
             site_id: number;
             /**
@@ -8535,7 +9770,7 @@ export interface components {
             /** @default null */
             goal: components["schemas"]["Goal-Output"] | null;
             /** Load */
-            load: (components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
+            load: (components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
             /** Name */
             name: string;
             /** Preheated */
@@ -8595,7 +9830,7 @@ export interface components {
             /** Id */
             id: number;
             /** Load */
-            load: (components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
+            load: (components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
             /**
              * Mark
              * @description Changes with whatever a chart or a verdict of the trial stands on
@@ -8642,6 +9877,19 @@ export interface components {
             weather: components["schemas"]["ClearDay-Output"];
         };
         /**
+         * Turn
+         * @description Somebody set it at an instant.
+         */
+        Turn: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Speed */
+            speed: number;
+        };
+        /**
          * TurningCurve
          * @description What turning every 15, 30, 60, 120 minutes or never costs.
          */
@@ -8652,7 +9900,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "difference" | "mass_rate" | "volume";
+            quantity: "difference" | "mass_rate" | "volume" | "energy";
             /** Spill */
             spill: components["schemas"]["SpillPoint"][];
             /** Words */
@@ -8710,7 +9958,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Site Id */
             site_id: number;
             /**

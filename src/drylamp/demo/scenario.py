@@ -28,7 +28,9 @@ from drylamp.core.common.wall import WallLayer
 from drylamp.core.engine import run_case
 from drylamp.core.loads.common.draws import Draw, Running
 from drylamp.core.loads.common.envelope import Envelope
+from drylamp.core.loads.common.loop.spec import PipeRun, Pump
 from drylamp.core.loads.load import Load
+from drylamp.core.loads.pool.spec import Bathing, OnWater, Pool
 from drylamp.core.loads.portions.spec import Portion, Portions
 from drylamp.core.loads.pot.spec import PotLoad, in_vessel
 from drylamp.core.loads.running.spec import RunningWater
@@ -250,6 +252,29 @@ DRAW_TRUTH = Truth(calibration=Calibration(optical=0.96, loss=1.1), noise_k=0.2,
 """A tap thermometer that was dropped once."""
 HOSE_TRUTH = Truth(calibration=Calibration(optical=0.95, loss=1.15), noise_k=0.4, seed=92)
 
+TUB_FRAME = HoseCoil(
+    facing_deg=180.0, tilt_deg=30.0, width_m=1.25, length_m=1.6, coil=Coil(material="black-pe", pipe_m=90.0, bore_mm=13.0, outer_mm=16.0), pitch_mm=22.0,
+    bed="flat-black-paint", under=[WallLayer(material="xps-foam", thickness_m=0.02)],
+)  # fmt: skip
+PLUNGE_TUB = Pool(
+    fill_l=700.0, surface_m2=1.1, start_c=19.0, warm_c=34.0, want_at="19:00", wall=[WallLayer(material="pine-board", thickness_m=0.04)], on_water=None,
+    shelter_share=0.4, above_m=-0.9, run=PipeRun(there_m=4.0, back_m=4.0), pump=Pump(head_m=2.5, free_l_min=16.0, motor_w=22.0, begins="11:00", ends="19:00"),
+    check_valve=True,
+)  # fmt: skip
+"""The plunge tub under the vine, uncovered, its pump on a timer that runs until the sun has long left the frame."""
+POOL_COIL = HoseCoil(
+    facing_deg=180.0, tilt_deg=12.0, width_m=2.2, length_m=2.2, coil=Coil(material="black-pe", pipe_m=100.0, bore_mm=16.0, outer_mm=20.0), coils=2, joined="parallel",
+    pitch_mm=22.0, bed=None,
+)  # fmt: skip
+GARDEN_POOL = Pool(
+    fill_l=9000.0, surface_m2=8.0, start_c=21.0, warm_c=24.0, want_at="17:00", wall=[WallLayer(material="sheet-steel", thickness_m=0.001)], sunk_share=0.3,
+    on_water=OnWater(material="bubble-film", on_at="19:30", off_at="10:00"), floor="pale-paint", shelter_share=0.5, above_m=0.0,
+    run=PipeRun(there_m=9.0, back_m=9.0, bore_mm=25.0, outer_mm=32.0, material="black-pe"),
+    pump=Pump(head_m=6.0, free_l_min=60.0, motor_w=90.0, into_water_share=0.4, begins="10:00", ends="17:00", from_month=4, to_month=10),
+    check_valve=True, bathing=[Bathing(at="17:00", stay_minutes=60.0, persons=3)],
+)  # fmt: skip
+"""Two hundred metres of hose on the shed's roof and a garden pool."""
+
 LIDS = Samples(
     facing_deg=180.0,
     tilt_deg=15.0,
@@ -347,6 +372,8 @@ def examples() -> dict[str, Case]:
         "melter-cappings": _example("Cappings melter", "flat roof", MELTER, CAPPINGS),
         "water-batch-box": _example("Wash-house heater, four showers", "terrace", HEATER, SHOWERS),
         "water-hose-coil": _example("Basin hose, three litres at noon and at five", "terrace", BASIN_HOSE, BASIN),
+        "water-plunge-tub": _example("Plunge tub, one frame and a timer", "terrace", TUB_FRAME, PLUNGE_TUB),
+        "water-garden-pool": _example("Garden pool, two hundred metres of hose", "flat roof", POOL_COIL, GARDEN_POOL),
     }
 
 

@@ -30,6 +30,7 @@ from drylamp.demo.scenario import (
     FIRST_OVEN,
     FLAT_LOAF,
     FUNNEL,
+    GARDEN_POOL,
     HEATER,
     HEATER_TRUTH,
     HOSE_TRUTH,
@@ -38,11 +39,14 @@ from drylamp.demo.scenario import (
     MELTER,
     MELTER_TRUTH,
     OVEN,
+    PLUNGE_TUB,
+    POOL_COIL,
     SHOWERS,
     SOUTHERN,
     STEW,
     TERRACE,
     TRUTH,
+    TUB_FRAME,
     WATER,
     WORKSHOP,
     demo_now,
@@ -238,6 +242,23 @@ def _heaters(db: sqlite3.Connection, home: int) -> None:
     )  # fmt: skip
     trials.end_trial(db, trial, to_ms(_at("2025-06-11T12:35:00+02:00")), "Half in the shade of the bench at the end.")
     _at_taps(db, home, heater)
+    _loops(db, home)
+
+
+def _loops(db: sqlite3.Connection, home: int) -> None:
+    """The plunge tub that is wanted warm on Saturday, and the garden pool with its two hundred metres of hose."""
+    builds.add_build(
+        db,
+        home,
+        Draft("Plunge tub", "terrace", TUB_FRAME, PLUNGE_TUB, "frame on the wash-house wall"),
+        "2025-06-02T08:00:00+00:00",
+    )
+    builds.add_build(
+        db,
+        home,
+        Draft("Garden pool", "flat roof", POOL_COIL, GARDEN_POOL, "hose on the shed's roof"),
+        "2025-05-02T08:00:00+00:00",
+    )
 
 
 def _at_taps(db: sqlite3.Connection, home: int, heater: BuildRow) -> None:

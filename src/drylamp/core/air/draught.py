@@ -27,6 +27,7 @@ from numpy.typing import NDArray
 
 from drylamp.core.air.constants import CP_AIR, CP_WATER_J_KGK, GRAVITY
 from drylamp.core.air.properties import density_kg_m3
+from drylamp.core.air.thermostat import Thermostat
 from drylamp.core.checks import require
 from drylamp.core.compiled import inlined, woven
 
@@ -41,15 +42,6 @@ GIVEN = SWITCH + 5
 """First of a path's five numbers that say whether two temperatures switch it, which, and at what differences; what is given after them."""
 STOP = GIVEN + 1
 """First of three numbers of what stops it: node, °C, and whether above (1) or below (−1), nothing (0)."""
-
-
-@dataclass(frozen=True)
-class Stop:
-    """What a thermostat stops at: a node that is warm enough, or cool enough."""
-
-    node: str
-    at_c: float
-    above: bool = True
 
 
 @dataclass(frozen=True)
@@ -78,27 +70,6 @@ class Mover:
         """Refuse a fan that cannot blow."""
         require(self.shut_off_pa > 0, "fan.shut_off_pa", f"{self.shut_off_pa:g} was given; allowed is above 0")
         require(self.free_m3_s > 0, "fan.free_m3_s", f"{self.free_m3_s:g} was given; allowed is above 0")
-
-
-@dataclass(frozen=True)
-class Thermostat:
-    """A switch by two temperatures: on when ``warm`` is so much over ``cool``, off when it is hardly any more.
-
-    Attributes:
-        warm, cool: nodes or boundaries
-        on_k, off_k: differences at which it switches on and off; the second below the first
-        stop: a temperature beyond which it stays off whatever the difference
-    """
-
-    warm: str
-    cool: str
-    on_k: float
-    off_k: float
-    stop: Stop | None = None
-
-    def __post_init__(self) -> None:
-        """Refuse one that would switch at every step."""
-        require(self.off_k < self.on_k, "thermostat.off_k", f"{self.off_k:g} was given; allowed is below {self.on_k:g}")
 
 
 @dataclass(frozen=True)

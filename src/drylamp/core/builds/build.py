@@ -70,6 +70,10 @@ class Build(Model, ABC):
         """Skins of its cover from the innermost out; none where it has no cover."""
         return []
 
+    def larger(self) -> Self | None:
+        """The same with one more of what it is counted in, and room for it; none where it is not."""
+        return None
+
     @property
     def largest_mirror_m2(self) -> float:
         """Area of its largest mirror; 0 without any."""

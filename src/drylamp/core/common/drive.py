@@ -6,19 +6,20 @@ temperatures are compared inside it, at the beginning of each step.
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import TYPE_CHECKING, Annotated, Literal
 
 import numpy as np
 from pydantic import Field, model_validator
 
-from drylamp.core.air.draught import Thermostat
 from drylamp.core.air.panel import PanelDrive
+from drylamp.core.air.thermostat import Thermostat
 from drylamp.core.arrays import Array
 from drylamp.core.checks import Azimuth, Count, Fraction, Hour, Model, Moment, NotNegative, Number, Positive, Tilt
 from drylamp.core.sky.clock import days_of, instant_s
-from drylamp.core.sky.dome import plane_axes
-from drylamp.core.sky.site import Site
-from drylamp.core.sky.weather import Weather
+
+if TYPE_CHECKING:
+    from drylamp.core.sky.site import Site
+    from drylamp.core.sky.weather import Weather
 
 MONTH = Annotated[Count, Field(ge=1, le=12)]
 
@@ -87,6 +88,8 @@ class SunPanel(Model):
 
     def ceiling(self, site: Site, weather: Weather) -> Array:
         """Speed by step, 0–1, shape (steps,); sky light counts by the share of the sky that the panel sees."""
+        from drylamp.core.sky.dome import plane_axes  # brings what computes the sun, and most controls need none
+
         normal = plane_axes(self.tilt_deg, self.facing_deg)[2]
         beam = weather.dni_w_m2 * np.maximum(weather.sun.direction @ normal, 0.0)
         sky = weather.dhi_w_m2 * (1.0 + np.cos(np.radians(self.tilt_deg))) / 2.0

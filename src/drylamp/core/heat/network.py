@@ -480,7 +480,7 @@ def draw_parts(network: Network, speed: Array | None, flow_kg_s: Array | None, d
             here = slice(n, min(until, n + MOST_FLUSHED))
             parts[here] = np.maximum(parts[here], np.clip(np.ceil(share[here] * LOTS_ALONG / 2), 1, MOST_DRAW_PARTS))
     for f, path in enumerate(network.paths):
-        if path.given_kg_s > 0 and path.fluid == "water" and speed is not None:
+        if path.given_kg_s > 0 and not path.led and path.fluid == "water" and speed is not None:
             parts[speed[:, f] > 0] = np.maximum(parts[speed[:, f] > 0], STORE_PARTS)
     return parts
 

@@ -40,6 +40,8 @@ TURNS = 4
 MOST_SHARE, MOST_PARTS = 0.5, 8
 """Share of what the pipes hold that may move in one part of a step, and parts at most."""
 LEAST_KG_S = 1e-6
+MUCH_SHARE = 0.25
+"""Change of a flow, as a share of it, from which the middle of a step is found afresh."""
 
 
 @inlined
@@ -124,13 +126,15 @@ def decide_flows(
     for s in range(lots.flow.shape[0]):
         f = int(streams.make[s, PATH])
         flow = given[s]
+        lots.alone[s] = False
         if f >= 0:
             flow = paths[f, GIVEN] * speed[f] * on[f]
             if flow <= 0.0 and streams.make[s, SIPHONS] == 1.0 and (paths[f, GIVEN] > 0.0 or speed[f] > 0.0):
                 flow = _siphon_kg_s(streams, lots, s, temperature)
+                lots.alone[s] = True
         if flow * lots.way[s] < 0.0:
             _turn(lots, s)
-        if abs(flow - lots.flow[s]) > 0.05 * max(abs(flow), abs(lots.flow[s])):
+        if abs(flow - lots.flow[s]) > MUCH_SHARE * max(abs(flow), abs(lots.flow[s])):
             changed = True
         lots.flow[s] = flow
     return changed
@@ -161,7 +165,7 @@ def lead_paths(streams: Streams, lots: Lots, paths: Array, heat_flow: Array) -> 
 def siphon_parts(streams: Streams, lots: Lots, length_s: float, parts: int) -> int:
     """Parts of a step: more where what siphons would move too much of what the pipes hold at once."""
     for s in range(lots.flow.shape[0]):
-        if streams.make[s, SIPHONS] == 1.0:
+        if lots.alone[s]:
             share = abs(lots.flow[s]) * length_s / (MOST_SHARE * streams.make[s, WHOLE])
             parts = max(parts, min(int(np.ceil(share)), MOST_PARTS))
     return parts

@@ -36,8 +36,8 @@ from drylamp.core.heat.water import pipe_film_w_m2k
 
 MOST_LOTS = 160
 """Lots that a pipe holds at most; beyond it the two lightest neighbours become one."""
-LOTS_ALONG = 15
-"""Lots of what fills a pipe within a step."""
+LOTS_ALONG, LOTS_ROUND = 15, 4
+"""Lots of what fills a pipe within a step: of one that is drawn from, and of a loop, at whose end nobody waits for a front."""
 LEAST_KG = 1e-12
 """Less than this is nothing."""
 ALIKE_K = 0.02
@@ -70,6 +70,7 @@ class Streams(NamedTuple):
         brought: what comes out by its inlet's warmth, W/K, and by what was in it, W, shape (streams, 2)
         reach: room for the share that each wall has in a lot, and last the inlet's, shape (MOST_PIECES + 1,)
         ease: of the step, how fast the water in each piece goes towards its wall, 1/s; while it stands, the share that is left, shape (P,)
+        through: of the step, share that is left of what goes all through a piece, shape (P,)
         held: room for the mean warmth of the water in each piece, shape (P,)
     """
 
@@ -91,6 +92,7 @@ class Streams(NamedTuple):
     brought: Array
     reach: Array
     ease: Array
+    through: Array
     held: Array
 
 
@@ -103,6 +105,7 @@ class Lots(NamedTuple):
         fresh: room for the queue as it is made anew: kilograms and °C, shape (2, MOST_LOTS)
         flow: of the step, kg/s, below nothing where it runs backwards, shape (streams,)
         way: 1 where it last ran forward, −1 where backwards, shape (streams,)
+        alone: whether it moved by its own weight, shape (streams,)
     """
 
     held: np.ndarray
@@ -111,6 +114,7 @@ class Lots(NamedTuple):
     fresh: Array
     flow: Array
     way: np.ndarray
+    alone: np.ndarray
 
 
 class Passed(NamedTuple):
@@ -180,6 +184,7 @@ def compiled_streams(
         brought=np.zeros((len(streams), 2)),
         reach=np.zeros(MOST_PIECES + 1),
         ease=np.zeros(count),
+        through=np.zeros(count),
         held=np.zeros(count),
     )
 
@@ -197,7 +202,7 @@ def filled(streams: Sequence[Stream], celsius: Mapping[str, Array]) -> Lots:
     """Lots as the pipes begin: by stream, one temperature for each of its pieces, from the inlet on."""
     lots = Lots(
         np.zeros(len(streams), dtype=np.int64), np.zeros((len(streams), MOST_LOTS)), np.zeros((len(streams), MOST_LOTS)),
-        np.zeros((2, MOST_LOTS)), np.zeros(len(streams)), np.ones(len(streams), dtype=np.int64),
+        np.zeros((2, MOST_LOTS)), np.zeros(len(streams)), np.ones(len(streams), dtype=np.int64), np.zeros(len(streams), dtype=np.bool_),
     )  # fmt: skip
     for s, stream in enumerate(streams):
         for k, piece in enumerate(reversed(stream.pieces)):
@@ -224,6 +229,8 @@ def _ease(streams: Streams, s: int, flow: float, h: float, celsius: float) -> No
             film = pipe_film_w_m2k(flow / streams.skin[p, 3], bore, celsius)
         rate = _rate(streams, p, film)
         streams.ease[p] = rate if flow > 0.0 else math.exp(-rate * h)
+        if flow > 0.0:
+            streams.through[p] = math.exp(-rate * streams.water[p] / flow)
 
 
 @inlined
@@ -256,11 +263,11 @@ def _walk(
     for r in range(count):
         p = piece_at(streams, s, way, r)
         high = low + streams.water[p]
-        within = min(end, high) - max(begin, low)
+        within = streams.water[p] if begin <= low and end >= high else min(end, high) - max(begin, low)
         low = high
         if within <= 0.0:
             continue
-        left = math.exp(-streams.ease[p] * within / flow)
+        left = streams.through[p] if within == streams.water[p] else math.exp(-streams.ease[p] * within / flow)
         if linear:
             watts_k = kg * CP_WATER_J_KGK * (1.0 - left) / h
             streams.gain[first + r, r] += watts_k
@@ -386,7 +393,8 @@ def _in(
     enters = min(flow * h, whole)
     if enters <= LEAST_KG:
         return made
-    parts = math.ceil(LOTS_ALONG * enters / whole - 1e-9)
+    fine = LOTS_ALONG if streams.make[s, OUTLET] < 0.0 else LOTS_ROUND
+    parts = math.ceil(fine * enters / whole - 1e-9)
     share = enters / parts
     for part in range(parts):
         if not linear and made >= MOST_LOTS - 1:

@@ -196,6 +196,18 @@ class Pipe(Model):
     source: str
 
 
+class PoolCover(Model):
+    """What lies on open water, or over it."""
+
+    name: str
+    title: str
+    w_m2k: Positive = Field(description="From the water to its outside")
+    light_share: Fraction = Field(description="Of the sun on it that gets into the water")
+    open_share: Fraction = Field(description="Of the vapour that still gets away")
+    price_m2: NotNegative
+    source: str
+
+
 R = TypeVar("R", bound=Model)
 
 
@@ -292,6 +304,12 @@ def pipes() -> dict[str, Pipe]:
     return _read("pipes.csv", Pipe)
 
 
+@cache
+def pool_covers() -> dict[str, PoolCover]:
+    """What lies on open water by name."""
+    return _read("pool_covers.csv", PoolCover)
+
+
 def find(table: dict[str, R], name: str, field: str) -> R:
     """Return the row of that name, or say which names come nearest.
 
@@ -337,6 +355,10 @@ MirrorChoice = Annotated[
 ]
 PipeChoice = Annotated[
     Annotated[str, _listed(pipes, "material"), Tag("listed")] | Annotated[Pipe, Tag("own")], Discriminator(_how_given)
+]
+PoolCoverChoice = Annotated[
+    Annotated[str, _listed(pool_covers, "material"), Tag("listed")] | Annotated[PoolCover, Tag("own")],
+    Discriminator(_how_given),
 ]
 LayerChoice = Annotated[
     Annotated[str, _listed(layers, "material"), Tag("listed")] | Annotated[Layer, Tag("own")], Discriminator(_how_given)

@@ -65,7 +65,7 @@ def not_told(one: TrialFacts, other: TrialFacts) -> str:
 
 def with_outlet(run: Run, load: Load | None) -> Run:
     """The run with what left by the tap as one more temperature, NaN while nothing did."""
-    out = None if load is None else run.drawn.get(load.tap)
+    out = None if load is None else run.went_round or run.drawn.get(load.tap)
     if out is None:
         return run
     before, after = np.append(np.nan, out.celsius), np.append(out.celsius, np.nan)

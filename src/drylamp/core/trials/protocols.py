@@ -46,7 +46,8 @@ def _own() -> Iterator[tuple[str, tuple[ProtocolRow, ...]]]:
 def _of_kind(kind: Kind[Any, Any], own: tuple[ProtocolRow, ...]) -> list[ProtocolRow]:
     rows = sorted(modules(loads, "spec", "protocols"), key=lambda pair: not pair[0].LOAD.unnamed_in_old_files)
     taken = [row for spec, protocols in rows if spec.LOAD.sits in kind.offers for row in protocols.PROTOCOLS]
-    return [*own, *(row for row in taken if row.for_concentrators or not kind.concentrates)]
+    fitting = [*own, *(row for row in taken if row.for_concentrators or not kind.concentrates)]
+    return list({row.name: row for row in fitting}.values())
 
 
 PROTOCOLS = _collected()

@@ -218,7 +218,7 @@ class _Book:
             over = (passed.out_j[:, s] - passed.in_j[:, s]) / self.weather.dt_s
             if stream.round is not None:
                 self.account_w[kind.stored_account][steps] += gain
-                self._goes_round(stream.name, steps, passed.out_kg[:, s], passed.back_kg[:, s], over)
+                self._goes_round(stream.name, steps, passed, s, over)
                 continue
             self.account_w[kind.useful_account][steps] += gain
             self.account_w[stream.account][steps] += over
@@ -227,10 +227,12 @@ class _Book:
             lots = mine[:, 1] + begun, mine[:, 2], mine[:, 3]
             self._draw(stream.name, steps, passed.out_kg[:, s], passed.out_j[:, s], lots)
 
-    def _goes_round(self, name: str, steps: slice, kg: Array, back_kg: Array, gain_w: Array) -> None:
-        size = self.weather.steps
-        held = self.circulated.setdefault(name, Circulated(np.zeros(size), np.zeros(size), np.zeros(size)))
-        held.kg[steps], held.back_kg[steps], held.gain_w[steps] = kg, back_kg, gain_w
+    def _goes_round(self, name: str, steps: slice, passed: Passed, s: int, gain_w: Array) -> None:
+        none, kg = np.zeros(self.weather.steps), passed.out_kg[:, s]
+        held = self.circulated.setdefault(name, Circulated(none, none.copy(), none.copy(), np.full_like(none, np.nan)))
+        held.kg[steps], held.back_kg[steps], held.gain_w[steps] = kg, passed.back_kg[:, s], gain_w
+        with np.errstate(invalid="ignore", divide="ignore"):
+            held.celsius[steps] = np.where(kg > 0, passed.out_j[:, s] / (kg * CP_WATER_J_KGK), np.nan)
 
     def _taps(self, phase: Phase, network: Network, history: History, drive: Drive) -> None:
         """Put down what was drawn through paths whose flow is given."""

@@ -6,6 +6,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
+from drylamp.core.air.constants import CP_WATER_J_KGK
 from drylamp.core.arrays import Array
 from drylamp.core.heat.parts import Role
 from drylamp.core.loads.calendar import Visit
@@ -39,11 +40,13 @@ class Circulated:
     Attributes:
         kg, back_kg: in each step, and how much of it backwards, shape (steps,)
         gain_w: heat that it brought into the store over what it took out, mean of each step, shape (steps,)
+        celsius: of what came back, on the mean (NaN where nothing went), shape (steps,)
     """
 
     kg: Array
     back_kg: Array
     gain_w: Array
+    celsius: Array
 
 
 @dataclass(frozen=True)
@@ -93,6 +96,16 @@ class Run:
     def drawn_kg_k(self) -> Array:
         """Kilograms times kelvin above cold water that all taps took in each step, shape (steps,)."""
         return sum((tap.over(self.cold_c) for tap in self.drawn.values()), np.zeros(self.weather.steps))
+
+    @property
+    def went_round(self) -> Circulated | None:
+        """What went through its loop; none where it has none."""
+        return next(iter(self.circulated.values()), None)
+
+    def carried_w(self, tap: str) -> Array:
+        """Heat that water carried, mean of each step, shape (steps,): round its loop, or off by a tap over cold water."""
+        loop = self.went_round
+        return self.drawn[tap].over(self.cold_c) * CP_WATER_J_KGK / self.weather.dt_s if loop is None else loop.gain_w
 
     def at(self, node: str, time_s: Array) -> Array:
         """Temperature of a node at instants, °C; NaN where it was not in the build."""

@@ -21,7 +21,8 @@ from drylamp.core.forms import asked
 from drylamp.core.loads.load import Reader
 from drylamp.core.tables import Absorber, FinishChoice, absorber
 
-SIDE = Annotated[Number, Field(ge=0.1, le=12)]
+MOST_COILS, LONGEST_M = 6, 12.0
+SIDE = Annotated[Number, Field(ge=0.1, le=LONGEST_M)]
 
 
 class Mesh(Model):
@@ -57,7 +58,9 @@ class HoseCoil(Covered, Turned, Flapped):
         title="Each coil",
         json_schema_extra=asked("hose"),
     )
-    coils: Annotated[Count, Field(ge=1, le=6)] = Field(default=1, title="Coils", json_schema_extra=asked("hose"))
+    coils: Annotated[Count, Field(ge=1, le=MOST_COILS)] = Field(
+        default=1, title="Coils", json_schema_extra=asked("hose")
+    )
     joined: Literal["series", "parallel"] = Field(
         default="series", title="Joined",
         json_schema_extra=asked("hose", options={"series": "one after the other", "parallel": "side by side"}),
@@ -188,6 +191,15 @@ class HoseCoil(Covered, Turned, Flapped):
     def stack_m(self) -> float:
         """How high its layers stand."""
         return self.diameter_m * self.layers
+
+    def larger(self) -> HoseCoil | None:
+        """One more coil, in a longer frame."""
+        longer = self.length_m * (self.coils + 1) / self.coils
+        return (
+            None
+            if self.coils >= MOST_COILS or longer > LONGEST_M
+            else self.with_(coils=self.coils + 1, length_m=longer)
+        )
 
     @property
     def frame_m2(self) -> float:

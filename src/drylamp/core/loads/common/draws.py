@@ -48,7 +48,7 @@ def running_kg_s(site: Site, weather: Weather, hours: Sequence[Running]) -> Arra
         for part in hours:
             begins = instant_s(site.zone, day, part.begins)
             ends = instant_s(site.zone, day + timedelta(days=int(part.ends <= part.begins)), part.ends)
-            _add(out, weather, begins, ends, part.l_min / 60.0)
+            add_between(out, weather, begins, ends, part.l_min / 60.0)
     return out
 
 
@@ -59,15 +59,15 @@ def drawn_kg_s(site: Site, weather: Weather, draws: Sequence[Draw]) -> Array:
     for day, _, _ in days_of(site.zone, begin, end):
         for draw in draws:
             begins = instant_s(site.zone, day, draw.at)
-            _add(out, weather, begins, begins + 60.0 * draw.take_l / draw.l_min, draw.l_min / 60.0)
+            add_between(out, weather, begins, begins + 60.0 * draw.take_l / draw.l_min, draw.l_min / 60.0)
     return out
 
 
-def _add(out: Array, weather: Weather, begins: float, ends: float, kg_s: float) -> None:
-    """Add a flow between two instants to the steps that it touches, each by the share of it that it lasts."""
+def add_between(out: Array, weather: Weather, begins: float, ends: float, value: float) -> None:
+    """Add what holds between two instants to the steps that it touches, each by the share of it that it lasts."""
     dt, start = weather.dt_s, weather.start_s
     first = min(max(math.floor((begins - start) / dt), 0), len(out))
     last = min(max(math.ceil((ends - start) / dt), first), len(out))
     edges = start + dt * np.arange(first, last + 1)
     lasts = np.clip(np.minimum(edges[1:], ends) - np.maximum(edges[:-1], begins), 0.0, None)
-    out[first:last] += lasts / dt * kg_s
+    out[first:last] += lasts / dt * value

@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
-from drylamp.core.air.draught import FlowPath
 from drylamp.core.heat.parts import Link, Node
 from drylamp.core.heat.pipes import Stream
+
+if TYPE_CHECKING:
+    from drylamp.core.air.draught import FlowPath
 
 
 @dataclass(frozen=True)

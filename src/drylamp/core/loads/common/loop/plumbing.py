@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from itertools import pairwise
 
 from drylamp.core.air.constants import CP_WATER_J_KGK, GRAVITY
-from drylamp.core.air.draught import FlowPath, Stop, Thermostat
+from drylamp.core.air.draught import FlowPath
+from drylamp.core.air.thermostat import Stop, Thermostat
 from drylamp.core.checks import InputProblem
 from drylamp.core.common.coil import Coil
 from drylamp.core.heat.law import Law
@@ -16,50 +16,14 @@ from drylamp.core.heat.parts import AIR, Link, Node
 from drylamp.core.heat.pipe_head import friction_factor
 from drylamp.core.heat.pipes import Piece, Round, Stream, Tube
 from drylamp.core.heat.water import density_kg_m3, reynolds_number
+from drylamp.core.loads.common.loop.ends import BACK, LOOP, LOOP_BACK, PIPES, PUMPED, THERE, StoreEnds
 from drylamp.core.loads.common.loop.spec import Looped, Pump
 from drylamp.core.loads.common.plumbing import Plumbed
 
-LOOP, LOOP_BACK = "loop", "loop-back"
-THERE, BACK = "run-there", "run-back"
-PIPES, PUMPED = "pipes", "pumped"
-"""Accounts: what the pipes there and back lose, and what the pump gives."""
 FITTINGS = 8.0
 """Heads of velocity lost in bends, valves and ends; from memory."""
 FLOWING_C = 30.0
 LEAST_L_MIN = 0.02
-
-
-@dataclass(frozen=True)
-class StoreEnds:
-    """A store as a loop sees it.
-
-    Attributes:
-        layers: its nodes from the top down
-        tall_m: how high its water stands
-        takes_m, gives_m: how high over its bottom water is taken out, and comes back
-    """
-
-    layers: Sequence[str]
-    tall_m: float
-    takes_m: float
-    gives_m: float
-
-    def _layer_at(self, height_m: float) -> int:
-        count = len(self.layers)
-        return min(max(int((1.0 - height_m / self.tall_m) * count), 0), count - 1)
-
-    @property
-    def way(self) -> list[str]:
-        """Its layers from where water comes back to where it is taken out."""
-        first, last = self._layer_at(self.gives_m), self._layer_at(self.takes_m)
-        step = 1 if last >= first else -1
-        return [self.layers[k] for k in range(first, last + step, step)]
-
-    @property
-    def column(self) -> tuple[tuple[str, float], ...]:
-        """Each of them with how much the water rises along it."""
-        up, way = self.takes_m - self.gives_m, self.way
-        return tuple((name, up / len(way)) for name in way)
 
 
 def round_through(loop: Looped, heated: Stream, ends: StoreEnds) -> Plumbed:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from abc import ABC
 from typing import TYPE_CHECKING, Annotated, ClassVar, Literal, Self
 
 from pydantic import BaseModel, Field, model_validator
@@ -12,6 +13,8 @@ from drylamp.core.checks import Azimuth, Celsius, Count, Fraction, Hour, Model, 
 from drylamp.core.common.coil import Coil
 from drylamp.core.common.drive import ByHand, Constant, FlowControl, Season, SunPanel, Timer
 from drylamp.core.forms import asked
+from drylamp.core.loads.common.fed import Fed
+from drylamp.core.loads.load import Load
 from drylamp.core.tables import PipeChoice
 
 if TYPE_CHECKING:
@@ -161,7 +164,7 @@ class PipeRun(Model):
         return 1.0 / (foam + 1.0 / (OUTSIDE_W_M2K * 2.0 * math.pi * outer))
 
 
-class Looped(Model):
+class Looped(Load, ABC):
     """What every load with a loop asks for beside its store."""
 
     usual: ClassVar[dict[str, type[BaseModel]]] = {"pump": Pump}
@@ -174,6 +177,16 @@ class Looped(Model):
         default=Pump(), title="Pump", description="None: warm water rises by itself, if the store stands high enough"
     )
     check_valve: bool = Field(default=False, title="Check valve", description="Lets nothing run backwards at night")
+
+    def fed(self, as_read: Fed) -> Self:
+        """The pump moved what was read, all through."""
+        if self.pump is None or not as_read.l_min:
+            return self
+        flow = max(sum(as_read.l_min) / len(as_read.l_min), 1e-3)
+        pump = self.pump.model_copy(
+            update={"l_min": flow, "free_l_min": max(flow, self.pump.free_l_min), "how": "always"}
+        )
+        return self.model_copy(update={"pump": pump})
 
     def loop_ceiling(self, site: Site, weather: Weather) -> Array:
         """Ceiling on its pump by step, 0–1; of a loop without one its valve stands open."""

@@ -12,7 +12,7 @@ from drylamp.core.air.constants import CP_WATER_J_KGK, KWH_J
 from drylamp.core.arrays import Array
 from drylamp.core.builds.protocol import INLET, OUTLET
 from drylamp.core.loads.common.filling import TOP
-from drylamp.core.loads.water.spec import HotWater
+from drylamp.core.loads.common.kept.spec import KeptWater
 from drylamp.core.text import amount, kelvin, kilowatt_hours, litres
 from drylamp.core.trials.at_tap import MAINS_DOUBT_K, flow_read
 from drylamp.core.trials.culprit import Culprit, Suspect, culprits
@@ -98,12 +98,12 @@ def _draw_off(found: Found) -> tuple[DrawOff, dict[str, float]] | None:
     ends = tank.seconds[[0, -1]]
     if out.seconds[-1] <= out.seconds[0] or ends[1] < out.seconds[-1]:
         return None
-    fill_l, weight = cast(HotWater, load).fill_l, _weighed(out)
+    fill_l, weight = cast(KeptWater, load).fill_l, _weighed(out)
     drawn_l = float(np.interp(out.seconds, flow[0], flow[1]) @ weight) * (out.seconds[-1] - out.seconds[0]) / 60.0
     cold = float(np.mean(inlet.values)) if inlet is not None else float(run.cold_c[0])
     if drawn_l < LEAST_LITRES_SHARE * fill_l:
         return None
-    twin_out, names = run.at(OUTLET, out.seconds), cast(HotWater, load).filling.names
+    twin_out, names = run.at(OUTLET, out.seconds), cast(KeptWater, load).filling.names
     begun, ended = (float(np.mean([run.at(name, np.array([at]))[0] for name in names])) for at in ends)
     inside = (run.edge_s[:-1] >= ends[0] - 1.0) & (run.edge_s[:-1] < ends[1])
     twin_tap_k = float(run.drawn[load.tap].over(run.cold_c)[inside].sum()) / drawn_l

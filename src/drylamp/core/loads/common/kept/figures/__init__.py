@@ -10,8 +10,8 @@ import numpy as np
 
 from drylamp.core.air.constants import CP_WATER_J_KGK, KWH_J
 from drylamp.core.loads.common.filling import TOP
-from drylamp.core.loads.water.figures.draw_off import draw_off
-from drylamp.core.loads.water.spec import HotWater
+from drylamp.core.loads.common.kept.figures.draw_off import draw_off
+from drylamp.core.loads.common.kept.spec import KeptWater
 from drylamp.core.text import kilowatt_hours
 from drylamp.core.trials.facts import ChannelFacts
 from drylamp.core.trials.figure import Figure, Found
@@ -20,11 +20,11 @@ LEAST_APART_K, LEAST_HOURS = 3.0, 2.0
 """Less than this between water and air, or of time, tells nothing of a loss."""
 
 
-def _water(found: Found) -> tuple[ChannelFacts, HotWater] | None:
+def _water(found: Found) -> tuple[ChannelFacts, KeptWater] | None:
     load, channel = found.at.facts.load, found.at.facts.of_node(TOP, "temperature")
     if channel is None or load is None or load.filling is None or len(channel.values) < 2:
         return None
-    return channel, cast(HotWater, load)
+    return channel, cast(KeptWater, load)
 
 
 def day_gain(found: Found) -> Figure | None:

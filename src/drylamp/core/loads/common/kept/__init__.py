@@ -1,0 +1,1 @@
+"""Water that is kept in a box or tank and drawn by the hour."""

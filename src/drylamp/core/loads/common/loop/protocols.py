@@ -1,0 +1,34 @@
+"""How a loop is tried: watts by flow and two temperatures."""
+
+from __future__ import annotations
+
+from drylamp.core.builds.common.protocols import BUCKET, IN, LET_AIR_OUT, OUT, OUTDOORS, SUN
+from drylamp.core.builds.protocol import IN_THE_FIELD, ProtocolRow, Wanted
+
+STORE = Wanted(node="water", title="water in the store", optional=True)
+PRIMED = [
+    f"Prime it: {LET_AIR_OUT}. A bend that is higher than both its ends holds air: bleed it there.",
+    "Pump below the water's surface, its strainer clean; both ends of the loop under water, or air is drawn in.",
+    "Half an hour of steady running before the first reading.",
+]
+
+LOOP_POWER = ProtocolRow(
+    name="loop-power",
+    title="Loop power",
+    purpose="How many watts the loop carries: litres a minute times how much warmer it comes back.",
+    reading_minutes=[0, 10, 20, 30],
+    needs_load=True,
+    one_thermometer=True,
+    runs_before=True,
+    checklist=[
+        *PRIMED,
+        "Hold the return over a bucket for the flow, then put it back under water.",
+        "One thermometer at the pump's intake and in the return, moved to and fro: its error drops out.",
+    ],
+    cautions=["Electricity by water: a residual-current device, plugs high and dry, hands dry.", "What comes back may scald."],
+    channels=[OUT, IN, BUCKET, STORE, OUTDOORS, SUN],
+    events=list(IN_THE_FIELD),
+    end_rule="After four rounds of readings.",
+    end_minutes=30.0,
+    figures=["tap-power", "over-control", "goal"],
+)  # fmt: skip

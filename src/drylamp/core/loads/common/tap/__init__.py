@@ -1,0 +1,1 @@
+"""Water that runs past thermometers and a bucket."""

@@ -1,0 +1,1 @@
+"""Water in a tank or barrel, warmed by a loop."""
