@@ -25,7 +25,7 @@ from drylamp.core.builds.common.box.geometry import geometry_of as facets_of
 from drylamp.core.builds.common.mirror.spec import FlapMirror, MoreFlaps
 from drylamp.core.common.coil import Coil
 from drylamp.core.common.wall import WallLayer
-from drylamp.core.engine import forecast, weather_of
+from drylamp.core.engine import forecast
 from drylamp.core.heat.law import Law
 from drylamp.core.heat.laws import conductance_w_k, evaporation_w
 from drylamp.core.heat.march import march
@@ -47,6 +47,7 @@ from drylamp.core.optics.sun_plan import sun_plan
 from drylamp.core.optics.sun_table import flux_map, table_of
 from drylamp.core.sky.dome import skyline
 from drylamp.core.sky.generator import made_up_weather
+from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.plane import sky_light
 from drylamp.core.sky.weather import ClearDay, Span, Weather
 from drylamp.core.sweep import ready, run_design, sweep

@@ -18,8 +18,8 @@ from flask import Response
 from flask.testing import FlaskClient
 
 from drylamp.core.builds.box_oven.spec import BoxOven
-from drylamp.core.engine import weather_of
 from drylamp.core.loads.pot.spec import PotLoad
+from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import ClearDay, Span, Weather
 from drylamp.demo.scenario import OVEN, STEW, TERRACE, demo_now

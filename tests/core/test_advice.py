@@ -32,7 +32,6 @@ from drylamp.core.builds.starters import starters
 from drylamp.core.checks import InputProblem
 from drylamp.core.common.coil import Coil
 from drylamp.core.common.wall import WallLayer
-from drylamp.core.engine import weather_of
 from drylamp.core.loads.common.draws import Running
 from drylamp.core.loads.common.envelope import Envelope
 from drylamp.core.loads.common.loop.spec import PipeRun
@@ -42,6 +41,7 @@ from drylamp.core.loads.running.spec import RunningWater
 from drylamp.core.outcome.of_load import KELVIN
 from drylamp.core.outcome.registry import measure_of
 from drylamp.core.sky.dome import plane_axes
+from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.weather import ClearDay, Span
 from drylamp.core.twin.calibration import Calibration
 from drylamp.demo.scenario import (

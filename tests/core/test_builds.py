@@ -17,10 +17,11 @@ from drylamp.core.builds.common.mirror.spec import FlapMirror
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import InputProblem, explain
 from drylamp.core.common.wall import WallLayer, wall_w_m2k
-from drylamp.core.engine import run_case, weather_of
+from drylamp.core.engine import run_case
 from drylamp.core.loads.pot.spec import PotLoad
 from drylamp.core.outcome.ledger import ledger_between
 from drylamp.core.outcome.of_load import reached
+from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.weather import ClearDay, Span
 from drylamp.core.twin.case import Case
 from drylamp.demo.scenario import example_case

@@ -8,10 +8,11 @@ import numpy as np
 import pytest
 from pydantic import Field
 
-from drylamp.core.engine import forecast, weather_of
+from drylamp.core.engine import forecast
 from drylamp.core.loads.calendar import Calendar, Visit
 from drylamp.core.loads.wax.spec import WaxBatch
 from drylamp.core.sky.clock import instant_s
+from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.weather import ClearDay, Span
 from drylamp.core.twin.case import Case, usual_case
 from drylamp.core.twin.prepared import simulate

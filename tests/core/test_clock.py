@@ -8,8 +8,8 @@ from zoneinfo import ZoneInfo
 import numpy as np
 import pytest
 
-from drylamp.core.engine import weather_of
 from drylamp.core.sky.clock import day_edges_s, days_of, instant_s, local_day, local_time
+from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.weather import ClearDay, Span
 from drylamp.demo.scenario import CAPPINGS, MELTER, TERRACE
 from tests.posing import simulated, summarised

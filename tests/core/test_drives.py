@@ -16,12 +16,12 @@ from drylamp.core.builds import registry
 from drylamp.core.builds.registry import KINDS
 from drylamp.core.checks import InputProblem
 from drylamp.core.common.drive import ByHand, Constant, Differential, FlowControl, Season, SunPanel, Timer, Turn
-from drylamp.core.engine import weather_of
 from drylamp.core.heat.law import Law
 from drylamp.core.heat.network import Drive, Network, advance, closure
 from drylamp.core.heat.parts import Link, Node
 from drylamp.core.sky.clock import instant_s
 from drylamp.core.sky.ground import ground_c, mains_c
+from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.weather import ClearDay, Span
 from drylamp.core.twin.case import usual_case
 from drylamp.core.twin.light import forget

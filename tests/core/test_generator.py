@@ -9,11 +9,11 @@ import numpy as np
 import pytest
 
 from drylamp.core.checks import GapInWeather, InputProblem
-from drylamp.core.engine import weather_of
 from drylamp.core.sky import generator
 from drylamp.core.sky.generator import ensemble, made_up_weather
 from drylamp.core.sky.ground import ground_c, mains_c
 from drylamp.core.sky.measured import Measured, with_measured
+from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.weather import ClearDay, Span
 from drylamp.demo.scenario import SOUTHERN, TERRACE
 from drylamp.formats.weather_door import ServiceAwayError, ask, check_address

@@ -179,7 +179,7 @@ def test_finer_strainers_drip_later(site, june):
 def test_each_day_begins_with_a_clean_tray(site):
     from datetime import date
 
-    from drylamp.core.engine import weather_of
+    from drylamp.core.sky.of_span import weather_of
     from drylamp.core.sky.weather import ClearDay, Span
 
     weather = weather_of(site, ClearDay(tmin_c=15, tmax_c=27), Span(start=date(2025, 6, 21), days=2))

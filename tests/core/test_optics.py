@@ -147,7 +147,7 @@ def test_wider_knots_of_long_spans_change_little(oven, site, stew):
     """A day on 300 s steps (traced every quarter of an hour) against the same on 60 s steps."""
     from datetime import date
 
-    from drylamp.core.engine import weather_of
+    from drylamp.core.sky.of_span import weather_of
     from drylamp.core.sky.weather import ClearDay, Span
 
     peaks, minutes = [], []
@@ -178,7 +178,7 @@ def test_table_over_the_sky_gives_the_days_energy(oven):
     """A day's path read from the table against the path itself: what matters is the sum over the day."""
     from datetime import date
 
-    from drylamp.core.engine import weather_of
+    from drylamp.core.sky.of_span import weather_of
     from drylamp.core.sky.weather import ClearDay, Span
     from drylamp.demo.scenario import TERRACE
 

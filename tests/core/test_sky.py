@@ -8,9 +8,9 @@ from pydantic import ValidationError
 
 from drylamp.core.advice.aiming import aim_view
 from drylamp.core.checks import GapInWeather, InputProblem
-from drylamp.core.engine import weather_of
 from drylamp.core.sky.dome import hemisphere, is_open, plane_axes, skyline
 from drylamp.core.sky.months import ClimateMonth
+from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.plane import dome_share
 from drylamp.core.sky.site import HorizonPoint, Obstacle, Site, Spot
 from drylamp.core.sky.weather import SKY_INDEX, ClearDay, Records, Span, span_edges_s

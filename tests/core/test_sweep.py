@@ -7,8 +7,8 @@ import numpy as np
 import pytest
 
 from drylamp.core.common.wall import WallLayer
-from drylamp.core.engine import weather_of
 from drylamp.core.sky.generator import made_up_weather
+from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.weather import Span
 from drylamp.core.sweep import ready, run_design, sweep
 from drylamp.demo.scenario import OVEN, TERRACE

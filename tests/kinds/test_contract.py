@@ -23,10 +23,11 @@ from drylamp.core.builds.common.pattern import laid_out
 from drylamp.core.builds.registry import BUILD, kind_of
 from drylamp.core.builds.starters import starters
 from drylamp.core.checks import InputProblem
-from drylamp.core.engine import forecast, weather_for, weather_of
+from drylamp.core.engine import forecast, weather_for
 from drylamp.core.heat.parts import BOUNDARIES
 from drylamp.core.loads.load import Load
 from drylamp.core.loads.registry import LOADS
+from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.weather import ClearDay, Span
 from drylamp.core.trials.channels import places, usual_channels
 from drylamp.core.trials.facts import ChannelFacts, TrialFacts

@@ -13,11 +13,11 @@ from drylamp.core.builds.dish.spec import Dish
 from drylamp.core.builds.funnel.spec import Funnel
 from drylamp.core.builds.melter.spec import Melter
 from drylamp.core.common.wall import WallLayer
-from drylamp.core.engine import weather_of
 from drylamp.core.loads.common.envelope import Envelope
 from drylamp.core.loads.portions.spec import Portion, Portions
 from drylamp.core.loads.pot.spec import PotLoad, in_vessel
 from drylamp.core.loads.wax.spec import WaxBatch
+from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import ClearDay, Span, Weather, clear_days
 from drylamp.core.trials.figures import first_figure_m2k_w, grade_of

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
 from itertools import pairwise
 
@@ -309,3 +310,13 @@ def test_a_tub_stops_where_it_is_warm_enough_and_one_that_cools_where_it_is_cool
     assert 25.0 < tank(network, history)[-1] < 26.3
     starts = np.diff((history.passed.out_kg[:, 0] > 0).astype(int)) == 1
     assert starts.sum() <= 12
+
+
+def test_two_threads_may_march_one_network():
+    """What a march works in is its own: one network marched twice at a time gives twice what it gives alone."""
+    network = loop()
+    weather = drive(network, hump(600, 900.0, 8.0))
+    alone = tank(network, run(network, weather))
+    with ThreadPoolExecutor(max_workers=2) as both:
+        found = list(both.map(lambda _: tank(network, run(network, weather)), range(8)))
+    assert all((one == alone).all() for one in found)

@@ -14,12 +14,12 @@ from drylamp.core.air.constants import CP_AIR
 from drylamp.core.air.draught import FlowPath, Loss, Mover, flow_kg_s
 from drylamp.core.air.moist import boiling_c
 from drylamp.core.air.panel import PanelDrive
-from drylamp.core.engine import weather_of
 from drylamp.core.heat import laws
 from drylamp.core.heat.law import Law
 from drylamp.core.heat.network import Drive, Network, advance, calm_blocks, closure, jump_substeps, reset_substeps
 from drylamp.core.heat.parts import BOUNDARIES, Link, Node
 from drylamp.core.optics.sun_plan import sun_plan
+from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.weather import ClearDay, Span
 from drylamp.core.twin.light import lit_network
 from drylamp.demo.scenario import OVEN, STEW, TERRACE

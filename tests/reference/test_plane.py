@@ -6,7 +6,7 @@ import numpy as np
 import pvlib
 import pytest
 
-from drylamp.core.engine import weather_of
+from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.plane import on_plane, sky_light
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import ClearDay, Span

@@ -9,7 +9,7 @@ from drylamp.core.builds.common.cover.spec import GlazedCover
 from drylamp.core.builds.common.side_by_side import Sample
 from drylamp.core.builds.samples.spec import Samples
 from drylamp.core.common.wall import WallLayer
-from drylamp.core.engine import weather_of
+from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.weather import ClearDay, Span
 from drylamp.demo.scenario import BLOCKS, TERRACE
 from tests.posing import simulated

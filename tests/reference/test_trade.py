@@ -9,8 +9,8 @@ from drylamp.core.builds.box_oven.spec import BoxOven
 from drylamp.core.builds.common.cover.spec import GlazedCover
 from drylamp.core.builds.common.mirror.spec import FlapMirror
 from drylamp.core.common.wall import WallLayer
-from drylamp.core.engine import weather_of
 from drylamp.core.loads.pot.spec import PotLoad
+from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import ClearDay, Span
 from drylamp.core.trials.figures import first_figure_m2k_w

@@ -7,7 +7,7 @@ import diyepw
 import numpy as np
 import pytest
 
-from drylamp.core.engine import weather_of
+from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import Span
 from drylamp.demo.scenario import OVEN, STEW

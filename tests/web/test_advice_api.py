@@ -6,6 +6,7 @@ import pytest
 from flask.testing import FlaskClient
 
 from drylamp.core.builds.common.mirror.spec import StandingMirror
+from drylamp.core.loads.pool import questions
 from drylamp.core.tables import absorber
 from drylamp.demo.scenario import (
     BASIN,
@@ -22,8 +23,10 @@ from drylamp.demo.scenario import (
     LIDS,
     MELTER,
     OVEN,
+    PLUNGE_TUB,
     SHOWERS,
     STEW,
+    TUB_FRAME,
     WORKSHOP,
 )
 from tests.wording import read
@@ -88,6 +91,19 @@ def test_grey_days_leave_less_each_day(client):
     assert "grey day" in read(found["words"])
     refusal = post(client, "/api/advice/grey", asked(OVEN, STEW), 422)
     assert "fill it with water first" in refusal["detail"]
+
+
+def test_a_loop_is_asked_over_the_wire(client, monkeypatch):
+    monkeypatch.setattr(questions, "YEARS", 1)
+    tub = asked(TUB_FRAME, PLUNGE_TUB)
+    assert len(post(client, "/api/advice/ready-by", tub)["evenings"]) == questions.AHEAD_DAYS
+    assert [row["title"] for row in post(client, "/api/advice/night", tub)["lines"]][0] == "as it is"
+    assert len(post(client, "/api/advice/timer", tub)["months"]) == 12
+    assert post(client, "/api/advice/season", tub)["sizes"][0]["days"] > 5
+    assert "boiling" in read(post(client, "/api/advice/instead", {**tub, "heater_kw": 6.0})["words"])
+    assert "heater_kw" in str(post(client, "/api/advice/instead", {**tub, "heater_kw": 0.0}, 422))
+    for path in ("ready-by", "night", "timer", "season", "instead"):
+        assert "by a loop" in post(client, f"/api/advice/{path}", asked(OVEN, STEW), 422)["detail"]
 
 
 def test_the_weakest_link_can_be_tried_as_it_comes(client, build):

@@ -49,6 +49,7 @@ export type AimAnswer = Schemas["AimAnswer"];
 export type SumView = Schemas["SumView"];
 export type SkyState = NonNullable<TwinRequest["sky"]>;
 export type FlowCurve = Schemas["FlowCurve"];
+export type SeasonWon = Schemas["SeasonWon"];
 export type Flag = Outcome["flags"][number];
 
 export interface FieldProblem {

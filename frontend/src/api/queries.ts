@@ -155,6 +155,24 @@ export const flowQuery = (request: TwinRequest, at: string) =>
 export const greyQuery = (request: TwinRequest) =>
   queryOptions({ queryKey: ["grey", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/grey", { body: request, signal })), ...advice });
 
+export const timerQuery = (request: TwinRequest) =>
+  queryOptions({ queryKey: ["timer", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/timer", { body: request, signal })), ...advice });
+
+export const readyByQuery = (request: TwinRequest) =>
+  queryOptions({ queryKey: ["ready-by", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/ready-by", { body: request, signal })), ...advice });
+
+export const seasonQuery = (request: TwinRequest) =>
+  queryOptions({ queryKey: ["season", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/season", { body: request, signal })), ...advice });
+
+export const nightQuery = (request: TwinRequest) =>
+  queryOptions({ queryKey: ["night", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/night", { body: request, signal })), ...advice });
+
+export const insteadQuery = (request: TwinRequest, heater_kw: number, price_kwh: number) =>
+  queryOptions({
+    queryKey: ["instead", request, heater_kw, price_kwh],
+    queryFn: ({ signal }) => answered(client.POST("/api/advice/instead", { body: { ...request, heater_kw, price_kwh }, signal })), ...advice,
+  });
+
 export const aheadQuery = (request: TwinRequest) =>
   queryOptions({ queryKey: ["ahead", request], queryFn: ({ signal }) => answered(client.POST("/api/twin/ahead", { body: { ...request, days: 7 }, signal })), ...advice });
 

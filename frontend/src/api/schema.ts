@@ -55,6 +55,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/advice/instead": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a heater would take for a loop's heat. */
+        post: operations["advice_heater_instead_instead_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/advice/meal": {
         parameters: {
             query?: never;
@@ -72,6 +89,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/advice/night": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ways to cool a tub or pool by night. */
+        post: operations["advice_night_night_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/advice/pointing": {
         parameters: {
             query?: never;
@@ -83,6 +117,23 @@ export interface paths {
         put?: never;
         /** How a build stands against the sun of an instant, and its flap's best angles. */
         post: operations["advice_aimed_pointing_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/advice/ready-by": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** When a loop has to start for which evening. */
+        post: operations["advice_ready_ready_by_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -123,6 +174,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/advice/season": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Days of the year that a loop wins. */
+        post: operations["advice_season_season_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/advice/stock": {
         parameters: {
             query?: never;
@@ -134,6 +202,23 @@ export interface paths {
         put?: never;
         /** How much of a stock can be melted between the day and a date. */
         post: operations["advice_stock_stock_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/advice/timer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The best hours of a loop's pump by the month. */
+        post: operations["advice_timer_timer_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4468,6 +4553,59 @@ export interface components {
             warm: boolean;
         };
         /**
+         * HeaterRequest
+         * @description A loop on a day, and the heater that would do it instead.
+         */
+        HeaterRequest: {
+            /**
+             * Calibration
+             * @description An accepted calibration to run the twin with
+             * @default null
+             */
+            calibration?: number | null;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Heater Kw
+             * @default 6
+             */
+            heater_kw?: number;
+            /**
+             * Load
+             * @default null
+             */
+            load?: (components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            /**
+             * Price Kwh
+             * @description Of a kilowatt-hour, in the user's money
+             * @default 0.25
+             */
+            price_kwh?: number;
+            /** Site Id */
+            site_id: number;
+            /**
+             * Sky
+             * @default clear
+             * @enum {string}
+             */
+            sky?: "clear" | "hazy" | "broken" | "grey";
+            /** Spec */
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
+            /**
+             * Spot
+             * @default null
+             */
+            spot?: string | null;
+            /**
+             * Weather
+             * @default null
+             */
+            weather?: (components["schemas"]["ClearDay-Input"] | components["schemas"]["StoredWeather"]) | null;
+        };
+        /**
          * HorizonPoint
          * @description The skyline in one direction, seen from the spot.
          */
@@ -5039,6 +5177,30 @@ export interface components {
             written: number;
         };
         /**
+         * Instead
+         * @description The same heat from a heater.
+         *
+         *     Attributes:
+         *         heat_kwh, pump_kwh: of the loop on the day
+         *         heater_h: how long the heater takes for as much
+         *         saved: money between both
+         *         boils_h: how long the heater takes to bring all of it to boiling
+         */
+        Instead: {
+            /** Boils H */
+            boils_h: number;
+            /** Heat Kwh */
+            heat_kwh: number;
+            /** Heater H */
+            heater_h: number;
+            /** Pump Kwh */
+            pump_kwh: number;
+            /** Saved */
+            saved: number;
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
+        };
+        /**
          * Instrument
          * @description Something that reads: the quantity, its doubt, and whether the doubt is a share of the reading.
          */
@@ -5294,6 +5456,10 @@ export interface components {
          * @description A kind of load: the words of the button that puts it in, what it is then, and what may be typed.
          */
         LoadView: {
+            /** Accounts */
+            accounts: components["schemas"]["AccountView"][];
+            /** Also Lit */
+            also_lit: string;
             /** Begun */
             begun: components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"];
             /** Door */
@@ -6476,6 +6642,16 @@ export interface components {
             weather?: components["schemas"]["ClearDay-Input"] | null;
         };
         /**
+         * NightCooling
+         * @description Ways to cool it by night.
+         */
+        NightCooling: {
+            /** Lines */
+            lines: components["schemas"]["NightLine"][];
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
+        };
+        /**
          * NightLid
          * @description What it is made of, and when it is shut.
          */
@@ -6562,6 +6738,20 @@ export interface components {
              * @default 0.03
              */
             thickness_m: number;
+        };
+        /**
+         * NightLine
+         * @description A way to spend the night, and what it sheds by morning.
+         */
+        NightLine: {
+            /** Evening C */
+            evening_c: number;
+            /** Morning C */
+            morning_c: number;
+            /** Shed K */
+            shed_k: number;
+            /** Title */
+            title: (string | components["schemas"]["Amount"])[];
         };
         /**
          * NowView
@@ -6711,6 +6901,13 @@ export interface components {
             /** Opening W */
             opening_w: number[];
             results: components["schemas"]["Results"];
+            /**
+             * Running
+             * @description Share of the time that each fan or pump runs, at its speed, by its path
+             */
+            running: {
+                [key: string]: number[];
+            };
             /**
              * Said
              * @description What became of the load, where that says more than a temperature
@@ -8316,6 +8513,20 @@ export interface components {
             value: number | null;
         };
         /**
+         * ReadyBy
+         * @description When to start for which evening.
+         */
+        ReadyBy: {
+            /** Days To Warm */
+            days_to_warm: number | null;
+            /** Evenings */
+            evenings: components["schemas"]["StartFor"][];
+            /** Warm C */
+            warm_c: number;
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
+        };
+        /**
          * RefusedLine
          * @description A line that cannot be used, by its number in the body.
          */
@@ -8937,6 +9148,60 @@ export interface components {
             speed: number;
         };
         /**
+         * SeasonMonth
+         * @description Days of a month on which the water is warm enough, without the loop and with it, over several made-up years.
+         */
+        SeasonMonth: {
+            /** Month */
+            month: number;
+            /** With Loop */
+            with_loop: number;
+            /** Without */
+            without: number;
+        };
+        /**
+         * SeasonOf
+         * @description So much to heat it with, the days that are warm enough, and the electricity for them.
+         */
+        SeasonOf: {
+            /** Days */
+            days: number;
+            /** Least */
+            least: number;
+            /** Most */
+            most: number;
+            /** Pump Kwh */
+            pump_kwh: number;
+            /** Title */
+            title: (string | components["schemas"]["Amount"])[];
+        };
+        /**
+         * SeasonWon
+         * @description A season with and without the loop.
+         *
+         *     Attributes:
+         *         set_out, stow: between which days it wins one at all; none where it never does
+         *         sizes: as it is, and with more to heat it
+         */
+        SeasonWon: {
+            /** Months */
+            months: components["schemas"]["SeasonMonth"][];
+            /** Set Out */
+            set_out: string | null;
+            /** Sizes */
+            sizes: components["schemas"]["SeasonOf"][];
+            /** Stow */
+            stow: string | null;
+            /** Warm C */
+            warm_c: number;
+            /** Without Days */
+            without_days: number;
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
+            /** Years */
+            years: number;
+        };
+        /**
          * Section
          * @description The whole drawing.
          */
@@ -9052,7 +9317,7 @@ export interface components {
          * Shape
          * @description One part's outline. ``part`` names the part that a click opens; closed outlines are filled by their ink, and carry their caption.
          *
-         *     What is told by its warmth names its node; it is tinted by the temperature of the hour.
+         *     What is told by its warmth names its node; it is tinted by the temperature of the hour. A fan or pump names its path, and is filled while it runs.
          */
         Shape: {
             /**
@@ -9069,7 +9334,7 @@ export interface components {
              * Ink
              * @enum {string}
              */
-            ink: "wall" | "foam" | "glass" | "mirror" | "black" | "water" | "metal" | "lining" | "ground" | "beyond" | "matt" | "glass-line" | "pale" | "strainer";
+            ink: "wall" | "foam" | "glass" | "mirror" | "black" | "water" | "metal" | "lining" | "ground" | "beyond" | "matt" | "glass-line" | "pale" | "strainer" | "pipe";
             /** Label */
             label: string;
             /**
@@ -9084,6 +9349,11 @@ export interface components {
             ][];
             /** Part */
             part: string;
+            /**
+             * Runs
+             * @default
+             */
+            runs: string;
         };
         /**
          * Sheet
@@ -9407,6 +9677,21 @@ export interface components {
             width_m: number;
         };
         /**
+         * StartFor
+         * @description An evening, how warm it is then if the loop runs from the first day on, and when it has to start at the latest; none: too late.
+         */
+        StartFor: {
+            /**
+             * Evening
+             * Format: date-time
+             */
+            evening: string;
+            /** Latest */
+            latest: string | null;
+            /** Warmest C */
+            warmest_c: number;
+        };
+        /**
          * StartLine
          * @description One hour at which to start, how likely it is ready by the wanted hour, and when on a clear day.
          */
@@ -9696,6 +9981,39 @@ export interface components {
             summer_deg: number;
             /** Winter Deg */
             winter_deg: number;
+        };
+        /**
+         * TimerMonth
+         * @description The best hours of a pump in a month, and what they bring beside a switch by two temperatures and the hours now, in the load's measure.
+         */
+        TimerMonth: {
+            /** Begins */
+            begins: string;
+            /** Best */
+            best: number;
+            /** Ends */
+            ends: string;
+            /** Month */
+            month: number;
+            /** Now */
+            now: number;
+            /** Switched */
+            switched: number;
+        };
+        /**
+         * TimerYear
+         * @description Hours by the month.
+         */
+        TimerYear: {
+            /** Months */
+            months: components["schemas"]["TimerMonth"][];
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "difference" | "mass_rate" | "volume" | "energy";
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
         };
         /**
          * TrialBook
@@ -10632,6 +10950,39 @@ export interface operations {
             };
         };
     };
+    advice_heater_instead_instead_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HeaterRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Instead"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
     advice_meal_meal_post: {
         parameters: {
             query?: never;
@@ -10665,6 +11016,39 @@ export interface operations {
             };
         };
     };
+    advice_night_night_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwinRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NightCooling"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
     advice_aimed_pointing_post: {
         parameters: {
             query?: never;
@@ -10685,6 +11069,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Aimed"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    advice_ready_ready_by_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwinRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadyBy"];
                 };
             };
             /** @description Something given cannot be used */
@@ -10764,6 +11181,39 @@ export interface operations {
             };
         };
     };
+    advice_season_season_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwinRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeasonWon"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
     advice_stock_stock_post: {
         parameters: {
             query?: never;
@@ -10784,6 +11234,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StockAnswer"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    advice_timer_timer_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwinRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TimerYear"];
                 };
             };
             /** @description Something given cannot be used */

@@ -1,7 +1,7 @@
 import { useTheme } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import type { ComponentType } from "react";
-import type { Kind, LoadKind, Spec } from "../api/client";
+import type { Kind, Load, LoadKind, Spec } from "../api/client";
 import { kindsQuery } from "../api/queries";
 
 /** Kinds of build: what the core says of each, and the little that was drawn by hand for some (`kinds/<kind>/index.tsx`). */
@@ -27,6 +27,16 @@ export function useKind(spec: Spec): Kind {
 export function useLoads(kind: Kind): LoadKind[] {
   const { loads } = useKinds();
   return kind.loads.map((name) => loads.find((l) => l.name === name)!);
+}
+
+/** What is in it, as a kind; none while it is empty. */
+export function useLoad(load: Load | null): LoadKind | undefined {
+  return useKinds().loads.find((l) => l.name === load?.kind);
+}
+
+/** Lines of its ledger: the build's own, then those of what is in it. */
+export function useAccounts(spec: Spec, load: Load | null): Kind["accounts"] {
+  return [...useKind(spec).accounts, ...(useLoad(load)?.accounts ?? [])];
 }
 
 const INK = { day: "#22201C", dusk: "#EFE7D6" };

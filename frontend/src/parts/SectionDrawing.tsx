@@ -15,6 +15,8 @@ interface Props {
   watts: Record<string, number>;
   /** Temperatures of the hour by node, for what is told by its warmth. */
   celsius: Record<string, number>;
+  /** Share of the time that fans and pumps run at the hour, by their paths. */
+  running: Record<string, number>;
   opening: number;
   stale?: boolean;
   onTurn?: (handle: Section["handles"][number], value: number, done: boolean) => void;
@@ -24,7 +26,7 @@ type Point = [number, number];
 /** Room for labels: some centimetres, and more round what is large, because letters grow with it. */
 const marginOf = (size: number) => Math.max(0.13, 0.08 * size);
 
-export function SectionDrawing({ section, accounts, chosen, onChoose, watts, celsius, opening, stale, onTurn }: Props) {
+export function SectionDrawing({ section, accounts, chosen, onChoose, watts, celsius, running, opening, stale, onTurn }: Props) {
   const { ink } = useTheme();
   const { units } = usePrefs();
   const mine = useId();
@@ -40,12 +42,12 @@ export function SectionDrawing({ section, accounts, chosen, onChoose, watts, cel
     points.map((p, i) => `${i ? "L" : "M"}${at(p as Point).map((v) => v.toFixed(4)).join(" ")}`).join("") + (closed ? "Z" : "");
 
   const fills: Record<string, string> = {
-    wall: `url(#${mine}-wood)`, foam: `url(#${mine}-foam)`, glass: ink.raised, mirror: "none", black: ink.ink, water: `url(#${mine}-wavy)`, metal: ink.rule, lining: "none", ground: "none", beyond: "none", matt: ink.raised, "glass-line": "none", pale: ink.foam, strainer: "none",
+    wall: `url(#${mine}-wood)`, foam: `url(#${mine}-foam)`, glass: ink.raised, mirror: "none", black: ink.ink, water: `url(#${mine}-wavy)`, metal: ink.rule, lining: "none", ground: "none", beyond: "none", matt: ink.raised, "glass-line": "none", pale: ink.foam, strainer: "none", pipe: "none",
   };
   const strokes: Record<string, { colour: string; width: number; dash?: string }> = {
     wall: { colour: ink.ink, width: 0.35 }, foam: { colour: ink.ink, width: 0.35 }, glass: { colour: ink.glass, width: 0.45 },
     mirror: { colour: ink.ink, width: 1.1 }, black: { colour: ink.ink, width: 0.6 }, water: { colour: ink.water, width: 0.3 },
-    metal: { colour: ink.ink, width: 0.8 }, lining: { colour: ink.soft, width: 0.5, dash: "1.2 0.8" }, ground: { colour: ink.soft, width: 0.4 }, beyond: { colour: ink.soft, width: 0.35, dash: "0.6 0.6" }, matt: { colour: ink.ink, width: 0.35 }, "glass-line": { colour: ink.glass, width: 0.7 }, pale: { colour: ink.honey, width: 0.6 }, strainer: { colour: ink.ink, width: 0.7, dash: "0.8 0.6" },
+    metal: { colour: ink.ink, width: 0.8 }, lining: { colour: ink.soft, width: 0.5, dash: "1.2 0.8" }, ground: { colour: ink.soft, width: 0.4 }, beyond: { colour: ink.soft, width: 0.35, dash: "0.6 0.6" }, matt: { colour: ink.ink, width: 0.35 }, "glass-line": { colour: ink.glass, width: 0.7 }, pale: { colour: ink.honey, width: 0.6 }, strainer: { colour: ink.ink, width: 0.7, dash: "0.8 0.6" }, pipe: { colour: ink.ink, width: 0.7 },
   };
 
   const turn = (event: PointerEvent, done: boolean) => {
@@ -88,16 +90,19 @@ export function SectionDrawing({ section, accounts, chosen, onChoose, watts, cel
           const stroke = strokes[shape.ink]!;
           const picked = chosen === shape.part;
           const warm = shape.node ? celsius[shape.node] : undefined;
+          const state = stateOf(shape.runs, running);
+          if (state?.gone) return null;
           return (
             <g key={i} onClick={() => onChoose(shape.part)} style={{ cursor: "pointer" }} data-part={shape.part}>
-              <title>{warm === undefined ? shape.label : `${shape.label}, ${withUnit(warm, "temperature", units)}`}</title>
+              <title>{warm === undefined ? `${shape.label}${state ? `, ${state.words}` : ""}` : `${shape.label}, ${withUnit(warm, "temperature", units)}`}</title>
               <path
-                d={path(shape.outline, shape.closed)} fill={warm === undefined ? fills[shape.ink] : tint(warm, ink)} strokeLinejoin="round"
+                d={path(shape.outline, shape.closed)} fill={warm === undefined ? (state ? (state.on ? ink.sun : ink.paper) : fills[shape.ink]) : tint(warm, ink)} strokeLinejoin="round"
                 stroke={picked ? ink.sun : stroke.colour} strokeWidth={unit * (picked ? Math.max(stroke.width, 0.9) : stroke.width)}
                 strokeDasharray={stroke.dash?.split(" ").map((d) => Number(d) * unit).join(" ")}
               />
               {shape.ink === "mirror" && <MirrorTicks outline={(shape.outline as Point[]).map(at)} unit={unit} colour={ink.ink} />}
               {warm !== undefined && <Warmth outline={(shape.outline as Point[]).map(at)} words={withUnit(warm, "temperature", units)} unit={unit} colour={ink.paper} />}
+              {state && !shape.runs!.startsWith("!") && <Beside outline={(shape.outline as Point[]).map(at)} words={`${shape.label} ${state.words}`} unit={unit} colour={ink.ink} />}
               {shape.caption && <Caption shape={shape} at={at} unit={unit} colour={shape.ink === "black" ? ink.paper : ink.ink} />}
               {!shape.closed && shape.ink !== "ground" && <path d={path(shape.outline, false)} fill="none" stroke="transparent" strokeWidth={unit * 4} />}
             </g>
@@ -157,6 +162,21 @@ export function SectionDrawing({ section, accounts, chosen, onChoose, watts, cel
       </svg>
     </Box>
   );
+}
+
+/** Whether what is driven runs at the hour; with "!" before its path, whether it is there while that does not. */
+function stateOf(runs: string | undefined, running: Record<string, number>) {
+  if (!runs) return undefined;
+  const share = running[runs.replace("!", "")] ?? 0;
+  if (runs.startsWith("!")) return { on: false, gone: share > 0.5, words: "on" };
+  return { on: share > 0.02, gone: false, words: share > 0.98 ? "runs" : share > 0.02 ? `at ${Math.round(100 * share)} %` : "stands" };
+}
+
+/** Words under something small. */
+function Beside({ outline, words, unit, colour }: { outline: Point[]; words: string; unit: number; colour: string }) {
+  const x = outline.reduce((sum, p) => sum + p[0], 0) / outline.length;
+  const low = Math.max(...outline.map((p) => p[1]));
+  return <text x={x} y={low + unit * 2.6} fontSize={unit * 2.2} textAnchor="middle" fill={colour} pointerEvents="none">{words}</text>;
 }
 
 /** A word on a part, small enough to stay inside it. */

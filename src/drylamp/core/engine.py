@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 import numpy as np
 
 from drylamp.core.advice.cautions import cautions
@@ -12,18 +10,12 @@ from drylamp.core.advice.limits import material_flags
 from drylamp.core.checks import InputProblem
 from drylamp.core.outcome.flag import Flag
 from drylamp.core.outcome.summary import Outcome, summarise
-from drylamp.core.sky.clock import instant_s
+from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.rough_climate import ROUGH_K
-from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import (
     ClearDay,
     Records,
-    Span,
     Weather,
-    clear_days,
-    from_records,
-    span_edges_s,
-    step_length_s,
 )
 from drylamp.core.text import kelvin
 from drylamp.core.twin.case import Case
@@ -32,28 +24,6 @@ from drylamp.core.twin.run import Run
 
 CLOSING_DAYS, CLOSED_K = (2, 4, 8, 16, 32), 0.05
 """How many days are tried until one ends as it began, and how near that is."""
-
-
-def weather_of(site: Site, source: ClearDay | Records, span: Span) -> Weather:
-    """Weather of a span on the march's steps, from a day's numbers or a file's records."""
-    start, end = span_edges_s(site, span)
-    if isinstance(source, ClearDay):
-        made = clear_days(site, source, start, end, step_length_s(span))
-    else:
-        made = from_records(site, source, start, end, step_length_s(span))
-    return _repeated(site, made, span)
-
-
-def _repeated(site: Site, weather: Weather, span: Span) -> Weather:
-    """Every day as the first, or one instant all through, where the span says so."""
-    if span.hold_at is not None:
-        at = instant_s(site.zone, span.start, span.hold_at)
-        held = min(int((at - weather.start_s) // weather.dt_s), weather.steps - 1)
-        return replace(weather.like(np.full(weather.steps, held)), origin=f"{weather.origin}; held at {span.hold_at}")
-    if span.same_day or span.until_closed:
-        day = weather.like(np.arange(weather.steps) % round(86400.0 / weather.dt_s))
-        return replace(day, origin=f"{weather.origin}; every day as the first")
-    return weather
 
 
 def weather_for(case: Case, records: Records | None = None) -> Weather:

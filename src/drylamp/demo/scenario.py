@@ -268,7 +268,7 @@ POOL_COIL = HoseCoil(
 )  # fmt: skip
 GARDEN_POOL = Pool(
     fill_l=9000.0, surface_m2=8.0, start_c=21.0, warm_c=24.0, want_at="17:00", wall=[WallLayer(material="sheet-steel", thickness_m=0.001)], sunk_share=0.3,
-    on_water=OnWater(material="bubble-film", on_at="19:30", off_at="10:00"), floor="pale-paint", shelter_share=0.5, above_m=0.0,
+    on_water=OnWater(material="bubble-film", on_at="19:30", off_at="10:00"), floor="pale-paint", shelter_share=0.5, above_m=-2.6,
     run=PipeRun(there_m=9.0, back_m=9.0, bore_mm=25.0, outer_mm=32.0, material="black-pe"),
     pump=Pump(head_m=6.0, free_l_min=60.0, motor_w=90.0, into_water_share=0.4, begins="10:00", ends="17:00", from_month=4, to_month=10),
     check_valve=True, bathing=[Bathing(at="17:00", stay_minutes=60.0, persons=3)],

@@ -19,6 +19,7 @@ import { Problem, Waiting } from "../../parts/Problem";
 import { FlowPanel } from "./FlowPanel";
 import { AheadPanel } from "./AheadPanel";
 import { GreyPanel } from "./GreyPanel";
+import { LoopPanel } from "./LoopPanel";
 import { LoadResults } from "./LoadResults";
 import { MealPanel } from "./MealPanel";
 import type { BuildState } from "./useBuild";
@@ -76,11 +77,12 @@ export function ForecastStage({ state }: { state: BuildState }) {
           <Typography variant="h2" className="mb-0_5">
             At {clockTime(lamp, site.time_zone)}: {curves.map((c) => (c.temperature_c[i] == null ? null : `${c.title} ${withUnit(c.temperature_c[i]!, "temperature", units)}`)).filter(Boolean).join(", ")}
           </Typography>
-          <HundredWatts outcome={outcome} kind={kind} at={lamp} />
+          <HundredWatts outcome={outcome} spec={state.draft!.spec} load={state.draft!.load} at={lamp} />
           <LoadResults outcome={outcome} />
           {outcome.results.flow && <FlowPanel state={state} />}
           {outcome.results.water && <GreyPanel state={state} />}
           <AheadPanel state={state} />
+          {outcome.results.loop && <LoopPanel state={state} bathes={outcome.results.pool !== null} />}
           <Months state={state} />
           {state.draft!.load && <MealPanel state={state} />}
           <Typography variant="body2" className="ink-soft mt-1">

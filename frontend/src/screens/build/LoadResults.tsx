@@ -1,6 +1,6 @@
 import { Box, Typography } from "@mui/material";
 import type { Outcome } from "../../api/client";
-import { clockTime } from "../../look/clock";
+import { clockTime, dayWords } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
 import { say, withUnit } from "../../look/units";
@@ -10,7 +10,7 @@ import { HourBars } from "../../parts/HourBars";
 export function LoadResults({ outcome }: { outcome: Outcome }) {
   const { site } = useDay();
   const { units } = usePrefs();
-  const { portions, whistles, water, flow } = outcome.results;
+  const { portions, whistles, water, flow, pool, loop } = outcome.results;
   const at = (time: string | null) => (time ? clockTime(time, site.time_zone) : "–");
   return (
     <>
@@ -26,6 +26,8 @@ export function LoadResults({ outcome }: { outcome: Outcome }) {
         </Box>
       )}
       {water && <WarmLitres hours={water.hours} warm={withUnit(water.warm_c, "temperature", units)} />}
+      {pool && <PoolDays pool={pool} />}
+      {loop && <LoopDays loop={loop} />}
       {flow?.draws.map((draw) => <DrawnLitres key={draw.time} draw={draw} />)}
       {whistles.length > 0 && <Typography className="my-0_5">First whistle at {at(whistles[0]!)}, the sixth at {at(whistles[5] ?? null)} if nobody takes it off.</Typography>}
     </>
@@ -46,6 +48,47 @@ function WarmLitres({ hours, warm }: { hours: NonNullable<Results["water"]>["hou
     title: `${withUnit(h.top_c, "temperature", units)} at the top, ${withUnit(h.bottom_c, "temperature", units)} at the bottom`,
   }));
   return <HourBars label={`litres at ${warm} by the hour`} bars={bars} />;
+}
+
+/** Where the heat of open water went, day by day. */
+function PoolDays({ pool }: { pool: NonNullable<Results["pool"]> }) {
+  const { site } = useDay();
+  const { units } = usePrefs();
+  const ways = Object.keys(pool.days[0]?.lost_kwh ?? {});
+  const heat = (kwh: number) => withUnit(kwh, "energy", units);
+  if (pool.days.length === 0) return null;
+  return (
+    <Box component="table" className="ruled" aria-label="where the water's heat goes">
+      <thead><tr><th scope="col">evening</th><th scope="col">water</th><th scope="col">next morning</th><th scope="col">sun on it</th>{ways.map((way) => <th key={way} scope="col">{way}</th>)}</tr></thead>
+      <tbody>
+        {pool.days.map((day) => (
+          <tr key={day.evening}>
+            <th scope="row">{clockTime(day.evening, site.time_zone)}</th><td><b>{withUnit(day.evening_c, "temperature", units)}</b></td>
+            <td>{day.morning_c === null ? "–" : withUnit(day.morning_c, "temperature", units)}</td><td>{heat(day.sun_kwh)}</td>
+            {ways.map((way) => <td key={way}>{heat(-day.lost_kwh[way]!)}</td>)}
+          </tr>
+        ))}
+      </tbody>
+    </Box>
+  );
+}
+
+/** What the loop brought, and what the pump took for it. */
+function LoopDays({ loop }: { loop: NonNullable<Results["loop"]> }) {
+  const { units } = usePrefs();
+  return (
+    <Box component="table" className="ruled" aria-label="what the loop brings">
+      <thead><tr><th scope="col">loop</th><th scope="col">brings</th><th scope="col">pump runs</th><th scope="col">starts</th><th scope="col">electricity</th><th scope="col">went round</th><th scope="col">backwards</th></tr></thead>
+      <tbody>
+        {loop.days.map((day) => (
+          <tr key={day.day}>
+            <th scope="row">{dayWords(day.day.slice(0, 10))}</th><td><b>{withUnit(day.given_kwh, "energy", units)}</b></td><td>{withUnit(day.pump_h, "hours", units)}</td><td>{day.starts}</td>
+            <td>{withUnit(day.pump_kwh, "energy", units)}</td><td>{withUnit(Math.round(day.went_l), "volume", units)}</td><td>{withUnit(Math.round(day.back_l), "volume", units)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </Box>
+  );
 }
 
 /** One draw litre by litre. */

@@ -2,7 +2,7 @@ import { Box, Button, Link as MuiLink, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { patchDayQuery, patchQuery, sectionQuery } from "../../api/queries";
-import { useKind } from "../../kinds";
+import { useAccounts, useKind } from "../../kinds";
 import { clockTime } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
@@ -25,6 +25,7 @@ export function MakeStage({ state }: { state: BuildState }) {
   const { lamp, site } = useDay();
   const { spec, load } = state.draft!;
   const kind = useKind(spec);
+  const accounts = useAccounts(spec, load);
   const [picked, setPicked] = useState<string>(kind.parts[0]!.part);
   const request = state.request!;
   const at = new Date(Math.round(lamp / 300_000) * 300_000).toISOString();
@@ -33,6 +34,7 @@ export function MakeStage({ state }: { state: BuildState }) {
   const { outcome } = state;
   const i = outcome ? sampleAt(outcome, lamp) : 0;
   const watts = outcome ? Object.fromEntries(Object.entries(outcome.accounts_w).map(([name, series]) => [name, series[i] ?? 0])) : {};
+  const running = outcome ? Object.fromEntries(Object.entries(outcome.running).map(([name, series]) => [name, series[i] ?? 0])) : {};
   const celsius = outcome ? Object.fromEntries(outcome.curves.flatMap((c) => (c.temperature_c[i] == null ? [] : [[c.node, c.temperature_c[i]]]))) : {};
 
   const turn = (handle: Section["handles"][number], value: number, done: boolean) => {
@@ -52,7 +54,7 @@ export function MakeStage({ state }: { state: BuildState }) {
         <Box className="height-min-52vh-460px min-height-300">
           {section.error && <Problem error={section.error} />}
           {section.data ? (
-            <Boundary about={at + JSON.stringify(spec)}><SectionDrawing section={section.data} accounts={Object.fromEntries(kind.accounts.map((a) => [a.name, a.short]))} chosen={picked} onChoose={setPicked} watts={watts} celsius={celsius} opening={outcome?.opening_w[i] ?? 0} stale={section.isPlaceholderData} onTurn={turn} /></Boundary>
+            <Boundary about={at + JSON.stringify(spec)}><SectionDrawing section={section.data} accounts={Object.fromEntries(accounts.map((a) => [a.name, a.short]))} running={running} chosen={picked} onChoose={setPicked} watts={watts} celsius={celsius} opening={outcome?.opening_w[i] ?? 0} stale={section.isPlaceholderData} onTurn={turn} /></Boundary>
           ) : (
             !section.error && <Waiting what="Drawing" />
           )}
@@ -60,7 +62,7 @@ export function MakeStage({ state }: { state: BuildState }) {
         <Typography variant="body2" className="ink-soft mb-1">
           {kind.drawn}, sun at {clockTime(lamp, site.time_zone)}{section.data?.rays.some((ray) => ray.by_mirror) ? "; dashed rays came by way of a mirror" : ""}{"turned_minutes" in spec && spec.turned_minutes ? "; turned as it stands half-way between two turns" : ""}. {section.data?.handles.length ? "Drag a round grip, or click a part." : "Click a part."}
         </Typography>
-        {outcome && <HundredWatts outcome={outcome} kind={kind} at={lamp} />}
+        {outcome && <HundredWatts outcome={outcome} spec={spec} load={load} at={lamp} />}
         {patch.data && kind.has_patch && <Boundary about={at}><PatchMap patch={patch.data} stale={patch.isPlaceholderData} onPlace={place} /></Boundary>}
         {patch.data && kind.has_patch && <HourByHour request={request} shape={patch.data.length_m / patch.data.width_m} />}
         {kind.has_pattern && (

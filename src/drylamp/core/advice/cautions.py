@@ -24,7 +24,7 @@ def _hot_parts(seen: Seen, burns: Burns) -> list[Flag]:
     hot: dict[str, float] = {}
     for run in (seen.empty, seen.run):
         for node, series in run.temperature_c.items():
-            if node not in UNTOUCHED and np.nanmax(series) > BURN_C:
+            if node not in UNTOUCHED and run.roles[node] != "inner" and np.nanmax(series) > BURN_C:
                 hot[run.titles[node]] = max(hot.get(run.titles[node], 0.0), float(np.nanmax(series)))
     if not hot:
         return []

@@ -11,6 +11,7 @@ from typing import Generic, Literal, TypeVar
 
 from drylamp.core.advice.context import AdviceContext
 from drylamp.core.advice.grey import GreyDays
+from drylamp.core.advice.loops import Instead, NightCooling, ReadyBy, SeasonWon, TimerYear
 from drylamp.core.builds.build import Build
 from drylamp.core.loads.load import Load
 from drylamp.core.outcome.flag import Flag, Level
@@ -148,7 +149,7 @@ class BuildAdvice(Generic[B_contra]):
 class LoadAdvice(Generic[G_contra]):
     """Everything that is said of a load, in whatever build it is.
 
-    ``grey_days`` says what grey days leave of it, where it stays over nights.
+    ``grey_days`` says what grey days leave of it, where it stays over nights; the others answer what is asked of loops, tubs and pools.
     """
 
     changes: tuple[Rule[Build, G_contra], ...] = ()
@@ -156,3 +157,8 @@ class LoadAdvice(Generic[G_contra]):
     sayings: tuple[Saying[Build, G_contra], ...] = ()
     cautions: tuple[Caution[Build, G_contra], ...] = field(default_factory=tuple)
     grey_days: Callable[[AdviceContext, G_contra], GreyDays] | None = None
+    timer: Callable[[AdviceContext, G_contra], TimerYear] | None = None
+    instead: Callable[[AdviceContext, G_contra, float, float], Instead] | None = None
+    ready_by: Callable[[AdviceContext, G_contra], ReadyBy] | None = None
+    season: Callable[[AdviceContext, G_contra], SeasonWon] | None = None
+    night: Callable[[AdviceContext, G_contra], NightCooling] | None = None

@@ -14,9 +14,9 @@ from drylamp.core.arrays import Array
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.common.bright_patch import BrightPatch
 from drylamp.core.builds.common.pattern import PatternPiece
-from drylamp.core.builds.common.section.drawing import Section
 from drylamp.core.builds.doubt import Doubtful
 from drylamp.core.checks import InputProblem
+from drylamp.core.common.drawing import Section
 from drylamp.core.common.drive import FlowControl
 from drylamp.core.common.look import Accent, Account
 from drylamp.core.heat.network import Network

@@ -20,7 +20,16 @@ from drylamp.core.heat.march import Melting as MeltingRows
 from drylamp.core.heat.parts import BOUNDARIES, Link, Node
 from drylamp.core.heat.pipes import MOST_PIECES, Stream
 from drylamp.core.heat.sparse import SPARSE_ABOVE, Fill, fill_of
-from drylamp.core.heat.streams import LOG_WIDTH, LOTS_ALONG, Lots, Passed, Streams, compiled_streams, filled
+from drylamp.core.heat.streams import (
+    LOG_WIDTH,
+    LOTS_ALONG,
+    Lots,
+    Passed,
+    Streams,
+    compiled_streams,
+    filled,
+    with_own_room,
+)
 
 VALVE_OVER_PA = 1.0e5
 """What the valve of a pressure pot holds over the air before it lets go; from memory."""
@@ -204,7 +213,7 @@ class Network:
 
     @cached_property
     def compiled_streams(self) -> Streams:
-        """Streams as the marcher wants them."""
+        """Streams as the marcher wants them; what it works in is to be made anew for each run."""
         assert self.fill is not None
         count = sum(len(s.pieces) for s in self.streams)
         slots, ends = np.zeros((count, MOST_PIECES), dtype=np.uint64), np.zeros((count, 4), dtype=np.uint64)
@@ -372,7 +381,9 @@ def water_for(network: Network, first_c: Array, drive: Drive, records: int, lots
         np.zeros((records, count)), np.zeros((records, count)), np.zeros((records, count)), np.zeros((records, count)), np.zeros((records + 1, count)),
         np.zeros((min(rows, MOST_LOGGED), LOG_WIDTH)), np.zeros(1, dtype=np.int64),
     )  # fmt: skip
-    return Water(network.compiled_streams, network.lots_at(beside) if lots is None else lots, passed, flow)
+    return Water(
+        with_own_room(network.compiled_streams), network.lots_at(beside) if lots is None else lots, passed, flow
+    )
 
 
 def march_inputs(

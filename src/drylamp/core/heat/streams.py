@@ -189,6 +189,15 @@ def compiled_streams(
     )
 
 
+def with_own_room(streams: Streams) -> Streams:
+    """The same with room of its own to work in: a network may be marched by two threads at once."""
+    return streams._replace(
+        gain=np.zeros_like(streams.gain), begun=np.zeros_like(streams.begun), pull=np.zeros_like(streams.pull), out=np.zeros_like(streams.out),
+        brought=np.zeros_like(streams.brought), reach=np.zeros_like(streams.reach), ease=np.zeros_like(streams.ease), through=np.zeros_like(streams.through),
+        held=np.zeros_like(streams.held),
+    )  # fmt: skip
+
+
 def _sections(stream: Stream) -> list[tuple[float, ...]]:
     """Bore, number of tubes and length of what has one bore."""
     metres: dict[tuple[float, int], float] = {}

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, ClassVar, Self
 
 from drylamp.core.arrays import Array
 from drylamp.core.checks import Model
+from drylamp.core.common.drawing import Beside, Point
 from drylamp.core.common.look import Account
 from drylamp.core.heat.parts import Link, Node
 from drylamp.core.heat.pipes import Stream
@@ -80,6 +81,9 @@ class Load(Model, ABC):
     """The path or stream by which water of it leaves; empty where none does."""
     is_stock: ClassVar[bool] = False
     """Whether there is a stock of it, to be worked off over a summer."""
+
+    also_lit: ClassVar[str] = ""
+    """What of it the sun meets beside what it is in, in a few words; empty where nothing."""
 
     kind: str
 
@@ -205,6 +209,15 @@ class Load(Model, ABC):
     def plumbed(self, stream: Stream) -> Plumbed:
         """What runs through a pipe, as it comes in and goes on: from the mains and away, where nothing else is said."""
         return Plumbed(stream)
+
+    def beside(self, inlet: Point, outlet: Point, left_m: float) -> Beside | None:
+        """What is drawn beside what it is joined to: ``inlet`` and ``outlet`` on the paper, and how far that reaches to the left; none where it has nothing there."""
+        return None
+
+    @property
+    def foot_m(self) -> float:
+        """How much lower than the lower edge of what it is joined to it stands on the ground, m; nothing for what is in its build."""
+        return 0.0
 
     def sunlit(self) -> Sunlit | None:
         """Sun that it takes up itself, apart from what it is in; none where it has none of its own."""

@@ -61,6 +61,9 @@ class Outcome(Model):
     of_hundred: dict[str, list[float]]
     account_titles: dict[str, str]
     useful_account: str
+    running: dict[str, list[float]] = Field(
+        description="Share of the time that each fan or pump runs, at its speed, by its path"
+    )
     target_c: float | None
     boiling_c: float
     judged: str
@@ -109,6 +112,7 @@ def summarise(case: Case, run: Run, empty: Run | None = None, every_s: float = 3
         of_hundred=_of_hundred(run, kept),
         account_titles={name: line.title for name, line in accounts_of(case.build, load).items()},
         useful_account=kind.useful_account,
+        running={path: _means(ran / run.weather.dt_s, kept) for path, ran in run.ran_s.items()},
         target_c=None if load is None else load.wanted_c,
         boiling_c=boiling_c(run.weather.pressure_pa),
         judged=judged,

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from typing import Annotated
+
 from pydantic import Field, RootModel
 
 from drylamp.core.advice.flap import FlapAngles
 from drylamp.core.advice.pointing import Pointing
 from drylamp.core.advice.sayings import SayingLine
 from drylamp.core.advice.schools import SchoolAnswer
-from drylamp.core.checks import Day, Hour, Model, Moment, Positive
+from drylamp.core.checks import Day, Hour, Model, Moment, Number, Positive
 from drylamp.core.text import Sentence
 from drylamp.web.twin.models import TwinRequest
 
@@ -23,6 +25,15 @@ class MealRequest(TwinRequest):
     """A build on a day, and the hour it is wanted by."""
 
     wanted: Hour = "13:30"
+
+
+class HeaterRequest(TwinRequest):
+    """A loop on a day, and the heater that would do it instead."""
+
+    heater_kw: Positive = Field(default=6.0, le=100)
+    price_kwh: Annotated[Number, Field(ge=0, le=100)] = Field(
+        default=0.25, description="Of a kilowatt-hour, in the user's money"
+    )
 
 
 class StockRequest(TwinRequest):

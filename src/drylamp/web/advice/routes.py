@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from datetime import date
+from typing import Any
 
 import numpy as np
 from flask import Response
 
+from drylamp.core.advice.context import AdviceContext
 from drylamp.core.advice.flap import FlapYear, flap_angles, flap_year
 from drylamp.core.advice.flow import FlowCurve, flow_curve
 from drylamp.core.advice.grey import GreyDays
+from drylamp.core.advice.loops import Instead, NightCooling, ReadyBy, SeasonWon, TimerYear
 from drylamp.core.advice.meal import MealPlan, YearPlan, meal_plan, stock_days, year_plan
 from drylamp.core.advice.pointing import TurningCurve, pointing, turning_curve
 from drylamp.core.advice.registry import advice_of_load
@@ -24,6 +28,7 @@ from drylamp.core.twin.case import usual_case
 from drylamp.web import context
 from drylamp.web.advice.models import (
     Aimed,
+    HeaterRequest,
     MealRequest,
     MomentRequest,
     SayingList,
@@ -36,6 +41,7 @@ from drylamp.web.routed import blueprint
 from drylamp.web.twin.models import TwinRequest
 
 _YEARS: Kept[str, YearPlan] = Kept(32)
+_SEASONS: Kept[str, SeasonWon] = Kept(32)
 api = blueprint("advice", "/api/advice")
 
 
@@ -96,6 +102,56 @@ def grey(body: TwinRequest) -> Response:
     if asked is None:
         raise InputProblem("load", "nothing in this build stays over nights; fill it with water first")
     return context.answer(asked(on, on.load))
+
+
+@api.post("/timer", responses={200: TimerYear})
+def timer(body: TwinRequest) -> Response:
+    """The best hours of a loop's pump by the month."""
+    on, asked = _of_loop(body, "timer")
+    return context.answer(asked(on, on.load))
+
+
+@api.post("/instead", responses={200: Instead})
+def heater_instead(body: HeaterRequest) -> Response:
+    """What a heater would take for a loop's heat."""
+    on, asked = _of_loop(body, "instead")
+    return context.answer(asked(on, on.load, body.heater_kw, body.price_kwh))
+
+
+@api.post("/ready-by", responses={200: ReadyBy})
+def ready(body: TwinRequest) -> Response:
+    """When a loop has to start for which evening."""
+    on, asked = _of_loop(body, "ready_by")
+    return context.answer(asked(on, on.load))
+
+
+@api.post("/season", responses={200: SeasonWon})
+def season(body: TwinRequest) -> Response:
+    """Days of the year that a loop wins."""
+    on, asked = _of_loop(body, "season")
+    return context.answer(_SEASONS.get(on.case.key, lambda: asked(on, on.load)))
+
+
+@api.post("/night", responses={200: NightCooling})
+def night(body: TwinRequest) -> Response:
+    """Ways to cool a tub or pool by night."""
+    on, asked = _of_loop(body, "night")
+    return context.answer(asked(on, on.load))
+
+
+def _of_loop(body: TwinRequest, what: str) -> tuple[AdviceContext, Callable[..., Any]]:
+    """The day that it is asked for, and what answers.
+
+    Raises
+    ------
+    InputProblem
+        the load has no answer to it.
+    """
+    on = advice_context(body)
+    found = getattr(advice_of_load(on.load), what)
+    if found is None:
+        raise InputProblem("load", "no tub, pool or tank is joined to this by a loop; join it to one first")
+    return on, found
 
 
 @api.post("/meal", responses={200: MealPlan})

@@ -79,6 +79,8 @@ class LoadView(Model):
     is_stock: bool
     begun: LoadSpec
     fields: list[FieldForm]
+    accounts: list[AccountView]
+    also_lit: str
 
 
 class Kinds(Model):

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.kind import Kind, Optics, nothing_folded
 from drylamp.core.builds.registry import KINDS
+from drylamp.core.common.look import Account
 from drylamp.core.forms import form_of
 from drylamp.core.loads.load import Load
 from drylamp.core.loads.registry import LOADS
@@ -30,10 +33,7 @@ def _kind(kind: Kind[Build, Optics]) -> KindView:
         ],
         fields=fields,
         loads=[load.kind_name() for load in LOADS.values() if load.sits in kind.offers],
-        accounts=[
-            AccountView(name=name, title=line.title, short=line.short, back=line.back, ink=line.ink)
-            for name, line in kind.accounts.items()
-        ],
+        accounts=_accounts(kind.accounts),
         actions=[
             ActionView(name=name, part=action.part, title=action.title, why=action.why, note=action.note)
             for name, action in kind.actions.items()
@@ -57,4 +57,13 @@ def _load(load: type[Load]) -> LoadView:
         is_stock=load.is_stock,
         begun=load.begun(),
         fields=form_of(load),
+        accounts=_accounts(load.begun().accounts),
+        also_lit=load.also_lit,
     )
+
+
+def _accounts(lines: Mapping[str, Account]) -> list[AccountView]:
+    return [
+        AccountView(name=name, title=line.title, short=line.short, back=line.back, ink=line.ink)
+        for name, line in lines.items()
+    ]

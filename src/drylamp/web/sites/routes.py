@@ -9,7 +9,7 @@ from flask import Response
 
 from drylamp.core.builds.starters import starters_at
 from drylamp.core.checks import LAST_DAY, InputProblem
-from drylamp.core.engine import weather_of
+from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import Span, Weather
 from drylamp.core.twin.calibration import TEXTBOOK

@@ -13,10 +13,11 @@ from drylamp.core.advice.patch import bright_patch, patch_day
 from drylamp.core.arrays import Array
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.common.bright_patch import BrightPatch, PatchDay
-from drylamp.core.builds.common.section.drawing import Section
 from drylamp.core.builds.registry import kind_of
-from drylamp.core.engine import weather_for, weather_of
+from drylamp.core.common.drawing import Section
+from drylamp.core.engine import weather_for
 from drylamp.core.outcome.ahead import Ahead, ahead
+from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.sun import sun_over
 from drylamp.core.sky.weather import SkyState, Span
 from drylamp.core.twin.case import Case, climate_day

@@ -5,8 +5,8 @@ from __future__ import annotations
 from drylamp.core.builds.stone.spec import Stone
 
 from drylamp.core.arrays import Array
-from drylamp.core.builds.common.section.drawing import Arrow, Dimension, Section, Shape
 from drylamp.core.builds.common.section.geometry import Frame, Stop, drawn, follow_rays, load_drawn, sun_in_section
+from drylamp.core.common.drawing import Arrow, Dimension, Section, Shape
 from drylamp.core.loads.load import Load
 
 

@@ -6,8 +6,8 @@ from drylamp.core.arrays import Array
 from drylamp.core.builds.batch_box.spec import BatchBox
 from drylamp.core.builds.common.box import section
 from drylamp.core.builds.common.box.recipe import STEAM_LOSS
-from drylamp.core.builds.common.section.drawing import Handle, Section, Shape
 from drylamp.core.builds.common.section.geometry import Flat, Frame, offset_path
+from drylamp.core.common.drawing import Handle, Section, Shape
 from drylamp.core.loads.load import Load
 
 DRAWN_PIPES, PIPE_M = 9, 0.012

@@ -7,7 +7,6 @@ import itertools
 import numpy as np
 
 from drylamp.core.arrays import Array
-from drylamp.core.builds.common.section.drawing import Arrow, Dimension, Handle, Section, Shape
 from drylamp.core.builds.common.section.geometry import (
     Flat,
     Frame,
@@ -18,6 +17,7 @@ from drylamp.core.builds.common.section.geometry import (
     sun_in_section,
 )
 from drylamp.core.builds.dish.spec import Dish
+from drylamp.core.common.drawing import Arrow, Dimension, Handle, Section, Shape
 from drylamp.core.loads.common.body import Body
 from drylamp.core.loads.load import Load
 

@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 
 from drylamp.core.arrays import Array
-from drylamp.core.builds.common.section.drawing import Arrow, Dimension, Handle, Section, Shape
 from drylamp.core.builds.common.section.geometry import (
     Flat,
     Frame,
@@ -18,6 +17,7 @@ from drylamp.core.builds.common.section.geometry import (
 )
 from drylamp.core.builds.funnel.optics import trivet_of
 from drylamp.core.builds.funnel.spec import Funnel
+from drylamp.core.common.drawing import Arrow, Dimension, Handle, Section, Shape
 from drylamp.core.loads.load import Load
 
 SHEET_DRAWN_M = 0.006

@@ -6,10 +6,10 @@ import itertools
 import math
 
 from drylamp.core.arrays import Array
-from drylamp.core.builds.common.section.drawing import Arrow, Dimension, Handle, Section, Shape
 from drylamp.core.builds.common.section.geometry import Flat, Frame, Stop, drawn, flap_cut, follow_rays, sun_in_section
 from drylamp.core.builds.hose_coil.optics import hose_nodes, in_a_layer
 from drylamp.core.builds.hose_coil.spec import HoseCoil
+from drylamp.core.common.drawing import Arrow, Dimension, Handle, Section, Shape
 from drylamp.core.loads.load import Load
 
 MOST_DRAWN, CORNERS = 24, 10
@@ -20,7 +20,8 @@ def section_of(build: HoseCoil, load: Load | None, toward_sun: Array | None) -> 
     """Draw the coil cut along the way it faces, with rays when the sun is given and up."""
     far, pipe = build.length_m, build.stack_m
     deep = sum(layer.thickness_m for layer in build.under) if build.bed is not None else 0.03
-    frame = Frame(build.tilt_deg, [(0.0, 0.0), (0.0, -deep - BED_M), (far, -deep - BED_M), (far, 0.0)])
+    corners = [(0.0, 0.0), (0.0, -deep - BED_M), (far, -deep - BED_M), (far, 0.0)]
+    frame = Frame(build.tilt_deg, corners, 0.0 if load is None else load.foot_m)
     shapes = [*_below(build, frame, deep), *_turns(build, load, frame), *_above(build, frame)]
     shapes += _reflector(build, frame)
     top = _top_m(build)
@@ -40,7 +41,17 @@ def section_of(build: HoseCoil, load: Load | None, toward_sun: Array | None) -> 
         arrows.append(Arrow(account="under", at=frame.at(far * 0.5, -deep - BED_M), toward=frame.outward(0, -1)))
     away = -deep - BED_M - 0.06
     dimensions = [Dimension(label="frame", start=frame.at(0.0, away), end=frame.at(far, away), value_m=far)]
+    beside = (
+        None if load is None else load.beside(frame.at(0.0, pipe / 2), frame.at(far, pipe / 2), _leftmost_m(shapes))
+    )
+    if beside is not None:
+        shapes, arrows = [*beside.shapes, *shapes], [*(a for a in arrows if a.account != "tap"), *beside.arrows]
+        dimensions += beside.dimensions
     return drawn(frame, shapes, rays, arrows, dimensions, _handles(build, frame), sun)
+
+
+def _leftmost_m(shapes: list[Shape]) -> float:
+    return min(x for shape in shapes for x, _ in shape.outline)
 
 
 def _top_m(build: HoseCoil) -> float:

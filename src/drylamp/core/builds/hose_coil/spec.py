@@ -193,13 +193,11 @@ class HoseCoil(Covered, Turned, Flapped):
         return self.diameter_m * self.layers
 
     def larger(self) -> HoseCoil | None:
-        """One more coil, in a longer frame."""
-        longer = self.length_m * (self.coils + 1) / self.coils
-        return (
-            None
-            if self.coils >= MOST_COILS or longer > LONGEST_M
-            else self.with_(coils=self.coils + 1, length_m=longer)
-        )
+        """One more coil, in a wider frame: no higher, so that the same pump fills it."""
+        wider = self.width_m * (self.coils + 1) / self.coils
+        if self.coils >= MOST_COILS or wider > LONGEST_M:
+            return None
+        return self.with_(coils=self.coils + 1, width_m=wider)
 
     @property
     def frame_m2(self) -> float:

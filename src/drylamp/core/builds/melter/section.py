@@ -5,9 +5,9 @@ from __future__ import annotations
 from drylamp.core.arrays import Array
 from drylamp.core.builds.common.box import section
 from drylamp.core.builds.common.box.recipe import STEAM_LOSS
-from drylamp.core.builds.common.section.drawing import Section, Shape
 from drylamp.core.builds.common.section.geometry import Frame, offset_path
 from drylamp.core.builds.melter.spec import Melter
+from drylamp.core.common.drawing import Section, Shape
 from drylamp.core.loads.common.places import CATCH_SHARE
 from drylamp.core.loads.load import Load
 

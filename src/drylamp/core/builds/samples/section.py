@@ -7,9 +7,9 @@ import math
 import numpy as np
 
 from drylamp.core.arrays import Array
-from drylamp.core.builds.common.section.drawing import Arrow, Dimension, Handle, Ink, Point, Ray, Section, Shape
 from drylamp.core.builds.common.side_by_side import Sample
 from drylamp.core.builds.samples.spec import Samples
+from drylamp.core.common.drawing import Arrow, Dimension, Handle, Ink, Point, Ray, Section, Shape
 from drylamp.core.loads.load import Load
 from drylamp.core.sky.dome import plane_axes
 

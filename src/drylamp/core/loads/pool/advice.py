@@ -11,6 +11,8 @@ from drylamp.core.advice.entries import Caution, Change, Found, LoadAdvice, Opti
 from drylamp.core.builds.build import Build
 from drylamp.core.loads.common.filling import TOP
 from drylamp.core.loads.common.loop import advice as loop
+from drylamp.core.loads.common.loop.questions import instead, timer_year
+from drylamp.core.loads.pool.questions import night_cooling, ready_by, season
 from drylamp.core.loads.pool.spec import OnWater, Pool
 from drylamp.core.outcome.flag import Flag
 from drylamp.core.outcome.registry import measure_of
@@ -118,6 +120,11 @@ ADVICE: LoadAdvice[Pool] = LoadAdvice(
     schools=(
         School("pool-cover", "What goes over the water at night?", _cover_options), School("cover-first", "Once it is warm: a cover first, or another coil?", _first_options), *loop.SCHOOLS,
     ),
+    timer=timer_year,
+    instead=lambda context, load, kilowatts, price: instead(context, load, load.fill_l, load.start_c, kilowatts, price),
+    ready_by=ready_by,
+    season=season,
+    night=night_cooling,
     sayings=(Saying("cover-first", "Cover the water before you heat it", _cover_first), *loop.SAYINGS),
     cautions=(
         Caution("tub-hot", _too_hot), Caution("pool-germs", _germs), Caution("pool-children", _children), Caution("pool-weight", _weight), *loop.CAUTIONS,

@@ -13,6 +13,7 @@ from pydantic import BaseModel, Field, model_validator
 from drylamp.core import tables
 from drylamp.core.arrays import Array
 from drylamp.core.checks import Celsius, Count, Fraction, Hour, Model, Number, Positive
+from drylamp.core.common.drawing import Beside, Point
 from drylamp.core.common.drive import Season, Timer
 from drylamp.core.common.look import Account
 from drylamp.core.common.wall import Wall, WallLayer, wall_w_m2k
@@ -95,6 +96,7 @@ class Pool(Looped, Tapped):
     planned: ClassVar[str] = "bath"
     wanted_by: ClassVar[str] = "19:00"
     tap: ClassVar[str] = RENEWED
+    also_lit: ClassVar[str] = "and the water"
 
     kind: Literal["pool"] = "pool"
     fill_l: Annotated[Positive, Field(le=400000)] = Field(default=700.0, title="Water in it")
@@ -188,6 +190,11 @@ class Pool(Looped, Tapped):
         return self.fill_l / 1000.0 / self.surface_m2
 
     @property
+    def foot_m(self) -> float:
+        """What is sunk does not stand on the ground."""
+        return max(-self.above_m - self.sunk_share * self.depth_m, 0.0)
+
+    @property
     def round_m(self) -> float:
         """How far it is round it: of a circle."""
         return 2.0 * math.sqrt(math.pi * self.surface_m2)
@@ -278,6 +285,12 @@ class Pool(Looped, Tapped):
         from drylamp.core.loads.pool.recipe import plumbed  # brings the machinery that computes with it
 
         return plumbed(self, stream)
+
+    def beside(self, inlet: Point, outlet: Point, left_m: float) -> Beside:
+        """Drawn to the left of what warms it."""
+        from drylamp.core.loads.pool.section import beside  # it knows this class
+
+        return beside(self, inlet, outlet, left_m)
 
 
 LOAD = Pool

@@ -9,6 +9,7 @@ from drylamp.core.builds.build import Build
 from drylamp.core.common.wall import WallLayer
 from drylamp.core.loads.common.kept import advice as kept
 from drylamp.core.loads.common.loop import advice as loop
+from drylamp.core.loads.common.loop.questions import instead, timer_year
 from drylamp.core.loads.tank.spec import LoopTank
 from drylamp.core.tables import layer
 
@@ -34,4 +35,6 @@ ADVICE: LoadAdvice[LoopTank] = LoadAdvice(
     sayings=loop.SAYINGS,
     cautions=(*kept.ADVICE.cautions, *loop.CAUTIONS),
     grey_days=kept.ADVICE.grey_days,
+    timer=timer_year,
+    instead=lambda context, load, kilowatts, price: instead(context, load, load.fill_l, load.start_c, kilowatts, price),
 )  # fmt: skip

@@ -10,6 +10,7 @@ from pydantic import BaseModel, Field, model_validator
 
 from drylamp.core.arrays import Array
 from drylamp.core.checks import Count, Fraction, Number, Positive
+from drylamp.core.common.drawing import Beside, Point
 from drylamp.core.common.look import Account
 from drylamp.core.common.wall import Wall, WallLayer, wall_w_m2k
 from drylamp.core.forms import asked
@@ -135,6 +136,12 @@ class LoopTank(Looped, KeptWater):
         from drylamp.core.loads.tank.recipe import plumbed  # brings the machinery that computes with it
 
         return plumbed(self, stream)
+
+    def beside(self, inlet: Point, outlet: Point, left_m: float) -> Beside:
+        """Drawn to the left of what warms it."""
+        from drylamp.core.loads.tank.section import beside  # it knows this class
+
+        return beside(self, inlet, outlet, left_m)
 
 
 LOAD = LoopTank

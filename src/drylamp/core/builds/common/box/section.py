@@ -7,7 +7,6 @@ import numpy as np
 from drylamp.core.arrays import Array
 from drylamp.core.builds.common.box.geometry import behind_ends
 from drylamp.core.builds.common.box.spec import Box
-from drylamp.core.builds.common.section.drawing import Arrow, Dimension, Handle, Ink, Section, Shape
 from drylamp.core.builds.common.section.geometry import (
     Flat,
     Frame,
@@ -19,6 +18,7 @@ from drylamp.core.builds.common.section.geometry import (
     offset_path,
     sun_in_section,
 )
+from drylamp.core.common.drawing import Arrow, Dimension, Handle, Ink, Section, Shape
 from drylamp.core.loads.load import Load
 
 TRAY_M = 0.008

@@ -13,7 +13,7 @@ import numpy as np
 
 from drylamp.core.arrays import Array
 from drylamp.core.builds.common.mirror.spec import FlapMirror
-from drylamp.core.builds.common.section.drawing import Arrow, Dimension, Handle, Point, Ray, Section, Shape
+from drylamp.core.common.drawing import Arrow, Dimension, Handle, Point, Ray, Section, Shape
 from drylamp.core.loads.common.outline import Outline
 from drylamp.core.loads.load import Load
 from drylamp.core.sky.dome import plane_axes

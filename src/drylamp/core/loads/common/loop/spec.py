@@ -6,7 +6,8 @@ import math
 from abc import ABC
 from typing import TYPE_CHECKING, Annotated, ClassVar, Literal, Self
 
-from pydantic import BaseModel, Field, model_validator
+import numpy as np
+from pydantic import BaseModel, Field, PrivateAttr, model_validator
 
 from drylamp.core.arrays import Array
 from drylamp.core.checks import Azimuth, Celsius, Count, Fraction, Hour, Model, Number
@@ -178,6 +179,19 @@ class Looped(Load, ABC):
     )
     check_valve: bool = Field(default=False, title="Check valve", description="Lets nothing run backwards at night")
 
+    _starts_s: float = PrivateAttr(default=float("-inf"))
+
+    def starting(self, at_s: float) -> Self:
+        """The same with nothing moving in it until an instant."""
+        made = self.model_copy()
+        made._starts_s = at_s
+        return made
+
+    def standing(self) -> Self:
+        """The same with nothing ever moving in it."""
+        still = (self.pump or Pump()).model_copy(update={"how": "hand", "by_hand": None})
+        return self.model_copy(update={"pump": still, "check_valve": True})
+
     def fed(self, as_read: Fed) -> Self:
         """The pump moved what was read, all through."""
         if self.pump is None or not as_read.l_min:
@@ -188,7 +202,12 @@ class Looped(Load, ABC):
         )
         return self.model_copy(update={"pump": pump})
 
+    @property
+    def foot_m(self) -> float:
+        """As much as its store stands lower."""
+        return max(-self.above_m, 0.0)
+
     def loop_ceiling(self, site: Site, weather: Weather) -> Array:
         """Ceiling on its pump by step, 0–1; of a loop without one its valve stands open."""
         control: FlowControl = Constant() if self.pump is None else self.pump.control
-        return control.ceiling(site, weather)
+        return np.where(weather.sun.time_s < self._starts_s, 0.0, control.ceiling(site, weather))

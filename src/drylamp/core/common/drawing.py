@@ -5,6 +5,7 @@ Coordinates are metres in the plane that cuts the build in two along the way it 
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Literal
 
 from drylamp.core.checks import Model
@@ -25,13 +26,14 @@ Ink = Literal[
     "glass-line",
     "pale",
     "strainer",
+    "pipe",
 ]
 
 
 class Shape(Model):
     """One part's outline. ``part`` names the part that a click opens; closed outlines are filled by their ink, and carry their caption.
 
-    What is told by its warmth names its node; it is tinted by the temperature of the hour.
+    What is told by its warmth names its node; it is tinted by the temperature of the hour. A fan or pump names its path, and is filled while it runs.
     """
 
     part: str
@@ -41,6 +43,7 @@ class Shape(Model):
     closed: bool = True
     caption: str = ""
     node: str = ""
+    runs: str = ""
 
 
 class Ray(Model):
@@ -66,6 +69,15 @@ class Dimension(Model):
     start: Point
     end: Point
     value_m: float
+
+
+@dataclass(frozen=True)
+class Beside:
+    """What a load has drawn beside the build that it is joined to."""
+
+    shapes: list[Shape]
+    arrows: list[Arrow]
+    dimensions: list[Dimension]
 
 
 class Handle(Model):
