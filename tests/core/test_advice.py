@@ -71,10 +71,11 @@ DAY = weather_of(TERRACE, ClearDay(tmin_c=15, tmax_c=26, wind_m_s=2.0), Span(sta
 CONTEXT = AdviceContext(posed(TERRACE, None, OVEN, STEW), DAY)
 TWO_COILS = BASIN_HOSE.with_(coils=2, width_m=1.5)
 RUNS = RunningWater(running=[Running(begins="10:00", ends="16:00", l_min=1.0)])
+TUBES = starters()["sleeved-tubes"][0].spec
 BARREL_COIL, BARREL = starters()["hose-coil"][1].spec, starters()["hose-coil"][1].load
 PAIRS = {
     "box": (OVEN, STEW), "funnel": (FUNNEL, STEW), "dish": (DISH, CREW_POT), "melter": (MELTER, CAPPINGS), "heater": (HEATER, SHOWERS),
-    "hose": (TWO_COILS, RUNS), "tub": (TUB_FRAME, PLUNGE_TUB), "barrel": (BARREL_COIL, BARREL),
+    "hose": (TWO_COILS, RUNS), "tub": (TUB_FRAME, PLUNGE_TUB), "barrel": (BARREL_COIL, BARREL), "bottles": (TUBES, BARREL),
 }  # fmt: skip
 
 
@@ -189,6 +190,7 @@ RULINGS = {
     "melter": {"efficient": ("wrong",)},
     "heater": {"film-keeps": ("wrong", "does not matter here", "holds partly"), "efficient": ("wrong",), "rated": ("wrong",)},
     "tub": {"slow-water": ("wrong",), "pump-eats": ("wrong",), "cover-first": ("holds", "holds partly")},
+    "bottles": {"efficient": ("wrong",), "foil-behind": ("wrong", "does not matter here")},
     "barrel": {"efficient": ("wrong",)},
     "hose": {"slow-water": ("wrong",), "foil-under-black": ("wrong",), "efficient": ("wrong",), "rated": ("wrong",)},
 }  # fmt: skip
@@ -303,6 +305,8 @@ CASES = {
     "hose-frost": ((BASIN_HOSE, RUNS, COLD), (BASIN_HOSE, RUNS), "splits it"),
     "hose-not-to-drink": ((BASIN_HOSE, RUNS), (HEATER, SHOWERS), "backflow"),
     "cook": ((DISH, CREW_POT), (OVEN, STEW), "shade"),
+    "tubes-never-shut": ((TUBES, BARREL), (BARREL_COIL, BARREL), "shut at both ends"),
+    "tubes-weight": ((TUBES, BARREL), (BARREL_COIL, BARREL), "tie the bottles"),
     "loop-electricity": ((TUB_FRAME, PLUNGE_TUB), (BARREL_COIL, BARREL), "residual-current"),
     "loop-frost": ((TUB_FRAME, PLUNGE_TUB, COLD), (TUB_FRAME, PLUNGE_TUB), "drain both"),
     "loop-pipes": ((TUB_FRAME, HOT_PIPES), (TUB_FRAME, PLUNGE_TUB), "lasts to"),

@@ -20,7 +20,7 @@ from drylamp.core.advice.schools import asked_of, schools_of
 from drylamp.core.advice.weakest import weakest_link
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.common.pattern import laid_out
-from drylamp.core.builds.registry import BUILD, kind_of
+from drylamp.core.builds.registry import BUILD, accounts_of, kind_of
 from drylamp.core.builds.starters import starters
 from drylamp.core.checks import InputProblem
 from drylamp.core.engine import forecast, weather_for
@@ -110,8 +110,8 @@ def test_its_rows_name_what_is_there(kind, loaded):
     assert set(row.surfaces(build)) <= names
     assert row.useful(build, load) & {node.name for node in network.readable} or load is None
     assert row.stagnation_node(build) in names
-    assert {"mirrored", row.stored_account, row.useful_account} <= set(row.accounts)
-    assert {link.account for link in network.links if link.account} <= set(row.accounts)
+    assert {"mirrored", row.stored_account, row.useful_account} <= set(accounts_of(build, load))
+    assert {link.account for link in network.links if link.account} <= set(accounts_of(build, load))
     crossing = [link for link in network.links if (link.start in BOUNDARIES) or (link.end in BOUNDARIES)]
     assert all(link.account for link in crossing), "heat that leaves stands in the ledger"
     assert set(row.drives(build)) <= {path.name for path in network.paths}
@@ -132,7 +132,7 @@ def test_its_drawing_is_whole_and_every_part_is_named(kind, sun):
     assert bool(section.rays) == (sun is not None)
     parts = {shape.part for shape in section.shapes} | {stuff.part for stuff in row.stuffs(build)}
     assert {part.rsplit("-", 1)[0] if part[-1].isdigit() else part for part in parts} <= set(row.parts)
-    assert {arrow.account for arrow in section.arrows} <= set(row.accounts)
+    assert {arrow.account for arrow in section.arrows} <= set(accounts_of(build, load))
     told = {node.name for node in traced(build, load).network.readable} | {""}
     assert {shape.node for shape in section.shapes} <= told, "what is tinted by its warmth is in the network"
     fields = build.model_dump()

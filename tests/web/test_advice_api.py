@@ -97,7 +97,7 @@ def test_a_loop_is_asked_over_the_wire(client, monkeypatch):
     monkeypatch.setattr(questions, "YEARS", 1)
     tub = asked(TUB_FRAME, PLUNGE_TUB)
     assert len(post(client, "/api/advice/ready-by", tub)["evenings"]) == questions.AHEAD_DAYS
-    assert [row["title"] for row in post(client, "/api/advice/night", tub)["lines"]][0] == "as it is"
+    assert read(post(client, "/api/advice/night", tub)["lines"][0]["title"]) == "as it is"
     assert len(post(client, "/api/advice/timer", tub)["months"]) == 12
     assert post(client, "/api/advice/season", tub)["sizes"][0]["days"] > 5
     assert "boiling" in read(post(client, "/api/advice/instead", {**tub, "heater_kw": 6.0})["words"])

@@ -1596,7 +1596,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"];
             /**
              * Spot
              * @default null
@@ -2115,6 +2115,72 @@ export interface components {
             stay_minutes: number;
         };
         /**
+         * Bottles
+         * @description The sleeve: bottles with their bottoms cut off, each pushed over the neck of the one before.
+         */
+        "Bottles-Input": {
+            /**
+             * Card behind the tube
+             * @description In the lower half of the bottle; empty: none
+             * @default black-card
+             */
+            card?: (string | components["schemas"]["Absorber-Input"]) | null;
+            /**
+             * Each covers
+             * @description Of the tube's length, once pushed together
+             * @default 240
+             */
+            covers_mm?: number;
+            /**
+             * Wide
+             * @default 90
+             */
+            diameter_mm?: number;
+            /**
+             * Of
+             * @default pet-bottle
+             */
+            material?: string | components["schemas"]["Cover-Input"];
+            /**
+             * Thick
+             * @default 0.3
+             */
+            wall_mm?: number;
+        };
+        /**
+         * Bottles
+         * @description The sleeve: bottles with their bottoms cut off, each pushed over the neck of the one before.
+         */
+        "Bottles-Output": {
+            /**
+             * Card behind the tube
+             * @description In the lower half of the bottle; empty: none
+             * @default black-card
+             */
+            card: (string | components["schemas"]["Absorber-Output"]) | null;
+            /**
+             * Each covers
+             * @description Of the tube's length, once pushed together
+             * @default 240
+             */
+            covers_mm: number;
+            /**
+             * Wide
+             * @default 90
+             */
+            diameter_mm: number;
+            /**
+             * Of
+             * @default pet-bottle
+             */
+            material: string | components["schemas"]["Cover-Output"];
+            /**
+             * Thick
+             * @default 0.3
+             */
+            wall_mm: number;
+        };
+        /**
          * BoxOven
          * @description A box, black tray below, glazed above, up to four mirrors; sizes are inside the box.
          */
@@ -2465,7 +2531,7 @@ export interface components {
              */
             note?: string;
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"];
             /**
              * Spot
              * @default null
@@ -2512,7 +2578,7 @@ export interface components {
             /** Site Id */
             site_id: number;
             /** Spec */
-            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"];
+            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"];
             /** Spot */
             spot: string | null;
         };
@@ -2653,7 +2719,7 @@ export interface components {
             /** Sooner Minutes */
             sooner_minutes: number | null;
             /** Spec */
-            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"];
+            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"];
             /** Title */
             title: (string | components["schemas"]["Amount"])[];
             /** Words */
@@ -2685,7 +2751,7 @@ export interface components {
              */
             path: string;
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"];
             /** @default null */
             value?: components["schemas"]["JsonValue"];
         };
@@ -3481,7 +3547,7 @@ export interface components {
              */
             seed?: number;
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"];
         };
         /**
          * Draw
@@ -4593,7 +4659,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"];
             /**
              * Spot
              * @default null
@@ -5439,7 +5505,7 @@ export interface components {
             /** Protocol */
             protocol: string;
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"];
         };
         /**
          * LitreOut
@@ -5485,7 +5551,7 @@ export interface components {
             facts: components["schemas"]["TrialFacts"];
             site: components["schemas"]["Site-Output"];
             /** Spec */
-            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"];
+            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"];
         };
         /**
          * LoopDay
@@ -5831,7 +5897,7 @@ export interface components {
             /** Load */
             load: (components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
             /** Spec */
-            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"];
+            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"];
         };
         /**
          * Materials
@@ -5936,7 +6002,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"];
             /**
              * Spot
              * @default null
@@ -6346,7 +6412,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"];
             /**
              * Spot
              * @default null
@@ -6469,7 +6535,7 @@ export interface components {
             /** Site Id */
             site_id: number;
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"];
             /**
              * Spot
              * @default null
@@ -7955,6 +8021,40 @@ export interface components {
             whistles: number | null;
         };
         /**
+         * PreHeat
+         * @description Bare pipe on the ground that the water goes through first.
+         */
+        "PreHeat-Input": {
+            /**
+             * Pipe
+             * @default {
+             *       "bore_mm": 13,
+             *       "lime_mm": 0,
+             *       "material": "black-pe",
+             *       "outer_mm": 16,
+             *       "pipe_m": 15
+             *     }
+             */
+            coil?: components["schemas"]["Coil-Input"];
+        };
+        /**
+         * PreHeat
+         * @description Bare pipe on the ground that the water goes through first.
+         */
+        "PreHeat-Output": {
+            /**
+             * Pipe
+             * @default {
+             *       "bore_mm": 13,
+             *       "lime_mm": 0,
+             *       "material": "black-pe",
+             *       "outer_mm": 16,
+             *       "pipe_m": 15
+             *     }
+             */
+            coil: components["schemas"]["Coil-Output"];
+        };
+        /**
          * PreheatLine
          * @description Minutes of sun on the empty build before the load goes in, and minutes to the target then.
          */
@@ -9268,7 +9368,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"];
             /**
              * Spot
              * @default null
@@ -9524,6 +9624,190 @@ export interface components {
             ready: string | null;
         };
         /**
+         * SleevedTubes
+         * @description Rows of tube in bottle sleeves.
+         */
+        "SleevedTubes-Input": {
+            /**
+             * @default {
+             *       "card": "black-card",
+             *       "covers_mm": 240,
+             *       "diameter_mm": 90,
+             *       "material": "pet-bottle",
+             *       "wall_mm": 0.3
+             *     }
+             */
+            bottles?: components["schemas"]["Bottles-Input"];
+            /**
+             * Beyond them
+             * @description Bare at each end, for elbow or tee
+             * @default 0.08
+             */
+            ends_m?: number;
+            /**
+             * Faces
+             * @description The way it looks, clockwise from north
+             */
+            facing_deg: number;
+            /**
+             * Painted
+             * @description Empty: as it comes
+             * @default null
+             */
+            finish?: (string | components["schemas"]["Absorber-Input"]) | null;
+            /**
+             * Joined
+             * @default parallel
+             * @enum {string}
+             */
+            joined?: "parallel" | "series";
+            /**
+             * Kind
+             * @default sleeved-tubes
+             * @constant
+             */
+            kind?: "sleeved-tubes";
+            /**
+             * In bottles
+             * @description Lit length of each tube
+             * @default 1.2
+             */
+            lit_m?: number;
+            /**
+             * Pipe
+             * @description Its length follows from the rows
+             * @default {
+             *       "bore_mm": 20,
+             *       "lime_mm": 0,
+             *       "material": "black-pe",
+             *       "outer_mm": 25,
+             *       "pipe_m": 1
+             *     }
+             */
+            pipe?: components["schemas"]["Coil-Input"];
+            /**
+             * From tube to tube
+             * @description Middle to middle
+             * @default 110
+             */
+            pitch_mm?: number;
+            /**
+             * Pre-heating coil
+             * @description Bare pipe on the ground, before the tubes
+             * @default null
+             */
+            pre_heat?: components["schemas"]["PreHeat-Input"] | null;
+            /**
+             * Tubes
+             * @default 8
+             */
+            rows?: number;
+            /**
+             * Tilt
+             * @description From level
+             * @default 35
+             */
+            tilt_deg?: number;
+            /**
+             * Turned every
+             * @description To the sun; empty: left as it stands
+             * @default null
+             */
+            turned_minutes?: number | null;
+        };
+        /**
+         * SleevedTubes
+         * @description Rows of tube in bottle sleeves.
+         */
+        "SleevedTubes-Output": {
+            /**
+             * @default {
+             *       "card": "black-card",
+             *       "covers_mm": 240,
+             *       "diameter_mm": 90,
+             *       "material": "pet-bottle",
+             *       "wall_mm": 0.3
+             *     }
+             */
+            bottles: components["schemas"]["Bottles-Output"];
+            /**
+             * Beyond them
+             * @description Bare at each end, for elbow or tee
+             * @default 0.08
+             */
+            ends_m: number;
+            /**
+             * Faces
+             * @description The way it looks, clockwise from north
+             */
+            facing_deg: number;
+            /**
+             * Painted
+             * @description Empty: as it comes
+             * @default null
+             */
+            finish: (string | components["schemas"]["Absorber-Output"]) | null;
+            /**
+             * Joined
+             * @default parallel
+             * @enum {string}
+             */
+            joined: "parallel" | "series";
+            /**
+             * Kind
+             * @default sleeved-tubes
+             * @constant
+             */
+            kind: "sleeved-tubes";
+            /**
+             * In bottles
+             * @description Lit length of each tube
+             * @default 1.2
+             */
+            lit_m: number;
+            /**
+             * Pipe
+             * @description Its length follows from the rows
+             * @default {
+             *       "bore_mm": 20,
+             *       "lime_mm": 0,
+             *       "material": "black-pe",
+             *       "outer_mm": 25,
+             *       "pipe_m": 1
+             *     }
+             */
+            pipe: components["schemas"]["Coil-Output"];
+            /**
+             * From tube to tube
+             * @description Middle to middle
+             * @default 110
+             */
+            pitch_mm: number;
+            /**
+             * Pre-heating coil
+             * @description Bare pipe on the ground, before the tubes
+             * @default null
+             */
+            pre_heat: components["schemas"]["PreHeat-Output"] | null;
+            /**
+             * Tubes
+             * @default 8
+             */
+            rows: number;
+            /**
+             * Tilt
+             * @description From level
+             * @default 35
+             */
+            tilt_deg: number;
+            /**
+             * Turned every
+             * @description To the sun; empty: left as it stands
+             * @default null
+             */
+            turned_minutes: number | null;
+        };
+        /**
          * SpillPoint
          * @description Share of a dish's light that misses the pot so long after turning.
          */
@@ -9724,7 +10008,7 @@ export interface components {
              */
             rank: number;
             /** Spec */
-            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"];
+            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"];
             /** Title */
             title: string;
             /** Words */
@@ -9779,7 +10063,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"];
             /**
              * Spot
              * @default null
@@ -10286,7 +10570,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"];
             /**
              * Spot
              * @default null

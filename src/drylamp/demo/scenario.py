@@ -23,6 +23,7 @@ from drylamp.core.builds.funnel.spec import Funnel
 from drylamp.core.builds.hose_coil.spec import HoseCoil
 from drylamp.core.builds.melter.spec import Melter
 from drylamp.core.builds.samples.spec import Samples
+from drylamp.core.builds.sleeved_tubes.spec import SleevedTubes
 from drylamp.core.common.coil import Coil
 from drylamp.core.common.wall import WallLayer
 from drylamp.core.engine import run_case
@@ -34,6 +35,7 @@ from drylamp.core.loads.pool.spec import Bathing, OnWater, Pool
 from drylamp.core.loads.portions.spec import Portion, Portions
 from drylamp.core.loads.pot.spec import PotLoad, in_vessel
 from drylamp.core.loads.running.spec import RunningWater
+from drylamp.core.loads.tank.spec import LoopTank
 from drylamp.core.loads.water.spec import HotWater
 from drylamp.core.loads.wax.spec import WaxBatch
 from drylamp.core.sky.months import ClimateMonth
@@ -256,6 +258,14 @@ TUB_FRAME = HoseCoil(
     facing_deg=180.0, tilt_deg=30.0, width_m=1.25, length_m=1.6, coil=Coil(material="black-pe", pipe_m=90.0, bore_mm=13.0, outer_mm=16.0), pitch_mm=22.0,
     bed="flat-black-paint", under=[WallLayer(material="xps-foam", thickness_m=0.02)],
 )  # fmt: skip
+PERGOLA_TUBES = SleevedTubes(
+    facing_deg=180.0, tilt_deg=50.0, rows=10, lit_m=1.4, pipe=Coil(material="black-pe", pipe_m=1.0, bore_mm=20.0, outer_mm=25.0), pitch_mm=100.0,
+)  # fmt: skip
+PERGOLA_BARREL = LoopTank(
+    fill_l=90.0, start_c=17.0, warm_c=38.0, want_l=50.0, want_at="19:00", tall_m=0.8, lagging=[WallLayer(material="sheep-wool", thickness_m=0.05)], above_m=-0.3,
+    pump=None, run=PipeRun(there_m=2.0, back_m=1.5, bore_mm=20.0, outer_mm=25.0, lagging_mm=9.0), draws=[Draw(at="19:00", take_l=30.0, l_min=5.0)],
+)  # fmt: skip
+"""Bottle tubes up the pergola's side feed a barrel without a pump; it stands beside their foot, and mornings are cold."""
 PLUNGE_TUB = Pool(
     fill_l=700.0, surface_m2=1.1, start_c=19.0, warm_c=34.0, want_at="19:00", wall=[WallLayer(material="pine-board", thickness_m=0.04)], on_water=None,
     shelter_share=0.4, above_m=-0.9, run=PipeRun(there_m=4.0, back_m=4.0), pump=Pump(head_m=2.5, free_l_min=16.0, motor_w=22.0, begins="11:00", ends="19:00"),
@@ -372,6 +382,9 @@ def examples() -> dict[str, Case]:
         "melter-cappings": _example("Cappings melter", "flat roof", MELTER, CAPPINGS),
         "water-batch-box": _example("Wash-house heater, four showers", "terrace", HEATER, SHOWERS),
         "water-hose-coil": _example("Basin hose, three litres at noon and at five", "terrace", BASIN_HOSE, BASIN),
+        "water-pergola-tubes": _example(
+            "Pergola tubes, a barrel without a pump", "terrace", PERGOLA_TUBES, PERGOLA_BARREL
+        ),
         "water-plunge-tub": _example("Plunge tub, one frame and a timer", "terrace", TUB_FRAME, PLUNGE_TUB),
         "water-garden-pool": _example("Garden pool, two hundred metres of hose", "flat roof", POOL_COIL, GARDEN_POOL),
     }

@@ -39,6 +39,8 @@ from drylamp.demo.scenario import (
     MELTER,
     MELTER_TRUTH,
     OVEN,
+    PERGOLA_BARREL,
+    PERGOLA_TUBES,
     PLUNGE_TUB,
     POOL_COIL,
     SHOWERS,
@@ -247,6 +249,12 @@ def _heaters(db: sqlite3.Connection, home: int) -> None:
 
 def _loops(db: sqlite3.Connection, home: int) -> None:
     """The plunge tub that is wanted warm on Saturday, and the garden pool with its two hundred metres of hose."""
+    builds.add_build(
+        db,
+        home,
+        Draft("Pergola tubes", "terrace", PERGOLA_TUBES, PERGOLA_BARREL, "bottles from the village feast"),
+        "2025-05-20T08:00:00+00:00",
+    )
     builds.add_build(
         db,
         home,

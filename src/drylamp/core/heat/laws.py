@@ -158,6 +158,19 @@ def cylinder_w_k(area_m2: float, diameter_m: float, start_c: float, end_c: float
 
 
 @inlined
+def annulus_w_k(shape_m: float, length_m3: float, start_c: float, end_c: float, pressure_pa: float) -> float:
+    """Air between two concentric cylinders, from 2 π L / ln(D₂/D₁) and the cube of the effective length.
+
+    References
+    ----------
+    Raithby & Hollands 1975 (Incropera & DeWitt 9.8): k_eff = 0.386 k [Pr/(0.861 + Pr)]^¼ Ra_c^¼, never below k.
+    """
+    rayleigh = rayleigh_number(start_c, end_c, 1.0, pressure_pa) * length_m3
+    more = 0.386 * math.sqrt(math.sqrt(PRANDTL / (0.861 + PRANDTL) * rayleigh))
+    return shape_m * conductivity_w_mk((start_c + end_c) / 2.0) * max(more, 1.0)
+
+
+@inlined
 def leak_w_k(
     area_m2: float, height_m: float, start_c: float, end_c: float, wind_m_s: float, pressure_pa: float
 ) -> float:
@@ -278,8 +291,8 @@ def conductance_w_k(
     return g
 
 
-FIRST_OF_VAPOUR = 14
-"""Laws from this number on carry heat with vapour: q = g T + c, whatever their end's temperature."""
+FIRST_OF_VAPOUR, FIRST_OF_AIR = 14, 18
+"""Laws from the first number on carry heat with vapour: q = g T + c, whatever their end's temperature; from the second on they pull both ways again."""
 FIRST_OF_WATER = 10
 """Laws from this number on are those of water: asked for apart, so that what has none of it keeps a short inner loop."""
 

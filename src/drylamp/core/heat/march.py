@@ -30,8 +30,10 @@ from drylamp.core.air.draught import STOP, SWITCH, path_kg_s
 from drylamp.core.arrays import Array
 from drylamp.core.compiled import compiled, inlined, woven
 from drylamp.core.heat.laws import (
+    FIRST_OF_AIR,
     FIRST_OF_VAPOUR,
     FIRST_OF_WATER,
+    annulus_w_k,
     conductance_w_k,
     evaporation_terms,
     open_water_terms,
@@ -249,6 +251,22 @@ def _as_vapour(
 
 
 @inlined
+def _by_later_laws(
+    law: int, params: Array, k: int, temperature: Array, ends_c: tuple[float, float], air: tuple[float, float, float], heat_flow: Array
+) -> tuple[float, float, float]:  # fmt: skip
+    """Terms by the laws of water, of vapour, and of air between cylinders: those that no oven has."""
+    start_c, end_c = ends_c
+    if law >= FIRST_OF_AIR:
+        g = annulus_w_k(params[k, 0], params[k, 1], start_c, end_c, air[2])
+        return g, g, 0.0
+    if law >= FIRST_OF_VAPOUR:
+        g, c = _as_vapour(law, params, k, temperature, ends_c, air, heat_flow)
+        return g, 0.0, c
+    g = water_conductance_w_k(law, params[k, 0], params[k, 1], params[k, 2], start_c, end_c)
+    return g, g, 0.0
+
+
+@inlined
 def _assemble_sparse(
     temperature: Array, law: Array, ends: Array, params: Array, heat_flow: Array, air: tuple[float, float, float],
     source: Array, fill: Fill, matrix: Array, push: Array, terms: Array,
@@ -262,11 +280,8 @@ def _assemble_sparse(
     for k in range(np.uint64(law.shape[0])):
         i, j = ends[0, k], ends[1, k]
         g = h = c = 0.0
-        if law[k] >= FIRST_OF_VAPOUR:
-            g, c = _as_vapour(law[k], params, k, temperature, (temperature[i], temperature[j]), air, heat_flow)
-        elif law[k] >= FIRST_OF_WATER:
-            g = water_conductance_w_k(law[k], params[k, 0], params[k, 1], params[k, 2], temperature[i], temperature[j])
-            h = g
+        if law[k] >= FIRST_OF_WATER:
+            g, h, c = _by_later_laws(law[k], params, k, temperature, (temperature[i], temperature[j]), air, heat_flow)
         elif law[k] == 9:
             g = heat_flow[np.uint64(params[k, 0])]
         elif law[k] == 7:

@@ -303,33 +303,38 @@ def _walk(
 
 @inlined
 def _stand(streams: Streams, lots: Lots, s: int, h: float, walls: Array, linear: bool) -> int:
-    """Lots of water that stands, the foremost first, each beside the piece that its middle lies in. Returns how many there are then."""
-    kg, fresh, first, way, whole = lots.kg, lots.fresh, streams.first[s], lots.way[s], streams.make[s, WHOLE]
+    """Lots of water that stands, the foremost first, cut where one piece ends and the next begins. Returns how many there are then."""
+    kg, fresh, first, way = lots.kg, lots.fresh, streams.first[s], lots.way[s]
     r = beside = streams.first[s + 1] - first - 1
     p = piece_at(streams, s, way, r)
-    place, low, made = whole, whole - streams.water[p], 0
+    room, made = streams.water[p], 0
     for q in range(lots.held[s]):
-        mass, at = kg[s, q], lots.celsius[s, q]
-        while place - mass / 2.0 < low and r > 0:
-            r -= 1
-            p = piece_at(streams, s, way, r)
-            low -= streams.water[p]
-        place -= mass
-        left = streams.ease[p]
-        if linear:
-            watts_k = mass * CP_WATER_J_KGK * (1.0 - left) / h
-            streams.gain[first + r, r] += watts_k
-            streams.pull[first + r] += watts_k * at
-            continue
-        at = left * at + (1.0 - left) * walls[streams.wall[p]]
-        if made > 0 and beside == r and abs(fresh[1, made - 1] - at) < ALIKE_K:
-            together = fresh[0, made - 1] + mass
-            fresh[1, made - 1] = (fresh[0, made - 1] * fresh[1, made - 1] + mass * at) / together
-            fresh[0, made - 1] = together
-        else:
-            fresh[0, made], fresh[1, made] = mass, at
-            made += 1
-        beside = r
+        mass = kg[s, q]
+        while mass > LEAST_KG:
+            part, at = mass if r == 0 else min(mass, room), lots.celsius[s, q]
+            left = streams.ease[p]
+            if linear:
+                watts_k = part * CP_WATER_J_KGK * (1.0 - left) / h
+                streams.gain[first + r, r] += watts_k
+                streams.pull[first + r] += watts_k * at
+            else:
+                at = left * at + (1.0 - left) * walls[streams.wall[p]]
+                if made > 0 and beside == r and abs(fresh[1, made - 1] - at) < ALIKE_K:
+                    together = fresh[0, made - 1] + part
+                    fresh[1, made - 1] = (fresh[0, made - 1] * fresh[1, made - 1] + part * at) / together
+                    fresh[0, made - 1] = together
+                else:
+                    if made >= MOST_LOTS - 1:
+                        made = _fewer(fresh, made)
+                    fresh[0, made], fresh[1, made] = part, at
+                    made += 1
+                beside = r
+            mass -= part
+            room -= part
+            if room <= LEAST_KG and r > 0:
+                r -= 1
+                p = piece_at(streams, s, way, r)
+                room = streams.water[p]
     return made
 
 

@@ -1,0 +1,59 @@
+"""The row of sleeved tubes."""
+
+from __future__ import annotations
+
+from drylamp.core.builds.doubt import OPTICAL, Doubtful
+from drylamp.core.builds.kind import Kind
+from drylamp.core.builds.sleeved_tubes import recipe, section
+from drylamp.core.builds.sleeved_tubes.optics import SleeveOptics, lit_nodes, tube_nodes
+from drylamp.core.builds.sleeved_tubes.spec import SleevedTubes
+from drylamp.core.common.look import Accent, Account
+from drylamp.core.loads.common.places import FLOWING
+from drylamp.core.text import amount, counted
+
+LOSS = Doubtful(
+    "loss", "losses", 0.2, "wind and sky take more than the twin thinks", "it keeps its heat better than the twin thinks",
+    "bottles pushed tighter together, or a calmer place", True,
+)  # fmt: skip
+
+
+def _made(build: SleevedTubes) -> str:
+    """What is cut and collected for it."""
+    cut = amount(build.cut_m, "length")
+    return f"{counted(build.rows, 'tube')} cut to {cut}, {counted(build.bottles_needed, 'bottle')}, {counted(build.elbows_needed, 'elbow or tee')}"
+
+
+KIND: Kind[SleevedTubes, SleeveOptics] = Kind(
+    spec=SleevedTubes,
+    title="Tubes in bottle sleeves",
+    parts={
+        "tubes": "tubes", "bottles": "bottles", "pre_heat": "coil before", "load": "water", "aim": "how it stands", "box": "the tubes", "cover": "the bottles",
+    },
+    offers=frozenset((FLOWING,)),
+    refusal="sleeved tubes take running water, or a loop",
+    check_size=recipe.check_size,
+    passes_l_min=recipe.passes_l_min,
+    optics=SleeveOptics.of,
+    lit_nodes=lit_nodes,
+    network=recipe.network_of,
+    section=section.section_of,
+    stuffs=recipe.stuffs,
+    surfaces=recipe.surfaces,
+    accent=Accent(day="#2F5B1E", dusk="#A9D58C"),
+    made=_made,
+    opening="bottles",
+    drawn="Cut up the slope",
+    empty="They lie dry.",
+    names_stagnation=True,
+    notes={"tubes": "Bottles, elbows and the lengths to cut come out of the lit length and the rows."},
+    accounts={
+        "mirrored": Account("thrown back before it could heat", "thrown back", "sky"),
+        "cover": Account("lost by bottles and bare pipe", "lost", "glass"),
+        "box": Account("stored in tubes and bottles", "stored", "foam", "the warm tubes"),
+        "water": Account("into the water in it", "into water", "accent", "the warm water"),
+        "tap": Account("carried off by the water", "carried off", "twin"),
+    },
+    useful_account="water",
+    stagnation_node=lambda build: tube_nodes()[-1],
+    doubtful=lambda build: [OPTICAL, LOSS],
+)  # fmt: skip
