@@ -307,6 +307,7 @@ CASES = {
     "cook": ((DISH, CREW_POT), (OVEN, STEW), "shade"),
     "tubes-never-shut": ((TUBES, BARREL), (BARREL_COIL, BARREL), "shut at both ends"),
     "tubes-weight": ((TUBES, BARREL), (BARREL_COIL, BARREL), "tie the bottles"),
+    "tubes-list": ((TUBES, BARREL), (BARREL_COIL, BARREL), "elbows and tees"),
     "loop-electricity": ((TUB_FRAME, PLUNGE_TUB), (BARREL_COIL, BARREL), "residual-current"),
     "loop-frost": ((TUB_FRAME, PLUNGE_TUB, COLD), (TUB_FRAME, PLUNGE_TUB), "drain both"),
     "loop-pipes": ((TUB_FRAME, HOT_PIPES), (TUB_FRAME, PLUNGE_TUB), "lasts to"),

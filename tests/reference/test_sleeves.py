@@ -137,7 +137,7 @@ def test_lengths_bottles_and_elbows_come_out_of_the_lit_length():
     assert (build.bottles_needed, build.elbows_needed, build.cut_m) == (30, 12, pytest.approx(1.4))
     snake = build.with_(joined="series")
     assert (snake.elbows_needed, snake.tube_m, snake.tubes) == (10, pytest.approx(8.4), 1)
-    assert "30 bottles" in kind_of(build).made(build)
+    assert kind_of(build).made(build) == "6 tubes, 30 bottles"
 
 
 def test_what_does_not_fit_is_refused_with_a_sentence():

@@ -14,11 +14,13 @@ import type { BuildState } from "./useBuild";
 
 /** What is asked of a loop: when to start it, the season it wins, hours of its pump, nights, and a heater instead. */
 export function LoopPanel({ state, bathes }: { state: BuildState; bathes: boolean }) {
+  const load = state.draft!.load;
+  const pumped = load !== null && "pump" in load && load.pump !== null;
   return (
     <>
       {bathes && <Asked title="Warm by an evening" door="When the loop has to start"><ReadyBy state={state} /></Asked>}
       {bathes && <Asked title="The season" door="Days of the year that it wins"><Season state={state} /></Asked>}
-      <Asked title="Hours of the pump" door="Month by month, beside a controller"><Timer state={state} /></Asked>
+      {pumped && <Asked title="Hours of the pump" door="Month by month, beside a controller"><Timer state={state} /></Asked>}
       {bathes && <Asked title="Too warm" door="How to cool it by night"><Night state={state} /></Asked>}
       <Asked title="A heater instead" door="What it would take"><Instead state={state} /></Asked>
     </>

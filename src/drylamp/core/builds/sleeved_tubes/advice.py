@@ -26,7 +26,7 @@ from drylamp.core.builds.sleeved_tubes.spec import PreHeat, SleevedTubes
 from drylamp.core.loads.load import Load
 from drylamp.core.outcome.flag import Flag
 from drylamp.core.outcome.registry import measure_of
-from drylamp.core.text import kilograms
+from drylamp.core.text import counted, kilograms, metres
 
 PAINT, FOIL, CARD = "flat-black-paint", "aluminium-foil", "black-card"
 ELBOW_PRICE = 1.5
@@ -122,6 +122,14 @@ def _weight(seen: Seen, build: SleevedTubes, load: Load | None) -> list[Flag]:
     )  # fmt: skip
 
 
+def _to_cut(seen: Seen, build: SleevedTubes, load: Load | None) -> list[Flag]:
+    corners = "elbows" if build.joined == "series" else "elbows and tees"
+    return flag(
+        "note", "tubes",
+        f"To cut and collect: {counted(build.rows, 'tube')} of {metres(build.cut_m)}, {counted(build.bottles_needed, 'bottle')}, {build.elbows_needed} {corners}. Gloves for cut bottles.",
+    )  # fmt: skip
+
+
 ADVICE: BuildAdvice[SleevedTubes] = BuildAdvice(
     burns=Burns("tubes", "Dry tubes in the sun burn the hand; shade them before you work on them."),
     limits=LimitWords("dry in full sun", "Keep water in them or shade them", " or shade them while they stand dry"),
@@ -129,5 +137,5 @@ ADVICE: BuildAdvice[SleevedTubes] = BuildAdvice(
     changes=(Rule("tubes", _rows), Rule("bottles", _cards), Rule("pre_heat", _pre_heats), turning.turns_every(60.0), turning.TILTED),
     schools=(turning.TILTS, School("behind", "What goes behind the tube?", _cards_tried), School("tubes-joined", "Tubes side by side, or one after the other?", _joints)),
     sayings=(Saying("foil-behind", "Foil behind the tube heats it more than black", _foil_behind), heating.EFFICIENT, heating.RATED),
-    cautions=(Caution("tubes-never-shut", _never_shut), Caution("tubes-weight", _weight)),
+    cautions=(Caution("tubes-never-shut", _never_shut), Caution("tubes-weight", _weight), Caution("tubes-list", _to_cut)),
 )  # fmt: skip

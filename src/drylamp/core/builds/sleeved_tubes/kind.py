@@ -9,18 +9,12 @@ from drylamp.core.builds.sleeved_tubes.optics import SleeveOptics, lit_nodes, tu
 from drylamp.core.builds.sleeved_tubes.spec import SleevedTubes
 from drylamp.core.common.look import Accent, Account
 from drylamp.core.loads.common.places import FLOWING
-from drylamp.core.text import amount, counted
+from drylamp.core.text import counted
 
 LOSS = Doubtful(
     "loss", "losses", 0.2, "wind and sky take more than the twin thinks", "it keeps its heat better than the twin thinks",
     "bottles pushed tighter together, or a calmer place", True,
 )  # fmt: skip
-
-
-def _made(build: SleevedTubes) -> str:
-    """What is cut and collected for it."""
-    cut = amount(build.cut_m, "length")
-    return f"{counted(build.rows, 'tube')} cut to {cut}, {counted(build.bottles_needed, 'bottle')}, {counted(build.elbows_needed, 'elbow or tee')}"
 
 
 KIND: Kind[SleevedTubes, SleeveOptics] = Kind(
@@ -40,7 +34,7 @@ KIND: Kind[SleevedTubes, SleeveOptics] = Kind(
     stuffs=recipe.stuffs,
     surfaces=recipe.surfaces,
     accent=Accent(day="#2F5B1E", dusk="#A9D58C"),
-    made=_made,
+    made=lambda build: f"{counted(build.rows, 'tube')}, {counted(build.bottles_needed, 'bottle')}",
     opening="bottles",
     drawn="Cut up the slope",
     empty="They lie dry.",
