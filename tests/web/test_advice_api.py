@@ -170,7 +170,7 @@ def test_a_load_that_does_not_belong_is_not_stored(client):
 
 def test_unknown_kinds_name_the_allowed_ones(client):
     found = post(client, "/api/twin/day", asked(OVEN, STEW) | {"spec": {"kind": "kettle", "facing_deg": 0}}, 422)
-    assert "batch-box, box-oven, dish, funnel, hose-coil, melter and samples" in found["detail"]
+    assert "batch-box, box-oven, dish, funnel, hose-coil, melter, samples and sleeved-tubes" in found["detail"]
 
 
 def test_a_pot_of_another_kind_brings_its_own_numbers(client):
