@@ -126,7 +126,7 @@ def by_cells(
     return np.array(kept)
 
 
-@pytest.mark.parametrize(("flow", "dt_s"), [(0.5, 60.0), (2.0, 60.0), (6.0, 60.0), (2.0, 300.0)])
+@pytest.mark.parametrize(("flow", "dt_s"), [(0.5, 60.0), (4.0, 60.0), (2.0, 300.0)])
 def test_a_pumped_loop_against_scipy(flow, dt_s):
     """Five hours of sun and three of dark with the pump on: the tank within 0.1 K of 96 cells; five-minute steps as well."""
     steps = int(8 * 3600 / dt_s)
