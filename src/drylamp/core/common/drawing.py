@@ -73,7 +73,7 @@ class Dimension(Model):
 
 @dataclass(frozen=True)
 class Beside:
-    """What a load has drawn beside the build that it is joined to."""
+    """What one of two that are joined has drawn, as a load beside its build."""
 
     shapes: list[Shape]
     arrows: list[Arrow]

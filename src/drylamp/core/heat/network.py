@@ -220,13 +220,13 @@ class Network:
         across = np.zeros((len(self.streams), 2), dtype=np.uint64)
         at, row = len(self.links), 0
         for s, stream in enumerate(self.streams):
-            size, pulls = len(stream.pieces), self.fill.slots[at : at + len(self._along(stream)), 2:]
-            mine = slice(row, row + size)
+            size, ties = len(stream.pieces), len(self._along(stream))
+            pulls, mine = self.fill.slots[at : at + ties, 2:], slice(row, row + size)
             slots[mine, :size] = pulls[: size * size, 0].reshape(size, size)
             if stream.round is not None:
                 ends[mine] = pulls[size * size : -1].reshape(size, 4)
                 across[s] = pulls[-1]
-            at, row = at + len(self._along(stream)), row + size
+            at, row = at + ties, row + size
         paths = {path.name: f for f, path in enumerate(self.paths)}
         return compiled_streams(self.streams, self._index, paths, slots, ends, across)
 

@@ -47,6 +47,8 @@ LOG_WIDTH = 4
 MAKE_WIDTH = 11
 INLET, OUTLET, PATH, BACK, SIPHONS, ZETA, SECTION, SECTIONS_END, COLUMN, COLUMN_END, WHOLE = range(MAKE_WIDTH)
 """Numbers of a stream's row in ``Streams.make``."""
+ROOM = ("gain", "begun", "pull", "out", "brought", "reach", "ease", "through", "held")
+"""Fields of ``Streams`` that the march works in."""
 
 
 class Streams(NamedTuple):
@@ -68,7 +70,7 @@ class Streams(NamedTuple):
         gain, begun, pull: G, E and P of the step, W/K and W, by piece along the way of the water, shape (P, most pieces of one stream), (P,), (P,)
         out: what comes out of a stream, W/K by piece along its way, shape (P,)
         brought: what comes out by its inlet's warmth, W/K, and by what was in it, W, shape (streams, 2)
-        reach: room for the share that each wall has in a lot, and last the inlet's, shape (MOST_PIECES + 1,)
+        reach: room for the share that each wall has in a lot, shape (MOST_PIECES,)
         ease: of the step, how fast the water in each piece goes towards its wall, 1/s; while it stands, the share that is left, shape (P,)
         through: of the step, share that is left of what goes all through a piece, shape (P,)
         held: room for the mean warmth of the water in each piece, shape (P,)
@@ -182,7 +184,7 @@ def compiled_streams(
         pull=np.zeros(count),
         out=np.zeros(count),
         brought=np.zeros((len(streams), 2)),
-        reach=np.zeros(MOST_PIECES + 1),
+        reach=np.zeros(MOST_PIECES),
         ease=np.zeros(count),
         through=np.zeros(count),
         held=np.zeros(count),
@@ -191,11 +193,7 @@ def compiled_streams(
 
 def with_own_room(streams: Streams) -> Streams:
     """The same with room of its own to work in: a network may be marched by two threads at once."""
-    return streams._replace(
-        gain=np.zeros_like(streams.gain), begun=np.zeros_like(streams.begun), pull=np.zeros_like(streams.pull), out=np.zeros_like(streams.out),
-        brought=np.zeros_like(streams.brought), reach=np.zeros_like(streams.reach), ease=np.zeros_like(streams.ease), through=np.zeros_like(streams.through),
-        held=np.zeros_like(streams.held),
-    )  # fmt: skip
+    return streams._replace(**{name: np.zeros_like(getattr(streams, name)) for name in ROOM})
 
 
 def _sections(stream: Stream) -> list[tuple[float, ...]]:

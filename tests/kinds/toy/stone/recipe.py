@@ -5,9 +5,9 @@ from __future__ import annotations
 from drylamp.core.builds.stone.optics import STONE, StoneOptics
 from drylamp.core.builds.stone.spec import Stone
 
-from drylamp.core.builds.common.open_air.links import TO_AIR, glow_links
 from drylamp.core.builds.kind import Stuff, Surface
 from drylamp.core.checks import require
+from drylamp.core.common.open_air import TO_AIR, glow_links
 from drylamp.core.heat.law import Law
 from drylamp.core.heat.network import Network
 from drylamp.core.heat.parts import AIR, GROUND, Link, Node

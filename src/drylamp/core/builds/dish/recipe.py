@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import math
 
-from drylamp.core.builds.common.open_air.links import TO_AIR, glow_links
 from drylamp.core.builds.dish.optics import EMPTY_POT, HOLDER, DishOptics
 from drylamp.core.builds.dish.spec import Dish
 from drylamp.core.builds.kind import Stuff, Surface
 from drylamp.core.checks import require
+from drylamp.core.common.open_air import TO_AIR, glow_links
 from drylamp.core.heat.law import Law
 from drylamp.core.heat.network import Network
 from drylamp.core.heat.parts import AIR, Link, Node

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from drylamp.core.builds.common.open_air.links import TO_AIR, glow_links
 from drylamp.core.builds.funnel.optics import BASE, STANDING, FunnelOptics, standing
 from drylamp.core.builds.funnel.spec import Funnel
 from drylamp.core.builds.kind import Stuff, Surface
 from drylamp.core.checks import require
+from drylamp.core.common.open_air import TO_AIR, glow_links
 from drylamp.core.heat.law import Law
 from drylamp.core.heat.network import Network
 from drylamp.core.heat.parts import AIR, Link, Node

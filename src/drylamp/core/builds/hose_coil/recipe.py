@@ -5,13 +5,13 @@ from __future__ import annotations
 import math
 
 from drylamp.core.builds.common.coil.head import check_passes, most_l_min
-from drylamp.core.builds.common.coil.stream import coil_stream
+from drylamp.core.builds.common.coil.stream import coil_stream, piped
 from drylamp.core.builds.common.cover.links import between_plates, sheets, sky_share
-from drylamp.core.builds.common.open_air.links import glow_links
 from drylamp.core.builds.hose_coil.optics import PIECES, HoseOptics, hose_nodes, in_a_layer, row_view
 from drylamp.core.builds.hose_coil.spec import HoseCoil
 from drylamp.core.builds.kind import Stuff, Surface
 from drylamp.core.checks import require
+from drylamp.core.common.open_air import open_links
 from drylamp.core.common.wall import wall_j_m2k, wall_w_m2k
 from drylamp.core.heat.law import Law
 from drylamp.core.heat.network import Network
@@ -103,10 +103,7 @@ def network_of(build: HoseCoil, load: Load | None, optics: HoseOptics) -> Networ
     cover = sheets(build.skins, build.plan_m2, build.tilt_deg, COVER, SMALLEST_J_K, calibrated_by="loss")
     for more_nodes, more_links in (_bed(build), _mesh(build), _sheet(build), cover):
         nodes, links = [*nodes, *more_nodes], [*links, *more_links]
-    if load is None:
-        return Network(tuple(nodes), tuple(links))
-    piped = load.plumbed(_stream(build))
-    return Network((*nodes, *piped.nodes), (*links, *piped.links), piped.paths, (piped.stream,))
+    return piped(nodes, links, load, _stream(build))
 
 
 def _stream(build: HoseCoil) -> Stream:
@@ -131,7 +128,9 @@ def _hose(build: HoseCoil) -> tuple[list[Node], list[Link]]:
             )
         if build.layers > 1 and build.bed is None:
             below_m2 = row_view(build) * build.plan_m2 / each
-            links += _open(name, (metres * build.coil.outer_m2_m / 2.0,), below_m2, build.row.emittance, 0.0)
+            links += open_links(
+                name, (metres * build.coil.outer_m2_m / 2.0,), below_m2, build.row.emittance, 0.0, COVER
+            )
     links += _between_layers(build, names, metres)
     return nodes, links + [link for name in names[-each:] for link in _upward(build, name, metres)]
 
@@ -172,13 +171,7 @@ def _upward(build: HoseCoil, name: str, metres: float) -> list[Link]:
     share = ON_BED_SHARE if build.bed is not None else IN_AIR_SHARE
     blown = metres * build.coil.outer_m2_m * share
     both_sides = seen if build.bed is not None else 2.0 * seen
-    return _open(name, (blown,), both_sides, row.emittance, seen * sky_share(build.tilt_deg))
-
-
-def _open(name: str, wind: tuple[float, ...], area: float, emittance: float, sky: float) -> list[Link]:
-    """What stands in the open gives to wind, sky and surroundings."""
-    blown = Link(f"{name} to the wind", Law.WIND, name, AIR, wind, COVER, calibrated_by="loss")
-    return [blown, *glow_links(name, area, emittance, sky, COVER)]
+    return open_links(name, (blown,), both_sides, row.emittance, seen * sky_share(build.tilt_deg), COVER)
 
 
 def _under_cover(build: HoseCoil, name: str, plan: float, emittance: float) -> list[Link]:
@@ -222,7 +215,7 @@ def _bed(build: HoseCoil) -> tuple[list[Node], list[Link]]:
     elif build.skins:
         links += _under_cover(build, "bed", bare, finish.emittance)
     else:
-        links += _open("bed", (bare, SIDE_SHELTER), free, finish.emittance, free)
+        links += open_links("bed", (bare, SIDE_SHELTER), free, finish.emittance, free, COVER)
     return nodes, links
 
 
@@ -245,7 +238,7 @@ def _mesh(build: HoseCoil) -> tuple[list[Node], list[Link]]:
         return nodes, links
     if build.skins:
         return nodes, links + _under_cover(build, "mesh", bare, row.emittance)
-    return nodes, links + _open("mesh", (bare, SIDE_SHELTER), bare, row.emittance, bare)
+    return nodes, links + open_links("mesh", (bare, SIDE_SHELTER), bare, row.emittance, bare, COVER)
 
 
 def _sheet(build: HoseCoil) -> tuple[list[Node], list[Link]]:
@@ -255,4 +248,4 @@ def _sheet(build: HoseCoil) -> tuple[list[Node], list[Link]]:
     nodes = [Node("sheet", max(SHEET_KG_M2 * SHEET_CP * plan, SMALLEST_J_K), "dark sheet", role="pane")]
     if build.skins:
         return nodes, _under_cover(build, "sheet", plan, finish.emittance)
-    return nodes, _open("sheet", (plan,), plan, finish.emittance, plan * sky_share(build.tilt_deg))
+    return nodes, open_links("sheet", (plan,), plan, finish.emittance, plan * sky_share(build.tilt_deg), COVER)

@@ -6,10 +6,19 @@ import itertools
 import math
 
 from drylamp.core.arrays import Array
-from drylamp.core.builds.common.section.geometry import Flat, Frame, Stop, drawn, flap_cut, follow_rays, sun_in_section
+from drylamp.core.builds.common.section.geometry import (
+    Flat,
+    Frame,
+    Stop,
+    drawn,
+    flap_cut,
+    follow_rays,
+    joined,
+    sun_in_section,
+)
 from drylamp.core.builds.hose_coil.optics import hose_nodes, in_a_layer
 from drylamp.core.builds.hose_coil.spec import HoseCoil
-from drylamp.core.common.drawing import Arrow, Dimension, Handle, Section, Shape
+from drylamp.core.common.drawing import Arrow, Beside, Dimension, Handle, Section, Shape
 from drylamp.core.loads.load import Load
 
 MOST_DRAWN, CORNERS = 24, 10
@@ -41,17 +50,8 @@ def section_of(build: HoseCoil, load: Load | None, toward_sun: Array | None) -> 
         arrows.append(Arrow(account="under", at=frame.at(far * 0.5, -deep - BED_M), toward=frame.outward(0, -1)))
     away = -deep - BED_M - 0.06
     dimensions = [Dimension(label="frame", start=frame.at(0.0, away), end=frame.at(far, away), value_m=far)]
-    beside = (
-        None if load is None else load.beside(frame.at(0.0, pipe / 2), frame.at(far, pipe / 2), _leftmost_m(shapes))
-    )
-    if beside is not None:
-        shapes, arrows = [*beside.shapes, *shapes], [*(a for a in arrows if a.account != "tap"), *beside.arrows]
-        dimensions += beside.dimensions
-    return drawn(frame, shapes, rays, arrows, dimensions, _handles(build, frame), sun)
-
-
-def _leftmost_m(shapes: list[Shape]) -> float:
-    return min(x for shape in shapes for x, _ in shape.outline)
+    sheet = joined(Beside(shapes, arrows, dimensions), load, frame.at(0.0, pipe / 2), frame.at(far, pipe / 2), "tap")
+    return drawn(frame, sheet.shapes, rays, sheet.arrows, sheet.dimensions, _handles(build, frame), sun)
 
 
 def _top_m(build: HoseCoil) -> float:

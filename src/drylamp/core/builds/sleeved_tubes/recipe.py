@@ -5,13 +5,14 @@ from __future__ import annotations
 import math
 
 from drylamp.core.builds.common.coil.head import check_passes, most_l_min
-from drylamp.core.builds.common.open_air.links import glow_links
+from drylamp.core.builds.common.coil.stream import piped
 from drylamp.core.builds.kind import Stuff, Surface
 from drylamp.core.builds.sleeved_tubes.optics import PIECES, PRE_PIECES, SleeveOptics, pre_nodes, tube_nodes
 from drylamp.core.builds.sleeved_tubes.spec import SleevedTubes
+from drylamp.core.common.open_air import open_links
 from drylamp.core.heat.law import Law
 from drylamp.core.heat.network import Network
-from drylamp.core.heat.parts import AIR, MAINS, Link, Node
+from drylamp.core.heat.parts import MAINS, Link, Node
 from drylamp.core.heat.pipes import Piece, Stream, Tube
 from drylamp.core.loads.common.filling import TOP
 from drylamp.core.loads.load import Load
@@ -19,6 +20,8 @@ from drylamp.core.tables import absorber
 
 COVER, TAP = "cover", "tap"
 SMALLEST_J_K = 20.0
+SHELTER = 0.2
+"""Share of the wind that rows and frame keep off; from memory."""
 CARD_J_M2K, CARD_W_M2K = 900.0, 8.0
 """Half a millimetre of carton, and how well it touches the bottle that it lies in; from memory."""
 BEHIND_SHARE = 0.5
@@ -63,10 +66,7 @@ def network_of(build: SleevedTubes, load: Load | None, optics: SleeveOptics) -> 
     nodes, links = _in_sleeves(build)
     more_nodes, more_links = _before(build)
     nodes, links = [*more_nodes, *nodes], [*more_links, *links]
-    if load is None:
-        return Network(tuple(nodes), tuple(links))
-    piped = load.plumbed(_stream(build))
-    return Network((*nodes, *piped.nodes), (*links, *piped.links), piped.paths, (piped.stream,))
+    return piped(nodes, links, load, _stream(build))
 
 
 def _stream(build: SleevedTubes) -> Stream:
@@ -112,12 +112,12 @@ def _in_sleeves(build: SleevedTubes) -> tuple[list[Node], list[Link]]:
         links += _across(build, name, "sleeve", lit, hull, 1.0 - behind, skin.emittance, ratio)
         if bottles.card is not None:
             links += _across(build, name, "card", lit, hull, behind, absorber(bottles.card).emittance, ratio)
-        links += _bare(f"{name}, its ends", name, bare * build.pipe.outer_m2_m, row.emittance, 1.0)
+        links += _bare(name, bare * build.pipe.outer_m2_m, row.emittance, 1.0)
     if bottles.card is not None:
         card_m2 = sleeve_m2 * BEHIND_SHARE
         nodes.append(Node("card", max(CARD_J_M2K * card_m2, SMALLEST_J_K), "card in the bottles", role="wall"))
         links.append(Link("card on the bottles", Law.CONDUCTANCE, "card", "sleeve", (CARD_W_M2K * card_m2,)))
-    links += _bare("bottles", "sleeve", sleeve_m2, skin.emittance, (1.0 + math.cos(math.radians(build.tilt_deg))) / 2.0)
+    links += _bare("sleeve", sleeve_m2, skin.emittance, (1.0 + math.cos(math.radians(build.tilt_deg))) / 2.0)
     return nodes, links
 
 
@@ -144,11 +144,9 @@ def annulus(length_m: float, inner_m: float, outer_m: float) -> tuple[float, flo
     return 2.0 * math.pi * length_m / wide, effective**3
 
 
-def _bare(words: str, name: str, area_m2: float, emittance: float, sky: float) -> list[Link]:
-    """What stands in the open gives to wind, sky and surroundings; half of what is round looks up."""
-    blown = Link(f"{words} to the wind", Law.WIND, name, AIR, (area_m2, 0.2), COVER, calibrated_by="loss")
-    glow = glow_links(name, area_m2, emittance, area_m2 * sky / 2.0, COVER)
-    return [blown, *glow]
+def _bare(name: str, area_m2: float, emittance: float, sky: float) -> list[Link]:
+    """What stands in the open, half of what is round looking up; rows and frame keep a fifth of the wind off."""
+    return open_links(name, (area_m2, SHELTER), area_m2, emittance, area_m2 * sky / 2.0, COVER)
 
 
 def _before(build: SleevedTubes) -> tuple[list[Node], list[Link]]:
@@ -158,7 +156,7 @@ def _before(build: SleevedTubes) -> tuple[list[Node], list[Link]]:
     each = coil.pipe_m / PRE_PIECES
     for k, name in enumerate(pre_nodes(build)):
         nodes.append(Node(name, max(coil.wall_j_mk * each, SMALLEST_J_K), f"coil before the tubes, piece {k + 1}"))
-        links += _bare(name, name, each * coil.outer_m2_m * GROUND_SHARE, coil.row.emittance, 1.0)
+        links += _bare(name, each * coil.outer_m2_m * GROUND_SHARE, coil.row.emittance, 1.0)
     return nodes, links
 
 

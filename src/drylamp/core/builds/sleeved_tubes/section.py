@@ -5,10 +5,10 @@ from __future__ import annotations
 import math
 
 from drylamp.core.arrays import Array
-from drylamp.core.builds.common.section.geometry import Flat, Frame, Stop, drawn, follow_rays, sun_in_section
+from drylamp.core.builds.common.section.geometry import Flat, Frame, Stop, drawn, follow_rays, joined, sun_in_section
 from drylamp.core.builds.sleeved_tubes.optics import PIECES, tube_nodes
 from drylamp.core.builds.sleeved_tubes.spec import SleevedTubes
-from drylamp.core.common.drawing import Arrow, Dimension, Handle, Section, Shape
+from drylamp.core.common.drawing import Arrow, Beside, Dimension, Handle, Section, Shape
 from drylamp.core.loads.load import Load
 
 CORNERS, FRAME_M = 14, 0.03
@@ -58,12 +58,8 @@ def section_of(build: SleevedTubes, load: Load | None, toward_sun: Array | None)
         value=build.tilt_deg,
         unit="deg",
     )
-    left = min(x for shape in shapes for x, _ in shape.outline)
-    beside = None if load is None else load.beside(frame.at(0.0, middle), frame.at(far, middle), left)
-    if beside is not None:
-        shapes, arrows = [*beside.shapes, *shapes], [*(a for a in arrows if a.account != "tap"), *beside.arrows]
-        dimensions += beside.dimensions
-    return drawn(frame, shapes, rays, arrows, dimensions, [handle], sun)
+    sheet = joined(Beside(shapes, arrows, dimensions), load, frame.at(0.0, middle), frame.at(far, middle), "tap")
+    return drawn(frame, sheet.shapes, rays, sheet.arrows, sheet.dimensions, [handle], sun)
 
 
 def _along(build: SleevedTubes, load: Load | None, frame: Frame) -> list[Shape]:

@@ -30,6 +30,9 @@ class Tapped(Load, ABC):
     fill_hour: Hour | None = Field(
         default=None, description="Hour of the first day until which it stands dry", json_schema_extra=asked(in_files_only=True)
     )  # fmt: skip
+    if TYPE_CHECKING:  # each asks for them in its own words and within its own bounds
+        warm_c: float
+        mains_c: float | None
     _as_read: Fed | None = PrivateAttr(default=None)
 
     def fed(self, as_read: Fed) -> Self:
@@ -45,9 +48,14 @@ class Tapped(Load, ABC):
         return np.full(weather.steps, typed) if read is None and typed is not None else read
 
     @property
-    @abstractmethod
+    def wanted_c(self) -> float:
+        """As warm as it is wanted."""
+        return self.warm_c
+
+    @property
     def typed_inlet_c(self) -> float | None:
         """Temperature of the water that comes in, as typed; none: the mains of the season."""
+        return self.mains_c
 
     def flows(self, site: Site, weather: Weather) -> dict[str, Array]:
         """As read, where it was; else as planned."""

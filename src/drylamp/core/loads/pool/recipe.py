@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from drylamp.core.air.constants import CP_AIR, CP_WATER_J_KGK
 from drylamp.core.air.draught import FlowPath
+from drylamp.core.common.open_air import open_links
 from drylamp.core.heat.law import Law
-from drylamp.core.heat.parts import AIR, GROUND, MAINS, SKY, Link, Node
+from drylamp.core.heat.parts import AIR, GROUND, MAINS, Link, Node
 from drylamp.core.heat.pipes import Stream
 from drylamp.core.loads.common.filling import TOP
 from drylamp.core.loads.common.loop.plumbing import round_through
@@ -54,15 +55,11 @@ def plumbed(pool: Pool, stream: Stream) -> Plumbed:
 
 
 def _surface(pool: Pool) -> tuple[tuple[Node, ...], tuple[Link, ...], tuple[FlowPath, ...]]:
-    """What it gives to air and sky: itpool where nothing ever lies on it, else by way of the outside of what does."""
+    """What it gives to air and sky: itself where nothing ever lies on it, else by way of the outside of what does."""
     area, seen = pool.surface_m2, pool.surface_m2 * (1.0 - pool.shaded_share)
     on = pool.on_water
     skin = TOP if on is None else OUTSIDE
-    shone = [
-        Link("water to sky", Law.RADIATION, skin, SKY, (WATER_EMITTANCE * seen,), TO_SKY, calibrated_by="loss"),
-        Link("water to what shades it", Law.RADIATION, skin, AIR, (WATER_EMITTANCE * (area - seen),), TO_SKY, calibrated_by="loss"),
-        Link("water to the wind", Law.WIND, skin, AIR, (area, pool.shelter_share), TO_AIR, calibrated_by="loss"),
-    ]  # fmt: skip
+    shone = open_links(skin, (area, pool.shelter_share), area, WATER_EMITTANCE, seen, TO_AIR, TO_SKY)
     if on is None:
         vapour = Link(
             "vapour off the water",

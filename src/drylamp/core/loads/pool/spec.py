@@ -160,11 +160,6 @@ class Pool(Looped, Tapped):
         return "water of a tub or pool"
 
     @property
-    def wanted_c(self) -> float:
-        """As warm as it is wanted."""
-        return self.warm_c
-
-    @property
     def goods(self) -> frozenset[str]:
         """All of it."""
         return frozenset((TOP,))
@@ -173,11 +168,6 @@ class Pool(Looped, Tapped):
     def amount_kg(self) -> float:
         """A kilogram a litre."""
         return self.fill_l
-
-    @property
-    def typed_inlet_c(self) -> float | None:
-        """Fresh water of a given temperature."""
-        return self.mains_c
 
     @property
     def fresh_c(self) -> dict[str, float]:

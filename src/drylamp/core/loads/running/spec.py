@@ -68,11 +68,6 @@ class RunningWater(Tapped):
         return "running water"
 
     @property
-    def wanted_c(self) -> float:
-        """As warm as it is wanted at the tap."""
-        return self.warm_c
-
-    @property
     def goods(self) -> frozenset[str]:
         """Water in pipes is no node; it is counted where it flows."""
         return frozenset((TOP,))
@@ -91,11 +86,6 @@ class RunningWater(Tapped):
     def flow_l_min(self) -> float | None:
         """Of its first hours."""
         return self.running[0].l_min if self.running else None
-
-    @property
-    def typed_inlet_c(self) -> float | None:
-        """Mains of a given temperature."""
-        return self.mains_c
 
     @property
     def asked_l_min(self) -> float:

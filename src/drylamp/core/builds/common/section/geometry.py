@@ -13,7 +13,7 @@ import numpy as np
 
 from drylamp.core.arrays import Array
 from drylamp.core.builds.common.mirror.spec import FlapMirror
-from drylamp.core.common.drawing import Arrow, Dimension, Handle, Point, Ray, Section, Shape
+from drylamp.core.common.drawing import Arrow, Beside, Dimension, Handle, Point, Ray, Section, Shape
 from drylamp.core.loads.common.outline import Outline
 from drylamp.core.loads.load import Load
 from drylamp.core.sky.dome import plane_axes
@@ -92,6 +92,16 @@ def drawn(
         sun_toward=None if sun is None else frame.outward(*sun),
         extent=((float(far_low[0]), float(min(far_low[1], 0.0))), (float(far_high[0]), float(far_high[1]))),
     )
+
+
+def joined(mine: Beside, load: Load | None, inlet: Point, outlet: Point, tap: str) -> Beside:
+    """What a build has drawn, and what its load has drawn beside it; its water goes there, then, and off by no tap."""
+    left = min(x for shape in mine.shapes for x, _ in shape.outline)
+    other = None if load is None else load.beside(inlet, outlet, left)
+    if other is None:
+        return mine
+    arrows = [arrow for arrow in mine.arrows if arrow.account != tap]
+    return Beside([*other.shapes, *mine.shapes], [*arrows, *other.arrows], [*mine.dimensions, *other.dimensions])
 
 
 @dataclass(frozen=True)

@@ -83,11 +83,6 @@ class KeptWater(Tapped, ABC):
         return self.model_copy(update={"fill_l": self.fill_l * share})
 
     @property
-    def wanted_c(self) -> float:
-        """As warm as it is wanted at the tap."""
-        return self.warm_c
-
-    @property
     def goods(self) -> frozenset[str]:
         """All of it."""
         return frozenset(self.filling.names)
@@ -96,11 +91,6 @@ class KeptWater(Tapped, ABC):
     def amount_kg(self) -> float:
         """A kilogram a litre."""
         return self.fill_l
-
-    @property
-    def typed_inlet_c(self) -> float | None:
-        """Mains of a given temperature."""
-        return self.mains_c
 
     @property
     def asked_l_min(self) -> float:
