@@ -167,6 +167,12 @@ export const seasonQuery = (request: TwinRequest) =>
 export const nightQuery = (request: TwinRequest) =>
   queryOptions({ queryKey: ["night", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/night", { body: request, signal })), ...advice });
 
+export const putOutQuery = (request: TwinRequest) =>
+  queryOptions({ queryKey: ["put-out", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/put-out", { body: request, signal })), ...advice });
+
+export const boilsQuery = (request: TwinRequest) =>
+  queryOptions({ queryKey: ["boils", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/boils", { body: request, signal })), ...advice });
+
 export const insteadQuery = (request: TwinRequest, heater_kw: number, price_kwh: number) =>
   queryOptions({
     queryKey: ["instead", request, heater_kw, price_kwh],

@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/advice/boils": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How long a kettle takes by the month, at every mark of its feet. */
+        post: operations["advice_boils_boils_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/advice/flap-year": {
         parameters: {
             query?: never;
@@ -117,6 +134,23 @@ export interface paths {
         put?: never;
         /** How a build stands against the sun of an instant, and its flap's best angles. */
         post: operations["advice_aimed_pointing_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/advice/put-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** When to put a kettle out for which hour, and how to set it up. */
+        post: operations["advice_put_out_put_out_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1586,7 +1620,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Site Id */
             site_id: number;
             /**
@@ -1596,7 +1630,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
              * Spot
              * @default null
@@ -1685,7 +1719,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "flow" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "count" | "plain";
+            quantity: "temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "flow" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "loss" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "count" | "plain";
             /**
              * Signed
              * @default false
@@ -2115,6 +2149,41 @@ export interface components {
             stay_minutes: number;
         };
         /**
+         * BoilAt
+         * @description Minutes to be hot at a tilt; none: it does not get there.
+         */
+        BoilAt: {
+            /** Minutes */
+            minutes: number | null;
+            /** Tilt Deg */
+            tilt_deg: number;
+        };
+        /**
+         * BoilMonth
+         * @description A month's clear day: minutes at each mark, and at the best tilt of all.
+         */
+        BoilMonth: {
+            best: components["schemas"]["BoilAt"];
+            /** Marks */
+            marks: components["schemas"]["BoilAt"][];
+            /** Month */
+            month: number;
+        };
+        /**
+         * BoilYear
+         * @description The year.
+         */
+        BoilYear: {
+            /** Marks Deg */
+            marks_deg: number[];
+            /** Months */
+            months: components["schemas"]["BoilMonth"][];
+            /** Target C */
+            target_c: number;
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
+        };
+        /**
          * Bottles
          * @description The sleeve: bottles with their bottoms cut off, each pushed over the neck of the one before.
          */
@@ -2522,7 +2591,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Name */
             name: string;
             /**
@@ -2531,7 +2600,7 @@ export interface components {
              */
             note?: string;
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
              * Spot
              * @default null
@@ -2561,7 +2630,7 @@ export interface components {
             /** Id */
             id: number;
             /** Load */
-            load: (components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
+            load: (components["schemas"]["KettleWater-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
             /**
              * Made
              * @description A few words on what it is made of
@@ -2578,7 +2647,7 @@ export interface components {
             /** Site Id */
             site_id: number;
             /** Spec */
-            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"];
+            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"] | components["schemas"]["TubeKettle-Output"] | components["schemas"]["TubeRow-Output"];
             /** Spot */
             spot: string | null;
         };
@@ -2697,7 +2766,7 @@ export interface components {
             /** Gain */
             gain: number;
             /** Load */
-            load: (components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
+            load: (components["schemas"]["KettleWater-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
             /** Part */
             part: string;
             /** Per Money */
@@ -2719,7 +2788,7 @@ export interface components {
             /** Sooner Minutes */
             sooner_minutes: number | null;
             /** Spec */
-            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"];
+            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"] | components["schemas"]["TubeKettle-Output"] | components["schemas"]["TubeRow-Output"];
             /** Title */
             title: (string | components["schemas"]["Amount"])[];
             /** Words */
@@ -2739,7 +2808,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /**
              * Of
              * @enum {string}
@@ -2751,7 +2820,7 @@ export interface components {
              */
             path: string;
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /** @default null */
             value?: components["schemas"]["JsonValue"];
         };
@@ -2786,7 +2855,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "flow" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "count" | "plain";
+            quantity: "temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "flow" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "loss" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "count" | "plain";
             /** Together */
             together: number;
             /** Words */
@@ -3547,7 +3616,7 @@ export interface components {
              */
             seed?: number;
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
         };
         /**
          * Draw
@@ -3831,7 +3900,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "flow" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "count" | "plain";
+            quantity: "temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "flow" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "loss" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "count" | "plain";
             /**
              * Settles
              * @default false
@@ -3894,7 +3963,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "flow" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "count" | "plain";
+            quantity: "temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "flow" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "loss" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "count" | "plain";
             /** Title */
             title: (string | components["schemas"]["Amount"])[];
             /** Twin */
@@ -4643,7 +4712,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /**
              * Price Kwh
              * @description Of a kilowatt-hour, in the user's money
@@ -4659,7 +4728,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
              * Spot
              * @default null
@@ -5295,6 +5364,170 @@ export interface components {
         };
         JsonValue: unknown;
         /**
+         * KettleDay
+         * @description Fillings of a day, and the heat that the water got: over the day, and at most.
+         */
+        KettleDay: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Fills */
+            fills: components["schemas"]["KettleFill"][];
+            /** Gain Kwh */
+            gain_kwh: number;
+            /**
+             * Most At
+             * Format: date-time
+             */
+            most_at: string;
+            /** Most W */
+            most_w: number;
+        };
+        /**
+         * KettleFill
+         * @description What became of one filling.
+         *
+         *     Attributes:
+         *         hot_at, minutes: when it was as hot as wanted, and how long that took; none: it never was before it was poured out
+         *         boils_at: when it boiled
+         *         at_wanted_c, after_hour_c: at the hour at which it was wanted, and an hour after it was put out
+         *         in_time: whether it was hot by then
+         *         steam_l: litres boiled off
+         *         gained_w: heat that the water got, mean of its first hour
+         */
+        KettleFill: {
+            /** After Hour C */
+            after_hour_c: number;
+            /** At Wanted C */
+            at_wanted_c: number;
+            /** Boil Minutes */
+            boil_minutes: number | null;
+            /** Boils At */
+            boils_at: string | null;
+            /** Gained W */
+            gained_w: number;
+            /** Hot At */
+            hot_at: string | null;
+            /** In Time */
+            in_time: boolean;
+            /** Minutes */
+            minutes: number | null;
+            /**
+             * Put Out
+             * Format: date-time
+             */
+            put_out: string;
+            /** Steam L */
+            steam_l: number;
+            /**
+             * Wanted At
+             * Format: date-time
+             */
+            wanted_at: string;
+        };
+        /**
+         * KettleResult
+         * @description What became of the water.
+         */
+        KettleResult: {
+            /** Days */
+            days: components["schemas"]["KettleDay"][];
+            /** Target C */
+            target_c: number;
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
+        };
+        /**
+         * KettleWater
+         * @description Water to be boiled.
+         */
+        "KettleWater-Input": {
+            /**
+             * Water in it
+             * @default 0.6
+             */
+            fill_l?: number;
+            /**
+             * Held C
+             * @description Held at this temperature by something else, to see what heat it gets
+             * @default null
+             */
+            held_c?: number | null;
+            /**
+             * Kind
+             * @default kettle-water
+             * @constant
+             */
+            kind?: "kettle-water";
+            /**
+             * Put out
+             * @default [
+             *       {
+             *         "goes_in": "08:30",
+             *         "wanted_at": "10:00"
+             *       }
+             *     ]
+             */
+            pours?: components["schemas"]["Pour-Input"][];
+            /**
+             * Poured in at
+             * @default 15
+             */
+            start_c?: number;
+            /**
+             * Wanted
+             * @description 95 for black tea, 70 to 80 for green
+             * @default 95
+             */
+            target_c?: number;
+        };
+        /**
+         * KettleWater
+         * @description Water to be boiled.
+         */
+        "KettleWater-Output": {
+            /**
+             * Water in it
+             * @default 0.6
+             */
+            fill_l: number;
+            /**
+             * Held C
+             * @description Held at this temperature by something else, to see what heat it gets
+             * @default null
+             */
+            held_c: number | null;
+            /**
+             * Kind
+             * @default kettle-water
+             * @constant
+             */
+            kind: "kettle-water";
+            /**
+             * Put out
+             * @default [
+             *       {
+             *         "goes_in": "08:30",
+             *         "wanted_at": "10:00"
+             *       }
+             *     ]
+             */
+            pours: components["schemas"]["Pour-Output"][];
+            /**
+             * Poured in at
+             * @default 15
+             */
+            start_c: number;
+            /**
+             * Wanted
+             * @description 95 for black tea, 70 to 80 for green
+             * @default 95
+             */
+            target_c: number;
+        };
+        /**
          * KindView
          * @description A kind of build.
          *
@@ -5501,11 +5734,11 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Protocol */
             protocol: string;
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
         };
         /**
          * LitreOut
@@ -5527,7 +5760,7 @@ export interface components {
             /** Also Lit */
             also_lit: string;
             /** Begun */
-            begun: components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"];
+            begun: components["schemas"]["KettleWater-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"];
             /** Door */
             door: string;
             /** Fields */
@@ -5551,7 +5784,7 @@ export interface components {
             facts: components["schemas"]["TrialFacts"];
             site: components["schemas"]["Site-Output"];
             /** Spec */
-            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"];
+            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"] | components["schemas"]["TubeKettle-Output"] | components["schemas"]["TubeRow-Output"];
         };
         /**
          * LoopDay
@@ -5895,9 +6128,9 @@ export interface components {
          */
         Made: {
             /** Load */
-            load: (components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
+            load: (components["schemas"]["KettleWater-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
             /** Spec */
-            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"];
+            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"] | components["schemas"]["TubeKettle-Output"] | components["schemas"]["TubeRow-Output"];
         };
         /**
          * Materials
@@ -5992,7 +6225,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Site Id */
             site_id: number;
             /**
@@ -6002,7 +6235,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
              * Spot
              * @default null
@@ -6402,7 +6635,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Site Id */
             site_id: number;
             /**
@@ -6412,7 +6645,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
              * Spot
              * @default null
@@ -6524,7 +6757,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Name */
             name: string;
             /**
@@ -6535,7 +6768,7 @@ export interface components {
             /** Site Id */
             site_id: number;
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
              * Spot
              * @default null
@@ -6678,7 +6911,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Name */
             name: string;
             /**
@@ -6818,6 +7051,28 @@ export interface components {
             shed_k: number;
             /** Title */
             title: (string | components["schemas"]["Amount"])[];
+        };
+        /**
+         * Notch
+         * @description A notch of its feet.
+         */
+        "Notch-Input": {
+            /**
+             * Tilt
+             * @default 45
+             */
+            at_deg?: number;
+        };
+        /**
+         * Notch
+         * @description A notch of its feet.
+         */
+        "Notch-Output": {
+            /**
+             * Tilt
+             * @default 45
+             */
+            at_deg: number;
         };
         /**
          * NowView
@@ -8021,6 +8276,38 @@ export interface components {
             whistles: number | null;
         };
         /**
+         * Pour
+         * @description One filling: when the water goes in, and when it is wanted.
+         */
+        "Pour-Input": {
+            /**
+             * Put out at
+             * @default 08:30
+             */
+            goes_in?: string;
+            /**
+             * Wanted by
+             * @default 10:00
+             */
+            wanted_at?: string;
+        };
+        /**
+         * Pour
+         * @description One filling: when the water goes in, and when it is wanted.
+         */
+        "Pour-Output": {
+            /**
+             * Put out at
+             * @default 08:30
+             */
+            goes_in: string;
+            /**
+             * Wanted by
+             * @default 10:00
+             */
+            wanted_at: string;
+        };
+        /**
          * PreHeat
          * @description Bare pipe on the ground that the water goes through first.
          */
@@ -8465,6 +8752,41 @@ export interface components {
             to_month: number;
         };
         /**
+         * PutOut
+         * @description One cup of tea: when the water has to be put out at the latest, turned which way, at which tilt, with wings how far open, and how long it takes then; none: it will not be hot.
+         */
+        PutOut: {
+            /** Facing Deg */
+            facing_deg: number;
+            /** Latest */
+            latest: string | null;
+            /** Minutes */
+            minutes: number | null;
+            /** Open Deg */
+            open_deg: number | null;
+            /** Tilt Deg */
+            tilt_deg: number;
+            /**
+             * Wanted At
+             * Format: date-time
+             */
+            wanted_at: string;
+            /** Warmest C */
+            warmest_c: number;
+        };
+        /**
+         * PutOutPlan
+         * @description All of a day's.
+         */
+        PutOutPlan: {
+            /** Rows */
+            rows: components["schemas"]["PutOut"][];
+            /** Target C */
+            target_c: number;
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
+        };
+        /**
          * Question
          * @description Something only a person can answer, with the answers there are.
          */
@@ -8680,6 +9002,8 @@ export interface components {
         Results: {
             /** @default null */
             flow: components["schemas"]["FlowResult"] | null;
+            /** @default null */
+            kettle: components["schemas"]["KettleResult"] | null;
             /** @default null */
             loop: components["schemas"]["LoopResult"] | null;
             /** @default null */
@@ -9358,7 +9682,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Site Id */
             site_id: number;
             /**
@@ -9368,7 +9692,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
              * Spot
              * @default null
@@ -9486,6 +9810,40 @@ export interface components {
             material: string | components["schemas"]["Cover-Output"];
             /** Thickness M */
             thickness_m: number;
+        };
+        /**
+         * SheetBehind
+         * @description A flat sheet behind the tubes.
+         */
+        "SheetBehind-Input": {
+            /**
+             * Behind the tubes
+             * @description From their axes
+             * @default 0.06
+             */
+            away_m?: number;
+            /**
+             * Surface
+             * @default smooth-foil
+             */
+            material?: string | components["schemas"]["Mirror-Input"];
+        };
+        /**
+         * SheetBehind
+         * @description A flat sheet behind the tubes.
+         */
+        "SheetBehind-Output": {
+            /**
+             * Behind the tubes
+             * @description From their axes
+             * @default 0.06
+             */
+            away_m: number;
+            /**
+             * Surface
+             * @default smooth-foil
+             */
+            material: string | components["schemas"]["Mirror-Output"];
         };
         /**
          * ShiftClock
@@ -9999,7 +10357,7 @@ export interface components {
          */
         Starter: {
             /** Load */
-            load: (components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
+            load: (components["schemas"]["KettleWater-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
             /** Name */
             name: string;
             /**
@@ -10008,7 +10366,7 @@ export interface components {
              */
             rank: number;
             /** Spec */
-            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"];
+            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"] | components["schemas"]["TubeKettle-Output"] | components["schemas"]["TubeRow-Output"];
             /** Title */
             title: string;
             /** Words */
@@ -10053,7 +10411,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Site Id */
             site_id: number;
             /**
@@ -10063,7 +10421,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
              * Spot
              * @default null
@@ -10183,7 +10541,7 @@ export interface components {
              * @description Of inputs and results that have a unit of a person's own choice
              */
             quantities: {
-                [key: string]: "temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "flow" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "count" | "plain";
+                [key: string]: "temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "flow" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "loss" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "count" | "plain";
             };
             /** Result Schema */
             result_schema: {
@@ -10372,7 +10730,7 @@ export interface components {
             /** @default null */
             goal: components["schemas"]["Goal-Output"] | null;
             /** Load */
-            load: (components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
+            load: (components["schemas"]["KettleWater-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
             /** Name */
             name: string;
             /** Preheated */
@@ -10432,7 +10790,7 @@ export interface components {
             /** Id */
             id: number;
             /** Load */
-            load: (components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
+            load: (components["schemas"]["KettleWater-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
             /**
              * Mark
              * @description Changes with whatever a chart or a verdict of the trial stands on
@@ -10477,6 +10835,448 @@ export interface components {
             /** Token */
             token: string;
             weather: components["schemas"]["ClearDay-Output"];
+        };
+        /**
+         * TubeKettle
+         * @description An evacuated tube that water is poured into.
+         */
+        "TubeKettle-Input": {
+            /**
+             * Faces
+             * @description The way its lower end looks, clockwise from north
+             */
+            facing_deg: number;
+            /**
+             * Feet, from side to side
+             * @default 0.3
+             */
+            feet_m?: number;
+            /**
+             * Holder at the mouth
+             * @description What touches the hot neck
+             * @default petg-print
+             */
+            holder?: string | components["schemas"]["Layer-Input"];
+            /**
+             * Kind
+             * @default tube-kettle
+             * @constant
+             */
+            kind?: "tube-kettle";
+            /**
+             * The tube lies
+             * @default up
+             * @enum {string}
+             */
+            lies?: "up" | "across";
+            /**
+             * Notches of its feet
+             * @description Tilts that it can be set to
+             * @default [
+             *       {
+             *         "at_deg": 20
+             *       },
+             *       {
+             *         "at_deg": 45
+             *       },
+             *       {
+             *         "at_deg": 60
+             *       }
+             *     ]
+             */
+            notches?: components["schemas"]["Notch-Input"][];
+            /**
+             * Stopper
+             * @default vented
+             * @enum {string}
+             */
+            stopper?: "vented" | "tight";
+            /**
+             * Tilt
+             * @description Of what looks at the sun, from level
+             * @default 45
+             */
+            tilt_deg?: number;
+            /**
+             * Tube
+             * @default {
+             *       "coat": "vacuum-tube-coat",
+             *       "emittance": null,
+             *       "end_w_k": 0.07,
+             *       "ends_m": 0.04,
+             *       "getter": "silver",
+             *       "glass": "borosilicate-tube",
+             *       "heat_j_k": null,
+             *       "index": null,
+             *       "inner_mm": 47,
+             *       "lit_m": 0.5,
+             *       "outer_mm": 58,
+             *       "vacuum_w_mk": 0,
+             *       "wall_mm": 1.6
+             *     }
+             */
+            tube?: components["schemas"]["VacuumTube-Input"];
+            /**
+             * Turned every
+             * @description To the sun; empty: left as it stands
+             * @default null
+             */
+            turned_minutes?: number | null;
+            /**
+             * Weighs, empty
+             * @description Tube, wings and feet
+             * @default 1.4
+             */
+            weighs_kg?: number;
+            /**
+             * Wings
+             * @description Mirrors folded out beside it
+             * @default {
+             *       "apart_m": 0.004,
+             *       "arc_deg": 180,
+             *       "backing": "pvc-pipe",
+             *       "below_m": 0.05,
+             *       "curve": "fair",
+             *       "focus_m": 0.04,
+             *       "from_m": 0,
+             *       "material": "smooth-foil",
+             *       "open_deg": 75,
+             *       "radius_m": 0.055,
+             *       "reflectance": null,
+             *       "shape": "half-pipe",
+             *       "slope_error_mrad": null,
+             *       "to_m": 0.12,
+             *       "wide_m": 0.12
+             *     }
+             */
+            wings?: components["schemas"]["Wings-Input"] | null;
+        };
+        /**
+         * TubeKettle
+         * @description An evacuated tube that water is poured into.
+         */
+        "TubeKettle-Output": {
+            /**
+             * Faces
+             * @description The way its lower end looks, clockwise from north
+             */
+            facing_deg: number;
+            /**
+             * Feet, from side to side
+             * @default 0.3
+             */
+            feet_m: number;
+            /**
+             * Holder at the mouth
+             * @description What touches the hot neck
+             * @default petg-print
+             */
+            holder: string | components["schemas"]["Layer-Output"];
+            /**
+             * Kind
+             * @default tube-kettle
+             * @constant
+             */
+            kind: "tube-kettle";
+            /**
+             * The tube lies
+             * @default up
+             * @enum {string}
+             */
+            lies: "up" | "across";
+            /**
+             * Notches of its feet
+             * @description Tilts that it can be set to
+             * @default [
+             *       {
+             *         "at_deg": 20
+             *       },
+             *       {
+             *         "at_deg": 45
+             *       },
+             *       {
+             *         "at_deg": 60
+             *       }
+             *     ]
+             */
+            notches: components["schemas"]["Notch-Output"][];
+            /**
+             * Stopper
+             * @default vented
+             * @enum {string}
+             */
+            stopper: "vented" | "tight";
+            /**
+             * Tilt
+             * @description Of what looks at the sun, from level
+             * @default 45
+             */
+            tilt_deg: number;
+            /**
+             * Tube
+             * @default {
+             *       "coat": "vacuum-tube-coat",
+             *       "emittance": null,
+             *       "end_w_k": 0.07,
+             *       "ends_m": 0.04,
+             *       "getter": "silver",
+             *       "glass": "borosilicate-tube",
+             *       "heat_j_k": null,
+             *       "index": null,
+             *       "inner_mm": 47,
+             *       "lit_m": 0.5,
+             *       "outer_mm": 58,
+             *       "vacuum_w_mk": 0,
+             *       "wall_mm": 1.6
+             *     }
+             */
+            tube: components["schemas"]["VacuumTube-Output"];
+            /**
+             * Turned every
+             * @description To the sun; empty: left as it stands
+             * @default null
+             */
+            turned_minutes: number | null;
+            /**
+             * Weighs, empty
+             * @description Tube, wings and feet
+             * @default 1.4
+             */
+            weighs_kg: number;
+            /**
+             * Wings
+             * @description Mirrors folded out beside it
+             * @default {
+             *       "apart_m": 0.004,
+             *       "arc_deg": 180,
+             *       "backing": "pvc-pipe",
+             *       "below_m": 0.05,
+             *       "curve": "fair",
+             *       "focus_m": 0.04,
+             *       "from_m": 0,
+             *       "material": "smooth-foil",
+             *       "open_deg": 75,
+             *       "radius_m": 0.055,
+             *       "reflectance": null,
+             *       "shape": "half-pipe",
+             *       "slope_error_mrad": null,
+             *       "to_m": 0.12,
+             *       "wide_m": 0.12
+             *     }
+             */
+            wings: components["schemas"]["Wings-Output"] | null;
+        };
+        /**
+         * TubeRow
+         * @description A row of evacuated tubes.
+         */
+        "TubeRow-Input": {
+            /**
+             * Sheet behind
+             * @description Flat, behind the whole row
+             * @default null
+             */
+            behind?: components["schemas"]["SheetBehind-Input"] | null;
+            /**
+             * Tubes
+             * @default 10
+             */
+            count?: number;
+            /**
+             * Faces
+             * @description The way the row looks, clockwise from north
+             */
+            facing_deg: number;
+            /**
+             * Header
+             * @description Its length follows from the tubes
+             * @default {
+             *       "bore_mm": 20,
+             *       "lime_mm": 0,
+             *       "material": "copper",
+             *       "outer_mm": 22,
+             *       "pipe_m": 1
+             *     }
+             */
+            header?: components["schemas"]["Coil-Input"];
+            /**
+             * Inside it
+             * @default heat-pipe
+             * @enum {string}
+             */
+            inside?: "heat-pipe" | "u-pipe" | "filled";
+            /**
+             * Kind
+             * @default tube-row
+             * @constant
+             */
+            kind?: "tube-row";
+            /**
+             * Wool round the header
+             * @default 30
+             */
+            lagging_mm?: number;
+            /**
+             * From tube to tube
+             * @description Middle to middle
+             * @default 80
+             */
+            pitch_mm?: number;
+            /**
+             * Tilt
+             * @description Of the tubes, from level
+             * @default 45
+             */
+            tilt_deg?: number;
+            /**
+             * Tube
+             * @default {
+             *       "coat": "vacuum-tube-coat",
+             *       "emittance": null,
+             *       "end_w_k": 0.05,
+             *       "ends_m": 0.1,
+             *       "getter": "silver",
+             *       "glass": "borosilicate-tube",
+             *       "heat_j_k": null,
+             *       "index": null,
+             *       "inner_mm": 47,
+             *       "lit_m": 1.5,
+             *       "outer_mm": 58,
+             *       "vacuum_w_mk": 0,
+             *       "wall_mm": 1.6
+             *     }
+             */
+            tube?: components["schemas"]["VacuumTube-Input"];
+            /**
+             * Turned every
+             * @description To the sun; empty: left as it stands
+             * @default null
+             */
+            turned_minutes?: number | null;
+            /**
+             * U-pipe
+             * @description Its length follows from the tube
+             * @default {
+             *       "bore_mm": 6,
+             *       "lime_mm": 0,
+             *       "material": "copper",
+             *       "outer_mm": 8,
+             *       "pipe_m": 1
+             *     }
+             */
+            u_pipe?: components["schemas"]["Coil-Input"];
+            /**
+             * Wings
+             * @description Mirrors beside each tube
+             * @default null
+             */
+            wings?: components["schemas"]["Wings-Input"] | null;
+        };
+        /**
+         * TubeRow
+         * @description A row of evacuated tubes.
+         */
+        "TubeRow-Output": {
+            /**
+             * Sheet behind
+             * @description Flat, behind the whole row
+             * @default null
+             */
+            behind: components["schemas"]["SheetBehind-Output"] | null;
+            /**
+             * Tubes
+             * @default 10
+             */
+            count: number;
+            /**
+             * Faces
+             * @description The way the row looks, clockwise from north
+             */
+            facing_deg: number;
+            /**
+             * Header
+             * @description Its length follows from the tubes
+             * @default {
+             *       "bore_mm": 20,
+             *       "lime_mm": 0,
+             *       "material": "copper",
+             *       "outer_mm": 22,
+             *       "pipe_m": 1
+             *     }
+             */
+            header: components["schemas"]["Coil-Output"];
+            /**
+             * Inside it
+             * @default heat-pipe
+             * @enum {string}
+             */
+            inside: "heat-pipe" | "u-pipe" | "filled";
+            /**
+             * Kind
+             * @default tube-row
+             * @constant
+             */
+            kind: "tube-row";
+            /**
+             * Wool round the header
+             * @default 30
+             */
+            lagging_mm: number;
+            /**
+             * From tube to tube
+             * @description Middle to middle
+             * @default 80
+             */
+            pitch_mm: number;
+            /**
+             * Tilt
+             * @description Of the tubes, from level
+             * @default 45
+             */
+            tilt_deg: number;
+            /**
+             * Tube
+             * @default {
+             *       "coat": "vacuum-tube-coat",
+             *       "emittance": null,
+             *       "end_w_k": 0.05,
+             *       "ends_m": 0.1,
+             *       "getter": "silver",
+             *       "glass": "borosilicate-tube",
+             *       "heat_j_k": null,
+             *       "index": null,
+             *       "inner_mm": 47,
+             *       "lit_m": 1.5,
+             *       "outer_mm": 58,
+             *       "vacuum_w_mk": 0,
+             *       "wall_mm": 1.6
+             *     }
+             */
+            tube: components["schemas"]["VacuumTube-Output"];
+            /**
+             * Turned every
+             * @description To the sun; empty: left as it stands
+             * @default null
+             */
+            turned_minutes: number | null;
+            /**
+             * U-pipe
+             * @description Its length follows from the tube
+             * @default {
+             *       "bore_mm": 6,
+             *       "lime_mm": 0,
+             *       "material": "copper",
+             *       "outer_mm": 8,
+             *       "pipe_m": 1
+             *     }
+             */
+            u_pipe: components["schemas"]["Coil-Output"];
+            /**
+             * Wings
+             * @description Mirrors beside each tube
+             * @default null
+             */
+            wings: components["schemas"]["Wings-Output"] | null;
         };
         /**
          * Turn
@@ -10560,7 +11360,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Site Id */
             site_id: number;
             /**
@@ -10570,7 +11370,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
              * Spot
              * @default null
@@ -10603,6 +11403,164 @@ export interface components {
             quantity: "temperature" | "sun" | "wind" | "humidity" | "mass" | "moisture" | "flow";
             /** Title */
             title: string;
+        };
+        /**
+         * VacuumTube
+         * @description An evacuated tube.
+         */
+        "VacuumTube-Input": {
+            /**
+             * Coat
+             * @default vacuum-tube-coat
+             */
+            coat?: string | components["schemas"]["Absorber-Input"];
+            /**
+             * Emittance
+             * @description Of the coat, where that is known better than by its row
+             * @default null
+             */
+            emittance?: number | null;
+            /**
+             * Lost at its mouth
+             * @description Through neck and stopper
+             * @default 0.07
+             */
+            end_w_k?: number;
+            /**
+             * Unlit ends
+             * @description Both together: in foot and holder
+             * @default 0.04
+             */
+            ends_m?: number;
+            /**
+             * Spot at its closed end
+             * @default silver
+             * @enum {string}
+             */
+            getter?: "silver" | "white";
+            /**
+             * Glass
+             * @default borosilicate-tube
+             */
+            glass?: string | components["schemas"]["Cover-Input"];
+            /**
+             * Heat J K
+             * @description Heat capacity of the inner glass and all that gets warm with it, where that is known, J/K
+             * @default null
+             */
+            heat_j_k?: number | null;
+            /**
+             * Index
+             * @description Refractive index of the glass, where that is known better
+             * @default null
+             */
+            index?: number | null;
+            /**
+             * Inner glass, wide
+             * @description Outside of it, where the coat is
+             * @default 47
+             */
+            inner_mm?: number;
+            /**
+             * Lit length
+             * @default 0.5
+             */
+            lit_m?: number;
+            /**
+             * Outer glass, wide
+             * @default 58
+             */
+            outer_mm?: number;
+            /**
+             * Vacuum W Mk
+             * @description Through the vacuum beside what the coat shines, W/K for each metre: clips, poor vacuum
+             * @default 0
+             */
+            vacuum_w_mk?: number;
+            /**
+             * Glass, thick
+             * @default 1.6
+             */
+            wall_mm?: number;
+        };
+        /**
+         * VacuumTube
+         * @description An evacuated tube.
+         */
+        "VacuumTube-Output": {
+            /**
+             * Coat
+             * @default vacuum-tube-coat
+             */
+            coat: string | components["schemas"]["Absorber-Output"];
+            /**
+             * Emittance
+             * @description Of the coat, where that is known better than by its row
+             * @default null
+             */
+            emittance: number | null;
+            /**
+             * Lost at its mouth
+             * @description Through neck and stopper
+             * @default 0.07
+             */
+            end_w_k: number;
+            /**
+             * Unlit ends
+             * @description Both together: in foot and holder
+             * @default 0.04
+             */
+            ends_m: number;
+            /**
+             * Spot at its closed end
+             * @default silver
+             * @enum {string}
+             */
+            getter: "silver" | "white";
+            /**
+             * Glass
+             * @default borosilicate-tube
+             */
+            glass: string | components["schemas"]["Cover-Output"];
+            /**
+             * Heat J K
+             * @description Heat capacity of the inner glass and all that gets warm with it, where that is known, J/K
+             * @default null
+             */
+            heat_j_k: number | null;
+            /**
+             * Index
+             * @description Refractive index of the glass, where that is known better
+             * @default null
+             */
+            index: number | null;
+            /**
+             * Inner glass, wide
+             * @description Outside of it, where the coat is
+             * @default 47
+             */
+            inner_mm: number;
+            /**
+             * Lit length
+             * @default 0.5
+             */
+            lit_m: number;
+            /**
+             * Outer glass, wide
+             * @default 58
+             */
+            outer_mm: number;
+            /**
+             * Vacuum W Mk
+             * @description Through the vacuum beside what the coat shines, W/K for each metre: clips, poor vacuum
+             * @default 0
+             */
+            vacuum_w_mk: number;
+            /**
+             * Glass, thick
+             * @default 1.6
+             */
+            wall_mm: number;
         };
         /**
          * Verdict
@@ -11048,6 +12006,192 @@ export interface components {
             name: string;
         };
         /**
+         * Wings
+         * @description Two mirrors beside a tube.
+         */
+        "Wings-Input": {
+            /**
+             * Hinge from the middle
+             * @description To each side
+             * @default 0.004
+             */
+            apart_m?: number;
+            /**
+             * Of the circle
+             * @description 180: cut in half
+             * @default 180
+             */
+            arc_deg?: number;
+            /**
+             * Made of
+             * @default pvc-pipe
+             */
+            backing?: string | components["schemas"]["Layer-Input"];
+            /**
+             * Hinge under the tube
+             * @description Below its axis
+             * @default 0.05
+             */
+            below_m?: number;
+            /**
+             * Curve
+             * @description How true it is
+             * @default fair
+             * @enum {string}
+             */
+            curve?: "true" | "fair" | "rough";
+            /**
+             * Focal length
+             * @default 0.04
+             */
+            focus_m?: number;
+            /**
+             * Curve begins
+             * @description From the parabola's middle
+             * @default 0
+             */
+            from_m?: number;
+            /**
+             * Surface
+             * @default smooth-foil
+             */
+            material?: string | components["schemas"]["Mirror-Input"];
+            /**
+             * Opened
+             * @description 0: folded shut; 90: tips as low as hinges
+             * @default 75
+             */
+            open_deg?: number;
+            /**
+             * Radius
+             * @description Inside of the pipe
+             * @default 0.055
+             */
+            radius_m?: number;
+            /**
+             * Reflectance
+             * @description Of its surface, where that is known better than by its row
+             * @default null
+             */
+            reflectance?: number | null;
+            /**
+             * Shape
+             * @default half-pipe
+             * @enum {string}
+             */
+            shape?: "half-pipe" | "parabola" | "flat";
+            /**
+             * Slope Error Mrad
+             * @description Of sheet and curve together, where that is known
+             * @default null
+             */
+            slope_error_mrad?: number | null;
+            /**
+             * Curve ends
+             * @description From the parabola's middle
+             * @default 0.12
+             */
+            to_m?: number;
+            /**
+             * Wide
+             * @default 0.12
+             */
+            wide_m?: number;
+        };
+        /**
+         * Wings
+         * @description Two mirrors beside a tube.
+         */
+        "Wings-Output": {
+            /**
+             * Hinge from the middle
+             * @description To each side
+             * @default 0.004
+             */
+            apart_m: number;
+            /**
+             * Of the circle
+             * @description 180: cut in half
+             * @default 180
+             */
+            arc_deg: number;
+            /**
+             * Made of
+             * @default pvc-pipe
+             */
+            backing: string | components["schemas"]["Layer-Output"];
+            /**
+             * Hinge under the tube
+             * @description Below its axis
+             * @default 0.05
+             */
+            below_m: number;
+            /**
+             * Curve
+             * @description How true it is
+             * @default fair
+             * @enum {string}
+             */
+            curve: "true" | "fair" | "rough";
+            /**
+             * Focal length
+             * @default 0.04
+             */
+            focus_m: number;
+            /**
+             * Curve begins
+             * @description From the parabola's middle
+             * @default 0
+             */
+            from_m: number;
+            /**
+             * Surface
+             * @default smooth-foil
+             */
+            material: string | components["schemas"]["Mirror-Output"];
+            /**
+             * Opened
+             * @description 0: folded shut; 90: tips as low as hinges
+             * @default 75
+             */
+            open_deg: number;
+            /**
+             * Radius
+             * @description Inside of the pipe
+             * @default 0.055
+             */
+            radius_m: number;
+            /**
+             * Reflectance
+             * @description Of its surface, where that is known better than by its row
+             * @default null
+             */
+            reflectance: number | null;
+            /**
+             * Shape
+             * @default half-pipe
+             * @enum {string}
+             */
+            shape: "half-pipe" | "parabola" | "flat";
+            /**
+             * Slope Error Mrad
+             * @description Of sheet and curve together, where that is known
+             * @default null
+             */
+            slope_error_mrad: number | null;
+            /**
+             * Curve ends
+             * @description From the parabola's middle
+             * @default 0.12
+             */
+            to_m: number;
+            /**
+             * Wide
+             * @default 0.12
+             */
+            wide_m: number;
+        };
+        /**
          * Word
          * @description A word for a temperature and the band it stands for.
          */
@@ -11135,6 +12279,39 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    advice_boils_boils_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwinRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoilYear"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
     advice_flap_by_month_flap_year_post: {
         parameters: {
             query?: never;
@@ -11353,6 +12530,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Aimed"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    advice_put_out_put_out_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwinRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PutOutPlan"];
                 };
             };
             /** @description Something given cannot be used */

@@ -88,6 +88,7 @@ UNITS: dict[Quantity, list[Unit]] = {
     "specific_heat": [
         _unit("J/kg·K", "j/kg·k j/kgk", figures=4), _unit("BTU/lb·°F", "btu/lb·°f", BTU_WH * 3600.0 / POUND_KG * 1.8, figures=3, decimals=3),
     ],
+    "loss": [_unit("W/K", "w/k", figures=2, decimals=3), _unit("BTU/h·°F", "btu/h·°f", BTU_WH * 1.8, figures=2, decimals=3)],
     "angle": [_unit("°", "° deg degree degrees", figures=3, decimals=0, close=True)],
     "minutes": MINUTES,
     "hours": [_unit("h", "h hour hours", figures=3, decimals=1), _unit("min", "min", 1 / 60)],
@@ -135,7 +136,7 @@ FOLLOWED: dict[str, dict[Quantity, str]] = {
     "volume qt": {"flow": "gal/min"},
     "mass lb": _POUNDS,
     "mass oz": _POUNDS,
-    "power BTU/h": {"conductivity": "BTU/h·ft·°F", "specific_heat": "BTU/lb·°F"},
+    "power BTU/h": {"conductivity": "BTU/h·ft·°F", "specific_heat": "BTU/lb·°F", "loss": "BTU/h·°F"},
     "irradiance BTU/h·ft²": {"exposure": "BTU/ft²"},
 }
 """Units of other quantities that come with one that was set; where nothing is said, their first."""

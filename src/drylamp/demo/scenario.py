@@ -18,18 +18,23 @@ from drylamp.core.builds.common.cover.spec import GlazedCover
 from drylamp.core.builds.common.lid.spec import NightLid
 from drylamp.core.builds.common.mirror.spec import FlapMirror
 from drylamp.core.builds.common.side_by_side import Sample
+from drylamp.core.builds.common.vacuum_tube.spec import VacuumTube
+from drylamp.core.builds.common.vacuum_tube.wings import Wings
 from drylamp.core.builds.dish.spec import Dish
 from drylamp.core.builds.funnel.spec import Funnel
 from drylamp.core.builds.hose_coil.spec import HoseCoil
 from drylamp.core.builds.melter.spec import Melter
 from drylamp.core.builds.samples.spec import Samples
 from drylamp.core.builds.sleeved_tubes.spec import SleevedTubes
+from drylamp.core.builds.tube_kettle.spec import TubeKettle
+from drylamp.core.builds.tube_row.spec import SheetBehind, TubeRow
 from drylamp.core.common.coil import Coil
 from drylamp.core.common.wall import WallLayer
 from drylamp.core.engine import run_case
 from drylamp.core.loads.common.draws import Draw, Running
 from drylamp.core.loads.common.envelope import Envelope
 from drylamp.core.loads.common.loop.spec import PipeRun, Pump
+from drylamp.core.loads.kettle.spec import KettleWater, Pour
 from drylamp.core.loads.load import Load
 from drylamp.core.loads.pool.spec import Bathing, OnWater, Pool
 from drylamp.core.loads.portions.spec import Portion, Portions
@@ -285,6 +290,26 @@ GARDEN_POOL = Pool(
 )  # fmt: skip
 """Two hundred metres of hose on the shed's roof and a garden pool."""
 
+FIELD_KETTLE = TubeKettle(
+    facing_deg=180.0, tilt_deg=45.0, tube=VacuumTube(lit_m=0.7, ends_m=0.05, end_w_k=0.08), wings=Wings(material="smooth-foil", radius_m=0.06, below_m=0.055, open_deg=110.0),
+    holder="pla-print", feet_m=0.26, weighs_kg=1.9,
+)  # fmt: skip
+FIELD_TEA = KettleWater(
+    fill_l=0.9, start_c=16.0, pours=[Pour(goes_in="08:30", wanted_at="10:00"), Pour(goes_in="14:00", wanted_at="16:00")]
+)
+"""Tea at ten and at four at the orchard's edge: filled to the brim, wings flung wide."""
+KETTLE_TRUTH = Truth(calibration=Calibration(optical=0.84, loss=1.05), noise_k=0.3, seed=95)
+"""Foil that was folded once too often."""
+DAIRY_TUBES = TubeRow(
+    facing_deg=180.0, tilt_deg=50.0, count=12, tube=VacuumTube(lit_m=1.5, ends_m=0.1, end_w_k=0.05), behind=SheetBehind(material="printing-plate", away_m=0.07),
+)  # fmt: skip
+DAIRY_TANK = LoopTank(
+    fill_l=150.0, start_c=16.0, warm_c=45.0, want_l=90.0, want_at="18:30", tall_m=1.1, above_m=-1.2, lagging=[WallLayer(material="sheep-wool", thickness_m=0.08)],
+    pump=Pump(head_m=4.0, free_l_min=14.0, motor_w=18.0, l_min=1.5, how="difference"), check_valve=True,
+    run=PipeRun(there_m=5.0, back_m=5.0, material="copper", bore_mm=13.0, outer_mm=15.0, lagging_mm=19.0), draws=[Draw(at="18:30", take_l=60.0, l_min=6.0)],
+)  # fmt: skip
+"""Twelve vacuum tubes on the dairy's wall and a tank for the pails, winter too."""
+
 LIDS = Samples(
     facing_deg=180.0,
     tilt_deg=15.0,
@@ -387,6 +412,8 @@ def examples() -> dict[str, Case]:
         ),
         "water-plunge-tub": _example("Plunge tub, one frame and a timer", "terrace", TUB_FRAME, PLUNGE_TUB),
         "water-garden-pool": _example("Garden pool, two hundred metres of hose", "flat roof", POOL_COIL, GARDEN_POOL),
+        "water-field-kettle": _example("Field kettle, tea at ten and at four", "orchard edge", FIELD_KETTLE, FIELD_TEA),
+        "water-dairy-tubes": _example("Dairy tubes, a tank for the pails", "flat roof", DAIRY_TUBES, DAIRY_TANK),
     }
 
 

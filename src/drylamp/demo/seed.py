@@ -23,10 +23,14 @@ from drylamp.demo.scenario import (
     CAPPINGS,
     CREW_POT,
     DAIRY_FRAME,
+    DAIRY_TANK,
     DAIRY_TRUTH,
+    DAIRY_TUBES,
     DAIRY_WASH,
     DISH,
     DRAW_TRUTH,
+    FIELD_KETTLE,
+    FIELD_TEA,
     FIRST_OVEN,
     FLAT_LOAF,
     FUNNEL,
@@ -34,6 +38,7 @@ from drylamp.demo.scenario import (
     HEATER,
     HEATER_TRUTH,
     HOSE_TRUTH,
+    KETTLE_TRUTH,
     LIDS,
     LIDS_TRUTH,
     MELTER,
@@ -266,6 +271,31 @@ def _loops(db: sqlite3.Connection, home: int) -> None:
         home,
         Draft("Garden pool", "flat roof", POOL_COIL, GARDEN_POOL, "hose on the shed's roof"),
         "2025-05-02T08:00:00+00:00",
+    )
+    _tubes(db, home)
+
+
+def _tubes(db: sqlite3.Connection, home: int) -> None:
+    """The field kettle with a trial that shows its worn foil, and the dairy's row of tubes."""
+    kettle = builds.add_build(
+        db,
+        home,
+        Draft("Field kettle", "orchard edge", FIELD_KETTLE, FIELD_TEA, "wings of drain pipe"),
+        "2025-05-30T08:00:00+00:00",
+    )
+    half = FIELD_TEA.model_copy(update={"fill_l": 0.6, "pours": FIELD_TEA.pours[:1]})
+    trial = _trial(
+        db, kettle, "Tea for the pickers", "to-the-boil", "2025-06-08T12:10:00+02:00", ClearDay(tmin_c=14.0, tmax_c=25.5, rh=0.55, wind_m_s=1.5), half,
+        [("water", "water in the tube", False), ("air", "air outside", False)], "wired-probe", [0, 10, 20, 30, 40, 50, 60, 75, 90, 105], 0, KETTLE_TRUTH,
+    )  # fmt: skip
+    trials.end_trial(
+        db, trial, to_ms(_at("2025-06-08T14:00:00+02:00")), "Foil of the left wing is creased along the hinge."
+    )
+    builds.add_build(
+        db,
+        home,
+        Draft("Dairy tubes", "flat roof", DAIRY_TUBES, DAIRY_TANK, "plates from the printer behind them"),
+        "2025-06-06T08:00:00+00:00",
     )
 
 

@@ -10,7 +10,7 @@ import { HourBars } from "../../parts/HourBars";
 export function LoadResults({ outcome }: { outcome: Outcome }) {
   const { site } = useDay();
   const { units } = usePrefs();
-  const { portions, whistles, water, flow, pool, loop } = outcome.results;
+  const { portions, whistles, water, flow, pool, loop, kettle } = outcome.results;
   const at = (time: string | null) => (time ? clockTime(time, site.time_zone) : "–");
   return (
     <>
@@ -28,6 +28,7 @@ export function LoadResults({ outcome }: { outcome: Outcome }) {
       {water && <WarmLitres hours={water.hours} warm={withUnit(water.warm_c, "temperature", units)} />}
       {pool && <PoolDays pool={pool} />}
       {loop && <LoopDays loop={loop} />}
+      {kettle && <Kettles kettle={kettle} />}
       {flow?.draws.map((draw) => <DrawnLitres key={draw.time} draw={draw} />)}
       {whistles.length > 0 && <Typography className="my-0_5">First whistle at {at(whistles[0]!)}, the sixth at {at(whistles[5] ?? null)} if nobody takes it off.</Typography>}
     </>
@@ -84,6 +85,28 @@ function LoopDays({ loop }: { loop: NonNullable<Results["loop"]> }) {
           <tr key={day.day}>
             <th scope="row">{dayWords(day.day.slice(0, 10))}</th><td><b>{withUnit(day.given_kwh, "energy", units)}</b></td><td>{withUnit(day.pump_h, "hours", units)}</td><td>{day.starts}</td>
             <td>{withUnit(day.pump_kwh, "energy", units)}</td><td>{withUnit(Math.round(day.went_l), "volume", units)}</td><td>{withUnit(Math.round(day.back_l), "volume", units)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </Box>
+  );
+}
+
+/** Each filling of a kettle. */
+function Kettles({ kettle }: { kettle: NonNullable<Results["kettle"]> }) {
+  const { site } = useDay();
+  const { units } = usePrefs();
+  const at = (time: string | null) => (time ? clockTime(time, site.time_zone) : "never");
+  const fills = kettle.days.flatMap((day) => day.fills);
+  if (fills.length === 0) return null;
+  return (
+    <Box component="table" className="ruled" aria-label="each filling">
+      <thead><tr><th scope="col">put out</th><th scope="col">wanted</th><th scope="col">hot at</th><th scope="col">takes</th><th scope="col">after an hour</th><th scope="col">when wanted</th><th scope="col">gets</th><th scope="col">boils off</th></tr></thead>
+      <tbody>
+        {fills.map((fill) => (
+          <tr key={fill.put_out}>
+            <th scope="row">{at(fill.put_out)}</th><td>{at(fill.wanted_at)}</td><td><b>{at(fill.hot_at)}</b></td><td>{fill.minutes === null ? "–" : withUnit(fill.minutes, "minutes", units)}</td>
+            <td>{withUnit(fill.after_hour_c, "temperature", units)}</td><td>{withUnit(fill.at_wanted_c, "temperature", units)}</td><td>{withUnit(fill.gained_w, "power", units)}</td><td>{withUnit(fill.steam_l, "volume", units)}</td>
           </tr>
         ))}
       </tbody>

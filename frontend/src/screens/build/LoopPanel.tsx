@@ -1,15 +1,15 @@
 import { Box, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
 import type { SeasonWon } from "../../api/client";
-import { insteadQuery, nightQuery, readyByQuery, seasonQuery, timerQuery } from "../../api/queries";
+import { nightQuery, readyByQuery, seasonQuery, timerQuery } from "../../api/queries";
 import { clockTime, dayWords, MONTHS } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
 import { say, withUnit } from "../../look/units";
 import { Asked } from "../../parts/Asked";
-import { NumberField } from "../../parts/NumberField";
 import { Problem, Waiting } from "../../parts/Problem";
+import { Instead } from "./Instead";
+import { Words } from "./Words";
 import type { BuildState } from "./useBuild";
 
 /** What is asked of a loop: when to start it, the season it wins, hours of its pump, nights, and a heater instead. */
@@ -22,15 +22,9 @@ export function LoopPanel({ state, bathes }: { state: BuildState; bathes: boolea
       {bathes && <Asked title="The season" door="Days of the year that it wins"><Season state={state} /></Asked>}
       {pumped && <Asked title="Hours of the pump" door="Month by month, beside a controller"><Timer state={state} /></Asked>}
       {bathes && <Asked title="Too warm" door="How to cool it by night"><Night state={state} /></Asked>}
-      <Asked title="A heater instead" door="What it would take"><Instead state={state} /></Asked>
+      <Asked title="A heater instead" door="What it would take"><Instead state={state} heater="Heater" watts={6000} /></Asked>
     </>
   );
-}
-
-/** An answer's own words. */
-function Words({ said }: { said: Parameters<typeof say>[0] }) {
-  const { units } = usePrefs();
-  return <Typography className="weight-650 mb-0_5" aria-live="polite">{say(said, units)}</Typography>;
 }
 
 function ReadyBy({ state }: { state: BuildState }) {
@@ -134,23 +128,6 @@ function Night({ state }: { state: BuildState }) {
           ))}
         </tbody>
       </Box>
-    </Box>
-  );
-}
-
-const USUAL = { heater_w: 6000, price: 0.25 };
-
-function Instead({ state }: { state: BuildState }) {
-  const [heater, setHeater] = useState(USUAL.heater_w);
-  const [price, setPrice] = useState(USUAL.price);
-  const { data, error } = useQuery(insteadQuery(state.request!, heater / 1000, price));
-  return (
-    <Box>
-      <Box className="flex wrap gap-1 mt-1">
-        <NumberField label="Heater" value={heater} quantity="power" onCommit={setHeater} />
-        <NumberField label="Price of a kilowatt-hour" value={price} quantity="price" onCommit={setPrice} />
-      </Box>
-      {error ? <Problem error={error} /> : data ? <Words said={data.words} /> : <Waiting what="Reckoning" />}
     </Box>
   );
 }

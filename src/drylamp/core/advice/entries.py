@@ -11,6 +11,7 @@ from typing import Generic, Literal, TypeVar
 
 from drylamp.core.advice.context import AdviceContext
 from drylamp.core.advice.grey import GreyDays
+from drylamp.core.advice.kettle import BoilYear, PutOutPlan
 from drylamp.core.advice.loops import Instead, NightCooling, ReadyBy, SeasonWon, TimerYear
 from drylamp.core.builds.build import Build
 from drylamp.core.loads.load import Load
@@ -149,7 +150,7 @@ class BuildAdvice(Generic[B_contra]):
 class LoadAdvice(Generic[G_contra]):
     """Everything that is said of a load, in whatever build it is.
 
-    ``grey_days`` says what grey days leave of it, where it stays over nights; the others answer what is asked of loops, tubs and pools.
+    ``grey_days`` says what grey days leave of it, where it stays over nights; the others answer what is asked of loops, tubs and pools, and of kettles.
     """
 
     changes: tuple[Rule[Build, G_contra], ...] = ()
@@ -162,3 +163,5 @@ class LoadAdvice(Generic[G_contra]):
     ready_by: Callable[[AdviceContext, G_contra], ReadyBy] | None = None
     season: Callable[[AdviceContext, G_contra], SeasonWon] | None = None
     night: Callable[[AdviceContext, G_contra], NightCooling] | None = None
+    put_out: Callable[[AdviceContext, G_contra], PutOutPlan] | None = None
+    boils: Callable[[AdviceContext, G_contra], BoilYear] | None = None

@@ -121,6 +121,11 @@ class Build(Model, ABC):
         return self
 
     @property
+    def marks_deg(self) -> list[float]:
+        """Tilts that its feet can be set to; none where it may lean any way."""
+        return []
+
+    @property
     def turns_every_minutes(self) -> float | None:
         """How often it is turned to the sun; none where nobody does."""
         return None

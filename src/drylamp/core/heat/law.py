@@ -31,3 +31,4 @@ class Law(IntEnum):
     )
     AIRED_WATER = 17  # number of a flow path, m² for each W/K that it carries, open share 0–1, shelter 0–1: the same where a cover is off
     ANNULUS = 18  # 2 π L / ln(D₂/D₁) in m, effective length cubed in m³: air between two lying or leaning cylinders
+    ONE_WAY = 19  # W/K: a heat pipe, or warm water that rises: from start to end, hardly back

@@ -32,6 +32,8 @@ WATER_TO_AIR = 0.62198
 """Molar masses of water and air, one over the other."""
 MOST_VAPOUR = 0.9
 """Share of the air's pressure that vapour makes up at most: past it there is no air left to carry it."""
+ONE_WAY_FULL_K = 1.0
+"""Difference from which on a heat pipe carries as well as it can; from memory."""
 PARAMETERS = 4
 """Most parameters that a law has, once what can be worked out before the march is."""
 
@@ -168,6 +170,16 @@ def annulus_w_k(shape_m: float, length_m3: float, start_c: float, end_c: float, 
     rayleigh = rayleigh_number(start_c, end_c, 1.0, pressure_pa) * length_m3
     more = 0.386 * math.sqrt(math.sqrt(PRANDTL / (0.861 + PRANDTL) * rayleigh))
     return shape_m * conductivity_w_mk((start_c + end_c) / 2.0) * max(more, 1.0)
+
+
+@inlined
+def one_way_w_k(w_k: float, start_c: float, end_c: float) -> float:
+    """A heat pipe or a rising warm column: nothing while the start is the colder, all of it from a kelvin on.
+
+    It takes heat only where its liquid lies, at the start; once that is the colder, nothing boils there (common practice, no source). The kelvin
+    over which it begins to work keeps the march smooth.
+    """
+    return w_k * min(max((start_c - end_c) / ONE_WAY_FULL_K, 0.0), 1.0)
 
 
 @inlined

@@ -36,6 +36,7 @@ from drylamp.core.heat.laws import (
     annulus_w_k,
     conductance_w_k,
     evaporation_terms,
+    one_way_w_k,
     open_water_terms,
     vapour_leak_terms,
     water_conductance_w_k,
@@ -257,7 +258,10 @@ def _by_later_laws(
     """Terms by the laws of water, of vapour, and of air between cylinders: those that no oven has."""
     start_c, end_c = ends_c
     if law >= FIRST_OF_AIR:
-        g = annulus_w_k(params[k, 0], params[k, 1], start_c, end_c, air[2])
+        if law == FIRST_OF_AIR:
+            g = annulus_w_k(params[k, 0], params[k, 1], start_c, end_c, air[2])
+        else:
+            g = one_way_w_k(params[k, 0], start_c, end_c)
         return g, g, 0.0
     if law >= FIRST_OF_VAPOUR:
         g, c = _as_vapour(law, params, k, temperature, ends_c, air, heat_flow)

@@ -79,6 +79,8 @@ class Load(Model, ABC):
     """The hour by which one usually wants it."""
     tap: ClassVar[str] = ""
     """The path or stream by which water of it leaves; empty where none does."""
+    brings_out: ClassVar[bool] = False
+    """Whether what holds it stands in the shade until it goes in, as with water that must not meet hot glass."""
     is_stock: ClassVar[bool] = False
     """Whether there is a stock of it, to be worked off over a summer."""
 

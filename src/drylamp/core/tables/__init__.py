@@ -195,6 +195,14 @@ class Pipe(Model):
     price_m: NotNegative
     source: str
 
+    @property
+    def skin(self) -> Absorber:
+        """What the sun meets on it, and what heat can spoil."""
+        return Absorber(
+            name="pipe", title=self.title, top_service_c=self.top_service_c, food_safe=self.drinking, price_m2=0, source=self.source,
+            absorptance=self.absorptance, emittance=self.emittance,
+        )  # fmt: skip
+
 
 class PoolCover(Model):
     """What lies on open water, or over it."""

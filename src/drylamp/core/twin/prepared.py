@@ -53,6 +53,13 @@ class Prepared:
         """The same with the sun kept off until an instant."""
         return self._lit_in(self.weather.sun.time_s >= from_s)
 
+    @property
+    def _kept_in_shade(self) -> LitNetwork:
+        """The empty build before its load goes in: in the dark, where both are put out together."""
+        load = self.case.load
+        dark = load is not None and load.brings_out
+        return self.empty.lit_in(np.zeros(self.weather.steps)) if dark else self.empty
+
     def _lit_in(self, steps: np.ndarray) -> Prepared:
         share = steps.astype(float)
         stages = tuple(replace(stage, lit=stage.lit.lit_in(share)) for stage in self.stages)
@@ -87,7 +94,8 @@ class Prepared:
             Temperatures, powers and masses step by step; its ledger closes.
         """
         factors, build = calibration or self.case.calibration, self.case.build
-        empty = calibrated(self.empty, factors, build, None)
+        before = self._kept_in_shade if with_load else self.empty
+        empty = calibrated(before, factors, build, None)
         stages = [
             replace(stage, lit=calibrated(stage.lit, factors, build, stage.load)) for stage in self.stages if with_load
         ]

@@ -13,6 +13,7 @@ from drylamp.core.advice.context import AdviceContext
 from drylamp.core.advice.flap import FlapYear, flap_angles, flap_year
 from drylamp.core.advice.flow import FlowCurve, flow_curve
 from drylamp.core.advice.grey import GreyDays
+from drylamp.core.advice.kettle import BoilYear, PutOutPlan
 from drylamp.core.advice.loops import Instead, NightCooling, ReadyBy, SeasonWon, TimerYear
 from drylamp.core.advice.meal import MealPlan, YearPlan, meal_plan, stock_days, year_plan
 from drylamp.core.advice.pointing import TurningCurve, pointing, turning_curve
@@ -40,6 +41,8 @@ from drylamp.web.cases import advice_context, case_of, own_finishes
 from drylamp.web.routed import blueprint
 from drylamp.web.twin.models import TwinRequest
 
+NO_LOOP = "no tub, pool or tank is joined to this by a loop; join it to one first"
+NO_KETTLE = "there is no water for tea in this; pour some in first"
 _YEARS: Kept[str, YearPlan] = Kept(32)
 _SEASONS: Kept[str, SeasonWon] = Kept(32)
 api = blueprint("advice", "/api/advice")
@@ -107,39 +110,53 @@ def grey(body: TwinRequest) -> Response:
 @api.post("/timer", responses={200: TimerYear})
 def timer(body: TwinRequest) -> Response:
     """The best hours of a loop's pump by the month."""
-    on, asked = _of_loop(body, "timer")
+    on, asked = _of_load(body, "timer")
     return context.answer(asked(on, on.load))
 
 
 @api.post("/instead", responses={200: Instead})
 def heater_instead(body: HeaterRequest) -> Response:
     """What a heater would take for a loop's heat."""
-    on, asked = _of_loop(body, "instead")
+    on, asked = _of_load(body, "instead")
     return context.answer(asked(on, on.load, body.heater_kw, body.price_kwh))
 
 
 @api.post("/ready-by", responses={200: ReadyBy})
 def ready(body: TwinRequest) -> Response:
     """When a loop has to start for which evening."""
-    on, asked = _of_loop(body, "ready_by")
+    on, asked = _of_load(body, "ready_by")
     return context.answer(asked(on, on.load))
 
 
 @api.post("/season", responses={200: SeasonWon})
 def season(body: TwinRequest) -> Response:
     """Days of the year that a loop wins."""
-    on, asked = _of_loop(body, "season")
+    on, asked = _of_load(body, "season")
     return context.answer(_SEASONS.get(on.case.key, lambda: asked(on, on.load)))
 
 
 @api.post("/night", responses={200: NightCooling})
 def night(body: TwinRequest) -> Response:
     """Ways to cool a tub or pool by night."""
-    on, asked = _of_loop(body, "night")
+    on, asked = _of_load(body, "night")
     return context.answer(asked(on, on.load))
 
 
-def _of_loop(body: TwinRequest, what: str) -> tuple[AdviceContext, Callable[..., Any]]:
+@api.post("/put-out", responses={200: PutOutPlan})
+def put_out(body: TwinRequest) -> Response:
+    """When to put a kettle out for which hour, and how to set it up."""
+    on, asked = _of_load(body, "put_out", NO_KETTLE)
+    return context.answer(asked(on, on.load))
+
+
+@api.post("/boils", responses={200: BoilYear})
+def boils(body: TwinRequest) -> Response:
+    """How long a kettle takes by the month, at every mark of its feet."""
+    on, asked = _of_load(body, "boils", NO_KETTLE)
+    return context.answer(asked(on, on.load))
+
+
+def _of_load(body: TwinRequest, what: str, otherwise: str = NO_LOOP) -> tuple[AdviceContext, Callable[..., Any]]:
     """The day that it is asked for, and what answers.
 
     Raises
@@ -150,7 +167,7 @@ def _of_loop(body: TwinRequest, what: str) -> tuple[AdviceContext, Callable[...,
     on = advice_context(body)
     found = getattr(advice_of_load(on.load), what)
     if found is None:
-        raise InputProblem("load", "no tub, pool or tank is joined to this by a loop; join it to one first")
+        raise InputProblem("load", otherwise)
     return on, found
 
 

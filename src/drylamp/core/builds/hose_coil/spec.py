@@ -152,10 +152,13 @@ class HoseCoil(Covered, Turned, Flapped):
         bare = absorber(self.finish) if self.finish is not None else None
         takes, gives = (pipe.absorptance, pipe.emittance) if bare is None else (bare.absorptance, bare.emittance)
         share = self.clamped_share
-        return Absorber(
-            name="hose", title=pipe.title, top_service_c=pipe.top_service_c, food_safe=pipe.drinking, price_m2=0, source="mean of hose and clamps",
-            absorptance=(1 - share) * takes + share * clamps.absorptance, emittance=(1 - share) * gives + share * clamps.emittance,
-        )  # fmt: skip
+        mixed = {
+            "name": "hose",
+            "source": "mean of hose and clamps",
+            "absorptance": (1 - share) * takes + share * clamps.absorptance,
+            "emittance": (1 - share) * gives + share * clamps.emittance,
+        }
+        return pipe.skin.model_copy(update=mixed)
 
     @property
     def diameter_m(self) -> float:

@@ -6,6 +6,7 @@ import math
 
 from drylamp.core.builds.common.coil.head import check_passes, most_l_min
 from drylamp.core.builds.common.coil.stream import piped
+from drylamp.core.builds.common.round.links import annulus, between_cylinders
 from drylamp.core.builds.kind import Stuff, Surface
 from drylamp.core.builds.sleeved_tubes.optics import PIECES, PRE_PIECES, SleeveOptics, pre_nodes, tube_nodes
 from drylamp.core.builds.sleeved_tubes.spec import SleevedTubes
@@ -84,11 +85,6 @@ def _stream(build: SleevedTubes) -> Stream:
     )  # fmt: skip
 
 
-def between_cylinders(emittance: float, other: float, ratio: float) -> float:
-    """Exchange factor on the inner of two concentric cylinders: 1/(1/ε₁ + (D₁/D₂)(1/ε₂ − 1)), Incropera & DeWitt."""
-    return 1.0 / (1.0 / emittance + ratio * (1.0 / other - 1.0))
-
-
 def _in_sleeves(build: SleevedTubes) -> tuple[list[Node], list[Link]]:
     names, bottles, row = tube_nodes(), build.bottles, build.row
     lit, bare = build.rows * build.lit_m / PIECES, build.rows * 2.0 * build.ends_m / PIECES
@@ -130,18 +126,6 @@ def _across(
         Link(f"{name} through the air to the {to}", Law.ANNULUS, name, to, annulus(lit_m * share, build.diameter_m, build.sleeve_m), calibrated_by="loss"),
         Link(f"{name} shines on the {to}", Law.RADIATION, name, to, (shines,)),
     ]  # fmt: skip
-
-
-def annulus(length_m: float, inner_m: float, outer_m: float) -> tuple[float, float]:
-    """What the law of an annulus takes: 2 π L / ln(D₂/D₁), and the cube of its effective length.
-
-    References
-    ----------
-    Raithby & Hollands 1975, as in Incropera & DeWitt 9.8: L_c = 2 [ln(D₂/D₁)]^(4/3) / (D₁^(−3/5) + D₂^(−3/5))^(5/3), with radii r = D/2.
-    """
-    wide = math.log(outer_m / inner_m)
-    effective = 2.0 * wide ** (4.0 / 3.0) / ((inner_m / 2.0) ** -0.6 + (outer_m / 2.0) ** -0.6) ** (5.0 / 3.0)
-    return 2.0 * math.pi * length_m / wide, effective**3
 
 
 def _bare(name: str, area_m2: float, emittance: float, sky: float) -> list[Link]:

@@ -2,16 +2,14 @@
 
 from __future__ import annotations
 
-import math
-
 from drylamp.core.arrays import Array
-from drylamp.core.builds.common.section.geometry import Flat, Frame, Stop, drawn, follow_rays, joined, sun_in_section
+from drylamp.core.builds.common.section.geometry import Frame, Stop, drawn, follow_rays, joined, ring, sun_in_section
 from drylamp.core.builds.sleeved_tubes.optics import PIECES, tube_nodes
 from drylamp.core.builds.sleeved_tubes.spec import SleevedTubes
 from drylamp.core.common.drawing import Arrow, Beside, Dimension, Handle, Section, Shape
 from drylamp.core.loads.load import Load
 
-CORNERS, FRAME_M = 14, 0.03
+FRAME_M = 0.03
 
 
 def section_of(build: SleevedTubes, load: Load | None, toward_sun: Array | None) -> Section:
@@ -108,17 +106,12 @@ def _through(build: SleevedTubes, load: Load | None, frame: Frame) -> list[Shape
                 part="bottles",
                 label="bottle",
                 ink="glass-line",
-                outline=frame.path(*_ring(middle, build.sleeve_m / 2.0)),
+                outline=frame.path(*ring(middle, build.sleeve_m / 2.0)),
             )
         )
         node = names[min(int((k + 0.5) / build.rows * PIECES), PIECES - 1)]
-        ring = frame.path(*_ring(middle, build.diameter_m / 2.0))
+        round_tube = frame.path(*ring(middle, build.diameter_m / 2.0))
         shapes.append(
-            Shape(part="tubes", label="tube", ink="black" if load is None else "water", node=node, outline=ring)
+            Shape(part="tubes", label="tube", ink="black" if load is None else "water", node=node, outline=round_tube)
         )
     return shapes
-
-
-def _ring(middle: Flat, radius: float) -> list[Flat]:
-    turns = [2.0 * math.pi * c / CORNERS for c in range(CORNERS)]
-    return [(middle[0] + radius * math.cos(a), middle[1] + radius * math.sin(a)) for a in turns]

@@ -117,11 +117,7 @@ class SleevedTubes(Turned):
         """What the sun meets on the tube."""
         if self.finish is not None:
             return absorber(self.finish)
-        pipe = self.pipe.row
-        return Absorber(
-            name="tube", title=pipe.title, top_service_c=pipe.top_service_c, food_safe=pipe.drinking, price_m2=0, source=pipe.source,
-            absorptance=pipe.absorptance, emittance=pipe.emittance,
-        )  # fmt: skip
+        return self.pipe.row.skin
 
     @property
     def diameter_m(self) -> float:

@@ -26,13 +26,15 @@ MOST_BOUNCES = 6
 ARROW_SHARE = 0.12
 """Room that an arrow of heat takes, against the size of the drawing."""
 FOOT_M = 0.01
+ROUND_CORNERS = 14
 
 
 class Frame:
-    """From a build's own (y, z) to the paper; lifted so that the lowest of the given corners stands at a height."""
+    """From a build's own (y, z) to the paper; lifted so that the lowest of the given corners stands at a height, and moved aside."""
 
-    def __init__(self, tilt_deg: float, corners: list[Flat], stands_m: float = 0.0) -> None:
+    def __init__(self, tilt_deg: float, corners: list[Flat], stands_m: float = 0.0, aside_m: float = 0.0) -> None:
         tilt = np.radians(tilt_deg)
+        self.aside = aside_m
         self.along = np.array([-np.cos(tilt), np.sin(tilt)])
         self.out = np.array([np.sin(tilt), np.cos(tilt)])
         self.lift = 0.0
@@ -41,7 +43,7 @@ class Frame:
     def at(self, y: float, z: float) -> Point:
         """Paper coordinates of a point of the build."""
         spot = y * self.along + z * self.out
-        return (float(spot[0]), float(spot[1] + self.lift))
+        return (float(spot[0] + self.aside), float(spot[1] + self.lift))
 
     def path(self, *points: Flat) -> list[Point]:
         """Paper coordinates of several points."""
@@ -223,6 +225,12 @@ def offset_path(points: list[Flat], by_m: float) -> list[Flat]:
         share = ((c[0] - a[0]) * second[1] - (c[1] - a[1]) * second[0]) / cross if abs(cross) > 1e-12 else 1.0
         out.append((a[0] + share * first[0], a[1] + share * first[1]))
     return [*out, lines[-1][1]]
+
+
+def ring(middle: Flat, radius_m: float) -> list[Flat]:
+    """Corners of something round that is cut across."""
+    turns = [2.0 * np.pi * c / ROUND_CORNERS for c in range(ROUND_CORNERS)]
+    return [(middle[0] + radius_m * float(np.cos(a)), middle[1] + radius_m * float(np.sin(a))) for a in turns]
 
 
 def upright_box(foot: Flat, up: Flat, wide_m: float, high_m: float) -> list[Flat]:

@@ -12,6 +12,7 @@ from drylamp.core.advice.entries import Caution, Change, Found, Option, Rule, Ru
 from drylamp.core.air.constants import KWH_J
 from drylamp.core.builds.build import Build
 from drylamp.core.loads.common.loop.ends import LOOP
+from drylamp.core.loads.common.loop.outcome import starts
 from drylamp.core.loads.common.loop.spec import Looped, PipeRun, Pump
 from drylamp.core.outcome.flag import Flag
 from drylamp.core.outcome.registry import measure_of
@@ -22,6 +23,8 @@ SWITCH_PRICE, VALVE_PRICE, PUMP_PRICE = 35.0, 8.0, 40.0
 """New, from memory."""
 TRICKLE_L_MIN, FULL_L_MIN = 0.5, 8.0
 FREEZES_C, HOT_PIPE_C = 1.0, 60.0
+MOST_STARTS, DAY_S = 12.0, 86400.0
+"""So many a day wear no pump; common practice, no source."""
 
 
 L = TypeVar("L", bound=Looped)
@@ -151,6 +154,17 @@ def _backwards(seen: Seen, build: Build, load: Looped) -> list[Flag]:
     )  # fmt: skip
 
 
+def _chatters(seen: Seen, build: Build, load: Looped) -> list[Flag]:
+    days = max(1, round(seen.run.weather.steps * seen.run.weather.dt_s / DAY_S))
+    a_day = starts(seen.run.ran_s[LOOP]) / days if LOOP in seen.run.ran_s else 0.0
+    if load.pump is None or a_day <= MOST_STARTS:
+        return []
+    return flag(
+        "note", "load",
+        f"The pump starts {a_day:.0f} times a day: what the sun heats is light, and the pump cools it at once. Throttle it, or set the two differences farther apart.",
+    )  # fmt: skip
+
+
 CHANGES = (Rule("load", _changes),)
 SCHOOLS = (
     School("loop-flow", "A trickle through the loop, or full flow?", _flow_options),
@@ -161,5 +175,5 @@ SAYINGS = (
     Saying("pump-eats", "The pump eats what it wins", _pump_eats_it),
 )
 CAUTIONS = (
-    Caution("loop-electricity", _electricity), Caution("loop-frost", _freezes), Caution("loop-pipes", _hot_pipes), Caution("loop-backwards", _backwards),
+    Caution("loop-electricity", _electricity), Caution("loop-frost", _freezes), Caution("loop-pipes", _hot_pipes), Caution("loop-backwards", _backwards), Caution("loop-starts", _chatters),
 )  # fmt: skip

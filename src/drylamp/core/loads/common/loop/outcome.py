@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from drylamp.core.air.constants import KWH_J
+from drylamp.core.arrays import Array
 from drylamp.core.checks import Model
 from drylamp.core.loads.common.loop.ends import LOOP
 from drylamp.core.loads.common.loop.spec import Looped
@@ -55,6 +56,11 @@ class LoopResults(Model):
     loop: LoopResult | None = None
 
 
+def starts(ran_s: Array) -> int:
+    """How often a pump started, from the seconds that it ran in each step."""
+    return int((np.diff((ran_s > 0.0).astype(int), prepend=0) == 1).sum())
+
+
 def loop_of(site: Site, load: Looped, run: Run) -> LoopResult:
     """Day by day."""
     went, ran, dt = run.circulated[LOOP], run.ran_s[LOOP], run.weather.dt_s
@@ -62,12 +68,11 @@ def loop_of(site: Site, load: Looped, run: Run) -> LoopResult:
     days = []
     for _, begin, end in days_of(site.zone, float(run.edge_s[0]), float(run.edge_s[-1])):
         steps = (run.edge_s[:-1] >= begin) & (run.edge_s[:-1] < end)
-        on = ran[steps] > 0.0
         has = load.pump is not None
         days.append(
             LoopDay(
                 day=local_time(site.zone, begin), given_kwh=float(went.gain_w[steps].sum()) * dt / KWH_J, pump_h=float(ran[steps].sum()) / 3600.0 if has else 0.0,
-                pump_kwh=float(ran[steps].sum()) * motor_w / KWH_J, starts=int((np.diff(on.astype(int), prepend=0) == 1).sum()) if has else 0,
+                pump_kwh=float(ran[steps].sum()) * motor_w / KWH_J, starts=starts(ran[steps]) if has else 0,
                 went_l=float(went.kg[steps].sum()), back_l=float(went.back_kg[steps].sum()),
             )
         )  # fmt: skip

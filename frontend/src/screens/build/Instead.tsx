@@ -1,0 +1,26 @@
+import { Box } from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { insteadQuery } from "../../api/queries";
+import { NumberField } from "../../parts/NumberField";
+import { Problem, Waiting } from "../../parts/Problem";
+import { Words } from "./Words";
+import type { BuildState } from "./useBuild";
+
+const PRICE = 0.25;
+
+/** What an electric heater would take for the same heat. */
+export function Instead({ state, heater, watts }: { state: BuildState; heater: string; watts: number }) {
+  const [power, setPower] = useState(watts);
+  const [price, setPrice] = useState(PRICE);
+  const { data, error } = useQuery(insteadQuery(state.request!, power / 1000, price));
+  return (
+    <Box>
+      <Box className="flex wrap gap-1 mt-1">
+        <NumberField label={heater} value={power} quantity="power" onCommit={setPower} />
+        <NumberField label="Price of a kilowatt-hour" value={price} quantity="price" onCommit={setPrice} />
+      </Box>
+      {error ? <Problem error={error} /> : data ? <Words said={data.words} /> : <Waiting what="Reckoning" />}
+    </Box>
+  );
+}

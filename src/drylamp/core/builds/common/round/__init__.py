@@ -1,0 +1,1 @@
+"""Cylinders inside one another."""

@@ -1,0 +1,1 @@
+"""An evacuated tube filled with water, wings beside it: a kettle for the field."""

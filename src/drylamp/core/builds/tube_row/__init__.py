@@ -1,0 +1,1 @@
+"""Evacuated tubes side by side on one header."""

@@ -1,0 +1,1 @@
+"""Water that is poured in to be boiled and poured out."""
