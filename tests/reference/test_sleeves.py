@@ -8,9 +8,9 @@ import numpy as np
 import pytest
 from pydantic import ValidationError
 
+from drylamp.core.builds.common.round.links import annulus, between_cylinders
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.builds.sleeved_tubes.optics import PIECES, SleeveOptics
-from drylamp.core.builds.sleeved_tubes.recipe import annulus, between_cylinders
 from drylamp.core.builds.sleeved_tubes.spec import Bottles, SleevedTubes
 from drylamp.core.engine import weather_for
 from drylamp.core.heat.laws import annulus_w_k

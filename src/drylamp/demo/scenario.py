@@ -291,7 +291,7 @@ GARDEN_POOL = Pool(
 """Two hundred metres of hose on the shed's roof and a garden pool."""
 
 FIELD_KETTLE = TubeKettle(
-    facing_deg=180.0, tilt_deg=45.0, tube=VacuumTube(lit_m=0.7, ends_m=0.05, end_w_k=0.08), wings=Wings(material="smooth-foil", radius_m=0.06, below_m=0.055, open_deg=110.0),
+    facing_deg=180.0, tilt_deg=45.0, tube=VacuumTube(lit_m=0.7, ends_m=0.05), wings=Wings(material="smooth-foil", radius_m=0.06, below_m=0.055, open_deg=110.0),
     holder="pla-print", feet_m=0.26, weighs_kg=1.9,
 )  # fmt: skip
 FIELD_TEA = KettleWater(

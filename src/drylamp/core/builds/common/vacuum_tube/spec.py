@@ -37,7 +37,7 @@ class VacuumTube(Model):
         json_schema_extra=asked(options={"silver": "silver: the vacuum holds", "white": "white: the vacuum is gone"}),
     )  # fmt: skip
     end_w_k: Annotated[Number, Field(ge=0, le=5)] = Field(
-        default=0.07, title="Lost at its mouth", description="Through neck and stopper"
+        default=0.1, title="Lost at its mouth", description="Through neck and stopper"
     )
     vacuum_w_mk: Annotated[Number, Field(ge=0, le=2)] = Field(
         default=0.0, description="Through the vacuum beside what the coat shines, W/K for each metre: clips, poor vacuum",
