@@ -34,7 +34,7 @@ from drylamp.core.common.coil import Coil
 from drylamp.core.common.wall import WallLayer
 from drylamp.core.loads.common.draws import Running
 from drylamp.core.loads.common.envelope import Envelope
-from drylamp.core.loads.common.loop.spec import PipeRun
+from drylamp.core.loads.common.loop.spec import PipeRun, Pump
 from drylamp.core.loads.pot.outcome import rest_minutes
 from drylamp.core.loads.pot.spec import PotLoad, in_vessel
 from drylamp.core.loads.running.spec import RunningWater
@@ -73,9 +73,12 @@ TWO_COILS = BASIN_HOSE.with_(coils=2, width_m=1.5)
 RUNS = RunningWater(running=[Running(begins="10:00", ends="16:00", l_min=1.0)])
 TUBES = starters()["sleeved-tubes"][0].spec
 BARREL_COIL, BARREL = starters()["hose-coil"][1].spec, starters()["hose-coil"][1].load
+KETTLE, TEA = starters()["tube-kettle"][0].spec, starters()["tube-kettle"][0].load
+ROW, ROW_TANK = starters()["tube-row"][0].spec, starters()["tube-row"][0].load
 PAIRS = {
     "box": (OVEN, STEW), "funnel": (FUNNEL, STEW), "dish": (DISH, CREW_POT), "melter": (MELTER, CAPPINGS), "heater": (HEATER, SHOWERS),
     "hose": (TWO_COILS, RUNS), "tub": (TUB_FRAME, PLUNGE_TUB), "barrel": (BARREL_COIL, BARREL), "bottles": (TUBES, BARREL),
+    "kettle": (KETTLE, TEA), "row": (ROW, ROW_TANK),
 }  # fmt: skip
 
 
@@ -192,6 +195,8 @@ RULINGS = {
     "tub": {"slow-water": ("wrong",), "pump-eats": ("wrong",), "cover-first": ("holds", "holds partly")},
     "bottles": {"efficient": ("wrong",), "foil-behind": ("wrong", "does not matter here")},
     "barrel": {"efficient": ("wrong",)},
+    "kettle": {"efficient": ("wrong",), "outside": ("does not matter here", "holds partly")},
+    "row": {"tubes-winter": ("holds partly", "wrong", "holds"), "efficient": ("wrong",), "rated": ("wrong",)},
     "hose": {"slow-water": ("wrong",), "foil-under-black": ("wrong",), "efficient": ("wrong",), "rated": ("wrong",)},
 }  # fmt: skip
 
@@ -255,6 +260,10 @@ LEANING = OVEN.model_copy(update={"tilt_deg": 35.0})
 FULL = STEW.model_copy(update={"food_kg": 4.0})
 LOW = BARREL.model_copy(update={"above_m": -0.4, "start_c": 45.0, "fill_l": 300.0})
 HOT_PIPES = BARREL.model_copy(update={"start_c": 70.0, "above_m": 2.0, "run": PipeRun(material="garden-hose")})
+GONE = KETTLE.with_(tube=KETTLE.tube.model_copy(update={"getter": "white"}))
+HUNTS = ROW_TANK.model_copy(update={"pump": Pump(how="difference", head_m=6.0, free_l_min=40.0, on_k=3.0, off_k=2.5)})
+LITTLE_TEA = TEA.model_copy(update={"fill_l": 0.1})
+COLD_GREY = weather_of(TERRACE, ClearDay(tmin_c=0, tmax_c=4, sky="grey"), Span(start=JUNE, step_s=300))
 CASES = {
     "focus": ((DISH, CREW_POT), (OVEN, STEW), "suns"),
     "hot-parts": ((OVEN, STEW), None, "tray"),
@@ -322,6 +331,16 @@ CASES = {
         (TUB_FRAME, PLUNGE_TUB.model_copy(update={"start_c": 8.0, "fill_l": 3000.0})),
         "disinfect",
     ),
+    "vacuum": ((GONE, TEA), (KETTLE, TEA), "white spot"),
+    "glass-shock": ((KETTLE, TEA), (GONE.with_(wings=None), TEA, COLD), "hot dry tube"),
+    "tipping": ((KETTLE, TEA), (ROW, ROW_TANK), "it tips at about"),
+    "tubes-relief": ((ROW, ROW_TANK), (TUBES, BARREL), "relief valve and an open vent"),
+    "tubes-frost": ((ROW.with_(inside="filled"), ROW_TANK, COLD), (ROW, ROW_TANK, COLD), "one that freezes bursts"),
+    "row-weight": ((ROW, ROW_TANK), (TUBES, BARREL), "as they work"),
+    "loop-starts": ((ROW, HUNTS), (ROW, ROW_TANK), "Throttle it"),
+    "kettle-scald": ((KETTLE, TEA), (KETTLE.with_(wings=None), TEA, COLD_GREY), "boils in bursts"),
+    "kettle-dry": ((KETTLE, LITTLE_TEA), (KETTLE, TEA), "stands dry and hot"),
+    "kettle-drinking": ((KETTLE, TEA), (OVEN, STEW), "pasteurised"),
     "pool-children": ((TUB_FRAME, PLUNGE_TUB), (BARREL_COIL, BARREL), "fence"),
     "pool-weight": (
         (TUB_FRAME, PLUNGE_TUB),

@@ -34,7 +34,10 @@ def test_a_load_that_does_not_say_is_a_pot_and_an_unknown_one_is_refused():
     assert isinstance(LOAD.validate_python({"food": "water"}), PotLoad)
     with pytest.raises(ValidationError) as caught:
         LOAD.validate_python({"kind": "barrel"})
-    assert "hot-water, loop-tank, pool, portions, pot, running-water and wax" in explain(caught.value)[0].message
+    assert (
+        "hot-water, kettle-water, loop-tank, pool, portions, pot, running-water and wax"
+        in explain(caught.value)[0].message
+    )
 
 
 @pytest.mark.parametrize(

@@ -17,6 +17,8 @@ from drylamp.demo.scenario import (
     DAIRY_FRAME,
     DAIRY_WASH,
     DISH,
+    FIELD_KETTLE,
+    FIELD_TEA,
     FLAT_LOAF,
     FUNNEL,
     HEATER,
@@ -106,6 +108,19 @@ def test_a_loop_is_asked_over_the_wire(client, monkeypatch):
         assert "by a loop" in post(client, f"/api/advice/{path}", asked(OVEN, STEW), 422)["detail"]
 
 
+def test_a_kettle_is_asked_over_the_wire(client):
+    kettle = asked(FIELD_KETTLE, FIELD_TEA)
+    rows = post(client, "/api/advice/put-out", kettle)["rows"]
+    assert len(rows) == 2
+    assert all(row["tilt_deg"] in (20.0, 45.0, 60.0) for row in rows)
+    year = post(client, "/api/advice/boils", kettle)
+    assert year["marks_deg"] == [20.0, 45.0, 60.0]
+    assert [m["month"] for m in year["months"]] == list(range(1, 13))
+    assert "kitchen kettle" in read(post(client, "/api/advice/instead", {**kettle, "heater_kw": 2.0})["words"])
+    for path in ("put-out", "boils"):
+        assert "pour some in first" in post(client, f"/api/advice/{path}", asked(OVEN, STEW), 422)["detail"]
+
+
 def test_the_weakest_link_can_be_tried_as_it_comes(client, build):
     found = post(client, "/api/advice/weakest", asked(OVEN, STEW))
     best = found["lines"][0]
@@ -170,7 +185,10 @@ def test_a_load_that_does_not_belong_is_not_stored(client):
 
 def test_unknown_kinds_name_the_allowed_ones(client):
     found = post(client, "/api/twin/day", asked(OVEN, STEW) | {"spec": {"kind": "kettle", "facing_deg": 0}}, 422)
-    assert "batch-box, box-oven, dish, funnel, hose-coil, melter, samples and sleeved-tubes" in found["detail"]
+    assert (
+        "batch-box, box-oven, dish, funnel, hose-coil, melter, samples, sleeved-tubes, tube-kettle and tube-row"
+        in found["detail"]
+    )
 
 
 def test_a_pot_of_another_kind_brings_its_own_numbers(client):

@@ -10902,7 +10902,7 @@ export interface components {
              * @default {
              *       "coat": "vacuum-tube-coat",
              *       "emittance": null,
-             *       "end_w_k": 0.07,
+             *       "end_w_k": 0.1,
              *       "ends_m": 0.04,
              *       "getter": "silver",
              *       "glass": "borosilicate-tube",
@@ -11017,7 +11017,7 @@ export interface components {
              * @default {
              *       "coat": "vacuum-tube-coat",
              *       "emittance": null,
-             *       "end_w_k": 0.07,
+             *       "end_w_k": 0.1,
              *       "ends_m": 0.04,
              *       "getter": "silver",
              *       "glass": "borosilicate-tube",
@@ -11423,7 +11423,7 @@ export interface components {
             /**
              * Lost at its mouth
              * @description Through neck and stopper
-             * @default 0.07
+             * @default 0.1
              */
             end_w_k?: number;
             /**
@@ -11502,7 +11502,7 @@ export interface components {
             /**
              * Lost at its mouth
              * @description Through neck and stopper
-             * @default 0.07
+             * @default 0.1
              */
             end_w_k: number;
             /**
