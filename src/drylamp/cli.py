@@ -34,6 +34,7 @@ PLAYED: dict[str, tuple[str, ...]] = {
     "pyranometer": ("sun",),
     "wind-meter": ("wind",),
     "flow-meter": ("flow",),
+    "hour-meter": ("hours",),
 }
 """Stand-ins that post to a trial, and the quantities each one reads; the logger reads all that the trial wants."""
 

@@ -2915,7 +2915,7 @@ export interface components {
              * @default temperature
              * @enum {string}
              */
-            quantity: "temperature" | "sun" | "wind" | "humidity" | "mass" | "moisture" | "flow";
+            quantity: "temperature" | "sun" | "wind" | "humidity" | "mass" | "moisture" | "flow" | "hours";
             /** Times */
             times: string[];
             /** Title */
@@ -2942,7 +2942,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "temperature" | "sun" | "wind" | "humidity" | "mass" | "moisture" | "flow";
+            quantity: "temperature" | "sun" | "wind" | "humidity" | "mass" | "moisture" | "flow" | "hours";
             /** Raw */
             raw: boolean;
             /** Times Ms */
@@ -3011,7 +3011,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "temperature" | "sun" | "wind" | "humidity" | "mass" | "moisture" | "flow";
+            quantity: "temperature" | "sun" | "wind" | "humidity" | "mass" | "moisture" | "flow" | "hours";
             /**
              * Set To
              * @description Emittance that an infrared thermometer is set to; 0.95 where not given
@@ -3223,7 +3223,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "temperature" | "sun" | "wind" | "humidity" | "mass" | "moisture" | "flow";
+            quantity: "temperature" | "sun" | "wind" | "humidity" | "mass" | "moisture" | "flow" | "hours";
             /** Unit */
             unit: string;
             /** Unit Seen */
@@ -5353,7 +5353,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "temperature" | "sun" | "wind" | "humidity" | "mass" | "moisture" | "flow";
+            quantity: "temperature" | "sun" | "wind" | "humidity" | "mass" | "moisture" | "flow" | "hours";
             /**
              * Relative
              * @default false
@@ -6813,7 +6813,7 @@ export interface components {
              * @description Follows from the instrument where not given
              * @default null
              */
-            quantity?: ("temperature" | "sun" | "wind" | "humidity" | "mass" | "moisture" | "flow") | null;
+            quantity?: ("temperature" | "sun" | "wind" | "humidity" | "mass" | "moisture" | "flow" | "hours") | null;
             /**
              * Set To
              * @description Emittance that an infrared thermometer is set to; 0.95 where not given
@@ -11400,7 +11400,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "temperature" | "sun" | "wind" | "humidity" | "mass" | "moisture" | "flow";
+            quantity: "temperature" | "sun" | "wind" | "humidity" | "mass" | "moisture" | "flow" | "hours";
             /** Title */
             title: string;
         };

@@ -6,7 +6,7 @@ factors, so that the verdicts have something to find.
 
 from __future__ import annotations
 
-from datetime import date, datetime
+from datetime import date, datetime, timedelta
 
 import numpy as np
 
@@ -43,7 +43,9 @@ from drylamp.core.loads.running.spec import RunningWater
 from drylamp.core.loads.tank.spec import LoopTank
 from drylamp.core.loads.water.spec import HotWater
 from drylamp.core.loads.wax.spec import WaxBatch
+from drylamp.core.sky.generator import made_up_weather
 from drylamp.core.sky.months import ClimateMonth
+from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.site import HorizonPoint, Obstacle, Site, Spot
 from drylamp.core.sky.weather import ClearDay, Span
 from drylamp.core.twin.calibration import Calibration
@@ -310,6 +312,9 @@ DAIRY_TANK = LoopTank(
 )  # fmt: skip
 """Twelve vacuum tubes on the dairy's wall and a tank for the pails, winter too."""
 
+LOOP_TRUTH = Truth(calibration=Calibration(optical=0.95, loss=1.1), noise_k=0.2, seed=97)
+AUTUMN_BEGAN, AUTUMN_DAYS = "2024-09-08T17:00:00+02:00", 32
+
 LIDS = Samples(
     facing_deg=180.0,
     tilt_deg=15.0,
@@ -361,6 +366,18 @@ BLOCKS_TRUTH = Truth(calibration=Calibration(parts={"absorptance:sample-natural"
 
 TRUTH = Truth(calibration=Calibration(optical=0.94, loss=1.05, leak=4.0), noise_k=0.5, seed=41)
 """The oven as it really is: a dusty mirror and a seal that leaks a good deal more than it should."""
+
+
+def autumn_truth() -> Truth:
+    """Last autumn as it really was: a weather that nobody made up beforehand, dust on the hose, and a timer that ended two hours early."""
+    began = datetime.fromisoformat(AUTUMN_BEGAN)
+    records = made_up_weather(TERRACE, began.date() - timedelta(days=1), AUTUMN_DAYS + 3, seed=24)
+    weather = weather_of(TERRACE, records, Span(start=began.date(), days=AUTUMN_DAYS + 1, step_s=300))
+    assert GARDEN_POOL.pump is not None
+    early = GARDEN_POOL.model_copy(
+        update={"start_c": 24.0, "pump": GARDEN_POOL.pump.model_copy(update={"ends": "15:00"})}
+    )
+    return Truth(calibration=Calibration(optical=0.95), noise_k=0.15, seed=96, load=early, weather=weather)
 
 
 def example_case() -> Case:

@@ -15,6 +15,8 @@ from drylamp.core.trials.facts import ChannelFacts, TrialFacts
 from drylamp.core.trials.instruments import BASE_UNIT, INSTRUMENTS, Instrument
 from drylamp.core.trials.protocols import PROTOCOLS
 from drylamp.demo.scenario import (
+    AUTUMN_BEGAN,
+    AUTUMN_DAYS,
     BASIN,
     BASIN_HOSE,
     BISCUITS,
@@ -41,6 +43,7 @@ from drylamp.demo.scenario import (
     KETTLE_TRUTH,
     LIDS,
     LIDS_TRUTH,
+    LOOP_TRUTH,
     MELTER,
     MELTER_TRUTH,
     OVEN,
@@ -56,6 +59,7 @@ from drylamp.demo.scenario import (
     TUB_FRAME,
     WATER,
     WORKSHOP,
+    autumn_truth,
     demo_now,
 )
 from drylamp.instruments.ingest import to_ms
@@ -254,25 +258,57 @@ def _heaters(db: sqlite3.Connection, home: int) -> None:
 
 def _loops(db: sqlite3.Connection, home: int) -> None:
     """The plunge tub that is wanted warm on Saturday, and the garden pool with its two hundred metres of hose."""
-    builds.add_build(
+    pergola = builds.add_build(
         db,
         home,
         Draft("Pergola tubes", "terrace", PERGOLA_TUBES, PERGOLA_BARREL, "bottles from the village feast"),
         "2025-05-20T08:00:00+00:00",
     )
-    builds.add_build(
+    tub = builds.add_build(
         db,
         home,
         Draft("Plunge tub", "terrace", TUB_FRAME, PLUNGE_TUB, "frame on the wash-house wall"),
         "2025-06-02T08:00:00+00:00",
     )
-    builds.add_build(
+    pool = builds.add_build(
         db,
         home,
         Draft("Garden pool", "flat roof", POOL_COIL, GARDEN_POOL, "hose on the shed's roof"),
-        "2025-05-02T08:00:00+00:00",
+        "2024-05-02T08:00:00+00:00",
     )
+    air = ("air", "air outside", False)
+    weather = ClearDay(tmin_c=13.0, tmax_c=25.0, rh=0.55, wind_m_s=2.0)
+    trial = _trial(
+        db, pergola, "A day's sun into the barrel", "day-gain", "2025-06-05T08:00:00+02:00", weather, PERGOLA_BARREL.model_copy(update={"draws": []}),
+        [("water", "water at the top", False), air], "probe", PROTOCOLS["day-gain"].reading_minutes, 0, LOOP_TRUTH,
+    )  # fmt: skip
+    trials.end_trial(db, trial, to_ms(_at("2025-06-05T18:20:00+02:00")), "Warm on top, cold a hand further down.")
+    by_bucket = {"flow": "bucket"}
+    read = [("outlet", "water coming out", False), ("inlet", "water coming in", False), ("flow", "flow", False), air]
+    trial = _trial(
+        db, tub, "What the frame carries", "loop-power", "2025-06-07T14:20:00+02:00", weather, PLUNGE_TUB, read, "probe", PROTOCOLS["loop-power"].reading_minutes,
+        0, LOOP_TRUTH, by_bucket,
+    )  # fmt: skip
+    trials.end_trial(
+        db, trial, to_ms(_at("2025-06-07T14:55:00+02:00")), "A bubble at the upper bend, bled before the first reading."
+    )
+    _last_autumn(db, pool)
     _tubes(db, home)
+
+
+def _last_autumn(db: sqlite3.Connection, pool: BuildRow) -> None:
+    """Forty evenings of the pool, the air and the sun by a logger, and the hours of a pump whose clock ended too early."""
+    read = [
+        ("water", "water, stirred", False), ("air", "air outside", False), ("sun", "sun on level ground", False), ("pump", "hours of the pump", False),
+    ]  # fmt: skip
+    by = {"sun": "pyranometer", "pump": "hour-meter"}
+    start = GARDEN_POOL.model_copy(update={"start_c": 24.0, "warm_c": 23.0})
+    trial = _trial(
+        db, pool, "Last autumn, evening by evening", "season-log", AUTUMN_BEGAN, ClearDay(tmin_c=13.0, tmax_c=23.0, rh=0.6, wind_m_s=2.0), start, read, "logger",
+        [1440.0 * k for k in range(AUTUMN_DAYS)], 0, autumn_truth(), by, hourly=("air", "sun"),
+    )  # fmt: skip
+    ended = _at(AUTUMN_BEGAN) + timedelta(days=AUTUMN_DAYS - 1, minutes=10)
+    trials.end_trial(db, trial, to_ms(ended), "Cover on each night, off at ten. First leaves in it at the end.")
 
 
 def _tubes(db: sqlite3.Connection, home: int) -> None:
@@ -338,8 +374,9 @@ def _at_taps(db: sqlite3.Connection, home: int, heater: BuildRow) -> None:
 def _trial(
     db: sqlite3.Connection, build: BuildRow, name: str, protocol: str, started: str, weather: ClearDay, load: Load | None,
     channels: list[tuple[str, str, bool]], instrument: str, minutes: Sequence[float], seed: int, truth: Truth = TRUTH, own: Mapping[str, str] | None = None,
+    hourly: Sequence[str] = (),
 ) -> int:  # fmt: skip
-    """Store a trial with the readings that the stand-ins take of the build as it really is."""
+    """Store a trial with the readings that the stand-ins take of the build as it really is; some channels every hour instead."""
     begun, by = _at(started), {node: INSTRUMENTS[(own or {}).get(node, instrument)] for node, _, _ in channels}
     samples_of = {reader.name: reader.node for reader in build.spec.readers().get("samples", [])}
     rows = []
@@ -391,8 +428,9 @@ def _trial(
     plan = (
         round_plan(facts, build.spec.walk, list(minutes))
         if walked
-        else [(minute, r.name) for minute in minutes for r in rows]
+        else [(minute, r.name) for minute in minutes for r in rows if r.name not in hourly]
     )
+    plan += [(60.0 * hour, name) for hour in range(int(minutes[-1] // 60) + 1) for name in hourly]
     kept = [
         _row(s, by[s.channel], walked)
         for s in read_plan(TERRACE, build.spec, facts, replace(truth, seed=truth.seed + seed), plan)

@@ -89,7 +89,7 @@ class TrialFile(Model):
 
 CSV_HEADER = ("what", "time", "channel", "value", "unit", "typed", "source", "flag", "note")
 BASE_NAMES: dict[str, str] = {
-    "temperature": "°C", "sun": "W/m²", "wind": "m/s", "humidity": "1", "mass": "kg", "moisture": "1", "flow": "l/min",
+    "temperature": "°C", "sun": "W/m²", "wind": "m/s", "humidity": "1", "mass": "kg", "moisture": "1", "flow": "l/min", "hours": "h",
 }  # fmt: skip
 
 

@@ -25,6 +25,7 @@ from drylamp.core.builds.protocol import INLET
 from drylamp.core.builds.registry import BUILD
 from drylamp.core.heat.laws import LATENT_J_KG
 from drylamp.core.loads.common.wood import equilibrium_mc
+from drylamp.core.loads.load import Load
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import Weather
 from drylamp.core.trials.at_tap import with_outlet
@@ -41,6 +42,8 @@ GUST_M_S, GUST_S = 7.0, 150.0
 CLOUD_SHARE, CLOUD_S = 0.35, 480.0
 BOARD_FIRST_MC, BOARD_RATE_PER_H = 0.32, 0.02
 HEATED_S = 4 * 3600.0
+METER_SHOWED_H = 412.0
+"""What an hour meter had counted before."""
 PUMP_L_MIN = 3.0
 """A small pump on a panel in full sun."""
 
@@ -54,6 +57,7 @@ class Truth:
         bias: how far each channel is off for good, as a share of half its doubt, drawn by lot
         gusts, clouds: instants at which one passes
         build: what really stands there, where that is not what was drawn
+        load, weather: what was really in it, and the weather as it really was, where those are not what was noted
         off: how far single channels are off for good
         rows: how what runs is shared out among rows side by side; alike where nothing is said
     """
@@ -69,6 +73,8 @@ class Truth:
     clock_minutes: float = 0.0
     rows: tuple[float, ...] = ()
     build: Build | None = None
+    load: Load | None = None
+    weather: Weather | None = None
     off: Mapping[str, float] = field(default_factory=dict)
 
 
@@ -133,11 +139,13 @@ def read_plan(site: Site, build: Build, facts: TrialFacts, truth: Truth, plan: l
 def _true_run(site: Site, build: Build, facts: TrialFacts, truth: Truth, end_s: float) -> Run:
     begun, hot = facts.started.timestamp(), PROTOCOLS[facts.protocol].starts_hot
     before = HEATED_S if hot else lead_s(facts)
-    weather = _with_accidents(trial_weather(site, facts, begun - before, end_s), truth)
+    likely = trial_weather(site, facts, begun - before, end_s) if truth.weather is None else truth.weather
+    weather = _with_accidents(likely, truth)
     if hot:  # hours of sun first, then a cloth over the glass
         weather = _in_the_dark_from(weather, begun)
     put = begun - before if hot and facts.load is not None else put_in_s(facts)
     case = case_of(site, truth.build or build, facts, end_s)
+    case = case if truth.load is None else case.with_(load=truth.load)
     run = prepare(case, weather, placements(case, facts, weather)).run(truth.calibration, put_s=put)
     return with_outlet(run, facts.load)
 
@@ -178,6 +186,7 @@ def _true_value(channel: ChannelFacts, run: Run, facts: TrialFacts, truth: Truth
         "mass": lambda: _mass_kg(channel, run, facts, step),
         "moisture": lambda: dry + (BOARD_FIRST_MC - dry) * math.exp(-BOARD_RATE_PER_H * hours),
         "flow": lambda: _flow_l_min(channel, run, facts, step, truth),
+        "hours": lambda: METER_SHOWED_H + _ran_h(run, facts, second),
     }
     return values[channel.quantity]()
 
@@ -188,6 +197,8 @@ def _temperature(channel: ChannelFacts, run: Run, step: int, second: float) -> f
         return air + 0.02 * float(run.plane_w_m2[step])
     if channel.node == "air":
         return air
+    if channel.node == INLET and run.went_round is not None:
+        return float(run.went_round.in_c(run.weather.dt_s)[step])
     if channel.node == INLET and run.mains_c is not None:
         return float(run.mains_c[step])
     if channel.node not in run.temperature_c:
@@ -196,15 +207,25 @@ def _temperature(channel: ChannelFacts, run: Run, step: int, second: float) -> f
 
 
 def _flow_l_min(channel: ChannelFacts, run: Run, facts: TrialFacts, step: int, truth: Truth) -> float:
-    """What runs through a build's tap or one of its rows; a small pump's flow where there is none."""
+    """What goes round through a build's loop, runs through its tap or one of its rows; a small pump's flow where there is none."""
     if facts.load is None or not facts.load.tap:
         return PUMP_L_MIN * min(max(float(run.weather.ghi_w_m2[step]) / 1000.0, 0.0), 1.0)
-    whole = float(run.drawn[facts.load.tap].kg[step]) * 60.0 / run.weather.dt_s
+    moved = run.went_round or run.drawn[facts.load.tap]
+    whole = float(moved.kg[step]) * 60.0 / run.weather.dt_s
     row = row_number(channel.node)
     if row is None:
         return whole
     shares = truth.rows or (1.0,) * sum(row_number(c.node) is not None for c in facts.channels)
     return whole * shares[row - 1] / sum(shares)
+
+
+def _ran_h(run: Run, facts: TrialFacts, second: float) -> float:
+    """Hours that a load's pump ran since the trial began; a step that is not over yet by its part."""
+    if facts.load is None or not facts.load.pumped:
+        return 0.0
+    ran = np.concatenate(([0.0], np.cumsum(run.ran_s[facts.load.pumped])))
+    begun, now = np.interp([facts.started.timestamp(), second], run.edge_s, ran)
+    return float(now - begun) / 3600.0
 
 
 def _mass_kg(channel: ChannelFacts, run: Run, facts: TrialFacts, step: int) -> float:

@@ -64,8 +64,8 @@ IN_THE_FIELD: tuple[EventKind, ...] = ("cloud", "gust", "opened", "turned", "sha
 OF_SAMPLES: tuple[EventKind, ...] = ("cloud", "gust", "shaded", "moved", "sky", "fade", "flake", "leak")
 
 
-INLET, OUTLET, FLOW = "inlet", "outlet", "flow"
-"""Where water comes in and goes out, and how much of it runs."""
+INLET, OUTLET, FLOW, PUMP = "inlet", "outlet", "flow", "pump"
+"""Where water comes in and goes out, how much of it runs, and for how long a pump has run."""
 
 
 class Wanted(Model):

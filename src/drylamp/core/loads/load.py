@@ -230,6 +230,11 @@ class Load(Model, ABC):
         return {}
 
     @property
+    def pumped(self) -> str:
+        """Its path along which a pump moves water, whose hours a meter may count; empty where none does."""
+        return ""
+
+    @property
     def filling(self) -> Filling | None:
         """Water that fills what holds it, where it is that."""
         return None

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.common.coil.rows import ROWS
 from drylamp.core.builds.common.protocols import BUCKET, EACH_ROW, IN, OUT
-from drylamp.core.builds.protocol import INLET, OUTLET, Wanted
+from drylamp.core.builds.protocol import INLET, OUTLET, PUMP, Wanted
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import InputProblem, Model
 from drylamp.core.common.look import CurveLook, looks_of
@@ -70,6 +70,7 @@ AROUND = (
     Channel(name="humidity", title="humidity outside", node="air", instrument="humidity-probe"),
 )
 AT_TAP = tuple(Channel(name=w.node, title=w.title, node=w.node, instrument=w.instrument) for w in (OUT, IN, BUCKET))
+METER = Channel(name=PUMP, title="hours of the pump", node=PUMP, instrument="hour-meter")
 SCALE = Channel(name=ON_SCALE, title="what stands on the scale", node=ON_SCALE, instrument="scale")
 AIR_LOOK = CurveLook(ink="soft", width=1)
 OUT_LOOK, IN_LOOK = CurveLook(ink="rust", width=2.5), CurveLook(ink="water", width=1.5)
@@ -96,7 +97,7 @@ def places(build: Build, load: Load | None) -> list[ReadPlace]:
     ]
     weighed = [SCALE] if load is not None and load.scale_kg(0.0) is not None else []
     around = [ReadPlace(channel=c, look=AIR_LOOK, of_load=c is SCALE, inside=False) for c in (*AROUND, *weighed)]
-    return [*inside, *_at_tap(build, load), *around]
+    return [*inside, *_at_tap(build, load), *_metered(load), *around]
 
 
 def _at_tap(build: Build, load: Load | None) -> list[ReadPlace]:
@@ -113,6 +114,15 @@ def _at_tap(build: Build, load: Load | None) -> list[ReadPlace]:
         )
         for channel in (*AT_TAP, *rows)
     ]
+
+
+def _metered(load: Load | None) -> list[ReadPlace]:
+    """The hours of its pump, where it has one."""
+    return (
+        [ReadPlace(channel=METER, look=AIR_LOOK, of_load=True, inside=False)]
+        if load is not None and load.pumped
+        else []
+    )
 
 
 def _channel(node: Node) -> Channel:
@@ -148,7 +158,7 @@ def lines_for(protocol: Protocol, build: Build, load: Load | None) -> list[Line]
 
 def _asked(protocol: Protocol, build: Build, load: Load | None) -> list[tuple[Channel, bool]]:
     """Channels that a protocol names and that are there, and whether it wants them or only would like them."""
-    at_tap = [place.channel.node for place in _at_tap(build, load)]
+    at_tap = [place.channel.node for place in (*_at_tap(build, load), *_metered(load))]
     there = {*(node.name for node in traced(build, load).network.readable), *WEATHER_NODES, OUTSIDE, *at_tap}
     several = build.readers() | ({} if load is None else load.readers())
     out: list[tuple[Channel, bool]] = []

@@ -19,7 +19,7 @@ from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import MOST_VALUE, InputProblem, Model, Number, require
 from drylamp.core.units import GALLON_L
 
-Quantity = Literal["temperature", "sun", "wind", "humidity", "mass", "moisture", "flow"]
+Quantity = Literal["temperature", "sun", "wind", "humidity", "mass", "moisture", "flow", "hours"]
 
 
 class Unit(Model):
@@ -49,12 +49,14 @@ UNITS: dict[str, Unit] = {
         Unit(name="l/min", title="l/min", quantity="flow", factor=1.0),
         Unit(name="kg/s", title="kg/s", quantity="flow", factor=60.0),
         Unit(name="gal/min", title="gal/min", quantity="flow", factor=GALLON_L),
+        Unit(name="h", title="h", quantity="hours", factor=1.0),
+        Unit(name="min", title="min", quantity="hours", factor=1 / 60.0),
     )
 }
 """Flow counts a litre of water as a kilogram."""
 
 BASE_UNIT: dict[Quantity, str] = {
-    "temperature": "C", "sun": "W/m2", "wind": "m/s", "humidity": "%", "mass": "kg", "moisture": "% MC", "flow": "l/min",
+    "temperature": "C", "sun": "W/m2", "wind": "m/s", "humidity": "%", "mass": "kg", "moisture": "% MC", "flow": "l/min", "hours": "h",
 }  # fmt: skip
 """The unit a quantity is shown in where a person has said nothing."""
 
@@ -112,6 +114,9 @@ INSTRUMENTS: dict[str, Instrument] = {
         Instrument(
             name="bucket", title="Bucket and stopwatch", quantity="flow", doubt=0.04, relative=True,
             note="Fill at least for 30 seconds; litres by the scale, or a mark made with a measuring jug.",
+        ),
+        Instrument(
+            name="hour-meter", title="Hour meter of a pump", quantity="hours", doubt=0.1, note="As it stands, not set back: it counts on from whatever it showed.",
         ),
         Instrument(name="flow-meter", title="Flow meter", quantity="flow", doubt=0.03, relative=True),
     )

@@ -30,6 +30,7 @@ RANGES: dict[Quantity, tuple[float, float, str]] = {
     "mass": (0.0, 5000.0, "kg"),
     "moisture": (0.0, 3.0, "(1 is 100 %)"),
     "flow": (0.0, 3000.0, "l/min"),
+    "hours": (0.0, 200000.0, "h"),
 }
 CLOCK_SLACK_S = 86400.0
 """A stamp a day before the start or a day ahead of the server comes from a clock that was never set."""
@@ -73,6 +74,9 @@ def check_reading(
     if not low <= value <= high:
         text = f"{value:g} {unit} is outside {low:g} to {high:g}; check the sensor, its unit and the decimal point."
         return Plausibility(code="impossible", text=text)
+    if quantity == "hours" and last is not None and value < last:
+        text = f"{value:g} h is less than the {last:g} h before, and an hour meter only counts on; was it set back, or two digits changed places?"
+        return Plausibility(code="jump", text=text)
     if value > FLOW_SLACK * most:
         text = (
             f"{litres_a_minute(value)} cannot pass: with the head that was given at most {litres_a_minute(most)} do; was the bucket timed in seconds, "

@@ -48,6 +48,12 @@ class Circulated:
     gain_w: Array
     celsius: Array
 
+    def in_c(self, dt_s: float) -> Array:
+        """Temperature of what went in, on the mean: what came back less what it brought, °C (NaN where nothing went), shape (steps,)."""
+        return np.asarray(
+            self.celsius - self.gain_w * dt_s / (np.where(self.kg > 0.0, self.kg, np.nan) * CP_WATER_J_KGK)
+        )
+
 
 @dataclass(frozen=True)
 class Run:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Mapping
 
-from drylamp.core.builds.protocol import FLOW
+from drylamp.core.builds.protocol import FLOW, PUMP
 from drylamp.core.heat.parts import Role
 from drylamp.core.loads.load import Load
 from drylamp.core.trials.channels import ON_SCALE, OUTSIDE
@@ -28,6 +28,7 @@ NODE_OF_QUANTITY: dict[Quantity, str] = {
     "mass": ON_SCALE,
     "moisture": ON_SCALE,
     "flow": FLOW,
+    "hours": PUMP,
 }
 
 

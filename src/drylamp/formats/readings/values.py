@@ -12,7 +12,7 @@ from drylamp.formats.readings.preview import YES, Column, ParsedReading, Questio
 _UNIT = re.compile(r"°?\s*\b([CFcf])\b|([°º])\s*([CFcf])")
 _OTHER_UNITS: tuple[tuple[str, str], ...] = (
     (r"w\s*/?\s*m(\^?2|²|-2)", "W/m2"), (r"km\s*/\s*h|kph", "km/h"), (r"\bmph\b", "mph"), (r"\bm\s*/\s*s\b", "m/s"),
-    (r"l\s*/\s*min|lpm", "l/min"), (r"gal\s*/\s*min|gpm", "gal/min"), (r"kg\s*/\s*s", "kg/s"), (r"%\s*mc", "% MC"),
+    (r"l\s*/\s*min|lpm", "l/min"), (r"gal\s*/\s*min|gpm", "gal/min"), (r"kg\s*/\s*s", "kg/s"), (r"%\s*mc", "% MC"), (r"[\[(\s_]h(ours?)?[\])\s]*$", "h"),
     (r"%|\brh\b|humid", "%"), (r"\bkg\b", "kg"), (r"\blbs?\b", "lb"), (r"[\[(\s_]g[\])\s]*$", "g"),
 )  # fmt: skip
 

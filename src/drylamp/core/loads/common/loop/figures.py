@@ -6,6 +6,7 @@ from math import hypot
 from typing import cast
 
 from drylamp.core.air.constants import KWH_J
+from drylamp.core.builds.protocol import PUMP
 from drylamp.core.loads.common.loop.spec import Looped
 from drylamp.core.text import amount, kilowatt_hours
 from drylamp.core.trials.figure import Figure, Found
@@ -17,22 +18,14 @@ LEAST_SHARE, LEAST_H = 0.15, 0.3
 def pump_hours(found: Found) -> Figure | None:
     """Hours between the first and the last reading of its meter."""
     load, at = found.at.facts.load, found.at
-    meters = [] if load is None else load.metered
-    channel = next(
-        (
-            c
-            for c in at.facts.channels
-            if c.quantity == "hours" and len(c.values) > 1 and c.node in {m.node for m in meters}
-        ),
-        None,
-    )
-    if channel is None or load is None:
+    channel = at.facts.of_node(PUMP, "hours")
+    if channel is None or len(channel.values) < 2 or load is None or not load.pumped:
         return None
     pump = cast(Looped, load).pump
     begun, ended = channel.seconds[0], channel.seconds[-1]
     inside = (at.likely.edge_s[:-1] >= begun - 1.0) & (at.likely.edge_s[:-1] < ended - 1.0)
     value = float(channel.values[-1] - channel.values[0])
-    twin, low, high = (float(run.ran_s[channel.node][inside].sum()) / 3600.0 for run in (at.likely, at.low, at.high))
+    twin, low, high = (float(run.ran_s[load.pumped][inside].sum()) / 3600.0 for run in (at.likely, at.low, at.high))
     doubt = hypot(channel.doubt, channel.doubt)
     kwh = value * (0.0 if pump is None else pump.motor_w) * 3600.0 / KWH_J
     apart = value - twin

@@ -3,15 +3,33 @@
 from __future__ import annotations
 
 from drylamp.core.builds.common.protocols import BUCKET, IN, LET_AIR_OUT, OUT, OUTDOORS, SUN
-from drylamp.core.builds.protocol import IN_THE_FIELD, ProtocolRow, Wanted
+from drylamp.core.builds.protocol import IN_THE_FIELD, PUMP, ProtocolRow, Wanted
 
 STORE = Wanted(node="water", title="water in the store", optional=True)
+METER = Wanted(node=PUMP, title="hours of the pump", instrument="hour-meter")
 PRIMED = [
     f"Prime it: {LET_AIR_OUT}. A bend that is higher than both its ends holds air: bleed it there.",
     "Pump below the water's surface, its strainer clean; both ends of the loop under water, or air is drawn in.",
     "Half an hour of steady running before the first reading.",
 ]
 
+PUMP_HOURS = ProtocolRow(
+    name="pump-hours",
+    title="Hours of the pump",
+    purpose="Whether the pump runs as long as its switch should let it: an hour meter on its cord, a week long.",
+    reading_minutes=[1440.0 * k for k in range(8)],
+    needs_load=True,
+    checklist=[
+        "Fit the hour meter to the pump's cord, behind its switch; read it as it stands.",
+        "Read it at the same hour each day; note when somebody switched the pump by hand.",
+    ],
+    cautions=["Electricity by water: a residual-current device, plugs high and dry, hands dry; a licensed electrician fits what is not plugged in."],
+    channels=[METER, STORE, OUTDOORS, SUN],
+    events=["opened", "sky", "refilled"],
+    end_rule="After a week.",
+    end_minutes=7 * 1440.0,
+    figures=["pump-hours", "hottest", "goal"],
+)  # fmt: skip
 LOOP_POWER = ProtocolRow(
     name="loop-power",
     title="Loop power",

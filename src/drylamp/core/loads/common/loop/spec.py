@@ -15,6 +15,7 @@ from drylamp.core.common.coil import Coil
 from drylamp.core.common.drive import ByHand, Constant, FlowControl, Season, SunPanel, Timer
 from drylamp.core.forms import asked
 from drylamp.core.loads.common.fed import Fed
+from drylamp.core.loads.common.loop.ends import LOOP
 from drylamp.core.loads.load import Load
 from drylamp.core.tables import PipeChoice
 
@@ -201,6 +202,11 @@ class Looped(Load, ABC):
             update={"l_min": flow, "free_l_min": max(flow, self.pump.free_l_min), "how": "always"}
         )
         return self.model_copy(update={"pump": pump})
+
+    @property
+    def pumped(self) -> str:
+        """The loop, where it has a pump."""
+        return "" if self.pump is None else LOOP
 
     @property
     def foot_m(self) -> float:
