@@ -8,6 +8,7 @@ import pytest
 
 from drylamp.core.advice.context import AdviceContext
 from drylamp.core.advice.registry import advice_of_load
+from drylamp.core.advice.schools import schools_of
 from drylamp.core.checks import InputProblem
 from drylamp.core.loads.common.loop.questions import timer_year
 from drylamp.core.loads.pool import questions
@@ -109,3 +110,26 @@ def test_a_loop_asks_nothing_of_what_has_none():
     assert advice_of_load(LoopTank()).season is None
     assert advice_of_load(LoopTank()).timer is not None
     assert advice_of_load(Pool()).ready_by is not None
+
+
+def test_more_coils_are_needed_for_more_and_the_least_that_does_is_named(monkeypatch):
+    monkeypatch.setattr(questions, "YEARS", 1)
+    context = on(POOL_COIL, GARDEN_POOL)
+    little, much = (questions.how_many(context, GARDEN_POOL, rise, 2) for rise in (0.5, 30.0))
+    assert little.needed == 0
+    assert read(little.lines[0].title) == "1 coil"
+    gains = [line.warmer_k for line in much.lines]
+    assert gains == sorted(gains)
+    assert len(gains) >= 3
+    assert much.needed is None
+    assert "not even" in read(much.words)
+    between = questions.how_many(context, GARDEN_POOL, (gains[0] + gains[1]) / 2, 2)
+    assert between.needed == 1
+    assert "takes 2 coils" in read(between.words)
+
+
+def test_a_given_hose_is_laid_in_one_coil_or_several():
+    school = next(s for s in schools_of(on(POOL_COIL, GARDEN_POOL)) if s.name == "lay")
+    titles = [read(line.title) for line in school.lines]
+    assert "1 coil of 200 m" in titles, titles
+    assert len(titles) == 6

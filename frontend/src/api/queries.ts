@@ -167,6 +167,12 @@ export const seasonQuery = (request: TwinRequest) =>
 export const nightQuery = (request: TwinRequest) =>
   queryOptions({ queryKey: ["night", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/night", { body: request, signal })), ...advice });
 
+export const howManyQuery = (request: TwinRequest, rise_k: number, weeks: number) =>
+  queryOptions({
+    queryKey: ["how-many", request, rise_k, weeks],
+    queryFn: ({ signal }) => answered(client.POST("/api/advice/how-many", { body: { ...request, rise_k, weeks }, signal })), ...advice,
+  });
+
 export const putOutQuery = (request: TwinRequest) =>
   queryOptions({ queryKey: ["put-out", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/put-out", { body: request, signal })), ...advice });
 

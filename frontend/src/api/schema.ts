@@ -72,6 +72,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/advice/how-many": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How much to heat it with it takes for so much warmer water. */
+        post: operations["advice_how_many_how_many_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/advice/instead": {
         parameters: {
             query?: never;
@@ -3700,6 +3717,22 @@ export interface components {
             remarks?: string | null;
         };
         /**
+         * Enough
+         * @description So much to heat it with, and how much warmer the water is for it at the end of the weeks, on the mean and by the year; electricity for all of them.
+         */
+        Enough: {
+            /** Least K */
+            least_k: number;
+            /** Most K */
+            most_k: number;
+            /** Pump Kwh */
+            pump_kwh: number;
+            /** Title */
+            title: (string | components["schemas"]["Amount"])[];
+            /** Warmer K */
+            warmer_k: number;
+        };
+        /**
          * Envelope
          * @description A bowl or a bag over the load; stands on the same floor.
          */
@@ -5184,6 +5217,77 @@ export interface components {
             time: string;
             /** Top C */
             top_c: number;
+        };
+        /**
+         * HowMany
+         * @description How much to heat it with it takes to be so much warmer after so many weeks.
+         *
+         *     Attributes:
+         *         needed: number of the line that is enough; none: not even the last
+         */
+        HowMany: {
+            /** Lines */
+            lines: components["schemas"]["Enough"][];
+            /** Needed */
+            needed: number | null;
+            /** Rise K */
+            rise_k: number;
+            /** Weeks */
+            weeks: number;
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
+        };
+        /**
+         * HowManyRequest
+         * @description A loop on a day, and how much warmer the water is to be after how many weeks.
+         */
+        HowManyRequest: {
+            /**
+             * Calibration
+             * @description An accepted calibration to run the twin with
+             * @default null
+             */
+            calibration?: number | null;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Load
+             * @default null
+             */
+            load?: (components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            /**
+             * Rise K
+             * @default 3
+             */
+            rise_k?: number;
+            /** Site Id */
+            site_id: number;
+            /**
+             * Sky
+             * @default clear
+             * @enum {string}
+             */
+            sky?: "clear" | "hazy" | "broken" | "grey";
+            /** Spec */
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
+            /**
+             * Spot
+             * @default null
+             */
+            spot?: string | null;
+            /**
+             * Weather
+             * @default null
+             */
+            weather?: (components["schemas"]["ClearDay-Input"] | components["schemas"]["StoredWeather"]) | null;
+            /**
+             * Weeks
+             * @default 3
+             */
+            weeks?: number;
         };
         /**
          * ImportAnswer
@@ -12398,6 +12502,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GreyDays"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    advice_how_many_how_many_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HowManyRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HowMany"];
                 };
             };
             /** @description Something given cannot be used */

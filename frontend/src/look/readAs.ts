@@ -11,6 +11,7 @@ export const READ_AS: Record<Read, { value: Quantity; change: Quantity }> = {
   mass: { value: "mass", change: "mass" },
   moisture: { value: "share", change: "share" },
   flow: { value: "flow", change: "flow" },
+  hours: { value: "hours", change: "hours" },
 };
 
 type Unit = Pick<TrialBook["units"][number], "name" | "title" | "quantity">;

@@ -1,12 +1,14 @@
 import { Box, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import type { SeasonWon } from "../../api/client";
-import { nightQuery, readyByQuery, seasonQuery, timerQuery } from "../../api/queries";
+import { howManyQuery, nightQuery, readyByQuery, seasonQuery, timerQuery } from "../../api/queries";
 import { clockTime, dayWords, MONTHS } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
 import { say, withUnit } from "../../look/units";
 import { Asked } from "../../parts/Asked";
+import { NumberField } from "../../parts/NumberField";
 import { Problem, Waiting } from "../../parts/Problem";
 import { Instead } from "./Instead";
 import { Words } from "./Words";
@@ -20,6 +22,7 @@ export function LoopPanel({ state, bathes }: { state: BuildState; bathes: boolea
     <>
       {bathes && <Asked title="Warm by an evening" door="When the loop has to start"><ReadyBy state={state} /></Asked>}
       {bathes && <Asked title="The season" door="Days of the year that it wins"><Season state={state} /></Asked>}
+      {bathes && <Asked title="How many" door="Coils for so much warmer water"><HowMany state={state} /></Asked>}
       {pumped && <Asked title="Hours of the pump" door="Month by month, beside a controller"><Timer state={state} /></Asked>}
       {bathes && <Asked title="Too warm" door="How to cool it by night"><Night state={state} /></Asked>}
       <Asked title="A heater instead" door="What it would take"><Instead state={state} heater="Heater" watts={6000} /></Asked>
@@ -68,6 +71,35 @@ function Season({ state }: { state: BuildState }) {
         </tbody>
       </Box>
       <Typography variant="body2" className="ink-soft mt-0_5">{data.years} made-up years of this place; with more to heat it, one of them.</Typography>
+    </Box>
+  );
+}
+
+function HowMany({ state }: { state: BuildState }) {
+  const { units } = usePrefs();
+  const [rise, setRise] = useState(3);
+  const [weeks, setWeeks] = useState(3);
+  const { data, error } = useQuery(howManyQuery(state.request!, rise, weeks));
+  const warmer = (kelvin: number) => withUnit(kelvin, "difference", units);
+  return (
+    <Box>
+      <Box className="flex wrap gap-1 mt-1">
+        <NumberField label="Warmer by" value={rise} quantity="difference" onCommit={setRise} />
+        <NumberField label="After so many weeks" value={weeks} quantity="count" onCommit={(value) => setWeeks(Math.round(value))} />
+      </Box>
+      {error ? <Problem error={error} /> : !data ? <Waiting what="Running three years of those weeks" /> : (
+        <>
+          <Words said={data.words} />
+          <Box component="table" className="ruled">
+            <thead><tr><th scope="col">to heat it</th><th scope="col">warmer by</th><th scope="col">by the year</th><th scope="col">electricity</th></tr></thead>
+            <tbody>
+              {data.lines.map((line, k) => (
+                <tr key={say(line.title, units)}><th scope="row">{say(line.title, units)}</th><td>{k === data.needed ? <b>{warmer(line.warmer_k)}</b> : warmer(line.warmer_k)}</td><td>{warmer(line.least_k)} to {warmer(line.most_k)}</td><td>{withUnit(line.pump_kwh, "energy", units)}</td></tr>
+              ))}
+            </tbody>
+          </Box>
+        </>
+      )}
     </Box>
   );
 }

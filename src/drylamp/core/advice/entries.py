@@ -12,7 +12,7 @@ from typing import Generic, Literal, TypeVar
 from drylamp.core.advice.context import AdviceContext
 from drylamp.core.advice.grey import GreyDays
 from drylamp.core.advice.kettle import BoilYear, PutOutPlan
-from drylamp.core.advice.loops import Instead, NightCooling, ReadyBy, SeasonWon, TimerYear
+from drylamp.core.advice.loops import HowMany, Instead, NightCooling, ReadyBy, SeasonWon, TimerYear
 from drylamp.core.builds.build import Build
 from drylamp.core.loads.load import Load
 from drylamp.core.outcome.flag import Flag, Level
@@ -163,5 +163,6 @@ class LoadAdvice(Generic[G_contra]):
     ready_by: Callable[[AdviceContext, G_contra], ReadyBy] | None = None
     season: Callable[[AdviceContext, G_contra], SeasonWon] | None = None
     night: Callable[[AdviceContext, G_contra], NightCooling] | None = None
+    how_many: Callable[[AdviceContext, G_contra, float, int], HowMany] | None = None
     put_out: Callable[[AdviceContext, G_contra], PutOutPlan] | None = None
     boils: Callable[[AdviceContext, G_contra], BoilYear] | None = None

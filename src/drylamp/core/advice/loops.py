@@ -81,6 +81,30 @@ class SeasonWon(Model):
     words: Sentence
 
 
+class Enough(Model):
+    """So much to heat it with, and how much warmer the water is for it at the end of the weeks, on the mean and by the year; electricity for all of them."""
+
+    title: Sentence
+    warmer_k: float
+    least_k: float
+    most_k: float
+    pump_kwh: float
+
+
+class HowMany(Model):
+    """How much to heat it with it takes to be so much warmer after so many weeks.
+
+    Attributes:
+        needed: number of the line that is enough; none: not even the last
+    """
+
+    rise_k: float
+    weeks: int
+    lines: list[Enough]
+    needed: int | None
+    words: Sentence
+
+
 class NightLine(Model):
     """A way to spend the night, and what it sheds by morning."""
 

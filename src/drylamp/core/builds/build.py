@@ -74,6 +74,15 @@ class Build(Model, ABC):
         """The same with one more of what it is counted in, and room for it; none where it is not."""
         return None
 
+    def fewest(self) -> Self:
+        """The same with one of what it is counted in."""
+        return self
+
+    @property
+    def amount(self) -> str:
+        """How much of it there is, by what it is counted in; empty where it is not."""
+        return ""
+
     @property
     def largest_mirror_m2(self) -> float:
         """Area of its largest mirror; 0 without any."""

@@ -10,7 +10,7 @@ from drylamp.core.advice.flap import FlapAngles
 from drylamp.core.advice.pointing import Pointing
 from drylamp.core.advice.sayings import SayingLine
 from drylamp.core.advice.schools import SchoolAnswer
-from drylamp.core.checks import Day, Hour, Model, Moment, Number, Positive
+from drylamp.core.checks import Count, Day, Hour, Model, Moment, Number, Positive
 from drylamp.core.text import Sentence
 from drylamp.web.twin.models import TwinRequest
 
@@ -34,6 +34,13 @@ class HeaterRequest(TwinRequest):
     price_kwh: Annotated[Number, Field(ge=0, le=100)] = Field(
         default=0.25, description="Of a kilowatt-hour, in the user's money"
     )
+
+
+class HowManyRequest(TwinRequest):
+    """A loop on a day, and how much warmer the water is to be after how many weeks."""
+
+    rise_k: Annotated[Number, Field(gt=0, le=40)] = 3.0
+    weeks: Annotated[Count, Field(ge=1, le=16)] = 3
 
 
 class StockRequest(TwinRequest):

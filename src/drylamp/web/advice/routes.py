@@ -14,7 +14,7 @@ from drylamp.core.advice.flap import FlapYear, flap_angles, flap_year
 from drylamp.core.advice.flow import FlowCurve, flow_curve
 from drylamp.core.advice.grey import GreyDays
 from drylamp.core.advice.kettle import BoilYear, PutOutPlan
-from drylamp.core.advice.loops import Instead, NightCooling, ReadyBy, SeasonWon, TimerYear
+from drylamp.core.advice.loops import HowMany, Instead, NightCooling, ReadyBy, SeasonWon, TimerYear
 from drylamp.core.advice.meal import MealPlan, YearPlan, meal_plan, stock_days, year_plan
 from drylamp.core.advice.pointing import TurningCurve, pointing, turning_curve
 from drylamp.core.advice.registry import advice_of_load
@@ -30,6 +30,7 @@ from drylamp.web import context
 from drylamp.web.advice.models import (
     Aimed,
     HeaterRequest,
+    HowManyRequest,
     MealRequest,
     MomentRequest,
     SayingList,
@@ -44,6 +45,7 @@ from drylamp.web.twin.models import TwinRequest
 NO_LOOP = "no tub, pool or tank is joined to this by a loop; join it to one first"
 NO_KETTLE = "there is no water for tea in this; pour some in first"
 _YEARS: Kept[str, YearPlan] = Kept(32)
+_HOW_MANY: Kept[str, HowMany] = Kept(32)
 _SEASONS: Kept[str, SeasonWon] = Kept(32)
 api = blueprint("advice", "/api/advice")
 
@@ -133,6 +135,14 @@ def season(body: TwinRequest) -> Response:
     """Days of the year that a loop wins."""
     on, asked = _of_load(body, "season")
     return context.answer(_SEASONS.get(on.case.key, lambda: asked(on, on.load)))
+
+
+@api.post("/how-many", responses={200: HowMany})
+def how_many(body: HowManyRequest) -> Response:
+    """How much to heat it with it takes for so much warmer water."""
+    on, asked = _of_load(body, "how_many")
+    key = f"{on.case.key} {body.rise_k} {body.weeks}"
+    return context.answer(_HOW_MANY.get(key, lambda: asked(on, on.load, body.rise_k, body.weeks)))
 
 
 @api.post("/night", responses={200: NightCooling})

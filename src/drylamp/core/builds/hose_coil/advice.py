@@ -25,11 +25,11 @@ from drylamp.core.builds.common.heating import advice as heating
 from drylamp.core.builds.common.mirror import advice as mirror
 from drylamp.core.builds.common.mirror.spec import FlapMirror
 from drylamp.core.builds.common.turning import advice as turning
-from drylamp.core.builds.hose_coil.spec import HoseCoil, Mesh
+from drylamp.core.builds.hose_coil.spec import MOST_COILS, HoseCoil, Mesh
 from drylamp.core.loads.load import Load
 from drylamp.core.outcome.flag import Flag
 from drylamp.core.outcome.registry import measure_of
-from drylamp.core.text import degrees, kilograms, metres
+from drylamp.core.text import amount, counted, degrees, kilograms, metres
 
 CLEAR_FILM = GlazedCover(material="pe-film", thickness_m=0.0002)
 MESH_PRICE_M2 = 6.0
@@ -37,6 +37,7 @@ MESH_PRICE_M2 = 6.0
 REFLECTOR_DEG = 110.0
 GAPS_M = (0.01, 0.03, 0.1)
 """Places under the cover that are tried."""
+LONGEST_COIL_M = 400.0
 FILM_SHEET, FOIL, PAINT = "black-polyethylene", "aluminium-foil", "flat-black-paint"
 
 
@@ -121,6 +122,19 @@ def _joints(context: AdviceContext, build: HoseCoil, load: Load | None) -> list[
     ]
 
 
+def _lays(context: AdviceContext, build: HoseCoil, load: Load | None) -> list[Option]:
+    """The same hose in one coil or in several side by side."""
+    made = [
+        build.with_(coils=count, coil=build.coil.model_copy(update={"pipe_m": build.hose_m / count}), joined="parallel")
+        for count in range(1, MOST_COILS + 1)
+    ]
+    return [
+        Option(f"{counted(m.coils, 'coil')} of {amount(m.coil.pipe_m, 'distance')}", m, load)
+        for m in made
+        if m.coil.pipe_m <= LONGEST_COIL_M
+    ]
+
+
 def _films(context: AdviceContext, build: HoseCoil, load: Load | None) -> list[Option]:
     return [
         Option("bare", build.with_(cover=None, sheet=None), load),
@@ -168,7 +182,7 @@ ADVICE: BuildAdvice[HoseCoil] = BuildAdvice(
     get_ready="lay the hose out, let the air out of it",
     changes=(Rule("cover", _covers), Rule("bed", _beds), Rule("mesh", _meshes), Rule("mirror", _reflectors), Rule("hose", _hoses), Rule("hose", _lengths), Rule("cover", _places), turning.turns_every(60.0), turning.TILTED),
     schools=(
-        turning.TILTS, School("joined", "Coils one after the other, or side by side?", _joints), School("over", "What goes over the hose?", _films),
+        turning.TILTS, School("joined", "Coils one after the other, or side by side?", _joints), School("over", "What goes over the hose?", _films), School("lay", "In how many coils is this hose laid?", _lays),
     ),
     sayings=(
         Saying("foil-under-black", "Black film over foil uses the foil", _foil_under_black), Saying("paint-the-hose", "Paint the hose and its clamps black", _painted),

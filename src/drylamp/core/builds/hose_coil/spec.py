@@ -20,6 +20,7 @@ from drylamp.core.common.wall import Wall, WallLayer
 from drylamp.core.forms import asked
 from drylamp.core.loads.load import Reader
 from drylamp.core.tables import Absorber, FinishChoice, absorber
+from drylamp.core.text import counted
 
 MOST_COILS, LONGEST_M = 6, 12.0
 SIDE = Annotated[Number, Field(ge=0.1, le=LONGEST_M)]
@@ -201,6 +202,15 @@ class HoseCoil(Covered, Turned, Flapped):
         if self.coils >= MOST_COILS or wider > LONGEST_M:
             return None
         return self.with_(coils=self.coils + 1, width_m=wider)
+
+    def fewest(self) -> HoseCoil:
+        """One coil in its part of the frame."""
+        return self.with_(coils=1, width_m=self.width_m / self.coils)
+
+    @property
+    def amount(self) -> str:
+        """Its coils."""
+        return counted(self.coils, "coil")
 
     @property
     def frame_m2(self) -> float:

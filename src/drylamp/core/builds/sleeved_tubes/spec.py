@@ -15,6 +15,7 @@ from drylamp.core.common.coil import Coil
 from drylamp.core.forms import asked
 from drylamp.core.loads.load import Reader
 from drylamp.core.tables import Absorber, Cover, CoverChoice, FinishChoice, absorber, cover
+from drylamp.core.text import counted
 
 MOST_ROWS = 40
 
@@ -111,6 +112,15 @@ class SleevedTubes(Turned):
         """Half as many tubes more."""
         more = self.rows + max(self.rows // 2, 1)
         return self.with_(rows=more) if more <= MOST_ROWS else None
+
+    def fewest(self) -> SleevedTubes:
+        """One tube."""
+        return self.with_(rows=1)
+
+    @property
+    def amount(self) -> str:
+        """Its tubes."""
+        return counted(self.rows, "tube")
 
     @property
     def row(self) -> Absorber:

@@ -19,6 +19,7 @@ from drylamp.core.common.coil import Coil
 from drylamp.core.forms import asked
 from drylamp.core.loads.load import Reader
 from drylamp.core.tables import Mirror, MirrorChoice
+from drylamp.core.text import counted
 
 MOST_TUBES = 40
 FOAM_W_MK = 0.04
@@ -120,6 +121,15 @@ class TubeRow(Tubed, Turned):
         """Half as many tubes more."""
         more = self.count + max(self.count // 2, 1)
         return self.with_(count=more) if more <= MOST_TUBES else None
+
+    def fewest(self) -> TubeRow:
+        """One tube."""
+        return self.with_(count=1)
+
+    @property
+    def amount(self) -> str:
+        """Its tubes."""
+        return counted(self.count, "tube")
 
     @property
     def pitch_m(self) -> float:

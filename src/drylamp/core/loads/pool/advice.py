@@ -12,7 +12,7 @@ from drylamp.core.builds.build import Build
 from drylamp.core.loads.common.filling import TOP
 from drylamp.core.loads.common.loop import advice as loop
 from drylamp.core.loads.common.loop.questions import instead, timer_year
-from drylamp.core.loads.pool.questions import night_cooling, ready_by, season
+from drylamp.core.loads.pool.questions import how_many, night_cooling, ready_by, season
 from drylamp.core.loads.pool.spec import OnWater, Pool
 from drylamp.core.outcome.flag import Flag
 from drylamp.core.outcome.registry import measure_of
@@ -124,6 +124,7 @@ ADVICE: LoadAdvice[Pool] = LoadAdvice(
     instead=lambda context, load, kilowatts, price: instead(context, load, load.fill_l, load.start_c, kilowatts, price),
     ready_by=ready_by,
     season=season,
+    how_many=how_many,
     night=night_cooling,
     sayings=(Saying("cover-first", "Cover the water before you heat it", _cover_first), *loop.SAYINGS),
     cautions=(

@@ -9,7 +9,17 @@ from datetime import date, datetime, timedelta
 import numpy as np
 
 from drylamp.core.advice.context import AdviceContext
-from drylamp.core.advice.loops import NightCooling, NightLine, ReadyBy, SeasonMonth, SeasonOf, SeasonWon, StartFor
+from drylamp.core.advice.loops import (
+    Enough,
+    HowMany,
+    NightCooling,
+    NightLine,
+    ReadyBy,
+    SeasonMonth,
+    SeasonOf,
+    SeasonWon,
+    StartFor,
+)
 from drylamp.core.air.constants import KWH_J
 from drylamp.core.arrays import Array
 from drylamp.core.builds.build import Build
@@ -33,6 +43,7 @@ COOLED_C = 5.0
 LEAST_WON = 0.5
 """Days of a week, over the years, from which one sets it out."""
 WEEK = 7
+LAST_EVENINGS, MOST_TRIED = 3, 8
 
 
 def _ahead(context: AdviceContext, days: int) -> tuple[Weather, date]:
@@ -199,6 +210,66 @@ def _season_words(load: Pool, bare: float, rows: list[SeasonOf], out: date | Non
     )
     more = rows[1] if len(rows) > 1 else None
     return said if more is None else f"{said} One more coil: {round(more.days - mine.days)} days more."
+
+
+# --- how many ---
+
+
+def how_many(context: AdviceContext, load: Pool, rise_k: float, weeks: int) -> HowMany:
+    """From one of what it is counted in upward, until the water is so much warmer after so many weeks of made-up weather than without the loop."""
+    site, day = context.case.site, local_day(context.case.site.zone, context.weather.start_s)
+    days = WEEK * weeks
+    weathers = [
+        weather_of(site, made_up_weather(site, day - timedelta(days=1), days + 3, seed=SEED, member=member), Span(start=day, days=days, step_s=STEP_S))
+        for member in range(YEARS)
+    ]  # fmt: skip
+    evenings = [
+        instant_s(site.zone, day + timedelta(days=days - back), load.want_at) for back in range(1, LAST_EVENINGS + 1)
+    ]
+
+    def ends(build: Build, made: Pool) -> tuple[list[float], float]:
+        """How warm it is at the end in each of the years, and the pump's electricity in the first."""
+        with ThreadPoolExecutor(max_workers=2) as both:
+            runs = list(both.map(lambda weather: _run(context, weather, build, made), weathers))
+        motor_w = 0.0 if made.pump is None else made.pump.motor_w
+        return [float(np.mean(run.at(TOP, np.array(evenings)))) for run in runs], float(
+            runs[0].ran_s[LOOP].sum()
+        ) * motor_w / KWH_J
+
+    bare, _ = ends(context.build, load.standing())
+    tried, lines, needed = context.build.fewest(), list[Enough](), None
+    while needed is None and len(lines) < MOST_TRIED:
+        mine, kwh = ends(tried, load)
+        more = np.array(mine) - np.array(bare)
+        lines.append(
+            Enough(
+                title=tried.amount or "as it is",
+                warmer_k=float(more.mean()),
+                least_k=float(more.min()),
+                most_k=float(more.max()),
+                pump_kwh=kwh,
+            )
+        )
+        needed = len(lines) - 1 if more.mean() >= rise_k else None
+        larger = tried.larger()
+        if larger is None:
+            break
+        tried = larger
+    return HowMany(
+        rise_k=rise_k, weeks=weeks, lines=lines, needed=needed, words=_how_many_words(rise_k, weeks, lines, needed)
+    )
+
+
+def _how_many_words(rise_k: float, weeks: int, lines: list[Enough], needed: int | None) -> str:
+    asked = f"{kelvin(rise_k)} more than without the loop after {counted(weeks, 'week')}"
+    if needed is None:
+        last = lines[-1]
+        return f"{asked[:1].upper()}{asked[1:]}: not even {last.title} do that, they bring {kelvin(last.warmer_k)}. A cover keeps more than another coil brings."
+    line = lines[needed]
+    return (
+        f"{asked[:1].upper()}{asked[1:]} takes {line.title}: {kelvin(line.warmer_k)} ({kelvin(line.least_k)} to {kelvin(line.most_k)} by the year), for "
+        f"{kilowatt_hours(line.pump_kwh)} of electricity."
+    )
 
 
 # --- nights ---
