@@ -20,7 +20,7 @@ from drylamp.core.loads.common.loop.ends import LOOP
 from drylamp.core.loads.common.loop.spec import PipeRun, Pump
 from drylamp.core.loads.load import Load
 from drylamp.core.loads.pool.spec import AS_VAPOUR, TO_AIR, TO_SKY, Bathing, OnWater, Pool
-from drylamp.core.loads.tank.spec import LoopTank
+from drylamp.core.loads.tank.spec import Exchanger, LoopTank
 from drylamp.core.outcome.registry import results_of
 from drylamp.core.outcome.summary import summarise
 from drylamp.core.sky.weather import ClearDay, Span
@@ -288,3 +288,47 @@ def test_loop_of_results_agrees_with_the_ledger():
     assert found.pool.days[0].lost_kwh["vapour"] == pytest.approx(
         float(run.account_w[AS_VAPOUR][:1440].sum()) * 60.0 / 3.6e6, rel=1e-6
     )
+
+
+# --- a closed loop through a coil in the tank ---
+
+CLOSED = LoopTank(fill_l=150.0, pump=SWITCH, above_m=-1.2, exchanger=Exchanger())
+
+
+def in_tank_kwh(load: LoopTank, run: Run) -> float:
+    """Heat in the tank's layers at the end over the beginning, and what it lost on the way."""
+    names = load.filling.names
+    held = sum(run.temperature_c[n][-1] - run.temperature_c[n][0] for n in names) * load.fill_l / load.layers
+    return float(held * CP_WATER_J_KGK + run.account_w["store"].sum() * run.weather.dt_s) / 3.6e6
+
+
+def given_kwh(run: Run) -> float:
+    return float(run.circulated[LOOP].gain_w.sum()) * run.weather.dt_s / 3.6e6
+
+
+def test_what_a_coil_brings_is_what_the_tank_gets():
+    run = ran(CLOSED)
+    assert given_kwh(run) > 1.0
+    assert given_kwh(run) == pytest.approx(in_tank_kwh(CLOSED, run), rel=1e-6)
+    assert run.temperature_c["vessel"].max() > run.temperature_c["water"].max(), "the loop's own water is the warmer"
+
+
+def test_a_longer_coil_brings_more_and_none_of_it_as_much_as_an_open_loop():
+    def brought(metres: float) -> float:
+        coil = Coil(material="copper", pipe_m=metres, bore_mm=13.0, outer_mm=15.0)
+        return given_kwh(ran(CLOSED.model_copy(update={"exchanger": Exchanger(coil=coil)})))
+
+    short, long, opened = brought(3.0), brought(20.0), given_kwh(ran(CLOSED.model_copy(update={"exchanger": None})))
+    assert short < long < 1.02 * opened
+
+
+def test_a_closed_loop_without_room_to_expand_is_refused():
+    tight = CLOSED.model_copy(update={"exchanger": Exchanger(vessel_l=0.1)})
+    with pytest.raises(InputProblem, match="swells by"):
+        ran(tight)
+
+
+def test_antifreeze_silences_the_frost_and_plain_water_does_not():
+    assert not CLOSED.may_freeze
+    assert CLOSED.model_copy(update={"exchanger": Exchanger(antifreeze=False)}).may_freeze
+    assert LoopTank().may_freeze

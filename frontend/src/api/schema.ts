@@ -3854,6 +3854,62 @@ export interface components {
             time: string;
         };
         /**
+         * Exchanger
+         * @description A coil in a tank, through which a closed loop gives its heat.
+         */
+        "Exchanger-Input": {
+            /**
+             * filled with antifreeze
+             * @default true
+             */
+            antifreeze?: boolean;
+            /**
+             * Pipe
+             * @default {
+             *       "bore_mm": 13,
+             *       "lime_mm": 0,
+             *       "material": "copper",
+             *       "outer_mm": 15,
+             *       "pipe_m": 10
+             *     }
+             */
+            coil?: components["schemas"]["Coil-Input"];
+            /**
+             * Room to expand
+             * @description The expansion vessel's share for its water
+             * @default 4
+             */
+            vessel_l?: number;
+        };
+        /**
+         * Exchanger
+         * @description A coil in a tank, through which a closed loop gives its heat.
+         */
+        "Exchanger-Output": {
+            /**
+             * filled with antifreeze
+             * @default true
+             */
+            antifreeze: boolean;
+            /**
+             * Pipe
+             * @default {
+             *       "bore_mm": 13,
+             *       "lime_mm": 0,
+             *       "material": "copper",
+             *       "outer_mm": 15,
+             *       "pipe_m": 10
+             *     }
+             */
+            coil: components["schemas"]["Coil-Output"];
+            /**
+             * Room to expand
+             * @description The expansion vessel's share for its water
+             * @default 4
+             */
+            vessel_l: number;
+        };
+        /**
          * Fading
          * @description What a sample's lead over the control did from week to week.
          */
@@ -4869,6 +4925,12 @@ export interface components {
              */
             layers?: number;
             /**
+             * Leak M3 H
+             * @description Air that is changed under its cover, where that is known, m³/h
+             * @default null
+             */
+            leak_m3_h?: number | null;
+            /**
              * Frame, length
              * @description Up the slope
              * @default 1.2
@@ -5019,6 +5081,12 @@ export interface components {
              * @default 1
              */
             layers: number;
+            /**
+             * Leak M3 H
+             * @description Air that is changed under its cover, where that is known, m³/h
+             * @default null
+             */
+            leak_m3_h: number | null;
             /**
              * Frame, length
              * @description Up the slope
@@ -5948,6 +6016,12 @@ export interface components {
             /** Drawn each day */
             draws?: components["schemas"]["Draw-Input"][];
             /**
+             * Coil in it
+             * @description The loop's own water stays apart from the tank's
+             * @default null
+             */
+            exchanger?: components["schemas"]["Exchanger-Input"] | null;
+            /**
              * Room to expand
              * @default 0
              */
@@ -6096,6 +6170,12 @@ export interface components {
             check_valve: boolean;
             /** Drawn each day */
             draws: components["schemas"]["Draw-Output"][];
+            /**
+             * Coil in it
+             * @description The loop's own water stays apart from the tank's
+             * @default null
+             */
+            exchanger: components["schemas"]["Exchanger-Output"] | null;
             /**
              * Room to expand
              * @default 0

@@ -40,7 +40,7 @@ from drylamp.core.loads.pool.spec import Bathing, OnWater, Pool
 from drylamp.core.loads.portions.spec import Portion, Portions
 from drylamp.core.loads.pot.spec import PotLoad, in_vessel
 from drylamp.core.loads.running.spec import RunningWater
-from drylamp.core.loads.tank.spec import LoopTank
+from drylamp.core.loads.tank.spec import Exchanger, LoopTank
 from drylamp.core.loads.water.spec import HotWater
 from drylamp.core.loads.wax.spec import WaxBatch
 from drylamp.core.sky.generator import made_up_weather
@@ -307,7 +307,7 @@ DAIRY_TUBES = TubeRow(
 )  # fmt: skip
 DAIRY_TANK = LoopTank(
     fill_l=150.0, start_c=16.0, warm_c=45.0, want_l=90.0, want_at="18:30", tall_m=1.1, above_m=-1.2, lagging=[WallLayer(material="sheep-wool", thickness_m=0.08)],
-    pump=Pump(head_m=4.0, free_l_min=14.0, motor_w=18.0, l_min=1.5, how="difference"), check_valve=True,
+    pump=Pump(head_m=4.0, free_l_min=14.0, motor_w=18.0, l_min=1.5, how="difference"), check_valve=True, exchanger=Exchanger(),
     run=PipeRun(there_m=5.0, back_m=5.0, material="copper", bore_mm=13.0, outer_mm=15.0, lagging_mm=19.0), draws=[Draw(at="18:30", take_l=60.0, l_min=6.0)],
 )  # fmt: skip
 """Twelve vacuum tubes on the dairy's wall and a tank for the pails, winter too."""

@@ -43,6 +43,7 @@ class Round:
         column: nodes of the store from outlet to inlet, and how much the water rises along each
         siphons: whether it moves by itself, too, because warm water is light
         zeta: heads of velocity lost in its fittings and ends
+        gives: links whose heat is what it brings, where its water stays apart from the store's; none: what comes out less what goes in
     """
 
     outlet: str
@@ -51,6 +52,7 @@ class Round:
     column: tuple[tuple[str, float], ...] = ()
     siphons: bool = False
     zeta: float = 5.0
+    gives: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)

@@ -186,7 +186,7 @@ class _Book:
             self.titles[node.name] = node.title
             self.roles[node.name] = node.role
         if history.passed is not None and history.lots is not None:
-            self._streams(phase, network, history.passed)
+            self._streams(phase, network, history, history.passed)
             self.water = network.streams, history.lots
         self.was_on.update(zip((path.name for path in network.paths), history.on.tolist(), strict=True))
         self._accounts(phase, network, history)
@@ -207,7 +207,7 @@ class _Book:
             }
         )
 
-    def _streams(self, phase: Phase, network: Network, passed: Passed) -> None:
+    def _streams(self, phase: Phase, network: Network, history: History, passed: Passed) -> None:
         """Put down what flowed through a phase's pipes, and what was drawn from its stores."""
         edges, steps = slice(phase.first, phase.last + 1), slice(phase.first, phase.last)
         kind, log = kind_of(self.case.build), passed.log[: passed.logged[0]]
@@ -218,7 +218,8 @@ class _Book:
             over = (passed.out_j[:, s] - passed.in_j[:, s]) / self.weather.dt_s
             if stream.round is not None:
                 self.account_w[kind.stored_account][steps] += gain
-                self._goes_round(stream.name, steps, passed, s, over)
+                apart = [k for k, link in enumerate(network.links) if link.name in stream.round.gives]
+                self._goes_round(stream.name, steps, passed, s, history.link_w[:, apart].sum(axis=1) if apart else over)
                 continue
             self.account_w[kind.useful_account][steps] += gain
             self.account_w[stream.account][steps] += over

@@ -15,11 +15,12 @@ from drylamp.core.air.draught import FlowPath
 from drylamp.core.builds.batch_box.optics import BatchOptics
 from drylamp.core.builds.batch_box.spec import FREEBOARD_M, BatchBox
 from drylamp.core.builds.common.box import recipe as box
-from drylamp.core.builds.common.box.recipe import COVER, leak_kg_s
+from drylamp.core.builds.common.box.recipe import COVER
 from drylamp.core.builds.common.coil.head import check_passes
 from drylamp.core.builds.common.coil.stream import coil_stream
 from drylamp.core.builds.common.cover.links import between_plates
 from drylamp.core.builds.common.lid.spec import NightLid
+from drylamp.core.builds.common.seal.leak import leak_kg_s
 from drylamp.core.builds.kind import Stuff
 from drylamp.core.checks import require
 from drylamp.core.common.coil import LIME_W_MK

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import math
 
+from drylamp.core.air.constants import CP_AIR
 from drylamp.core.builds.common.coil.head import check_passes, most_l_min
 from drylamp.core.builds.common.coil.stream import coil_stream, piped
 from drylamp.core.builds.common.cover.links import between_plates, sheets, sky_share
+from drylamp.core.builds.common.seal.leak import leak_kg_s
 from drylamp.core.builds.hose_coil.optics import PIECES, HoseOptics, hose_nodes, in_a_layer, row_view
 from drylamp.core.builds.hose_coil.spec import HoseCoil
 from drylamp.core.builds.kind import Stuff, Surface
@@ -101,9 +103,21 @@ def network_of(build: HoseCoil, load: Load | None, optics: HoseOptics) -> Networ
     """The network of a coil, dry or with water in it."""
     nodes, links = _hose(build)
     cover = sheets(build.skins, build.plan_m2, build.tilt_deg, COVER, SMALLEST_J_K, calibrated_by="loss")
+    links = links + _leak(build)
     for more_nodes, more_links in (_bed(build), _mesh(build), _sheet(build), cover):
         nodes, links = [*nodes, *more_nodes], [*links, *more_links]
     return piped(nodes, links, load, _stream(build))
+
+
+def _leak(build: HoseCoil) -> list[Link]:
+    """Air changed under the cover is half as warm as the hose and half as warm as the cover: so much was typed, none otherwise."""
+    if not build.leak_m3_h or not build.skins:
+        return []
+    whole, above = leak_kg_s(build.leak_m3_h) * CP_AIR, hose_nodes()[-in_a_layer(build) :]
+    shares = [(name, 0.5 / len(above)) for name in above] + [("cover-1", 0.5)]
+    return [
+        Link(f"air changed at {name}", Law.CONDUCTANCE, name, AIR, (whole * share,), COVER) for name, share in shares
+    ]
 
 
 def _stream(build: HoseCoil) -> Stream:

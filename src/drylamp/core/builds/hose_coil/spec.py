@@ -102,6 +102,9 @@ class HoseCoil(Covered, Turned, Flapped):
         default=12.0, title="Contact with the bed, W/m²K", description="Over its width; lying loose about 12, pressed or glued 50 and more",
         json_schema_extra=asked("bed"),
     )  # fmt: skip
+    leak_m3_h: Annotated[Number, Field(ge=0, le=1000)] | None = Field(
+        default=None, description="Air that is changed under its cover, where that is known, m³/h", json_schema_extra=asked(in_files_only=True)
+    )  # fmt: skip
     mesh: Mesh | None = Field(
         default=None, title="Mesh over the bed", description="The hose lies on it", json_schema_extra=asked("mesh")
     )

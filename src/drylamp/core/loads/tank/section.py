@@ -9,6 +9,8 @@ from drylamp.core.common.wall import wall_thickness_m
 from drylamp.core.loads.common.loop.section import PART, box, pipes_drawn, store_right_m
 from drylamp.core.loads.tank.spec import STORE, TAPPED, LoopTank
 
+TURNS = 8
+
 
 def beside(tank: LoopTank, inlet: Point, outlet: Point, left_m: float) -> Beside:
     """To the left of what warms it, at its height."""
@@ -23,6 +25,15 @@ def beside(tank: LoopTank, inlet: Point, outlet: Point, left_m: float) -> Beside
             for k, (name, title) in enumerate(zip(tank.filling.names, tank.filling.titles, strict=True))
         ),
     ]  # fmt: skip
+    if tank.exchanger is not None:
+        turns = [
+            (
+                left + (0.2 if k % 2 else 0.8) * wide,
+                low + tank.ends.takes_m + (tank.ends.gives_m - tank.ends.takes_m) * k / TURNS,
+            )
+            for k in range(TURNS + 1)
+        ]
+        shapes.append(Shape(part=PART, label="coil in the tank", ink="pipe", outline=turns, closed=False))
     takes, gives = (right, low + tank.ends.takes_m), (right, low + tank.ends.gives_m)
     arrows = [
         Arrow(account=STORE, at=(left - thick, (low + high) / 2.0), toward=(-1.0, 0.0)),

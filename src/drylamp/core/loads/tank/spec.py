@@ -9,12 +9,13 @@ from typing import TYPE_CHECKING, Annotated, ClassVar, Literal, Self
 from pydantic import BaseModel, Field, model_validator
 
 from drylamp.core.arrays import Array
-from drylamp.core.checks import Count, Fraction, Number, Positive
+from drylamp.core.checks import Count, Fraction, Model, Number, Positive
+from drylamp.core.common.coil import Coil
 from drylamp.core.common.drawing import Beside, Point
 from drylamp.core.common.look import Account
 from drylamp.core.common.wall import Wall, WallLayer, wall_w_m2k
 from drylamp.core.forms import asked
-from drylamp.core.heat.pipes import Stream
+from drylamp.core.heat.pipes import Piece, Stream, Tube
 from drylamp.core.loads.common.kept.spec import KeptWater
 from drylamp.core.loads.common.loop.ends import LOOP, PIPES, PUMPED, StoreEnds
 from drylamp.core.loads.common.loop.spec import OUTSIDE_W_M2K, Looped
@@ -26,10 +27,19 @@ if TYPE_CHECKING:
     from drylamp.core.sky.weather import Weather
 
 STORE, TAPPED = "store", "tapped"
-TURNED_OVER_W_M2K = 2000.0
-"""How fast layers that stand upside down turn over, by square metre: enough to hold them within a tenth of a kelvin."""
+VESSEL, COIL = "vessel", "coil"
 SWELLS_SHARE = 0.04
 """How much more room water takes hot than cold: 4 % from 10 to 90 °C (CoolProp)."""
+
+
+class Exchanger(Model):
+    """A coil in a tank, through which a closed loop gives its heat."""
+
+    coil: Coil = Field(default=Coil(material="copper", pipe_m=10.0, bore_mm=13.0, outer_mm=15.0), title="Pipe")
+    vessel_l: Annotated[Number, Field(ge=0, le=500)] = Field(
+        default=4.0, title="Room to expand", description="The expansion vessel's share for its water"
+    )
+    antifreeze: bool = Field(default=True, title="filled with antifreeze")
 
 
 class LoopTank(Looped, KeptWater):
@@ -54,6 +64,9 @@ class LoopTank(Looped, KeptWater):
     shut_tight: bool = Field(
         default=False, title="Shut tight", description="No float valve, no open top: it needs room to expand"
     )
+    exchanger: Exchanger | None = Field(
+        default=None, title="Coil in it", description="The loop's own water stays apart from the tank's"
+    )
     expansion_l: Annotated[Number, Field(ge=0, le=2000)] = Field(
         default=0.0, title="Room to expand", json_schema_extra=asked(only_with={"shut_tight": [True]})
     )
@@ -77,8 +90,14 @@ class LoopTank(Looped, KeptWater):
         return self
 
     def fresh(self, field: str) -> BaseModel:
-        """A pump as it usually is."""
-        return self.usual[field]() if field in self.usual else super().fresh(field)
+        """A pump, or a coil in it, as it usually is."""
+        return (
+            Exchanger()
+            if field == "exchanger"
+            else self.usual[field]()
+            if field in self.usual
+            else super().fresh(field)
+        )
 
     @classmethod
     def begun(cls) -> Self:
@@ -97,10 +116,22 @@ class LoopTank(Looped, KeptWater):
 
     @property
     def ends(self) -> StoreEnds:
-        """Where the loop goes in and out."""
-        return StoreEnds(
-            self.filling.names, self.tall_m, self.takes_share * self.tall_m, self.gives_share * self.tall_m
-        )
+        """Where the loop goes in and out, or where its coil begins and ends."""
+        takes, gives = self.takes_share * self.tall_m, self.gives_share * self.tall_m
+        open_ends = StoreEnds(self.filling.names, self.tall_m, takes, gives)
+        if self.exchanger is None:
+            return open_ends
+        beside, coil = open_ends.way, self.exchanger.coil
+        own = Tube(coil.free_mm / 1000.0, coil.wall_m + coil.lime_mm / 1000.0, coil.skin_w_mk)
+        each, falls = coil.pipe_m / len(beside), (takes - gives) / len(beside)
+        inside = tuple(Piece(f"{COIL}-{k + 1}", each, falls, own) for k in range(len(beside)))
+        links = tuple(f"{piece.node} in the {layer}" for piece, layer in zip(inside, beside, strict=True))
+        return StoreEnds([VESSEL], self.tall_m, takes, gives, inside, links, beside[-1])
+
+    @property
+    def may_freeze(self) -> bool:
+        """Not where its own water is no plain water."""
+        return self.exchanger is None or not self.exchanger.antifreeze
 
     @property
     def floor_m2(self) -> float:

@@ -203,11 +203,6 @@ def _box_links(build: Box, load: Load | None) -> list[Link]:
     return links
 
 
-def leak_kg_s(m3_h: float) -> float:
-    """Air that is changed, by weight."""
-    return m3_h / 3600.0 * AIR_KG_M3
-
-
 def _leak(build: Box) -> Link:
     """Through the gap as draught and wind will, or as much air as was typed."""
     if build.leak_m3_h is None:

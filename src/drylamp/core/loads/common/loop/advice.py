@@ -123,7 +123,7 @@ def _electricity(seen: Seen, build: Build, load: Looped) -> list[Flag]:
 
 def _freezes(seen: Seen, build: Build, load: Looped) -> list[Flag]:
     coldest = float(np.min(seen.run.weather.air_c))
-    if coldest > FREEZES_C:
+    if coldest > FREEZES_C or not load.may_freeze:
         return []
     nights = len({int(t // 86400) for t in seen.run.weather.sun.time_s[seen.run.weather.air_c <= FREEZES_C]})
     return flag(

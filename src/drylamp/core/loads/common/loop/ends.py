@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from drylamp.core.heat.pipes import Piece
+
 LOOP, LOOP_BACK = "loop", "loop-back"
 THERE, BACK = "run-there", "run-back"
 PIPES, PUMPED = "pipes", "pumped"
@@ -19,12 +21,18 @@ class StoreEnds:
         layers: its nodes from the top down
         tall_m: how high its water stands
         takes_m, gives_m: how high over its bottom water is taken out, and comes back
+        inside: pieces of a coil in it, from above down, where the loop's water stays apart; ``layers`` is then what that water swells into
+        gives: links by which the coil gives its heat to the store
+        feeler: node that a switch by two temperatures feels; empty: where water is taken out
     """
 
     layers: Sequence[str]
     tall_m: float
     takes_m: float
     gives_m: float
+    inside: tuple[Piece, ...] = ()
+    gives: tuple[str, ...] = ()
+    feeler: str = ""
 
     def _layer_at(self, height_m: float) -> int:
         count = len(self.layers)
@@ -40,5 +48,5 @@ class StoreEnds:
     @property
     def column(self) -> tuple[tuple[str, float], ...]:
         """Each of them with how much the water rises along it."""
-        up, way = self.takes_m - self.gives_m, self.way
+        up, way = 0.0 if self.inside else self.takes_m - self.gives_m, self.way
         return tuple((name, up / len(way)) for name in way)

@@ -39,7 +39,7 @@ def round_through(loop: Looped, heated: Stream, ends: StoreEnds) -> Plumbed:
     way, flow = ends.way, 0.0 if loop.pump is None else _pumped_kg_s(loop, loop.pump, stream, ends, up)
     goes = stream.round
     assert goes is not None
-    switch = None if loop.pump is None else _switch(loop.pump, heated.pieces[-1].node, way[-1])
+    switch = None if loop.pump is None else _switch(loop.pump, heated.pieces[-1].node, ends.feeler or way[-1])
     paths = [_led(LOOP, flow, switch), *([_led(goes.back)] if goes.back else [])]
     links = [
         Link(f"{name} to the air", Law.CONDUCTANCE, name, AIR, (loop.run.loses_w_mk * length,), PIPES)
@@ -65,10 +65,16 @@ def _piped(loop: Looped, heated: Stream, ends: StoreEnds, up_m: float) -> Stream
     back = Piece(BACK, loop.run.back_m, loop.above_m + ends.gives_m - up_m, _tube(loop.run.pipe(loop.run.back_m)))
     siphons = not loop.check_valve or loop.pump is None
     goes = Round(
-        ends.way[0], LOOP, "" if loop.check_valve or not siphons else LOOP_BACK, ends.column, siphons, FITTINGS
+        ends.way[0],
+        LOOP,
+        "" if loop.check_valve or not siphons else LOOP_BACK,
+        ends.column,
+        siphons,
+        FITTINGS,
+        ends.gives,
     )
     return replace(
-        heated, name=LOOP, pieces=(there, *along, back), inlet=ends.way[-1], account="", role="vessel", title="water in the pipes", round=goes,
+        heated, name=LOOP, pieces=(there, *along, back, *ends.inside), inlet=ends.way[-1], account="", role="vessel", title="water in the pipes", round=goes,
     )  # fmt: skip
 
 
@@ -111,7 +117,7 @@ def _pumped_kg_s(loop: Looped, pump: Pump, stream: Stream, ends: StoreEnds, up_m
     """
     from scipy.optimize import brentq  # slow to import, and most runs have no pump
 
-    lift = max(up_m, 0.0) - (loop.above_m + ends.tall_m)
+    lift = 0.0 if ends.inside else max(up_m, 0.0) - (loop.above_m + ends.tall_m)
     if pump.head_m <= lift:
         raise InputProblem(
             "load.pump.head_m",

@@ -204,6 +204,11 @@ class Looped(Load, ABC):
         return self.model_copy(update={"pump": pump})
 
     @property
+    def may_freeze(self) -> bool:
+        """Whether frost can burst its pipes: unless they are filled with something that does not freeze."""
+        return True
+
+    @property
     def pumped(self) -> str:
         """The loop, where it has a pump."""
         return "" if self.pump is None else LOOP
