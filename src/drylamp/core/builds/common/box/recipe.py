@@ -12,6 +12,7 @@ from drylamp.core.air.constants import CP_AIR
 from drylamp.core.builds.common.box.geometry import geometry_of, lying, standing
 from drylamp.core.builds.common.box.optics import BoxOptics
 from drylamp.core.builds.common.box.spec import Box
+from drylamp.core.builds.common.seal.leak import leak_kg_s
 from drylamp.core.builds.kind import Stuff, Surface
 from drylamp.core.checks import require
 from drylamp.core.common.wall import wall_j_m2k, wall_w_m2k
@@ -25,7 +26,6 @@ from drylamp.core.tables import absorber
 SHELL_EMITTANCE = 0.9
 OPEN_TOP_SHARE = 2.0
 """Air changed over an uncovered opening, as times the wind film on its area; from memory."""
-AIR_KG_M3 = 1.15
 """Of the air that changes, at about 35 °C."""
 SMALLEST_J_K = 5.0
 """A film or foil weighs next to nothing; this keeps its node from being singular."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-AIR_KG_M3 = 1.2
+AIR_KG_M3 = 1.15
 
 
 def leak_kg_s(m3_h: float) -> float:
