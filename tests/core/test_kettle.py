@@ -13,6 +13,7 @@ from drylamp.core.advice.flap import flap_angles
 from drylamp.core.advice.kettle import PutOut
 from drylamp.core.advice.sayings import sayings_of
 from drylamp.core.advice.schools import schools_of
+from drylamp.core.advice.tilt import tilt_year
 from drylamp.core.builds.common.vacuum_tube.advice import tips_at_m_s
 from drylamp.core.builds.common.vacuum_tube.spec import VacuumTube
 from drylamp.core.builds.common.vacuum_tube.wings import Wings
@@ -26,7 +27,7 @@ from drylamp.core.loads.kettle.spec import KettleWater, Pour
 from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import ClearDay, Span
-from drylamp.demo.scenario import FIELD_KETTLE, FIELD_TEA, TERRACE
+from drylamp.demo.scenario import FIELD_KETTLE, FIELD_TEA, OVEN, SOUTHERN, TERRACE
 from tests.posing import posed, simulated
 from tests.wording import read
 
@@ -155,6 +156,28 @@ def test_notches_are_tried_against_latitude_and_noon():
     assert {"notch (20°)", "notch (45°)", "notch (60°)"} <= set(titles)
     assert any("latitude" in title for title in titles)
     assert "notch (20°)" in titles[:2] or "noon" in titles[0], "in June the flat ones win"
+
+
+def test_the_best_tilt_is_steep_in_winter_flat_in_summer_and_one_does_for_the_year():
+    found = tilt_year(on(KETTLE.with_(wings=None), TEA))
+    best = [m.best_deg for m in found.months]
+    assert best[5] < best[2] < best[11]
+    assert [at.tilt_deg for at in found.months[0].marks] == [20.0, 45.0, 60.0]
+    june, december = found.months[5].marks, found.months[11].marks
+    assert june[0].share > june[2].share
+    assert december[2].share > december[0].share
+    assert 30.0 <= found.fixed_deg <= 50.0, "near the latitude of 41"
+    assert 0.0 < found.fixed_loss < 0.15
+    assert "One tilt for the year" in read(found.words)
+    box = tilt_year(on(OVEN, None))
+    assert [at.tilt_deg for at in box.months[0].marks] == [20.0, 45.0, 60.0], "marks where it has none of its own"
+
+
+def test_south_of_the_equator_june_is_steep():
+    south = KETTLE.with_(wings=None, facing_deg=0.0)
+    june = weather_of(SOUTHERN, ClearDay(tmin_c=5, tmax_c=15), Span(start=JUNE))
+    best = [m.best_deg for m in tilt_year(on(south, TEA, june, SOUTHERN)).months]
+    assert best[5] > best[11]
 
 
 def winter(build: TubeKettle, site: Site) -> str:

@@ -102,9 +102,11 @@ def test_a_loop_is_asked_over_the_wire(client, monkeypatch):
     assert read(post(client, "/api/advice/night", tub)["lines"][0]["title"]) == "as it is"
     assert len(post(client, "/api/advice/timer", tub)["months"]) == 12
     assert post(client, "/api/advice/season", tub)["sizes"][0]["days"] > 5
+    assert post(client, "/api/advice/how-many", {**tub, "rise_k": 1.0, "weeks": 1})["lines"]
+    assert "weeks" in str(post(client, "/api/advice/how-many", {**tub, "weeks": 0}, 422))
     assert "boiling" in read(post(client, "/api/advice/instead", {**tub, "heater_kw": 6.0})["words"])
     assert "heater_kw" in str(post(client, "/api/advice/instead", {**tub, "heater_kw": 0.0}, 422))
-    for path in ("ready-by", "night", "timer", "season", "instead"):
+    for path in ("ready-by", "night", "timer", "season", "instead", "how-many"):
         assert "by a loop" in post(client, f"/api/advice/{path}", asked(OVEN, STEW), 422)["detail"]
 
 
@@ -117,6 +119,7 @@ def test_a_kettle_is_asked_over_the_wire(client):
     assert year["marks_deg"] == [20.0, 45.0, 60.0]
     assert [m["month"] for m in year["months"]] == list(range(1, 13))
     assert "kitchen kettle" in read(post(client, "/api/advice/instead", {**kettle, "heater_kw": 2.0})["words"])
+    assert len(post(client, "/api/advice/tilt-year", kettle)["months"]) == 12
     for path in ("put-out", "boils"):
         assert "pour some in first" in post(client, f"/api/advice/{path}", asked(OVEN, STEW), 422)["detail"]
 

@@ -149,6 +149,9 @@ export const aimedQuery = (request: TwinRequest, at: string) =>
 export const flapYearQuery = (request: TwinRequest) =>
   queryOptions({ queryKey: ["flap-year", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/flap-year", { body: request, signal })), ...advice });
 
+export const tiltYearQuery = (request: TwinRequest) =>
+  queryOptions({ queryKey: ["tilt-year", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/tilt-year", { body: request, signal })), ...advice });
+
 export const flowQuery = (request: TwinRequest, at: string) =>
   queryOptions({ queryKey: ["flow", request, at], queryFn: ({ signal }) => answered(client.POST("/api/advice/flow", { body: { ...request, at }, signal })), ...advice });
 

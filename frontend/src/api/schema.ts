@@ -259,6 +259,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/advice/tilt-year": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Its best tilt by the month, fixed marks, and one for the year. */
+        post: operations["advice_tilt_by_month_tilt_year_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/advice/timer": {
         parameters: {
             query?: never;
@@ -10791,6 +10808,30 @@ export interface components {
             title: string;
         };
         /**
+         * TiltMark
+         * @description A fixed tilt, and its light against the best of the month.
+         */
+        TiltMark: {
+            /** Share */
+            share: number;
+            /** Tilt Deg */
+            tilt_deg: number;
+        };
+        /**
+         * TiltMonth
+         * @description A month's best tilt under a clear sky; light as it stands and at each mark, as shares of it.
+         */
+        TiltMonth: {
+            /** Best Deg */
+            best_deg: number;
+            /** Marks */
+            marks: components["schemas"]["TiltMark"][];
+            /** Month */
+            month: number;
+            /** Now Share */
+            now_share: number;
+        };
+        /**
          * TiltSchools
          * @description What people set the tilt to, and the best over the year under clear skies.
          */
@@ -10807,6 +10848,22 @@ export interface components {
             summer_deg: number;
             /** Winter Deg */
             winter_deg: number;
+        };
+        /**
+         * TiltYear
+         * @description The year, and one tilt for all of it.
+         */
+        TiltYear: {
+            /** Fixed Deg */
+            fixed_deg: number;
+            /** Fixed Loss */
+            fixed_loss: number;
+            /** Marks Deg */
+            marks_deg: number[];
+            /** Months */
+            months: components["schemas"]["TiltMonth"][];
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
         };
         /**
          * TimerMonth
@@ -12945,6 +13002,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StockAnswer"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    advice_tilt_by_month_tilt_year_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwinRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TiltYear"];
                 };
             };
             /** @description Something given cannot be used */

@@ -8,10 +8,12 @@ import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
 import { withUnit } from "../../look/units";
 import { Problem, Waiting } from "../../parts/Problem";
+import { Asked } from "../../parts/Asked";
 import { SpecForm } from "../../parts/SpecForm";
 import { useWidth } from "../../parts/useWidth";
 import { useKind } from "../../kinds";
 import { Pointing } from "./Pointing";
+import { TiltYear } from "./TiltYear";
 import type { BuildState } from "./useBuild";
 import { useEdit } from "./useEdit";
 
@@ -66,6 +68,7 @@ export function AimStage({ state }: { state: BuildState }) {
               </Fragment>
             ))}
           </Box>
+          {!kind.side_by_side && <Asked title="Tilt by the month" door="The best, and fixed marks"><TiltYear state={state} /></Asked>}
         </Box>
       </Box>
       {!kind.side_by_side && <Pointing state={state} />}

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from datetime import date
 
 import numpy as np
@@ -10,27 +9,18 @@ from numpy.typing import NDArray
 from pydantic import Field
 
 from drylamp.core.advice.context import AdviceContext
+from drylamp.core.advice.light import LIT, MONTHS, STEP_S, beam_of, light_by_sky, month_sky, on_load
 from drylamp.core.arrays import Array
 from drylamp.core.builds.build import Build
-from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import Model
 from drylamp.core.loads.load import Load
-from drylamp.core.sky.clock import day_edges_s
-from drylamp.core.sky.weather import Weather, clear_days
 from drylamp.core.text import Sentence, degrees
-from drylamp.core.twin.case import climate_day
-from drylamp.core.twin.light import SpotLight
 
 STEP_DEG = 5.0
-LIT = 0.02
-"""Sine of the sun's height under which nobody counts on it."""
 USUAL_START_H, USUAL_HOURS = 11.0, 3.0
 """When a build without a load is used, and for how long a meal takes."""
-STEP_S = 900.0
-"""Between two instants that are tried."""
 SAME_LIGHT = 0.01
 """A setting that comes within this share of the best is as good: nobody sets a mirror closer."""
-MONTHS = range(1, 13)
 
 
 class FlapAngles(Model):
@@ -84,10 +74,10 @@ def flap_angles(context: AdviceContext, toward_sun: Array) -> FlapAngles | None:
     if context.build.flap_angle_deg is None:
         return None
     window, wanted_for = _window(context)
-    beam, weather = _beam(context, context.weather)[window], context.weather
+    beam, weather = beam_of(context, context.weather)[window], context.weather
     toward = np.vstack([toward_sun[None], weather.sun.direction[window]])
     angles = _angles(context.build)
-    table = np.array([_on_load(context.build.with_flap_at(a), context.load, toward) for a in angles])
+    table = np.array([on_load(context.build.with_flap_at(a), context.load, toward) for a in angles])
     now, meal = table[:, 0], table[:, 1:] @ beam if len(window) else table[:, 0]
     follow = float(table[:, 1:].max(axis=0) @ beam) if len(window) else float(meal.max())
     loss = 1.0 - float(meal.max()) / follow if follow > 0 else 0.0
@@ -111,8 +101,8 @@ def flap_year(context: AdviceContext) -> FlapYear | None:
         return None
     angles = _angles(build)
     settings = [*(build.with_flap_at(a) for a in angles), build, build.without_flap()]
-    skies = [_month_sky(context, month) for month in MONTHS]
-    light = np.array([_light_by_sky(setting, context.load, skies) for setting in settings]).T
+    skies = [month_sky(context, month) for month in MONTHS]
+    light = np.array([light_by_sky(setting, context.load, skies) for setting in settings]).T
     tried, now, bare = light[:, :-2], light[:, -2], light[:, -1]
     best, fixed = tried.argmax(axis=1), int(tried.sum(axis=0).argmax())
     most = np.maximum(tried.max(axis=1), 1e-9)
@@ -162,36 +152,3 @@ def _window(context: AdviceContext) -> tuple[NDArray[np.intp], str]:
     within = (times >= begun) & (times <= begun + 3600.0 * USUAL_HOURS)
     planned = Load.planned if load is None else load.planned
     return (within & up).nonzero()[0][::every], f"the {USUAL_HOURS:.0f} hours of the {planned}"
-
-
-def _beam(context: AdviceContext, weather: Weather) -> Array:
-    """Beam at the spot by step, W/m²."""
-    return SpotLight.of(context.case.site, context.case.spot, weather).plan.light.beam_w_m2
-
-
-def _month_sky(context: AdviceContext, month: int) -> tuple[Array, Array]:
-    """Beam of a month's middle day, W/m², shape (n,), and the way it comes from, shape (n, 3)."""
-    site, middle = context.case.site, date(context.case.span.start.year, month, 15)
-    weather = clear_days(site, climate_day(site, middle), *day_edges_s(site.zone, middle), STEP_S)
-    window = weather.sun.direction[:, 2] > LIT
-    return _beam(context, weather)[window], weather.sun.direction[window]
-
-
-def _light_by_sky(build: Build, load: Load | None, skies: list[tuple[Array, Array]]) -> list[float]:
-    """Area that takes up beam, mean by the beam of each day, m²."""
-    wanted = _wanted_light(build, load)
-    return [float(wanted(toward) @ beam / max(float(beam.sum()), 1e-9)) for beam, toward in skies]
-
-
-def _on_load(build: Build, load: Load | None, toward: Array) -> Array:
-    """Area of beam in load and tray for each direction, m²."""
-    return _wanted_light(build, load)(toward)
-
-
-def _wanted_light(build: Build, load: Load | None) -> Callable[[Array], Array]:
-    """Its bounces solved once: gives the area of beam in load and tray for directions, m²."""
-    kind = kind_of(build)
-    optics = kind.optics(build, load)
-    wanted = kind.useful(build, load) | {kind.stagnation_node(build)}
-    columns = [k for k, node in enumerate(kind.lit_nodes(build, load)) if node in wanted]
-    return lambda toward: np.asarray(optics.along_path(toward)[0][:, columns].sum(axis=1))

@@ -20,6 +20,7 @@ from drylamp.core.advice.pointing import TurningCurve, pointing, turning_curve
 from drylamp.core.advice.registry import advice_of_load
 from drylamp.core.advice.sayings import sayings_of
 from drylamp.core.advice.schools import schools_of
+from drylamp.core.advice.tilt import TiltYear, tilt_year
 from drylamp.core.advice.weakest import Weakest, weakest_link
 from drylamp.core.checks import InputProblem
 from drylamp.core.kept import Kept
@@ -91,6 +92,12 @@ def flap_by_month(body: TwinRequest) -> Response:
     if found is None:
         raise InputProblem("spec", "this build has no mirror whose angle is set by hand; put one on first")
     return context.answer(found)
+
+
+@api.post("/tilt-year", responses={200: TiltYear})
+def tilt_by_month(body: TwinRequest) -> Response:
+    """Its best tilt by the month, fixed marks, and one for the year."""
+    return context.answer(tilt_year(advice_context(body)))
 
 
 @api.post("/flow", responses={200: FlowCurve})

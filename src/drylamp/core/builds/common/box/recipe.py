@@ -26,7 +26,6 @@ from drylamp.core.tables import absorber
 SHELL_EMITTANCE = 0.9
 OPEN_TOP_SHARE = 2.0
 """Air changed over an uncovered opening, as times the wind film on its area; from memory."""
-"""Of the air that changes, at about 35 °C."""
 SMALLEST_J_K = 5.0
 """A film or foil weighs next to nothing; this keeps its node from being singular."""
 

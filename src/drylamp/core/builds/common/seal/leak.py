@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 AIR_KG_M3 = 1.15
+"""Of the air that changes, at about 35 °C."""
 
 
 def leak_kg_s(m3_h: float) -> float:

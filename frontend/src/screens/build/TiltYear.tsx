@@ -1,0 +1,34 @@
+import { Box, Button } from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
+import { tiltYearQuery } from "../../api/queries";
+import { MONTHS } from "../../look/clock";
+import { usePrefs } from "../../look/prefs";
+import { withUnit } from "../../look/units";
+import { Problem, Waiting } from "../../parts/Problem";
+import { Words } from "./Words";
+import type { BuildState } from "./useBuild";
+
+/** The best tilt of every month, fixed marks beside it, and one for the whole year. */
+export function TiltYear({ state }: { state: BuildState }) {
+  const { units } = usePrefs();
+  const { data, error } = useQuery(tiltYearQuery(state.request!));
+  if (error) return <Problem error={error} />;
+  if (!data) return <Waiting what="Leaning it through the year" />;
+  const degrees = (value: number) => withUnit(value, "angle", units);
+  const share = (value: number) => withUnit(value, "share", units);
+  const set = (tilt: number) => state.save({ spec: { ...state.draft!.spec, tilt_deg: tilt } }, `tilted ${degrees(tilt)}`);
+  return (
+    <Box component="section" aria-label="its tilt by the month">
+      <Words said={data.words} />
+      <Button className="my-0_5" onClick={() => set(data.fixed_deg)}>Set {degrees(data.fixed_deg)} for the year</Button>
+      <Box component="table" className="ruled">
+        <thead><tr><th scope="col">month</th><th scope="col">best</th><th scope="col">as it stands</th>{data.marks_deg.map((mark) => <th key={mark} scope="col">at {degrees(mark)}</th>)}</tr></thead>
+        <tbody>
+          {data.months.map((m) => (
+            <tr key={m.month}><th scope="row">{MONTHS[m.month - 1]}</th><td><b>{degrees(m.best_deg)}</b></td><td>{share(m.now_share)}</td>{m.marks.map((at) => <td key={at.tilt_deg}>{share(at.share)}</td>)}</tr>
+          ))}
+        </tbody>
+      </Box>
+    </Box>
+  );
+}
