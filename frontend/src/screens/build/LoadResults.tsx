@@ -74,18 +74,26 @@ function PoolDays({ pool }: { pool: NonNullable<Results["pool"]> }) {
   );
 }
 
-/** What the loop brought, and what the pump took for it. */
+/** What the loop brought, and what the pump took for it: a line each, a column for each day. */
 function LoopDays({ loop }: { loop: NonNullable<Results["loop"]> }) {
   const { units } = usePrefs();
+  type Day = (typeof loop.days)[number];
+  const lines: [string, (day: Day) => string][] = [
+    ["brings", (day) => withUnit(day.given_kwh, "energy", units)], ["pump runs", (day) => withUnit(day.pump_h, "hours", units)], ["starts", (day) => `${day.starts}`],
+    ["electricity", (day) => withUnit(day.pump_kwh, "energy", units)], ["went round", (day) => withUnit(Math.round(day.went_l), "volume", units)],
+    ["backwards", (day) => withUnit(Math.round(day.back_l), "volume", units)],
+  ];
+  return <Columns label="what the loop brings" corner="loop" over={loop.days.map((day) => dayWords(day.day.slice(0, 10)))} rows={lines.map(([title, of]) => [title, loop.days.map(of)])} />;
+}
+
+/** A table that stays narrow: a line each, a column for each day or filling; the first line is what matters. */
+function Columns({ label, corner, over, rows }: { label: string; corner: string; over: string[]; rows: [string, string[]][] }) {
   return (
-    <Box component="table" className="ruled" aria-label="what the loop brings">
-      <thead><tr><th scope="col">loop</th><th scope="col">brings</th><th scope="col">pump runs</th><th scope="col">starts</th><th scope="col">electricity</th><th scope="col">went round</th><th scope="col">backwards</th></tr></thead>
+    <Box component="table" className="ruled" aria-label={label}>
+      <thead><tr><th scope="col">{corner}</th>{over.map((title) => <th key={title} scope="col">{title}</th>)}</tr></thead>
       <tbody>
-        {loop.days.map((day) => (
-          <tr key={day.day}>
-            <th scope="row">{dayWords(day.day.slice(0, 10))}</th><td><b>{withUnit(day.given_kwh, "energy", units)}</b></td><td>{withUnit(day.pump_h, "hours", units)}</td><td>{day.starts}</td>
-            <td>{withUnit(day.pump_kwh, "energy", units)}</td><td>{withUnit(Math.round(day.went_l), "volume", units)}</td><td>{withUnit(Math.round(day.back_l), "volume", units)}</td>
-          </tr>
+        {rows.map(([title, cells], line) => (
+          <tr key={title}><th scope="row">{title}</th>{cells.map((cell, k) => <td key={over[k]}>{line === 0 ? <b>{cell}</b> : cell}</td>)}</tr>
         ))}
       </tbody>
     </Box>
@@ -99,19 +107,13 @@ function Kettles({ kettle }: { kettle: NonNullable<Results["kettle"]> }) {
   const at = (time: string | null) => (time ? clockTime(time, site.time_zone) : "never");
   const fills = kettle.days.flatMap((day) => day.fills);
   if (fills.length === 0) return null;
-  return (
-    <Box component="table" className="ruled" aria-label="each filling">
-      <thead><tr><th scope="col">put out</th><th scope="col">wanted</th><th scope="col">hot at</th><th scope="col">takes</th><th scope="col">after an hour</th><th scope="col">when wanted</th><th scope="col">gets</th><th scope="col">boils off</th></tr></thead>
-      <tbody>
-        {fills.map((fill) => (
-          <tr key={fill.put_out}>
-            <th scope="row">{at(fill.put_out)}</th><td>{at(fill.wanted_at)}</td><td><b>{at(fill.hot_at)}</b></td><td>{fill.minutes === null ? "–" : withUnit(fill.minutes, "minutes", units)}</td>
-            <td>{withUnit(fill.after_hour_c, "temperature", units)}</td><td>{withUnit(fill.at_wanted_c, "temperature", units)}</td><td>{withUnit(fill.gained_w, "power", units)}</td><td>{withUnit(fill.steam_l, "volume", units)}</td>
-          </tr>
-        ))}
-      </tbody>
-    </Box>
-  );
+  const lines: [string, (fill: (typeof fills)[number]) => string][] = [
+    ["hot at", (fill) => at(fill.hot_at)], ["takes", (fill) => (fill.minutes === null ? "–" : withUnit(fill.minutes, "minutes", units))],
+    ["wanted at", (fill) => at(fill.wanted_at)], ["then it is", (fill) => withUnit(fill.at_wanted_c, "temperature", units)],
+    ["after an hour", (fill) => withUnit(fill.after_hour_c, "temperature", units)], ["gets", (fill) => withUnit(fill.gained_w, "power", units)],
+    ["boils off", (fill) => withUnit(fill.steam_l, "volume", units)],
+  ];
+  return <Columns label="each filling" corner="put out at" over={fills.map((fill) => at(fill.put_out))} rows={lines.map(([title, of]) => [title, fills.map(of)])} />;
 }
 
 /** One draw litre by litre. */

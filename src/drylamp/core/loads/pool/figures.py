@@ -80,7 +80,7 @@ def days_won(found: Found) -> Figure | None:
         f"{counted(won, 'day')} won (± {doubt:.0f})."
     )
     return Figure(
-        name="days-won", title="Days that the loop won", value=float(won), doubt=doubt, quantity="count", twin=float(_twin(found, evenings, pool) - bare), digits=0, grade="",
+        name="days-won", needs_words=True, title="Days that the loop won", value=float(won), doubt=doubt, quantity="count", twin=float(_twin(found, evenings, pool) - bare), digits=0, grade="",
         words=words, passed=won > doubt,
     )  # fmt: skip
 
