@@ -63,6 +63,8 @@ def test_each_filling_is_told_of_and_the_second_begins_cold():
     assert second.minutes is not None
     assert second.minutes < first.minutes, "the sun stands higher, and the tube is warm"
     assert second.after_hour_c < 98.0
+    assert day.absorbed_w > day.most_w * 0.8
+    assert 20.0 < day.absorbed_w < 90.0, "of some hundred watts at the mouth of the wings"
     run = simulated(TERRACE, None, KETTLE, twice, DAY)
     at = np.searchsorted(run.edge_s, second.put_out.timestamp())
     assert run.temperature_c["water"][at] == pytest.approx(15.0)

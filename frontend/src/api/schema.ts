@@ -5554,9 +5554,11 @@ export interface components {
         JsonValue: unknown;
         /**
          * KettleDay
-         * @description Fillings of a day, and the heat that the water got: over the day, and at most.
+         * @description Fillings of a day, and the heat that the water got: over the day, and at most; what tube and wings took up of the sun at most.
          */
         KettleDay: {
+            /** Absorbed W */
+            absorbed_w: number;
             /**
              * Day
              * Format: date

@@ -8,16 +8,14 @@ from functools import cached_property
 import numpy as np
 
 from drylamp.core.arrays import Array
-from drylamp.core.builds.common.vacuum_tube.optics import cylinders, received_once, taken_up
+from drylamp.core.builds.common.vacuum_tube.optics import TracedTubes, cylinders, received_once, taken_up
 from drylamp.core.builds.tube_kettle.spec import TubeKettle
 from drylamp.core.kept import Kept
 from drylamp.core.loads.load import Load
 from drylamp.core.optics.geometry import Geometry
-from drylamp.core.optics.power import DiffuseAreas, diffuse_areas_of
-from drylamp.core.sky.dome import DOME_DIRECTIONS, GROUND_DIRECTIONS, hemisphere, plane_axes
+from drylamp.core.sky.dome import plane_axes
 
 COAT, DRY, GLASS, WINGS = "coat", "dry", "glass", "wings"
-PATH_RAYS, DOME_RAYS = 512, 64
 _GEOMETRY: Kept[str, Geometry] = Kept(64)
 
 
@@ -41,7 +39,7 @@ def geometry_of(build: TubeKettle) -> Geometry:
 
 
 @dataclass(frozen=True)
-class KettleOptics:
+class KettleOptics(TracedTubes):
     """Optics of a kettle, ready for any direction."""
 
     build: TubeKettle
@@ -85,18 +83,3 @@ class KettleOptics:
             met = np.maximum(met, mouth)
         out = np.column_stack(columns)
         return out, np.maximum(met, out.sum(axis=1))
-
-    def along_path(self, toward_world: Array) -> tuple[Array, Array]:
-        """The same along the sun's path."""
-        return self.taken_m2(toward_world @ self.axes.T, PATH_RAYS)
-
-    @cached_property
-    def _dome(self) -> tuple[Array, Array]:
-        """From sky and ground: traced once for every way it may face."""
-        sky, ground = hemisphere(DOME_DIRECTIONS), hemisphere(GROUND_DIRECTIONS, upper=False)
-        from_sky, from_ground = (np.column_stack(self.taken_m2(d @ self.axes.T, DOME_RAYS)) for d in (sky, ground))
-        return from_sky, from_ground
-
-    def diffuse_areas(self, skyline_deg: Array) -> DiffuseAreas:
-        """Areas for the diffuse sky and the ground."""
-        return diffuse_areas_of(skyline_deg, *self._dome)

@@ -8,17 +8,15 @@ from functools import cached_property
 import numpy as np
 
 from drylamp.core.arrays import Array
-from drylamp.core.builds.common.vacuum_tube.optics import cylinders, received_once, taken_up
+from drylamp.core.builds.common.vacuum_tube.optics import TracedTubes, cylinders, received_once, taken_up
 from drylamp.core.builds.tube_row.spec import TubeRow
 from drylamp.core.kept import Kept
 from drylamp.core.loads.load import Load
 from drylamp.core.optics.geometry import Cylinder, Facet, Geometry, rectangle
-from drylamp.core.optics.power import DiffuseAreas, diffuse_areas_of
-from drylamp.core.sky.dome import DOME_DIRECTIONS, GROUND_DIRECTIONS, hemisphere, plane_axes
+from drylamp.core.sky.dome import plane_axes
 
 PIECES = 6
 GLASS = "glass"
-PATH_RAYS, DOME_RAYS = 512, 64
 ENDS, BETWEEN = "at an end", "between"
 _GEOMETRY: Kept[str, Geometry] = Kept(64)
 
@@ -66,7 +64,7 @@ def geometry_of(build: TubeRow) -> Geometry:
 
 
 @dataclass(frozen=True)
-class RowOptics:
+class RowOptics(TracedTubes):
     """Optics of a row, ready for any direction."""
 
     build: TubeRow
@@ -101,19 +99,7 @@ class RowOptics:
         facing = build.opening_m2 * np.maximum(toward[:, 2], 0.0)
         return out, np.maximum(np.maximum(each.sum(axis=1), facing), out.sum(axis=1))
 
-    def _axes(self) -> Array:
+    @property
+    def axes(self) -> Array:
+        """Across the row, along the tubes, and outward."""
         return plane_axes(self.build.tilt_deg, self.build.facing_deg)
-
-    def along_path(self, toward_world: Array) -> tuple[Array, Array]:
-        """The same along the sun's path."""
-        return self.taken_m2(toward_world @ self._axes().T, PATH_RAYS)
-
-    @cached_property
-    def _dome(self) -> tuple[Array, Array]:
-        sky, ground = hemisphere(DOME_DIRECTIONS), hemisphere(GROUND_DIRECTIONS, upper=False)
-        from_sky, from_ground = (np.column_stack(self.taken_m2(d @ self._axes().T, DOME_RAYS)) for d in (sky, ground))
-        return from_sky, from_ground
-
-    def diffuse_areas(self, skyline_deg: Array) -> DiffuseAreas:
-        """Areas for the diffuse sky and the ground."""
-        return diffuse_areas_of(skyline_deg, *self._dome)

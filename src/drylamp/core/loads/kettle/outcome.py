@@ -22,7 +22,8 @@ from drylamp.core.twin.run import Run
 if TYPE_CHECKING:
     from drylamp.core.outcome.summary import Outcome
 
-HOUR_S = 3600.0
+HOUR_S, CALM_S = 3600.0, 600.0
+"""What a warm tube gives to cold water in the first minutes is not the sun's."""
 BOILS_K = 0.3
 """So near to boiling it boils: the march holds it within this."""
 SIZES = (0.5, 0.75, 1.0)
@@ -54,13 +55,14 @@ class KettleFill(Model):
 
 
 class KettleDay(Model):
-    """Fillings of a day, and the heat that the water got: over the day, and at most."""
+    """Fillings of a day, and the heat that the water got: over the day, and at most; what tube and wings took up of the sun at most."""
 
     day: date
     fills: list[KettleFill]
     gain_kwh: float
     most_w: float
     most_at: datetime
+    absorbed_w: float
 
 
 class KettleResult(Model):
@@ -115,11 +117,14 @@ def results(site: Site, load: KettleWater, run: Run) -> Model:
         steps = np.flatnonzero((run.edge_s[:-1] >= begin) & (run.edge_s[:-1] < end))
         if any(fill is None for fill in fills) or len(steps) == 0:
             continue
-        most = steps[int(np.argmax(watts[steps]))]
+        pours = [instant_s(site.zone, day, pour.goes_in) for pour in load.pours]
+        calm = np.array([all(not 0.0 <= at - put < CALM_S for put in pours) for at in run.edge_s[steps]])
+        most = steps[int(np.argmax(np.where(calm, watts[steps], 0.0)))]
         days.append(
             KettleDay(
                 day=day, fills=[fill for fill in fills if fill is not None], gain_kwh=float(watts[steps].sum()) * run.weather.dt_s / KWH_J,
                 most_w=float(watts[most]), most_at=local_time(site.zone, run.edge_s[most]),
+                absorbed_w=float((run.opening_w - run.account_w["mirrored"])[steps].max()),
             )
         )  # fmt: skip
     return KettleResults(kettle=KettleResult(target_c=load.target_c, days=days, words=_words(load, days)))

@@ -10,6 +10,9 @@ References:
 
 from __future__ import annotations
 
+from abc import ABC, abstractmethod
+from functools import cached_property
+
 import numpy as np
 
 from drylamp.core.arrays import Array
@@ -17,11 +20,14 @@ from drylamp.core.builds.common.vacuum_tube.spec import VacuumTube
 from drylamp.core.kept import Kept
 from drylamp.core.optics.covers import stack
 from drylamp.core.optics.geometry import Cylinder, Geometry
+from drylamp.core.optics.power import DiffuseAreas, diffuse_areas_of
 from drylamp.core.optics.sun_table import BIN_MIDDLE_COS, received_m2
+from drylamp.core.sky.dome import DOME_DIRECTIONS, GROUND_DIRECTIONS, hemisphere
 
 DIFFUSE_BACK = 0.15
 """What a single glass throws back of diffuse light (Duffie & Beckman 5.5, usual value)."""
 CAP_M = 0.02
+PATH_RAYS, DOME_RAYS = 512, 64
 
 
 _RECEIVED: Kept[tuple[str, bytes, int], Array] = Kept(64)
@@ -64,3 +70,31 @@ def taken_up(tube: VacuumTube, received_m2: Array, axis_sine: Array) -> tuple[Ar
     alpha = tube.coat_row.absorptance
     coat = sheet.transmittance * alpha / (1.0 - (1.0 - alpha) * DIFFUSE_BACK)
     return (received_m2 * coat).sum(axis=1), (received_m2 * sheet.absorptance[0]).sum(axis=1)
+
+
+class TracedTubes(ABC):
+    """Optics of tubes and what mirrors beside them, traced in axes of their own: across, along, towards the sky."""
+
+    @property
+    @abstractmethod
+    def axes(self) -> Array:
+        """Those axes in the world, as rows, shape (3, 3)."""
+
+    @abstractmethod
+    def taken_m2(self, toward: Array, rays: int) -> tuple[Array, Array]:
+        """Power in each part, and power met, per W/m² of beam from each direction in those axes, by so many rays; shapes (n, parts) and (n,), m²."""
+
+    def along_path(self, toward_world: Array) -> tuple[Array, Array]:
+        """The same along the sun's path."""
+        return self.taken_m2(toward_world @ self.axes.T, PATH_RAYS)
+
+    @cached_property
+    def _dome(self) -> tuple[Array, Array]:
+        """From sky and ground, each with what was met last."""
+        sky, ground = hemisphere(DOME_DIRECTIONS), hemisphere(GROUND_DIRECTIONS, upper=False)
+        from_sky, from_ground = (np.column_stack(self.taken_m2(d @ self.axes.T, DOME_RAYS)) for d in (sky, ground))
+        return from_sky, from_ground
+
+    def diffuse_areas(self, skyline_deg: Array) -> DiffuseAreas:
+        """Areas for the diffuse sky and the ground."""
+        return diffuse_areas_of(skyline_deg, *self._dome)
