@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from drylamp.core.builds.common.coil.upkeep import PLUMBING
 from drylamp.core.builds.doubt import OPTICAL, Doubtful
 from drylamp.core.builds.hose_coil import recipe, section
 from drylamp.core.builds.hose_coil.optics import HoseOptics, hose_nodes, lit_nodes
@@ -40,7 +41,10 @@ KIND: Kind[HoseCoil, HoseOptics] = Kind(
     drawn="Cut up the slope; turns that lie too close to tell apart are drawn as fewer",
     empty="It lies dry.",
     names_stagnation=True,
-    notes={"hose": "Turns come out of its length, the pitch and the frame."},
+    notes={
+        "hose": "Turns come out of its length, the pitch and the frame. Sun makes hose brittle: bend it each spring, and replace what shows cracks or whitens.",
+        "load": PLUMBING,
+    },
     accounts={
         "mirrored": Account("thrown back before it could heat", "thrown back", "sky"),
         "cover": Account("lost upward", "upward", "glass"),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from drylamp.core.builds.common.coil.upkeep import PLUMBING
 from drylamp.core.builds.doubt import OPTICAL, Doubtful
 from drylamp.core.builds.kind import Kind
 from drylamp.core.builds.sleeved_tubes import recipe, section
@@ -39,7 +40,11 @@ KIND: Kind[SleevedTubes, SleeveOptics] = Kind(
     drawn="Cut up the slope",
     empty="They lie dry.",
     names_stagnation=True,
-    notes={"tubes": "Bottles, elbows and the lengths to cut come out of the lit length and the rows."},
+    notes={
+        "tubes": "Bottles, elbows and the lengths to cut come out of the lit length and the rows.",
+        "bottles": "Bottles that cloud or go yellow take light; they last two or three summers (common practice, no source).",
+        "load": PLUMBING,
+    },
     accounts={
         "mirrored": Account("thrown back before it could heat", "thrown back", "sky"),
         "cover": Account("lost by bottles and bare pipe", "lost", "glass"),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from drylamp.core.builds.common.coil.upkeep import PLUMBING
 from drylamp.core.builds.doubt import OPTICAL, Doubtful
 from drylamp.core.builds.kind import Kind
 from drylamp.core.builds.tube_row import recipe, section
@@ -42,6 +43,7 @@ KIND: Kind[TubeRow, RowOptics] = Kind(
     names_stagnation=True,
     notes={
         "tube": "Look at every spot at a closed end once a year: silver holds, white is a jar. Dust and leaves off in spring.",
+        "load": PLUMBING,
         "header": "Wool that got wet insulates nothing; look under its cover, and for drips at the joints.",
     },
     accounts={

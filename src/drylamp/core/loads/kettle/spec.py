@@ -78,8 +78,11 @@ class KettleWater(Load):
         return self
 
     def fresh(self, field: str) -> BaseModel:
-        """Once more in the afternoon."""
-        return Pour(goes_in="14:00", wanted_at="16:00") if field == "pours" else super().fresh(field)
+        """Once more, two hours after the last."""
+        if field != "pours":
+            return super().fresh(field)
+        hour = int(self.pours[-1].wanted_at[:2]) if self.pours else 8
+        return Pour(goes_in=f"{min(hour + 2, 21):02d}:00", wanted_at=f"{min(hour + 4, 23):02d}:00")
 
     @property
     def title(self) -> str:

@@ -24,7 +24,7 @@ PUMP_HOURS = ProtocolRow(
         "Read it at the same hour each day; note when somebody switched the pump by hand.",
     ],
     cautions=["Electricity by water: a residual-current device, plugs high and dry, hands dry; a licensed electrician fits what is not plugged in."],
-    channels=[METER, STORE, OUTDOORS, SUN],
+    channels=[METER, STORE.model_copy(update={"optional": False}), OUTDOORS, SUN],
     events=["opened", "sky", "refilled"],
     end_rule="After a week.",
     end_minutes=7 * 1440.0,
