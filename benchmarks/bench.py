@@ -59,15 +59,21 @@ from drylamp.demo.scenario import (
     BASIN_HOSE,
     CAPPINGS,
     CREW_POT,
+    DAIRY_TANK,
+    DAIRY_TUBES,
     DISH,
+    FIELD_KETTLE,
+    FIELD_TEA,
     FLAT_LOAF,
     FUNNEL,
     HEATER,
     MELTER,
     OVEN,
+    PLUNGE_TUB,
     SHOWERS,
     STEW,
     TERRACE,
+    TUB_FRAME,
     demo_now,
 )
 
@@ -372,6 +378,25 @@ def water_speed() -> None:
             )
 
 
+def loop_speed() -> None:
+    """A day, a week and a year of six coils, a tub and a controller; a day of a kettle, and all three of a row of tubes."""
+    six = TUB_FRAME.with_(coils=6, joined="parallel", width_m=7.5)
+    assert PLUNGE_TUB.pump is not None
+    pump = PLUNGE_TUB.pump.model_copy(update={"how": "difference", "free_l_min": 30.0})
+    day, week = (Span(start=JUNE, step_s=60), 0.15), (Span(start=JUNE, days=7, step_s=60), 0.3)
+    year = Span(start=date(2025, 1, 1), days=365, step_s=300), 2.5
+    for words, build, load, spans in (
+        ("six coils, a tub and a controller", six, PLUNGE_TUB.model_copy(update={"pump": pump}), (day, week, year)),
+        ("a tube kettle", FIELD_KETTLE, FIELD_TEA, (day,)),
+        ("a row of tubes and a tank", DAIRY_TUBES, DAIRY_TANK, (day, week, year)),
+    ):
+        case = usual_case(TERRACE, "terrace", build, load, JUNE)
+        for span, wanted in spans:
+            weather = weather_of(TERRACE, DAY, span)
+            spent = best(lambda case=case, weather=weather: simulate(case, weather), 3)
+            said(f"{span.days} days of {words}, {span.step_s or 300:.0f} s steps", f"{spent:.2f} s (wanted: {wanted})")
+
+
 def machine() -> None:
     """How fast this machine is just now: rates above scale with it."""
     spent = best(lambda: sum(i * i for i in range(10**6)), 5)
@@ -386,6 +411,7 @@ def main() -> None:
         wide_march_speed,
         forecasts,
         water_speed,
+        loop_speed,
         rays_speed,
         api_speed,
         advice_speed,
