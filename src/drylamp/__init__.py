@@ -19,6 +19,7 @@ COMPILED = (
     "heat/sparse",
     "heat/streams",
     "heat/water",
+    "loads/common/food/piece",
     "optics/dish_light",
     "optics/rays",
     "optics/power",

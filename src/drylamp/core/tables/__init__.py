@@ -115,6 +115,39 @@ class Food(Model):
     source: str
 
 
+Group = Literal["fruit", "vegetable", "leaf", "mushroom", "meat"]
+
+
+class Produce(Model):
+    """A food as it is cut to be dried: its water as the kitchen says it (share of the whole), how it is laid and when it is done."""
+
+    name: str
+    title: str
+    group: Group
+    fresh_wb: Fraction = Field(description="Share of water, fresh")
+    safe_wb: Fraction = Field(description="Share of water, dry enough to keep")
+    cut: Literal["slices", "halves", "strips", "pieces", "pitted", "whole", "leaves", "on-stem"]
+    thick_m: Positive
+    open_sides: Annotated[Number, Field(ge=1, le=2)] = Field(description="1 where a skin shuts the other")
+    low_c: Number = Field(description="Drying air that suits it, from")
+    high_c: Number = Field(description="To; above it browns or loses its scent")
+    load_kg_m2: Positive = Field(description="Prepared, on a tray")
+    waste_share: Fraction = Field(description="Peel, core, stones, stems")
+    bulk_kg_m3: Positive = Field(description="As it comes in the bucket")
+    storage_months: Positive
+    prepare_min_kg: Positive
+    feel: str = Field(description="When it is done, by hand")
+    source: str
+
+    @model_validator(mode="after")
+    def _dries(self) -> Produce:
+        if self.safe_wb >= self.fresh_wb:
+            raise ValueError(
+                f"safe_wb {self.safe_wb:g} is not below fresh_wb {self.fresh_wb:g}; it would be dry before it is put in"
+            )
+        return self
+
+
 class Vessel(Model):
     """A pot, tin or jar: its wall, and the valve of one that is shut tight."""
 
@@ -280,6 +313,12 @@ def layers() -> dict[str, Layer]:
 def foods() -> dict[str, Food]:
     """Pot contents by name."""
     return _read("foods.csv", Food)
+
+
+@cache
+def produce() -> dict[str, Produce]:
+    """Foods to be dried, by name."""
+    return _read("produce.csv", Produce)
 
 
 @cache
