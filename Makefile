@@ -20,6 +20,7 @@ serve: $(STATIC)  ## your own yard
 test: check  ## set up and run all checks; pytest's own lines come last
 	@scripts/need_chromium
 	$(BIN)/python scripts/test_share
+	@echo "compiling the marcher once for all workers"; $(BIN)/python -c "from drylamp.demo.scenario import warm_case; warm_case()"
 	$(BIN)/pytest -n 2
 
 check: setup $(STATIC)  ## linters, types, import contracts, tests of the front end
