@@ -10,13 +10,14 @@ from drylamp.core.arrays import Array
 from drylamp.core.builds.common.section.geometry import Flat, Frame, Mirror2, Stop, drawn, follow_rays, ring
 from drylamp.core.builds.tube_kettle.optics import COAT, KettleOptics, wet_share
 from drylamp.core.builds.tube_kettle.spec import TubeKettle
-from drylamp.core.common.drawing import Arrow, Dimension, Handle, Ray, Section, Shape
+from drylamp.core.common.drawing import Arrow, Dimension, Handle, Point, Ray, Section, Shape
 from drylamp.core.loads.common.filling import TOP
 from drylamp.core.loads.load import Load
 
 CLEAR_M, APART_M = 0.06, 0.12
 """Of its lowest point over the ground; from side view to cut."""
 GRAZING = 0.05
+SPLAY_M, FOOT_M, RIM_M = 0.05, 0.01, 0.012
 
 
 def section_of(build: TubeKettle, load: Load | None, toward_sun: Array | None) -> Section:
@@ -85,106 +86,44 @@ def _rays(build: TubeKettle, across: Frame, sun: Flat) -> list[Ray]:
 
 
 def _seen_from_side(build: TubeKettle, load: Load | None, side: Frame, long: float) -> list[Shape]:
-    tube, out = build.tube, list[Shape]()
-    half, lit = tube.outer_m / 2.0, (tube.ends_m / 2.0, long - tube.ends_m / 2.0) if build.lies == "up" else (0.0, long)
-    foot = side.at(long * 0.85, -half)
-    out.append(
-        Shape(
-            part="feet",
-            label="feet",
-            ink="beyond",
-            closed=False,
-            outline=[(foot[0] - 0.06, 0.0), foot, side.at(0.0, -half), (side.at(0.0, -half)[0] + 0.04, 0.0)],
-        )
-    )
-    if build.wings is not None and build.lies == "up":
-        points = build.wings.cut()[:, 1]
-        low, high = float(points.min()), float(points.max())
+    tube, half = build.tube, build.tube.outer_m / 2.0
+    foot, toe = side.at(long * 0.85, -half), side.at(0.0, -half)
+    legs = [(foot[0] - SPLAY_M, 0.0), foot, toe, (toe[0] + SPLAY_M, 0.0)]
+    out = [Shape(part="feet", label="feet", ink="beyond", closed=False, outline=legs)]
+    glass = Shape(part="tube", label="outer glass", ink="glass-line", outline=side.bar(0.0, long, -half, half))
+    if build.lies == "across":
+        return [*out, glass]
+    if build.wings is not None:
+        reach, bare = build.wings.cut()[:, 1], tube.ends_m / 2.0
+        outline = side.bar(bare, long - bare, float(reach.min()), float(reach.max()))
+        out.append(Shape(part="mirror", label="wing", ink="mirror", outline=outline))
+    inner, filled = tube.inner_m / 2.0, FOOT_M + (long - FOOT_M) * wet_share(build, load)
+    out += [
+        glass,
+        Shape(part="tube", label="coat", ink="black", node=COAT, outline=side.bar(FOOT_M, long, -inner, inner)),
+    ]
+    if load is not None:
         out.append(
-            Shape(
-                part="mirror",
-                label="wing",
-                ink="mirror",
-                outline=side.path((lit[0], low), (lit[1], low), (lit[1], high), (lit[0], high)),
-            )
+            Shape(part="load", label="water", ink="water", node=TOP, outline=side.bar(FOOT_M, filled, -inner, inner))
         )
-    out.append(
-        Shape(
-            part="tube",
-            label="outer glass",
-            ink="glass-line",
-            outline=side.path((0.0, -half), (long, -half), (long, half), (0.0, half)),
-        )
-    )
-    inner = tube.inner_m / 2.0
-    if build.lies == "up":
-        fill = side.path(
-            (0.01, -inner),
-            (0.01 + (long - 0.01) * wet_share(build, load), -inner),
-            (0.01 + (long - 0.01) * wet_share(build, load), inner),
-            (0.01, inner),
-        )
-        out.append(
-            Shape(
-                part="tube",
-                label="coat",
-                ink="black",
-                node=COAT,
-                outline=side.path((0.01, -inner), (long, -inner), (long, inner), (0.01, inner)),
-            )
-        )
-        if load is not None:
-            out.append(Shape(part="load", label="water", ink="water", node=TOP, outline=fill))
-        out.append(
-            Shape(
-                part="holder",
-                label="holder",
-                ink="wall",
-                outline=side.path(
-                    (long - 0.03, -half - 0.012),
-                    (long + 0.012, -half - 0.012),
-                    (long + 0.012, half + 0.012),
-                    (long - 0.03, half + 0.012),
-                ),
-            )
-        )
-    return out
+    round_it = side.bar(long - 0.03, long + RIM_M, -half - RIM_M, half + RIM_M)
+    return [*out, Shape(part="holder", label="holder", ink="wall", outline=round_it)]
 
 
 def _cut(build: TubeKettle, load: Load | None, across: Frame) -> list[Shape]:
     tube, out = build.tube, list[Shape]()
     if build.wings is not None:
-        cut = build.wings.cut()
         for sign in (1.0, -1.0):
-            path = across.path(*((float(sign * x), float(z)) for x, z in cut))
+            path = across.path(*((float(sign * x), float(z)) for x, z in build.wings.cut()))
             out.append(Shape(part="mirror", label="wing, cut across", ink="mirror", closed=False, outline=path))
-    out.append(
-        Shape(
-            part="tube",
-            label="outer glass, cut across",
-            ink="glass-line",
-            outline=across.path(*ring((0.0, 0.0), tube.outer_m / 2.0)),
-        )
-    )
-    out.append(
-        Shape(
-            part="tube",
-            label="coat, cut across",
-            ink="black",
-            node=COAT,
-            outline=across.path(*ring((0.0, 0.0), tube.inner_m / 2.0)),
-        )
-    )
+
+    def round_at(wide_m: float) -> list[Point]:
+        return across.path(*ring((0.0, 0.0), wide_m / 2.0))
+
+    out.append(Shape(part="tube", label="outer glass, cut across", ink="glass-line", outline=round_at(tube.outer_m)))
+    out.append(Shape(part="tube", label="coat, cut across", ink="black", node=COAT, outline=round_at(tube.inner_m)))
     if load is not None:
-        out.append(
-            Shape(
-                part="load",
-                label="water, cut across",
-                ink="water",
-                node=TOP,
-                outline=across.path(*ring((0.0, 0.0), tube.bore_m / 2.0)),
-            )
-        )
+        out.append(Shape(part="load", label="water, cut across", ink="water", node=TOP, outline=round_at(tube.bore_m)))
     return out
 
 

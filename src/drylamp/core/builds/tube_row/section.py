@@ -83,7 +83,7 @@ def _shapes(build: TubeRow, load: Load | None, frame: Frame) -> list[Shape]:
                 part="mirror",
                 label="wing",
                 ink="mirror",
-                outline=frame.path((0.0, bottom), (long, bottom), (long, top), (0.0, top)),
+                outline=frame.bar(0.0, long, bottom, top),
             )
         )
     out.append(
@@ -91,7 +91,7 @@ def _shapes(build: TubeRow, load: Load | None, frame: Frame) -> list[Shape]:
             part="tube",
             label="outer glass",
             ink="glass-line",
-            outline=frame.path((0.0, -half), (long, -half), (long, half), (0.0, half)),
+            outline=frame.bar(0.0, long, -half, half),
         )
     )
     names = coat_nodes(build)
@@ -101,12 +101,12 @@ def _shapes(build: TubeRow, load: Load | None, frame: Frame) -> list[Shape]:
             label="coat",
             ink="black",
             node=names[len(names) // 2],
-            outline=frame.path((GAP_M, -inner), (long, -inner), (long, inner), (GAP_M, inner)),
+            outline=frame.bar(GAP_M, long, -inner, inner),
         )
     )
     if build.inside != "filled":
         thick = build.u_pipe.outer_mm / 2000.0
-        outline = frame.path((0.03, -thick), (long, -thick), (long, thick), (0.03, thick))
+        outline = frame.bar(0.03, long, -thick, thick)
         out.append(
             Shape(
                 part="header", label="U-pipe" if build.inside == "u-pipe" else "heat pipe", ink="metal", outline=outline

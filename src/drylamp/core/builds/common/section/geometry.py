@@ -49,6 +49,10 @@ class Frame:
         """Paper coordinates of several points."""
         return [self.at(y, z) for y, z in points]
 
+    def bar(self, first: float, last: float, low: float, high: float) -> list[Point]:
+        """A rectangle along y, between two heights z."""
+        return self.path((first, low), (last, low), (last, high), (first, high))
+
     def outward(self, y: float, z: float) -> Point:
         """A direction on the paper."""
         vector = y * self.along + z * self.out
