@@ -10,6 +10,7 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Sequence
+from datetime import date
 from typing import Annotated, cast, get_args
 
 from pydantic import BeforeValidator, PlainSerializer
@@ -156,6 +157,11 @@ def _written(part: Amount) -> str:
 
 Sentence = Annotated[str, BeforeValidator(marked), PlainSerializer(pieces, return_type=list[Piece])]
 """Words with quantities; a list of them over the wire."""
+
+
+def month_name(month: int) -> str:
+    """Of a month, 1–12."""
+    return f"{date(2000, month, 1):%B}"
 
 
 def counted(number: int, thing: str) -> str:

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from datetime import date
-
 import numpy as np
 from numpy.typing import NDArray
 from pydantic import Field
@@ -14,7 +12,7 @@ from drylamp.core.arrays import Array
 from drylamp.core.builds.build import Build
 from drylamp.core.checks import Model
 from drylamp.core.loads.load import Load
-from drylamp.core.text import Sentence, degrees
+from drylamp.core.text import Sentence, degrees, month_name
 
 STEP_DEG = 5.0
 USUAL_START_H, USUAL_HOURS = 11.0, 3.0
@@ -121,7 +119,7 @@ def flap_year(context: AdviceContext) -> FlapYear | None:
 
 def _year_words(fixed_deg: float, lost: float, bare: Array) -> str:
     """What setting it by the month is worth, and in which months it is worth most to have it at all."""
-    names = [f"{date(2000, m, 1):%B}" for m in MONTHS]
+    names = [month_name(m) for m in MONTHS]
     gains = 1.0 / np.maximum(bare, 1e-9) - 1.0
     best, least = int(gains.argmax()), int(gains.argmin())
     said = f"One setting for the whole year: {degrees(fixed_deg)}. "

@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-from datetime import date
-
 import numpy as np
 
 from drylamp.core.advice.context import AdviceContext
 from drylamp.core.advice.light import MONTHS, STEP_S, light_by_sky, month_sky
 from drylamp.core.builds.common.turning.advice import EQUINOX_MARK, SUMMER_MARK, WINTER_MARK
 from drylamp.core.checks import Model
-from drylamp.core.text import Sentence, degrees
+from drylamp.core.text import Sentence, degrees, month_name
 
 STEP_DEG = 10.0
 MARKS = (SUMMER_MARK, EQUINOX_MARK, WINTER_MARK)
@@ -77,11 +75,7 @@ def tilt_year(context: AdviceContext) -> TiltYear:
 
 def _words(months: list[TiltMonth], fixed_deg: float, loss: float) -> str:
     flat, steep = (pick(months, key=lambda m: m.best_deg) for pick in (min, max))
-    said = f"Flattest in {_named(flat.month)} ({degrees(flat.best_deg)}), steepest in {_named(steep.month)} ({degrees(steep.best_deg)}). One tilt for the year: {degrees(fixed_deg)}"
+    said = f"Flattest in {month_name(flat.month)} ({degrees(flat.best_deg)}), steepest in {month_name(steep.month)} ({degrees(steep.best_deg)}). One tilt for the year: {degrees(fixed_deg)}"
     if loss < AS_GOOD:
         return f"{said}; setting it by the month brings no more than {100 * loss:.0f} % more light over the year."
     return f"{said}; setting it by the month brings {100 * loss / (1 - loss):.0f} % more light over the year."
-
-
-def _named(month: int) -> str:
-    return f"{date(2000, month, 1):%B}"

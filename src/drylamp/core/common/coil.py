@@ -12,6 +12,7 @@ from drylamp.core.checks import Model, Number
 from drylamp.core.forms import asked
 from drylamp.core.tables import Pipe, PipeChoice
 
+LONGEST_M = 400
 LIME_W_MK = 1.0
 """Scale from hard water; a handbook value."""
 
@@ -22,7 +23,7 @@ class Coil(Model):
     settling: ClassVar[frozenset[str]] = frozenset(("material",))
 
     material: PipeChoice = Field(default="multilayer", title="Pipe", json_schema_extra=asked(table="pipes"))
-    pipe_m: Annotated[Number, Field(gt=0, le=400)] = Field(default=25.0, title="Length")
+    pipe_m: Annotated[Number, Field(gt=0, le=LONGEST_M)] = Field(default=25.0, title="Length")
     bore_mm: Annotated[Number, Field(ge=3, le=60)] = Field(default=12.0, title="Inside diameter")
     outer_mm: Annotated[Number, Field(ge=4, le=80)] = Field(default=16.0, title="Outside diameter")
 

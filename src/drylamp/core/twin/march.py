@@ -186,7 +186,7 @@ class _Book:
             self.titles[node.name] = node.title
             self.roles[node.name] = node.role
         if history.passed is not None and history.lots is not None:
-            self._streams(phase, network, history, history.passed)
+            self._streams(phase, network, history)
             self.water = network.streams, history.lots
         self.was_on.update(zip((path.name for path in network.paths), history.on.tolist(), strict=True))
         self._accounts(phase, network, history)
@@ -207,9 +207,11 @@ class _Book:
             }
         )
 
-    def _streams(self, phase: Phase, network: Network, history: History, passed: Passed) -> None:
+    def _streams(self, phase: Phase, network: Network, history: History) -> None:
         """Put down what flowed through a phase's pipes, and what was drawn from its stores."""
         edges, steps = slice(phase.first, phase.last + 1), slice(phase.first, phase.last)
+        passed = history.passed
+        assert passed is not None
         kind, log = kind_of(self.case.build), passed.log[: passed.logged[0]]
         for s, stream in enumerate(network.streams):
             self.temperature_c[stream.name][edges] = passed.held_j[:, s] / (stream.water_kg * CP_WATER_J_KGK)

@@ -26,6 +26,7 @@ from drylamp.core.builds.common.mirror import advice as mirror
 from drylamp.core.builds.common.mirror.spec import FlapMirror
 from drylamp.core.builds.common.turning import advice as turning
 from drylamp.core.builds.hose_coil.spec import MOST_COILS, HoseCoil, Mesh
+from drylamp.core.common.coil import LONGEST_M
 from drylamp.core.loads.load import Load
 from drylamp.core.outcome.flag import Flag
 from drylamp.core.outcome.registry import measure_of
@@ -37,7 +38,6 @@ MESH_PRICE_M2 = 6.0
 REFLECTOR_DEG = 110.0
 GAPS_M = (0.01, 0.03, 0.1)
 """Places under the cover that are tried."""
-LONGEST_COIL_M = 400.0
 FILM_SHEET, FOIL, PAINT = "black-polyethylene", "aluminium-foil", "flat-black-paint"
 
 
@@ -131,7 +131,7 @@ def _lays(context: AdviceContext, build: HoseCoil, load: Load | None) -> list[Op
     return [
         Option(f"{counted(m.coils, 'coil')} of {amount(m.coil.pipe_m, 'distance')}", m, load)
         for m in made
-        if m.coil.pipe_m <= LONGEST_COIL_M
+        if m.coil.pipe_m <= LONGEST_M
     ]
 
 

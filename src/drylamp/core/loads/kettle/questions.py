@@ -16,13 +16,14 @@ from drylamp.core.air.constants import CP_WATER_J_KGK, KWH_J
 from drylamp.core.arrays import Array
 from drylamp.core.builds.build import Build
 from drylamp.core.loads.common.filling import TOP
+from drylamp.core.loads.kettle.outcome import gained_w
 from drylamp.core.loads.kettle.spec import KettleWater, Pour
 from drylamp.core.outcome.of_load import reached
 from drylamp.core.sky.clock import day_edges_s, instant_s, local_day, local_time
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.sun import compass, sun_over
 from drylamp.core.sky.weather import clear_days
-from drylamp.core.text import amount, celsius, degrees, kilowatt_hours, minutes
+from drylamp.core.text import amount, celsius, degrees, kilowatt_hours, minutes, month_name
 from drylamp.core.twin.case import climate_day
 from drylamp.core.twin.prepared import Prepared
 
@@ -198,14 +199,10 @@ def _year_words(load: KettleWater, months: list[BoilMonth]) -> str:
         return f"In no month of the year does it get to {celsius(load.target_c)} around noon; less water, or wings."
     quick, slow = (pick(hot, key=lambda m: m.best.minutes or 0.0) for pick in (min, max))
     said = (
-        f"Around noon of a clear day it takes {minutes(quick.best.minutes or 0.0)} in {_named(quick.month)} at {degrees(quick.best.tilt_deg)}, and {minutes(slow.best.minutes or 0.0)} in "
-        f"{_named(slow.month)} at {degrees(slow.best.tilt_deg)}."
+        f"Around noon of a clear day it takes {minutes(quick.best.minutes or 0.0)} in {month_name(quick.month)} at {degrees(quick.best.tilt_deg)}, and {minutes(slow.best.minutes or 0.0)} in "
+        f"{month_name(slow.month)} at {degrees(slow.best.tilt_deg)}."
     )
     return said if len(hot) == 12 else f"{said} In {12 - len(hot)} months it does not get there."
-
-
-def _named(month: int) -> str:
-    return f"{date(2000, month, 1):%B}"
 
 
 # --- the kitchen's ---
@@ -215,7 +212,7 @@ def instead(context: AdviceContext, load: KettleWater, kettle_kw: float, price_k
     """What a kitchen kettle takes for the same water."""
     held = load.fill_l * CP_WATER_J_KGK * (load.target_c - load.start_c) / KWH_J
     run = context.run(context.build, load)
-    heat = float(np.maximum(run.account_w["water"] + run.account_w["steam"], 0.0).sum()) * run.weather.dt_s / KWH_J
+    heat = float(np.maximum(gained_w(run), 0.0).sum()) * run.weather.dt_s / KWH_J
     each, cups = held / KITCHEN_SHARE, len(load.pours)
     saved, takes_h = each * cups * price_kwh, each / kettle_kw
     words = (

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from drylamp.core.builds.common.protocols import OUTDOORS, SUN, WIND
 from drylamp.core.builds.protocol import IN_THE_FIELD, ProtocolRow, Wanted
-from drylamp.core.loads.common.loop.protocols import LOOP_POWER, METER, PRIMED, PUMP_HOURS
+from drylamp.core.loads.common.loop.protocols import LOOP_POWER, METER, PRIMED, PUMP_HOURS, WET_HANDS
 
 TUB = Wanted(node="water", title="water, stirred")
 WARM_UP = ProtocolRow(
@@ -18,7 +18,7 @@ WARM_UP = ProtocolRow(
         "Stir before each reading; read an arm's length down, away from the return.",
         "Write down when the cover went off and on, who bathed, and what was filled up.",
     ],
-    cautions=["Electricity by water: a residual-current device, plugs high and dry, hands dry."],
+    cautions=[f"{WET_HANDS}."],
     channels=[TUB, OUTDOORS, SUN, WIND],
     events=list(IN_THE_FIELD),
     end_rule="After a day, or when the sun has left it.",
@@ -38,7 +38,7 @@ SEASON_LOG = ProtocolRow(
         "Let a logger read the air in the shade and, where there is one, the sun on level ground; else note the sky of each day.",
         "Read the pump's hour meter at the first and the last reading.",
     ],
-    cautions=["Electricity by water: a residual-current device, plugs high and dry, hands dry."],
+    cautions=[f"{WET_HANDS}."],
     channels=[TUB, OUTDOORS, SUN, METER.model_copy(update={"optional": True})],
     events=["sky", "refilled", "opened"],
     end_rule="When the season is over, or after two months.",

@@ -10,6 +10,7 @@ import numpy as np
 from drylamp.core import tables
 from drylamp.core.advice.context import AdviceContext
 from drylamp.core.advice.entries import Caution, Change, Found, Option, Rule, Ruling, Saying, School, Seen, flag
+from drylamp.core.air.constants import KWH_J
 from drylamp.core.builds.common.mirror.advice import brighter_sheets
 from drylamp.core.builds.common.vacuum_tube.tubed import Tubed
 from drylamp.core.builds.common.vacuum_tube.wings import Wings
@@ -87,15 +88,11 @@ def _shapes(context: AdviceContext, build: Tubed, load: Load | None) -> list[Opt
     return [Option(title, build.with_wings(made), load) for title, made in tried]
 
 
-def _useful_kwh(build: Tubed, load: Load | None, run: Run) -> float:
-    row = kind_of(build)
-    watts = run.account_w[row.useful_account] + run.account_w.get("steam", 0.0)
-    gained = run.went_round
-    if gained is not None:
-        watts = gained.gain_w
-    elif load is not None and load.tap in run.drawn:
-        watts = run.carried_w(load.tap)
-    return float(np.sum(np.maximum(watts, 0.0))) * run.weather.dt_s / 3.6e6
+def _useful_kwh(build: Tubed, load: Load, run: Run) -> float:
+    """What its water carried off or its loop brought; of water that stands in it what it took up, steam included."""
+    stood = run.account_w[kind_of(build).useful_account] + run.account_w.get("steam", 0.0)
+    watts = run.carried_w(load.tap) if load.tap else stood
+    return float(np.sum(np.maximum(watts, 0.0))) * run.weather.dt_s / KWH_J
 
 
 def _winter(context: AdviceContext, build: Tubed, load: Load | None) -> Found | None:

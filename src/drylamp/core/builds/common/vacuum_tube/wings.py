@@ -111,22 +111,22 @@ class Wings(Model):
         curved = 0.0 if self.shape == "flat" else CURVED_MRAD[self.curve]
         return math.hypot(self.row.slope_error_mrad, curved)
 
-    def cut(self, strips: int = STRIPS) -> Array:
-        """The right wing square to the tube, from its hinge to its tip, metres, shape (strips + 1, 2); one strip where it is flat."""
-        own = self._shut(strips)
+    def cut(self) -> Array:
+        """The right wing square to the tube, from its hinge to its tip, metres, shape (STRIPS + 1, 2); one strip where it is flat."""
+        own = self._shut()
         turn = math.radians(self.open_deg)
         outward = np.array([[math.cos(turn), -math.sin(turn)], [math.sin(turn), math.cos(turn)]])
         return np.asarray(own @ outward + np.array([self.apart_m, -self.below_m]))
 
-    def _shut(self, strips: int) -> Array:
+    def _shut(self) -> Array:
         """Folded shut, its hinge at (0, 0) and its tip straight over it."""
         if self.shape == "flat":
             return np.array([[0.0, 0.0], [0.0, self.wide_m]])
         if self.shape == "half-pipe":
-            turn = np.linspace(0.0, math.radians(self.arc_deg), strips + 1)
+            turn = np.linspace(0.0, math.radians(self.arc_deg), STRIPS + 1)
             points = self.radius_m * np.stack([np.sin(turn), 1.0 - np.cos(turn)], axis=1)
         else:
-            across = np.linspace(self.from_m, self.to_m, strips + 1)
+            across = np.linspace(self.from_m, self.to_m, STRIPS + 1)
             points = np.stack([across, across**2 / (4.0 * self.focus_m)], axis=1) - [
                 self.from_m,
                 self.from_m**2 / (4.0 * self.focus_m),
@@ -138,12 +138,12 @@ class Wings(Model):
     @property
     def chord_m(self) -> float:
         """From hinge to tip."""
-        return float(np.linalg.norm(self._shut(STRIPS)[-1]))
+        return float(np.linalg.norm(self._shut()[-1]))
 
     @property
     def sheet_m(self) -> float:
         """Along the curve, of one wing."""
-        return float(np.linalg.norm(np.diff(self._shut(STRIPS), axis=0), axis=1).sum())
+        return float(np.linalg.norm(np.diff(self._shut(), axis=0), axis=1).sum())
 
     @property
     def level_deg(self) -> float:

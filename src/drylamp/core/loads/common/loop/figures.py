@@ -31,19 +31,19 @@ def pump_hours(found: Found) -> Figure | None:
     apart = value - twin
     loose = max(LEAST_SHARE * twin, LEAST_H, doubt, abs(high - low))
     words = f"The pump ran {amount(value, 'hours', doubt)} in {amount((ended - begun) / 3600.0, 'hours')} and drew {kilowatt_hours(kwh)}; by its switch the twin lets it run {amount(twin, 'hours')}."
-    fault = (
-        ""
-        if abs(apart) <= loose
-        else f"the pump ran {amount(abs(apart), 'hours')} {'less' if apart < 0 else 'longer'} than its switch should have let it"
-    )
-    cure = (
-        ""
-        if not fault
-        else "look at its switch, its feelers and its plug; one that hums and moves nothing is dry or blocked"
-        if apart < 0
-        else "look where its feelers sit, and whether its clock tells the time"
-    )
+    fault, cure = ("", "") if abs(apart) <= loose else _off(apart)
     return Figure(
         name="pump-hours", title="Hours of the pump", value=round(value, 2), doubt=round(doubt, 2), quantity="hours", twin=round(twin, 2), digits=1, grade="", words=words,
         passed=not fault, fault=fault, cure=cure,
     )  # fmt: skip
+
+
+def _off(apart_h: float) -> tuple[str, str]:
+    """What is wrong with a pump that ran so much longer, or less, than it should have, and what to do about it."""
+    if apart_h < 0:
+        cure = "look at its switch, its feelers and its plug; one that hums and moves nothing is dry or blocked"
+        return f"the pump ran {amount(-apart_h, 'hours')} less than its switch should have let it", cure
+    return (
+        f"the pump ran {amount(apart_h, 'hours')} longer than its switch should have let it",
+        "look where its feelers sit, and whether its clock tells the time",
+    )

@@ -7,6 +7,7 @@ from drylamp.core.builds.protocol import IN_THE_FIELD, PUMP, ProtocolRow, Wanted
 
 STORE = Wanted(node="water", title="water in the store", optional=True)
 METER = Wanted(node=PUMP, title="hours of the pump", instrument="hour-meter")
+WET_HANDS = "Electricity by water: a residual-current device, plugs high and dry, hands dry"
 PRIMED = [
     f"Prime it: {LET_AIR_OUT}. A bend that is higher than both its ends holds air: bleed it there.",
     "Pump below the water's surface, its strainer clean; both ends of the loop under water, or air is drawn in.",
@@ -23,7 +24,7 @@ PUMP_HOURS = ProtocolRow(
         "Fit the hour meter to the pump's cord, behind its switch; read it as it stands.",
         "Read it at the same hour each day; note when somebody switched the pump by hand.",
     ],
-    cautions=["Electricity by water: a residual-current device, plugs high and dry, hands dry; a licensed electrician fits what is not plugged in."],
+    cautions=[f"{WET_HANDS}; a licensed electrician fits what is not plugged in."],
     channels=[METER, STORE.model_copy(update={"optional": False}), OUTDOORS, SUN],
     events=["opened", "sky", "refilled"],
     end_rule="After a week.",
@@ -43,7 +44,7 @@ LOOP_POWER = ProtocolRow(
         "Hold the return over a bucket for the flow, then put it back under water.",
         "One thermometer at the pump's intake and in the return, moved to and fro: its error drops out.",
     ],
-    cautions=["Electricity by water: a residual-current device, plugs high and dry, hands dry.", "What comes back may scald."],
+    cautions=[f"{WET_HANDS}.", "What comes back may scald."],
     channels=[OUT, IN, BUCKET, STORE, OUTDOORS, SUN],
     events=list(IN_THE_FIELD),
     end_rule="After four rounds of readings.",
