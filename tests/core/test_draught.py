@@ -105,7 +105,6 @@ def test_panel_follows_the_sun():
         (lambda: Mover(0.0, 1.0), "fan.shut_off_pa"),
         (lambda: Mover(10.0, -1.0), "fan.free_m3_s"),
         (lambda: FlowPath("p", (), (("a", 1.0),), "b"), "path.p"),
-        (lambda: FlowPath("p", CHIMNEY.losses, (("a", -1.0),), "b"), "path.p.a.height_m"),
         (lambda: FlowPath("p", CHIMNEY.losses, (), "b"), "path.p.columns"),
         (lambda: replace(CHIMNEY, open_share=1.5), "path.chimney.open_share"),
         (lambda: PanelDrive(0.0, 5.0), "panel.peak_w"),

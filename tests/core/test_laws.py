@@ -130,7 +130,7 @@ def test_ready_made_conductance_gives_the_laws_power(law: int, start: float, end
         8: [0.2, 0.02],
     }[law]
     ready = laws.ready_made(laws.Law(law), tuple(params))
-    padded = [*ready, 0.0, 0.0, 0.0, 0.0][: laws.PARAMETERS]
+    padded = [*ready, 0.0, 0.0, 0.0, 0.0][:4]
     gap = start - end
     power = laws.conductance_w_k(law, *padded, start, end, 2.0, SEA) * gap
     expected = {

@@ -17,7 +17,7 @@ from drylamp.core.trials.figure import Figure
 from drylamp.core.trials.plausible import check_reading
 from drylamp.core.trials.protocols import PROTOCOLS
 from drylamp.core.trials.verdict import Verdict, judge
-from drylamp.core.trials.yields import FIGURES, OF_LOADS
+from drylamp.core.trials.yields import FIGURES, OF_BUILDS, OF_LOADS
 from drylamp.core.twin.calibration import Calibration
 from drylamp.demo.scenario import (
     FIELD_KETTLE,
@@ -56,7 +56,7 @@ def figure(verdict: Verdict, name: str) -> Figure:
 
 
 def test_every_figure_that_a_protocol_names_exists():
-    have = {*FIGURES, *(name for of_load in OF_LOADS.values() for name in of_load)}
+    have = {*FIGURES, *(name for own in (*OF_LOADS.values(), *OF_BUILDS.values()) for name in own)}
     named = {name for protocol in PROTOCOLS.values() for name in protocol.figures}
     assert named <= have
 

@@ -9,16 +9,14 @@ import psychrolib
 import pytest
 
 from drylamp.core.air.moist import VAPOUR_GAS_CONSTANT, saturation_pressure_pa
+from drylamp.core.heat.drying import KELVIN, drying_terms, wet_share
 from drylamp.core.loads.common.food.piece import (
     ACTIVATION_DOUBT_J_MOL,
     ACTIVATION_J_MOL,
     GROUPS,
-    KELVIN,
     Piece,
-    activity_of,
     dried,
     dry_basis,
-    drying_rate,
     equilibrium,
     hours_to,
     wet_basis,
@@ -42,6 +40,14 @@ def vapour(celsius: float, rh: float) -> float:
     return rh * saturation_pressure_pa(celsius) / (VAPOUR_GAS_CONSTANT * (celsius + KELVIN))
 
 
+def activity(moisture: float, monolayer: float, bound: float, multi: float) -> float:
+    return wet_share(moisture, monolayer, bound, multi)[0]
+
+
+def rate(moisture: float, celsius: float, piece: np.ndarray, air_kg_m3: float, film: float, activation: float) -> float:
+    return drying_terms(moisture, celsius, piece, air_kg_m3, film, activation, moisture)[0]
+
+
 @pytest.mark.parametrize("name", list(HOURS))
 def test_a_dehydrators_hours_come_out(name: str):
     """Banana, fig and pepper were held out of the calibration (``scripts/calibrate_drying``); two herbs never were in it."""
@@ -54,11 +60,11 @@ def test_a_dehydrators_hours_come_out(name: str):
 @pytest.mark.parametrize("group", list(GROUPS))
 def test_an_isotherm_turned_round_is_itself(group: str):
     stuff = GROUPS[group]
-    for activity in (0.05, 0.3, 0.6, 0.9, 0.97):
-        moisture = float(equilibrium(stuff, activity))
-        assert activity_of(moisture, stuff.monolayer, stuff.bound, stuff.multi) == pytest.approx(activity, abs=1e-9)
-    assert activity_of(50.0, stuff.monolayer, stuff.bound, stuff.multi) > 0.98
-    assert activity_of(0.0, stuff.monolayer, stuff.bound, stuff.multi) == 0.0
+    for held in (0.05, 0.3, 0.6, 0.9, 0.97):
+        moisture = float(equilibrium(stuff, held))
+        assert activity(moisture, stuff.monolayer, stuff.bound, stuff.multi) == pytest.approx(held, abs=1e-9)
+    assert activity(50.0, stuff.monolayer, stuff.bound, stuff.multi) > 0.98
+    assert activity(0.0, stuff.monolayer, stuff.bound, stuff.multi) == 0.0
 
 
 @pytest.mark.parametrize("name", list(produce()))
@@ -67,7 +73,7 @@ def test_what_is_called_safe_is_too_dry_for_mould(name: str):
     row = produce()[name]
     stuff = GROUPS[row.group]
     most = 0.86 if row.group == "meat" else 0.70
-    assert activity_of(dry_basis(row.safe_wb), stuff.monolayer, stuff.bound, stuff.multi) < most
+    assert activity(dry_basis(row.safe_wb), stuff.monolayer, stuff.bound, stuff.multi) < most
     assert row.low_c < row.high_c
 
 
@@ -106,9 +112,9 @@ def test_hotter_air_is_faster_and_the_doubt_of_it_is_carried():
 def test_saturated_air_dries_nothing_and_damp_air_wets_what_is_dry():
     piece = Piece.of(produce()["tomato"])
     full = vapour(30.0, 1.0)
-    fresh, _ = drying_rate(piece.fresh, 30.0, piece.numbers, full, FILM, ACTIVATION_J_MOL)
+    fresh = rate(piece.fresh, 30.0, piece.numbers, full, FILM, ACTIVATION_J_MOL)
     assert abs(fresh) < 1e-6
-    again, _ = drying_rate(0.05, 20.0, piece.numbers, vapour(20.0, 0.9), FILM, ACTIVATION_J_MOL)
+    again = rate(0.05, 20.0, piece.numbers, vapour(20.0, 0.9), FILM, ACTIVATION_J_MOL)
     assert again < 0.0
 
 
@@ -127,15 +133,32 @@ def test_the_first_hours_rule_by_the_air_and_the_last_by_the_piece():
     dry_air = vapour(55.0, 0.12)
 
     def gain(moisture: float) -> float:
-        slow, fast = (
-            drying_rate(moisture, 50.0, piece.numbers, dry_air, film, ACTIVATION_J_MOL)[0] for film in (10.0, 30.0)
-        )
+        slow, fast = (rate(moisture, 50.0, piece.numbers, dry_air, film, ACTIVATION_J_MOL) for film in (10.0, 30.0))
         return fast / slow
 
     assert gain(0.4) < 1.1
     thin = Piece.of(produce()["pear"], 0.002)
-    wet = [drying_rate(thin.fresh, 30.0, thin.numbers, dry_air, film, ACTIVATION_J_MOL)[0] for film in (10.0, 30.0)]
+    wet = [rate(thin.fresh, 30.0, thin.numbers, dry_air, film, ACTIVATION_J_MOL) for film in (10.0, 30.0)]
     assert wet[1] / wet[0] > 1.8
+
+
+@pytest.mark.parametrize(
+    ("moisture", "celsius", "rh"), [(5.0, 25.0, 0.3), (1.0, 45.0, 0.2), (0.3, 55.0, 0.1), (0.1, 15.0, 0.9)]
+)
+def test_what_is_frozen_into_the_matrix_is_the_slope_of_the_rate(moisture: float, celsius: float, rh: float):
+    """Against differences of the rate itself."""
+    piece, air = Piece.of(produce()["tomato"]).numbers, vapour(celsius, rh)
+    _, by_warmth, by_air, _ = drying_terms(moisture, celsius, piece, air, 12.0, ACTIVATION_J_MOL, moisture)
+    warmer = (
+        rate(moisture, celsius + 0.01, piece, air, 12.0, ACTIVATION_J_MOL)
+        - rate(moisture, celsius - 0.01, piece, air, 12.0, ACTIVATION_J_MOL)
+    ) / 0.02
+    damper = (
+        rate(moisture, celsius, piece, air + 1e-5, 12.0, ACTIVATION_J_MOL)
+        - rate(moisture, celsius, piece, air - 1e-5, 12.0, ACTIVATION_J_MOL)
+    ) / 2e-5
+    assert by_warmth == pytest.approx(warmer, rel=0.02)
+    assert -by_air == pytest.approx(damper, rel=0.01)
 
 
 def test_the_kitchens_water_and_the_books_are_one():

@@ -250,4 +250,4 @@ def test_network_refuses_a_loose_end():
 
     with pytest.raises(InputProblem, match="'nowhere' is no node"):
         Network((Node("one", 1.0, ""),), (Link("x", Law.CONDUCTANCE, "one", "nowhere", (1.0,)),))
-    assert BOUNDARIES == ("air", "sky", "steam", "ground", "mains", "valve")
+    assert BOUNDARIES == ("air", "sky", "steam", "ground", "mains", "valve", "humidity")

@@ -1654,7 +1654,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Site Id */
             site_id: number;
             /**
@@ -1664,7 +1664,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
              * Spot
              * @default null
@@ -1738,6 +1738,248 @@ export interface components {
         Aimed: {
             flap: components["schemas"]["FlapAngles"] | null;
             pointing: components["schemas"]["Pointing"];
+        };
+        /**
+         * AirCollector
+         * @description A flat box under glass that air is drawn up through.
+         */
+        "AirCollector-Input": {
+            /**
+             * Absorber
+             * @default plate
+             * @enum {string}
+             */
+            absorber?: "plate" | "mesh" | "screens" | "ducts";
+            /**
+             * Air goes
+             * @default under
+             * @enum {string}
+             */
+            air?: "over" | "under" | "both";
+            /**
+             * Back
+             * @description From the air out
+             * @default [
+             *       {
+             *         "material": "plywood",
+             *         "r_m2k_w": null,
+             *         "thickness_m": 0.009
+             *       },
+             *       {
+             *         "material": "eps-foam",
+             *         "r_m2k_w": null,
+             *         "thickness_m": 0.03
+             *       }
+             *     ]
+             */
+            back?: components["schemas"]["WallLayer-Input"][];
+            /**
+             * Glass
+             * @default {
+             *       "gap_m": 0.015,
+             *       "layers": 1,
+             *       "material": "window-glass",
+             *       "more": [],
+             *       "thickness_m": 0.004
+             *     }
+             */
+            cover?: components["schemas"]["GlazedCover-Input"] | null;
+            /**
+             * Depth of the channel
+             * @description Under the plate, or behind the mesh
+             * @default 0.05
+             */
+            depth_m?: number;
+            /**
+             * Dust on it
+             * @description Share of the light that it keeps back
+             * @default 0.03
+             */
+            dirt_share?: number;
+            /**
+             * Each wide
+             * @default 75
+             */
+            duct_mm?: number;
+            /**
+             * Ducts
+             * @default 6
+             */
+            ducts?: number;
+            /**
+             * Painted
+             * @default flat-black-paint
+             */
+            finish?: string | components["schemas"]["Absorber-Input"];
+            /**
+             * Glass to absorber
+             * @default 0.03
+             */
+            gap_m?: number;
+            /**
+             * Layers
+             * @default 3
+             */
+            layers?: number;
+            /**
+             * Long
+             * @description The way the air goes
+             * @default 1.2
+             */
+            length_m?: number;
+            /**
+             * Open share of a layer
+             * @default 0.55
+             */
+            open_share?: number;
+            /**
+             * Of
+             * @description What the absorber is made of
+             * @default {
+             *       "material": "sheet-aluminium",
+             *       "r_m2k_w": null,
+             *       "thickness_m": 0.0007
+             *     }
+             */
+            sheet?: components["schemas"]["WallLayer-Input"];
+            /**
+             * Turns
+             * @description Half turns that the air makes on its way
+             * @default 0
+             */
+            turns?: number;
+            /**
+             * Wide
+             * @default 0.6
+             */
+            width_m?: number;
+            /**
+             * Strands
+             * @description How thick
+             * @default 0.28
+             */
+            wire_mm?: number;
+        };
+        /**
+         * AirCollector
+         * @description A flat box under glass that air is drawn up through.
+         */
+        "AirCollector-Output": {
+            /**
+             * Absorber
+             * @default plate
+             * @enum {string}
+             */
+            absorber: "plate" | "mesh" | "screens" | "ducts";
+            /**
+             * Air goes
+             * @default under
+             * @enum {string}
+             */
+            air: "over" | "under" | "both";
+            /**
+             * Back
+             * @description From the air out
+             * @default [
+             *       {
+             *         "material": "plywood",
+             *         "r_m2k_w": null,
+             *         "thickness_m": 0.009
+             *       },
+             *       {
+             *         "material": "eps-foam",
+             *         "r_m2k_w": null,
+             *         "thickness_m": 0.03
+             *       }
+             *     ]
+             */
+            back: components["schemas"]["WallLayer-Output"][];
+            /**
+             * Glass
+             * @default {
+             *       "gap_m": 0.015,
+             *       "layers": 1,
+             *       "material": "window-glass",
+             *       "more": [],
+             *       "thickness_m": 0.004
+             *     }
+             */
+            cover: components["schemas"]["GlazedCover-Output"] | null;
+            /**
+             * Depth of the channel
+             * @description Under the plate, or behind the mesh
+             * @default 0.05
+             */
+            depth_m: number;
+            /**
+             * Dust on it
+             * @description Share of the light that it keeps back
+             * @default 0.03
+             */
+            dirt_share: number;
+            /**
+             * Each wide
+             * @default 75
+             */
+            duct_mm: number;
+            /**
+             * Ducts
+             * @default 6
+             */
+            ducts: number;
+            /**
+             * Painted
+             * @default flat-black-paint
+             */
+            finish: string | components["schemas"]["Absorber-Output"];
+            /**
+             * Glass to absorber
+             * @default 0.03
+             */
+            gap_m: number;
+            /**
+             * Layers
+             * @default 3
+             */
+            layers: number;
+            /**
+             * Long
+             * @description The way the air goes
+             * @default 1.2
+             */
+            length_m: number;
+            /**
+             * Open share of a layer
+             * @default 0.55
+             */
+            open_share: number;
+            /**
+             * Of
+             * @description What the absorber is made of
+             * @default {
+             *       "material": "sheet-aluminium",
+             *       "r_m2k_w": null,
+             *       "thickness_m": 0.0007
+             *     }
+             */
+            sheet: components["schemas"]["WallLayer-Output"];
+            /**
+             * Turns
+             * @description Half turns that the air makes on its way
+             * @default 0
+             */
+            turns: number;
+            /**
+             * Wide
+             * @default 0.6
+             */
+            width_m: number;
+            /**
+             * Strands
+             * @description How thick
+             * @default 0.28
+             */
+            wire_mm: number;
         };
         /**
          * Amount
@@ -2625,7 +2867,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Name */
             name: string;
             /**
@@ -2634,7 +2876,7 @@ export interface components {
              */
             note?: string;
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
              * Spot
              * @default null
@@ -2664,7 +2906,7 @@ export interface components {
             /** Id */
             id: number;
             /** Load */
-            load: (components["schemas"]["KettleWater-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
+            load: (components["schemas"]["FoodTrays-Output"] | components["schemas"]["KettleWater-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
             /**
              * Made
              * @description A few words on what it is made of
@@ -2681,7 +2923,7 @@ export interface components {
             /** Site Id */
             site_id: number;
             /** Spec */
-            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"] | components["schemas"]["TubeKettle-Output"] | components["schemas"]["TubeRow-Output"];
+            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["FoodDryer-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"] | components["schemas"]["TubeKettle-Output"] | components["schemas"]["TubeRow-Output"];
             /** Spot */
             spot: string | null;
         };
@@ -2696,11 +2938,10 @@ export interface components {
              */
             at_first?: number;
             /**
-             * Kind
-             * @default by-hand
-             * @constant
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
              */
-            kind?: "by-hand";
+            kind: "by-hand";
             /** Turns */
             turns?: components["schemas"]["Turn"][];
         };
@@ -2715,9 +2956,8 @@ export interface components {
              */
             at_first: number;
             /**
-             * Kind
-             * @default by-hand
-             * @constant
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
              */
             kind: "by-hand";
             /** Turns */
@@ -2800,7 +3040,7 @@ export interface components {
             /** Gain */
             gain: number;
             /** Load */
-            load: (components["schemas"]["KettleWater-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
+            load: (components["schemas"]["FoodTrays-Output"] | components["schemas"]["KettleWater-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
             /** Part */
             part: string;
             /** Per Money */
@@ -2822,7 +3062,7 @@ export interface components {
             /** Sooner Minutes */
             sooner_minutes: number | null;
             /** Spec */
-            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"] | components["schemas"]["TubeKettle-Output"] | components["schemas"]["TubeRow-Output"];
+            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["FoodDryer-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"] | components["schemas"]["TubeKettle-Output"] | components["schemas"]["TubeRow-Output"];
             /** Title */
             title: (string | components["schemas"]["Amount"])[];
             /** Words */
@@ -2842,7 +3082,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /**
              * Of
              * @enum {string}
@@ -2854,7 +3094,7 @@ export interface components {
              */
             path: string;
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /** @default null */
             value?: components["schemas"]["JsonValue"];
         };
@@ -3054,6 +3294,70 @@ export interface components {
             set_to: number | null;
             /** Title */
             title: string;
+        };
+        /**
+         * Chimney
+         * @description A shaft over the vent.
+         */
+        "Chimney-Input": {
+            /**
+             * Wide
+             * @default 200
+             */
+            diameter_mm?: number;
+            /**
+             * Outside
+             * @default galvanised
+             */
+            finish?: string | components["schemas"]["Absorber-Input"];
+            /**
+             * Chimney
+             * @default 1
+             */
+            height_m?: number;
+            /**
+             * Of
+             * @default [
+             *       {
+             *         "material": "sheet-steel",
+             *         "r_m2k_w": null,
+             *         "thickness_m": 0.0007
+             *       }
+             *     ]
+             */
+            wall?: components["schemas"]["WallLayer-Input"][];
+        };
+        /**
+         * Chimney
+         * @description A shaft over the vent.
+         */
+        "Chimney-Output": {
+            /**
+             * Wide
+             * @default 200
+             */
+            diameter_mm: number;
+            /**
+             * Outside
+             * @default galvanised
+             */
+            finish: string | components["schemas"]["Absorber-Output"];
+            /**
+             * Chimney
+             * @default 1
+             */
+            height_m: number;
+            /**
+             * Of
+             * @default [
+             *       {
+             *         "material": "sheet-steel",
+             *         "r_m2k_w": null,
+             *         "thickness_m": 0.0007
+             *       }
+             *     ]
+             */
+            wall: components["schemas"]["WallLayer-Output"][];
         };
         /**
          * ClearDay
@@ -3299,6 +3603,38 @@ export interface components {
             words: (string | components["schemas"]["Amount"])[];
         };
         /**
+         * Constant
+         * @description Always at one speed.
+         */
+        "Constant-Input": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "constant";
+            /**
+             * Speed
+             * @default 1
+             */
+            speed?: number;
+        };
+        /**
+         * Constant
+         * @description Always at one speed.
+         */
+        "Constant-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "constant";
+            /**
+             * Speed
+             * @default 1
+             */
+            speed: number;
+        };
+        /**
          * Cover
          * @description A sheet that lets the sun in; the price is for the usual thickness.
          */
@@ -3504,6 +3840,66 @@ export interface components {
             target_reached_at: string | null;
         };
         /**
+         * Differential
+         * @description On when one node is so much warmer than another, off when it is hardly so any more.
+         */
+        "Differential-Input": {
+            /** Cool */
+            cool: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "differential";
+            /**
+             * Off K
+             * @default 2
+             */
+            off_k?: number;
+            /**
+             * On K
+             * @default 6
+             */
+            on_k?: number;
+            /**
+             * Speed
+             * @default 1
+             */
+            speed?: number;
+            /** Warm */
+            warm: string;
+        };
+        /**
+         * Differential
+         * @description On when one node is so much warmer than another, off when it is hardly so any more.
+         */
+        "Differential-Output": {
+            /** Cool */
+            cool: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "differential";
+            /**
+             * Off K
+             * @default 2
+             */
+            off_k: number;
+            /**
+             * On K
+             * @default 6
+             */
+            on_k: number;
+            /**
+             * Speed
+             * @default 1
+             */
+            speed: number;
+            /** Warm */
+            warm: string;
+        };
+        /**
          * Dimension
          * @description A measured distance to write beside the drawing, m.
          */
@@ -3650,7 +4046,7 @@ export interface components {
              */
             seed?: number;
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
         };
         /**
          * Draw
@@ -3716,6 +4112,63 @@ export interface components {
              * Format: date-time
              */
             time: string;
+        };
+        /**
+         * DryingDay
+         * @description A day: air that went through in kilograms and its flow by day, warmest air at the trays, water driven out.
+         */
+        DryingDay: {
+            /** Air Kg S */
+            air_kg_s: number;
+            /** Back Kg */
+            back_kg: number;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Into Trays C */
+            into_trays_c: number;
+            /** Water Kg */
+            water_kg: number;
+        };
+        /**
+         * DryingResult
+         * @description What became of a batch.
+         *
+         *     Attributes:
+         *         times: of the trays' moisture
+         *         first, last: titles of the tray that is dry first, and of the last; empty where none is
+         *         water_closure: water unaccounted for, as a share of what moved
+         *         mj_kg: heat from the sun for each kilogram of water
+         */
+        DryingResult: {
+            /** Days */
+            days: components["schemas"]["DryingDay"][];
+            /** Done At */
+            done_at: string | null;
+            /** Dried Kg */
+            dried_kg: number;
+            /** First */
+            first: string;
+            /** Jars L */
+            jars_l: number;
+            /** Last */
+            last: string;
+            /** Mj Kg */
+            mj_kg: number | null;
+            /** Ran Off Kg */
+            ran_off_kg: number;
+            /** Times */
+            times: string[];
+            /** Trays */
+            trays: components["schemas"]["TrayResult"][];
+            /** Water Closure */
+            water_closure: number;
+            /** Water Kg */
+            water_kg: number;
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
         };
         /**
          * EndTrial
@@ -3949,6 +4402,66 @@ export interface components {
             title: string;
             /** Words */
             words: (string | components["schemas"]["Amount"])[];
+        };
+        /**
+         * Fan
+         * @description A fan in the way of the air, and what drives it.
+         */
+        "Fan-Input": {
+            /**
+             * Driven
+             * @default {
+             *       "kind": "constant",
+             *       "speed": 1
+             *     }
+             */
+            by?: components["schemas"]["Constant-Input"] | components["schemas"]["Timer-Input"] | components["schemas"]["SunPanel-Input"] | components["schemas"]["ByHand-Input"] | components["schemas"]["Differential-Input"];
+            /**
+             * Free delivery, m³/h
+             * @default 120
+             */
+            free_m3_h?: number;
+            /**
+             * Takes
+             * @default 3
+             */
+            power_w?: number;
+            /**
+             * Shut off, Pa
+             * @description What it holds against a closed vent
+             * @default 25
+             */
+            shut_off_pa?: number;
+        };
+        /**
+         * Fan
+         * @description A fan in the way of the air, and what drives it.
+         */
+        "Fan-Output": {
+            /**
+             * Driven
+             * @default {
+             *       "kind": "constant",
+             *       "speed": 1
+             *     }
+             */
+            by: components["schemas"]["Constant-Output"] | components["schemas"]["Timer-Output"] | components["schemas"]["SunPanel-Output"] | components["schemas"]["ByHand-Output"] | components["schemas"]["Differential-Output"];
+            /**
+             * Free delivery, m³/h
+             * @default 120
+             */
+            free_m3_h: number;
+            /**
+             * Takes
+             * @default 3
+             */
+            power_w: number;
+            /**
+             * Shut off, Pa
+             * @description What it holds against a closed vent
+             * @default 25
+             */
+            shut_off_pa: number;
         };
         /**
          * FieldForm
@@ -4412,6 +4925,670 @@ export interface components {
             title: string;
         };
         /**
+         * FoodDryer
+         * @description A food dryer; sizes are inside.
+         */
+        "FoodDryer-Input": {
+            /**
+             * air may sink out of it at night
+             * @description Off: flaps keep it from running backwards
+             * @default true
+             */
+            breathes?: boolean;
+            /**
+             * Chimney
+             * @default null
+             */
+            chimney?: components["schemas"]["Chimney-Input"] | null;
+            /**
+             * Collector
+             * @description None: the sun comes in over the trays
+             * @default {
+             *       "absorber": "plate",
+             *       "air": "under",
+             *       "back": [
+             *         {
+             *           "material": "plywood",
+             *           "r_m2k_w": null,
+             *           "thickness_m": 0.009
+             *         },
+             *         {
+             *           "material": "eps-foam",
+             *           "r_m2k_w": null,
+             *           "thickness_m": 0.03
+             *         }
+             *       ],
+             *       "cover": {
+             *         "gap_m": 0.015,
+             *         "layers": 1,
+             *         "material": "window-glass",
+             *         "more": [],
+             *         "thickness_m": 0.004
+             *       },
+             *       "depth_m": 0.05,
+             *       "dirt_share": 0.03,
+             *       "duct_mm": 75,
+             *       "ducts": 6,
+             *       "finish": "flat-black-paint",
+             *       "gap_m": 0.03,
+             *       "layers": 3,
+             *       "length_m": 1.2,
+             *       "open_share": 0.55,
+             *       "sheet": {
+             *         "material": "sheet-aluminium",
+             *         "r_m2k_w": null,
+             *         "thickness_m": 0.0007
+             *       },
+             *       "turns": 0,
+             *       "width_m": 0.6,
+             *       "wire_mm": 0.28
+             *     }
+             */
+            collector?: components["schemas"]["AirCollector-Input"] | null;
+            /**
+             * Glass over the trays
+             * @description None: a shut lid
+             * @default null
+             */
+            cover?: components["schemas"]["GlazedCover-Input"] | null;
+            /**
+             * Front to back
+             * @default 0.5
+             */
+            depth_m?: number;
+            /**
+             * Faces
+             * @description The way collector and glass look, clockwise from north
+             */
+            facing_deg: number;
+            /**
+             * Fan
+             * @default null
+             */
+            fan?: components["schemas"]["Fan-Input"] | null;
+            /**
+             * It leans
+             * @description The glass over the trays, where there is a collector too
+             * @default 15
+             */
+            glass_tilt_deg?: number;
+            /**
+             * @default {
+             *       "area_cm2": 400,
+             *       "loss": 4.5
+             *     }
+             */
+            inlet?: components["schemas"]["Inlet-Input"];
+            /**
+             * Duct to the cabinet
+             * @description None: it opens into the cabinet
+             * @default null
+             */
+            joint?: components["schemas"]["Joint-Input"] | null;
+            /**
+             * Kind
+             * @default food-dryer
+             * @constant
+             */
+            kind?: "food-dryer";
+            /**
+             * Gaps at door and lid
+             * @default 15
+             */
+            leak_cm2?: number;
+            /**
+             * Inside
+             * @default bare-wood
+             */
+            lining?: string | components["schemas"]["Absorber-Input"];
+            /**
+             * Room over them
+             * @default 0.15
+             */
+            over_m?: number;
+            /**
+             * covered with a cloth
+             * @description The glass over the trays, by day too
+             * @default false
+             */
+            shaded?: boolean;
+            /**
+             * Inlet over the ground
+             * @default 0.4
+             */
+            stands_m?: number;
+            /**
+             * Stored J K
+             * @description Heat capacity of anything else in it, J/K
+             * @default 0
+             */
+            stored_j_k?: number;
+            /**
+             * Tilt of the collector
+             * @description From level; of the glass over the trays where there is no collector
+             * @default 35
+             */
+            tilt_deg?: number;
+            /**
+             * @default {
+             *       "bypass_share": 0.3,
+             *       "count": 6,
+             *       "loss": 8,
+             *       "open_share": 0.6,
+             *       "spacing_m": 0.1
+             *     }
+             */
+            trays?: components["schemas"]["Trays-Input"];
+            /**
+             * Turned every
+             * @description To the sun; empty: left as it stands
+             * @default null
+             */
+            turned_minutes?: number | null;
+            /**
+             * Room under the trays
+             * @default 0.15
+             */
+            under_m?: number;
+            /**
+             * @default {
+             *       "area_cm2": 300,
+             *       "hours": [],
+             *       "loss": 2.8,
+             *       "open_share": 1
+             *     }
+             */
+            vent?: components["schemas"]["Vent-Input"];
+            /**
+             * Walls
+             * @description From the inside out
+             * @default [
+             *       {
+             *         "material": "plywood",
+             *         "r_m2k_w": null,
+             *         "thickness_m": 0.012
+             *       }
+             *     ]
+             */
+            wall?: components["schemas"]["WallLayer-Input"][];
+            /**
+             * Wheels
+             * @default null
+             */
+            wheels?: components["schemas"]["Wheels-Input"] | null;
+            /**
+             * Cabinet wide
+             * @default 0.6
+             */
+            width_m?: number;
+            /**
+             * Wind at the vent
+             * @description How much of the wind's own pressure draws at it; 0: none, below nothing: it blows in
+             * @default 0.2
+             */
+            wind_share?: number;
+        };
+        /**
+         * FoodDryer
+         * @description A food dryer; sizes are inside.
+         */
+        "FoodDryer-Output": {
+            /**
+             * air may sink out of it at night
+             * @description Off: flaps keep it from running backwards
+             * @default true
+             */
+            breathes: boolean;
+            /**
+             * Chimney
+             * @default null
+             */
+            chimney: components["schemas"]["Chimney-Output"] | null;
+            /**
+             * Collector
+             * @description None: the sun comes in over the trays
+             * @default {
+             *       "absorber": "plate",
+             *       "air": "under",
+             *       "back": [
+             *         {
+             *           "material": "plywood",
+             *           "r_m2k_w": null,
+             *           "thickness_m": 0.009
+             *         },
+             *         {
+             *           "material": "eps-foam",
+             *           "r_m2k_w": null,
+             *           "thickness_m": 0.03
+             *         }
+             *       ],
+             *       "cover": {
+             *         "gap_m": 0.015,
+             *         "layers": 1,
+             *         "material": "window-glass",
+             *         "more": [],
+             *         "thickness_m": 0.004
+             *       },
+             *       "depth_m": 0.05,
+             *       "dirt_share": 0.03,
+             *       "duct_mm": 75,
+             *       "ducts": 6,
+             *       "finish": "flat-black-paint",
+             *       "gap_m": 0.03,
+             *       "layers": 3,
+             *       "length_m": 1.2,
+             *       "open_share": 0.55,
+             *       "sheet": {
+             *         "material": "sheet-aluminium",
+             *         "r_m2k_w": null,
+             *         "thickness_m": 0.0007
+             *       },
+             *       "turns": 0,
+             *       "width_m": 0.6,
+             *       "wire_mm": 0.28
+             *     }
+             */
+            collector: components["schemas"]["AirCollector-Output"] | null;
+            /**
+             * Glass over the trays
+             * @description None: a shut lid
+             * @default null
+             */
+            cover: components["schemas"]["GlazedCover-Output"] | null;
+            /**
+             * Front to back
+             * @default 0.5
+             */
+            depth_m: number;
+            /**
+             * Faces
+             * @description The way collector and glass look, clockwise from north
+             */
+            facing_deg: number;
+            /**
+             * Fan
+             * @default null
+             */
+            fan: components["schemas"]["Fan-Output"] | null;
+            /**
+             * It leans
+             * @description The glass over the trays, where there is a collector too
+             * @default 15
+             */
+            glass_tilt_deg: number;
+            /**
+             * @default {
+             *       "area_cm2": 400,
+             *       "loss": 4.5
+             *     }
+             */
+            inlet: components["schemas"]["Inlet-Output"];
+            /**
+             * Duct to the cabinet
+             * @description None: it opens into the cabinet
+             * @default null
+             */
+            joint: components["schemas"]["Joint-Output"] | null;
+            /**
+             * Kind
+             * @default food-dryer
+             * @constant
+             */
+            kind: "food-dryer";
+            /**
+             * Gaps at door and lid
+             * @default 15
+             */
+            leak_cm2: number;
+            /**
+             * Inside
+             * @default bare-wood
+             */
+            lining: string | components["schemas"]["Absorber-Output"];
+            /**
+             * Room over them
+             * @default 0.15
+             */
+            over_m: number;
+            /**
+             * covered with a cloth
+             * @description The glass over the trays, by day too
+             * @default false
+             */
+            shaded: boolean;
+            /**
+             * Inlet over the ground
+             * @default 0.4
+             */
+            stands_m: number;
+            /**
+             * Stored J K
+             * @description Heat capacity of anything else in it, J/K
+             * @default 0
+             */
+            stored_j_k: number;
+            /**
+             * Tilt of the collector
+             * @description From level; of the glass over the trays where there is no collector
+             * @default 35
+             */
+            tilt_deg: number;
+            /**
+             * @default {
+             *       "bypass_share": 0.3,
+             *       "count": 6,
+             *       "loss": 8,
+             *       "open_share": 0.6,
+             *       "spacing_m": 0.1
+             *     }
+             */
+            trays: components["schemas"]["Trays-Output"];
+            /**
+             * Turned every
+             * @description To the sun; empty: left as it stands
+             * @default null
+             */
+            turned_minutes: number | null;
+            /**
+             * Room under the trays
+             * @default 0.15
+             */
+            under_m: number;
+            /**
+             * @default {
+             *       "area_cm2": 300,
+             *       "hours": [],
+             *       "loss": 2.8,
+             *       "open_share": 1
+             *     }
+             */
+            vent: components["schemas"]["Vent-Output"];
+            /**
+             * Walls
+             * @description From the inside out
+             * @default [
+             *       {
+             *         "material": "plywood",
+             *         "r_m2k_w": null,
+             *         "thickness_m": 0.012
+             *       }
+             *     ]
+             */
+            wall: components["schemas"]["WallLayer-Output"][];
+            /**
+             * Wheels
+             * @default null
+             */
+            wheels: components["schemas"]["Wheels-Output"] | null;
+            /**
+             * Cabinet wide
+             * @default 0.6
+             */
+            width_m: number;
+            /**
+             * Wind at the vent
+             * @description How much of the wind's own pressure draws at it; 0: none, below nothing: it blows in
+             * @default 0.2
+             */
+            wind_share: number;
+        };
+        /**
+         * FoodOnTray
+         * @description One food on one tray.
+         */
+        "FoodOnTray-Input": {
+            /**
+             * Comes Out
+             * @description At
+             * @default 18:00
+             */
+            comes_out?: string;
+            /**
+             * Day
+             * @default 1
+             */
+            day?: number;
+            /**
+             * Food
+             * @default fig
+             */
+            food?: string;
+            /**
+             * In at
+             * @default 09:00
+             */
+            goes_in?: string;
+            /**
+             * Prepared weight
+             * @default 1
+             */
+            kg?: number;
+            /**
+             * Number
+             * @description Its number among all that goes in; 0: as it stands in the list
+             * @default 0
+             */
+            number?: number;
+            /**
+             * Out Day
+             * @description Day on which it is taken out, whatever it is like
+             * @default null
+             */
+            out_day?: number | null;
+            /**
+             * @description A food by its own numbers, in place of one by name
+             * @default null
+             */
+            own?: components["schemas"]["OwnFood-Input"] | null;
+            /**
+             * Cut
+             * @description Thick; empty: as usual
+             * @default null
+             */
+            slice_mm?: number | null;
+            /**
+             * Water in it
+             * @description Share of its weight as it goes in; empty: fresh
+             * @default null
+             */
+            start_wb?: number | null;
+            /**
+             * Dried to
+             * @description Share of water that is safe to keep; empty: as usual
+             * @default null
+             */
+            target_wb?: number | null;
+            /**
+             * Tray
+             * @description 1: the first that the air meets
+             * @default 1
+             */
+            tray?: number;
+        };
+        /**
+         * FoodOnTray
+         * @description One food on one tray.
+         */
+        "FoodOnTray-Output": {
+            /**
+             * Comes Out
+             * @description At
+             * @default 18:00
+             */
+            comes_out: string;
+            /**
+             * Day
+             * @default 1
+             */
+            day: number;
+            /**
+             * Food
+             * @default fig
+             */
+            food: string;
+            /**
+             * In at
+             * @default 09:00
+             */
+            goes_in: string;
+            /**
+             * Prepared weight
+             * @default 1
+             */
+            kg: number;
+            /**
+             * Number
+             * @description Its number among all that goes in; 0: as it stands in the list
+             * @default 0
+             */
+            number: number;
+            /**
+             * Out Day
+             * @description Day on which it is taken out, whatever it is like
+             * @default null
+             */
+            out_day: number | null;
+            /**
+             * @description A food by its own numbers, in place of one by name
+             * @default null
+             */
+            own: components["schemas"]["OwnFood-Output"] | null;
+            /**
+             * Cut
+             * @description Thick; empty: as usual
+             * @default null
+             */
+            slice_mm: number | null;
+            /**
+             * Water in it
+             * @description Share of its weight as it goes in; empty: fresh
+             * @default null
+             */
+            start_wb: number | null;
+            /**
+             * Dried to
+             * @description Share of water that is safe to keep; empty: as usual
+             * @default null
+             */
+            target_wb: number | null;
+            /**
+             * Tray
+             * @description 1: the first that the air meets
+             * @default 1
+             */
+            tray: number;
+        };
+        /**
+         * FoodTrays
+         * @description Food laid out to dry.
+         */
+        "FoodTrays-Input": {
+            /**
+             * On the trays
+             * @default [
+             *       {
+             *         "comes_out": "18:00",
+             *         "day": 1,
+             *         "food": "fig",
+             *         "goes_in": "09:00",
+             *         "kg": 1,
+             *         "number": 0,
+             *         "out_day": null,
+             *         "own": null,
+             *         "slice_mm": null,
+             *         "start_wb": null,
+             *         "target_wb": null,
+             *         "tray": 1
+             *       }
+             *     ]
+             */
+            foods?: components["schemas"]["FoodOnTray-Input"][];
+            /**
+             * Kind
+             * @default food-trays
+             * @constant
+             */
+            kind?: "food-trays";
+            /**
+             * At night
+             * @default left
+             * @enum {string}
+             */
+            night?: "left" | "covered" | "taken-in";
+            /**
+             * To
+             * @default 08:00
+             */
+            put_back?: string;
+            /**
+             * Goes in at
+             * @default 18
+             */
+            start_c?: number;
+            /** Trays change places */
+            swaps?: components["schemas"]["Swap-Input"][];
+            /**
+             * From
+             * @default 20:00
+             */
+            taken_in?: string;
+        };
+        /**
+         * FoodTrays
+         * @description Food laid out to dry.
+         */
+        "FoodTrays-Output": {
+            /**
+             * On the trays
+             * @default [
+             *       {
+             *         "comes_out": "18:00",
+             *         "day": 1,
+             *         "food": "fig",
+             *         "goes_in": "09:00",
+             *         "kg": 1,
+             *         "number": 0,
+             *         "out_day": null,
+             *         "own": null,
+             *         "slice_mm": null,
+             *         "start_wb": null,
+             *         "target_wb": null,
+             *         "tray": 1
+             *       }
+             *     ]
+             */
+            foods: components["schemas"]["FoodOnTray-Output"][];
+            /**
+             * Kind
+             * @default food-trays
+             * @constant
+             */
+            kind: "food-trays";
+            /**
+             * At night
+             * @default left
+             * @enum {string}
+             */
+            night: "left" | "covered" | "taken-in";
+            /**
+             * To
+             * @default 08:00
+             */
+            put_back: string;
+            /**
+             * Goes in at
+             * @default 18
+             */
+            start_c: number;
+            /** Trays change places */
+            swaps: components["schemas"]["Swap-Output"][];
+            /**
+             * From
+             * @default 20:00
+             */
+            taken_in: string;
+        };
+        /**
          * Funnel
          * @description A sheet folded round a bucket or a stand, pot on a trivet in its throat; or a bare sheet lying flat.
          */
@@ -4594,6 +5771,18 @@ export interface components {
              * @default 60
              */
             turned_minutes: number | null;
+        };
+        /**
+         * Gab
+         * @description The three numbers of a GAB isotherm: water of the first layer kg/kg, C and K.
+         */
+        Gab: {
+            /** Bound */
+            bound: number;
+            /** Monolayer */
+            monolayer: number;
+            /** Multi */
+            multi: number;
         };
         /**
          * GlazedCover
@@ -4818,7 +6007,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /**
              * Price Kwh
              * @description Of a kilowatt-hour, in the user's money
@@ -4834,7 +6023,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
              * Spot
              * @default null
@@ -5342,7 +6531,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /**
              * Rise K
              * @default 3
@@ -5357,7 +6546,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
              * Spot
              * @default null
@@ -5501,6 +6690,40 @@ export interface components {
             written: number;
         };
         /**
+         * Inlet
+         * @description Where air comes in, with its screen.
+         */
+        "Inlet-Input": {
+            /**
+             * Inlet
+             * @default 400
+             */
+            area_cm2?: number;
+            /**
+             * Its resistance
+             * @description ζ on its own area: 2.8 open, 4.5 with insect screen
+             * @default 4.5
+             */
+            loss?: number;
+        };
+        /**
+         * Inlet
+         * @description Where air comes in, with its screen.
+         */
+        "Inlet-Output": {
+            /**
+             * Inlet
+             * @default 400
+             */
+            area_cm2: number;
+            /**
+             * Its resistance
+             * @description ζ on its own area: 2.8 open, 4.5 with insect screen
+             * @default 4.5
+             */
+            loss: number;
+        };
+        /**
          * Instead
          * @description The same heat from a heater.
          *
@@ -5550,6 +6773,80 @@ export interface components {
             relative: boolean;
             /** Title */
             title: string;
+        };
+        /**
+         * Joint
+         * @description A duct between collector and cabinet, where they stand apart.
+         */
+        "Joint-Input": {
+            /**
+             * Bends
+             * @default 1
+             */
+            bends?: number;
+            /**
+             * Wide
+             * @default 150
+             */
+            diameter_mm?: number;
+            /**
+             * Duct
+             * @default 0.8
+             */
+            length_m?: number;
+            /**
+             * It rises
+             * @default 0
+             */
+            rises_m?: number;
+            /**
+             * Of
+             * @default [
+             *       {
+             *         "material": "sheet-aluminium",
+             *         "r_m2k_w": null,
+             *         "thickness_m": 0.0004
+             *       }
+             *     ]
+             */
+            wall?: components["schemas"]["WallLayer-Input"][];
+        };
+        /**
+         * Joint
+         * @description A duct between collector and cabinet, where they stand apart.
+         */
+        "Joint-Output": {
+            /**
+             * Bends
+             * @default 1
+             */
+            bends: number;
+            /**
+             * Wide
+             * @default 150
+             */
+            diameter_mm: number;
+            /**
+             * Duct
+             * @default 0.8
+             */
+            length_m: number;
+            /**
+             * It rises
+             * @default 0
+             */
+            rises_m: number;
+            /**
+             * Of
+             * @default [
+             *       {
+             *         "material": "sheet-aluminium",
+             *         "r_m2k_w": null,
+             *         "thickness_m": 0.0004
+             *       }
+             *     ]
+             */
+            wall: components["schemas"]["WallLayer-Output"][];
         };
         JsonValue: unknown;
         /**
@@ -5925,11 +7222,11 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Protocol */
             protocol: string;
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
         };
         /**
          * LitreOut
@@ -5951,7 +7248,7 @@ export interface components {
             /** Also Lit */
             also_lit: string;
             /** Begun */
-            begun: components["schemas"]["KettleWater-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"];
+            begun: components["schemas"]["FoodTrays-Output"] | components["schemas"]["KettleWater-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"];
             /** Door */
             door: string;
             /** Fields */
@@ -5975,7 +7272,7 @@ export interface components {
             facts: components["schemas"]["TrialFacts"];
             site: components["schemas"]["Site-Output"];
             /** Spec */
-            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"] | components["schemas"]["TubeKettle-Output"] | components["schemas"]["TubeRow-Output"];
+            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["FoodDryer-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"] | components["schemas"]["TubeKettle-Output"] | components["schemas"]["TubeRow-Output"];
         };
         /**
          * LoopDay
@@ -6331,9 +7628,9 @@ export interface components {
          */
         Made: {
             /** Load */
-            load: (components["schemas"]["KettleWater-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
+            load: (components["schemas"]["FoodTrays-Output"] | components["schemas"]["KettleWater-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
             /** Spec */
-            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"] | components["schemas"]["TubeKettle-Output"] | components["schemas"]["TubeRow-Output"];
+            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["FoodDryer-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"] | components["schemas"]["TubeKettle-Output"] | components["schemas"]["TubeRow-Output"];
         };
         /**
          * Materials
@@ -6428,7 +7725,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Site Id */
             site_id: number;
             /**
@@ -6438,7 +7735,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
              * Spot
              * @default null
@@ -6838,7 +8135,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Site Id */
             site_id: number;
             /**
@@ -6848,7 +8145,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
              * Spot
              * @default null
@@ -6960,7 +8257,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Name */
             name: string;
             /**
@@ -6971,7 +8268,7 @@ export interface components {
             /** Site Id */
             site_id: number;
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
              * Spot
              * @default null
@@ -7114,7 +8411,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Name */
             name: string;
             /**
@@ -7449,8 +8746,121 @@ export interface components {
             times: string[];
             /** Useful Account */
             useful_account: string;
+            /**
+             * Water Closure
+             * @description Water unaccounted for, as a share of what moved; none where nothing is damp
+             */
+            water_closure: number | null;
             /** Weather */
             weather: (string | components["schemas"]["Amount"])[];
+        };
+        /**
+         * OwnFood
+         * @description A food that no row of the table knows, by its own numbers.
+         */
+        "OwnFood-Input": {
+            /**
+             * At C
+             * @default 58
+             */
+            at_c?: number;
+            /** Fresh Wb */
+            fresh_wb: number;
+            /**
+             * Group
+             * @default fruit
+             * @enum {string}
+             */
+            group?: "fruit" | "vegetable" | "leaf" | "mushroom" | "meat";
+            /**
+             * High C
+             * @default 65
+             */
+            high_c?: number;
+            /**
+             * Hours
+             * @description To dry it in moving air at ``at_c``, as in a dehydrator
+             */
+            hours: number;
+            /**
+             * @description How damp it rests in damp air; empty: as its group does
+             * @default null
+             */
+            isotherm?: components["schemas"]["Gab"] | null;
+            /**
+             * Low C
+             * @default 45
+             */
+            low_c?: number;
+            /**
+             * M2 Per Kg
+             * @description Area that it shows to the air, fresh; empty: of a slab
+             * @default null
+             */
+            m2_per_kg?: number | null;
+            /**
+             * Name
+             * @default own food
+             */
+            name?: string;
+            /** Safe Wb */
+            safe_wb: number;
+            /** Thick M */
+            thick_m: number;
+        };
+        /**
+         * OwnFood
+         * @description A food that no row of the table knows, by its own numbers.
+         */
+        "OwnFood-Output": {
+            /**
+             * At C
+             * @default 58
+             */
+            at_c: number;
+            /** Fresh Wb */
+            fresh_wb: number;
+            /**
+             * Group
+             * @default fruit
+             * @enum {string}
+             */
+            group: "fruit" | "vegetable" | "leaf" | "mushroom" | "meat";
+            /**
+             * High C
+             * @default 65
+             */
+            high_c: number;
+            /**
+             * Hours
+             * @description To dry it in moving air at ``at_c``, as in a dehydrator
+             */
+            hours: number;
+            /**
+             * @description How damp it rests in damp air; empty: as its group does
+             * @default null
+             */
+            isotherm: components["schemas"]["Gab"] | null;
+            /**
+             * Low C
+             * @default 45
+             */
+            low_c: number;
+            /**
+             * M2 Per Kg
+             * @description Area that it shows to the air, fresh; empty: of a slab
+             * @default null
+             */
+            m2_per_kg: number | null;
+            /**
+             * Name
+             * @default own food
+             */
+            name: string;
+            /** Safe Wb */
+            safe_wb: number;
+            /** Thick M */
+            thick_m: number;
         };
         /**
          * OwnMaterial
@@ -9204,6 +10614,8 @@ export interface components {
          */
         Results: {
             /** @default null */
+            drying: components["schemas"]["DryingResult"] | null;
+            /** @default null */
             flow: components["schemas"]["FlowResult"] | null;
             /** @default null */
             kettle: components["schemas"]["KettleResult"] | null;
@@ -9885,7 +11297,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Site Id */
             site_id: number;
             /**
@@ -9895,7 +11307,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
              * Spot
              * @default null
@@ -9939,6 +11351,38 @@ export interface components {
              * Format: date
              */
             start: string;
+        };
+        /**
+         * Setting
+         * @description How far a vent stands open from an hour on.
+         */
+        "Setting-Input": {
+            /**
+             * From
+             * @default 08:00
+             */
+            hour?: string;
+            /**
+             * Open by
+             * @default 1
+             */
+            open_share?: number;
+        };
+        /**
+         * Setting
+         * @description How far a vent stands open from an hour on.
+         */
+        "Setting-Output": {
+            /**
+             * From
+             * @default 08:00
+             */
+            hour: string;
+            /**
+             * Open by
+             * @default 1
+             */
+            open_share: number;
         };
         /**
          * Shape
@@ -10560,7 +12004,7 @@ export interface components {
          */
         Starter: {
             /** Load */
-            load: (components["schemas"]["KettleWater-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
+            load: (components["schemas"]["FoodTrays-Output"] | components["schemas"]["KettleWater-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
             /** Name */
             name: string;
             /**
@@ -10569,7 +12013,7 @@ export interface components {
              */
             rank: number;
             /** Spec */
-            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"] | components["schemas"]["TubeKettle-Output"] | components["schemas"]["TubeRow-Output"];
+            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["FoodDryer-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"] | components["schemas"]["TubeKettle-Output"] | components["schemas"]["TubeRow-Output"];
             /** Title */
             title: string;
             /** Words */
@@ -10614,7 +12058,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Site Id */
             site_id: number;
             /**
@@ -10624,7 +12068,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
              * Spot
              * @default null
@@ -10758,6 +12202,60 @@ export interface components {
             words: string[];
         };
         /**
+         * SunPanel
+         * @description By a small panel: speed follows the sun on it.
+         */
+        "SunPanel-Input": {
+            /** Facing Deg */
+            facing_deg: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "panel";
+            /** Motor W */
+            motor_w: number;
+            /** Peak W */
+            peak_w: number;
+            /**
+             * Starts W M2
+             * @default 100
+             */
+            starts_w_m2?: number;
+            /**
+             * Tilt Deg
+             * @default 45
+             */
+            tilt_deg?: number;
+        };
+        /**
+         * SunPanel
+         * @description By a small panel: speed follows the sun on it.
+         */
+        "SunPanel-Output": {
+            /** Facing Deg */
+            facing_deg: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "panel";
+            /** Motor W */
+            motor_w: number;
+            /** Peak W */
+            peak_w: number;
+            /**
+             * Starts W M2
+             * @default 100
+             */
+            starts_w_m2: number;
+            /**
+             * Tilt Deg
+             * @default 45
+             */
+            tilt_deg: number;
+        };
+        /**
          * Suspicion
          * @description One thing that looks wrong: what, when, on which channels, and what to do about it.
          */
@@ -10778,6 +12276,50 @@ export interface components {
             text: (string | components["schemas"]["Amount"])[];
             /** Time */
             time: string | null;
+        };
+        /**
+         * Swap
+         * @description Trays change places.
+         */
+        "Swap-Input": {
+            /**
+             * Day
+             * @default 2
+             */
+            day?: number;
+            /**
+             * At
+             * @default 09:00
+             */
+            hour?: string;
+            /**
+             * How
+             * @default reversed
+             * @enum {string}
+             */
+            how?: "reversed" | "up-one";
+        };
+        /**
+         * Swap
+         * @description Trays change places.
+         */
+        "Swap-Output": {
+            /**
+             * Day
+             * @default 2
+             */
+            day: number;
+            /**
+             * At
+             * @default 09:00
+             */
+            hour: string;
+            /**
+             * How
+             * @default reversed
+             * @enum {string}
+             */
+            how: "reversed" | "up-one";
         };
         /**
          * Sweet
@@ -10868,6 +12410,32 @@ export interface components {
             words: (string | components["schemas"]["Amount"])[];
         };
         /**
+         * Timer
+         * @description By the clock, season by season; still in months that are not named.
+         */
+        "Timer-Input": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "timer";
+            /** Seasons */
+            seasons: components["schemas"]["Season-Input"][];
+        };
+        /**
+         * Timer
+         * @description By the clock, season by season; still in months that are not named.
+         */
+        "Timer-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "timer";
+            /** Seasons */
+            seasons: components["schemas"]["Season-Output"][];
+        };
+        /**
          * TimerMonth
          * @description The best hours of a pump in a month, and what they bring beside a switch by two temperatures and the hours now, in the load's measure.
          */
@@ -10899,6 +12467,132 @@ export interface components {
             quantity: "difference" | "mass_rate" | "volume" | "energy";
             /** Words */
             words: (string | components["schemas"]["Amount"])[];
+        };
+        /**
+         * TrayResult
+         * @description One food on one tray.
+         *
+         *     Attributes:
+         *         tray: on which it lay at last
+         *         done_at, hours: when it is dry enough, and hours since it went in; none where it is not by the end
+         *         moisture_wb: at the times of the result, share of water; none while it is not in
+         *         weight_kg: at the end; target_kg: what the kitchen scale shows when it is done
+         *         regained_g: water that it took back at night
+         *         mould_share: how far on the way to visible mould it came before it was dry, and when it was half way
+         *         hot_minutes: above what suits it
+         *         hardened, over_dried: whether its skin dried too fast; whether it was left in too long
+         */
+        TrayResult: {
+            /** Done At */
+            done_at: string | null;
+            /** Food */
+            food: string;
+            /** Hardened */
+            hardened: boolean;
+            /** Hot Minutes */
+            hot_minutes: number;
+            /** Hottest C */
+            hottest_c: number;
+            /** Hours */
+            hours: number | null;
+            /** Moisture Wb */
+            moisture_wb: (number | null)[];
+            /**
+             * Mould
+             * @enum {string}
+             */
+            mould: "none" | "near" | "over";
+            /** Mould Share */
+            mould_share: number;
+            /** Near Mould At */
+            near_mould_at: string | null;
+            /** Node */
+            node: string;
+            /** Over Dried */
+            over_dried: boolean;
+            /** Regained G */
+            regained_g: number;
+            /** Start Kg */
+            start_kg: number;
+            /** Target Kg */
+            target_kg: number;
+            /** Title */
+            title: string;
+            /** Tray */
+            tray: number;
+            /** Weight Kg */
+            weight_kg: number;
+            /**
+             * Went In
+             * Format: date-time
+             */
+            went_in: string;
+        };
+        /**
+         * Trays
+         * @description The trays: how many, how far apart, how open.
+         */
+        "Trays-Input": {
+            /**
+             * Air past them
+             * @description Share that goes up beside the trays; 20 to 50 % where they do not fill the cabinet (from memory)
+             * @default 0.3
+             */
+            bypass_share?: number;
+            /**
+             * Trays
+             * @default 6
+             */
+            count?: number;
+            /**
+             * Its resistance
+             * @description ζ of one laid tray on the tray's area; from memory 4 to 20
+             * @default 8
+             */
+            loss?: number;
+            /**
+             * Open share of the mesh
+             * @default 0.6
+             */
+            open_share?: number;
+            /**
+             * From tray to tray
+             * @default 0.1
+             */
+            spacing_m?: number;
+        };
+        /**
+         * Trays
+         * @description The trays: how many, how far apart, how open.
+         */
+        "Trays-Output": {
+            /**
+             * Air past them
+             * @description Share that goes up beside the trays; 20 to 50 % where they do not fill the cabinet (from memory)
+             * @default 0.3
+             */
+            bypass_share: number;
+            /**
+             * Trays
+             * @default 6
+             */
+            count: number;
+            /**
+             * Its resistance
+             * @description ζ of one laid tray on the tray's area; from memory 4 to 20
+             * @default 8
+             */
+            loss: number;
+            /**
+             * Open share of the mesh
+             * @default 0.6
+             */
+            open_share: number;
+            /**
+             * From tray to tray
+             * @default 0.1
+             */
+            spacing_m: number;
         };
         /**
          * TrialBook
@@ -10973,7 +12667,7 @@ export interface components {
             /** @default null */
             goal: components["schemas"]["Goal-Output"] | null;
             /** Load */
-            load: (components["schemas"]["KettleWater-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
+            load: (components["schemas"]["FoodTrays-Output"] | components["schemas"]["KettleWater-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
             /** Name */
             name: string;
             /** Preheated */
@@ -11033,7 +12727,7 @@ export interface components {
             /** Id */
             id: number;
             /** Load */
-            load: (components["schemas"]["KettleWater-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
+            load: (components["schemas"]["FoodTrays-Output"] | components["schemas"]["KettleWater-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
             /**
              * Mark
              * @description Changes with whatever a chart or a verdict of the trial stands on
@@ -11603,7 +13297,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Site Id */
             site_id: number;
             /**
@@ -11613,7 +13307,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
              * Spot
              * @default null
@@ -11804,6 +13498,62 @@ export interface components {
              * @default 1.6
              */
             wall_mm: number;
+        };
+        /**
+         * Vent
+         * @description Where air goes out, and how far it stands open.
+         */
+        "Vent-Input": {
+            /**
+             * Vent
+             * @default 300
+             */
+            area_cm2?: number;
+            /**
+             * By the hour
+             * @description Each day; the last of the evening holds over night
+             */
+            hours?: components["schemas"]["Setting-Input"][];
+            /**
+             * Its resistance
+             * @description ζ on its own area: 2.8 open, 4.5 with insect screen
+             * @default 2.8
+             */
+            loss?: number;
+            /**
+             * Open by
+             * @description Where no hour says otherwise
+             * @default 1
+             */
+            open_share?: number;
+        };
+        /**
+         * Vent
+         * @description Where air goes out, and how far it stands open.
+         */
+        "Vent-Output": {
+            /**
+             * Vent
+             * @default 300
+             */
+            area_cm2: number;
+            /**
+             * By the hour
+             * @description Each day; the last of the evening holds over night
+             */
+            hours: components["schemas"]["Setting-Output"][];
+            /**
+             * Its resistance
+             * @description ζ on its own area: 2.8 open, 4.5 with insect screen
+             * @default 2.8
+             */
+            loss: number;
+            /**
+             * Open by
+             * @description Where no hour says otherwise
+             * @default 1
+             */
+            open_share: number;
         };
         /**
          * Verdict
@@ -12247,6 +13997,38 @@ export interface components {
             kind: string;
             /** Name */
             name: string;
+        };
+        /**
+         * Wheels
+         * @description Wheels that it is turned and pushed on.
+         */
+        "Wheels-Input": {
+            /**
+             * its legs fold
+             * @default false
+             */
+            folds?: boolean;
+            /**
+             * Wheels apart
+             * @default 0.5
+             */
+            track_m?: number;
+        };
+        /**
+         * Wheels
+         * @description Wheels that it is turned and pushed on.
+         */
+        "Wheels-Output": {
+            /**
+             * its legs fold
+             * @default false
+             */
+            folds: boolean;
+            /**
+             * Wheels apart
+             * @default 0.5
+             */
+            track_m: number;
         };
         /**
          * Wings

@@ -1,4 +1,4 @@
-"""What a run did, as CSV: every part's temperature, the ledger's watts, and what was drawn, step by step."""
+"""What a run did, as CSV: every part's temperature, the ledger's watts, what was drawn, what was damp, step by step."""
 
 from __future__ import annotations
 
@@ -25,16 +25,17 @@ def write_run_csv(file: TextIO, zone: tzinfo, run: Run) -> None:
     writer = csv.writer(file)
     nodes, accounts = list(run.temperature_c), list(run.account_w)
     drawn = {name: out for name, out in run.drawn.items() if out.kg.any()}
-    heads = [f"{name}_{what}" for name in drawn for what in ("l_min", "out_c")]
+    damp = _damp(run)
+    heads = [*damp, *(f"{name}_{what}" for name in drawn for what in ("l_min", "out_c"))]
     writer.writerow(
         ["time", *(f"{name}_c" for name in nodes), "opening_w", *(f"{name}_w" for name in accounts), *heads]
     )
-    rows = [(float(second), _edge(run, nodes, accounts, drawn, i)) for i, second in enumerate(run.edge_s)]
+    rows = [(float(second), _edge(run, nodes, accounts, drawn, damp, i)) for i, second in enumerate(run.edge_s)]
     for k, out in enumerate(drawn.values()):
         came = quarters(out)
         at = np.array([second for second, _ in came])
         parts = np.array([run.at(node, at) for node in nodes]).T
-        blank = [""] * (1 + len(accounts) + 2 * k + 1)
+        blank = [""] * (1 + len(accounts) + len(damp) + 2 * k + 1)
         rows += [
             (second, [*map(_number, cells.tolist()), *blank, f"{warm:.3f}"])
             for (second, warm), cells in zip(came, parts, strict=True)
@@ -43,7 +44,22 @@ def write_run_csv(file: TextIO, zone: tzinfo, run: Run) -> None:
         writer.writerow([datetime.fromtimestamp(second, zone).isoformat(), *cells])
 
 
-def _edge(run: Run, nodes: list[str], accounts: list[str], drawn: dict[str, Drawn], i: int) -> list[str]:
+def _damp(run: Run) -> dict[str, Array]:
+    """What is damp, by column: air that each path moves, humidity by its air, water and weight of what dries, water on panes; at the edges."""
+    damp = run.damp
+    if damp is None:
+        return {}
+    before = {f"{name}_kg_s": (moved - damp.back_kg[name]) / run.weather.dt_s for name, moved in damp.moved_kg.items()}
+    out = {name: np.concatenate(([np.nan], values)) for name, values in before.items()}
+    out |= {f"{name}_g_kg": values for name, values in damp.gram_kg.items()}
+    out |= {f"{name}_water_kg": values for name, values in damp.held_kg.items()}
+    out |= {f"{name}_mass_kg": run.mass_kg[name] for name in damp.held_kg if name in run.mass_kg}
+    return out | {f"{name}_activity": damp.activity[name] for name in damp.held_kg if name in run.mass_kg}
+
+
+def _edge(
+    run: Run, nodes: list[str], accounts: list[str], drawn: dict[str, Drawn], damp: dict[str, Array], i: int
+) -> list[str]:
     before = i - 1
     watts = (
         [run.opening_w[before], *(run.account_w[name][before] for name in accounts)]
@@ -55,11 +71,17 @@ def _edge(run: Run, nodes: list[str], accounts: list[str], drawn: dict[str, Draw
         for out in drawn.values()
         for cell in ((out.kg[before] / run.weather.dt_s * 60.0, out.celsius[before]) if i else (np.nan, np.nan))
     ]
-    return [_number(float(value)) for value in (*(run.temperature_c[name][i] for name in nodes), *watts, *flows)]
+    plain = [_number(float(value)) for value in (*(run.temperature_c[name][i] for name in nodes), *watts)]
+    wet = [_fine(float(values[i])) for values in damp.values()]
+    return [*plain, *wet, *(_number(float(value)) for value in flows)]
 
 
 def _number(value: float) -> str:
     return "" if value != value else f"{value:.3f}"
+
+
+def _fine(value: float) -> str:
+    return "" if value != value else f"{value:.5f}"
 
 
 def quarters(out: Drawn) -> list[tuple[float, float]]:

@@ -18,11 +18,13 @@ from typing import Literal
 
 import numpy as np
 
+from drylamp.core.air.moist import VAPOUR_GAS_CONSTANT, saturation_pressure_pa
 from drylamp.core.arrays import Array
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.common.coil.rows import row_number
 from drylamp.core.builds.protocol import INLET
 from drylamp.core.builds.registry import BUILD
+from drylamp.core.heat.damp import vapour_kg_m3
 from drylamp.core.heat.laws import LATENT_J_KG
 from drylamp.core.loads.common.wood import equilibrium_mc
 from drylamp.core.loads.load import Load
@@ -182,7 +184,7 @@ def _true_value(channel: ChannelFacts, run: Run, facts: TrialFacts, truth: Truth
         "temperature": lambda: _temperature(channel, run, step, second),
         "sun": lambda: sun,
         "wind": lambda: float(weather.wind_m_s[step]),
-        "humidity": lambda: rh,
+        "humidity": lambda: _humidity(channel, run, step, rh),
         "mass": lambda: _mass_kg(channel, run, facts, step),
         "moisture": lambda: dry + (BOARD_FIRST_MC - dry) * math.exp(-BOARD_RATE_PER_H * hours),
         "flow": lambda: _flow_l_min(channel, run, facts, step, truth),
@@ -204,6 +206,15 @@ def _temperature(channel: ChannelFacts, run: Run, step: int, second: float) -> f
     if channel.node not in run.temperature_c:
         return float("nan")
     return float(run.at(channel.node, np.array([second]))[0])
+
+
+def _humidity(channel: ChannelFacts, run: Run, step: int, outside: float) -> float:
+    """In the damp air of a build where the probe hangs there, else outside."""
+    gram = None if run.damp is None else run.damp.gram_kg.get(f"{channel.node}-vapour")
+    if gram is None:
+        return outside
+    vapour_pa = vapour_kg_m3(float(gram[step]), 20.0, run.weather.pressure_pa)[0] * VAPOUR_GAS_CONSTANT * 293.15
+    return min(vapour_pa / float(saturation_pressure_pa(run.temperature_c[channel.node][step])), 1.0)
 
 
 def _flow_l_min(channel: ChannelFacts, run: Run, facts: TrialFacts, step: int, truth: Truth) -> float:

@@ -17,7 +17,7 @@ from drylamp.core.builds.common.pattern import PatternPiece
 from drylamp.core.builds.doubt import Doubtful
 from drylamp.core.checks import InputProblem
 from drylamp.core.common.drawing import Section
-from drylamp.core.common.drive import FlowControl
+from drylamp.core.common.drive import FlowControl, Set
 from drylamp.core.common.look import Accent, Account
 from drylamp.core.heat.network import Network
 from drylamp.core.loads.load import Load
@@ -137,6 +137,7 @@ class Kind(Generic[B, O]):
         open_nodes: air that is changed when somebody opens it
         doubtful: parameters that trials may correct
         drives: how its fans and pumps are driven, by flow path
+        vents: how far what is set by the hour stands open, by flow path
         sun_gate: the drive by which the sun gets in, as a lid that somebody opens
         passes_l_min: most that a head of water drives through it with a load, where water runs through a pipe
         has_figures_of_merit: whether the two published figures of a box cooker mean something here
@@ -167,6 +168,7 @@ class Kind(Generic[B, O]):
     useful: Callable[[B, Load | None], frozenset[str]] = goods_of_load
     pattern: Callable[[B], list[PatternPiece]] = nothing_folded
     drives: Callable[[B], dict[str, FlowControl]] = no_drives
+    vents: Callable[[B], Mapping[str, Set]] = no_drives
     spill: Callable[[B, Load | None, Array], Array] | None = None
     patch: Patch[B] | None = None
     check_build: Callable[[B], None] = sound_always

@@ -6,7 +6,7 @@ temperatures are compared inside it, at the beginning of each step.
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Annotated, Literal
+from typing import TYPE_CHECKING, Annotated, Literal, Protocol
 
 import numpy as np
 from pydantic import Field, model_validator
@@ -22,6 +22,13 @@ if TYPE_CHECKING:
     from drylamp.core.sky.weather import Weather
 
 MONTH = Annotated[Count, Field(ge=1, le=12)]
+
+
+class Set(Protocol):
+    """Something that is set by step, 0–1: a fan's speed, how far a vent stands open."""
+
+    def ceiling(self, site: Site, weather: Weather) -> Array:
+        """How far by step, 0–1, shape (steps,)."""
 
 
 class Constant(Model):

@@ -32,3 +32,10 @@ class Law(IntEnum):
     AIRED_WATER = 17  # number of a flow path, m² for each W/K that it carries, open share 0–1, shelter 0–1: the same where a cover is off
     ANNULUS = 18  # 2 π L / ln(D₂/D₁) in m, effective length cubed in m³: air between two lying or leaning cylinders
     ONE_WAY = 19  # W/K: a heat pipe, or warm water that rises: from start to end, hardly back
+    WET = 20  # water that leaves a wet body (start) for the vapour of its air (end), with its latent heat
+    FILMED = 21  # the air (start) on a wet body (end), as fast as it blows and as large as that still is
+    BORNE = 22  # number of a flow path, share: heat or vapour that air carries from start to end, or back when it turns
+    DAMP_LEAK = 23  # area m², height m: vapour through cracks; ``beside`` is the air that is in with it
+    DUCT = 24  # number of a flow path, area/D_h m, D_h/free area 1/m, D_h/length, area m², facing: a surface (start) and the air that is led along it in a flat channel (end), no less than still air would take
+    TUBE = 25  # the same in a round duct
+    WIRES = 26  # number of a flow path, area/d m, d/free area 1/m, 0: wires across the air that is drawn through them

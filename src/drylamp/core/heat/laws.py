@@ -34,7 +34,7 @@ MOST_VAPOUR = 0.9
 """Share of the air's pressure that vapour makes up at most: past it there is no air left to carry it."""
 ONE_WAY_FULL_K = 1.0
 """Difference from which on a heat pipe carries as well as it can; from memory."""
-PARAMETERS = 4
+PARAMETERS = 6
 """Most parameters that a law has, once what can be worked out before the march is."""
 
 
@@ -303,8 +303,8 @@ def conductance_w_k(
     return g
 
 
-FIRST_OF_VAPOUR, FIRST_OF_AIR = 14, 18
-"""Laws from the first number on carry heat with vapour: q = g T + c, whatever their end's temperature; from the second on they pull both ways again."""
+FIRST_OF_VAPOUR, FIRST_OF_AIR, FIRST_OF_DAMP = 14, 18, 20
+"""Laws from the first number on carry heat with vapour: q = g T + c, whatever their end's temperature; from the second on they pull both ways again; from the third on air is damp (``heat.damp``)."""
 FIRST_OF_WATER = 10
 """Laws from this number on are those of water: asked for apart, so that what has none of it keeps a short inner loop."""
 

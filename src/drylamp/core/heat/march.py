@@ -7,17 +7,15 @@ costs two products with a matrix at hand, and what a gust does to a light node d
 Coefficients frozen, the network is linear, so the energy carried by every link is known exactly and the ledger closes
 by construction.
 
-Something that melts changes its heat capacity as it does. Each step takes the secant of its enthalpy over the step as
-predicted, and puts its temperature right afterwards from the enthalpy that it really took up (Voller 1990's correction,
-from memory), so that the ledger closes with latent heat too. What has melted may drip to another node, enthalpy and all.
+States beside temperature are predicted with the step and put right afterwards by what was really taken up, so that the ledger closes
+with them: what has melted (``melt``), water that food and panes hold (``damp``).
 
 Small networks are solved by a dense inverse, larger ones by factors over lists of indices (``sparse``). Water that flows is no node
 but a queue of lots beside its pipe's wall (``streams``). What a network does not have is given as None, and the compiler leaves it out.
 
 Numbers of links, ends and nodes are unsigned: a signed index costs numba a test for counting from the end.
 
-References:
-    Alexander 1977, diagonally implicit Runge–Kutta: γ = 1 − 1/√2, weights (1 − γ, γ).
+Links become a matrix in ``assemble``, half a step stands in ``halves``.
 """
 
 from __future__ import annotations
@@ -28,39 +26,25 @@ import numpy as np
 
 from drylamp.core.air.draught import STOP, SWITCH, path_kg_s
 from drylamp.core.arrays import Array
-from drylamp.core.compiled import compiled, inlined, woven
-from drylamp.core.heat.laws import (
-    FIRST_OF_AIR,
-    FIRST_OF_VAPOUR,
-    FIRST_OF_WATER,
-    annulus_w_k,
-    conductance_w_k,
-    evaporation_terms,
-    one_way_w_k,
-    open_water_terms,
-    vapour_leak_terms,
-    water_conductance_w_k,
-)
+from drylamp.core.compiled import compiled, woven
+from drylamp.core.heat.assemble import assemble, assemble_sparse
+from drylamp.core.heat.damp import Damp, damp_parts, set_terms, start_damp, take_up, write_damp, write_moved
+from drylamp.core.heat.halves import GAMMA, half, half_sparse, invert, middle_afresh, middle_afresh_sparse
+from drylamp.core.heat.melt import drip, melt_parts, put_right, secants
 from drylamp.core.heat.siphon import decide_flows, lead_paths, siphon_parts
-from drylamp.core.heat.sparse import Fill, factor, less_product, solve
+from drylamp.core.heat.sparse import Fill, factor
 from drylamp.core.heat.streams import Lots, Passed, Streams, add_streams, couple, flow_on, write_held
 
-GAMMA = 1.0 - 0.5**0.5
 SUN_JUMP_SHARE, WIND_JUMP_M_S = 0.05, 0.3
 """Changes from step to step above which the middle of a step is found afresh."""
 BOIL_NEAR_K, BOIL_PAST_K, BOIL_PARTS = -1.5, 0.02, 6
 """How near to boiling a step is cut finer, and into how many parts."""
-MELT_NEAR_K, MELT_PARTS = 0.7, 4
-"""How near to the ends of a melting range a step is cut finer, and into how many parts."""
 SWITCH_PARTS = 2
 """Parts of a step at whose beginning a thermostat switched."""
 STOP_SLACK_K = 0.5
 """How far from where it stops a thermostat starts again."""
 LINES = 10
 """Rows of room that the marcher works in."""
-MELTING_WIDTH = 8
-"""Numbers of a melting row: node, cp, latent heat, low and high end of the range, row it drips to (−1 none), share that
-drips each second, kilograms that never do."""
 
 
 class Links(NamedTuple):
@@ -87,6 +71,7 @@ class Outside(NamedTuple):
         wind, vapour: m/s and Pa, shape (steps,)
         pressure: Pa
         speed: ceiling on the speed of each path's fan or pump, 0–1, shape (steps, paths)
+        opening: how far what is set by the hour stands open in each path, 0–1, shape (steps, paths)
         source_w: sun into each node, shape (steps, nodes)
     """
 
@@ -95,6 +80,7 @@ class Outside(NamedTuple):
     vapour: Array
     pressure: float
     speed: Array
+    opening: Array
     source_w: Array
 
 
@@ -178,237 +164,21 @@ def _switch(paths: Array, temperature: Array, on: Array) -> bool:
 
 @woven
 def _flows(
-    paths: Array, temperature: Array, on: Array, speed: Array, n: int, pressure: float, heat_flow: Array
-) -> None:
+    paths: Array, temperature: Array, on: Array, speed: Array, opening: Array, n: int, wind_m_s: float, pressure: float, heat_flow: Array
+) -> None:  # fmt: skip
     """Heat that each flow path carries per kelvin, W/K; nothing moves a path that its thermostat holds off but its own draught."""
     for f in range(paths.shape[0]):
-        heat_flow[f] = path_kg_s(paths, f, temperature, speed[n, f] * on[f], pressure) * paths[f, 7]
+        kg_s = path_kg_s(paths, f, temperature, speed[n, f] * on[f], opening[n, f], wind_m_s, pressure)
+        heat_flow[f] = kg_s * paths[f, 7]
 
 
 @woven
-def _assemble(
-    temperature: Array, law: Array, ends: Array, params: Array, heat_flow: Array, air: tuple[float, float, float],
-    source: Array, matrix: Array, push: Array, terms: Array,
-) -> None:  # fmt: skip
-    """Fill A and b of C dT/dt = −A T + b, and keep each link's terms: power = terms₀ Tₛ − terms₁ Tₑ + terms₂.
-
-    ``air`` is wind, vapour pressure and air pressure of the step.
-    """
-    count = np.uint64(matrix.shape[0])
-    for i in range(count):
-        push[i] = source[i]
-        for j in range(count):
-            matrix[i, j] = 0.0
-    for k in range(np.uint64(law.shape[0])):
-        i, j = ends[0, k], ends[1, k]
-        g = conductance_w_k(
-            law[k], params[k, 0], params[k, 1], params[k, 2], params[k, 3], temperature[i], temperature[j], air[0], air[2],
-        )  # fmt: skip
-        h, c = g, 0.0
-        if law[k] == 9:
-            g, h = heat_flow[np.uint64(params[k, 0])], 0.0
-        elif law[k] == 7:
-            g, c = evaporation_terms(params[k, 0] * params[k, 1], temperature[i], temperature[j], air[1])
-            h = 0.0
-        terms[k, 0], terms[k, 1], terms[k, 2] = g, h, c
-        if i < count:
-            matrix[i, i] += g
-            push[i] -= c
-            if j < count:
-                matrix[i, j] -= h
-            else:
-                push[i] += h * temperature[j]
-        if j < count:
-            matrix[j, j] += h
-            push[j] += c
-            if i < count:
-                matrix[j, i] -= g
-            else:
-                push[j] += g * temperature[i]
-
-
-@inlined
-def _as_vapour(
-    law: int,
-    params: Array,
-    k: int,
-    temperature: Array,
-    ends_c: tuple[float, float],
-    air: tuple[float, float, float],
-    heat_flow: Array,
-) -> tuple[float, float]:
-    """Terms of what leaves with vapour: off open water, or with damp air that leaks out past the colder of two nodes; and what a pump gives off."""
-    start_c, end_c = ends_c
-    if law == 16:
-        return 0.0, params[k, 1] * heat_flow[np.uint64(params[k, 0])]
-    if law == 17:
-        area = heat_flow[np.uint64(params[k, 0])] * params[k, 1]
-        return open_water_terms(area * params[k, 2], params[k, 3], start_c, end_c, air)
-    if law == 15:
-        return open_water_terms(params[k, 0] * params[k, 1], params[k, 2], start_c, end_c, air)
-    if start_c > temperature[np.uint64(params[k, 3])]:
-        return 0.0, 0.0
-    return vapour_leak_terms(params[k, 0], params[k, 1], params[k, 2], start_c, end_c, air)
-
-
-@inlined
-def _by_later_laws(
-    law: int, params: Array, k: int, temperature: Array, ends_c: tuple[float, float], air: tuple[float, float, float], heat_flow: Array
-) -> tuple[float, float, float]:  # fmt: skip
-    """Terms by the laws of water, of vapour, and of air between cylinders: those that no oven has."""
-    start_c, end_c = ends_c
-    if law >= FIRST_OF_AIR:
-        if law == FIRST_OF_AIR:
-            g = annulus_w_k(params[k, 0], params[k, 1], start_c, end_c, air[2])
-        else:
-            g = one_way_w_k(params[k, 0], start_c, end_c)
-        return g, g, 0.0
-    if law >= FIRST_OF_VAPOUR:
-        g, c = _as_vapour(law, params, k, temperature, ends_c, air, heat_flow)
-        return g, 0.0, c
-    g = water_conductance_w_k(law, params[k, 0], params[k, 1], params[k, 2], start_c, end_c)
-    return g, g, 0.0
-
-
-@inlined
-def _assemble_sparse(
-    temperature: Array, law: Array, ends: Array, params: Array, heat_flow: Array, air: tuple[float, float, float],
-    source: Array, fill: Fill, matrix: Array, push: Array, terms: Array,
-) -> None:  # fmt: skip
-    """The same into the numbers of a sparse matrix."""
-    count, slots = np.uint64(fill.pivots.shape[0]), fill.slots
-    for i in range(count):
-        push[i] = source[i]
-    for e in range(np.uint64(matrix.shape[0])):
-        matrix[e] = 0.0
-    for k in range(np.uint64(law.shape[0])):
-        i, j = ends[0, k], ends[1, k]
-        g = h = c = 0.0
-        if law[k] >= FIRST_OF_WATER:
-            g, h, c = _by_later_laws(law[k], params, k, temperature, (temperature[i], temperature[j]), air, heat_flow)
-        elif law[k] == 9:
-            g = heat_flow[np.uint64(params[k, 0])]
-        elif law[k] == 7:
-            g, c = evaporation_terms(params[k, 0] * params[k, 1], temperature[i], temperature[j], air[1])
-        else:
-            g = conductance_w_k(
-                law[k], params[k, 0], params[k, 1], params[k, 2], params[k, 3], temperature[i], temperature[j], air[0], air[2],
-            )  # fmt: skip
-            h = g
-        terms[k, 0], terms[k, 1], terms[k, 2] = g, h, c
-        if i < count:
-            matrix[slots[k, 0]] += g
-            push[i] -= c
-            if j < count:
-                matrix[slots[k, 2]] -= h
-            else:
-                push[i] += h * temperature[j]
-        if j < count:
-            matrix[slots[k, 1]] += h
-            push[j] += c
-            if i < count:
-                matrix[slots[k, 3]] -= g
-            else:
-                push[j] += g * temperature[i]
-
-
-@woven
-def _invert(matrix: Array, capacity: Array, scale: float, inverse: Array) -> None:
-    """(C + scale·A)⁻¹ by Gauss–Jordan; diagonally dominant, so no pivoting.
-
-    An inverse costs more than factors, but it is applied up to six times a step, row by row without waiting.
-    """
-    count = np.uint64(matrix.shape[0])
-    for i in range(count):
-        for j in range(count):
-            inverse[i, j] = scale * matrix[i, j]
-        inverse[i, i] += capacity[i]
-    for k in range(count):
-        pivot = 1.0 / inverse[k, k]
-        inverse[k, k] = 1.0
-        for j in range(count):
-            inverse[k, j] *= pivot
-        for i in range(count):
-            factor = inverse[i, k]
-            if i != k and factor != 0.0:
-                inverse[i, k] = 0.0
-                for j in range(count):
-                    inverse[i, j] -= factor * inverse[k, j]
-
-
-@woven
-def _apply(inverse: Array, rhs: Array, out: Array) -> None:
-    """The inverse times a vector."""
-    count = np.uint64(inverse.shape[0])
-    for i in range(count):
-        total = 0.0
-        for j in range(count):
-            total += inverse[i, j] * rhs[j]
-        out[i] = total
-
-
-@woven
-def _half(
-    matrix: Array, push: Array, capacity: Array, h: float, inverse: Array, at: Array, stage: Array, rhs: Array, mean: Array,
-    share: float,
-) -> None:  # fmt: skip
-    """Two-stage SDIRK over h with frozen coefficients, from and to ``at``; adds share × its weighted mean to ``mean``."""
-    count = np.uint64(matrix.shape[0])
-    for i in range(count):
-        rhs[i] = capacity[i] * at[i] + GAMMA * h * push[i]
-    _apply(inverse, rhs, stage)
-    for i in range(count):
-        flow = push[i]
-        for j in range(count):
-            flow -= matrix[i, j] * stage[j]
-        mean[i] += share * (1.0 - GAMMA) * stage[i]
-        rhs[i] = capacity[i] * at[i] + (1.0 - GAMMA) * h * flow + GAMMA * h * push[i]
-    _apply(inverse, rhs, at)
-    for i in range(count):
-        mean[i] += share * GAMMA * at[i]
-
-
-@inlined
-def _half_sparse(
-    fill: Fill, matrix: Array, push: Array, capacity: Array, h: float, factors: Array, at: Array, stage: Array, rhs: Array,
-    mean: Array, share: float,
-) -> None:  # fmt: skip
-    """The same with sparse factors."""
-    count = np.uint64(fill.pivots.shape[0])
-    for i in range(count):
-        rhs[i] = capacity[i] * at[i] + GAMMA * h * push[i]
-    solve(fill, factors, rhs, stage)
-    for i in range(count):
-        mean[i] += share * (1.0 - GAMMA) * stage[i]
-        rhs[i] = push[i]
-    less_product(fill, matrix, stage, rhs)
-    for i in range(count):
-        rhs[i] = capacity[i] * at[i] + (1.0 - GAMMA) * h * rhs[i] + GAMMA * h * push[i]
-    solve(fill, factors, rhs, at)
-    for i in range(count):
-        mean[i] += share * GAMMA * at[i]
-
-
-@woven
-def _middle_afresh(
-    matrix: Array, push: Array, capacity: Array, h: float, inverse: Array, at: Array, rhs: Array, mid: Array
-) -> None:  # fmt: skip
-    """Half a step of implicit Euler with the coefficients at its beginning."""
-    _invert(matrix, capacity, h / 2.0, inverse)
-    for i in range(np.uint64(matrix.shape[0])):
-        rhs[i] = capacity[i] * at[i] + h / 2.0 * push[i]
-    _apply(inverse, rhs, mid)
-
-
-@inlined
-def _middle_afresh_sparse(
-    fill: Fill, matrix: Array, push: Array, capacity: Array, h: float, factors: Array, at: Array, rhs: Array, mid: Array
-) -> None:  # fmt: skip
-    """The same with sparse factors."""
-    factor(fill, matrix, capacity, h / 2.0, factors)
-    for i in range(np.uint64(capacity.shape[0])):
-        rhs[i] = capacity[i] * at[i] + h / 2.0 * push[i]
-    solve(fill, factors, rhs, mid)
+def _moved(opening: Array, n: int) -> bool:
+    """Whether somebody set a vent anew at the beginning of a step."""
+    changed = False
+    for f in range(opening.shape[1] if n > 0 else 0):
+        changed |= opening[n, f] != opening[n - 1, f]
+    return changed
 
 
 @woven
@@ -420,85 +190,10 @@ def _boil_parts(law: Array, ends: Array, now: Array, parts: int) -> int:
     return parts
 
 
-@woven
-def _melt_parts(melting: Array, now: Array, parts: int) -> int:
-    """Parts of this step: more where something is about to begin or end melting."""
-    for r in range(melting.shape[0]):
-        at = now[np.uint64(melting[r, 0])]
-        if abs(at - melting[r, 3]) < MELT_NEAR_K or abs(at - melting[r, 4]) < MELT_NEAR_K:
-            parts = max(parts, MELT_PARTS)
-    return parts
-
-
-@woven
-def _enthalpy(fixed: float, mass: float, melting: Array, r: int, celsius: float) -> float:
-    """J above 0 °C of a node with a fixed heat capacity and something in it that melts."""
-    low, high = melting[r, 3], melting[r, 4]
-    melted = min(max((celsius - low) / (high - low), 0.0), 1.0)
-    return float((fixed + mass * melting[r, 1]) * celsius + mass * melting[r, 2] * melted)
-
-
-@woven
-def _of_enthalpy(fixed: float, mass: float, melting: Array, r: int, joules: float) -> float:
-    """The temperature that belongs to an enthalpy, °C."""
-    sensible, latent = fixed + mass * melting[r, 1], mass * melting[r, 2]
-    low, high = melting[r, 3], melting[r, 4]
-    if joules <= sensible * low:
-        return float(joules / sensible)
-    if joules >= sensible * high + latent:
-        return float((joules - latent) / sensible)
-    return float(low + (joules - sensible * low) / (sensible + latent / (high - low)))
-
-
-@woven
-def _secants(melting: Array, fixed: Array, mass: Array, now: Array, ahead: Array, capacity: Array) -> None:
-    """Heat capacities of melting nodes over the step that leads from ``now`` through its middle ``ahead``."""
-    for r in range(melting.shape[0]):
-        i = np.uint64(melting[r, 0])
-        rise = 2.0 * (ahead[i] - now[i])
-        if abs(rise) < 1e-6:
-            rise = 1e-6
-        gain = _enthalpy(fixed[i], mass[r], melting, r, now[i] + rise)
-        gain -= _enthalpy(fixed[i], mass[r], melting, r, now[i])
-        capacity[i] = gain / rise
-
-
-@woven
-def _put_right(melting: Array, fixed: Array, mass: Array, before: Array, capacity: Array, now: Array) -> None:
-    """Set melting nodes to the temperature of the enthalpy that they took up with frozen heat capacities."""
-    for r in range(melting.shape[0]):
-        i = np.uint64(melting[r, 0])
-        joules = _enthalpy(fixed[i], mass[r], melting, r, before[i]) + capacity[i] * (now[i] - before[i])
-        now[i] = _of_enthalpy(fixed[i], mass[r], melting, r, joules)
-
-
-@woven
-def _drip(melting: Array, fixed: Array, mass: Array, now: Array, h: float) -> None:
-    """Move what has melted on to where it drips, with its enthalpy."""
-    for r in range(melting.shape[0]):
-        to = int(melting[r, 5])
-        if to < 0 or mass[r] <= 0.0:
-            continue
-        i = np.uint64(melting[r, 0])
-        melted = min(max((now[i] - melting[r, 3]) / (melting[r, 4] - melting[r, 3]), 0.0), 1.0)
-        free = melted * mass[r] - melting[r, 7]
-        if free <= 0.0:
-            continue
-        moved = free * (1.0 - np.exp(-melting[r, 6] * h))
-        j = np.uint64(melting[to, 0])
-        carried = moved * (melting[r, 1] * now[i] + melting[r, 2])
-        here = _enthalpy(fixed[i], mass[r], melting, r, now[i]) - carried
-        there = _enthalpy(fixed[j], mass[to], melting, to, now[j]) + carried
-        mass[r] -= moved
-        mass[to] += moved
-        now[i] = _of_enthalpy(fixed[i], mass[r], melting, r, here)
-        now[j] = _of_enthalpy(fixed[j], mass[to], melting, to, there)
-
-
 @compiled
 def march(  # noqa: C901  one loop over the steps; what it does stands in the functions above
     first_c: Array, capacity: Array, links: Links, paths: Array, outside: Outside, steps: Steps, melting: Melting,
-    records: Records, room: Room, square: Array | None, sparse: Sparse | None, water: Water | None,
+    records: Records, room: Room, square: Array | None, sparse: Sparse | None, water: Water | None, damp: Damp | None,
 ) -> None:  # fmt: skip
     """Advance a network.
 
@@ -510,8 +205,8 @@ def march(  # noqa: C901  one loop over the steps; what it does stands in the fu
         Heat capacities without what melts [J/K].
     links, outside, steps : Links, Outside, Steps
         The network's links, what it is exposed to, and how time is cut.
-    paths : array, shape (paths, PATH_WIDTH)
-        Flow paths as ``draught.path_row`` makes them.
+    paths : array, shape (paths, as many as the longest needs)
+        Flow paths as ``draught.path_rows`` makes them.
     melting, records, room : Melting, Records, Room
         What melts (changed), what is written down (filled), and room to work in.
     square : array, shape (2, nodes, nodes), optional
@@ -520,10 +215,12 @@ def march(  # noqa: C901  one loop over the steps; what it does stands in the fu
         A sparse matrix instead.
     water : Water, optional
         What flows through pipes; with a sparse matrix only.
+    damp : Damp, optional
+        What holds water; with a sparse matrix only.
     """
     # taken out of their records once: each time one is named inside the loop, its references are counted
     law, ends, params, boils = links
-    boundary_c, wind, vapour, pressure, speed, source_w = outside
+    boundary_c, wind, vapour, pressure, speed, opening, source_w = outside
     length_s, cut, record = steps
     rows, mass = melting
     temperature, energy, kept_kg, on, ran = records
@@ -532,6 +229,8 @@ def march(  # noqa: C901  one loop over the steps; what it does stands in the fu
         matrix, inverse = square[0], square[1]
     if sparse is not None:
         fill, numbers, factors = sparse.fill, sparse.numbers[0], sparse.numbers[1]
+    if damp is not None:
+        wet = damp.terms
     now, mid, mean, heat_flow, source, varying, before, push, stage, rhs = (
         line[0], line[1], line[2], line[3], line[4], line[5], line[6], line[7], line[8], line[9],
     )  # fmt: skip
@@ -543,7 +242,9 @@ def march(  # noqa: C901  one loop over the steps; what it does stands in the fu
         kept_kg[0, r] = mass[r]
     if water is not None:
         write_held(water.lots, water.passed, 0)
-    _secants(rows, capacity, mass, now, mid, varying)
+    if damp is not None:
+        start_damp(damp, varying, now)
+    secants(rows, capacity, mass, now, mid, varying)
     last_h = last_sun = last_wind = gone_s = 0.0
     for n in range(np.uint64(source_w.shape[0])):
         sun, kept = 0.0, np.uint64(record[n])
@@ -559,9 +260,13 @@ def march(  # noqa: C901  one loop over the steps; what it does stands in the fu
         )
         last_sun, last_wind = sun, wind[n]
         parts = _boil_parts(law, ends, now, cut[n]) if boils else cut[n]
-        parts = _melt_parts(rows, now, parts)
+        parts = melt_parts(rows, now, parts)
         if _switch(paths, now, on):
             parts, steady = max(parts, SWITCH_PARTS), False
+        if damp is not None:
+            if _moved(opening, n):
+                parts, steady = max(parts, SWITCH_PARTS), False
+            parts = damp_parts(damp, now, pressure, parts)
         if water is not None:
             parts = siphon_parts(water.streams, water.lots, length_s[n], parts)
         h = length_s[n] / parts
@@ -574,30 +279,34 @@ def march(  # noqa: C901  one loop over the steps; what it does stands in the fu
                 for i in range(count):
                     mid[i] = now[i]
                 if square is not None:
-                    _half(matrix, push, varying, h / 2.0, inverse, mid, stage, rhs, mean, 0.0)
+                    half(matrix, push, varying, h / 2.0, inverse, mid, stage, rhs, mean, 0.0)
                 if sparse is not None:
-                    _half_sparse(fill, numbers, push, varying, h / 2.0, factors, mid, stage, rhs, mean, 0.0)
+                    half_sparse(fill, numbers, push, varying, h / 2.0, factors, mid, stage, rhs, mean, 0.0)
             else:
-                _flows(paths, now, on, speed, n, pressure, heat_flow)
+                _flows(paths, now, on, speed, opening, n, wind[n], pressure, heat_flow)
                 if square is not None:
-                    _assemble(now, law, ends, params, heat_flow, air, source, matrix, push, terms)
-                    _middle_afresh(matrix, push, varying, h, inverse, now, rhs, mid)
+                    assemble(now, law, ends, params, heat_flow, air, source, matrix, push, terms)
+                    middle_afresh(matrix, push, varying, h, inverse, now, rhs, mid)
                 if water is not None:
                     lead_paths(water.streams, water.lots, paths, heat_flow)
+                if damp is not None:
+                    set_terms(damp, now, heat_flow, pressure, h)
                 if sparse is not None:
-                    _assemble_sparse(now, law, ends, params, heat_flow, air, source, fill, numbers, push, terms)
+                    assemble_sparse(now, law, ends, params, heat_flow, air, source, fill, numbers, push, terms, wet)
                     if water is not None:
                         add_streams(water.streams, water.lots, numbers, push)
-                    _middle_afresh_sparse(fill, numbers, push, varying, h, factors, now, rhs, mid)
-            _secants(rows, capacity, mass, now, mid, varying)
-            _flows(paths, mid, on, speed, n, pressure, heat_flow)
+                    middle_afresh_sparse(fill, numbers, push, varying, h, factors, now, rhs, mid)
+            secants(rows, capacity, mass, now, mid, varying)
+            _flows(paths, mid, on, speed, opening, n, wind[n], pressure, heat_flow)
             if square is not None:
-                _assemble(mid, law, ends, params, heat_flow, air, source, matrix, push, terms)
-                _invert(matrix, varying, GAMMA * h / 2.0, inverse)
+                assemble(mid, law, ends, params, heat_flow, air, source, matrix, push, terms)
+                invert(matrix, varying, GAMMA * h / 2.0, inverse)
             if water is not None:
                 lead_paths(water.streams, water.lots, paths, heat_flow)
+            if damp is not None:
+                set_terms(damp, mid, heat_flow, pressure, h)
             if sparse is not None:
-                _assemble_sparse(mid, law, ends, params, heat_flow, air, source, fill, numbers, push, terms)
+                assemble_sparse(mid, law, ends, params, heat_flow, air, source, fill, numbers, push, terms, wet)
                 if water is not None:
                     add_streams(water.streams, water.lots, numbers, push)
                 factor(fill, numbers, varying, GAMMA * h / 2.0, factors)
@@ -607,9 +316,9 @@ def march(  # noqa: C901  one loop over the steps; what it does stands in the fu
                 before[i] = now[i]
             for _ in range(2):
                 if square is not None:
-                    _half(matrix, push, varying, h / 2.0, inverse, now, stage, rhs, mean, 0.5)
+                    half(matrix, push, varying, h / 2.0, inverse, now, stage, rhs, mean, 0.5)
                 if sparse is not None:
-                    _half_sparse(fill, numbers, push, varying, h / 2.0, factors, now, stage, rhs, mean, 0.5)
+                    half_sparse(fill, numbers, push, varying, h / 2.0, factors, now, stage, rhs, mean, 0.5)
             for f in range(paths.shape[0]):
                 ran[kept, f] += on[f] * speed[n, f] * h
             for k in range(np.uint64(law.shape[0])):
@@ -617,13 +326,18 @@ def march(  # noqa: C901  one loop over the steps; what it does stands in the fu
                 energy[kept, k] += (terms[k, 0] * out - terms[k, 1] * into + terms[k, 2]) * h
             if water is not None:
                 flow_on(water.streams, water.lots, mean, h, gone_s, water.passed, int(kept))
+            if damp is not None:
+                write_moved(damp, paths, heat_flow, h, int(kept))
+                take_up(damp, mean, varying, now, h, int(kept))
             gone_s += h
             if mass.shape[0] > 0:
-                _put_right(rows, capacity, mass, before, varying, now)
-                _drip(rows, capacity, mass, now, h)
+                put_right(rows, capacity, mass, before, varying, now)
+                drip(rows, capacity, mass, now, h)
         for i in range(count):
             temperature[kept + np.uint64(1), i] = now[i]
         for r in range(mass.shape[0]):
             kept_kg[kept + np.uint64(1), r] = mass[r]
         if water is not None:
             write_held(water.lots, water.passed, int(kept) + 1)
+        if damp is not None:
+            write_damp(damp, int(kept) + 1)

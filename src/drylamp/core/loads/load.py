@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from abc import ABC, abstractmethod
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, ClassVar, Self
 
@@ -20,6 +20,7 @@ from drylamp.core.loads.common.fed import Fed
 from drylamp.core.loads.common.filling import Filling
 from drylamp.core.loads.common.outline import Outline
 from drylamp.core.loads.common.plumbing import Plumbed
+from drylamp.core.loads.common.shelves import Laid, Shelf
 from drylamp.core.loads.common.sunlit import Sunlit
 
 if TYPE_CHECKING:
@@ -164,11 +165,24 @@ class Load(Model, ABC):
 
     @abstractmethod
     def stages(self) -> list[tuple[str, Self]]:
-        """What is in the build from which hour on."""
+        """What is in the build from which hour on; of a batch by ``stage_days`` too."""
+
+    @property
+    def stage_days(self) -> list[int]:
+        """Days after the first on which its stages begin, where they do not all on one day; empty: they do."""
+        return []
 
     @abstractmethod
     def inside(self, place: Place) -> tuple[list[Node], list[Link]]:
         """Its nodes and links at its place."""
+
+    def laid(self) -> list[Laid]:
+        """What of it lies on which level, where it is laid out on several in a stream of air; nothing else is."""
+        return []
+
+    def on_shelves(self, shelves: Sequence[Shelf]) -> tuple[list[Node], list[Link]]:
+        """Its nodes and links on those levels."""
+        return [], []
 
     def check_room(self, floor_m2: float, height_m: float) -> None:
         """Refuse to lie deeper than there is room for.
@@ -228,6 +242,10 @@ class Load(Model, ABC):
     def dims(self, site: Site, weather: Weather) -> dict[str, Array]:
         """Share of its own sun that gets to a node, by the node, shape (steps,), as where somebody covers it."""
         return {}
+
+    def opens(self, site: Site, weather: Weather) -> Array | None:
+        """Share of their setting to which vents are left open for it, shape (steps,), as where it is shut up for the night; none: all of it."""
+        return None
 
     @property
     def pumped(self) -> str:

@@ -76,6 +76,9 @@ class Outcome(Model):
     said: Sentence | None = Field(description="What became of the load, where that says more than a temperature")
     brief: Sentence | None = Field(description="The same in three words")
     energy_closure: float
+    water_closure: float | None = Field(
+        description="Water unaccounted for, as a share of what moved; none where nothing is damp"
+    )
 
 
 def summarise(case: Case, run: Run, empty: Run | None = None, every_s: float = 300.0) -> Outcome:
@@ -125,6 +128,7 @@ def summarise(case: Case, run: Run, empty: Run | None = None, every_s: float = 3
         said=None if headline is None else headline.said,
         brief=None if headline is None else headline.brief,
         energy_closure=run.energy_closure,
+        water_closure=None if run.damp is None else run.damp.closure,
     )
 
 

@@ -7,7 +7,7 @@ from collections.abc import Callable
 
 import numpy as np
 
-from drylamp.core import loads
+from drylamp.core import builds, loads
 from drylamp.core.arrays import Array
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import InputProblem
@@ -34,7 +34,8 @@ STEADY_K = 3.0
 def figures_of(found: Found) -> list[Figure]:
     """The figures that the trial's protocol names, in its order, those that the readings allow."""
     named = PROTOCOLS[found.at.facts.protocol].figures
-    mine = FIGURES if found.at.facts.load is None else FIGURES | OF_LOADS[found.at.facts.load.kind]
+    mine = FIGURES | OF_BUILDS[found.at.build.kind]
+    mine |= {} if found.at.facts.load is None else OF_LOADS[found.at.facts.load.kind]
     drawn = [mine[name](found) for name in named if name in mine]
     return [figure for figure in drawn if figure is not None]
 
@@ -375,4 +376,13 @@ def _of_loads() -> dict[str, dict[str, Callable[[Found], Figure | None]]]:
     return out
 
 
-OF_LOADS = _of_loads()
+def _of_builds() -> dict[str, dict[str, Callable[[Found], Figure | None]]]:
+    """Figures that only trials of one kind of build yield, from the kinds' folders, by kind."""
+    out: dict[str, dict[str, Callable[[Found], Figure | None]]] = {}
+    for room, (kind,) in zip(rooms(builds), modules(builds, "kind"), strict=True):
+        own = module_if_any(room, "figures")
+        out[kind.KIND.name] = {} if own is None else own.FIGURES
+    return out
+
+
+OF_LOADS, OF_BUILDS = _of_loads(), _of_builds()

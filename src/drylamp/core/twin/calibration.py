@@ -62,5 +62,11 @@ def calibrated(lit: LitNetwork, calibration: Calibration, build: Build, load: Lo
         node if node.name in useful else replace(node, capacity_j_k=node.capacity_j_k * calibration.mass)
         for node in network.nodes
     )
+    nodes = tuple(
+        replace(node, wet=node.wet.quicker(calibration.of(node.wet.calibrated_by)))
+        if node.wet is not None and node.wet.calibrated_by
+        else node
+        for node in nodes
+    )
     share = np.array([calibration.optical * calibration.of(f"absorptance:{node.name}") for node in network.nodes])
     return LitNetwork(replace(network, nodes=nodes, links=links), lit.source_w * share, lit.intercepted_w)

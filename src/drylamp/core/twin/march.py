@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 
 from drylamp.core.air.constants import CP_WATER_J_KGK
-from drylamp.core.air.moist import boiling_c
+from drylamp.core.air.moist import MOLAR_RATIO, boiling_c
 from drylamp.core.arrays import Array
 from drylamp.core.builds.registry import accounts_of, kind_of
 from drylamp.core.heat.network import (
@@ -19,6 +19,7 @@ from drylamp.core.heat.network import (
     draw_parts,
     jump_substeps,
     reset_substeps,
+    water_closure,
 )
 from drylamp.core.heat.parts import BOUNDARIES, GROUND, MAINS, Role
 from drylamp.core.heat.pipes import Stream
@@ -28,7 +29,7 @@ from drylamp.core.sky.ground import GROUND_DEPTH_M, ground_c, mains_c
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import Weather
 from drylamp.core.twin.case import Case
-from drylamp.core.twin.run import Circulated, Drawn, Run
+from drylamp.core.twin.run import Circulated, Damped, Drawn, Run
 from drylamp.core.twin.schedule import Phase
 
 
@@ -39,6 +40,7 @@ class Outside:
     Attributes:
         sky_c, vapour_pa, substeps: shape (steps,)
         speed: ceiling on the speed of each flow path, and kg/s through each stream, by its name, shape (steps,)
+        opening: how far what is set by the hour stands open in each flow path, by its name, shape (steps,)
         ground_c, mains_c: shape (steps,); none where no network asks for them
     """
 
@@ -48,6 +50,7 @@ class Outside:
     substeps: np.ndarray
     steam_c: float
     speed: dict[str, Array]
+    opening: dict[str, Array]
     ground_c: Array | None
     mains_c: Array | None
 
@@ -56,7 +59,8 @@ class Outside:
         """Work it out for a case on a weather."""
         touched = {end for network in networks for link in network.links for end in (link.start, link.end)}
         touched |= {path.outside for network in networks for path in network.paths}
-        drives = kind_of(case.build).drives(case.build)
+        drives, vents = kind_of(case.build).drives(case.build), kind_of(case.build).vents(case.build)
+        shut = None if case.load is None else case.load.opens(case.site, weather)
         touched |= {stream.inlet for network in networks for stream in network.streams}
         flows = {} if case.load is None else case.load.flows(case.site, weather)
         inlet = None if case.load is None else case.load.inlet_c(weather)
@@ -67,6 +71,9 @@ class Outside:
             substeps=jump_substeps(weather.wind_m_s, weather.ghi_w_m2),
             steam_c=boiling_c(weather.pressure_pa),
             speed={path: control.ceiling(case.site, weather) for path, control in drives.items()} | flows,
+            opening={
+                path: by.ceiling(case.site, weather) * (1.0 if shut is None else shut) for path, by in vents.items()
+            },
             ground_c=_ground(case, weather) if GROUND in touched else None,
             mains_c=_mains(case.site, weather, inlet) if MAINS in touched else None,
         )
@@ -75,6 +82,7 @@ class Outside:
         """What the network of a phase is exposed to."""
         rows, weather, network = slice(phase.first, phase.last), self.weather, phase.lit.network
         speed, flow = self._speeds(network, rows), self._flows(network, rows)
+        opening = self._openings(network, rows)
         drawn = draw_parts(network, speed, flow, weather.dt_s, phase.last - phase.first)
         return Drive(
             dt_s=weather.dt_s,
@@ -91,6 +99,7 @@ class Outside:
             speed=speed,
             on=np.array([was_on.get(path.name, float(path.thermostat is None)) for path in network.paths]),
             flow_kg_s=flow,
+            opening=opening,
         )
 
     def _speeds(self, network: Network, rows: slice) -> Array | None:
@@ -101,6 +110,12 @@ class Outside:
             path.name: np.full(steps, float(path.given_kg_s == 0)) for path in network.paths
         }  # a tap is shut unless opened
         return np.column_stack([self.speed.get(path.name, idle[path.name])[rows] for path in network.paths])
+
+    def _openings(self, network: Network, rows: slice) -> Array | None:
+        if not self.opening:
+            return None
+        open_ = np.ones(self.weather.steps)
+        return np.column_stack([self.opening.get(path.name, open_)[rows] for path in network.paths])
 
     def _flows(self, network: Network, rows: slice) -> Array | None:
         if not network.streams:
@@ -118,6 +133,26 @@ def _ground(case: Case, weather: Weather) -> Array:
 
 def _mains(site: Site, weather: Weather, inlet_c: Array | None) -> Array:
     return mains_c(site, weather.sun.time_s) if inlet_c is None else inlet_c
+
+
+def _outside_gram(weather: Weather) -> float:
+    """Humidity ratio outside as the run begins, g/kg."""
+    vapour = float(weather.vapour_pa[0])
+    return 1000.0 * MOLAR_RATIO * vapour / (weather.pressure_pa - vapour)
+
+
+def _blank_damp(weather: Weather, phases: list[Phase], vapour: list[str]) -> Damped | None:
+    """Empty pages for what is damp; none where no network holds any water."""
+    networks = [phase.lit.network for phase in phases]
+    wet = list(dict.fromkeys(node.name for network in networks for node in network.wet))
+    if not wet:
+        return None
+    paths = list(dict.fromkeys(path.name for network in networks for path in network.paths))
+    edges, steps = weather.steps + 1, weather.steps
+    return Damped(
+        {name: np.full(edges, np.nan) for name in wet}, {name: np.full(edges, np.nan) for name in wet}, {name: np.full(edges, np.nan) for name in vapour},
+        {name: np.zeros(steps) for name in paths}, {name: np.zeros(steps) for name in paths}, np.zeros(steps), 0.0,
+    )  # fmt: skip
 
 
 @dataclass
@@ -140,22 +175,30 @@ class _Book:
     drawn: dict[str, Drawn] = field(default_factory=dict)
     circulated: dict[str, Circulated] = field(default_factory=dict)
     ran_s: dict[str, Array] = field(default_factory=dict)
+    damp: Damped | None = None
+    left_water_kg: dict[str, float] = field(default_factory=dict)
+    water_astray_kg: float = 0.0
+    water_moved_kg: float = 0.0
     astray_j: float = 0.0
     sun_j: float = 0.0
 
     @classmethod
     def blank(cls, case: Case, weather: Weather, phases: list[Phase], first_c: dict[str, float]) -> _Book:
-        names = list(dict.fromkeys(name for phase in phases for name in phase.lit.network.names))
+        nodes = {node.name: node for phase in phases for node in phase.lit.network.nodes}
+        vapour = [name for name, node in nodes.items() if node.role == "vapour"]
+        names = [name for name in nodes if name not in vapour]
         pipes = dict.fromkeys(stream.name for phase in phases for stream in phase.lit.network.streams)
+        weighed = {name for name, node in nodes.items() if node.wet is not None and node.wet.dry_kg > 0.0}
         melting = {node.name for phase in phases for node in phase.lit.network.melting}
         edges = weather.steps + 1
         return cls(
             case, weather,
             temperature_c={name: np.full(edges, np.nan) for name in (*names, *pipes)},
-            mass_kg={name: np.full(edges, np.nan) for name in names if name in melting},
+            mass_kg={name: np.full(edges, np.nan) for name in names if name in melting | weighed},
             account_w={name: np.zeros(weather.steps) for name in accounts_of(case.build, case.load)},
             opening_w=np.zeros(weather.steps),
-            now_c={name: float(weather.air_c[0]) for name in names} | first_c,
+            now_c={name: float(weather.air_c[0]) for name in names} | dict.fromkeys(vapour, _outside_gram(weather)) | first_c,
+            damp=_blank_damp(weather, phases, vapour),
         )  # fmt: skip
 
     def enter(self, phase: Phase, outside: Outside) -> Network:
@@ -169,7 +212,8 @@ class _Book:
             if phase.visit.changes_air:
                 air = float(self.weather.air_c[phase.first])
                 self.now_c.update(dict.fromkeys(kind_of(self.case.build).open_nodes & set(self.now_c), air))
-        return phase.lit.network.with_masses({k: v for k, v in self.left_kg.items() if k not in phase.fresh_kg})
+        network = phase.lit.network.with_masses({k: v for k, v in self.left_kg.items() if k not in phase.fresh_kg})
+        return network.with_water({k: v for k, v in self.left_water_kg.items() if k not in phase.fresh_kg})
 
     def write(self, phase: Phase, network: Network, history: History, drive: Drive) -> None:
         """Put down what a phase did."""
@@ -180,9 +224,12 @@ class _Book:
         for k, node in enumerate(network.melting):
             self.mass_kg[node.name][edges] = history.mass_kg[:, k]
             self.left_kg[node.name] = float(history.mass_kg[-1, k])
+        self._damp(phase, network, history)
         for k, node in enumerate(network.nodes):
-            self.temperature_c[node.name][edges] = history.temperature_c[:, k]
             self.now_c[node.name] = float(history.temperature_c[-1, k])
+            if node.name not in self.temperature_c:
+                continue
+            self.temperature_c[node.name][edges] = history.temperature_c[:, k]
             self.titles[node.name] = node.title
             self.roles[node.name] = node.role
         if history.passed is not None and history.lots is not None:
@@ -191,6 +238,35 @@ class _Book:
         self.was_on.update(zip((path.name for path in network.paths), history.on.tolist(), strict=True))
         self._accounts(phase, network, history)
         self._taps(phase, network, history, drive)
+
+    def _damp(self, phase: Phase, network: Network, history: History) -> None:
+        """Put down the water of a phase."""
+        held, damp = history.held, self.damp
+        if held is None or damp is None:
+            return
+        edges, steps = slice(phase.first, phase.last + 1), slice(phase.first, phase.last)
+        lost, moved = water_closure(network, history)
+        self.water_astray_kg, self.water_moved_kg = self.water_astray_kg + abs(lost), self.water_moved_kg + moved
+        for k, node in enumerate(network.wet):
+            assert node.wet is not None
+            damp.held_kg[node.name][edges] = held.water_kg[:, k]
+            damp.activity[node.name][edges] = held.activity[:, k]
+            if node.wet.dry_kg > 0.0:
+                self.mass_kg[node.name][edges] = node.wet.dry_kg + held.water_kg[:, k]
+            self.left_water_kg[node.name] = float(held.water_kg[-1, k])
+            self.account_w[node.wet.account][steps] -= held.carried_j[:, k] / self.weather.dt_s
+        for name, series in damp.gram_kg.items():
+            if name in network.names:
+                series[edges] = history.temperature_c[:, network.index(name)]
+        for f, path in enumerate(network.paths):
+            damp.moved_kg[path.name][steps], damp.back_kg[path.name][steps] = held.moved_kg[:, f], held.back_kg[:, f]
+        damp.away_kg[steps] = held.away_kg.sum(axis=1)
+
+    def _damp_closed(self) -> Damped | None:
+        if self.damp is None:
+            return None
+        share = self.water_astray_kg / self.water_moved_kg if self.water_moved_kg > 0 else 0.0
+        return replace(self.damp, closure=share)
 
     def lots_of(self, phase: Phase, network: Network) -> Lots | None:
         """What the pipes held when the phase before ended, or are filled with now; none where they begin as their walls."""
@@ -294,6 +370,7 @@ class _Book:
             circulated=self.circulated,
             ran_s=self.ran_s,
             mains_c=mains,
+            damp=self._damp_closed(),
         )
 
 
@@ -303,7 +380,8 @@ def march_phases(case: Case, weather: Weather, phases: list[Phase], first_c: dic
     book = _Book.blank(case, weather, phases, first_c)
     done = False
     for planned in phases:
-        done = done or (planned.until_done and planned.load is not None and planned.load.is_done(book.left_kg))
+        left = book.left_kg | book.left_water_kg
+        done = done or (planned.until_done and planned.load is not None and planned.load.is_done(left))
         phase = Phase(planned.first, planned.last, planned.empty) if done and planned.empty is not None else planned
         network = book.enter(phase, outside)
         drive = outside.drive(phase, book.was_on)

@@ -141,7 +141,8 @@ def prepare(case: Case, weather: Weather, placements: Sequence[Placement] | None
         lit.dimmed(dims) if (dims := part.dims(case.site, weather)) else lit
         for (_, part), lit in zip(parts, filled, strict=True)
     ]
-    stages = [Filled(hour, part, lit) for (hour, part), lit in zip(parts, dimmed, strict=True)]
+    after = load.stage_days if load is not None and load.stage_days else [0] * len(parts)
+    stages = [Filled(hour, part, lit, day) for (hour, part), lit, day in zip(parts, dimmed, after, strict=True)]
     return _check_first(Prepared(case, weather, empty, tuple(stages)))
 
 

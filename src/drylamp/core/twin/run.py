@@ -56,13 +56,34 @@ class Circulated:
 
 
 @dataclass(frozen=True)
+class Damped:
+    """Water in what is damp, and the air that carried it.
+
+    Attributes:
+        held_kg, activity: of what holds water, by node, and water activity at its surface, shape (steps + 1,); NaN while it is not in the build
+        gram_kg: humidity ratio of the air, by its vapour node, shape (steps + 1,)
+        moved_kg, back_kg: air that each path moved in each step, forwards and backwards, shape (steps,)
+        away_kg: water that ran off, in each step, shape (steps,)
+        closure: water unaccounted for, as a share of what was given and taken
+    """
+
+    held_kg: dict[str, Array]
+    activity: dict[str, Array]
+    gram_kg: dict[str, Array]
+    moved_kg: dict[str, Array]
+    back_kg: dict[str, Array]
+    away_kg: Array
+    closure: float
+
+
+@dataclass(frozen=True)
 class Run:
     """What a build did over a span.
 
     Attributes:
         edge_s: instants of the temperatures, seconds since 1970 UTC, shape (steps + 1,)
         temperature_c: by node, shape (steps + 1,); a load's nodes are NaN while it is not in the build
-        mass_kg: of what melts, by node, shape (steps + 1,); NaN likewise
+        mass_kg: of what melts or dries, by node, shape (steps + 1,); NaN likewise
         account_w: mean watts of each step by account of the ledger, shape (steps,)
         opening_w: sun intercepted by the opening, mirror's share included, shape (steps,)
         plane_w_m2: the weather's global sun on level ground, shape (steps,)
@@ -74,6 +95,7 @@ class Run:
         circulated: what went round, by its stream
         ran_s: seconds in each step that a fan or pump ran, weighed by its speed, by its path, shape (steps,)
         mains_c: water that comes in, shape (steps,); none where no network asks for it
+        damp: what was damp; none where nothing is
     """
 
     edge_s: Array
@@ -91,6 +113,7 @@ class Run:
     mains_c: Array | None = None
     circulated: dict[str, Circulated] = field(default_factory=dict)
     ran_s: dict[str, Array] = field(default_factory=dict)
+    damp: Damped | None = None
 
     @property
     def cold_c(self) -> Array:

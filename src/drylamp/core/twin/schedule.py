@@ -18,11 +18,12 @@ from drylamp.core.twin.light import LitNetwork
 
 @dataclass(frozen=True)
 class Filled:
-    """A build with what is in it from an hour of the day on."""
+    """A build with what is in it from an hour of the day on; of a batch, so many days after the first."""
 
     goes_in: str
     load: Load
     lit: LitNetwork
+    day: int = 0
 
 
 @dataclass(frozen=True)
@@ -85,7 +86,7 @@ def phases_of(
         return [Phase(0, weather.steps, empty)]
     filling = _Filling(empty, stages, first_c)
     if put_s is not None:
-        return _put_once(weather, filling, put_s)
+        return _put_once(site, weather, filling, put_s)
     calendar = stages[0].load.calendar
     made = {"daily": _daily, "batch": _batch, "standing": _standing}[calendar.kind](site, weather, filling, calendar)
     return _visited(site, weather, made, calendar)
@@ -106,11 +107,21 @@ def _days(site: Site, weather: Weather) -> list[date]:
     return [first + timedelta(days=k) for k in range((last - first).days + 1)]
 
 
-def _put_once(weather: Weather, filling: _Filling, put_s: float) -> list[Phase]:
+def _put_once(site: Site, weather: Weather, filling: _Filling, put_s: float) -> list[Phase]:
     """The first part goes in at an instant, the others as long after it as their hours say, and all stay."""
-    minute = [60.0 * int(stage.goes_in[:2]) + int(stage.goes_in[3:]) for stage in filling.stages]
+    minute = [1440.0 * s.day + 60.0 * int(s.goes_in[:2]) + int(s.goes_in[3:]) for s in filling.stages]
     puts = [step_at(weather, put_s + 60.0 * (m - minute[0])) for m in minute]
-    return filling.over(0, puts, weather.steps)
+    phases = filling.over(0, puts, weather.steps)
+    return _over_nights(site, weather, phases, filling.stages[0].load.calendar)
+
+
+def _over_nights(site: Site, weather: Weather, phases: list[Phase], calendar: Calendar) -> list[Phase]:
+    """With the nights cut out for which a load is taken in."""
+    for day in _days(site, weather) if calendar.sleeps_indoors else []:
+        away = _step(site, weather, day, str(calendar.taken_in))
+        back = _step(site, weather, day + timedelta(days=1), str(calendar.put_back))
+        phases = [part for phase in phases for part in _night(phase, away, back, calendar)]
+    return phases
 
 
 def _daily(site: Site, weather: Weather, filling: _Filling, calendar: Calendar) -> list[Phase]:
@@ -142,12 +153,9 @@ def _standing(site: Site, weather: Weather, filling: _Filling, calendar: Calenda
 def _batch(site: Site, weather: Weather, filling: _Filling, calendar: Calendar) -> list[Phase]:
     """In once on the first day, out on the midnight after it is done; indoors for the night where somebody takes it in."""
     days = _days(site, weather)
-    puts = [_step(site, weather, days[0], stage.goes_in) for stage in filling.stages]
+    puts = [_step(site, weather, days[0] + timedelta(days=stage.day), stage.goes_in) for stage in filling.stages]
     phases = [_until_done(phase) for phase in filling.over(0, puts, weather.steps)]
-    for day in days if calendar.sleeps_indoors else []:
-        away = _step(site, weather, day, str(calendar.taken_in))
-        back = _step(site, weather, day + timedelta(days=1), str(calendar.put_back))
-        phases = [part for phase in phases for part in _night(phase, away, back, calendar)]
+    phases = _over_nights(site, weather, phases, calendar)
     for day in days[1:]:
         phases = [part for phase in phases for part in _cut(phase, _step(site, weather, day, "00:00"), None)]
     return phases

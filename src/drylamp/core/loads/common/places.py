@@ -2,7 +2,15 @@
 
 from __future__ import annotations
 
-STANDING, LYING, DRAINING, FILLING, FLOWING, POURED = "standing", "lying", "draining", "filling", "flowing", "poured"
-"""On its foot; flat on a tray; on a slope with a catch tray at its lower end; water that fills what holds it, runs through it, or is poured into its mouth."""
+STANDING, LYING, DRAINING, FILLING, FLOWING, POURED, LAID = (
+    "standing",
+    "lying",
+    "draining",
+    "filling",
+    "flowing",
+    "poured",
+    "laid",
+)
+"""On its foot; flat on a tray; on a slope with a catch tray at its lower end; water that fills what holds it, runs through it, or is poured into its mouth; laid out on trays in a stream of air."""
 CATCH_SHARE = 0.22
 """Share of a draining floor's length, at its lower end, that the catch tray takes."""

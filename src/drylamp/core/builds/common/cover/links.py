@@ -24,7 +24,13 @@ def between_plates(emittance: float, other: float) -> float:
 
 
 def sheets(
-    skins: list[Skin], area_m2: float, tilt_deg: float, account: str, least_j_k: float, calibrated_by: str = ""
+    skins: list[Skin],
+    area_m2: float,
+    tilt_deg: float,
+    account: str,
+    least_j_k: float,
+    calibrated_by: str = "",
+    name: str = "cover",
 ) -> tuple[list[Node], list[Link]]:
     """Nodes and links of a cover's sheets from the innermost out; none without a cover.
 
@@ -36,26 +42,28 @@ def sheets(
         heat capacity that a film has at least, so that its node is not singular
     calibrated_by
         factor that scales gaps and the outermost's radiation, beside its wind
+    name
+        what they are called, before their number
     """
     if not skins:
         return [], []
     nodes, links = [], []
     for k, skin in enumerate(skins):
         mass = skin.row.density_kg_m3 * skin.thickness_m * area_m2 * skin.row.cp_j_kgk
-        title = "cover" if len(skins) == 1 else f"cover sheet {k + 1}"
-        nodes.append(Node(f"cover-{k + 1}", max(mass, least_j_k), title, role="pane"))
+        title = name if len(skins) == 1 else f"{name} sheet {k + 1}"
+        nodes.append(Node(f"{name}-{k + 1}", max(mass, least_j_k), title, role="pane"))
     for k, (inner, outer) in enumerate(pairwise(skins)):
-        here, beyond = f"cover-{k + 1}", f"cover-{k + 2}"
+        here, beyond = f"{name}-{k + 1}", f"{name}-{k + 2}"
         apart = area_m2 * between_plates(max(inner.row.emittance, LEAST_EMITTANCE), outer.row.emittance)
         gap = (area_m2 * inner.ribs, inner.gap_m, tilt_deg)
-        links.append(Link(f"cover gap {k + 1}", Law.CAVITY, here, beyond, gap, calibrated_by=calibrated_by))
-        links.append(Link(f"cover {k + 1} shines out", Law.RADIATION, here, beyond, (apart,)))
-    last, glow, share = f"cover-{len(skins)}", area_m2 * skins[-1].row.emittance, sky_share(tilt_deg)
+        links.append(Link(f"{name} gap {k + 1}", Law.CAVITY, here, beyond, gap, calibrated_by=calibrated_by))
+        links.append(Link(f"{name} {k + 1} shines out", Law.RADIATION, here, beyond, (apart,)))
+    last, glow, share = f"{name}-{len(skins)}", area_m2 * skins[-1].row.emittance, sky_share(tilt_deg)
     links += [
-        Link("cover wind", Law.WIND, last, AIR, (area_m2,), account, calibrated_by="loss"),
-        Link("cover to sky", Law.RADIATION, last, SKY, (glow * share,), account, calibrated_by=calibrated_by),
+        Link(f"{name} wind", Law.WIND, last, AIR, (area_m2,), account, calibrated_by="loss"),
+        Link(f"{name} to sky", Law.RADIATION, last, SKY, (glow * share,), account, calibrated_by=calibrated_by),
         Link(
-            "cover to surroundings",
+            f"{name} to surroundings",
             Law.RADIATION,
             last,
             AIR,

@@ -1,16 +1,7 @@
-"""One piece of food as it dries: water inside, water activity at its surface, and the air's film over it.
-
-Moisture contents X are kg of water per kg of dry matter. A piece is a slab that is open on both sides, or is whole in a skin
-that lets a share through; it shrinks by the water that it has lost.
-Water comes to the surface by diffusion and leaves it by the vapour pressure over it:
-
-    k (X − X_s) = a h_m (ρ_v(a_w(X_s), T) − ρ_v,air),   k = π² D(T) / (4 L²)
-
-with L its thickness over its open sides. The surface's X_s is where both are equal. Wet, the right side rules (a wet
-bulb); dry, the left (a falling rate).
+"""One piece of food as it dries: what its group has in common, and a march of it in steady air; the rate stands in ``heat.drying``.
 
 References:
-    First term of the slab's series (Crank 1975). Film: Lewis relation, h_m = h/(ρ c_p Le^⅔), Le^⅔ = 0.90 (Chilton & Colburn 1934). Isotherm: GAB (van den Berg 1984). Numbers of both by group of foods
+    Isotherm: GAB (van den Berg 1984). Numbers of it by group of foods
     in ``GROUPS``, from memory; diffusivities calibrated by ``scripts/calibrate_drying`` against dehydrator hours.
 """
 
@@ -21,23 +12,17 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from drylamp.core.air.constants import CP_AIR
 from drylamp.core.air.moist import VAPOUR_GAS_CONSTANT, saturation_pressure_pa
 from drylamp.core.arrays import Array
-from drylamp.core.compiled import compiled, inlined
+from drylamp.core.compiled import compiled
+from drylamp.core.heat.drying import KELVIN, LATENT_J_KG, WATER_CP, drying_terms, shown_m2
 from drylamp.core.tables import Produce
 
-GAS_CONSTANT, REFERENCE_C, KELVIN = 8.314, 60.0, 273.15
 ACTIVATION_J_MOL, ACTIVATION_DOUBT_J_MOL = 30000.0, 10000.0
 """Of diffusion in food; its doubt is carried along."""
-LE_SHARE, AIR_KG_M3 = 0.90, 1.10
-LATENT_J_KG = 2.40e6
-"""Of water at 45 °C (CoolProp: 2.394e6)."""
-SOLIDS_KG_M3, WATER_KG_M3 = 1500.0, 1000.0
-"""Dry matter of food, sugar and fibre alike; from memory."""
 SKIN_SHARE = 0.3
 """What an uncut skin, dipped, lets through against a cut face; from memory."""
-DRY_CP, WATER_CP = 1500.0, 4180.0
+DRY_CP = 1500.0
 
 
 @dataclass(frozen=True)
@@ -69,18 +54,6 @@ def equilibrium(stuff: Stuff, activity: Array | float) -> Array:
     """Moisture content in balance with a water activity: X_m C K a / ((1 − K a)(1 − K a + C K a))."""
     wet = stuff.multi * np.asarray(activity, dtype=float)
     return np.asarray(stuff.monolayer * stuff.bound * wet / ((1.0 - wet) * (1.0 - wet + stuff.bound * wet)))
-
-
-@inlined
-def activity_of(moisture: float, monolayer: float, bound: float, multi: float) -> float:
-    """Water activity of a moisture content: the isotherm turned round, a quadratic in K a; 1 at most."""
-    if moisture <= 0.0:
-        return 0.0
-    share = monolayer / moisture
-    a, b, c = 1.0 - bound, bound - 2.0 - bound * share, 1.0
-    root = math.sqrt(max(b * b - 4.0 * a * c, 0.0))
-    wet = (-b - root) / (2.0 * a) if a != 0.0 else -c / b
-    return min(max(wet / multi, 0.0), 1.0)
 
 
 @dataclass(frozen=True)
@@ -130,58 +103,17 @@ def wet_basis(moisture: float) -> float:
     return moisture / (1.0 + moisture)
 
 
-@inlined
-def _volume_m3(moisture: float) -> float:
-    """Of what holds a kilogram of dry matter."""
-    return 1.0 / SOLIDS_KG_M3 + moisture / WATER_KG_M3
-
-
-@compiled
-def drying_rate(
-    moisture: float, celsius: float, piece: Array, air_kg_m3: float, film_w_m2k: float, activation_j_mol: float
-) -> tuple[float, float]:
-    """Water that a piece loses, kg/s per kg of dry matter, and the area that it shows, m² per kg of dry matter.
-
-    Parameters
-    ----------
-    moisture, celsius
-        of the piece
-    piece
-        as ``Piece.numbers``
-    air_kg_m3
-        vapour in the air round it
-    film_w_m2k
-        of the air on it
-    """
-    fresh, thick, sides, diffusion, monolayer, bound, multi = piece
-    shrunk = _volume_m3(moisture) / _volume_m3(fresh)
-    slab, area = thick * shrunk ** (1.0 / 3.0), sides * _volume_m3(fresh) / thick * shrunk ** (2.0 / 3.0)
-    deep = slab / sides
-    arrhenius = math.exp(-activation_j_mol / GAS_CONSTANT * (1.0 / (celsius + KELVIN) - 1.0 / (REFERENCE_C + KELVIN)))
-    inside = math.pi**2 * diffusion * arrhenius / (4.0 * deep * deep)
-    film = film_w_m2k / (AIR_KG_M3 * CP_AIR * LE_SHARE)
-    full = saturation_pressure_pa(celsius) / (VAPOUR_GAS_CONSTANT * (celsius + KELVIN))
-    low, high = 0.0, moisture + 2.0
-    for _ in range(40):
-        surface = 0.5 * (low + high)
-        leaves = area * film * (activity_of(surface, monolayer, bound, multi) * full - air_kg_m3)
-        if inside * (moisture - surface) > leaves:
-            low = surface
-        else:
-            high = surface
-    return inside * (moisture - 0.5 * (low + high)), area
-
-
 @compiled
 def dried(
     piece: Array, air_c: float, air_kg_m3: float, film_w_m2k: float, activation_j_mol: float, dt_s: float, series: Array
 ) -> None:
     """March a piece in steady air from fresh at 20 °C; fills moisture and temperature at each step, shape (n, 2)."""
     moisture, celsius = piece[0], 20.0
+    surface = moisture
     for n in range(series.shape[0]):
         series[n, 0], series[n, 1] = moisture, celsius
-        rate, area = drying_rate(moisture, celsius, piece, air_kg_m3, film_w_m2k, activation_j_mol)
-        heat, film = DRY_CP + WATER_CP * moisture, area * film_w_m2k
+        rate, _, _, surface = drying_terms(moisture, celsius, piece, air_kg_m3, film_w_m2k, activation_j_mol, surface)
+        heat, film = DRY_CP + WATER_CP * moisture, shown_m2(moisture, piece) * film_w_m2k
         celsius = (heat * celsius + dt_s * (film * air_c - LATENT_J_KG * rate)) / (heat + dt_s * film)
         moisture = max(moisture - dt_s * rate, 0.0)
 

@@ -1,0 +1,1 @@
+"""Collectors that warm air."""

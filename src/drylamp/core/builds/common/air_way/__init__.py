@@ -1,0 +1,1 @@
+"""The way of air through a build: inlet, vent, chimney, fan."""

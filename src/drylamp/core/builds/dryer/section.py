@@ -1,0 +1,317 @@
+"""The food dryer drawn: collector, cabinet with its trays, glass, chimney, and the way of the air."""
+
+from __future__ import annotations
+
+import math
+
+from drylamp.core.arrays import Array
+from drylamp.core.builds.common.air_collector.links import SEGMENTS, absorber_nodes, air_nodes
+from drylamp.core.builds.common.section.geometry import Flat, Frame, Stop, drawn, follow_rays, sun_in_section
+from drylamp.core.builds.dryer.optics import LID, WALLS, laid_in
+from drylamp.core.builds.dryer.recipe import IN_CHIMNEY, OVER, UNDER, tray_air
+from drylamp.core.builds.dryer.spec import FoodDryer
+from drylamp.core.common.drawing import Arrow, Dimension, Handle, Ray, Section, Shape
+from drylamp.core.loads.load import Load
+
+SHEET_M, TRAY_M, LEAST_FOOD_M, MOST_FOOD_M = 0.012, 0.008, 0.012, 0.05
+
+
+def section_of(build: FoodDryer, load: Load | None, toward_sun: Array | None) -> Section:
+    """Draw it cut along the way it faces: x to the way it faces, the cabinet's foot over the head of its collector."""
+    flat = Frame(0.0, [(0.0, 0.0)], build.stands_m + (build.rise_m if build.collector is not None else 0.0))
+    shapes = [*_collector(build), *_cabinet(build, flat), *_trays(build, load, flat), *_shaft(build, flat)]
+    rays = _rays(build, toward_sun)
+    sun = sun_in_section(0.0, build.facing_deg, toward_sun)
+    top = build.cabinet_m
+    arrows = [
+        Arrow(account="air", at=flat.at(build.depth_m / 2.0, top + _shaft_m(build)), toward=(0.0, 1.0)),
+        Arrow(account="walls", at=flat.at(build.depth_m + build.wall_m, top / 2.0), toward=flat.outward(1.0, 0.0)),
+    ]
+    dimensions = [
+        Dimension(
+            label="cabinet",
+            start=flat.at(build.depth_m + 0.12, 0.0),
+            end=flat.at(build.depth_m + 0.12, top),
+            value_m=round(top, 3),
+        ),
+        Dimension(
+            label="front to back",
+            start=flat.at(0.0, -0.1),
+            end=flat.at(build.depth_m, -0.1),
+            value_m=round(build.depth_m, 3),
+        ),
+    ]
+    return drawn(flat, shapes, rays, arrows, dimensions, _handles(build), sun)
+
+
+def _shaft_m(build: FoodDryer) -> float:
+    return 0.05 if build.chimney is None else build.chimney.height_m
+
+
+def _leaning(build: FoodDryer) -> Frame:
+    """The collector's own axes: its head stands where the cabinet's foot begins."""
+    made = build.collector
+    assert made is not None
+    tilt = math.radians(build.tilt_deg)
+    aside = made.length_m * math.cos(tilt)
+    return Frame(build.tilt_deg, [(0.0, 0.0)], build.stands_m, aside)
+
+
+def _collector(build: FoodDryer) -> list[Shape]:
+    made = build.collector
+    if made is None:
+        return []
+    frame, long, back = _leaning(build), made.length_m, sum(layer.thickness_m for layer in made.back)
+    under = 0.0 if made.absorber == "plate" and made.air == "over" else made.depth_m
+    shapes = [
+        Shape(
+            part="collector",
+            label="back",
+            ink="foam" if any(x.is_foam_like for x in made.back) else "wall",
+            outline=frame.bar(0.0, long, -under - back, -under),
+        ),
+    ]
+    step = long / SEGMENTS
+    for k, (plate, air) in enumerate(zip(absorber_nodes(), air_nodes(), strict=True)):
+        shapes.append(
+            Shape(
+                part="collector",
+                label="air",
+                ink="water",
+                node=air,
+                outline=frame.bar(k * step, (k + 1) * step, -under, made.gap_m),
+            )
+        )
+        shapes.append(
+            Shape(
+                part="collector",
+                label="absorber",
+                ink="black",
+                node=plate,
+                outline=frame.bar(k * step, (k + 1) * step, -SHEET_M / 2, SHEET_M / 2),
+            )
+        )
+    for k in range(len(made.skins)):
+        high = made.gap_m + k * (made.cover.gap_m if made.cover else 0.0)
+        shapes.append(
+            Shape(part="collector", label="glass", ink="glass", outline=frame.bar(0.0, long, high, high + SHEET_M / 2))
+        )
+    shapes.append(
+        Shape(
+            part="inlet",
+            label="inlet",
+            ink="strainer",
+            closed=False,
+            outline=frame.path((0.0, -under), (0.0, made.gap_m)),
+        )
+    )
+    return shapes
+
+
+def _cabinet(build: FoodDryer, flat: Frame) -> list[Shape]:
+    deep, high, wall = build.depth_m, build.cabinet_m, max(build.wall_m, 0.006)
+    ink = "foam" if any(layer.is_foam_like for layer in build.wall) else "wall"
+    lift = deep * math.tan(math.radians(build.lit_lid_deg)) if build.cover is not None else 0.0
+    foot = Shape(
+        part="aim",
+        label="legs",
+        ink="beyond",
+        outline=flat.path(
+            (0.0, -build.rise_m - build.stands_m), (0.03, -build.rise_m - build.stands_m), (0.03, -wall), (0.0, -wall)
+        ),
+    )
+    leg = Shape(
+        part="aim",
+        label="legs",
+        ink="beyond",
+        outline=flat.path(
+            (deep - 0.03, -build.rise_m - build.stands_m),
+            (deep, -build.rise_m - build.stands_m),
+            (deep, -wall),
+            (deep - 0.03, -wall),
+        ),
+    )
+    low = build.under_m * 0.5 if build.collector is not None else 0.0
+    shapes = [
+        leg,
+        *([foot] if build.collector is None else []),
+        Shape(
+            part="wall", label="back wall", ink=ink, node=WALLS, outline=flat.bar(deep, deep + wall, -wall, high + lift)
+        ),
+        Shape(part="wall", label="front wall", ink=ink, node=WALLS, outline=flat.bar(-wall, 0.0, low, high)),
+        Shape(
+            part="wall",
+            label="floor",
+            ink=ink,
+            node=WALLS,
+            outline=flat.bar(0.0 if build.collector is None else 0.02, deep, -wall, 0.0),
+        ),
+        Shape(
+            part="cabinet",
+            label="air under the trays",
+            ink="water",
+            node=UNDER,
+            outline=flat.bar(0.0, deep, 0.0, build.under_m),
+        ),
+        Shape(
+            part="cabinet",
+            label="air over the trays",
+            ink="water",
+            node=OVER,
+            outline=flat.path(
+                (0.0, high - build.over_m), (deep, high - build.over_m), (deep, high + lift), (0.0, high)
+            ),
+        ),
+    ]
+    if build.collector is None:
+        shapes.append(
+            Shape(part="inlet", label="inlet", ink="strainer", closed=False, outline=flat.path((0.0, 0.0), (deep, 0.0)))
+        )
+    if build.cover is not None:
+        shapes.append(
+            Shape(
+                part="cover",
+                label="glass",
+                ink="glass",
+                node=f"{LID}-1",
+                outline=flat.path(
+                    (0.0, high), (deep, high + lift), (deep, high + lift + SHEET_M / 2), (0.0, high + SHEET_M / 2)
+                ),
+            )
+        )
+        if build.shaded:
+            shapes.append(
+                Shape(
+                    part="cover",
+                    label="cloth",
+                    ink="matt",
+                    outline=flat.path(
+                        (0.0, high + 0.02), (deep, high + lift + 0.02), (deep, high + lift + 0.03), (0.0, high + 0.03)
+                    ),
+                )
+            )
+    else:
+        shapes.append(
+            Shape(
+                part="wall", label="lid", ink=ink, node=WALLS, outline=flat.bar(-wall, deep + wall, high, high + wall)
+            )
+        )
+    return shapes
+
+
+def _trays(build: FoodDryer, load: Load | None, flat: Frame) -> list[Shape]:
+    shapes, deep = list[Shape](), build.depth_m
+    for tray in range(build.trays.count):
+        low = build.under_m + tray * build.trays.spacing_m
+        shapes.append(
+            Shape(
+                part="trays",
+                label=f"tray {tray + 1}",
+                ink="strainer",
+                node=tray_air(tray),
+                outline=flat.bar(0.01, deep - 0.01, low, low + TRAY_M),
+            )
+        )
+        at = 0.015
+        here = [laid for laid in laid_in(load) if laid.shelf == tray]
+        for laid in here:
+            wide = (
+                (deep - 0.03)
+                * min(laid.covers_m2 / build.floor_m2, 1.0)
+                / max(1.0, sum(min(x.covers_m2 / build.floor_m2, 1.0) for x in here))
+            )
+            thick = min(
+                max(laid.kg / 1000.0 / max(laid.covers_m2, 1e-6), LEAST_FOOD_M),
+                MOST_FOOD_M,
+                build.trays.spacing_m * 0.8,
+            )
+            shapes.append(
+                Shape(
+                    part="load",
+                    label=f"food on tray {tray + 1}",
+                    ink="pale",
+                    node=laid.node,
+                    outline=flat.bar(at, at + wide, low + TRAY_M, low + TRAY_M + thick),
+                )
+            )
+            at += wide
+    return shapes
+
+
+def _shaft(build: FoodDryer, flat: Frame) -> list[Shape]:
+    high, deep = build.cabinet_m, build.depth_m
+    lift = deep * math.tan(math.radians(build.lit_lid_deg)) if build.cover is not None else 0.0
+    middle = deep * 0.75
+    top = high + lift * 0.75
+    if build.chimney is None:
+        return [
+            Shape(
+                part="vent",
+                label="vent",
+                ink="metal",
+                closed=False,
+                outline=flat.path(
+                    (deep * 0.6, top + 0.02),
+                    (deep * 0.6, top + 0.05),
+                    (deep * 0.95, top + 0.05),
+                    (deep * 0.95, top + 0.02),
+                ),
+            )
+        ]
+    half = build.chimney.diameter_mm / 2000.0
+    return [
+        Shape(
+            part="chimney",
+            label="chimney",
+            ink="metal",
+            node=IN_CHIMNEY,
+            outline=flat.bar(middle - half, middle + half, top, top + build.chimney.height_m),
+        ),
+        Shape(
+            part="vent",
+            label="vent",
+            ink="metal",
+            closed=False,
+            outline=flat.path(
+                (middle - half, top + build.chimney.height_m + 0.02),
+                (middle + half, top + build.chimney.height_m + 0.02),
+            ),
+        ),
+    ]
+
+
+def _rays(build: FoodDryer, toward_sun: Array | None) -> list[Ray]:
+    """Rays on whatever glass there is."""
+    rays = list[Ray]()
+    if build.collector is not None:
+        sun = sun_in_section(build.tilt_deg, build.facing_deg, toward_sun)
+        long = build.collector.length_m
+        if sun is not None:
+            ends: tuple[Flat, Flat] = ((0.0, build.collector.gap_m), (long, build.collector.gap_m))
+            rays += follow_rays(
+                _leaning(build), sun, list(ends), [], [Stop("collector", (0.0, 0.0), (long, 0.0))], ends
+            )
+    if build.cover is not None and not build.shaded:
+        flat = Frame(0.0, [(0.0, 0.0)], build.stands_m + (build.rise_m if build.collector is not None else 0.0))
+        sun = sun_in_section(0.0, build.facing_deg, toward_sun)
+        high, deep = build.cabinet_m, build.depth_m
+        lift = deep * math.tan(math.radians(build.lit_lid_deg))
+        if sun is not None:
+            over: tuple[Flat, Flat] = ((0.0, high), (deep, high + lift))
+            tray = high - build.over_m
+            stops = [
+                Stop("trays", (0.0, tray), (deep, tray)),
+                Stop("wall", (deep, 0.0), (deep, high + lift)),
+                Stop("wall", (0.0, 0.0), (0.0, high)),
+            ]
+            rays += follow_rays(flat, sun, list(over), [], stops, over)
+    return rays
+
+
+def _handles(build: FoodDryer) -> list[Handle]:
+    if build.collector is None:
+        return []
+    frame = _leaning(build)
+    return [
+        Handle(field="tilt_deg", sense=-1, title="tilt", at=frame.at(0.0, 0.0), pivot=frame.at(build.collector.length_m, 0.0), low=0, high=90, value=build.tilt_deg, unit="deg")
+    ]  # fmt: skip

@@ -1,0 +1,1 @@
+"""Food on the trays of a dryer."""

@@ -1,0 +1,307 @@
+"""What became of food on trays: when each tray is dry, what it weighs then, how near it came to mould, what was spoilt by heat."""
+
+from __future__ import annotations
+
+import math
+from datetime import date, datetime, timedelta
+from typing import TYPE_CHECKING, Literal, cast
+
+import numpy as np
+
+from drylamp.core.arrays import Array
+from drylamp.core.checks import Model
+from drylamp.core.loads.common.food.basket import JAR_KG_M3
+from drylamp.core.loads.common.food.mould import NEAR, OVER, mould_share
+from drylamp.core.loads.common.outcome import READY
+from drylamp.core.loads.common.shelves import INTO
+from drylamp.core.loads.food_trays.spec import FoodOnTray, FoodTrays, node_of
+from drylamp.core.outcome.of_load import KG_AN_HOUR, Headline, Held, LoadOutcome, PlanStep, moment
+from drylamp.core.sky.clock import days_of, instant_s, local_day, local_time
+from drylamp.core.sky.site import Site
+from drylamp.core.text import Sentence, counted, kilograms
+from drylamp.core.twin.run import Run
+
+if TYPE_CHECKING:
+    from drylamp.core.outcome.summary import Outcome
+
+SHOWN_EVERY_S = 1800.0
+CASE_ACTIVITY, CASE_WET = 0.45, 0.5
+"""A surface drier than the first while more than this share of the water is still inside: it hardens (common practice, no source)."""
+OVER_DRIED = 0.6
+"""Share of the water it may keep below which it is drier than it needs to be; from memory."""
+BROWNS_MIN = 60.0
+Mould = Literal["none", "near", "over"]
+
+
+class TrayResult(Model):
+    """One food on one tray.
+
+    Attributes:
+        tray: on which it lay at last
+        done_at, hours: when it is dry enough, and hours since it went in; none where it is not by the end
+        moisture_wb: at the times of the result, share of water; none while it is not in
+        weight_kg: at the end; target_kg: what the kitchen scale shows when it is done
+        regained_g: water that it took back at night
+        mould_share: how far on the way to visible mould it came before it was dry, and when it was half way
+        hot_minutes: above what suits it
+        hardened, over_dried: whether its skin dried too fast; whether it was left in too long
+    """
+
+    node: str
+    title: str
+    food: str
+    tray: int
+    went_in: datetime
+    done_at: datetime | None
+    hours: float | None
+    moisture_wb: list[float | None]
+    start_kg: float
+    weight_kg: float
+    target_kg: float
+    regained_g: float
+    mould_share: float
+    near_mould_at: datetime | None
+    mould: Mould
+    hot_minutes: float
+    hottest_c: float
+    hardened: bool
+    over_dried: bool
+
+
+class DryingDay(Model):
+    """A day: air that went through in kilograms and its flow by day, warmest air at the trays, water driven out."""
+
+    day: date
+    water_kg: float
+    air_kg_s: float
+    back_kg: float
+    into_trays_c: float
+
+
+class DryingResult(Model):
+    """What became of a batch.
+
+    Attributes:
+        times: of the trays' moisture
+        first, last: titles of the tray that is dry first, and of the last; empty where none is
+        water_closure: water unaccounted for, as a share of what moved
+        mj_kg: heat from the sun for each kilogram of water
+    """
+
+    times: list[datetime]
+    trays: list[TrayResult]
+    days: list[DryingDay]
+    first: str
+    last: str
+    done_at: datetime | None
+    water_kg: float
+    dried_kg: float
+    jars_l: float
+    ran_off_kg: float
+    mj_kg: float | None
+    water_closure: float
+    words: Sentence
+
+
+class DryingResults(Model):
+    """What became of food on trays."""
+
+    drying: DryingResult | None = None
+
+
+def water_of(load: FoodTrays, run: Run) -> dict[str, Array]:
+    """Kilograms of water in each food, shape (steps + 1,); NaN while it is not in the dryer."""
+    assert run.damp is not None
+    return {
+        node_of(food): run.damp.held_kg[node_of(food)] for food in load.numbered if node_of(food) in run.damp.held_kg
+    }
+
+
+def dry_at(food: FoodOnTray, run: Run) -> int | None:
+    """The edge at which a food is dry enough."""
+    if run.damp is None or node_of(food) not in run.damp.held_kg:
+        return None
+    held = run.damp.held_kg[node_of(food)]
+    with np.errstate(invalid="ignore"):
+        below = np.flatnonzero(held <= food.target_kg - food.dry_kg)
+    return int(below[0]) if len(below) else None
+
+
+def _in_s(site: Site, food: FoodOnTray, load: FoodTrays, run: Run) -> float:
+    first = min(f.day for f in load.foods)
+    return instant_s(site.zone, local_day(site.zone, run.edge_s[0]) + timedelta(days=food.day - first), food.goes_in)
+
+
+def _tray(site: Site, load: FoodTrays, food: FoodOnTray, run: Run, shown: np.ndarray) -> TrayResult | None:
+    assert run.damp is not None
+    node = node_of(food)
+    held = run.damp.held_kg.get(node)
+    if held is None or np.isnan(held).all():
+        return None
+    wet, celsius = run.damp.activity[node], run.temperature_c[node]
+    inside = ~np.isnan(held)
+    done = dry_at(food, run)
+    until = len(held) if done is None else done + 1
+    dt = run.weather.dt_s
+    at_risk = inside.copy()
+    at_risk[until:] = False
+    share = np.zeros(len(held))
+    share[at_risk] = mould_share(wet[at_risk], celsius[at_risk], dt)
+    share = np.maximum.accumulate(share)
+    near = np.flatnonzero(share >= NEAR)
+    moved = np.diff(held[inside])
+    begun = _in_s(site, food, load, run)
+    with np.errstate(invalid="ignore"):
+        hot = float(np.nansum(celsius > food.row.high_c) * dt / 60.0)
+        moisture = held / (held + food.dry_kg)
+        left = (held - (food.target_kg - food.dry_kg)) / max(food.kg - food.target_kg, 1e-9)
+        hardened = bool(np.nansum((wet < CASE_ACTIVITY) & (left > CASE_WET)) * dt > 3600.0)
+        over_dried = bool(np.nanmin(held) < OVER_DRIED * (food.target_kg - food.dry_kg))
+    ends = held[inside][-1]
+    most = float(share.max())
+    return TrayResult(
+        node=node, title=f"{food.title}, tray {food.tray}", food=food.title, tray=_last_tray(load, food), went_in=local_time(site.zone, begun),
+        done_at=None if done is None else local_time(site.zone, run.edge_s[done]), hours=None if done is None else round(float(run.edge_s[done] - begun) / 3600.0, 2),
+        moisture_wb=[None if np.isnan(v) else round(float(v), 4) for v in moisture[shown]], start_kg=food.kg, weight_kg=round(float(ends) + food.dry_kg, 4),
+        target_kg=round(food.target_kg, 4), regained_g=round(1000.0 * float(moved[moved > 0.0].sum()), 1), mould_share=round(most, 3),
+        near_mould_at=local_time(site.zone, run.edge_s[near[0]]) if len(near) else None, mould="over" if most >= OVER else "near" if most >= NEAR else "none",
+        hot_minutes=round(hot, 1), hottest_c=round(float(np.nanmax(celsius)), 2), hardened=hardened, over_dried=over_dried,
+    )  # fmt: skip
+
+
+def _last_tray(load: FoodTrays, food: FoodOnTray) -> int:
+    """On which it lies at last."""
+    lying = [part for _, stage in load.stages() for part in stage.foods if part.number == food.number]
+    return lying[-1].tray if lying else food.tray
+
+
+def results(site: Site, load: FoodTrays, run: Run) -> Model:
+    """Tray by tray."""
+    if run.damp is None:
+        return DryingResults()
+    stride = max(1, round(SHOWN_EVERY_S / run.weather.dt_s))
+    shown = np.arange(0, len(run.edge_s), stride)
+    trays = [found for food in load.numbered if (found := _tray(site, load, food, run, shown)) is not None]
+    done = sorted((tray for tray in trays if tray.done_at is not None), key=lambda tray: tray.hours or 0.0)
+    all_done = len(done) == len(load.foods)
+    water = sum(tray.start_kg - tray.weight_kg for tray in trays)
+    sun = float(run.opening_w.sum()) * run.weather.dt_s
+    dried = sum(food.target_kg for food in load.foods)
+    jars = sum(1000.0 * food.target_kg / JAR_KG_M3[food.row.group] for food in load.foods)
+    finished = max(tray.done_at for tray in done if tray.done_at is not None) if all_done and done else None
+    whole = DryingResult(
+        times=[local_time(site.zone, run.edge_s[i]) for i in shown], trays=trays, days=_days(site, load, run), first=done[0].title if done else "",
+        last=done[-1].title if all_done and done else "", done_at=finished, water_kg=round(water, 3), dried_kg=round(dried, 3), jars_l=round(jars, 2),
+        ran_off_kg=round(float(run.damp.away_kg.sum()), 4), mj_kg=round(sun / 1e6 / water, 2) if water > 0.01 else None, water_closure=run.damp.closure,
+        words=_words(load, trays, finished),
+    )  # fmt: skip
+    return DryingResults(drying=whole)
+
+
+def _days(site: Site, load: FoodTrays, run: Run) -> list[DryingDay]:
+    assert run.damp is not None
+    held = sum((np.nan_to_num(water) for water in water_of(load, run).values()), np.zeros(len(run.edge_s)))
+    path = next(iter(run.damp.moved_kg))
+    moved, back, out = run.damp.moved_kg[path], run.damp.back_kg[path], list[DryingDay]()
+    lit, warm = run.opening_w > 1.0, run.temperature_c[INTO]
+    for day, begin, end in days_of(site.zone, float(run.edge_s[0]), float(run.edge_s[-1])):
+        steps = (run.edge_s[:-1] >= begin) & (run.edge_s[:-1] < end)
+        if not steps.any():
+            continue
+        sunny = steps & lit
+        lost = -np.diff(held)[steps]
+        flow = float(moved[sunny].mean()) / run.weather.dt_s if sunny.any() else 0.0
+        out.append(
+            DryingDay(
+                day=day, water_kg=round(float(lost[np.abs(lost) < 0.5].sum()), 3), air_kg_s=round(flow, 5), back_kg=round(float(back[steps].sum()), 2),
+                into_trays_c=round(float(np.nanmax(warm[:-1][steps])), 2),
+            )
+        )  # fmt: skip
+    return out
+
+
+def _words(load: FoodTrays, trays: list[TrayResult], finished: datetime | None) -> str:
+    spoilt = [tray.title for tray in trays if tray.mould == "over"]
+    if spoilt:
+        return f"{spoilt[0]} is likely to mould before it is dry: discard it if it does."
+    if finished is not None:
+        days = (finished.date() - min(tray.went_in for tray in trays).date()).days + 1
+        weight = sum(tray.target_kg for tray in trays)
+        return f"Dry on day {days} at {finished:%H:%M}: {kilograms(weight)} of {load.title}."
+    wet = [tray for tray in trays if tray.done_at is None]
+    most = max((tray.moisture_wb[-1] or 0.0 for tray in wet), default=0.0)
+    return f"Not dry by the end: {counted(len(wet), 'food')} still wet, the wettest with {100.0 * most:.0f} % water."
+
+
+def done_at(load: FoodTrays, run: Run) -> float | None:
+    """When the last of it is dry, seconds since 1970."""
+    edges = [dry_at(food, run) for food in load.numbered]
+    return (
+        None
+        if any(edge is None for edge in edges)
+        else float(max(run.edge_s[edge] for edge in edges if edge is not None))
+    )
+
+
+def enough(load: FoodTrays, run: Run, day: Held) -> bool:
+    """Whether all was dry by the end of a day."""
+    done = done_at(load, run)
+    return done is not None and bool((run.edge_s[day.edges] >= done).any())
+
+
+def score(load: FoodTrays, run: Run, begun_s: float) -> float | None:
+    """Kilograms of water that had to go, an hour, from laying in to when the last is dry; of what is not, as much as went."""
+    gone = 0.0
+    for food in load.numbered:
+        held = None if run.damp is None else run.damp.held_kg.get(node_of(food))
+        if held is not None and not np.isnan(held).all():
+            gone += food.kg - max(float(np.nanmin(held)) + food.dry_kg, food.target_kg)
+    done = done_at(load, run)
+    hours = ((float(run.edge_s[-1]) if done is None else done) - begun_s) / 3600.0
+    return gone / hours if hours > 0.0 and math.isfinite(gone) else None
+
+
+def daily(results: Model) -> dict[date, str]:
+    """Water driven out."""
+    found = cast(DryingResults, results).drying
+    return {} if found is None else {day.day: f"{kilograms(day.water_kg)} of water out" for day in found.days}
+
+
+def headline(results: Model) -> Headline | None:
+    """When it is dry."""
+    found = cast(DryingResults, results).drying
+    if found is None:
+        return None
+    brief = "not dry yet" if found.done_at is None else f"dry {found.done_at:%a %H:%M}"
+    return Headline(found.words, brief)
+
+
+def steps(load: FoodTrays, outcome: Outcome, get_ready: str) -> list[PlanStep]:
+    """Cut, lay in, look, take out tray by tray."""
+    goes_in = moment(outcome, load.first_in)
+    minutes = sum(food.kg * food.row.prepare_min_kg for food in load.foods)
+    out = [
+        PlanStep(time=moment(outcome, READY), text=get_ready),
+        PlanStep(
+            time=goes_in - timedelta(minutes=minutes),
+            text=f"cut {load.title}: {kilograms(load.amount_kg)}; weigh each tray",
+        ),
+        PlanStep(time=goes_in, text=f"{kilograms(load.amount_kg)} of {load.title} in"),
+    ]
+    found = cast(DryingResults, outcome.results).drying
+    for tray in [] if found is None else found.trays:
+        if tray.near_mould_at is not None:
+            out.append(PlanStep(time=tray.near_mould_at, text=f"{tray.title}: half way to mould; warm it or eat it"))
+        if tray.done_at is not None:
+            out.append(
+                PlanStep(
+                    time=tray.done_at, text=f"{tray.title} dry: it weighs {kilograms(tray.target_kg)}; take it out"
+                )
+            )
+    return sorted(out, key=lambda step: step.time)
+
+
+OUTCOME: LoadOutcome[FoodTrays] = LoadOutcome(
+    measure=KG_AN_HOUR, steps=steps, results_model=DryingResults, results=results, headline=headline, score=score, enough=enough,
+    done_at=done_at, daily=daily, otherwise="Finish it in an oven at its lowest, door ajar.",
+)  # fmt: skip
