@@ -63,6 +63,7 @@ from drylamp.demo.scenario import (
     TUB_FRAME,
     WORKSHOP,
 )
+from tests.core import dryers
 from tests.posing import forecasted, posed, simulated, summarised
 from tests.wording import read
 
@@ -78,7 +79,7 @@ ROW, ROW_TANK = starters()["tube-row"][0].spec, starters()["tube-row"][0].load
 PAIRS = {
     "box": (OVEN, STEW), "funnel": (FUNNEL, STEW), "dish": (DISH, CREW_POT), "melter": (MELTER, CAPPINGS), "heater": (HEATER, SHOWERS),
     "hose": (TWO_COILS, RUNS), "tub": (TUB_FRAME, PLUNGE_TUB), "barrel": (BARREL_COIL, BARREL), "bottles": (TUBES, BARREL),
-    "kettle": (KETTLE, TEA), "row": (ROW, ROW_TANK),
+    "kettle": (KETTLE, TEA), "row": (ROW, ROW_TANK), **dryers.PAIRS,
 }  # fmt: skip
 
 
@@ -197,7 +198,7 @@ RULINGS = {
     "barrel": {"efficient": ("wrong",)},
     "kettle": {"efficient": ("wrong",), "outside": ("does not matter here", "holds partly")},
     "row": {"tubes-winter": ("holds partly", "wrong", "holds"), "efficient": ("wrong",), "rated": ("wrong",)},
-    "hose": {"slow-water": ("wrong",), "foil-under-black": ("wrong",), "efficient": ("wrong",), "rated": ("wrong",)},
+    "hose": {"slow-water": ("wrong",), "foil-under-black": ("wrong",), "efficient": ("wrong",), "rated": ("wrong",)}, **dryers.RULINGS,
 }  # fmt: skip
 
 
@@ -265,6 +266,7 @@ HUNTS = ROW_TANK.model_copy(update={"pump": Pump(how="difference", head_m=6.0, f
 LITTLE_TEA = TEA.model_copy(update={"fill_l": 0.1})
 COLD_GREY = weather_of(TERRACE, ClearDay(tmin_c=0, tmax_c=4, sky="grey"), Span(start=JUNE, step_s=300))
 CASES = {
+    **dryers.CASES,
     "focus": ((DISH, CREW_POT), (OVEN, STEW), "suns"),
     "hot-parts": ((OVEN, STEW), None, "tray"),
     "eyes": ((OVEN, STEW), (OVEN.model_copy(update={"mirror": None}), STEW), "never look"),

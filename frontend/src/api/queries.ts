@@ -188,6 +188,35 @@ export const insteadQuery = (request: TwinRequest, heater_kw: number, price_kwh:
     queryFn: ({ signal }) => answered(client.POST("/api/advice/instead", { body: { ...request, heater_kw, price_kwh }, signal })), ...advice,
   });
 
+export const batchQuery = (request: TwinRequest) =>
+  queryOptions({ queryKey: ["batch", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/batch", { body: request, signal })), ...advice });
+
+export const nightsQuery = (request: TwinRequest) =>
+  queryOptions({ queryKey: ["nights", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/nights", { body: request, signal })), ...advice });
+
+export const weeklyQuery = (request: TwinRequest, wanted_kg: number, month: number) =>
+  queryOptions({
+    queryKey: ["weekly", request, wanted_kg, month],
+    queryFn: ({ signal }) => answered(client.POST("/api/advice/weekly", { body: { ...request, wanted_kg, month }, signal })), ...advice,
+  });
+
+export const basketQuery = (request: TwinRequest, food: string, litres: number) =>
+  queryOptions({
+    queryKey: ["basket", request, food, litres],
+    queryFn: ({ signal }) => answered(client.POST("/api/advice/basket", { body: { ...request, food, litres }, signal })), ...advice,
+  });
+
+export const ventQuery = (request: TwinRequest) =>
+  queryOptions({ queryKey: ["vent", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/vent", { body: request, signal })), ...advice });
+
+export interface Promised { other: TwinRequest["spec"] | null; area_m2: number | null; absorber: "plate" | "mesh" | "screens" | "ducts" | null; promised_c: number | null }
+
+export const apartQuery = (request: TwinRequest, promised: Promised) =>
+  queryOptions({
+    queryKey: ["apart", request, promised],
+    queryFn: ({ signal }) => answered(client.POST("/api/advice/apart", { body: { ...request, ...promised }, signal })), ...advice,
+  });
+
 export const aheadQuery = (request: TwinRequest) =>
   queryOptions({ queryKey: ["ahead", request], queryFn: ({ signal }) => answered(client.POST("/api/twin/ahead", { body: { ...request, days: 7 }, signal })), ...advice });
 

@@ -4,6 +4,57 @@
  */
 
 export interface paths {
+    "/api/advice/apart": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Why a build is not like another, or not as was promised. */
+        post: operations["advice_told_apart_apart_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/advice/basket": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** From a bucket to jars. */
+        post: operations["advice_basket_basket_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/advice/batch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** When a batch will be dry, tray by tray, and by chance. */
+        post: operations["advice_batch_batch_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/advice/boils": {
         parameters: {
             query?: never;
@@ -134,6 +185,23 @@ export interface paths {
         put?: never;
         /** Ways to cool a tub or pool by night. */
         post: operations["advice_night_night_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/advice/nights": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ways to spend the nights of a batch. */
+        post: operations["advice_nights_nights_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -310,6 +378,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/advice/vent": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How far to open the vent. */
+        post: operations["advice_vent_vent_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/advice/weakest": {
         parameters: {
             query?: never;
@@ -321,6 +406,23 @@ export interface paths {
         put?: never;
         /** Every sensible single change, ranked. */
         post: operations["advice_weakest_weakest_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/advice/weekly": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Kilograms a week by the month, and the size for so much. */
+        post: operations["advice_weekly_weekly_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2015,6 +2117,96 @@ export interface components {
             title: string;
         };
         /**
+         * Apart
+         * @description The whole answer.
+         *
+         *     Attributes:
+         *         mine_c, theirs_c: by the twin on one day, and what was promised
+         *         rest_k: what no difference explains of the promised number
+         */
+        Apart: {
+            /** Conditions */
+            conditions: components["schemas"]["Condition"][];
+            /** Good For Food */
+            good_for_food: (string | components["schemas"]["Amount"])[];
+            /** Mine C */
+            mine_c: number;
+            /** Promised C */
+            promised_c: number;
+            /** Rest K */
+            rest_k: number;
+            /** Shares */
+            shares: components["schemas"]["Share"][];
+            /** Theirs C */
+            theirs_c: number;
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
+            /** Worth */
+            worth: (string | components["schemas"]["Amount"])[];
+        };
+        /**
+         * ApartRequest
+         * @description A build and what it is held against: another build, or area and absorber as typed, and a promised temperature.
+         */
+        ApartRequest: {
+            /**
+             * Absorber
+             * @default null
+             */
+            absorber?: ("plate" | "mesh" | "screens" | "ducts") | null;
+            /**
+             * Area M2
+             * @default null
+             */
+            area_m2?: number | null;
+            /**
+             * Calibration
+             * @description An accepted calibration to run the twin with
+             * @default null
+             */
+            calibration?: number | null;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Load
+             * @default null
+             */
+            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            /**
+             * Other
+             * @default null
+             */
+            other?: (components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"]) | null;
+            /**
+             * Promised C
+             * @default null
+             */
+            promised_c?: number | null;
+            /** Site Id */
+            site_id: number;
+            /**
+             * Sky
+             * @default clear
+             * @enum {string}
+             */
+            sky?: "clear" | "hazy" | "broken" | "grey";
+            /** Spec */
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
+            /**
+             * Spot
+             * @default null
+             */
+            spot?: string | null;
+            /**
+             * Weather
+             * @default null
+             */
+            weather?: (components["schemas"]["ClearDay-Input"] | components["schemas"]["StoredWeather"]) | null;
+        };
+        /**
          * Arrow
          * @description Where an arrow of heat starts and which way it points; its width is the ledger's watts for ``account``.
          */
@@ -2031,6 +2223,110 @@ export interface components {
                 number,
                 number
             ];
+        };
+        /**
+         * BasketAnswer
+         * @description A basket on its way into jars, by this dryer's trays.
+         */
+        BasketAnswer: {
+            /** Dried Kg */
+            dried_kg: number;
+            /** Feel */
+            feel: string;
+            /** Fillings */
+            fillings: number;
+            /** Food */
+            food: string;
+            /** Fresh Kg */
+            fresh_kg: number;
+            /** Hours */
+            hours: number;
+            /** Jars L */
+            jars_l: number;
+            /** Prepared Kg */
+            prepared_kg: number;
+            /** Storage Months */
+            storage_months: number;
+            /** Tray M2 */
+            tray_m2: number;
+            /** Trays */
+            trays: number;
+            /** Water Kg */
+            water_kg: number;
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
+        };
+        /**
+         * BasketRequest
+         * @description A dryer and a basket: a food by name, in litres of bucket or kilograms as picked.
+         */
+        BasketRequest: {
+            /**
+             * Calibration
+             * @description An accepted calibration to run the twin with
+             * @default null
+             */
+            calibration?: number | null;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Food */
+            food: string;
+            /**
+             * Kg
+             * @default null
+             */
+            kg?: number | null;
+            /**
+             * Litres
+             * @default null
+             */
+            litres?: number | null;
+            /**
+             * Load
+             * @default null
+             */
+            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            /** Site Id */
+            site_id: number;
+            /**
+             * Sky
+             * @default clear
+             * @enum {string}
+             */
+            sky?: "clear" | "hazy" | "broken" | "grey";
+            /** Spec */
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
+            /**
+             * Spot
+             * @default null
+             */
+            spot?: string | null;
+            /**
+             * Weather
+             * @default null
+             */
+            weather?: (components["schemas"]["ClearDay-Input"] | components["schemas"]["StoredWeather"]) | null;
+        };
+        /**
+         * BatchAhead
+         * @description A batch over some days: under a usual sky, and by chance.
+         */
+        BatchAhead: {
+            /** Chance */
+            chance: number;
+            /** Days */
+            days: number;
+            /** Mould Chance */
+            mould_chance: number;
+            /** Times */
+            times: string[];
+            /** Trays */
+            trays: components["schemas"]["TrayChance"][];
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
         };
         /**
          * BatchAnswer
@@ -3603,6 +3899,18 @@ export interface components {
             words: (string | components["schemas"]["Amount"])[];
         };
         /**
+         * Condition
+         * @description A condition under which the promise might hold, the temperature there, and whether it does.
+         */
+        Condition: {
+            /** Celsius */
+            celsius: number;
+            /** Holds */
+            holds: boolean;
+            /** Title */
+            title: (string | components["schemas"]["Amount"])[];
+        };
+        /**
          * Constant
          * @description Always at one speed.
          */
@@ -5074,6 +5382,7 @@ export interface components {
              *       "bypass_share": 0.3,
              *       "count": 6,
              *       "loss": 8,
+             *       "mesh": "stainless",
              *       "open_share": 0.6,
              *       "spacing_m": 0.1
              *     }
@@ -5278,6 +5587,7 @@ export interface components {
              *       "bypass_share": 0.3,
              *       "count": 6,
              *       "loss": 8,
+             *       "mesh": "stainless",
              *       "open_share": 0.6,
              *       "spacing_m": 0.1
              *     }
@@ -5918,7 +6228,7 @@ export interface components {
          * @description A grip that turns one number of the build: where it sits and what it turns about.
          *
          *     ``sense`` is 1 where the number grows as the grip goes anticlockwise on the paper, as a mirror opens, and −1 where it
-         *     grows clockwise, as an opening's low edge swings down.
+         *     grows clockwise, as an opening's low edge swings down. ``per_deg`` is what the field changes by for a degree: 1 where it holds the angle itself.
          */
         Handle: {
             /** At */
@@ -5932,6 +6242,11 @@ export interface components {
             high: number;
             /** Low */
             low: number;
+            /**
+             * Per Deg
+             * @default 1
+             */
+            per_deg: number;
             /** Pivot */
             pivot: [
                 number,
@@ -8553,6 +8868,32 @@ export interface components {
             title: (string | components["schemas"]["Amount"])[];
         };
         /**
+         * NightWay
+         * @description A way to spend the nights, and what comes of it: hours to dry, water taken back, share of the way to mould.
+         */
+        NightWay: {
+            /** Hours */
+            hours: number | null;
+            /** Mould Share */
+            mould_share: number;
+            /** Night */
+            night: string;
+            /** Regained G */
+            regained_g: number;
+            /** Title */
+            title: string;
+        };
+        /**
+         * NightWays
+         * @description All of them.
+         */
+        NightWays: {
+            /** Ways */
+            ways: components["schemas"]["NightWay"][];
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
+        };
+        /**
          * Notch
          * @description A notch of its feet.
          */
@@ -8753,6 +9094,8 @@ export interface components {
             water_closure: number | null;
             /** Weather */
             weather: (string | components["schemas"]["Amount"])[];
+            /** Wet */
+            wet: components["schemas"]["WetCurve"][];
         };
         /**
          * OwnFood
@@ -11427,6 +11770,26 @@ export interface components {
             runs: string;
         };
         /**
+         * Share
+         * @description One difference: what it is, its share of the gap, what it does alone on this build, and what it costs new; below nothing it pulls the other way.
+         */
+        Share: {
+            /** Alone K */
+            alone_k: number;
+            /** Mine */
+            mine: (string | components["schemas"]["Amount"])[];
+            /** Part */
+            part: string;
+            /** Path */
+            path: string;
+            /** Share K */
+            share_k: number;
+            /** Theirs */
+            theirs: (string | components["schemas"]["Amount"])[];
+            /** Title */
+            title: string;
+        };
+        /**
          * Sheet
          * @description One more sheet outside the others.
          */
@@ -12469,6 +12832,30 @@ export interface components {
             words: (string | components["schemas"]["Amount"])[];
         };
         /**
+         * TrayChance
+         * @description A tray over several made-up weeks: hours until it is dry, early, middling and late, and in how many of them it is; moisture by the time under a usual sky.
+         *
+         *     ``hours`` are none where it is not dry by the end.
+         */
+        TrayChance: {
+            /** Chance */
+            chance: number;
+            /** Done At */
+            done_at: string | null;
+            /** Early H */
+            early_h: number | null;
+            /** Late H */
+            late_h: number | null;
+            /** Likely H */
+            likely_h: number | null;
+            /** Moisture Wb */
+            moisture_wb: (number | null)[];
+            /** Target Kg */
+            target_kg: number;
+            /** Title */
+            title: string;
+        };
+        /**
          * TrayResult
          * @description One food on one tray.
          *
@@ -12551,6 +12938,12 @@ export interface components {
              */
             loss?: number;
             /**
+             * Mesh of
+             * @default stainless
+             * @enum {string}
+             */
+            mesh?: "stainless" | "food-plastic" | "cotton" | "glass-fibre" | "galvanised";
+            /**
              * Open share of the mesh
              * @default 0.6
              */
@@ -12583,6 +12976,12 @@ export interface components {
              * @default 8
              */
             loss: number;
+            /**
+             * Mesh of
+             * @default stainless
+             * @enum {string}
+             */
+            mesh: "stainless" | "food-plastic" | "cotton" | "glass-fibre" | "galvanised";
             /**
              * Open share of the mesh
              * @default 0.6
@@ -13556,6 +13955,42 @@ export interface components {
             open_share: number;
         };
         /**
+         * VentCurve
+         * @description Openings, the best for speed, and the one that comes nearest to a wanted temperature.
+         */
+        VentCurve: {
+            /** Best Share */
+            best_share: number;
+            /** Flat From */
+            flat_from: number;
+            /** Flat To */
+            flat_to: number;
+            /** For Wanted Share */
+            for_wanted_share: number;
+            /** Points */
+            points: components["schemas"]["VentPoint"][];
+            /** Wanted C */
+            wanted_c: number;
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
+        };
+        /**
+         * VentPoint
+         * @description An opening of the vent: warmest air into the trays, air by day, and kilograms of water an hour.
+         */
+        VentPoint: {
+            /** Flow M3 H */
+            flow_m3_h: number;
+            /** Hours */
+            hours: number | null;
+            /** Into Trays C */
+            into_trays_c: number;
+            /** Kg H */
+            kg_h: number;
+            /** Open Share */
+            open_share: number;
+        };
+        /**
          * Verdict
          * @description A page to read.
          */
@@ -13999,6 +14434,105 @@ export interface components {
             name: string;
         };
         /**
+         * WeekMonth
+         * @description A month: days that a batch takes, and kilograms laid in a week; none where it does not dry within a week.
+         */
+        WeekMonth: {
+            /** Days */
+            days: number | null;
+            /** Kg Week */
+            kg_week: number;
+            /** Month */
+            month: number;
+        };
+        /**
+         * WeekYear
+         * @description The year, and the size for so much a week in a month: so many times this dryer.
+         *
+         *     Attributes:
+         *         times: none where it does not dry at all in that month
+         */
+        WeekYear: {
+            /** Collector M2 */
+            collector_m2: number | null;
+            /** Month */
+            month: number;
+            /** Months */
+            months: components["schemas"]["WeekMonth"][];
+            /** Times */
+            times: number | null;
+            /** Trays */
+            trays: number | null;
+            /** Wanted Kg */
+            wanted_kg: number;
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
+        };
+        /**
+         * WeeklyRequest
+         * @description A batch, how much is wanted a week, and in which month.
+         */
+        WeeklyRequest: {
+            /**
+             * Calibration
+             * @description An accepted calibration to run the twin with
+             * @default null
+             */
+            calibration?: number | null;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Load
+             * @default null
+             */
+            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            /**
+             * Month
+             * @default 9
+             */
+            month?: number;
+            /** Site Id */
+            site_id: number;
+            /**
+             * Sky
+             * @default clear
+             * @enum {string}
+             */
+            sky?: "clear" | "hazy" | "broken" | "grey";
+            /** Spec */
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
+            /**
+             * Spot
+             * @default null
+             */
+            spot?: string | null;
+            /**
+             * Wanted Kg
+             * @default 10
+             */
+            wanted_kg?: number;
+            /**
+             * Weather
+             * @default null
+             */
+            weather?: (components["schemas"]["ClearDay-Input"] | components["schemas"]["StoredWeather"]) | null;
+        };
+        /**
+         * WetCurve
+         * @description Water in something that dries, as a share of its weight, at the outcome's times; None while it is not in.
+         */
+        WetCurve: {
+            /** Node */
+            node: string;
+            /** Title */
+            title: string;
+            /** Water Wb */
+            water_wb: (number | null)[];
+        };
+        /**
          * Wheels
          * @description Wheels that it is turned and pushed on.
          */
@@ -14304,6 +14838,105 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    advice_told_apart_apart_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ApartRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Apart"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    advice_basket_basket_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BasketRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BasketAnswer"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    advice_batch_batch_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwinRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchAhead"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
     advice_boils_boils_post: {
         parameters: {
             query?: never;
@@ -14555,6 +15188,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["NightCooling"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    advice_nights_nights_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwinRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NightWays"];
                 };
             };
             /** @description Something given cannot be used */
@@ -14898,6 +15564,39 @@ export interface operations {
             };
         };
     };
+    advice_vent_vent_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwinRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VentCurve"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
     advice_weakest_weakest_post: {
         parameters: {
             query?: never;
@@ -14918,6 +15617,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Weakest"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    advice_weekly_weekly_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WeeklyRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeekYear"];
                 };
             };
             /** @description Something given cannot be used */

@@ -2,7 +2,7 @@ import { Box, useTheme } from "@mui/material";
 import { useId, useRef, type PointerEvent } from "react";
 import type { Section } from "../api/client";
 import { usePrefs } from "../look/prefs";
-import { withUnit } from "../look/units";
+import { shown, withUnit } from "../look/units";
 import { SLAB } from "../look/theme";
 
 /** The build cut open, to scale, in ink on paper. Parts are buttons; round grips turn a flap or the tilt. */
@@ -15,6 +15,8 @@ interface Props {
   watts: Record<string, number>;
   /** Temperatures of the hour by node, for what is told by its warmth. */
   celsius: Record<string, number>;
+  /** Water in what dries, as a share of its weight, by node: told before its warmth. */
+  wet: Record<string, number>;
   /** Share of the time that fans and pumps run at the hour, by their paths. */
   running: Record<string, number>;
   opening: number;
@@ -26,7 +28,7 @@ type Point = [number, number];
 /** Room for labels: some centimetres, and more round what is large, because letters grow with it. */
 const marginOf = (size: number) => Math.max(0.13, 0.08 * size);
 
-export function SectionDrawing({ section, accounts, chosen, onChoose, watts, celsius, running, opening, stale, onTurn }: Props) {
+export function SectionDrawing({ section, accounts, chosen, onChoose, watts, celsius, wet, running, opening, stale, onTurn }: Props) {
   const { ink } = useTheme();
   const { units } = usePrefs();
   const mine = useId();
@@ -62,8 +64,8 @@ export function SectionDrawing({ section, accounts, chosen, onChoose, watts, cel
     if (by > 180) by -= 360;
     if (by < -180) by += 360;
     const sense = handle.sense;
-    const value = Math.round(Math.min(Math.max(handle.value + sense * by, handle.low), handle.high));
-    onTurn(handle, value, done);
+    const degrees = Math.round(Math.min(Math.max(handle.value + sense * by, handle.low), handle.high));
+    onTurn(handle, handle.per_deg === 1 ? degrees : Math.round(degrees * handle.per_deg * 100) / 100, done);
     if (done) turning.current = null;
   };
 
@@ -90,18 +92,20 @@ export function SectionDrawing({ section, accounts, chosen, onChoose, watts, cel
           const stroke = strokes[shape.ink]!;
           const picked = chosen === shape.part;
           const warm = shape.node ? celsius[shape.node] : undefined;
+          const damp = shape.node ? wet[shape.node] : undefined;
+          const says = damp !== undefined ? `${shown(damp, "share", units)} % water, ${withUnit(warm ?? 0, "temperature", units)}` : warm !== undefined ? withUnit(warm, "temperature", units) : undefined;
           const state = stateOf(shape.runs, running);
           if (state?.gone) return null;
           return (
             <g key={i} onClick={() => onChoose(shape.part)} style={{ cursor: "pointer" }} data-part={shape.part}>
-              <title>{warm === undefined ? `${shape.label}${state ? `, ${state.words}` : ""}` : `${shape.label}, ${withUnit(warm, "temperature", units)}`}</title>
+              <title>{says === undefined ? `${shape.label}${state ? `, ${state.words}` : ""}` : `${shape.label}, ${says}`}</title>
               <path
-                d={path(shape.outline, shape.closed)} fill={warm === undefined ? (state ? (state.on ? ink.sun : ink.paper) : fills[shape.ink]) : tint(warm, ink)} strokeLinejoin="round"
+                d={path(shape.outline, shape.closed)} fill={damp !== undefined ? dampTint(damp, ink) : warm === undefined ? (state ? (state.on ? ink.sun : ink.paper) : fills[shape.ink]) : tint(warm, ink)} strokeLinejoin="round"
                 stroke={picked ? ink.sun : stroke.colour} strokeWidth={unit * (picked ? Math.max(stroke.width, 0.9) : stroke.width)}
                 strokeDasharray={stroke.dash?.split(" ").map((d) => Number(d) * unit).join(" ")}
               />
               {shape.ink === "mirror" && <MirrorTicks outline={(shape.outline as Point[]).map(at)} unit={unit} colour={ink.ink} />}
-              {warm !== undefined && <Warmth outline={(shape.outline as Point[]).map(at)} words={withUnit(warm, "temperature", units)} unit={unit} colour={ink.paper} />}
+              {warm !== undefined && damp === undefined && <Warmth outline={(shape.outline as Point[]).map(at)} words={withUnit(warm, "temperature", units)} unit={unit} colour={ink.paper} />}
               {state && !shape.runs!.startsWith("!") && <Beside outline={(shape.outline as Point[]).map(at)} words={`${shape.label} ${state.words}`} unit={unit} colour={ink.ink} />}
               {shape.caption && <Caption shape={shape} at={at} unit={unit} colour={shape.ink === "black" ? ink.paper : ink.ink} />}
               {!shape.closed && shape.ink !== "ground" && <path d={path(shape.outline, false)} fill="none" stroke="transparent" strokeWidth={unit * 4} />}
@@ -217,6 +221,11 @@ function tint(celsius: number, ink: { water: string; plum: string; rust: string 
   const [low, high, from, to] = celsius < TEPID_C ? [COLD_C, TEPID_C, ink.water, ink.plum] : [TEPID_C, HOT_C, ink.plum, ink.rust];
   const share = Math.min(Math.max((celsius - low) / (high - low), 0), 1);
   return `color-mix(in oklab, ${to} ${Math.round(share * 100)}%, ${from})`;
+}
+
+/** From the ink of honey, dry, to that of water, wet through. */
+function dampTint(share: number, ink: { water: string; honey: string }): string {
+  return `color-mix(in oklab, ${ink.water} ${Math.round(Math.min(Math.max(share, 0), 1) * 100)}%, ${ink.honey})`;
 }
 
 /** The temperature written on what is high and wide enough to carry it. */

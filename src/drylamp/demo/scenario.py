@@ -6,6 +6,7 @@ factors, so that the verdicts have something to find.
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import date, datetime, timedelta
 
 import numpy as np
@@ -14,6 +15,8 @@ from drylamp.core.advice.patch import bright_patch
 from drylamp.core.builds.batch_box.spec import BatchBox
 from drylamp.core.builds.box_oven.spec import BoxOven
 from drylamp.core.builds.build import Build
+from drylamp.core.builds.common.air_collector.spec import AirCollector
+from drylamp.core.builds.common.air_way.spec import Inlet, Vent
 from drylamp.core.builds.common.cover.spec import GlazedCover
 from drylamp.core.builds.common.lid.spec import NightLid
 from drylamp.core.builds.common.mirror.spec import FlapMirror
@@ -21,6 +24,7 @@ from drylamp.core.builds.common.side_by_side import Sample
 from drylamp.core.builds.common.vacuum_tube.spec import VacuumTube
 from drylamp.core.builds.common.vacuum_tube.wings import Wings
 from drylamp.core.builds.dish.spec import Dish
+from drylamp.core.builds.dryer.spec import FoodDryer, Trays, Wheels
 from drylamp.core.builds.funnel.spec import Funnel
 from drylamp.core.builds.hose_coil.spec import HoseCoil
 from drylamp.core.builds.melter.spec import Melter
@@ -34,6 +38,7 @@ from drylamp.core.engine import run_case
 from drylamp.core.loads.common.draws import Draw, Running
 from drylamp.core.loads.common.envelope import Envelope
 from drylamp.core.loads.common.loop.spec import PipeRun, Pump
+from drylamp.core.loads.food_trays.spec import FoodOnTray, FoodTrays
 from drylamp.core.loads.kettle.spec import KettleWater, Pour
 from drylamp.core.loads.load import Load
 from drylamp.core.loads.pool.spec import Bathing, OnWater, Pool
@@ -47,7 +52,7 @@ from drylamp.core.sky.generator import made_up_weather
 from drylamp.core.sky.months import ClimateMonth
 from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.site import HorizonPoint, Obstacle, Site, Spot
-from drylamp.core.sky.weather import ClearDay, Span
+from drylamp.core.sky.weather import ClearDay, Span, Weather
 from drylamp.core.twin.calibration import Calibration
 from drylamp.core.twin.case import Case
 from drylamp.instruments.logger import Truth
@@ -315,6 +320,56 @@ DAIRY_TANK = LoopTank(
 LOOP_TRUTH = Truth(calibration=Calibration(optical=0.95, loss=1.1), noise_k=0.2, seed=97)
 AUTUMN_BEGAN, AUTUMN_DAYS = "2024-09-08T17:00:00+02:00", 32
 
+FIG_DRYER = FoodDryer(
+    facing_deg=180.0, tilt_deg=32.0, collector=AirCollector(width_m=0.8, length_m=1.5, absorber="mesh", cover=GlazedCover(material="old-window-glass", thickness_m=0.003)),
+    width_m=0.8, depth_m=0.5, trays=Trays(count=5), vent=Vent(area_cm2=250.0), wheels=Wheels(track_m=0.6, folds=True), stands_m=0.35,
+)  # fmt: skip
+FIGS = FoodTrays(
+    foods=[
+        *(FoodOnTray(tray=k, food="fig", kg=0.45) for k in (1, 2, 3)),
+        *(FoodOnTray(tray=k, food="tomato", kg=0.4) for k in (4, 5)),
+    ]
+)
+"""Figs below, where it is warmest, tomatoes above."""
+FIG_TRUTH = Truth(calibration=Calibration(optical=0.95, parts={"drying": 0.85}), noise_k=0.3, seed=98)
+"""Figs with thicker skins than the table's."""
+FIG_BEGAN, FIG_DAYS = "2024-09-10T09:00:00+02:00", 5
+STORM_HOUR, STORM_ENDS_H = 14.5, 33.0
+"""Hours after the first midnight, less a day, between which a storm stood over the second afternoon and the night after it."""
+GLASS_CABINET = FoodDryer(
+    facing_deg=180.0, tilt_deg=30.0, collector=AirCollector(width_m=0.6, length_m=1.0, absorber="plate", air="under"), cover=GlazedCover(material="window-glass", thickness_m=0.004),
+    glass_tilt_deg=12.0, width_m=0.6, depth_m=0.5, lining="pale-paint", trays=Trays(count=4), inlet=Inlet(area_cm2=200.0), vent=Vent(area_cm2=60.0),
+)  # fmt: skip
+APPLES = FoodTrays(foods=[FoodOnTray(tray=k, food="apple", kg=0.5, goes_in="09:30") for k in (1, 2, 3, 4)])
+"""Browned on top and still wet below."""
+GLASS_TRUTH = Truth(calibration=Calibration(optical=0.97), noise_k=0.3, seed=99)
+SKETCH_DRYER = FoodDryer(
+    facing_deg=150.0, tilt_deg=20.0, collector=AirCollector(width_m=0.7, length_m=1.3, absorber="ducts", ducts=7, duct_mm=90.0, back=[WallLayer(material="plywood", thickness_m=0.009)]),
+    width_m=0.7, depth_m=0.5, trays=Trays(count=6), inlet=Inlet(area_cm2=500.0), vent=Vent(area_cm2=320.0), leak_cm2=60.0,
+)  # fmt: skip
+PLUMS = FoodTrays(foods=[FoodOnTray(tray=k, food="plum", kg=0.5) for k in (1, 2, 3)])
+SKETCH = FoodDryer(
+    facing_deg=180.0, tilt_deg=45.0, collector=AirCollector(width_m=1.0, length_m=2.0, absorber="screens", layers=2, open_share=0.45, wire_mm=1.5, back=[WallLayer(material="plywood", thickness_m=0.009), WallLayer(material="pir-foam", thickness_m=0.03)]),
+    width_m=0.7, depth_m=0.5, trays=Trays(count=6), inlet=Inlet(area_cm2=500.0), vent=Vent(area_cm2=120.0), leak_cm2=10.0,
+)  # fmt: skip
+PROMISED_C = 65.0
+"""What the sketch promised, and did not say where."""
+
+
+def storm_week() -> Weather:
+    """A September week with a storm on its second afternoon."""
+    began = datetime.fromisoformat(FIG_BEGAN).date()
+    day = ClearDay(tmin_c=15.0, tmax_c=27.0, rh=0.55, wind_m_s=1.5)
+    plain = weather_of(TERRACE, day, Span(start=began, days=FIG_DAYS, step_s=60))
+    hours = (plain.sun.time_s - plain.start_s) / 3600.0 - 24.0
+    storm = (hours >= STORM_HOUR) & (hours < STORM_ENDS_H)
+    dark = np.where(storm, 0.25, 1.0)
+    return replace(
+        plain, dni_w_m2=np.where(storm, 0.0, plain.dni_w_m2), dhi_w_m2=np.where(storm, 0.25 * plain.ghi_w_m2, plain.dhi_w_m2), ghi_w_m2=plain.ghi_w_m2 * dark,
+        air_c=np.where(storm, np.minimum(plain.air_c, 17.0), plain.air_c), rh=np.where(storm, 0.95, plain.rh),
+    )  # fmt: skip
+
+
 LIDS = Samples(
     facing_deg=180.0,
     tilt_deg=15.0,
@@ -430,6 +485,13 @@ def examples() -> dict[str, Case]:
         "water-plunge-tub": _example("Plunge tub, one frame and a timer", "terrace", TUB_FRAME, PLUNGE_TUB),
         "water-garden-pool": _example("Garden pool, two hundred metres of hose", "flat roof", POOL_COIL, GARDEN_POOL),
         "water-field-kettle": _example("Field kettle, tea at ten and at four", "orchard edge", FIELD_KETTLE, FIELD_TEA),
+        "dryer-figs": _example("Fig dryer, figs and tomatoes, four days", "orchard edge", FIG_DRYER, FIGS).with_(
+            weather=ClearDay(tmin_c=15.0, tmax_c=27.0, rh=0.55, wind_m_s=1.5),
+            span=Span(start=date(2025, 9, 10), days=4),
+        ),
+        "dryer-glass-cabinet": _example("Glass-lidded cabinet, apple rings", "terrace", GLASS_CABINET, APPLES).with_(
+            span=Span(start=date(2025, 9, 10), days=3)
+        ),
         "water-dairy-tubes": _example("Dairy tubes, a tank for the pails", "flat roof", DAIRY_TUBES, DAIRY_TANK),
     }
 

@@ -15,6 +15,7 @@ from drylamp.core.trials.facts import ChannelFacts, TrialFacts
 from drylamp.core.trials.instruments import BASE_UNIT, INSTRUMENTS, Instrument
 from drylamp.core.trials.protocols import PROTOCOLS
 from drylamp.demo.scenario import (
+    APPLES,
     AUTUMN_BEGAN,
     AUTUMN_DAYS,
     BASIN,
@@ -33,10 +34,16 @@ from drylamp.demo.scenario import (
     DRAW_TRUTH,
     FIELD_KETTLE,
     FIELD_TEA,
+    FIG_BEGAN,
+    FIG_DRYER,
+    FIG_TRUTH,
+    FIGS,
     FIRST_OVEN,
     FLAT_LOAF,
     FUNNEL,
     GARDEN_POOL,
+    GLASS_CABINET,
+    GLASS_TRUTH,
     HEATER,
     HEATER_TRUTH,
     HOSE_TRUTH,
@@ -49,9 +56,12 @@ from drylamp.demo.scenario import (
     OVEN,
     PERGOLA_BARREL,
     PERGOLA_TUBES,
+    PLUMS,
     PLUNGE_TUB,
     POOL_COIL,
     SHOWERS,
+    SKETCH,
+    SKETCH_DRYER,
     SOUTHERN,
     STEW,
     TERRACE,
@@ -61,6 +71,7 @@ from drylamp.demo.scenario import (
     WORKSHOP,
     autumn_truth,
     demo_now,
+    storm_week,
 )
 from drylamp.instruments.ingest import to_ms
 from drylamp.instruments.logger import Sample, Truth, read_plan, round_plan
@@ -112,6 +123,7 @@ def fill(database: Database) -> bool:
         )
         _cookers(db, home)
         _heaters(db, home)
+        _dryers(db, home)
     return True
 
 
@@ -335,6 +347,46 @@ def _tubes(db: sqlite3.Connection, home: int) -> None:
     )
 
 
+def _dryers(db: sqlite3.Connection, home: int) -> None:
+    """The fig dryer with a week of storm, the glass-lidded cabinet that browns its top tray, and a dryer built after a sketch."""
+    figs = builds.add_build(
+        db, home, Draft("Fig dryer", "orchard edge", FIG_DRYER, FIGS, "old windows, three layers of fly screen"), "2024-08-20T08:00:00+00:00"
+    )  # fmt: skip
+    trays = [(f"food-{food.number}", f"{food.title}, tray {food.tray}", False) for food in FIGS.numbered]
+    air = ("air", "air outside", False)
+    into = ("under-trays", "air to the trays", False)
+    by = {name: "scale" for name, _, _ in trays} | {"under-trays": "wired-probe"}
+    weather = ClearDay(tmin_c=15.0, tmax_c=27.0, rh=0.55, wind_m_s=1.5)
+    trial = _trial(
+        db, figs, "Figs and a storm", "drying-run", FIG_BEGAN, weather, FIGS, [*trays, into, air], "probe",
+        [0, 180, 360, 540, 1440, 1620, 1770, 2880, 3060, 3240, 3420], 0, replace(FIG_TRUTH, weather=storm_week()), by,
+    )  # fmt: skip
+    trials.add_event(db, trial, "sky", to_ms(_at("2024-09-11T14:30:00+02:00")), "grey")
+    trials.add_event(db, trial, "note", to_ms(_at("2024-09-11T20:00:00+02:00")), "left out: the shed was full")
+    trials.add_event(db, trial, "sky", to_ms(_at("2024-09-12T09:00:00+02:00")), "clear")
+    trials.end_trial(
+        db, trial, to_ms(_at("2024-09-12T18:30:00+02:00")), "Rain on the glass all night; tray 1 smelt sour at dawn."
+    )
+    cabinet = builds.add_build(
+        db, home, Draft("Glass-lidded cabinet", "terrace", GLASS_CABINET, APPLES, "lid from an old door"), "2024-08-28T08:00:00+00:00"
+    )  # fmt: skip
+    slices = [(f"food-{food.number}", f"{food.title}, tray {food.tray}", False) for food in APPLES.numbered]
+    trial = _trial(
+        db, cabinet, "Apple rings, two weigh-ins", "drying-run", "2024-09-18T09:30:00+02:00", ClearDay(tmin_c=14.0, tmax_c=25.0, rh=0.55, wind_m_s=1.5), APPLES,
+        [*slices, into, air], "probe", [0, 150, 330, 450], 0, GLASS_TRUTH, {name: "scale" for name, _, _ in slices} | {"under-trays": "wired-probe"},
+    )  # fmt: skip
+    trials.end_trial(
+        db, trial, to_ms(_at("2024-09-18T17:10:00+02:00")), "Top tray brown at the edges, tray 1 still limp."
+    )
+    made = "2025-05-02T08:00:00+00:00"
+    builds.add_build(
+        db, home, Draft("Sketch dryer", "flat roof", SKETCH_DRYER, PLUMS, "as built, with what was at hand"), made
+    )
+    builds.add_build(
+        db, home, Draft("The sketch itself", "flat roof", SKETCH, PLUMS, "as it was drawn: 65 degrees promised"), made
+    )
+
+
 def _at_taps(db: sqlite3.Connection, home: int, heater: BuildRow) -> None:
     """The dairy's frame that gives half its promise, and a draw-off in which two thermometers contradict each other."""
     frame = builds.add_build(
@@ -440,9 +492,9 @@ def _trial(
 
 
 def _row(sample: Sample, instrument: Instrument, walked: bool) -> ReadingRow:
-    """As a person types it (whole degrees, a little late; tenths off a digital probe in a round) or a logger posts it."""
+    """As a person types it (whole degrees, grams, a little late; tenths off a digital probe in a round) or a logger posts it."""
     by_hand = instrument.name != "logger"
-    digits = 2 if instrument.quantity == "flow" else 0 if by_hand and not walked else 1
+    digits = {"flow": 2, "mass": 3}.get(instrument.quantity, 0 if by_hand and not walked else 1)
     return ReadingRow(
         channel=sample.channel,
         time_ms=to_ms(sample.time + (timedelta(seconds=20) if by_hand and not walked else timedelta())),

@@ -98,6 +98,7 @@ def _flagged(
             minutes,
             source != "hand",
             most_l_min if channel.quantity == "flow" else math.inf,
+            trial.load is not None and channel.node in trial.load.only_loses,
         )
     return ReadingRow(
         channel=item.channel,

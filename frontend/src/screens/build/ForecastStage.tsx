@@ -19,6 +19,7 @@ import { Problem, Waiting } from "../../parts/Problem";
 import { FlowPanel } from "./FlowPanel";
 import { AheadPanel } from "./AheadPanel";
 import { GreyPanel } from "./GreyPanel";
+import { DryerPanel } from "./DryerPanel";
 import { KettlePanel } from "./KettlePanel";
 import { LoopPanel } from "./LoopPanel";
 import { LoadResults } from "./LoadResults";
@@ -84,6 +85,7 @@ export function ForecastStage({ state }: { state: BuildState }) {
           {outcome.results.water && <GreyPanel state={state} />}
           <AheadPanel state={state} />
           {outcome.results.loop && <LoopPanel state={state} bathes={outcome.results.pool !== null} />}
+          {outcome.results.drying && <DryerPanel state={state} />}
           {outcome.results.kettle && <KettlePanel state={state} />}
           <Months state={state} />
           {state.draft!.load && <MealPanel state={state} />}

@@ -3,14 +3,14 @@ import type { Outcome } from "../../api/client";
 import { clockTime, dayWords } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
-import { say, withUnit } from "../../look/units";
+import { say, shown, withUnit } from "../../look/units";
 import { HourBars } from "../../parts/HourBars";
 
 /** What becomes of the load on the chosen day: how far each portion gets, clean wax, whistles. */
 export function LoadResults({ outcome }: { outcome: Outcome }) {
   const { site } = useDay();
   const { units } = usePrefs();
-  const { portions, whistles, water, flow, pool, loop, kettle } = outcome.results;
+  const { portions, whistles, water, flow, pool, loop, kettle, drying } = outcome.results;
   const at = (time: string | null) => (time ? clockTime(time, site.time_zone) : "–");
   return (
     <>
@@ -28,6 +28,7 @@ export function LoadResults({ outcome }: { outcome: Outcome }) {
       {water && <WarmLitres hours={water.hours} warm={withUnit(water.warm_c, "temperature", units)} />}
       {pool && <PoolDays pool={pool} />}
       {loop && <LoopDays loop={loop} />}
+      {drying && <Drying drying={drying} />}
       {kettle && <Kettles kettle={kettle} />}
       {flow?.draws.map((draw) => <DrawnLitres key={draw.time} draw={draw} />)}
       {whistles.length > 0 && <Typography className="my-0_5">First whistle at {at(whistles[0]!)}, the sixth at {at(whistles[5] ?? null)} if nobody takes it off.</Typography>}
@@ -49,6 +50,22 @@ function WarmLitres({ hours, warm }: { hours: NonNullable<Results["water"]>["hou
     title: `${withUnit(h.top_c, "temperature", units)} at the top, ${withUnit(h.bottom_c, "temperature", units)} at the bottom`,
   }));
   return <HourBars label={`litres at ${warm} by the hour`} bars={bars} />;
+}
+
+/** Tray by tray: what the scale shows when it is done. */
+function Drying({ drying }: { drying: NonNullable<Results["drying"]> }) {
+  const { units } = usePrefs();
+  const kg = (value: number) => withUnit(value, "mass", units);
+  return (
+    <Box component="table" className="ruled" aria-label="trays">
+      <thead><tr><th scope="col">on the tray</th><th scope="col">laid in</th><th scope="col">weighs at the end</th><th scope="col">dry when it weighs</th><th scope="col">way to mould</th></tr></thead>
+      <tbody>
+        {drying.trays.map((t) => (
+          <tr key={t.node}><th scope="row">{t.title}</th><td>{kg(t.start_kg)}</td><td>{kg(t.weight_kg)}</td><td><b>{kg(t.target_kg)}</b></td><td>{shown(t.mould_share, "share", units)} %{t.mould === "none" ? "" : t.mould === "near" ? ": half way" : ": too far"}</td></tr>
+        ))}
+      </tbody>
+    </Box>
+  );
 }
 
 /** Where the heat of open water went, day by day. */

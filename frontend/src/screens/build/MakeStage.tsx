@@ -36,10 +36,11 @@ export function MakeStage({ state }: { state: BuildState }) {
   const watts = outcome ? Object.fromEntries(Object.entries(outcome.accounts_w).map(([name, series]) => [name, series[i] ?? 0])) : {};
   const running = outcome ? Object.fromEntries(Object.entries(outcome.running).map(([name, series]) => [name, series[i] ?? 0])) : {};
   const celsius = outcome ? Object.fromEntries(outcome.curves.flatMap((c) => (c.temperature_c[i] == null ? [] : [[c.node, c.temperature_c[i]]]))) : {};
+  const wet = outcome ? Object.fromEntries(outcome.wet.flatMap((w) => (w.water_wb[i] == null ? [] : [[w.node, w.water_wb[i]]]))) : {};
 
   const turn = (handle: Section["handles"][number], value: number, done: boolean) => {
     const next = setAt(spec, handle.field, value);
-    if (done) state.save({ spec: next }, `${handle.title} ${value}°`);
+    if (done) state.save({ spec: next }, `${handle.title} ${handle.per_deg === 1 ? `${value}°` : `${Math.round(value * 100)} %`}`);
     else state.preview({ spec: next });
   };
   const place = (spot: BrightPatch["spots"][number], across: number, up: number) =>
@@ -54,7 +55,7 @@ export function MakeStage({ state }: { state: BuildState }) {
         <Box className="height-min-52vh-460px min-height-300">
           {section.error && <Problem error={section.error} />}
           {section.data ? (
-            <Boundary about={at + JSON.stringify(spec)}><SectionDrawing section={section.data} accounts={Object.fromEntries(accounts.map((a) => [a.name, a.short]))} running={running} chosen={picked} onChoose={setPicked} watts={watts} celsius={celsius} opening={outcome?.opening_w[i] ?? 0} stale={section.isPlaceholderData} onTurn={turn} /></Boundary>
+            <Boundary about={at + JSON.stringify(spec)}><SectionDrawing section={section.data} accounts={Object.fromEntries(accounts.map((a) => [a.name, a.short]))} running={running} chosen={picked} onChoose={setPicked} watts={watts} celsius={celsius} wet={wet} opening={outcome?.opening_w[i] ?? 0} stale={section.isPlaceholderData} onTurn={turn} /></Boundary>
           ) : (
             !section.error && <Waiting what="Drawing" />
           )}

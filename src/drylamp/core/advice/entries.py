@@ -9,7 +9,9 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
 from typing import Generic, Literal, TypeVar
 
+from drylamp.core.advice.apart import Apart, Promise
 from drylamp.core.advice.context import AdviceContext
+from drylamp.core.advice.drying import BasketAnswer, BatchAhead, NightWays, VentCurve, WeekYear
 from drylamp.core.advice.grey import GreyDays
 from drylamp.core.advice.kettle import BoilYear, PutOutPlan
 from drylamp.core.advice.loops import HowMany, Instead, NightCooling, ReadyBy, SeasonWon, TimerYear
@@ -134,6 +136,7 @@ class BuildAdvice(Generic[B_contra]):
         burns, limits: words of the general cautions
         get_ready: first step of a day
         turn: how it is turned to the sun, as a step of the day
+        vents, apart: how far to open its vent; why it is not like another, or as was promised
     """
 
     burns: Burns
@@ -144,13 +147,15 @@ class BuildAdvice(Generic[B_contra]):
     schools: tuple[School[B_contra, Load | None], ...] = ()
     sayings: tuple[Saying[B_contra, Load | None], ...] = ()
     cautions: tuple[Caution[B_contra, Load | None], ...] = ()
+    vents: Callable[[AdviceContext, B_contra], VentCurve] | None = None
+    apart: Callable[[AdviceContext, B_contra, Promise], Apart] | None = None
 
 
 @dataclass(frozen=True)
 class LoadAdvice(Generic[G_contra]):
     """Everything that is said of a load, in whatever build it is.
 
-    ``grey_days`` says what grey days leave of it, where it stays over nights; the others answer what is asked of loops, tubs and pools, and of kettles.
+    ``grey_days`` says what grey days leave of it, where it stays over nights; the others answer what is asked of loops, tubs and pools, of kettles, and of food on trays.
     """
 
     changes: tuple[Rule[Build, G_contra], ...] = ()
@@ -166,3 +171,7 @@ class LoadAdvice(Generic[G_contra]):
     how_many: Callable[[AdviceContext, G_contra, float, int], HowMany] | None = None
     put_out: Callable[[AdviceContext, G_contra], PutOutPlan] | None = None
     boils: Callable[[AdviceContext, G_contra], BoilYear] | None = None
+    batch: Callable[[AdviceContext, G_contra], BatchAhead] | None = None
+    nights: Callable[[AdviceContext, G_contra], NightWays] | None = None
+    weekly: Callable[[AdviceContext, G_contra, float, int], WeekYear] | None = None
+    basket: Callable[[AdviceContext, G_contra, str, float | None, float | None], BasketAnswer] | None = None

@@ -70,6 +70,11 @@ class Build(Model, ABC):
         """Skins of its cover from the innermost out; none where it has no cover."""
         return []
 
+    @property
+    def shelves_m2(self) -> list[float]:
+        """Areas of the levels that something is laid out on in it; none where there are none."""
+        return []
+
     def larger(self) -> Self | None:
         """The same with one more of what it is counted in, and room for it; none where it is not."""
         return None

@@ -84,7 +84,7 @@ class Handle(Model):
     """A grip that turns one number of the build: where it sits and what it turns about.
 
     ``sense`` is 1 where the number grows as the grip goes anticlockwise on the paper, as a mirror opens, and −1 where it
-    grows clockwise, as an opening's low edge swings down.
+    grows clockwise, as an opening's low edge swings down. ``per_deg`` is what the field changes by for a degree: 1 where it holds the angle itself.
     """
 
     field: str
@@ -96,6 +96,7 @@ class Handle(Model):
     value: float
     unit: Literal["deg"]
     sense: Literal[-1, 1] = 1
+    per_deg: float = 1.0
 
 
 class Section(Model):

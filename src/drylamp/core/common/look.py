@@ -60,6 +60,7 @@ BY_ROLE: dict[Role, CurveLook] = {
     "pane": CurveLook(ink="glass", width=1.3, dash="4 2", usual=False),
     "wall": CurveLook(ink="soft", width=1.3, dash="8 3 2 3", usual=False),
     "inner": CurveLook(ink="soft", width=1, dash="1 4", usual=False),
+    "level": CurveLook(ink="water", width=1.2, dash="3 3", usual=False),
     "vapour": CurveLook(ink="water", width=1, dash="1 4", usual=False),
     "several": CurveLook(ink="accent", width=2),
 }

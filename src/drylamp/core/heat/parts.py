@@ -93,9 +93,11 @@ DIFFUSIVITY = 3
 """Place of the diffusivity among the numbers of a piece (``heat.drying``)."""
 
 
-Role = Literal["wanted", "core", "caught", "vessel", "absorber", "air", "pane", "wall", "several", "inner", "vapour"]
+Role = Literal[
+    "wanted", "core", "caught", "vessel", "absorber", "air", "pane", "wall", "several", "level", "inner", "vapour"
+]
 """What a node is there for: what is wanted hot and the core of it, what is caught, what holds it; what takes up the sun; air, panes
-and walls; one of several like things; inner ones are nobody's to read; vapour is the water in some air, in g/kg for °C."""
+and walls; one of several like things; air at one of several levels; inner ones are nobody's to read; vapour is the water in some air, in g/kg for °C."""
 
 
 @dataclass(frozen=True)

@@ -184,6 +184,11 @@ class Load(Model, ABC):
         """Its nodes and links on those levels."""
         return [], []
 
+    @property
+    def only_loses(self) -> frozenset[str]:
+        """Nodes that get lighter while they are in, so that a weight that rises is asked about."""
+        return frozenset()
+
     def check_room(self, floor_m2: float, height_m: float) -> None:
         """Refuse to lie deeper than there is room for.
 

@@ -33,6 +33,14 @@ class Curve(Model):
     look: CurveLook
 
 
+class WetCurve(Model):
+    """Water in something that dries, as a share of its weight, at the outcome's times; None while it is not in."""
+
+    node: str
+    title: str
+    water_wb: list[float | None]
+
+
 class DayOutcome(Model):
     """One day of a run."""
 
@@ -54,6 +62,7 @@ class Outcome(Model):
     step_s: float
     times: list[datetime]
     curves: list[Curve]
+    wet: list[WetCurve]
     air_c: list[float]
     level_sun_w_m2: list[float]
     opening_w: list[float]
@@ -108,6 +117,7 @@ def summarise(case: Case, run: Run, empty: Run | None = None, every_s: float = 3
             Curve(node=node, title=run.titles[node], temperature_c=_numbers(series[kept]), look=looks[node])
             for node, series in run.temperature_c.items()
         ],
+        wet=_wet(run, kept),
         air_c=_means(run.weather.air_c, kept),
         level_sun_w_m2=_means(run.plane_w_m2, kept),
         opening_w=_means(run.opening_w, kept),
@@ -130,6 +140,16 @@ def summarise(case: Case, run: Run, empty: Run | None = None, every_s: float = 3
         energy_closure=run.energy_closure,
         water_closure=None if run.damp is None else run.damp.closure,
     )
+
+
+def _wet(run: Run, kept: np.ndarray) -> list[WetCurve]:
+    if run.damp is None:
+        return []
+    return [
+        WetCurve(node=node, title=run.titles[node], water_wb=_numbers(run.damp.held_kg[node][kept] / kg[kept]))
+        for node, kg in run.mass_kg.items()
+        if node in run.damp.held_kg
+    ]
 
 
 def _days(site: Site, load: Load | None, run: Run, judged: str) -> list[DayOutcome]:

@@ -19,6 +19,8 @@ RECENT_MINUTES = 10.0
 """A box cannot change so much in this time that the reading before no longer says what to expect."""
 
 
+DEW_SHARE, DEW_KG = 0.02, 0.008
+"""What a scale and a damp night may add to a tray that dries before it is asked about; from memory."""
 FLOW_SLACK = 1.3
 """A flow read may be so much over what the head was worked out to drive."""
 
@@ -66,8 +68,9 @@ def check_reading(
     minutes_since_last: float | None,
     digital: bool = False,
     most: float = math.inf,
+    only_loses: bool = False,
 ) -> Plausibility:
-    """Judge one value of any quantity, in its base; ``most`` is what can be at all, as the flow that a hose lets through."""
+    """Judge one value of any quantity, in its base; ``most`` is what can be at all, as the flow that a hose lets through; what dries ``only_loses``."""
     if quantity == "temperature":
         return check_temperature(value, expected_c, last, minutes_since_last, digital)
     low, high, unit = RANGES[quantity]
@@ -76,6 +79,12 @@ def check_reading(
         return Plausibility(code="impossible", text=text)
     if quantity == "hours" and last is not None and value < last:
         text = f"{value:g} h is less than the {last:g} h before, and an hour meter only counts on; was it set back, or two digits changed places?"
+        return Plausibility(code="jump", text=text)
+    if only_loses and last is not None and value > last * (1.0 + DEW_SHARE) + DEW_KG:
+        text = (
+            f"{kilograms(value)} is more than the {kilograms(last)} before, and food in the sun loses water: dew or rain on it, two trays mixed up, or a slip of the keys? "
+            "It is kept beside the others; say which."
+        )
         return Plausibility(code="jump", text=text)
     if value > FLOW_SLACK * most:
         text = (

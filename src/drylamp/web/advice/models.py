@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import Field, RootModel
 
@@ -10,7 +10,8 @@ from drylamp.core.advice.flap import FlapAngles
 from drylamp.core.advice.pointing import Pointing
 from drylamp.core.advice.sayings import SayingLine
 from drylamp.core.advice.schools import SchoolAnswer
-from drylamp.core.checks import Count, Day, Hour, Model, Moment, Number, Positive
+from drylamp.core.builds.registry import BuildSpec
+from drylamp.core.checks import Celsius, Count, Day, Hour, Model, Moment, Number, Positive
 from drylamp.core.text import Sentence
 from drylamp.web.twin.models import TwinRequest
 
@@ -57,6 +58,30 @@ class StockAnswer(Model):
     days: float
     enough: bool
     words: Sentence
+
+
+class WeeklyRequest(TwinRequest):
+    """A batch, how much is wanted a week, and in which month."""
+
+    wanted_kg: Annotated[Positive, Field(le=2000)] = 10.0
+    month: Annotated[Count, Field(ge=1, le=12)] = 9
+
+
+class BasketRequest(TwinRequest):
+    """A dryer and a basket: a food by name, in litres of bucket or kilograms as picked."""
+
+    food: str
+    litres: Annotated[Positive, Field(le=5000)] | None = None
+    kg: Annotated[Positive, Field(le=5000)] | None = None
+
+
+class ApartRequest(TwinRequest):
+    """A build and what it is held against: another build, or area and absorber as typed, and a promised temperature."""
+
+    other: BuildSpec | None = None
+    area_m2: Annotated[Positive, Field(le=40)] | None = None
+    absorber: Literal["plate", "mesh", "screens", "ducts"] | None = None
+    promised_c: Annotated[Celsius, Field(ge=0, le=200)] | None = None
 
 
 class Aimed(Model):

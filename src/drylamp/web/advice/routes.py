@@ -9,7 +9,9 @@ from typing import Any
 import numpy as np
 from flask import Response
 
+from drylamp.core.advice.apart import Apart, Promise
 from drylamp.core.advice.context import AdviceContext
+from drylamp.core.advice.drying import BasketAnswer, BatchAhead, NightWays, VentCurve, WeekYear
 from drylamp.core.advice.flap import FlapYear, flap_angles, flap_year
 from drylamp.core.advice.flow import FlowCurve, flow_curve
 from drylamp.core.advice.grey import GreyDays
@@ -17,7 +19,7 @@ from drylamp.core.advice.kettle import BoilYear, PutOutPlan
 from drylamp.core.advice.loops import HowMany, Instead, NightCooling, ReadyBy, SeasonWon, TimerYear
 from drylamp.core.advice.meal import MealPlan, YearPlan, meal_plan, stock_days, year_plan
 from drylamp.core.advice.pointing import TurningCurve, pointing, turning_curve
-from drylamp.core.advice.registry import advice_of_load
+from drylamp.core.advice.registry import advice_of, advice_of_load
 from drylamp.core.advice.sayings import sayings_of
 from drylamp.core.advice.schools import schools_of
 from drylamp.core.advice.tilt import TiltYear, tilt_year
@@ -30,6 +32,8 @@ from drylamp.core.twin.case import usual_case
 from drylamp.web import context
 from drylamp.web.advice.models import (
     Aimed,
+    ApartRequest,
+    BasketRequest,
     HeaterRequest,
     HowManyRequest,
     MealRequest,
@@ -38,6 +42,7 @@ from drylamp.web.advice.models import (
     SchoolList,
     StockAnswer,
     StockRequest,
+    WeeklyRequest,
 )
 from drylamp.web.cases import advice_context, case_of, own_finishes
 from drylamp.web.routed import blueprint
@@ -45,6 +50,9 @@ from drylamp.web.twin.models import TwinRequest
 
 NO_LOOP = "no tub, pool or tank is joined to this by a loop; join it to one first"
 NO_KETTLE = "there is no water for tea in this; pour some in first"
+NO_FOOD = "there is no food on its trays; lay some on first"
+_BATCHES: Kept[str, BatchAhead] = Kept(32)
+_WEEKS: Kept[str, WeekYear] = Kept(32)
 _YEARS: Kept[str, YearPlan] = Kept(32)
 _HOW_MANY: Kept[str, HowMany] = Kept(32)
 _SEASONS: Kept[str, SeasonWon] = Kept(32)
@@ -186,6 +194,56 @@ def _of_load(body: TwinRequest, what: str, otherwise: str = NO_LOOP) -> tuple[Ad
     if found is None:
         raise InputProblem("load", otherwise)
     return on, found
+
+
+@api.post("/batch", responses={200: BatchAhead})
+def batch(body: TwinRequest) -> Response:
+    """When a batch will be dry, tray by tray, and by chance."""
+    on, asked = _of_load(body, "batch", NO_FOOD)
+    return context.answer(_BATCHES.get(on.case.key, lambda: asked(on, on.load)))
+
+
+@api.post("/nights", responses={200: NightWays})
+def nights(body: TwinRequest) -> Response:
+    """Ways to spend the nights of a batch."""
+    on, asked = _of_load(body, "nights", NO_FOOD)
+    return context.answer(asked(on, on.load))
+
+
+@api.post("/weekly", responses={200: WeekYear})
+def weekly(body: WeeklyRequest) -> Response:
+    """Kilograms a week by the month, and the size for so much."""
+    on, asked = _of_load(body, "weekly", NO_FOOD)
+    key = f"{on.case.key} {body.wanted_kg} {body.month}"
+    return context.answer(_WEEKS.get(key, lambda: asked(on, on.load, body.wanted_kg, body.month)))
+
+
+@api.post("/basket", responses={200: BasketAnswer})
+def basket(body: BasketRequest) -> Response:
+    """From a bucket to jars."""
+    on, asked = _of_load(body, "basket", NO_FOOD)
+    return context.answer(asked(on, on.load, body.food, body.litres, body.kg))
+
+
+@api.post("/vent", responses={200: VentCurve})
+def vent(body: TwinRequest) -> Response:
+    """How far to open the vent."""
+    on = advice_context(body)
+    asked = advice_of(on.build).vents
+    if asked is None:
+        raise InputProblem("spec", "this build has no vent that air is drawn through; ask it of a dryer")
+    return context.answer(asked(on, on.build))
+
+
+@api.post("/apart", responses={200: Apart})
+def told_apart(body: ApartRequest) -> Response:
+    """Why a build is not like another, or not as was promised."""
+    on = advice_context(body)
+    asked = advice_of(on.build).apart
+    if asked is None:
+        raise InputProblem("spec", "nothing is told apart for this kind of build; ask it of a dryer")
+    promise = Promise(body.other, body.area_m2, body.absorber, body.promised_c)
+    return context.answer(asked(on, on.build, promise))
 
 
 @api.post("/meal", responses={200: MealPlan})

@@ -193,7 +193,7 @@ def _cabinet(build: FoodDryer) -> tuple[list[Node], list[Link]]:
     nodes = list[Node]()
     for name, high in levels:
         air_kg = AIR_KG_M3 * build.floor_m2 * max(high, 0.02)
-        role, title = ("air", _level_title(name)) if name in (UNDER, OVER) else ("several", _level_title(name))
+        role, title = ("air", _level_title(name)) if name in (UNDER, OVER) else ("level", _level_title(name))
         nodes.append(Node(name, max(air_kg * CP_AIR, SMALLEST_J_K), title, role=role))  # type: ignore[arg-type]
         if name != UNDER:
             nodes.append(Node(f"{name}-vapour", max(air_kg, 0.01) * PER_G, f"damp of {title}", role="vapour"))

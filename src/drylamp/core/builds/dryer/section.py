@@ -13,7 +13,7 @@ from drylamp.core.builds.dryer.spec import FoodDryer
 from drylamp.core.common.drawing import Arrow, Dimension, Handle, Ray, Section, Shape
 from drylamp.core.loads.load import Load
 
-SHEET_M, TRAY_M, LEAST_FOOD_M, MOST_FOOD_M = 0.012, 0.008, 0.012, 0.05
+SHEET_M, TRAY_M, MOST_FOOD_M, EDGE_M, PIECES, LEAST_WIDE = 0.012, 0.008, 0.05, 0.02, 5, 0.5
 
 
 def section_of(build: FoodDryer, load: Load | None, toward_sun: Array | None) -> Section:
@@ -25,7 +25,7 @@ def section_of(build: FoodDryer, load: Load | None, toward_sun: Array | None) ->
     top = build.cabinet_m
     arrows = [
         Arrow(account="air", at=flat.at(build.depth_m / 2.0, top + _shaft_m(build)), toward=(0.0, 1.0)),
-        Arrow(account="walls", at=flat.at(build.depth_m + build.wall_m, top / 2.0), toward=flat.outward(1.0, 0.0)),
+        Arrow(account="walls", at=flat.at(build.depth_m + build.wall_m, top * 0.12), toward=flat.outward(1.0, 0.0)),
     ]
     dimensions = [
         Dimension(
@@ -41,7 +41,7 @@ def section_of(build: FoodDryer, load: Load | None, toward_sun: Array | None) ->
             value_m=round(build.depth_m, 3),
         ),
     ]
-    return drawn(flat, shapes, rays, arrows, dimensions, _handles(build), sun)
+    return drawn(flat, shapes, rays, arrows, dimensions, [*_handles(build), *_vent_grip(build)], sun)
 
 
 def _shaft_m(build: FoodDryer) -> float:
@@ -200,84 +200,35 @@ def _cabinet(build: FoodDryer, flat: Frame) -> list[Shape]:
 
 
 def _trays(build: FoodDryer, load: Load | None, flat: Frame) -> list[Shape]:
-    shapes, deep = list[Shape](), build.depth_m
+    """Trays, and what lies on each in a few pieces: as wide together as it is, and thick enough to show its colour."""
+    shapes, deep, spacing = list[Shape](), build.depth_m, build.trays.spacing_m
     for tray in range(build.trays.count):
-        low = build.under_m + tray * build.trays.spacing_m
-        shapes.append(
-            Shape(
-                part="trays",
-                label=f"tray {tray + 1}",
-                ink="strainer",
-                node=tray_air(tray),
-                outline=flat.bar(0.01, deep - 0.01, low, low + TRAY_M),
-            )
-        )
-        at = 0.015
+        low = build.under_m + tray * spacing
+        mesh = flat.bar(0.01, deep - 0.01, low, low + TRAY_M)
+        shapes.append(Shape(part="trays", label=f"tray {tray + 1}", ink="strainer", node=tray_air(tray), outline=mesh))
         here = [laid for laid in laid_in(load) if laid.shelf == tray]
-        for laid in here:
-            wide = (
-                (deep - 0.03)
-                * min(laid.covers_m2 / build.floor_m2, 1.0)
-                / max(1.0, sum(min(x.covers_m2 / build.floor_m2, 1.0) for x in here))
-            )
-            thick = min(
-                max(laid.kg / 1000.0 / max(laid.covers_m2, 1e-6), LEAST_FOOD_M),
-                MOST_FOOD_M,
-                build.trays.spacing_m * 0.8,
-            )
-            shapes.append(
-                Shape(
-                    part="load",
-                    label=f"food on tray {tray + 1}",
-                    ink="pale",
-                    node=laid.node,
-                    outline=flat.bar(at, at + wide, low + TRAY_M, low + TRAY_M + thick),
+        room = (deep - 2.0 * EDGE_M) / max(len(here) * PIECES, 1)
+        for k, laid in enumerate(here):
+            share = min(laid.covers_m2 / build.floor_m2 * len(here), 1.0)
+            wide, high = room * (LEAST_WIDE + (1.0 - LEAST_WIDE) * share) * 0.9, min(MOST_FOOD_M, spacing * 0.45)
+            for piece in range(PIECES):
+                at = EDGE_M + (k * PIECES + piece + 0.5) * room - wide / 2.0
+                outline = flat.bar(at, at + wide, low + TRAY_M, low + TRAY_M + high)
+                shapes.append(
+                    Shape(part="load", label=f"food on tray {tray + 1}", ink="matt", node=laid.node, outline=outline)
                 )
-            )
-            at += wide
     return shapes
 
 
 def _shaft(build: FoodDryer, flat: Frame) -> list[Shape]:
+    flap = Shape(part="vent", label="vent", ink="metal", closed=False, outline=flat.path(*_flap(build)))
+    if build.chimney is None:
+        return [flap]
     high, deep = build.cabinet_m, build.depth_m
     lift = deep * math.tan(math.radians(build.lit_lid_deg)) if build.cover is not None else 0.0
-    middle = deep * 0.75
-    top = high + lift * 0.75
-    if build.chimney is None:
-        return [
-            Shape(
-                part="vent",
-                label="vent",
-                ink="metal",
-                closed=False,
-                outline=flat.path(
-                    (deep * 0.6, top + 0.02),
-                    (deep * 0.6, top + 0.05),
-                    (deep * 0.95, top + 0.05),
-                    (deep * 0.95, top + 0.02),
-                ),
-            )
-        ]
-    half = build.chimney.diameter_mm / 2000.0
-    return [
-        Shape(
-            part="chimney",
-            label="chimney",
-            ink="metal",
-            node=IN_CHIMNEY,
-            outline=flat.bar(middle - half, middle + half, top, top + build.chimney.height_m),
-        ),
-        Shape(
-            part="vent",
-            label="vent",
-            ink="metal",
-            closed=False,
-            outline=flat.path(
-                (middle - half, top + build.chimney.height_m + 0.02),
-                (middle + half, top + build.chimney.height_m + 0.02),
-            ),
-        ),
-    ]
+    middle, top, half = deep * 0.75, high + lift * 0.75, build.chimney.diameter_mm / 2000.0
+    shaft = flat.bar(middle - half, middle + half, top, top + build.chimney.height_m)
+    return [Shape(part="chimney", label="chimney", ink="metal", node=IN_CHIMNEY, outline=shaft), flap]
 
 
 def _rays(build: FoodDryer, toward_sun: Array | None) -> list[Ray]:
@@ -306,6 +257,35 @@ def _rays(build: FoodDryer, toward_sun: Array | None) -> list[Ray]:
             ]
             rays += follow_rays(flat, sun, list(over), [], stops, over)
     return rays
+
+
+FLAP_M, WIDE_OPEN_DEG = 0.12, 90.0
+"""The vent's flap as it is drawn, and how far it turns."""
+
+
+def _flap(build: FoodDryer) -> tuple[Flat, Flat]:
+    """Where the vent's flap is hinged, and where its end is, in the cabinet's own axes."""
+    high, deep = build.cabinet_m, build.depth_m
+    lift = deep * math.tan(math.radians(build.lit_lid_deg)) if build.cover is not None else 0.0
+    hinge = (deep * 0.95, high + lift * 0.95 + 0.03)
+    if build.chimney is not None:
+        hinge = (deep * 0.75 + build.chimney.diameter_mm / 2000.0, high + lift * 0.75 + build.chimney.height_m + 0.02)
+    turn = math.radians(WIDE_OPEN_DEG * build.vent.open_share)
+    return hinge, (hinge[0] - FLAP_M * math.cos(turn), hinge[1] + FLAP_M * math.sin(turn))
+
+
+def _vent_grip(build: FoodDryer) -> list[Handle]:
+    """The vent's flap as a grip; none where it is set by the hour."""
+    if build.vent.hours or build.vent.area_cm2 <= 0.0:
+        return []
+    flat = Frame(0.0, [(0.0, 0.0)], build.stands_m + (build.rise_m if build.collector is not None else 0.0))
+    hinge, end = _flap(build)
+    return [
+        Handle(
+            field="vent.open_share", sense=-1, title="vent", at=flat.at(*end), pivot=flat.at(*hinge), low=0, high=WIDE_OPEN_DEG, value=WIDE_OPEN_DEG * build.vent.open_share,
+            unit="deg", per_deg=1.0 / WIDE_OPEN_DEG,
+        )
+    ]  # fmt: skip
 
 
 def _handles(build: FoodDryer) -> list[Handle]:

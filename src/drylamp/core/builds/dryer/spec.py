@@ -28,6 +28,10 @@ class Trays(Model):
     count: Annotated[Count, Field(ge=1, le=MOST_TRAYS)] = Field(default=6, title="Trays")
     spacing_m: Annotated[Number, Field(ge=0.03, le=0.6)] = Field(default=0.10, title="From tray to tray")
     open_share: Annotated[Number, Field(ge=0.05, le=0.95)] = Field(default=0.6, title="Open share of the mesh")
+    mesh: Literal["stainless", "food-plastic", "cotton", "glass-fibre", "galvanised"] = Field(
+        default="stainless", title="Mesh of",
+        json_schema_extra=asked(options={"stainless": "stainless steel", "food-plastic": "food-grade plastic", "cotton": "cotton net", "glass-fibre": "glass-fibre fly screen", "galvanised": "galvanised wire"}),
+    )  # fmt: skip
     loss: Annotated[Number, Field(ge=0, le=500)] = Field(
         default=8.0, title="Its resistance", description="ζ of one laid tray on the tray's area; from memory 4 to 20"
     )
@@ -168,6 +172,11 @@ class FoodDryer(Turned):
     def floor_m2(self) -> float:
         """Of a tray."""
         return self.width_m * self.depth_m
+
+    @property
+    def shelves_m2(self) -> list[float]:
+        """Its trays."""
+        return [self.floor_m2] * self.trays.count
 
     @property
     def floor_m(self) -> tuple[float, float]:

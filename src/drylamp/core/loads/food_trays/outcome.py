@@ -229,8 +229,11 @@ def _words(load: FoodTrays, trays: list[TrayResult], finished: datetime | None) 
         weight = sum(tray.target_kg for tray in trays)
         return f"Dry on day {days} at {finished:%H:%M}: {kilograms(weight)} of {load.title}."
     wet = [tray for tray in trays if tray.done_at is None]
-    most = max((tray.moisture_wb[-1] or 0.0 for tray in wet), default=0.0)
-    return f"Not dry by the end: {counted(len(wet), 'food')} still wet, the wettest with {100.0 * most:.0f} % water."
+    gone = sum(tray.start_kg - tray.weight_kg for tray in trays)
+    driest, wettest = (pick(trays, key=lambda tray: tray.moisture_wb[-1] or 0.0) for pick in (min, max))
+    low, high = (round(100.0 * (tray.moisture_wb[-1] or 0.0)) for tray in (driest, wettest))
+    left = f"{low} to {high} % water" if low != high else f"{high} % water"
+    return f"{kilograms(gone)} of water out by then; {counted(len(wet), 'tray')} not dry yet, {left} left in them."
 
 
 def done_at(load: FoodTrays, run: Run) -> float | None:
@@ -272,7 +275,7 @@ def headline(results: Model) -> Headline | None:
     found = cast(DryingResults, results).drying
     if found is None:
         return None
-    brief = "not dry yet" if found.done_at is None else f"dry {found.done_at:%a %H:%M}"
+    brief = f"{kilograms(found.water_kg)} of water out" if found.done_at is None else f"dry {found.done_at:%a %H:%M}"
     return Headline(found.words, brief)
 
 
@@ -288,6 +291,13 @@ def steps(load: FoodTrays, outcome: Outcome, get_ready: str) -> list[PlanStep]:
         ),
         PlanStep(time=goes_in, text=f"{kilograms(load.amount_kg)} of {load.title} in"),
     ]
+    if load.night == "taken-in":
+        out += [
+            PlanStep(time=moment(outcome, load.taken_in), text="take the trays in for the night"),
+            PlanStep(time=moment(outcome, load.put_back), text="put them back out"),
+        ]
+    if load.night == "covered":
+        out.append(PlanStep(time=moment(outcome, load.taken_in), text="stuff the vents for the night"))
     found = cast(DryingResults, outcome.results).drying
     for tray in [] if found is None else found.trays:
         if tray.near_mould_at is not None:

@@ -70,7 +70,7 @@ def dry_by(found: Found) -> Figure | None:
     hours = None if done.likely_s is None else (done.likely_s - begun) / 3600.0
     half = None if done.low_s is None or done.high_s is None else (done.high_s - done.low_s) / 7200.0
     return Figure(
-        name="dry-by", title="All dry", value=None if hours is None else round(hours * 60.0, 0), doubt=None if half is None else round(half * 60.0, 0), quantity="minutes", twin=None, grade="",
+        name="dry-by", title="All dry", value=None if hours is None else round(hours, 1), doubt=None if half is None else round(half, 1), quantity="hours", twin=None, grade="", digits=1,
         words=f"All dry by {said(done.likely_s)} ({said(done.low_s)} to {said(done.high_s)} in nine cases of ten); {told}.", needs_words=True,
     )  # fmt: skip
 
@@ -97,10 +97,10 @@ def evenness(found: Found) -> Figure | None:
     twin = None if len(told) < 2 else round(max(told) - min(told), 3)
     uneven = apart > UNEVEN
     words = f"Tray {dry} is ahead, tray {wet} behind: {100 * left[dry]:.0f} and {100 * left[wet]:.0f} % of their water left."
-    cure = f"Let trays {dry} and {wet} change places." if uneven else ""
+    cure = f"Let trays {dry} and {wet} change places" if uneven else ""
     return Figure(
         name="evenness", title="Trays apart", value=round(apart, 3), doubt=None, quantity="plain", unit="of the water", twin=twin, grade="uneven" if uneven else "even",
-        words=words, passed=not uneven, digits=2, fault="Trays dry unevenly." if uneven else "", cure=cure,
+        words=words, passed=not uneven, digits=2, fault="Trays dry unevenly" if uneven else "", cure=cure,
     )  # fmt: skip
 
 
@@ -157,10 +157,10 @@ def mould_near(found: Found) -> Figure | None:
         )
         if share > worst:
             worst, tray = share, f"{food.title} on tray {food.tray}"
-    said = "Discard what shows any." if worst >= OVER else "Dry that tray first, warm." if worst >= NEAR else ""
+    said = "Discard what shows any" if worst >= OVER else "Dry that tray first, warm" if worst >= NEAR else ""
     return Figure(
         name="mould-near", title="Way to mould", value=round(100.0 * worst, 0), doubt=None, quantity="plain", unit="%", twin=None, grade="", passed=worst < NEAR,
-        words=f"Way to visible mould, by the twin: {100 * worst:.0f} %{f' for {tray}' if tray else ''}. {said}".strip(), fault="A tray comes near mould." if worst >= NEAR else "", cure=said,
+        words=f"Way to visible mould, by the twin: {100 * worst:.0f} %{f' for {tray}' if tray else ''}.{f' {said}.' if said else ''}", fault="A tray comes near mould" if worst >= NEAR else "", cure=said,
     )  # fmt: skip
 
 

@@ -14,18 +14,16 @@ import numpy as np
 
 from drylamp.core.arrays import Array
 from drylamp.core.loads.food_trays.outcome import dry_at
-from drylamp.core.loads.food_trays.spec import DRYING, FoodOnTray, FoodTrays, node_of
+from drylamp.core.loads.food_trays.spec import DRYING, PRIOR_SD, FoodOnTray, FoodTrays, node_of
 from drylamp.core.trials.beside import Beside, trial_twin
 from drylamp.core.trials.facts import ChannelFacts
 from drylamp.core.twin.calibration import Calibration
 from drylamp.core.twin.run import Run
 
-PRIOR_SD = 0.35
-"""Standard deviation of the logarithm of how fast water comes out: 10 kJ/mol between 40 and 60 °C are 0.23, cut and variety as much again; from memory."""
 FACTORS = np.exp(PRIOR_SD * np.array([-2.5, -1.5, -0.75, 0.0, 0.75, 1.5, 2.5]))
 GRID = 241
-MODEL_SHARE = 0.04
-"""By how much of what it has lost the twin misses a tray's weight at its best; from memory."""
+MODEL_SHARE, SHARED_SHARE = 0.04, 0.10
+"""By how much of what it has lost the twin misses a tray's weight by itself, and with all the others; from memory."""
 AHEAD_S, MOST_AHEAD_S = 4 * 86400.0, 8 * 86400.0
 """How long after the last weighing the twin is run on, and for how long in all."""
 P_LOW, P_HIGH = 0.05, 0.95
@@ -79,18 +77,30 @@ def finish(at: Beside, load: FoodTrays, weighed: list[Weighed]) -> Finish:
     runs = [trial_twin(at.site, at.build, at.facts, end, Calibration(parts={DRYING: float(f)})) for f in FACTORS]
     logs = np.log(FACTORS)
     fine = np.linspace(logs[0], logs[-1], GRID)
-    weight = -0.5 * (fine / PRIOR_SD) ** 2
-    for tray in weighed:
-        told = np.array([_weights(run, tray) for run in runs])
-        for k in range(len(tray.seconds)):
-            if not np.isfinite(told[:, k]).all():
-                continue
-            sd = math.hypot(tray.doubt_kg, MODEL_SHARE * max(tray.food.kg - float(tray.kg[k]), 0.0))
-            weight -= 0.5 * ((np.interp(fine, logs, told[:, k]) - float(tray.kg[k])) / sd) ** 2
+    weight = -0.5 * (fine / PRIOR_SD) ** 2 - 0.5 * _missed(fine, logs, runs, weighed)
     share = np.exp(weight - weight.max())
     share /= share.sum()
     done = np.array([_done(load, run) for run in runs])
     return _summed(fine, share, np.interp(fine, logs, np.where(np.isfinite(done), done, end + 86400.0)), end)
+
+
+def _missed(fine: Array, logs: Array, runs: list[Run], weighed: list[Weighed]) -> Array:
+    """χ² of the weights under each factor; what the twin misses in common (sun, damp air, the cut) is one error shared by all of them (Sherman & Morrison 1950)."""
+    off, sd, lost = list[Array](), list[float](), list[float]()
+    for tray in weighed:
+        told = np.array([_weights(run, tray) for run in runs])
+        for k in range(len(tray.seconds)):
+            if np.isfinite(told[:, k]).all():
+                gone = max(tray.food.kg - float(tray.kg[k]), 0.0)
+                off.append(np.interp(fine, logs, told[:, k]) - float(tray.kg[k]))
+                sd.append(math.hypot(tray.doubt_kg, MODEL_SHARE * gone))
+                lost.append(SHARED_SHARE * gone)
+    if not off:
+        return np.zeros(len(fine))
+    residual, spread, shared = np.array(off), np.array(sd)[:, None], np.array(lost)[:, None]
+    plain = ((residual / spread) ** 2).sum(axis=0)
+    along = (shared * residual / spread**2).sum(axis=0)
+    return np.asarray(plain - along**2 / (1.0 + float(((shared / spread) ** 2).sum())))
 
 
 def _summed(fine: Array, share: Array, done: Array, end_s: float) -> Finish:
