@@ -45,7 +45,7 @@ def activity(moisture: float, monolayer: float, bound: float, multi: float) -> f
 
 
 def rate(moisture: float, celsius: float, piece: np.ndarray, air_kg_m3: float, film: float, activation: float) -> float:
-    return drying_terms(moisture, celsius, piece, air_kg_m3, film, activation, moisture)[0]
+    return drying_terms(moisture, celsius, tuple(piece), air_kg_m3, film, activation, moisture)[0]
 
 
 @pytest.mark.parametrize("name", list(HOURS))
@@ -148,7 +148,7 @@ def test_the_first_hours_rule_by_the_air_and_the_last_by_the_piece():
 def test_what_is_frozen_into_the_matrix_is_the_slope_of_the_rate(moisture: float, celsius: float, rh: float):
     """Against differences of the rate itself."""
     piece, air = Piece.of(produce()["tomato"]).numbers, vapour(celsius, rh)
-    _, by_warmth, by_air, _ = drying_terms(moisture, celsius, piece, air, 12.0, ACTIVATION_J_MOL, moisture)
+    _, by_warmth, by_air, _ = drying_terms(moisture, celsius, tuple(piece), air, 12.0, ACTIVATION_J_MOL, moisture)
     warmer = (
         rate(moisture, celsius + 0.01, piece, air, 12.0, ACTIVATION_J_MOL)
         - rate(moisture, celsius - 0.01, piece, air, 12.0, ACTIVATION_J_MOL)

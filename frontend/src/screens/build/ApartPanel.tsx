@@ -54,7 +54,7 @@ export function ApartPanel({ state }: { state: BuildState }) {
           )}
           <Typography className="mt-1">{say(data.worth, units)} {say(data.good_for_food, units)}</Typography>
           <Box component="table" className="ruled" aria-label="where it would be true">
-            <thead><tr><th scope="col">{temp(data.promised_c)} would be true</th><th scope="col">by the twin</th><th scope="col" /></tr></thead>
+            <thead><tr><th scope="col">{temp(data.promised_c)} would be true</th><th scope="col">by the twin</th><th scope="col">true?</th></tr></thead>
             <tbody>{data.conditions.map((c) => <tr key={say(c.title, units)}><th scope="row">{say(c.title, units)}</th><td>{temp(c.celsius)}</td><td>{c.holds ? "yes" : "no"}</td></tr>)}</tbody>
           </Box>
         </>

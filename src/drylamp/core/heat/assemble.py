@@ -116,7 +116,7 @@ def _by_later_laws(
     return g, g, 0.0
 
 
-@inlined
+@woven
 def _by_damp(
     law: int, params: Array, k: int, temperature: Array, ends: Array, count: np.unsignedinteger, air: tuple[float, float, float], heat_flow: Array, damp: Array
 ) -> tuple[float, float, float]:  # fmt: skip
@@ -156,10 +156,13 @@ def assemble_sparse(
     for k in range(np.uint64(law.shape[0])):
         i, j = ends[0, k], ends[1, k]
         g = h = c = 0.0
-        if law[k] >= FIRST_OF_DAMP:
-            g, h, c = _by_damp(law[k], params, k, temperature, ends, count, air, heat_flow, damp)
-        elif law[k] >= FIRST_OF_WATER:
-            g, h, c = _by_later_laws(law[k], params, k, temperature, (temperature[i], temperature[j]), air, heat_flow)
+        if law[k] >= FIRST_OF_WATER:
+            if law[k] >= FIRST_OF_DAMP:
+                g, h, c = _by_damp(law[k], params, k, temperature, ends, count, air, heat_flow, damp)
+            else:
+                g, h, c = _by_later_laws(
+                    law[k], params, k, temperature, (temperature[i], temperature[j]), air, heat_flow
+                )
         elif law[k] == 9:
             g = heat_flow[np.uint64(params[k, 0])]
         elif law[k] == 7:

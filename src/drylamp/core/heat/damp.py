@@ -113,16 +113,25 @@ def set_terms(damp: Damp, at: Array, heat_flow: Array, pressure_pa: float, h: fl
         body, gram = at[np.uint64(row[BODY])], at[np.uint64(row[VAPOUR])]
         air, slope = vapour_kg_m3(gram, at[np.uint64(row[BESIDE])], pressure_pa)
         film = row[FILM]
+        piece = (
+            row[PIECE],
+            row[PIECE + 1],
+            row[PIECE + 2],
+            row[PIECE + 3],
+            row[PIECE + 4],
+            row[PIECE + 5],
+            row[PIECE + 6],
+        )
         if row[PATH] >= 0.0:
             speed = abs(heat_flow[np.uint64(row[PATH])]) * row[SPEED]
             film = blown_film_w_m2k(film, speed, row[LONG], at[np.uint64(row[BESIDE])], pressure_pa)
         if row[SORT] == 1.0:
             moisture = water[r] / row[AMOUNT]
             rate, warmth, damper, damp.surface[r] = drying_terms(
-                moisture, body, row[PIECE:], air, film, row[ACTIVATION], damp.surface[r]
+                moisture, body, piece, air, film, row[ACTIVATION], damp.surface[r]
             )
             rate, warmth, damper = row[AMOUNT] * rate, row[AMOUNT] * warmth, row[AMOUNT] * damper
-            terms[r, 3] = (film + row[SHINES]) * row[AMOUNT] * shown_m2(moisture, row[PIECE:])
+            terms[r, 3] = (film + row[SHINES]) * row[AMOUNT] * shown_m2(moisture, piece)
         else:
             rate, warmth, damper = _pane(row[AMOUNT] * film_kg(film), body, air, water[r], h)
             damp.surface[r] = 1.0 if rate < 0.0 else 0.0

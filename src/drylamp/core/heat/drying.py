@@ -19,7 +19,6 @@ import math
 
 from drylamp.core.air.constants import CP_AIR
 from drylamp.core.air.moist import VAPOUR_GAS_CONSTANT, saturation_pressure_pa
-from drylamp.core.arrays import Array
 from drylamp.core.compiled import inlined
 
 GAS_CONSTANT, REFERENCE_C, KELVIN = 8.314, 60.0, 273.15
@@ -31,6 +30,8 @@ SOLIDS_KG_M3, WATER_KG_M3 = 1500.0, 1000.0
 WATER_CP = 4180.0
 PIECE_WIDTH = 7
 """Numbers of a piece: fresh moisture, thickness, open sides, diffusivity at 60 °C, and X_m, C, K of its isotherm."""
+Numbers = tuple[float, float, float, float, float, float, float]
+"""They are handed on one by one: an array would be counted at every call."""
 SLOPE_K = 0.1
 CLOSE_ENOUGH, MOST_TRIES = 1e-11, 40
 
@@ -69,14 +70,14 @@ def _volume_m3(moisture: float) -> float:
 
 
 @inlined
-def shown_m2(moisture: float, piece: Array) -> float:
+def shown_m2(moisture: float, piece: Numbers) -> float:
     """Area that a kilogram of dry matter shows to the air, m²."""
     shrunk = _volume_m3(max(moisture, 0.0)) / _volume_m3(piece[0])
     return float(piece[2] * _volume_m3(piece[0]) / piece[1] * shrunk ** (2.0 / 3.0))
 
 
 @inlined
-def _inside_per_s(moisture: float, celsius: float, piece: Array, activation_j_mol: float) -> float:
+def _inside_per_s(moisture: float, celsius: float, piece: Numbers, activation_j_mol: float) -> float:
     """How fast water comes to the surface for a difference of 1 kg/kg."""
     shrunk = _volume_m3(max(moisture, 0.0)) / _volume_m3(piece[0])
     deep = piece[1] * shrunk ** (1.0 / 3.0) / piece[2]
@@ -85,7 +86,7 @@ def _inside_per_s(moisture: float, celsius: float, piece: Array, activation_j_mo
 
 
 @inlined
-def _surface(moisture: float, inside: float, outside: float, full: float, air_kg_m3: float, piece: Array, guess: float) -> float:  # fmt: skip
+def _surface(moisture: float, inside: float, outside: float, full: float, air_kg_m3: float, piece: Numbers, guess: float) -> float:  # fmt: skip
     """Moisture at the surface where what comes is what leaves: Newton's steps, halved where they would leave the bracket."""
     low, high = 0.0, moisture + 2.0
     at = min(max(guess, low), high)
@@ -107,7 +108,7 @@ def _surface(moisture: float, inside: float, outside: float, full: float, air_kg
 
 @inlined
 def drying_terms(
-    moisture: float, celsius: float, piece: Array, air_kg_m3: float, film_w_m2k: float, activation_j_mol: float, guess: float
+    moisture: float, celsius: float, piece: Numbers, air_kg_m3: float, film_w_m2k: float, activation_j_mol: float, guess: float
 ) -> tuple[float, float, float, float]:  # fmt: skip
     """Water that a kilogram of dry matter loses, kg/s; how that grows with its temperature and falls with the air's vapour (per kg/m³); moisture of its surface.
 

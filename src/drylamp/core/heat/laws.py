@@ -34,8 +34,8 @@ MOST_VAPOUR = 0.9
 """Share of the air's pressure that vapour makes up at most: past it there is no air left to carry it."""
 ONE_WAY_FULL_K = 1.0
 """Difference from which on a heat pipe carries as well as it can; from memory."""
-PARAMETERS = 6
-"""Most parameters that a law has, once what can be worked out before the march is."""
+PARAMETERS = 4
+"""Most parameters that a law has, once what can be worked out before the march is; laws of led air have more (``led``)."""
 
 
 @inlined

@@ -18,6 +18,8 @@ FIRST_LED = 24
 """Laws from this number on know how fast their air is led."""
 VISCOSITY_KG_MS = 1.92e-5
 """Of air at 45 °C (CoolProp: 1.93e-5)."""
+TURBULENT_FROM = 1400.0
+"""Reynolds number below which 0.0158 Re^0.8 is under 5.4."""
 STILL_M = 0.3
 """Length by which still air on a led surface is reckoned: it hardly matters, being turbulent."""
 
@@ -26,7 +28,10 @@ STILL_M = 0.3
 def channel_nusselt(reynolds: float, thin: float) -> float:
     """Of a flat channel with one warm side; ``thin`` is its hydraulic diameter over its length."""
     entrance = reynolds * PRANDTL * thin
-    laminar = 5.4 + 0.00190 * entrance**1.71 / (1.0 + 0.00563 * entrance**1.17)
+    power = np.log(entrance)
+    laminar = 5.4 + 0.00190 * np.exp(1.71 * power) / (1.0 + 0.00563 * np.exp(1.17 * power))
+    if reynolds < TURBULENT_FROM:
+        return float(laminar)
     return float(max(laminar, 0.0158 * reynolds**0.8))
 
 

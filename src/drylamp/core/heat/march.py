@@ -53,7 +53,7 @@ class Links(NamedTuple):
     Attributes:
         law: shape (links,)
         ends: numbers of start and end, unsigned, shape (2, links)
-        params: ready-made, shape (links, PARAMETERS)
+        params: ready-made, shape (links, PARAMETERS or more)
         boils: whether any link boils
     """
 
@@ -229,8 +229,9 @@ def march(  # noqa: C901  one loop over the steps; what it does stands in the fu
         matrix, inverse = square[0], square[1]
     if sparse is not None:
         fill, numbers, factors = sparse.fill, sparse.numbers[0], sparse.numbers[1]
+    holds = False
     if damp is not None:
-        wet = damp.terms
+        wet, holds = damp.terms, damp.rows.shape[0] > 0
     now, mid, mean, heat_flow, source, varying, before, push, stage, rhs = (
         line[0], line[1], line[2], line[3], line[4], line[5], line[6], line[7], line[8], line[9],
     )  # fmt: skip
@@ -263,7 +264,7 @@ def march(  # noqa: C901  one loop over the steps; what it does stands in the fu
         parts = melt_parts(rows, now, parts)
         if _switch(paths, now, on):
             parts, steady = max(parts, SWITCH_PARTS), False
-        if damp is not None:
+        if damp is not None and holds:
             if _moved(opening, n):
                 parts, steady = max(parts, SWITCH_PARTS), False
             parts = damp_parts(damp, now, pressure, parts)
@@ -289,7 +290,7 @@ def march(  # noqa: C901  one loop over the steps; what it does stands in the fu
                     middle_afresh(matrix, push, varying, h, inverse, now, rhs, mid)
                 if water is not None:
                     lead_paths(water.streams, water.lots, paths, heat_flow)
-                if damp is not None:
+                if damp is not None and holds:
                     set_terms(damp, now, heat_flow, pressure, h)
                 if sparse is not None:
                     assemble_sparse(now, law, ends, params, heat_flow, air, source, fill, numbers, push, terms, wet)
@@ -303,7 +304,7 @@ def march(  # noqa: C901  one loop over the steps; what it does stands in the fu
                 invert(matrix, varying, GAMMA * h / 2.0, inverse)
             if water is not None:
                 lead_paths(water.streams, water.lots, paths, heat_flow)
-            if damp is not None:
+            if damp is not None and holds:
                 set_terms(damp, mid, heat_flow, pressure, h)
             if sparse is not None:
                 assemble_sparse(mid, law, ends, params, heat_flow, air, source, fill, numbers, push, terms, wet)
@@ -326,7 +327,7 @@ def march(  # noqa: C901  one loop over the steps; what it does stands in the fu
                 energy[kept, k] += (terms[k, 0] * out - terms[k, 1] * into + terms[k, 2]) * h
             if water is not None:
                 flow_on(water.streams, water.lots, mean, h, gone_s, water.passed, int(kept))
-            if damp is not None:
+            if damp is not None and holds:
                 write_moved(damp, paths, heat_flow, h, int(kept))
                 take_up(damp, mean, varying, now, h, int(kept))
             gone_s += h
@@ -339,5 +340,5 @@ def march(  # noqa: C901  one loop over the steps; what it does stands in the fu
             kept_kg[kept + np.uint64(1), r] = mass[r]
         if water is not None:
             write_held(water.lots, water.passed, int(kept) + 1)
-        if damp is not None:
+        if damp is not None and holds:
             write_damp(damp, int(kept) + 1)

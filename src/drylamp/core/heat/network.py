@@ -36,6 +36,7 @@ from drylamp.core.heat.damp import (
 from drylamp.core.heat.drying import LATENT_J_KG, WATER_CP
 from drylamp.core.heat.law import Law
 from drylamp.core.heat.laws import FIRST_OF_WATER, PARAMETERS, ready_made
+from drylamp.core.heat.led import FIRST_LED
 from drylamp.core.heat.march import LINES, Links, Outside, Records, Room, Sparse, Steps, Water, march
 from drylamp.core.heat.march import Melting as MeltingRows
 from drylamp.core.heat.melt import MELTING_WIDTH
@@ -226,7 +227,13 @@ class Network:
             else node
             for node in self.nodes
         )
-        return replace(self, nodes=nodes)
+        return self._with_like(nodes)
+
+    def _with_like(self, nodes: tuple[Node, ...]) -> Network:
+        """The same with other amounts in its nodes: how it is joined stays, and what was worked out of that."""
+        other = replace(self, nodes=nodes)
+        other.__dict__.update(fill=self.fill, compiled_links=self.compiled_links)
+        return other
 
     def compiled_melting(self) -> MeltingRows:
         """Rows and kilograms of what melts as the marcher wants them."""
@@ -252,7 +259,7 @@ class Network:
             else node
             for node in self.nodes
         )
-        return replace(self, nodes=nodes)
+        return self._with_like(nodes)
 
     @cached_property
     def compiled_links(self) -> Links:
@@ -262,7 +269,8 @@ class Network:
             [[self._index[link.start] for link in self.links], [self._index[link.end] for link in self.links]],
             dtype=np.uint64,
         ).reshape(2, len(self.links))
-        params = np.zeros((len(self.links), PARAMETERS))
+        wide = max([PARAMETERS, *(1 + len(link.params) for link in self.links if link.law >= FIRST_LED)])
+        params = np.zeros((len(self.links), wide))
         number = {path.name: float(k) for k, path in enumerate(self.paths)}
         wet = {node.name: float(k) for k, node in enumerate(self.wet)}
         body = {Law.WET: "start", Law.FILMED: "end"}
@@ -528,8 +536,11 @@ def march_inputs(
     full = np.ones((len(drive.air_c), len(network.paths)))
     speed = full if drive.speed is None else drive.speed
     opening = full if drive.opening is None else drive.opening
+    bounds = drive.boundaries()
+    if not any(node.role == "vapour" for node in network.nodes):
+        bounds = np.ascontiguousarray(bounds[:, :-1])  # nobody asks how damp it is outside
     outside = Outside(
-        drive.boundaries(), np.ascontiguousarray(drive.wind_m_s), np.ascontiguousarray(drive.vapour_pa),
+        bounds, np.ascontiguousarray(drive.wind_m_s), np.ascontiguousarray(drive.vapour_pa),
         drive.pressure_pa, np.ascontiguousarray(speed), np.ascontiguousarray(opening), np.ascontiguousarray(drive.source_w),
     )  # fmt: skip
     steps = Steps(drive.dt_s * np.diff(drive.edges), drive.substeps, drive.edges[:-1] // keep)

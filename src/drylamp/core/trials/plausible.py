@@ -6,7 +6,7 @@ import math
 from datetime import UTC, datetime
 
 from drylamp.core.checks import Model
-from drylamp.core.text import celsius, kelvin, litres_a_minute
+from drylamp.core.text import celsius, kelvin, kilograms, litres_a_minute
 from drylamp.core.trials.instruments import Quantity
 
 LOWEST_C, HIGHEST_C = -60.0, 400.0

@@ -109,11 +109,12 @@ def dried(
 ) -> None:
     """March a piece in steady air from fresh at 20 °C; fills moisture and temperature at each step, shape (n, 2)."""
     moisture, celsius = piece[0], 20.0
+    numbers = (piece[0], piece[1], piece[2], piece[3], piece[4], piece[5], piece[6])
     surface = moisture
     for n in range(series.shape[0]):
         series[n, 0], series[n, 1] = moisture, celsius
-        rate, _, _, surface = drying_terms(moisture, celsius, piece, air_kg_m3, film_w_m2k, activation_j_mol, surface)
-        heat, film = DRY_CP + WATER_CP * moisture, shown_m2(moisture, piece) * film_w_m2k
+        rate, _, _, surface = drying_terms(moisture, celsius, numbers, air_kg_m3, film_w_m2k, activation_j_mol, surface)
+        heat, film = DRY_CP + WATER_CP * moisture, shown_m2(moisture, numbers) * film_w_m2k
         celsius = (heat * celsius + dt_s * (film * air_c - LATENT_J_KG * rate)) / (heat + dt_s * film)
         moisture = max(moisture - dt_s * rate, 0.0)
 
