@@ -1935,6 +1935,12 @@ export interface components {
              */
             open_share?: number;
             /**
+             * Made to fit panes
+             * @description Width and length follow from them
+             * @default null
+             */
+            panes?: components["schemas"]["Panes-Input"] | null;
+            /**
              * Of
              * @description What the absorber is made of
              * @default {
@@ -2055,6 +2061,12 @@ export interface components {
              * @default 0.55
              */
             open_share: number;
+            /**
+             * Made to fit panes
+             * @description Width and length follow from them
+             * @default null
+             */
+            panes: components["schemas"]["Panes-Output"] | null;
             /**
              * Of
              * @description What the absorber is made of
@@ -5282,6 +5294,7 @@ export interface components {
              *       "layers": 3,
              *       "length_m": 1.2,
              *       "open_share": 0.55,
+             *       "panes": null,
              *       "sheet": {
              *         "material": "sheet-aluminium",
              *         "r_m2k_w": null,
@@ -5487,6 +5500,7 @@ export interface components {
              *       "layers": 3,
              *       "length_m": 1.2,
              *       "open_share": 0.55,
+             *       "panes": null,
              *       "sheet": {
              *         "material": "sheet-aluminium",
              *         "r_m2k_w": null,
@@ -7101,7 +7115,7 @@ export interface components {
             bends?: number;
             /**
              * Wide
-             * @default 150
+             * @default 200
              */
             diameter_mm?: number;
             /**
@@ -7118,9 +7132,9 @@ export interface components {
              * Of
              * @default [
              *       {
-             *         "material": "sheet-aluminium",
+             *         "material": "sheet-steel",
              *         "r_m2k_w": null,
-             *         "thickness_m": 0.0004
+             *         "thickness_m": 0.0007
              *       }
              *     ]
              */
@@ -7138,7 +7152,7 @@ export interface components {
             bends: number;
             /**
              * Wide
-             * @default 150
+             * @default 200
              */
             diameter_mm: number;
             /**
@@ -7155,9 +7169,9 @@ export interface components {
              * Of
              * @default [
              *       {
-             *         "material": "sheet-aluminium",
+             *         "material": "sheet-steel",
              *         "r_m2k_w": null,
-             *         "thickness_m": 0.0004
+             *         "thickness_m": 0.0007
              *       }
              *     ]
              */
@@ -9240,6 +9254,72 @@ export interface components {
              * Format: date-time
              */
             time: string;
+        };
+        /**
+         * Panes
+         * @description Salvaged panes that size a collector, butted end to end up the slope, or side by side.
+         */
+        "Panes-Input": {
+            /**
+             * side by side
+             * @description Else one above the other
+             * @default false
+             */
+            beside?: boolean;
+            /**
+             * Panes
+             * @default 1
+             */
+            count?: number;
+            /**
+             * Each long
+             * @default 1.1
+             */
+            long_m?: number;
+            /**
+             * Rests on
+             * @description What frame and bars cover of each edge
+             * @default 0.012
+             */
+            rests_m?: number;
+            /**
+             * Each wide
+             * @default 0.6
+             */
+            wide_m?: number;
+        };
+        /**
+         * Panes
+         * @description Salvaged panes that size a collector, butted end to end up the slope, or side by side.
+         */
+        "Panes-Output": {
+            /**
+             * side by side
+             * @description Else one above the other
+             * @default false
+             */
+            beside: boolean;
+            /**
+             * Panes
+             * @default 1
+             */
+            count: number;
+            /**
+             * Each long
+             * @default 1.1
+             */
+            long_m: number;
+            /**
+             * Rests on
+             * @description What frame and bars cover of each edge
+             * @default 0.012
+             */
+            rests_m: number;
+            /**
+             * Each wide
+             * @default 0.6
+             */
+            wide_m: number;
         };
         /**
          * PartView

@@ -19,6 +19,7 @@ from typing import Literal
 import numpy as np
 
 from drylamp.core.air.moist import VAPOUR_GAS_CONSTANT, saturation_pressure_pa
+from drylamp.core.air.properties import density_kg_m3
 from drylamp.core.arrays import Array
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.common.coil.rows import row_number
@@ -119,7 +120,7 @@ def read_plan(site: Site, build: Build, facts: TrialFacts, truth: Truth, plan: l
     random = np.random.default_rng(truth.seed)
     begun = facts.started.timestamp()
     run = _true_run(site, build, facts, truth, begun + max(minute for minute, _ in plan) * 60.0 + 60.0)
-    by_name = {c.channel: c for c in facts.channels}
+    by_name, stands = {c.channel: c for c in facts.channels}, replace(truth, build=truth.build or build)
     off = {
         name: truth.bias * c.doubt / 2.0 * float(random.normal()) + truth.off.get(name, 0.0)
         for name, c in by_name.items()
@@ -127,7 +128,7 @@ def read_plan(site: Site, build: Build, facts: TrialFacts, truth: Truth, plan: l
     for minute, name in plan:
         channel, second = by_name[name], begun + minute * 60.0
         noise, lost = float(random.normal()), float(random.random()) < truth.drop_out
-        true = _true_value(channel, run, facts, truth, second)
+        true = _true_value(channel, run, facts, stands, second)
         if lost or np.isnan(true):
             continue
         scatter = truth.noise_k if channel.quantity == "temperature" else channel.doubt / 4.0
@@ -183,7 +184,7 @@ def _true_value(channel: ChannelFacts, run: Run, facts: TrialFacts, truth: Truth
     values: dict[Quantity, Callable[[], float]] = {
         "temperature": lambda: _temperature(channel, run, step, second),
         "sun": lambda: sun,
-        "wind": lambda: float(weather.wind_m_s[step]),
+        "wind": lambda: _blows_m_s(channel, run, truth.build, step),
         "humidity": lambda: _humidity(channel, run, step, rh),
         "mass": lambda: _mass_kg(channel, run, facts, step),
         "moisture": lambda: dry + (BOARD_FIRST_MC - dry) * math.exp(-BOARD_RATE_PER_H * hours),
@@ -206,6 +207,20 @@ def _temperature(channel: ChannelFacts, run: Run, step: int, second: float) -> f
     if channel.node not in run.temperature_c:
         return float("nan")
     return float(run.at(channel.node, np.array([second]))[0])
+
+
+def _blows_m_s(channel: ChannelFacts, run: Run, build: Build | None, step: int) -> float:
+    """Wind, or the air that a build draws where the meter is held into that."""
+    held = None if build is None else build.blown_m2.get(channel.node)
+    if held is None or run.damp is None:
+        return float(run.weather.wind_m_s[step])
+    path, free_m2 = held
+    moved = (run.damp.moved_kg[path][step] - run.damp.back_kg[path][step]) / run.weather.dt_s
+    return (
+        abs(float(moved))
+        / density_kg_m3(float(run.temperature_c[channel.node][step]), run.weather.pressure_pa)
+        / max(free_m2, 1e-6)
+    )
 
 
 def _humidity(channel: ChannelFacts, run: Run, step: int, outside: float) -> float:

@@ -71,6 +71,11 @@ class Build(Model, ABC):
         return []
 
     @property
+    def blown_m2(self) -> dict[str, tuple[str, float]]:
+        """Where a wind meter may be held in its own air, by the node there: the flow path, and the free area that it blows through."""
+        return {}
+
+    @property
     def shelves_m2(self) -> list[float]:
         """Areas of the levels that something is laid out on in it; none where there are none."""
         return []

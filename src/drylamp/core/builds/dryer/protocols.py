@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from drylamp.core.builds.common.air_collector.links import air_nodes
 from drylamp.core.builds.common.protocols import FREE_LOG, OUTDOORS, SUN, WIND
+from drylamp.core.builds.dryer.spec import OVER_TRAYS
 from drylamp.core.builds.protocol import IN_THE_FIELD, ProtocolRow, Wanted
 from drylamp.core.loads.common.shelves import INTO
 
@@ -20,7 +21,7 @@ AIR_TEST = ProtocolRow(
     cautions=["The absorber stays hot after the sun has gone; fresh paint gives off fumes: let it stand in the sun for three days before food goes in."],
     channels=[
         Wanted(node=air_nodes()[-1], title="air out of the collector", instrument="wired-probe"), Wanted(node=INTO, title="air under the trays", instrument="wired-probe"),
-        OUTDOORS.model_copy(update={"optional": False}), SUN, WIND,
+        Wanted(node=OVER_TRAYS, title="air speed in the vent", instrument="anemometer", optional=True), OUTDOORS.model_copy(update={"optional": False}), SUN, WIND,
     ],
     events=list(IN_THE_FIELD),
     end_rule="When it changes by less than two kelvin in a quarter of an hour, or after two hours.",

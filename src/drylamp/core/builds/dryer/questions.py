@@ -16,8 +16,7 @@ from drylamp.core.builds.build import Build
 from drylamp.core.builds.common.air_collector.links import absorber_nodes, air_nodes
 from drylamp.core.builds.common.air_collector.spec import AirCollector
 from drylamp.core.builds.common.air_way.spec import Vent
-from drylamp.core.builds.dryer.recipe import DRAUGHT
-from drylamp.core.builds.dryer.spec import FoodDryer
+from drylamp.core.builds.dryer.spec import DRAUGHT, FoodDryer
 from drylamp.core.checks import InputProblem
 from drylamp.core.common.wall import wall_w_m2k
 from drylamp.core.loads.common.shelves import INTO

@@ -25,7 +25,7 @@ from drylamp.core.builds.common.air_collector.links import (
 )
 from drylamp.core.builds.common.cover.links import between_plates, sheets
 from drylamp.core.builds.dryer.optics import CHIMNEY, LID, WALLS, DryerOptics
-from drylamp.core.builds.dryer.spec import FoodDryer
+from drylamp.core.builds.dryer.spec import DRAUGHT, OVER_TRAYS, FoodDryer
 from drylamp.core.builds.kind import Stuff, Surface
 from drylamp.core.checks import require
 from drylamp.core.common.drive import FlowControl, Set
@@ -38,7 +38,7 @@ from drylamp.core.loads.common.shelves import INTO, Shelf
 from drylamp.core.loads.load import Load
 from drylamp.core.tables import absorber
 
-DRAUGHT, UNDER, OVER, IN_DUCT, IN_CHIMNEY = "draught", INTO, "over-trays", "duct", "chimney-air"
+UNDER, OVER, IN_DUCT, IN_CHIMNEY = INTO, OVER_TRAYS, "duct", "chimney-air"
 WARM_AIR, VAPOUR, LEAK = "air", "vapour", "leak"
 WALL_FILM_W_M2K, DEW_KG_M2 = 3.0, 0.06
 """Of slow air on walls and glass inside; and the most dew that a face holds before it runs (0.05 to 0.1 kg/m² on glass); from memory."""

@@ -9,7 +9,7 @@ from pydantic import BaseModel, Field, model_validator
 
 from drylamp.core.builds.build import faces
 from drylamp.core.builds.common.air_collector.spec import AirCollector
-from drylamp.core.builds.common.air_way.spec import Chimney, Fan, Inlet, Vent
+from drylamp.core.builds.common.air_way.spec import Chimney, Fan, Inlet, RoundDuct, Vent
 from drylamp.core.builds.common.cover.spec import GlazedCover, Skin
 from drylamp.core.builds.common.turning.spec import Turned
 from drylamp.core.checks import Azimuth, Count, Fraction, Model, Number, Tilt, require
@@ -20,6 +20,8 @@ from drylamp.core.tables import FinishChoice
 from drylamp.core.text import counted
 
 MOST_TRAYS = 16
+DRAUGHT, OVER_TRAYS = "draught", "over-trays"
+"""The way of its air, and the air that leaves it."""
 
 
 class Trays(Model):
@@ -38,24 +40,17 @@ class Trays(Model):
     bypass_share: Annotated[Fraction, Field(le=0.9)] = Field(default=0.3, title="Air past them", description="Share that goes up beside the trays; 20 to 50 % where they do not fill the cabinet (from memory)")  # fmt: skip
 
 
-class Joint(Model):
+class Joint(RoundDuct):
     """A duct between collector and cabinet, where they stand apart."""
 
     length_m: Annotated[Number, Field(ge=0.05, le=20)] = Field(default=0.8, title="Duct")
-    diameter_mm: Annotated[Number, Field(ge=30, le=800)] = Field(default=150.0, title="Wide")
     rises_m: Annotated[Number, Field(ge=-3, le=6)] = Field(default=0.0, title="It rises")
     bends: Annotated[Count, Field(ge=0, le=12)] = Field(default=1, title="Bends")
-    wall: Wall = Field(default=[WallLayer(material="sheet-aluminium", thickness_m=0.0004)], title="Of")
 
     @property
-    def area_m2(self) -> float:
-        """Of its bore."""
-        return math.pi * (self.diameter_mm / 1000.0) ** 2 / 4.0
-
-    @property
-    def hull_m2(self) -> float:
-        """Of its shell."""
-        return math.pi * self.diameter_mm / 1000.0 * self.length_m
+    def run_m(self) -> float:
+        """Its length."""
+        return self.length_m
 
 
 class Wheels(Model):
@@ -172,6 +167,11 @@ class FoodDryer(Turned):
     def floor_m2(self) -> float:
         """Of a tray."""
         return self.width_m * self.depth_m
+
+    @property
+    def blown_m2(self) -> dict[str, tuple[str, float]]:
+        """The vent, as it stands open."""
+        return {OVER_TRAYS: (DRAUGHT, self.vent.area_cm2 * self.vent.open_share / 1e4)}
 
     @property
     def shelves_m2(self) -> list[float]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from typing import Annotated, ClassVar, Literal, Self
 
-from pydantic import Field, model_validator
+from pydantic import BaseModel, Field, model_validator
 
 from drylamp.core.builds.common.cover.spec import GlazedCover, Skin
 from drylamp.core.checks import Count, Fraction, Model, Number, require
@@ -18,6 +18,24 @@ WITH_MESH, WITH_PLATE = {"absorber": ["mesh", "screens"]}, {"absorber": ["plate"
 MOST_DUCTS = 40
 
 
+class Panes(Model):
+    """Salvaged panes that size a collector, butted end to end up the slope, or side by side."""
+
+    count: Annotated[Count, Field(ge=1, le=12)] = Field(default=1, title="Panes")
+    wide_m: Annotated[Number, Field(ge=0.1, le=3)] = Field(default=0.6, title="Each wide")
+    long_m: Annotated[Number, Field(ge=0.1, le=3)] = Field(default=1.1, title="Each long")
+    beside: bool = Field(default=False, title="side by side", description="Else one above the other")
+    rests_m: Annotated[Number, Field(ge=0, le=0.1)] = Field(
+        default=0.012, title="Rests on", description="What frame and bars cover of each edge"
+    )
+
+    @property
+    def clear_m(self) -> tuple[float, float]:
+        """Width and length of what stays clear."""
+        wide, long = max(self.wide_m - 2.0 * self.rests_m, 0.1), max(self.long_m - 2.0 * self.rests_m, 0.2)
+        return (wide * self.count, long) if self.beside else (wide, long * self.count)
+
+
 class AirCollector(Model):
     """A flat box under glass that air is drawn up through."""
 
@@ -26,6 +44,9 @@ class AirCollector(Model):
     width_m: Annotated[Number, Field(ge=0.1, le=6)] = Field(default=0.6, title="Wide")
     length_m: Annotated[Number, Field(ge=0.2, le=12)] = Field(
         default=1.2, title="Long", description="The way the air goes"
+    )
+    panes: Panes | None = Field(
+        default=None, title="Made to fit panes", description="Width and length follow from them"
     )
     cover: GlazedCover | None = Field(default=GlazedCover(), title="Glass")
     dirt_share: Fraction = Field(default=0.03, title="Dust on it", description="Share of the light that it keeps back")
@@ -73,6 +94,20 @@ class AirCollector(Model):
             "screens": {"layers": 2, "open_share": 0.45, "wire_mm": 1.5},
         }
         return self.model_copy(update=usual.get(self.absorber, {})) if path == "absorber" else self
+
+    def fresh(self, field: str) -> BaseModel:
+        """A sash of an old window; glass as it usually is."""
+        return Panes() if field == "panes" else super().fresh(field)
+
+    @model_validator(mode="before")
+    @classmethod
+    def _as_wide_as_its_panes(cls, given: object) -> object:
+        """Panes say how wide and long it is, whatever stood there."""
+        if not isinstance(given, dict) or not given.get("panes"):
+            return given
+        panes = Panes.model_validate(given["panes"])
+        wide, long = panes.clear_m
+        return {**given, "width_m": round(wide, 4), "length_m": round(long, 4)}
 
     @model_validator(mode="after")
     def _has_room(self) -> AirCollector:

@@ -87,13 +87,16 @@ class Vent(Model):
         return out
 
 
-class Chimney(Model):
-    """A shaft over the vent."""
+class RoundDuct(Model):
+    """A round duct or shaft."""
 
-    height_m: Annotated[Number, Field(gt=0.05, le=6)] = Field(default=1.0, title="Chimney")
-    diameter_mm: Annotated[Number, Field(ge=40, le=1000)] = Field(default=200.0, title="Wide")
-    finish: FinishChoice = Field(default="galvanised", title="Outside")
+    diameter_mm: Annotated[Number, Field(ge=30, le=1000)] = Field(default=200.0, title="Wide")
     wall: Wall = Field(default=[WallLayer(material="sheet-steel", thickness_m=0.0007)], title="Of")
+
+    @property
+    def run_m(self) -> float:
+        """How long it is."""
+        raise NotImplementedError
 
     @property
     def area_m2(self) -> float:
@@ -103,7 +106,19 @@ class Chimney(Model):
     @property
     def hull_m2(self) -> float:
         """Of its shell."""
-        return math.pi * self.diameter_mm / 1000.0 * self.height_m
+        return math.pi * self.diameter_mm / 1000.0 * self.run_m
+
+
+class Chimney(RoundDuct):
+    """A shaft over the vent."""
+
+    height_m: Annotated[Number, Field(gt=0.05, le=6)] = Field(default=1.0, title="Chimney")
+    finish: FinishChoice = Field(default="galvanised", title="Outside")
+
+    @property
+    def run_m(self) -> float:
+        """Its height."""
+        return self.height_m
 
 
 class Fan(Model):
