@@ -257,7 +257,7 @@ REFUSED = [
     (lambda: FoodOnTray(slice_mm=0.0), "slice_mm"), (lambda: FoodOnTray(slice_mm=200.0), "slice_mm"), (lambda: FoodOnTray(start_wb=0.15, target_wb=0.2), "allowed is below that"),
     (lambda: FoodDryer(facing_deg=0.0, fan=Fan(), vent=Vent(area_cm2=0.0)), "a vent that never opens"), (lambda: FoodDryer(facing_deg=0.0, collector=None), "the sun gets in nowhere"),
     (lambda: Vent(hours=[Setting(hour="12:00"), Setting(hour="09:00")]), "the earliest first"), (lambda: FoodOnTray(food="figg"), "fig"),
-    (lambda: AirCollector(absorber="ducts", ducts=30, duct_mm=100.0), "beside each other"), (lambda: FoodOnTray(out_day=1, day=2), "not after it went in"),
+    (lambda: AirCollector(absorber="ducts", ducts=30, duct_mm=100.0), "beside each other"), (lambda: FoodOnTray(out_day=1, day=2), "not after it went in"), (lambda: AirCollector(air="over", cover=None), "blow away"),
 ]  # fmt: skip
 
 

@@ -175,9 +175,9 @@ class Network:
 
     @property
     def readable(self) -> list[Node]:
-        """Everything that has one temperature to read: its nodes, and the water in its pipes."""
+        """Everything that has one temperature to read: its nodes but the damp of its air, and the water in its pipes."""
         held = [Node(s.name, s.water_kg * CP_WATER_J_KGK, s.title, role=s.role) for s in self.streams]
-        return [*self.nodes, *held]
+        return [*(node for node in self.nodes if node.role != "vapour"), *held]
 
     @property
     def names(self) -> list[str]:

@@ -6,13 +6,14 @@ import math
 
 from drylamp.core.arrays import Array
 from drylamp.core.builds.common.air_collector.links import SEGMENTS, absorber_nodes, air_nodes
-from drylamp.core.builds.common.section.geometry import Flat, Frame, Stop, drawn, follow_rays, sun_in_section
+from drylamp.core.builds.common.section.geometry import Flat, Frame, Stop, drawn, follow_rays, ring, sun_in_section
 from drylamp.core.builds.dryer.optics import LID, WALLS, laid_in
 from drylamp.core.builds.dryer.recipe import IN_CHIMNEY, OVER, UNDER, tray_air
 from drylamp.core.builds.dryer.spec import FoodDryer
 from drylamp.core.common.drawing import Arrow, Dimension, Handle, Ray, Section, Shape
 from drylamp.core.loads.load import Load
 
+LEG_M, WHEEL_M = 0.03, 0.07
 SHEET_M, TRAY_M, MOST_FOOD_M, EDGE_M, PIECES, LEAST_WIDE = 0.012, 0.008, 0.05, 0.02, 5, 0.5
 
 
@@ -24,7 +25,7 @@ def section_of(build: FoodDryer, load: Load | None, toward_sun: Array | None) ->
     sun = sun_in_section(0.0, build.facing_deg, toward_sun)
     top = build.cabinet_m
     arrows = [
-        Arrow(account="air", at=flat.at(build.depth_m / 2.0, top + _shaft_m(build)), toward=(0.0, 1.0)),
+        Arrow(account="air", at=flat.at(*_flap(build)[0]), toward=flat.outward(1.0, 0.25)),
         Arrow(account="walls", at=flat.at(build.depth_m + build.wall_m, top * 0.12), toward=flat.outward(1.0, 0.0)),
     ]
     dimensions = [
@@ -42,10 +43,6 @@ def section_of(build: FoodDryer, load: Load | None, toward_sun: Array | None) ->
         ),
     ]
     return drawn(flat, shapes, rays, arrows, dimensions, [*_handles(build), *_vent_grip(build)], sun)
-
-
-def _shaft_m(build: FoodDryer) -> float:
-    return 0.05 if build.chimney is None else build.chimney.height_m
 
 
 def _leaning(build: FoodDryer) -> Frame:
@@ -112,29 +109,9 @@ def _cabinet(build: FoodDryer, flat: Frame) -> list[Shape]:
     deep, high, wall = build.depth_m, build.cabinet_m, max(build.wall_m, 0.006)
     ink = "foam" if any(layer.is_foam_like for layer in build.wall) else "wall"
     lift = deep * math.tan(math.radians(build.lit_lid_deg)) if build.cover is not None else 0.0
-    foot = Shape(
-        part="aim",
-        label="legs",
-        ink="beyond",
-        outline=flat.path(
-            (0.0, -build.rise_m - build.stands_m), (0.03, -build.rise_m - build.stands_m), (0.03, -wall), (0.0, -wall)
-        ),
-    )
-    leg = Shape(
-        part="aim",
-        label="legs",
-        ink="beyond",
-        outline=flat.path(
-            (deep - 0.03, -build.rise_m - build.stands_m),
-            (deep, -build.rise_m - build.stands_m),
-            (deep, -wall),
-            (deep - 0.03, -wall),
-        ),
-    )
     low = build.under_m * 0.5 if build.collector is not None else 0.0
     shapes = [
-        leg,
-        *([foot] if build.collector is None else []),
+        *_stand(build, flat),
         Shape(
             part="wall", label="back wall", ink=ink, node=WALLS, outline=flat.bar(deep, deep + wall, -wall, high + lift)
         ),
@@ -196,6 +173,23 @@ def _cabinet(build: FoodDryer, flat: Frame) -> list[Shape]:
                 part="wall", label="lid", ink=ink, node=WALLS, outline=flat.bar(-wall, deep + wall, high, high + wall)
             )
         )
+    return shapes
+
+
+def _stand(build: FoodDryer, flat: Frame) -> list[Shape]:
+    """Legs under the back and under the front or the collector's foot, with a wheel where it has any."""
+    ground = -build.rise_m - build.stands_m if build.collector is not None else -build.stands_m
+    ahead = 0.0 if build.collector is None else -build.collector.length_m * math.cos(math.radians(build.tilt_deg))
+    front = (ahead + 0.04, -build.rise_m) if build.collector is not None else (0.02, 0.0)
+    legs = [(build.depth_m - LEG_M, -0.01), (front[0], front[1])]
+    shapes = [
+        Shape(part="aim", label="legs", ink="beyond", outline=flat.bar(y, y + LEG_M, ground, top))
+        for y, top in legs
+        if top > ground
+    ]
+    if build.wheels is not None:
+        middle = (front[0] + LEG_M / 2.0, ground + WHEEL_M)
+        shapes.append(Shape(part="aim", label="wheel", ink="metal", outline=flat.path(*ring(middle, WHEEL_M))))
     return shapes
 
 

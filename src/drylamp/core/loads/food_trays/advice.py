@@ -50,31 +50,28 @@ def _thick(context: AdviceContext, build: Build, load: FoodTrays) -> list[Option
     ]
 
 
+def _beside(context: AdviceContext, build: Build, load: FoodTrays, other: AdviceContext) -> float:
+    """How fast it dries under other weather, as a share of now."""
+    now, then = context.score(build, load).value, other.score(build, load).value
+    return then / now if now > 0.0 else 0.0
+
+
 def _cloudy(context: AdviceContext, build: Build, load: FoodTrays) -> Found | None:
     """A grey sky against the sky of the day."""
     weather = context.weather
     grey = context.on(
         dni_w_m2=weather.dni_w_m2 * 0.05, dhi_w_m2=weather.dhi_w_m2 * 1.1, ghi_w_m2=weather.ghi_w_m2 * GREY_SHARE
     )
-    clear, dull = context.score(build, load).value, grey.score(build, load).value
-    share = dull / clear if clear > 0.0 else 0.0
-    return Found(
-        -dull,
-        f"Under a grey sky it still gives up {100 * share:.0f} % of the water of this day; what it does not do is finish.",
-        "wrong" if share > 0.3 else "holds partly",
-    )
+    share = _beside(context, build, load, grey)
+    words = f"Under a grey sky it still gives up {100 * share:.0f} % of the water of this day; what it does not do is finish."
+    return Found(-share, words, "wrong" if share > 0.3 else "holds partly")
 
 
 def _humid(context: AdviceContext, build: Build, load: FoodTrays) -> Found | None:
     """Air at nine tenths of saturation, heated as now."""
-    damp = context.on(rh=np.full(context.weather.steps, DAMP_RH))
-    dry, wet = context.score(build, load).value, damp.score(build, load).value
-    share = wet / dry if dry > 0.0 else 0.0
-    return Found(
-        -wet,
-        f"In air of 90 % humidity it dries {100 * share:.0f} % as fast as now: once warmed, damp air is dry enough by day. At night it is not.",
-        "wrong" if share > 0.5 else "holds partly",
-    )
+    share = _beside(context, build, load, context.on(rh=np.full(context.weather.steps, DAMP_RH)))
+    words = f"In air of 90 % humidity it dries {100 * share:.0f} % as fast as now: once warmed, damp air is dry enough by day. At night it is not."
+    return Found(-share, words, "wrong" if share > 0.5 else "holds partly")
 
 
 def _feels_dry(context: AdviceContext, build: Build, load: FoodTrays) -> Found | None:

@@ -26,7 +26,7 @@ DRYING_RUN = ProtocolRow(
     ],
     cautions=[f"{CLEAN}", "Meat for jerky is heated to 71 °C right through before or after drying; drying alone makes it no safer."],
     channels=[EACH_FOOD, INTO_TRAYS, EACH_TRAY, OVER_TRAYS, OUTDOORS, SUN, WIND],
-    events=[*IN_THE_FIELD, "swapped"],
+    events=list(IN_THE_FIELD),
     end_rule="When the last tray weighs what the twin says it weighs dry.",
     end_minutes=4 * 1440.0,
     figures=["dry-by", "water-out", "evenness", "drying-curve", "drying-air", "mould-near", "over-control", "goal"],

@@ -111,6 +111,10 @@ class AirCollector(Model):
 
     @model_validator(mode="after")
     def _has_room(self) -> AirCollector:
+        require(
+            self.cover is not None or self.absorber != "plate" or self.air == "under", "collector.cover",
+            f"no glass was given and air {self.air} the plate; it would blow away, so put glass on or lead the air under the plate",
+        )  # fmt: skip
         wide = self.ducts * self.duct_mm / 1000.0
         if self.absorber == "ducts":
             require(
