@@ -244,11 +244,15 @@ def test_the_finish_tightens_round_the_truth_as_weights_come_in(factor: float):
 
 
 def test_a_tray_that_got_heavier_is_asked_about_and_kept():
-    flag = check_reading("mass", 0.42, None, 0.40, 480.0, only_loses=True)
+    flag = check_reading("mass", 0.42, None, 0.40, 480.0, laid_kg=0.45)
     assert flag.code == "jump"
     assert "dew or rain" in flag.text
-    assert not check_reading("mass", 0.404, None, 0.40, 480.0, only_loses=True).code
+    assert not check_reading("mass", 0.404, None, 0.40, 480.0, laid_kg=0.45).code
     assert not check_reading("mass", 0.42, None, 0.40, 480.0).code, "wax that is caught may get heavier"
+    heavy = check_reading("mass", 1.2, None, None, None, laid_kg=0.45)
+    assert heavy.code == "impossible"
+    assert "was the tray weighed with it" in heavy.text
+    assert FIGS.laid_kg["food-1"] == 0.45
 
 
 # --- what may be given ---

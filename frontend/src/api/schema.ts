@@ -4729,18 +4729,28 @@ export interface components {
          */
         "Fan-Input": {
             /**
-             * Driven
-             * @default {
-             *       "kind": "constant",
-             *       "speed": 1
-             *     }
+             * By
+             * @description By a clock, by hand or by two temperatures, in place of that
+             * @default null
              */
-            by?: components["schemas"]["Constant-Input"] | components["schemas"]["Timer-Input"] | components["schemas"]["SunPanel-Input"] | components["schemas"]["ByHand-Input"] | components["schemas"]["Differential-Input"];
+            by?: (components["schemas"]["Constant-Input"] | components["schemas"]["Timer-Input"] | components["schemas"]["SunPanel-Input"] | components["schemas"]["ByHand-Input"] | components["schemas"]["Differential-Input"]) | null;
+            /**
+             * Driven
+             * @default battery
+             * @enum {string}
+             */
+            driven?: "battery" | "panel";
             /**
              * Free delivery, m³/h
              * @default 120
              */
             free_m3_h?: number;
+            /**
+             * Panel's best
+             * @description It looks as the dryer does
+             * @default 10
+             */
+            panel_w?: number;
             /**
              * Takes
              * @default 3
@@ -4759,18 +4769,28 @@ export interface components {
          */
         "Fan-Output": {
             /**
-             * Driven
-             * @default {
-             *       "kind": "constant",
-             *       "speed": 1
-             *     }
+             * By
+             * @description By a clock, by hand or by two temperatures, in place of that
+             * @default null
              */
-            by: components["schemas"]["Constant-Output"] | components["schemas"]["Timer-Output"] | components["schemas"]["SunPanel-Output"] | components["schemas"]["ByHand-Output"] | components["schemas"]["Differential-Output"];
+            by: (components["schemas"]["Constant-Output"] | components["schemas"]["Timer-Output"] | components["schemas"]["SunPanel-Output"] | components["schemas"]["ByHand-Output"] | components["schemas"]["Differential-Output"]) | null;
+            /**
+             * Driven
+             * @default battery
+             * @enum {string}
+             */
+            driven: "battery" | "panel";
             /**
              * Free delivery, m³/h
              * @default 120
              */
             free_m3_h: number;
+            /**
+             * Panel's best
+             * @description It looks as the dryer does
+             * @default 10
+             */
+            panel_w: number;
             /**
              * Takes
              * @default 3
@@ -14056,9 +14076,11 @@ export interface components {
         };
         /**
          * VentPoint
-         * @description An opening of the vent: warmest air into the trays, air by day, and kilograms of water an hour.
+         * @description An opening of the vent: warmest air into the trays, air by day in m³/h and in changes of all that the dryer holds, and kilograms of water an hour.
          */
         VentPoint: {
+            /** Changes H */
+            changes_h: number;
             /** Flow M3 H */
             flow_m3_h: number;
             /** Hours */

@@ -98,7 +98,7 @@ def _flagged(
             minutes,
             source != "hand",
             most_l_min if channel.quantity == "flow" else math.inf,
-            trial.load is not None and channel.node in trial.load.only_loses,
+            None if trial.load is None else trial.load.laid_kg.get(channel.node),
         )
     return ReadingRow(
         channel=item.channel,

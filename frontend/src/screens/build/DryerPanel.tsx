@@ -76,10 +76,10 @@ function Vent({ state }: { state: BuildState }) {
       <Words said={data.words} />
       <HourBars label="how fast it dries by the opening of the vent, air into the trays over each bar" bars={bars} />
       <Box component="table" className="ruled" aria-label="openings">
-        <thead><tr><th scope="col">open</th><th scope="col">into the trays</th><th scope="col">air</th><th scope="col">dries, of the fastest</th></tr></thead>
+        <thead><tr><th scope="col">open</th><th scope="col">into the trays</th><th scope="col">air</th><th scope="col">changed</th><th scope="col">dries, of the fastest</th></tr></thead>
         <tbody>
           {data.points.map((p) => (
-            <tr key={p.open_share}><th scope="row">{shown(p.open_share, "share", units)} %</th><td>{withUnit(p.into_trays_c, "temperature", units)}</td><td>{Math.round(p.flow_m3_h)} m³/h</td><td>{p.open_share === data.best_share ? <b>100 %</b> : `${Math.round((100 * p.kg_h) / most)} %`}</td></tr>
+            <tr key={p.open_share}><th scope="row">{shown(p.open_share, "share", units)} %</th><td>{withUnit(p.into_trays_c, "temperature", units)}</td><td>{Math.round(p.flow_m3_h)} m³/h</td><td>{Math.round(p.changes_h)} × an hour</td><td>{p.open_share === data.best_share ? <b>100 %</b> : `${Math.round((100 * p.kg_h) / most)} %`}</td></tr>
           ))}
         </tbody>
       </Box>

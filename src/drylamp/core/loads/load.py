@@ -185,9 +185,9 @@ class Load(Model, ABC):
         return [], []
 
     @property
-    def only_loses(self) -> frozenset[str]:
-        """Nodes that get lighter while they are in, so that a weight that rises is asked about."""
-        return frozenset()
+    def laid_kg(self) -> Mapping[str, float]:
+        """Weight at first of what only gets lighter while it is in, by node, so that a weight that rises is asked about."""
+        return {}
 
     def check_room(self, floor_m2: float, height_m: float) -> None:
         """Refuse to lie deeper than there is room for.

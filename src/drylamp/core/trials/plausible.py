@@ -68,9 +68,9 @@ def check_reading(
     minutes_since_last: float | None,
     digital: bool = False,
     most: float = math.inf,
-    only_loses: bool = False,
+    laid_kg: float | None = None,
 ) -> Plausibility:
-    """Judge one value of any quantity, in its base; ``most`` is what can be at all, as the flow that a hose lets through; what dries ``only_loses``."""
+    """Judge one value of any quantity, in its base; ``most`` is what can be at all, as the flow that a hose lets through; ``laid_kg`` is what something that only gets lighter weighed at first."""
     if quantity == "temperature":
         return check_temperature(value, expected_c, last, minutes_since_last, digital)
     low, high, unit = RANGES[quantity]
@@ -80,12 +80,8 @@ def check_reading(
     if quantity == "hours" and last is not None and value < last:
         text = f"{value:g} h is less than the {last:g} h before, and an hour meter only counts on; was it set back, or two digits changed places?"
         return Plausibility(code="jump", text=text)
-    if only_loses and last is not None and value > last * (1.0 + DEW_SHARE) + DEW_KG:
-        text = (
-            f"{kilograms(value)} is more than the {kilograms(last)} before, and food in the sun loses water: dew or rain on it, two trays mixed up, or a slip of the keys? "
-            "It is kept beside the others; say which."
-        )
-        return Plausibility(code="jump", text=text)
+    if laid_kg is not None:
+        return _check_losing(value, laid_kg, last)
     if value > FLOW_SLACK * most:
         text = (
             f"{litres_a_minute(value)} cannot pass: with the head that was given at most {litres_a_minute(most)} do; was the bucket timed in seconds, "
@@ -93,6 +89,28 @@ def check_reading(
         )
         return Plausibility(code="impossible", text=text)
     return NO_FLAG
+
+
+def _check_losing(value: float, laid_kg: float, last: float | None) -> Plausibility:
+    """Judge a weight of something that only gets lighter, kg."""
+    if value > _with_dew(laid_kg):
+        text = (
+            f"{kilograms(value)} is more than the {kilograms(laid_kg)} that were laid in: was the tray weighed with it, or another one? "
+            "It is kept beside the others; say which."
+        )
+        return Plausibility(code="impossible", text=text)
+    if last is not None and value > _with_dew(last):
+        text = (
+            f"{kilograms(value)} is more than the {kilograms(last)} before, and food in the sun loses water: dew or rain on it, two trays mixed up, or a slip of the keys? "
+            "It is kept beside the others; say which."
+        )
+        return Plausibility(code="jump", text=text)
+    return NO_FLAG
+
+
+def _with_dew(kg: float) -> float:
+    """The most that it may weigh without a question."""
+    return kg * (1.0 + DEW_SHARE) + DEW_KG
 
 
 def check_temperature(

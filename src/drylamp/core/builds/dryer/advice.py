@@ -28,7 +28,6 @@ from drylamp.core.builds.common.air_way.spec import Chimney, Fan
 from drylamp.core.builds.common.turning import advice as turning
 from drylamp.core.builds.dryer.questions import explained, vent_curve
 from drylamp.core.builds.dryer.spec import FoodDryer
-from drylamp.core.common.drive import SunPanel
 from drylamp.core.common.wall import WallLayer
 from drylamp.core.loads.common.shelves import INTO
 from drylamp.core.loads.load import Load
@@ -102,11 +101,10 @@ def _draws(build: FoodDryer, load: Load | None) -> Iterator[Change]:
     if build.chimney is None:
         yield Change("a chimney of a metre on it", "chimney", build.with_(chimney=Chimney()), load, CHIMNEY_PRICE)
     if build.fan is None:
-        panel = SunPanel(peak_w=10.0, motor_w=3.0, facing_deg=build.facing_deg)
         yield Change(
             "a small fan on a panel of its own",
             "fan",
-            build.with_(fan=OFFICE_FAN.model_copy(update={"by": panel})),
+            build.with_(fan=OFFICE_FAN.model_copy(update={"driven": "panel"})),
             load,
             FAN_PRICE,
         )

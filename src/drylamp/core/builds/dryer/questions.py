@@ -44,14 +44,19 @@ def vent_curve(context: AdviceContext, build: FoodDryer) -> VentCurve:
     wanted = load.wanted_c
     begun = context.put_in_s()
 
+    holds_m3 = build.floor_m2 * build.cabinet_m + (
+        0.0 if build.collector is None else build.collector.channel_m2 * build.collector.length_m
+    )
+
     def at(share: float) -> VentPoint:
         run = context.run(_opened(build, share), load)
         lit = run.opening_w > 0.25 * run.opening_w.max()
         moved = np.zeros(1) if run.damp is None else run.damp.moved_kg[DRAUGHT][lit]
         score = outcome_of(load).score(load, run, begun)
         done = outcome_of(load).done_at(load, run)
+        m3_h = float(moved.mean()) / run.weather.dt_s * 3600.0 / AIR_KG_M3
         return VentPoint(
-            open_share=share, into_trays_c=round(float(np.nanmax(run.temperature_c[INTO])), 2), flow_m3_h=round(float(moved.mean()) / run.weather.dt_s * 3600.0 / AIR_KG_M3, 2),
+            open_share=share, into_trays_c=round(float(np.nanmax(run.temperature_c[INTO])), 2), flow_m3_h=round(m3_h, 2), changes_h=round(m3_h / holds_m3, 1),
             kg_h=round(score or 0.0, 4), hours=None if done is None else round((done - begun) / 3600.0, 2),
         )  # fmt: skip
 

@@ -127,7 +127,7 @@ def vents(build: FoodDryer) -> dict[str, Set]:
 
 def drives(build: FoodDryer) -> dict[str, FlowControl]:
     """Its fan."""
-    return {} if build.fan is None else {DRAUGHT: build.fan.by}
+    return {} if build.fan is None else {DRAUGHT: build.fan.control(build.facing_deg, build.tilt_deg)}
 
 
 def network_of(build: FoodDryer, load: Load | None, optics: DryerOptics) -> Network:

@@ -41,6 +41,8 @@ ABSORPTANCE = {"fruit": 0.75, "vegetable": 0.75, "leaf": 0.80, "mushroom": 0.65,
 EMITTANCE = 0.95
 """Of food, by group, and of all; from memory."""
 WETTEST_KG_M3 = 1000.0
+MARGIN = 0.05
+"""Of the water that is safe to leave in; from memory."""
 MOST_FOODS = 24
 VAPOUR, DRYING = "vapour", "drying"
 PRIOR_SD = 0.35
@@ -120,8 +122,8 @@ class FoodOnTray(Model):
 
     @property
     def safe(self) -> float:
-        """Share of water that it is dried to."""
-        return self.row.safe_wb if self.target_wb is None else self.target_wb
+        """Share of water that it is dried to: as typed, or what is safe less a margin for its thickest pieces."""
+        return self.row.safe_wb * (1.0 - MARGIN) if self.target_wb is None else self.target_wb
 
     @property
     def dry_kg(self) -> float:
@@ -253,9 +255,9 @@ class FoodTrays(Load):
         return frozenset(node_of(food) for food in self.numbered)
 
     @property
-    def only_loses(self) -> frozenset[str]:
-        """All of it."""
-        return self.goods
+    def laid_kg(self) -> dict[str, float]:
+        """Each food, as laid in."""
+        return {node_of(food): food.kg for food in self.numbered}
 
     @property
     def amount_kg(self) -> float:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from typing import TYPE_CHECKING, Annotated
+from typing import TYPE_CHECKING, Annotated, Literal
 
 import numpy as np
 from pydantic import Field, model_validator
@@ -11,7 +11,7 @@ from pydantic import Field, model_validator
 from drylamp.core.air.constants import OPENING_LOSS
 from drylamp.core.arrays import Array
 from drylamp.core.checks import Fraction, Hour, Model, Number, Positive
-from drylamp.core.common.drive import Constant, FlowControl
+from drylamp.core.common.drive import Constant, FlowControl, SunPanel
 from drylamp.core.common.wall import Wall, WallLayer
 from drylamp.core.forms import asked
 from drylamp.core.sky.clock import days_of, instant_s
@@ -128,7 +128,21 @@ class Fan(Model):
         default=25.0, title="Shut off, Pa", description="What it holds against a closed vent"
     )
     free_m3_h: Annotated[Positive, Field(le=20000)] = Field(default=120.0, title="Free delivery, m³/h")
-    power_w: Annotated[Number, Field(ge=0, le=2000)] = Field(
-        default=3.0, title="Takes", json_schema_extra=asked(in_files_only=True)
-    )
-    by: FlowControl = Field(default=Constant(), title="Driven", json_schema_extra=asked(in_files_only=True))
+    power_w: Annotated[Number, Field(gt=0, le=2000)] = Field(default=3.0, title="Takes")
+    driven: Literal["battery", "panel"] = Field(
+        default="battery", title="Driven", json_schema_extra=asked(options={"battery": "by a battery, day and night", "panel": "by a panel, with the sun"})
+    )  # fmt: skip
+    panel_w: Annotated[Number, Field(gt=0, le=2000)] = Field(
+        default=10.0, title="Panel's best", description="It looks as the dryer does", json_schema_extra=asked(only_with={"driven": ["panel"]})
+    )  # fmt: skip
+    by: FlowControl | None = Field(
+        default=None, description="By a clock, by hand or by two temperatures, in place of that", json_schema_extra=asked(in_files_only=True)
+    )  # fmt: skip
+
+    def control(self, facing_deg: float, tilt_deg: float) -> FlowControl:
+        """What drives it, on a build that looks some way."""
+        if self.by is not None:
+            return self.by
+        if self.driven == "battery":
+            return Constant()
+        return SunPanel(peak_w=self.panel_w, motor_w=self.power_w, facing_deg=facing_deg, tilt_deg=tilt_deg)

@@ -13,7 +13,6 @@ from dataclasses import dataclass
 import numpy as np
 
 from drylamp.core.arrays import Array
-from drylamp.core.loads.food_trays.outcome import dry_at
 from drylamp.core.loads.food_trays.spec import DRYING, PRIOR_SD, FoodOnTray, FoodTrays, node_of
 from drylamp.core.trials.beside import Beside, trial_twin
 from drylamp.core.trials.facts import ChannelFacts
@@ -21,7 +20,7 @@ from drylamp.core.twin.calibration import Calibration
 from drylamp.core.twin.run import Run
 
 FACTORS = np.exp(PRIOR_SD * np.array([-2.5, -1.5, -0.75, 0.0, 0.75, 1.5, 2.5]))
-GRID = 241
+GRID, EVERY = 241, 5
 MODEL_SHARE, SHARED_SHARE = 0.04, 0.10
 """By how much of what it has lost the twin misses a tray's weight by itself, and with all the others; from memory."""
 AHEAD_S, MOST_AHEAD_S = 4 * 86400.0, 8 * 86400.0
@@ -80,8 +79,7 @@ def finish(at: Beside, load: FoodTrays, weighed: list[Weighed]) -> Finish:
     weight = -0.5 * (fine / PRIOR_SD) ** 2 - 0.5 * _missed(fine, logs, runs, weighed)
     share = np.exp(weight - weight.max())
     share /= share.sum()
-    done = np.array([_done(load, run) for run in runs])
-    return _summed(fine, share, np.interp(fine, logs, np.where(np.isfinite(done), done, end + 86400.0)), end)
+    return _summed(fine, share, _done(load, logs, runs, fine, end), end)
 
 
 def _missed(fine: Array, logs: Array, runs: list[Run], weighed: list[Weighed]) -> Array:
@@ -124,8 +122,22 @@ def _weights(run: Run, tray: Weighed) -> Array:
     return np.asarray(np.interp(tray.seconds, run.edge_s[good], series[good]))
 
 
-def _done(load: FoodTrays, run: Run) -> float:
-    edges = [dry_at(food, run) for food in load.numbered]
-    return (
-        math.inf if any(edge is None for edge in edges) else max(float(run.edge_s[e]) for e in edges if e is not None)
-    )
+def _done(load: FoodTrays, logs: Array, runs: list[Run], fine: Array, end_s: float) -> Array:
+    """When all is dry under each factor, seconds since 1970, a day after the end where it is not: the water in between two factors' runs, so that nights stay nights; shape of ``fine``."""
+    at = runs[0].edge_s[::EVERY]
+    latest = np.full(len(fine), at[0])
+    below = np.clip(np.searchsorted(logs, fine) - 1, 0, len(logs) - 2)
+    part = (fine - logs[below]) / (logs[below + 1] - logs[below])
+    for food in load.numbered:
+        wet = np.array([_water(food, run)[::EVERY] for run in runs])
+        between = wet[below] * (1.0 - part)[:, None] + wet[below + 1] * part[:, None]
+        dry = between <= food.target_kg - food.dry_kg
+        when = np.where(dry.any(axis=1), at[np.argmax(dry, axis=1)], end_s + 86400.0)
+        latest = np.maximum(latest, when)
+    return latest
+
+
+def _water(food: FoodOnTray, run: Run) -> Array:
+    """Water in a food, kg; as wet as can be while it is not in."""
+    held = None if run.damp is None else run.damp.held_kg.get(node_of(food))
+    return np.full(len(run.edge_s), 2.0 * food.kg) if held is None else np.where(np.isnan(held), food.kg, held)
