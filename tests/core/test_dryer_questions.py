@@ -130,7 +130,7 @@ def test_the_vent_has_a_broad_best_and_more_air_is_cooler():
     later = [point.into_trays_c for point in found.points if point.open_share >= 0.2]
     assert later == sorted(later, reverse=True)
     assert found.flat_to - found.flat_from >= 0.4
-    assert found.points[0].kg_h < 0.8 * max(point.kg_h for point in found.points)
+    assert found.points[0].dries < 0.8 * max(point.dries for point in found.points)
     with pytest.raises(InputProblem, match="bare"):
         asked(on(FIG_DRYER, None), FIG_DRYER)
 

@@ -3359,7 +3359,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "difference" | "mass_rate" | "volume" | "energy";
+            quantity: "difference" | "mass_rate" | "mass" | "volume" | "energy";
             /**
              * Reaches
              * @enum {string}
@@ -11533,7 +11533,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "difference" | "mass_rate" | "volume" | "energy";
+            quantity: "difference" | "mass_rate" | "mass" | "volume" | "energy";
             /**
              * Ruling
              * @enum {string}
@@ -11564,7 +11564,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "difference" | "mass_rate" | "volume" | "energy";
+            quantity: "difference" | "mass_rate" | "mass" | "volume" | "energy";
             /** Question */
             question: (string | components["schemas"]["Amount"])[];
             /** Words */
@@ -12927,7 +12927,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "difference" | "mass_rate" | "volume" | "energy";
+            quantity: "difference" | "mass_rate" | "mass" | "volume" | "energy";
             /** Words */
             words: (string | components["schemas"]["Amount"])[];
         };
@@ -13738,7 +13738,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "difference" | "mass_rate" | "volume" | "energy";
+            quantity: "difference" | "mass_rate" | "mass" | "volume" | "energy";
             /** Spill */
             spill: components["schemas"]["SpillPoint"][];
             /** Words */
@@ -14076,19 +14076,19 @@ export interface components {
         };
         /**
          * VentPoint
-         * @description An opening of the vent: warmest air into the trays, air by day in m³/h and in changes of all that the dryer holds, and kilograms of water an hour.
+         * @description An opening of the vent: warmest air into the trays, air by day in m³/h and in changes of all that the dryer holds, and how well it dries, in the load's measure.
          */
         VentPoint: {
             /** Changes H */
             changes_h: number;
+            /** Dries */
+            dries: number;
             /** Flow M3 H */
             flow_m3_h: number;
             /** Hours */
             hours: number | null;
             /** Into Trays C */
             into_trays_c: number;
-            /** Kg H */
-            kg_h: number;
             /** Open Share */
             open_share: number;
         };

@@ -66,10 +66,10 @@ function Vent({ state }: { state: BuildState }) {
   const { data, error } = useQuery(ventQuery(state.request!));
   if (error) return <Problem error={error} />;
   if (!data) return <Waiting what="Opening the vent step by step" />;
-  const most = Math.max(...data.points.map((p) => p.kg_h));
+  const most = Math.max(...data.points.map((p) => p.dries));
   const bars = data.points.map((p) => ({
-    key: String(p.open_share), over: withUnit(Math.round(p.into_trays_c), "temperature", units), share: p.kg_h / most, under: `${Math.round(100 * p.open_share)} %`,
-    title: `${Math.round((100 * p.kg_h) / most)} % of the fastest, ${Math.round(p.flow_m3_h)} m³/h of air`,
+    key: String(p.open_share), over: withUnit(Math.round(p.into_trays_c), "temperature", units), share: p.dries / most, under: `${Math.round(100 * p.open_share)} %`,
+    title: `${Math.round((100 * p.dries) / most)} % of the fastest, ${Math.round(p.flow_m3_h)} m³/h of air`,
   }));
   return (
     <Box>
@@ -79,7 +79,7 @@ function Vent({ state }: { state: BuildState }) {
         <thead><tr><th scope="col">open</th><th scope="col">into the trays</th><th scope="col">air</th><th scope="col">changed</th><th scope="col">dries, of the fastest</th></tr></thead>
         <tbody>
           {data.points.map((p) => (
-            <tr key={p.open_share}><th scope="row">{shown(p.open_share, "share", units)} %</th><td>{withUnit(p.into_trays_c, "temperature", units)}</td><td>{Math.round(p.flow_m3_h)} m³/h</td><td>{Math.round(p.changes_h)} × an hour</td><td>{p.open_share === data.best_share ? <b>100 %</b> : `${Math.round((100 * p.kg_h) / most)} %`}</td></tr>
+            <tr key={p.open_share}><th scope="row">{shown(p.open_share, "share", units)} %</th><td>{withUnit(p.into_trays_c, "temperature", units)}</td><td>{Math.round(p.flow_m3_h)} m³/h</td><td>{Math.round(p.changes_h)} × an hour</td><td>{p.open_share === data.best_share ? <b>100 %</b> : `${Math.round((100 * p.dries) / most)} %`}</td></tr>
           ))}
         </tbody>
       </Box>

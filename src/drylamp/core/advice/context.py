@@ -129,9 +129,10 @@ def score_of(site: Site, build: Build, load: Load | None, run: Run) -> Score:
         peak = float(np.nanmax(run.temperature_c[kind_of(build).stagnation_node(build)]))
         return Score(peak, None, peak)
     series, begun = run.temperature_c[load.judged], put_in_s(site, load, run.weather)
-    when = reached(run.edge_s, series, load.wanted_c)
+    row = outcome_of(load)
+    when = reached(run.edge_s, series, load.wanted_c) if row.counts_minutes else None
     peak = float(np.nanmax(series))
-    value = outcome_of(load).score(load, run, begun)
+    value = row.score(load, run, begun)
     return Score(peak if value is None else value, None if when is None else (when - begun) / 60.0, peak)
 
 

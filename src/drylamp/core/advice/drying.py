@@ -95,13 +95,13 @@ class BasketAnswer(Model):
 
 
 class VentPoint(Model):
-    """An opening of the vent: warmest air into the trays, air by day in m³/h and in changes of all that the dryer holds, and kilograms of water an hour."""
+    """An opening of the vent: warmest air into the trays, air by day in m³/h and in changes of all that the dryer holds, and how well it dries, in the load's measure."""
 
     open_share: float
     into_trays_c: float
     flow_m3_h: float
     changes_h: float
-    kg_h: float
+    dries: float
     hours: float | None
 
 

@@ -172,7 +172,7 @@ def start_damp(damp: Damp, varying: Array, now: Array) -> None:
     """Heat capacities with the water that is held, and the first line of what is written down."""
     for r in range(damp.rows.shape[0]):
         damp.surface[r] = damp.water[r] / damp.rows[r, AMOUNT] if damp.rows[r, SORT] == 1.0 else 0.0
-        varying[np.uint64(damp.rows[r, BODY])] = damp.rows[r, CAPACITY] + WATER_CP * max(damp.water[r], 0.0)
+        varying[np.uint64(damp.rows[r, BODY])] = damp.rows[r, CAPACITY] + WATER_CP * damp.water[r]
     write_damp(damp, 0)
 
 

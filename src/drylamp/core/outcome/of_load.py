@@ -22,7 +22,7 @@ from drylamp.core.twin.run import Run
 if TYPE_CHECKING:
     from drylamp.core.outcome.summary import Outcome
 
-ScoreQuantity = Literal["difference", "mass_rate", "volume", "energy"]
+ScoreQuantity = Literal["difference", "mass_rate", "mass", "volume", "energy"]
 L = TypeVar("L", bound=Load)
 HELD_SLACK_K = 1.0
 """Holding a temperature allows for the thermometer: this much below still counts."""
@@ -169,6 +169,7 @@ class LoadOutcome(Generic[L]):
         turned_until: when turning to the sun ends before the last step, as once it is covered
         daily: what each day came to, in a few words, where that says more than a peak
         sizes: other sizes of the same, for planning
+        counts_minutes: whether one asks how soon it gets to its temperature
         clean_kg: kilograms that a day gave, where it is counted in kilograms
         otherwise: what to do when it will not be ready
     """
@@ -184,5 +185,6 @@ class LoadOutcome(Generic[L]):
     turned_until: Callable[[L, Outcome], datetime | None] = lambda load, outcome: None
     daily: Callable[[Model], dict[date, str]] = lambda results: {}
     sizes: Callable[[L], list[L]] = no_sizes  # type: ignore[assignment]
+    counts_minutes: bool = True
     clean_kg: Callable[[L, Run], float] | None = None
     otherwise: str = "Have another fire ready."

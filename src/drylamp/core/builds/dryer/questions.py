@@ -57,18 +57,18 @@ def vent_curve(context: AdviceContext, build: FoodDryer) -> VentCurve:
         m3_h = float(moved.mean()) / run.weather.dt_s * 3600.0 / AIR_KG_M3
         return VentPoint(
             open_share=share, into_trays_c=round(float(np.nanmax(run.temperature_c[INTO])), 2), flow_m3_h=round(m3_h, 2), changes_h=round(m3_h / holds_m3, 1),
-            kg_h=round(score or 0.0, 4), hours=None if done is None else round((done - begun) / 3600.0, 2),
+            dries=round(score or 0.0, 4), hours=None if done is None else round((done - begun) / 3600.0, 2),
         )  # fmt: skip
 
     with ThreadPoolExecutor(max_workers=2) as both:
         points = list(both.map(at, OPENINGS))
-    best = max(points, key=lambda p: p.kg_h)
+    best = max(points, key=lambda p: p.dries)
     near = min(points, key=lambda p: abs(p.into_trays_c - wanted))
-    flat = [p.open_share for p in points if p.kg_h >= FLAT_SHARE * best.kg_h]
+    flat = [p.open_share for p in points if p.dries >= FLAT_SHARE * best.dries]
     shut = points[0]
     words = (
         f"Dries fastest {100 * best.open_share:.0f} % open, {celsius(best.into_trays_c)} into the trays; from {100 * flat[0]:.0f} to {100 * flat[-1]:.0f} % it makes little difference. "
-        f"Nearest to {celsius(wanted)}: {100 * near.open_share:.0f} % open. Nearly shut it is {celsius(shut.into_trays_c)} hot and dries {100 * (1 - shut.kg_h / best.kg_h):.0f} % slower."
+        f"Nearest to {celsius(wanted)}: {100 * near.open_share:.0f} % open. Nearly shut it is {celsius(shut.into_trays_c)} hot and dries {100 * (1 - shut.dries / best.dries):.0f} % slower."
     )
     return VentCurve(
         points=points,

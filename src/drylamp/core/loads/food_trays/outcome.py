@@ -15,7 +15,7 @@ from drylamp.core.loads.common.food.mould import NEAR, OVER, mould_share
 from drylamp.core.loads.common.outcome import READY
 from drylamp.core.loads.common.shelves import INTO
 from drylamp.core.loads.food_trays.spec import FoodOnTray, FoodTrays, node_of
-from drylamp.core.outcome.of_load import KG_AN_HOUR, Headline, Held, LoadOutcome, PlanStep, moment
+from drylamp.core.outcome.of_load import Headline, Held, LoadOutcome, Measure, PlanStep, moment
 from drylamp.core.sky.clock import days_of, instant_s, local_day, local_time
 from drylamp.core.sky.site import Site
 from drylamp.core.text import Sentence, counted, kilograms
@@ -29,7 +29,9 @@ CASE_ACTIVITY, CASE_WET = 0.45, 0.5
 """A surface drier than the first while more than this share of the water is still inside: it hardens (common practice, no source)."""
 OVER_DRIED = 0.6
 """Share of the water it may keep below which it is drier than it needs to be; from memory."""
-BROWNS_MIN = 60.0
+SUNNY_H = 9.0
+WATER = Measure("mass", 0.002, 0.02, 0.04)
+"""Kilograms of water that it gives up in a day of nine hours."""
 Mould = Literal["none", "near", "over"]
 
 
@@ -253,7 +255,7 @@ def enough(load: FoodTrays, run: Run, day: Held) -> bool:
 
 
 def score(load: FoodTrays, run: Run, begun_s: float) -> float | None:
-    """Kilograms of water that had to go, an hour, from laying in to when the last is dry; of what is not, as much as went."""
+    """Kilograms of water that had to go, in each nine hours from laying in to when the last is dry; of what is not, as much as went."""
     gone = 0.0
     for food in load.numbered:
         held = None if run.damp is None else run.damp.held_kg.get(node_of(food))
@@ -261,7 +263,7 @@ def score(load: FoodTrays, run: Run, begun_s: float) -> float | None:
             gone += food.kg - max(float(np.nanmin(held)) + food.dry_kg, food.target_kg)
     done = done_at(load, run)
     hours = ((float(run.edge_s[-1]) if done is None else done) - begun_s) / 3600.0
-    return gone / hours if hours > 0.0 and math.isfinite(gone) else None
+    return SUNNY_H * gone / hours if hours > 0.0 and math.isfinite(gone) else None
 
 
 def daily(results: Model) -> dict[date, str]:
@@ -312,6 +314,6 @@ def steps(load: FoodTrays, outcome: Outcome, get_ready: str) -> list[PlanStep]:
 
 
 OUTCOME: LoadOutcome[FoodTrays] = LoadOutcome(
-    measure=KG_AN_HOUR, steps=steps, results_model=DryingResults, results=results, headline=headline, score=score, enough=enough,
-    done_at=done_at, daily=daily, otherwise="Finish it in an oven at its lowest, door ajar.",
+    measure=WATER, steps=steps, results_model=DryingResults, results=results, headline=headline, score=score, enough=enough,
+    done_at=done_at, daily=daily, counts_minutes=False, otherwise="Finish it in an oven at its lowest, door ajar.",
 )  # fmt: skip
