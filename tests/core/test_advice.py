@@ -10,42 +10,27 @@ from datetime import date
 import numpy as np
 import pytest
 
-from drylamp.core.advice.cautions import OF_EVERY_BUILD, cautions, named
 from drylamp.core.advice.changes import changes_of
 from drylamp.core.advice.context import AdviceContext, doubt_of, score_of
-from drylamp.core.advice.entries import Seen
 from drylamp.core.advice.flap import flap_angles
-from drylamp.core.advice.limits import material_flags
 from drylamp.core.advice.meal import YearPlan, days_like, done_at, has_chances, meal_plan, stock_days, year_plan
 from drylamp.core.advice.patch import bright_patch
 from drylamp.core.advice.plan import day_plan
 from drylamp.core.advice.pointing import pointing, turning_curve
-from drylamp.core.advice.registry import BUILD_ADVICE, LOAD_ADVICE
 from drylamp.core.advice.sayings import sayings_of
 from drylamp.core.advice.schools import schools_of
 from drylamp.core.advice.weakest import weakest_link
 from drylamp.core.builds.common.cover.spec import GlazedCover
-from drylamp.core.builds.dish.advice import focus_suns
 from drylamp.core.builds.dish.optics import spill
 from drylamp.core.builds.registry import kind_of
-from drylamp.core.builds.starters import starters
 from drylamp.core.checks import InputProblem
-from drylamp.core.common.coil import Coil
-from drylamp.core.common.wall import WallLayer
-from drylamp.core.loads.common.draws import Running
-from drylamp.core.loads.common.envelope import Envelope
-from drylamp.core.loads.common.loop.spec import PipeRun, Pump
 from drylamp.core.loads.pot.outcome import rest_minutes
 from drylamp.core.loads.pot.spec import PotLoad, in_vessel
-from drylamp.core.loads.running.spec import RunningWater
 from drylamp.core.outcome.of_load import KELVIN
 from drylamp.core.outcome.registry import measure_of
 from drylamp.core.sky.dome import plane_axes
-from drylamp.core.sky.of_span import weather_of
-from drylamp.core.sky.weather import ClearDay, Span
 from drylamp.core.twin.calibration import Calibration
 from drylamp.demo.scenario import (
-    BASIN_HOSE,
     BISCUITS,
     CAPPINGS,
     CREW_POT,
@@ -53,40 +38,17 @@ from drylamp.demo.scenario import (
     FLAT_LOAF,
     FUNNEL,
     HEATER,
-    LIDS,
     MELTER,
     OVEN,
-    PLUNGE_TUB,
     SHOWERS,
     STEW,
     TERRACE,
-    TUB_FRAME,
     WORKSHOP,
 )
 from tests.core import dryers
-from tests.posing import forecasted, posed, simulated, summarised
+from tests.core.advised import CONTEXT, DAY, JUNE, PAIRS, names_of
+from tests.posing import posed, simulated, summarised
 from tests.wording import read
-
-JUNE = date(2025, 6, 12)
-DAY = weather_of(TERRACE, ClearDay(tmin_c=15, tmax_c=26, wind_m_s=2.0), Span(start=JUNE, step_s=300))
-CONTEXT = AdviceContext(posed(TERRACE, None, OVEN, STEW), DAY)
-TWO_COILS = BASIN_HOSE.with_(coils=2, width_m=1.5)
-RUNS = RunningWater(running=[Running(begins="10:00", ends="16:00", l_min=1.0)])
-TUBES = starters()["sleeved-tubes"][0].spec
-BARREL_COIL, BARREL = starters()["hose-coil"][1].spec, starters()["hose-coil"][1].load
-KETTLE, TEA = starters()["tube-kettle"][0].spec, starters()["tube-kettle"][0].load
-ROW, ROW_TANK = starters()["tube-row"][0].spec, starters()["tube-row"][0].load
-PAIRS = {
-    "box": (OVEN, STEW), "funnel": (FUNNEL, STEW), "dish": (DISH, CREW_POT), "melter": (MELTER, CAPPINGS), "heater": (HEATER, SHOWERS),
-    "hose": (TWO_COILS, RUNS), "tub": (TUB_FRAME, PLUNGE_TUB), "barrel": (BARREL_COIL, BARREL), "bottles": (TUBES, BARREL),
-    "kettle": (KETTLE, TEA), "row": (ROW, ROW_TANK), **dryers.PAIRS,
-}  # fmt: skip
-
-
-def names_of(what: str) -> set[str]:
-    """Names of every school, saying or caution (``schools``, ``sayings``, ``cautions``) that lives with a kind or a load."""
-    everywhere = (*BUILD_ADVICE.values(), *LOAD_ADVICE.values())
-    return {entry.name for advice in everywhere for entry in getattr(advice, what)}
 
 
 @pytest.fixture(params=list(PAIRS))
@@ -240,155 +202,6 @@ def test_a_tight_box_lets_the_outside_matter_less_than_a_bare_pot():
     )
     assert box < 0
     assert funnel < 0
-
-
-# --- cautions ---
-
-
-def seen(build, load, weather=DAY):
-    outcome, run = forecasted(TERRACE, None, build, load, weather)
-    empty = simulated(TERRACE, None, build, None, weather)
-    return Seen(posed(TERRACE, None, build, load), empty, run, outcome.days[0])
-
-
-def texts(build, load, *weather, name):
-    return [read(flag.text) for entry, flag in named(seen(build, load, *weather)) if entry == name]
-
-
-COLD = weather_of(TERRACE, ClearDay(tmin_c=-6, tmax_c=4, wind_m_s=2.0), Span(start=JUNE, step_s=300))
-HEAVY = WallLayer(material="brick-layer", thickness_m=0.2)
-LEANING = OVEN.model_copy(update={"tilt_deg": 35.0})
-FULL = STEW.model_copy(update={"food_kg": 4.0})
-LOW = BARREL.model_copy(update={"above_m": -0.4, "start_c": 45.0, "fill_l": 300.0})
-HOT_PIPES = BARREL.model_copy(update={"start_c": 70.0, "above_m": 2.0, "run": PipeRun(material="garden-hose")})
-GONE = KETTLE.with_(tube=KETTLE.tube.model_copy(update={"getter": "white"}))
-HUNTS = ROW_TANK.model_copy(update={"pump": Pump(how="difference", head_m=6.0, free_l_min=40.0, on_k=3.0, off_k=2.5)})
-LITTLE_TEA = TEA.model_copy(update={"fill_l": 0.1})
-COLD_GREY = weather_of(TERRACE, ClearDay(tmin_c=0, tmax_c=4, sky="grey"), Span(start=JUNE, step_s=300))
-CASES = {
-    **dryers.CASES,
-    "focus": ((DISH, CREW_POT), (OVEN, STEW), "suns"),
-    "hot-parts": ((OVEN, STEW), None, "tray"),
-    "eyes": ((OVEN, STEW), (OVEN.model_copy(update={"mirror": None}), STEW), "never look"),
-    "turning": ((DISH, CREW_POT), (FUNNEL, STEW), "spill past the pot"),
-    "wind": ((DISH, CREW_POT), (MELTER, CAPPINGS), "gale"),
-    "glass": ((OVEN, STEW), (FUNNEL, STEW), "cold water"),
-    "paint": ((LIDS, None), (OVEN, None), "lead"),
-    "edges": ((LIDS, None), (OVEN, None), "sharp"),
-    "weight": ((LIDS.model_copy(update={"sheet": HEAVY}), None), (LIDS, None), "brace the board"),
-    "fumes": ((FUNNEL, STEW), (DISH, CREW_POT), "cure and air"),
-    "pressure": ((DISH, CREW_POT), (DISH, in_vessel(CREW_POT, "cast-iron")), "valve"),
-    "too-cool": (
-        (FUNNEL, PotLoad(food_kg=10.0, pot_diameter_m=0.26, pot_height_m=0.25)),
-        (OVEN, STEW),
-        "does not reach",
-    ),
-    "meat-and-eggs": (
-        (WORKSHOP, PotLoad(food="egg-dish", food_kg=1.0, pot_height_m=0.1, pot_diameter_m=0.18)),
-        (OVEN, STEW),
-        "71 °C",
-    ),
-    "danger-zone": ((OVEN, FULL), (DISH, CREW_POT), "between 5 °C and 60 °C"),
-    "handling": ((OVEN, STEW.model_copy(update={"food": "porridge"})), (OVEN, STEW), "stirring"),
-    "leaning-pot": ((LEANING, FULL), (LEANING.model_copy(update={"shelf": "level"}), FULL), "runs over the rim"),
-    "steam": ((OVEN, STEW), (WORKSHOP, BISCUITS), "away from your face"),
-    "wax-fire": ((MELTER, CAPPINGS), (OVEN, STEW), "never with water"),
-    "bees": ((MELTER, CAPPINGS), (OVEN, STEW), "comb"),
-    "shelter": ((OVEN, STEW), (DISH, CREW_POT), "animals"),
-    "dry": ((HEATER, None), (HEATER, SHOWERS), "without water"),
-    "relief": ((HEATER.with_(coil=Coil()), SHOWERS), (HEATER, SHOWERS), "relief valve"),
-    "scald": (
-        (HEATER, SHOWERS.model_copy(update={"fill_l": 25.0, "draws": []})),
-        (HEATER, SHOWERS.model_copy(update={"fill_l": 120.0})),
-        "burns in about",
-    ),
-    "germs": ((HEATER, SHOWERS), (OVEN, STEW), "legionella"),
-    "water-weight": ((HEATER, SHOWERS), (OVEN, STEW), "four legs"),
-    "frost": ((HEATER, SHOWERS.model_copy(update={"start_c": 0.5})), (HEATER, SHOWERS), "Drain box"),
-    "not-to-drink": ((HEATER, SHOWERS), (OVEN, STEW), "backflow"),
-    "never-shut": ((BASIN_HOSE, RUNS), (HEATER, SHOWERS), "shut at both ends"),
-    "hose-weight": ((BASIN_HOSE, RUNS), (HEATER, SHOWERS), "hose and water"),
-    "hose-scald": (
-        (BASIN_HOSE.with_(cover=GlazedCover(), bed="black-card"), RunningWater(running=[])),
-        (BASIN_HOSE, RUNS),
-        "first litres",
-    ),
-    "hose-frost": ((BASIN_HOSE, RUNS, COLD), (BASIN_HOSE, RUNS), "splits it"),
-    "hose-not-to-drink": ((BASIN_HOSE, RUNS), (HEATER, SHOWERS), "backflow"),
-    "cook": ((DISH, CREW_POT), (OVEN, STEW), "shade"),
-    "tubes-never-shut": ((TUBES, BARREL), (BARREL_COIL, BARREL), "shut at both ends"),
-    "tubes-weight": ((TUBES, BARREL), (BARREL_COIL, BARREL), "tie the bottles"),
-    "tubes-list": ((TUBES, BARREL), (BARREL_COIL, BARREL), "elbows and tees"),
-    "loop-electricity": ((TUB_FRAME, PLUNGE_TUB), (BARREL_COIL, BARREL), "residual-current"),
-    "loop-frost": ((TUB_FRAME, PLUNGE_TUB, COLD), (TUB_FRAME, PLUNGE_TUB), "drain both"),
-    "loop-pipes": ((TUB_FRAME, HOT_PIPES), (TUB_FRAME, PLUNGE_TUB), "lasts to"),
-    "loop-backwards": ((BARREL_COIL, LOW), (TUB_FRAME, PLUNGE_TUB), "check valve"),
-    "tub-hot": (
-        (TUB_FRAME, PLUNGE_TUB.model_copy(update={"fill_l": 120.0, "start_c": 38.0})),
-        (TUB_FRAME, PLUNGE_TUB),
-        "heart",
-    ),
-    "pool-germs": (
-        (TUB_FRAME, PLUNGE_TUB),
-        (TUB_FRAME, PLUNGE_TUB.model_copy(update={"start_c": 8.0, "fill_l": 3000.0})),
-        "disinfect",
-    ),
-    "vacuum": ((GONE, TEA), (KETTLE, TEA), "white spot"),
-    "glass-shock": ((KETTLE, TEA), (GONE.with_(wings=None), TEA, COLD), "hot dry tube"),
-    "tipping": ((KETTLE, TEA), (ROW, ROW_TANK), "it tips at about"),
-    "tubes-relief": ((ROW, ROW_TANK), (TUBES, BARREL), "relief valve and an open vent"),
-    "tubes-frost": ((ROW.with_(inside="filled"), ROW_TANK, COLD), (ROW, ROW_TANK, COLD), "one that freezes bursts"),
-    "row-weight": ((ROW, ROW_TANK), (TUBES, BARREL), "as they work"),
-    "loop-starts": ((ROW, HUNTS), (ROW, ROW_TANK), "Throttle it"),
-    "kettle-scald": ((KETTLE, TEA), (KETTLE.with_(wings=None), TEA, COLD_GREY), "boils in bursts"),
-    "kettle-dry": ((KETTLE, LITTLE_TEA), (KETTLE, TEA), "stands dry and hot"),
-    "kettle-drinking": ((KETTLE, TEA), (OVEN, STEW), "pasteurised"),
-    "pool-children": ((TUB_FRAME, PLUNGE_TUB), (BARREL_COIL, BARREL), "fence"),
-    "pool-weight": (
-        (TUB_FRAME, PLUNGE_TUB),
-        (TUB_FRAME, PLUNGE_TUB.model_copy(update={"sunk_share": 1.0})),
-        "each square metre",
-    ),
-}
-
-
-def test_every_caution_has_its_case():
-    assert set(CASES) == names_of("cautions") | {entry.name for entry in OF_EVERY_BUILD}
-
-
-@pytest.mark.parametrize("name", list(CASES))
-def test_every_caution_speaks_where_it_applies_and_is_silent_elsewhere(name):
-    where, elsewhere, words = CASES[name]
-    assert any(words in text for text in texts(*where, name=name))
-    if elsewhere is not None:
-        assert not any(words in text for text in texts(*elsewhere, name=name))
-
-
-def test_no_caution_declares_anything_safe():
-    for build, load in PAIRS.values():
-        for flag in cautions(seen(build, load)):
-            assert "is safe" not in flag.text.lower()
-
-
-def test_a_larger_dish_has_more_suns_on_a_smaller_share():
-    small, large = (focus_suns(DISH.model_copy(update={"diameter_m": d})) for d in (0.8, 1.6))
-    assert large[0] > small[0]
-    assert 50 < focus_suns(DISH)[0] < 2000
-
-
-def test_a_bag_that_touches_a_hot_pot_is_named():
-    bag = Envelope(material="pe-film", thickness_m=0.0002, diameter_m=0.26, height_m=0.17)
-    load = STEW.model_copy(update={"under": bag})
-    at = seen(FUNNEL, load)
-    assert any("Keep it off the pot" in flag.text for flag in material_flags(at.case, at.empty, at.run))
-
-
-def test_a_funnel_of_card_is_warned_of_its_own_focus():
-    at = seen(FUNNEL, FLAT_LOAF)
-    assert any(
-        flag.part in ("base", "sheet") and "lasts to about" in flag.text
-        for flag in material_flags(at.case, at.empty, at.run)
-    )
 
 
 # --- the plan of a day ---

@@ -13,8 +13,11 @@ from drylamp.core.air import draught
 from drylamp.core.air.draught import FlowPath, Loss, Mover, flow_kg_s
 from drylamp.core.air.panel import MATCH, PanelDrive
 from drylamp.core.checks import InputProblem
+from drylamp.core.heat.advance import advance
+from drylamp.core.heat.closure import closure
+from drylamp.core.heat.drive import Drive
 from drylamp.core.heat.law import Law
-from drylamp.core.heat.network import Drive, Network, advance, closure
+from drylamp.core.heat.network import Network
 from drylamp.core.heat.parts import Link, Node
 
 SEA = 101325.0

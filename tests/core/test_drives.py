@@ -16,8 +16,11 @@ from drylamp.core.builds import registry
 from drylamp.core.builds.registry import KINDS
 from drylamp.core.checks import InputProblem
 from drylamp.core.common.drive import ByHand, Constant, Differential, FlowControl, Season, SunPanel, Timer, Turn
+from drylamp.core.heat.advance import advance
+from drylamp.core.heat.closure import closure
+from drylamp.core.heat.drive import Drive
 from drylamp.core.heat.law import Law
-from drylamp.core.heat.network import Drive, Network, advance, closure
+from drylamp.core.heat.network import Network
 from drylamp.core.heat.parts import Link, Node
 from drylamp.core.sky.clock import instant_s
 from drylamp.core.sky.ground import ground_c, mains_c

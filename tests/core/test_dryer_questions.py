@@ -49,6 +49,47 @@ def on(build: FoodDryer, load: FoodTrays | None) -> AdviceContext:
     return AdviceContext(case, weather_of(TERRACE, DAY, SPAN))
 
 
+# --- laid in by and by ---
+
+
+def by_and_by(day: int) -> FoodTrays:
+    """Figs on the first day, tomatoes so many days on."""
+    foods = [food.model_copy(update={"day": 1 if food.food == "fig" else day}) for food in FIGS.foods]
+    return FIGS.model_copy(update={"foods": foods})
+
+
+def test_a_batch_laid_in_over_days_is_looked_at_to_the_end_of_the_last():
+    load = by_and_by(4)
+    advice = advice_of_load(load)
+    assert advice.batch is not None
+    assert advice.nights is not None
+    ahead = advice.batch(on(FIG_DRYER, load), load)
+    assert (ahead.days, len(ahead.trays)) == (9, 5)
+    wet = [[share for share in tray.moisture_wb if share is not None] for tray in ahead.trays]
+    assert len(wet[0]) > 0
+    assert ahead.trays[4].moisture_wb[24] is None, "not in yet on the second day"
+    assert "within 9 days" in plain(ahead.words) or "dry on day" in plain(ahead.words)
+    nights = {way.night: way.hours for way in advice.nights(on(FIG_DRYER, load), load).ways}
+    assert nights["left"] is None or nights["left"] > 3 * 24.0, "from the first of it going in"
+
+
+def test_what_goes_in_too_late_to_be_looked_at_is_refused_by_name():
+    load = by_and_by(20)
+    advice = advice_of_load(load)
+    assert advice.batch is not None
+    with pytest.raises(InputProblem, match="the last of it goes in 19 days after the first") as refused:
+        advice.batch(on(FIG_DRYER, load), load)
+    assert refused.value.field == "load.foods"
+
+
+def test_fillings_of_a_week_are_laid_in_together():
+    advice = advice_of_load(FIGS)
+    assert advice.weekly is not None
+    one, other = (advice.weekly(on(FIG_DRYER, load), load, 5.0, 8) for load in (FIGS, by_and_by(6)))
+    assert [month.kg_week for month in one.months] == [month.kg_week for month in other.months]
+    assert one.months[7].kg_week > 2.0
+
+
 # --- why it is not hotter ---
 
 
@@ -321,6 +362,34 @@ def test_trays_may_come_on_another_day_change_places_and_go():
     assert np.isnan(first[(24 + 18) * 60])
     assert np.isnan(second[(24 + 9) * 60])
     assert second[(24 + 11) * 60] == pytest.approx(0.4, abs=0.01)
+
+
+def test_trays_laid_in_after_the_first_are_done_go_in_all_the_same():
+    mint = [FoodOnTray(tray=1, food="mint", kg=0.05), FoodOnTray(tray=2, food="mint", kg=0.05, day=4)]
+    load = FoodTrays(foods=mint)
+    case = Case(site=TERRACE, build=FIG_DRYER, load=load, weather=DAY, span=Span(start=AUGUST, days=5, step_s=300))
+    run = simulate(case, weather_of(TERRACE, DAY, case.span))
+    first, second = (run.mass_kg[f"food-{k}"] for k in (1, 2))
+    assert np.nanmin(first[: 2 * 288]) < load.foods[0].target_kg, "dry long before the other goes in"
+    assert np.isnan(second[3 * 288])
+    assert second[3 * 288 + 10 * 12] == pytest.approx(0.05, abs=0.02)
+    assert np.nanmin(second) < load.foods[1].target_kg
+
+
+def test_what_is_taken_out_stays_out_though_nothing_else_lies_there():
+    """Out on the second evening, wet as it is; another tray goes in on the fourth day."""
+    fig, later = FoodOnTray(tray=1, kg=0.5, out_day=2), FoodOnTray(tray=2, kg=0.5, day=4)
+    load = FoodTrays(foods=[fig, later])
+    assert [len(stage.foods) for _, stage in load.stages()] == [1, 0, 1]
+    for given in (load, FoodTrays(foods=[fig])):
+        case = Case(site=TERRACE, build=FIG_DRYER, load=given, weather=DAY, span=Span(start=AUGUST, days=4, step_s=300))
+        outcome, run = run_case(case)
+        kg = run.mass_kg["food-1"]
+        assert not np.isnan(kg[288 + 17 * 12])
+        assert np.isnan(kg[288 + 19 * 12 :]).all()
+        assert outcome.energy_closure < 1e-9
+        assert outcome.water_closure is not None
+        assert outcome.water_closure < 1e-9
 
 
 @pytest.mark.parametrize("name", ["dryer-figs", "dryer-glass-cabinet"])

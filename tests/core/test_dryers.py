@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import UTC, date, datetime, timedelta
 
 import numpy as np
@@ -21,7 +22,8 @@ from drylamp.core.engine import run_case
 from drylamp.core.forms import added, changed
 from drylamp.core.heat.law import Law
 from drylamp.core.heat.parts import HUMIDITY
-from drylamp.core.loads.food_trays.outcome import results
+from drylamp.core.loads.food_trays.figures.finish import twin_kg, weighings
+from drylamp.core.loads.food_trays.outcome import dry_at, results, water_in, way_to_mould
 from drylamp.core.loads.food_trays.spec import FoodOnTray, FoodTrays, node_of
 from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.weather import ClearDay, Span
@@ -193,6 +195,40 @@ def test_a_tray_is_told_what_it_weighs_dry_and_when():
     assert found.mj_kg > 2.3
 
 
+@pytest.mark.parametrize("night", ["left", "taken-in"])
+@pytest.mark.parametrize(("build", "load"), [(GLASS_CABINET, APPLES), (FIG_DRYER, FIGS)])
+def test_water_of_the_days_is_what_the_trays_lost_however_light(build: FoodDryer, load: FoodTrays, night: str):
+    """What is laid in, taken indoors or taken out is neither lost nor won; APPLES hold less than half a kilogram a tray."""
+    load = load.model_copy(update={"night": night})
+    found = results(TERRACE, load, ran(build, load, days=4)).drying  # type: ignore[attr-defined]
+    assert found.water_kg > 1.0
+    assert sum(day.water_kg for day in found.days) == pytest.approx(found.water_kg, abs=0.004)
+    after = [day.water_kg for day in found.days if found.done_at is not None and day.day > found.done_at.date()]
+    assert after == [0.0] * len(after), "nothing dries that is out"
+
+
+def test_food_that_was_never_in_is_told_of_nowhere():
+    late = FIGS.model_copy(update={"foods": [FIGS.foods[0], FIGS.foods[1].model_copy(update={"day": 9})]})
+    run = ran(FIG_DRYER, late)
+    missing = late.numbered[1]
+    assert water_in(missing, run) is None
+    assert dry_at(missing, run) is None
+    assert way_to_mould(missing, run).max() == 0.0
+    assert [tray.node for tray in results(TERRACE, late, run).drying.trays] == ["food-1"]  # type: ignore[attr-defined]
+
+
+def test_the_way_to_mould_only_grows_and_ends_when_it_is_dry():
+    load = FoodTrays(foods=[FoodOnTray(tray=1, food="tomato", kg=0.6)])
+    run = ran(FIG_DRYER, load, days=3)
+    (food,) = load.numbered
+    way, done = way_to_mould(food, run), dry_at(food, run)
+    assert (np.diff(way) >= 0.0).all()
+    assert done is not None
+    assert way[done] == way[-1]
+    (tray,) = results(TERRACE, load, run).drying.trays  # type: ignore[attr-defined]
+    assert tray.mould_share == pytest.approx(way[-1], abs=5e-4)
+
+
 def test_a_heap_in_bad_weather_moulds_and_says_so():
     wet = FoodTrays(foods=[FoodOnTray(tray=k, food="tomato", kg=4.0, slice_mm=40.0) for k in (1, 2, 3, 4, 5)])
     grey = ClearDay(tmin_c=18.0, tmax_c=23.0, rh=0.9, sky="grey")
@@ -321,6 +357,14 @@ def test_a_drying_run_has_its_figures():
     assert figures["drying-curve"].value is not None
     assert figures["drying-curve"].value > 0.95
     assert "nine cases of ten" in plain(figures["dry-by"].words)
+    at = beside(TERRACE, FIG_DRYER, facts)
+    worst = max(way_to_mould(food, at.likely)[-1] for food in FIGS.numbered)
+    assert figures["mould-near"].value == pytest.approx(round(100.0 * worst))
+    weighed = weighings(FIGS, facts.channels)
+    told = [twin_kg(at.likely, tray) for tray in weighed]
+    assert figures["water-out"].twin == pytest.approx(sum(kg[0] - kg[-1] for kg in told), abs=1e-3)
+    away = replace(weighed[0], food=weighed[0].food.model_copy(update={"number": 12}))
+    assert np.isnan(twin_kg(at.likely, away)).all(), "a tray that never lay in weighs nothing by the twin"
 
 
 def test_a_drying_run_without_a_scale_says_what_is_missing():

@@ -6,7 +6,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from drylamp.core.heat import laws
-from drylamp.core.heat.network import jump_substeps, reset_substeps
+from drylamp.core.heat.drive import jump_substeps, reset_substeps
 
 SEA = 101325.0
 quick = settings(max_examples=200, deadline=None, derandomize=True)

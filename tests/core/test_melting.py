@@ -7,8 +7,11 @@ import pytest
 from scipy.integrate import solve_ivp
 
 from drylamp.core.checks import InputProblem
+from drylamp.core.heat.advance import advance
+from drylamp.core.heat.closure import closure
+from drylamp.core.heat.drive import Drive
 from drylamp.core.heat.law import Law
-from drylamp.core.heat.network import Drive, Network, advance, closure
+from drylamp.core.heat.network import Network
 from drylamp.core.heat.parts import AIR, Link, Melting, Node
 
 WAX = Melting(mass_kg=1.0, cp_j_kgk=2500.0, latent_j_kg=160e3, low_c=61.0, high_c=64.0)

@@ -18,7 +18,8 @@ from drylamp.core.builds.common.cover.links import between_plates, sheets, sky_s
 from drylamp.core.builds.common.cover.spec import GlazedCover
 from drylamp.core.checks import InputProblem
 from drylamp.core.engine import weather_for
-from drylamp.core.heat.network import Network, draw_parts
+from drylamp.core.heat.drive import draw_parts
+from drylamp.core.heat.network import Network
 from drylamp.core.heat.parts import MAINS, Link, Node
 from drylamp.core.heat.pipes import Piece, Stream
 from drylamp.core.loads.common.kept.outcome import heat_litres, warm_litres

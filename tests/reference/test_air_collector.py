@@ -18,8 +18,11 @@ from drylamp.core.builds.common.air_collector.links import (
 )
 from drylamp.core.builds.common.air_collector.optics import taken_shares, through_glass
 from drylamp.core.builds.common.air_collector.spec import AirCollector
+from drylamp.core.heat.advance import advance
+from drylamp.core.heat.closure import closure
+from drylamp.core.heat.drive import Drive
 from drylamp.core.heat.led import channel_nusselt, tube_nusselt, wires_nusselt
-from drylamp.core.heat.network import Drive, Network, advance, closure
+from drylamp.core.heat.network import Network
 from drylamp.core.heat.parts import AIR
 
 SEA, SUN, OUT_C = 101325.0, 800.0, 20.0
@@ -38,7 +41,7 @@ def collector(**more: object) -> AirCollector:
 def steady(made: AirCollector, kg_s: float, sun_w_m2: float = SUN) -> dict[str, float]:
     """Temperatures after four hours of steady sun and flow."""
     nodes, links = collector_parts(made, 35.0, "draught")
-    links = [*links, *carried([air_nodes()[-1], AIR], "draught", 1.0, "air")]
+    links = [*links, *carried([AIR, *air_nodes(), AIR], "draught", 1.0, "air")]
     network = Network(tuple(nodes), tuple(links), (FlowPath("draught", (), (), AIR, given_kg_s=kg_s),))
     met = np.array([made.area_m2 * sun_w_m2])
     plate, back, sheets = through_glass(made, np.array([1.0]), met)

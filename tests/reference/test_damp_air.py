@@ -10,10 +10,13 @@ import pytest
 
 from drylamp.core.air.draught import FlowPath, Loss
 from drylamp.core.air.moist import saturation_pressure_pa
+from drylamp.core.heat.advance import History, advance
+from drylamp.core.heat.closure import closure, water_closure
 from drylamp.core.heat.damp import PER_G, VAPOUR_PER_HEAT
+from drylamp.core.heat.drive import Drive
 from drylamp.core.heat.drying import LATENT_J_KG
 from drylamp.core.heat.law import Law
-from drylamp.core.heat.network import Drive, History, Network, advance, closure, water_closure
+from drylamp.core.heat.network import Network
 from drylamp.core.heat.parts import AIR, HUMIDITY, Link, Node, Wet
 from drylamp.core.loads.common.food.piece import GROUPS, Piece
 from drylamp.core.tables import produce

@@ -16,8 +16,11 @@ from drylamp.core.air.constants import CP_WATER_J_KGK, GRAVITY
 from drylamp.core.air.draught import FlowPath
 from drylamp.core.air.thermostat import Stop, Thermostat
 from drylamp.core.heat import siphon, water
+from drylamp.core.heat.advance import History, advance
+from drylamp.core.heat.closure import closure
+from drylamp.core.heat.drive import Drive
 from drylamp.core.heat.law import Law
-from drylamp.core.heat.network import Drive, History, Network, advance, closure
+from drylamp.core.heat.network import Network
 from drylamp.core.heat.parts import Link, Node
 from drylamp.core.heat.pipes import Piece, Round, Stream, Tube
 

@@ -15,8 +15,11 @@ from drylamp.core.air.draught import FlowPath, Loss, Mover, flow_kg_s
 from drylamp.core.air.moist import boiling_c
 from drylamp.core.air.panel import PanelDrive
 from drylamp.core.heat import laws
+from drylamp.core.heat.advance import advance
+from drylamp.core.heat.closure import closure
+from drylamp.core.heat.drive import Drive, calm_blocks, jump_substeps, reset_substeps
 from drylamp.core.heat.law import Law
-from drylamp.core.heat.network import Drive, Network, advance, calm_blocks, closure, jump_substeps, reset_substeps
+from drylamp.core.heat.network import Network
 from drylamp.core.heat.parts import BOUNDARIES, Link, Node
 from drylamp.core.optics.sun_plan import sun_plan
 from drylamp.core.sky.of_span import weather_of

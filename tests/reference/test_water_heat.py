@@ -18,8 +18,11 @@ from drylamp.core.air.constants import CP_WATER_J_KGK
 from drylamp.core.air.draught import FlowPath
 from drylamp.core.heat import network as networks
 from drylamp.core.heat import water
+from drylamp.core.heat.advance import advance
+from drylamp.core.heat.closure import closure
+from drylamp.core.heat.drive import Drive
 from drylamp.core.heat.law import Law
-from drylamp.core.heat.network import Drive, Network, advance, closure
+from drylamp.core.heat.network import Network
 from drylamp.core.heat.parts import MAINS, Link, Node
 from drylamp.core.heat.pipes import Piece, Stream
 from drylamp.core.heat.streams import MOST_LOTS

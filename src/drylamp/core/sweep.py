@@ -15,7 +15,9 @@ import numpy as np
 from drylamp.core.air.moist import boiling_c
 from drylamp.core.arrays import Array
 from drylamp.core.builds.build import Build
-from drylamp.core.heat.network import Drive, advance, closure, jump_substeps, merged
+from drylamp.core.heat.advance import advance
+from drylamp.core.heat.closure import closure
+from drylamp.core.heat.drive import Drive, jump_substeps, merged
 from drylamp.core.optics.sun_plan import SunPlan, sun_plan
 from drylamp.core.sky.dome import skyline
 from drylamp.core.sky.plane import sky_light

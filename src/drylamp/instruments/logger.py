@@ -18,14 +18,13 @@ from typing import Literal
 
 import numpy as np
 
-from drylamp.core.air.moist import VAPOUR_GAS_CONSTANT, saturation_pressure_pa
+from drylamp.core.air.moist import saturation_pressure_pa, vapour_of_ratio_pa
 from drylamp.core.air.properties import density_kg_m3
 from drylamp.core.arrays import Array
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.common.coil.rows import row_number
 from drylamp.core.builds.protocol import INLET
 from drylamp.core.builds.registry import BUILD
-from drylamp.core.heat.damp import vapour_kg_m3
 from drylamp.core.heat.laws import LATENT_J_KG
 from drylamp.core.loads.common.wood import equilibrium_mc
 from drylamp.core.loads.load import Load
@@ -228,7 +227,7 @@ def _humidity(channel: ChannelFacts, run: Run, step: int, outside: float) -> flo
     gram = None if run.damp is None else run.damp.gram_kg.get(f"{channel.node}-vapour")
     if gram is None:
         return outside
-    vapour_pa = vapour_kg_m3(float(gram[step]), 20.0, run.weather.pressure_pa)[0] * VAPOUR_GAS_CONSTANT * 293.15
+    vapour_pa = vapour_of_ratio_pa(float(gram[step]) / 1000.0, run.weather.pressure_pa)
     return min(vapour_pa / float(saturation_pressure_pa(run.temperature_c[channel.node][step])), 1.0)
 
 

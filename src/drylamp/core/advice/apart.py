@@ -10,7 +10,6 @@ References:
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from itertools import combinations
 from math import factorial
@@ -21,6 +20,7 @@ from drylamp.core.advice.context import AdviceContext
 from drylamp.core.builds.build import Build
 from drylamp.core.checks import InputProblem, Model, require
 from drylamp.core.text import Sentence, celsius, kelvin
+from drylamp.core.threads import two_at_a_time
 
 MOST_DIFFERENCES = 7
 SMALL_K = 0.5
@@ -107,8 +107,7 @@ class Gap:
         """How warm it gets with every set of them, °C."""
         count = len(self.differences)
         sets = [frozenset(some) for size in range(count + 1) for some in combinations(range(count), size)]
-        with ThreadPoolExecutor(max_workers=2) as both:
-            found = list(both.map(lambda some: warmest_c(self.context, self.with_(some)), sets))
+        found = two_at_a_time(lambda some: warmest_c(self.context, self.with_(some)), sets)
         return dict(zip(sets, found, strict=True))
 
 

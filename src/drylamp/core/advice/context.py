@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -17,6 +16,7 @@ from drylamp.core.outcome.registry import measure_of, outcome_of
 from drylamp.core.sky.clock import instant_s, local_day
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import Weather
+from drylamp.core.threads import two_at_a_time
 from drylamp.core.twin.calibration import Calibration
 from drylamp.core.twin.case import Case
 from drylamp.core.twin.prepared import Prepared, prepare
@@ -99,8 +99,7 @@ class AdviceContext:
                 return None
             return [score_of(self.case.site, *tried, ready.run(factors)) for factors in calibrations]
 
-        with ThreadPoolExecutor(max_workers=2) as both:
-            return list(both.map(one, cases))
+        return two_at_a_time(one, cases)
 
     def doubtful(self) -> list[Calibration]:
         """The calibration itself, and it with each doubtful parameter moved by its spread."""

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from concurrent.futures import ThreadPoolExecutor
-
 import numpy as np
 from pydantic import Field
 
@@ -12,6 +10,7 @@ from drylamp.core.air.constants import CP_WATER_J_KGK
 from drylamp.core.checks import InputProblem, Model
 from drylamp.core.loads.load import Load
 from drylamp.core.text import Sentence, amount, celsius, litres_a_minute, watts
+from drylamp.core.threads import two_at_a_time
 
 FLOWS_L_MIN = (0.1, 0.2, 0.3, 0.5, 0.8, 1.2, 2.0, 3.0, 5.0, 9.0)
 MUCH_SHARE = 0.9
@@ -49,8 +48,7 @@ def flow_curve(context: AdviceContext, at_s: float) -> FlowCurve:
         raise InputProblem("load", "nothing runs through this; let water into it first")
     mine = load.flow_l_min
     tried = [*FLOWS_L_MIN, *([] if mine is None else [mine])]
-    with ThreadPoolExecutor(max_workers=2) as both:
-        found = list(both.map(lambda l_min: _point(context, load, l_min, at_s), tried))
+    found = two_at_a_time(lambda l_min: _point(context, load, l_min, at_s), tried)
     points, now = found[: len(FLOWS_L_MIN)], None if mine is None else found[-1]
     most = max(point.gain_w for point in points)
     enough = next(point.l_min for point in points if point.gain_w >= MUCH_SHARE * most) if most > 0 else FLOWS_L_MIN[-1]

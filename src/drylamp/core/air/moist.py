@@ -78,6 +78,11 @@ def humidity_ratio(vapour_pa: float, pressure_pa: float) -> float:
     return MOLAR_RATIO * vapour_pa / (pressure_pa - vapour_pa)
 
 
+def vapour_of_ratio_pa(ratio: float, pressure_pa: float) -> float:
+    """Partial pressure of the water in air of a humidity ratio, Pa."""
+    return pressure_pa * ratio / (MOLAR_RATIO + ratio)
+
+
 def enthalpy_j_kg(temperature_c: float, ratio: float) -> float:
     """Enthalpy of moist air per kg of dry air, from 0 °C dry air and liquid water."""
     return 1000.0 * (1.006 * temperature_c + ratio * (2501.0 + 1.86 * temperature_c))

@@ -40,7 +40,7 @@ SUN_JUMP_SHARE, WIND_JUMP_M_S = 0.05, 0.3
 BOIL_NEAR_K, BOIL_PAST_K, BOIL_PARTS = -1.5, 0.02, 6
 """How near to boiling a step is cut finer, and into how many parts."""
 SWITCH_PARTS = 2
-"""Parts of a step at whose beginning a thermostat switched."""
+"""Parts of a step at whose beginning a thermostat switched, or somebody set a vent."""
 STOP_SLACK_K = 0.5
 """How far from where it stops a thermostat starts again."""
 LINES = 10
@@ -262,11 +262,9 @@ def march(  # noqa: C901  one loop over the steps; what it does stands in the fu
         last_sun, last_wind = sun, wind[n]
         parts = _boil_parts(law, ends, now, cut[n]) if boils else cut[n]
         parts = melt_parts(rows, now, parts)
-        if _switch(paths, now, on):
+        if _switch(paths, now, on) | _moved(opening, n):
             parts, steady = max(parts, SWITCH_PARTS), False
         if damp is not None and holds:
-            if _moved(opening, n):
-                parts, steady = max(parts, SWITCH_PARTS), False
             parts = damp_parts(damp, now, pressure, parts)
         if water is not None:
             parts = siphon_parts(water.streams, water.lots, length_s[n], parts)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-import math
+from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 
@@ -10,7 +10,6 @@ import numpy as np
 
 from drylamp.core.air.constants import CP_WATER_J_KGK
 from drylamp.core.air.draught import FlowPath, path_rows
-from drylamp.core.air.moist import MOLAR_RATIO, boiling_c
 from drylamp.core.arrays import Array
 from drylamp.core.checks import require
 from drylamp.core.heat.damp import (
@@ -30,40 +29,17 @@ from drylamp.core.heat.damp import (
     SORT,
     SPEED,
     VAPOUR,
-    Damp,
-    Held,
 )
-from drylamp.core.heat.drying import LATENT_J_KG, WATER_CP
 from drylamp.core.heat.law import Law
 from drylamp.core.heat.laws import FIRST_OF_WATER, PARAMETERS, ready_made
 from drylamp.core.heat.led import FIRST_LED
-from drylamp.core.heat.march import LINES, Links, Outside, Records, Room, Sparse, Steps, Water, march
+from drylamp.core.heat.march import Links
 from drylamp.core.heat.march import Melting as MeltingRows
 from drylamp.core.heat.melt import MELTING_WIDTH
-from drylamp.core.heat.parts import BOUNDARIES, HUMIDITY, Link, Node
+from drylamp.core.heat.parts import BOUNDARIES, Link, Node
 from drylamp.core.heat.pipes import MOST_PIECES, Stream
 from drylamp.core.heat.sparse import SPARSE_ABOVE, Fill, fill_of
-from drylamp.core.heat.streams import (
-    LOG_WIDTH,
-    LOTS_ALONG,
-    Lots,
-    Passed,
-    Streams,
-    compiled_streams,
-    filled,
-    with_own_room,
-)
-
-VALVE_OVER_PA = 1.0e5
-"""What the valve of a pressure pot holds over the air before it lets go; from memory."""
-GUST_JUMP_M_S, SUN_JUMP_W_M2 = 1.0, 100.0
-RESET_S = 300.0
-FLUSHES, MOST_FLUSHED, MOST_DRAW_PARTS, STORE_PARTS = 3, 30, 12, 4
-"""For how many fillings of a pipe, and steps, a draw is cut finer; into how many parts, and into how many where a store is drawn from."""
-MOST_LOGGED = 400_000
-"""Lots that are written down as they leave, at most: 13 MB."""
-CALM_STEPS, CALM_AFTER_S, LONGEST_NAP_S = 10, 1800.0, 900.0
-"""Dark steps that may be taken as one, and how long after the last sun."""
+from drylamp.core.heat.streams import Lots, Streams, compiled_streams, filled
 
 
 @dataclass(frozen=True)
@@ -127,20 +103,15 @@ class Network:
         switch = () if heat is None else (heat.warm, heat.cool, *(() if heat.stop is None else (heat.stop.node,)))
         for end in (*(node for node, _ in path.columns), path.outside, *switch):
             require(end in self._index, f"network.{path.name}", f"'{end}' is no node")
-        balance = dict.fromkeys((node.name for node in self.nodes), 0.0)
-        carries = [(x.start, x.end) for x in self.links if x.law == Law.CARRIED and x.path == path.name]
-        for x in self.links:
-            if x.law == Law.BORNE and x.path == path.name:
-                for node, share in ((x.start, -x.params[0]), (x.end, x.params[0])):
-                    if node in balance:
-                        balance[node] += share
+        carries = [(x.start, x.end, _moved_share(x)) for x in self.links if x.path == path.name]
         rounds = [(s.inlet, s.round) for s in self.streams if s.round is not None]
-        carries += [(inlet, goes.outlet) for inlet, goes in rounds if goes.path == path.name]
-        carries += [(goes.outlet, inlet) for inlet, goes in rounds if goes.back == path.name]
-        for start, end in carries:
-            for node, sign in ((start, -1), (end, 1)):
+        carries += [(inlet, goes.outlet, 1.0) for inlet, goes in rounds if goes.path == path.name]
+        carries += [(goes.outlet, inlet, 1.0) for inlet, goes in rounds if goes.back == path.name]
+        balance = dict.fromkeys((node.name for node in self.nodes), 0.0)
+        for start, end, share in carries:
+            for node, more in ((start, -share), (end, share)):
                 if node in balance:
-                    balance[node] += sign
+                    balance[node] += more
         stuck = [name for name, left in balance.items() if abs(left) > 1e-9]
         require(not stuck, f"network.{path.name}", f"what flows into {', '.join(stuck)} does not flow out again")
 
@@ -219,19 +190,18 @@ class Network:
 
     def with_water(self, kilograms: dict[str, float]) -> Network:
         """The same with other water in what holds some, by node; itself where none of them is in it."""
-        if not any(node.name in kilograms for node in self.wet):
-            return self
-        nodes = tuple(
-            replace(node, wet=replace(node.wet, water_kg=kilograms[node.name]))
-            if node.wet is not None and node.name in kilograms
-            else node
-            for node in self.nodes
-        )
-        return self._with_like(nodes)
+        return self._with(kilograms, self.wet, _soaked)
 
-    def _with_like(self, nodes: tuple[Node, ...]) -> Network:
-        """The same with other amounts in its nodes: how it is joined stays, and what was worked out of that."""
-        other = replace(self, nodes=nodes)
+    def with_masses(self, kilograms: dict[str, float]) -> Network:
+        """The same with other masses of what melts, by node; itself where none of them is in it."""
+        return self._with(kilograms, self.melting, _filled_up)
+
+    def _with(self, kilograms: dict[str, float], those: list[Node], changed: Callable[[Node, float], Node]) -> Network:
+        """The same with other amounts in those nodes: how it is joined stays, and what was worked out of that."""
+        new = {node.name: changed(node, kilograms[node.name]) for node in those if node.name in kilograms}
+        if not new:
+            return self
+        other = replace(self, nodes=tuple(new.get(node.name, node) for node in self.nodes))
         other.__dict__.update(fill=self.fill, compiled_links=self.compiled_links)
         return other
 
@@ -248,18 +218,6 @@ class Network:
             ]  # fmt: skip
             kilograms[k] = what.mass_kg
         return MeltingRows(rows, kilograms)
-
-    def with_masses(self, kilograms: dict[str, float]) -> Network:
-        """The same with other masses of what melts, by node; itself where none of them is in it."""
-        if not any(node.name in kilograms for node in self.melting):
-            return self
-        nodes = tuple(
-            replace(node, melts=replace(node.melts, mass_kg=kilograms[node.name]))
-            if node.melts is not None and node.name in kilograms
-            else node
-            for node in self.nodes
-        )
-        return self._with_like(nodes)
 
     @cached_property
     def compiled_links(self) -> Links:
@@ -334,361 +292,16 @@ class Network:
         return path_rows(self.paths, self._index)
 
 
-@dataclass(frozen=True)
-class Drive:
-    """What a network is exposed to; arrays are means over the steps.
-
-    Attributes:
-        dt_s: length of a step
-        air_c, sky_c, wind_m_s, vapour_pa: shape (steps,)
-        steam_c: temperature at which water boils here
-        pressure_pa: air pressure
-        source_w: sun into each node, shape (steps, nodes)
-        substeps: parts of each step, shape (steps,)
-        ground_c, mains_c: shape (steps,); the run's mean air where not given
-        speed: ceiling on each flow path's fan or pump, 0–1, shape (steps, paths); full speed where not given
-        opening: how far what is set by the hour stands open in each path, 0–1, shape (steps, paths); open where not given
-        on: whether each path's fan or pump may run as its thermostat was left, 0 or 1, shape (paths,); off where not given
-        first: where steps of several lengths were merged, the number of ``dt_s`` that each begins at, and last the end of all
-        flow_kg_s: through each stream, shape (steps, streams); standing where not given
-    """
-
-    dt_s: float
-    air_c: Array
-    sky_c: Array
-    wind_m_s: Array
-    vapour_pa: Array
-    steam_c: float
-    pressure_pa: float
-    source_w: Array
-    substeps: np.ndarray
-    ground_c: Array | None = None
-    mains_c: Array | None = None
-    speed: Array | None = None
-    on: Array | None = None
-    first: np.ndarray | None = None
-    flow_kg_s: Array | None = None
-    opening: Array | None = None
-
-    @property
-    def edges(self) -> np.ndarray:
-        """Beginning of each step and end of the last, in numbers of ``dt_s``, shape (steps + 1,)."""
-        return np.arange(len(self.air_c) + 1) if self.first is None else self.first
-
-    def boundaries(self) -> Array:
-        """Temperatures of BOUNDARIES in order, shape (steps, boundaries)."""
-        steps = len(self.air_c)
-        mean = np.full(steps, float(self.air_c.mean()))
-        ground = mean if self.ground_c is None else self.ground_c
-        mains = ground if self.mains_c is None else self.mains_c
-        steam, valve = np.full(steps, self.steam_c), np.full(steps, boiling_c(self.pressure_pa + VALVE_OVER_PA))
-        gram = 1000.0 * MOLAR_RATIO * self.vapour_pa / (self.pressure_pa - self.vapour_pa)
-        return np.column_stack([self.air_c, self.sky_c, steam, ground, mains, valve, gram])
+def _moved_share(link: Link) -> float:
+    """Share of what its path moves that goes along it."""
+    return link.params[0] if link.law == Law.BORNE else float(link.law == Law.CARRIED)
 
 
-@dataclass(frozen=True)
-class History:
-    """What a network did.
-
-    Attributes:
-        temperature_c: at the edges of what was kept, shape (kept + 1, nodes)
-        link_w: mean power of each link between those edges, shape (kept, links)
-        dt_s: time between edges
-        mass_kg: of what melts, at the same edges, shape (kept + 1, melting nodes)
-        on: whether each path's fan or pump may run, as its thermostat stood at the end, shape (paths,)
-        ran_s: seconds that each path's fan or pump ran, weighed by its speed, shape (kept, paths)
-        passed: what flowed through its streams; none where there are none
-        lots: what its pipes hold at the end
-        held: water in what is damp; none where nothing is
-    """
-
-    temperature_c: Array
-    link_w: Array
-    dt_s: float
-    mass_kg: Array
-    on: Array
-    ran_s: Array
-    passed: Passed | None = None
-    lots: Lots | None = None
-    held: Held | None = None
-
-    def heat_j(self, network: Network) -> Array:
-        """Heat in each node above 0 °C, at the edges, J, shape (kept + 1, nodes)."""
-        heat = self.temperature_c * network.capacities
-        for k, node in enumerate(network.melting):
-            i = network.index(node.name)
-            assert node.melts is not None
-            heat[:, i] += node.melts.heat_j(self.temperature_c[:, i], self.mass_kg[:, k])
-        for k, node in enumerate(network.wet):
-            assert self.held is not None
-            i = network.index(node.name)
-            heat[:, i] += WATER_CP * self.held.water_kg[:, k] * self.temperature_c[:, i]
-        return heat
+def _soaked(node: Node, water_kg: float) -> Node:
+    assert node.wet is not None
+    return replace(node, wet=replace(node.wet, water_kg=water_kg))
 
 
-def advance(network: Network, first_c: Array, drive: Drive, keep: int = 1, lots: Lots | None = None) -> History:
-    """March a network over a drive from given temperatures, keeping every so many ``dt_s``.
-
-    Where ``keep`` is a multiple of CALM_STEPS, blocks of that many dark steps are taken as one.
-
-    Parameters
-    ----------
-    lots
-        what its pipes hold at the start (changed); water as warm as the wall beside it where not given
-
-    Raises
-    ------
-    InputProblem
-        ``keep`` does not divide the steps.
-    """
-    nap = min(CALM_STEPS, int(LONGEST_NAP_S / drive.dt_s))
-    if drive.first is None and keep == 1 and network.wet and network.may_sleep and nap > 1:
-        return _napping(network, first_c, drive, nap)
-    if drive.first is None and keep % CALM_STEPS == 0 and network.may_sleep:
-        drive = merged(drive, drive.source_w.max(axis=1) > 0.0)
-    steps = int(drive.edges[-1])
-    require(keep >= 1 and steps % keep == 0, "keep", f"{keep} was given; allowed is a divisor of {steps} steps")
-    records = room_for_records(network, steps // keep, drive.on)
-    water = water_for(network, first_c, drive, steps // keep, lots)
-    damp = damp_for(network, steps // keep)
-    march(
-        *march_inputs(network, first_c, drive, keep), network.compiled_melting(), records, room_for(network), *matrix_for(network), water, damp
-    )  # fmt: skip
-    return History(
-        records.temperature, records.energy / (drive.dt_s * keep), drive.dt_s * keep, records.mass, records.on, records.ran,
-        None if water is None else water.passed, None if water is None else water.lots, damp.held if damp is not None and network.wet else None,
-    )  # fmt: skip
-
-
-def _napping(network: Network, first_c: Array, drive: Drive, nap: int) -> History:
-    """March a damp network with so many dark steps taken as one, and lay out what it did step by step: straight lines within a nap."""
-    short = merged(drive, drive.source_w.max(axis=1) > 0.0, nap)
-    size = np.diff(short.edges)
-    each = replace(short, first=short.edges)
-    records, damp = room_for_records(network, len(size), drive.on), damp_for(network, len(size))
-    inputs = march_inputs(network, first_c, each, 1)
-    steps = inputs[5]._replace(record=np.arange(len(size)))
-    march(
-        *inputs[:5], steps, network.compiled_melting(), records, room_for(network), *matrix_for(network), water_for(network, first_c, each, 1, None), damp
-    )  # fmt: skip
-    assert damp is not None
-    at, block = np.arange(short.edges[-1] + 1), np.repeat(np.arange(len(size)), size)
-    before = np.minimum(np.searchsorted(short.edges, at, side="right") - 1, len(size) - 1)
-    share = ((at - short.edges[before]) / size[before])[:, None]
-
-    def between(values: Array) -> Array:
-        return np.asarray(values[before] * (1.0 - share) + values[before + 1] * share)
-
-    def spread(values: Array) -> Array:
-        return np.asarray(values[block] / size[block][:, None])
-
-    held = damp.held
-    laid_out = Held(
-        between(held.water_kg), between(held.activity), spread(held.carried_j), spread(held.away_kg), spread(held.moved_kg), spread(held.back_kg)
-    )  # fmt: skip
-    return History(
-        between(records.temperature), spread(records.energy) / drive.dt_s, drive.dt_s, between(records.mass), records.on, spread(records.ran), held=laid_out
-    )  # fmt: skip
-
-
-def damp_for(network: Network, records: int) -> Damp | None:
-    """What holds water, and room for what is written down of it; none where the matrix is dense, and of nothing where it is sparse and dry."""
-    if network.fill is None:
-        return None
-    rows, water = network.compiled_wet()
-    count, paths = len(water), len(network.paths)
-    held = Held(
-        np.zeros((records + 1, count)), np.zeros((records + 1, count)), np.zeros((records, count)), np.zeros((records, count)),
-        np.zeros((records, paths)), np.zeros((records, paths)),
-    )  # fmt: skip
-    return Damp(rows, water, np.zeros((count, 4)), np.zeros(count), held)
-
-
-def water_for(network: Network, first_c: Array, drive: Drive, records: int, lots: Lots | None) -> Water | None:
-    """What flows, and room for what passes; none where the matrix is dense.
-
-    A sparse network without streams has one of no pipes: a third marcher would cost half a minute to compile, and no pipes cost nothing.
-    """
-    if network.fill is None:
-        return None
-    beside = {s.name: np.array([first_c[network.index(p.node)] for p in s.pieces]) for s in network.streams}
-    count, steps = len(network.streams), len(drive.air_c)
-    flow = np.zeros((steps, count)) if drive.flow_kg_s is None else np.ascontiguousarray(drive.flow_kg_s)
-    comes = (
-        flow * drive.dt_s / drive.substeps[:, None] / np.array([s.water_kg for s in network.streams]).reshape(1, count)
-    )
-    flow = np.where([s.round is None for s in network.streams], flow, 0.0)
-    made = np.where(flow > 0.0, np.ceil(LOTS_ALONG * np.minimum(comes, 1.0)) + 2.0, 0.0) * drive.substeps[:, None]
-    rows = int(made.sum()) + sum(len(s.pieces) for s in network.streams)
-    passed = Passed(
-        np.zeros((records, count)), np.zeros((records, count)), np.zeros((records, count)), np.zeros((records, count)), np.zeros((records + 1, count)),
-        np.zeros((min(rows, MOST_LOGGED), LOG_WIDTH)), np.zeros(1, dtype=np.int64),
-    )  # fmt: skip
-    return Water(
-        with_own_room(network.compiled_streams), network.lots_at(beside) if lots is None else lots, passed, flow
-    )
-
-
-def march_inputs(
-    network: Network, first_c: Array, drive: Drive, keep: int
-) -> tuple[Array, Array, Links, Array, Outside, Steps]:
-    """What the marcher reads, in its order."""
-    full = np.ones((len(drive.air_c), len(network.paths)))
-    speed = full if drive.speed is None else drive.speed
-    opening = full if drive.opening is None else drive.opening
-    bounds = drive.boundaries()
-    if not any(node.role == "vapour" for node in network.nodes):
-        bounds = np.ascontiguousarray(bounds[:, :-1])  # nobody asks how damp it is outside
-    outside = Outside(
-        bounds, np.ascontiguousarray(drive.wind_m_s), np.ascontiguousarray(drive.vapour_pa),
-        drive.pressure_pa, np.ascontiguousarray(speed), np.ascontiguousarray(opening), np.ascontiguousarray(drive.source_w),
-    )  # fmt: skip
-    steps = Steps(drive.dt_s * np.diff(drive.edges), drive.substeps, drive.edges[:-1] // keep)
-    first = np.asarray(first_c, dtype=float)
-    return first, network.capacities, network.compiled_links, network.compiled_paths(), outside, steps
-
-
-def room_for_records(network: Network, records: int, on: Array | None = None) -> Records:
-    """Room for what the marcher writes down; thermostats begin as they were left, else off."""
-    free = np.array([float(path.thermostat is None) for path in network.paths])
-    return Records(
-        np.empty((records + 1, len(network.nodes))), np.zeros((records, len(network.links))),
-        np.empty((records + 1, len(network.melting))), free if on is None else on.copy(), np.zeros((records, len(network.paths))),
-    )  # fmt: skip
-
-
-def room_for(network: Network) -> Room:
-    """Room for the marcher to work in."""
-    nodes = len(network.nodes)
-    wide = max(nodes + len(BOUNDARIES), len(network.paths))
-    return Room(np.zeros((LINES, wide)), np.empty((len(network.links), 3)))
-
-
-def matrix_for(network: Network) -> tuple[Array | None, Sparse | None]:
-    """Room for a dense matrix and its inverse, or for a sparse one and its factors."""
-    if network.fill is None:
-        return np.empty((2, len(network.nodes), len(network.nodes))), None
-    return None, Sparse(network.fill, np.empty((2, network.fill.numbers)))
-
-
-def merged(drive: Drive, lit: np.ndarray, nap: int = CALM_STEPS) -> Drive:
-    """The drive with calm blocks of so many dark steps taken as one step each, at their means."""
-    first = calm_blocks(lit, drive.dt_s, nap)
-    size = np.diff(first, append=len(lit))
-
-    def mean(values: Array) -> Array:
-        shape = (-1,) + (1,) * (values.ndim - 1)
-        return np.asarray(np.add.reduceat(values, first, axis=0) / size.reshape(shape))
-
-    def mean_of(values: Array | None) -> Array | None:
-        return None if values is None else mean(values)
-
-    return replace(
-        drive,
-        air_c=mean(drive.air_c),
-        sky_c=mean(drive.sky_c),
-        wind_m_s=mean(drive.wind_m_s),
-        vapour_pa=mean(drive.vapour_pa),
-        source_w=mean(drive.source_w),
-        substeps=drive.substeps[first],
-        ground_c=mean_of(drive.ground_c),
-        mains_c=mean_of(drive.mains_c),
-        speed=mean_of(drive.speed),
-        opening=mean_of(drive.opening),
-        first=np.append(first, len(lit)),
-    )
-
-
-def calm_blocks(lit: np.ndarray, dt_s: float, nap: int = CALM_STEPS) -> np.ndarray:
-    """First steps of the blocks that the marcher may take as one: so many dark steps each, single ones elsewhere.
-
-    A block counts as dark when no step of it is lit, nor was any in the half hour before.
-    """
-    steps = len(lit)
-    wake = round(CALM_AFTER_S / dt_s)
-    since = np.arange(steps) - np.maximum.accumulate(np.where(lit, np.arange(steps), -steps))
-    whole = steps // nap * nap
-    dark = (since[:whole] > wake).reshape(-1, nap).all(axis=1)
-    starts = np.ones(steps, dtype=bool)
-    starts[:whole].reshape(-1, nap)[dark, 1:] = False
-    return np.flatnonzero(starts)
-
-
-def jump_substeps(wind_m_s: Array, sun_w_m2: Array) -> np.ndarray:
-    """Two parts in steps where wind or sun jumps, one elsewhere, shape (steps,): a light node follows in seconds."""
-    gust = np.abs(np.diff(wind_m_s, prepend=wind_m_s[:1])) > GUST_JUMP_M_S
-    cloud = np.abs(np.diff(sun_w_m2, prepend=sun_w_m2[:1])) > SUN_JUMP_W_M2
-    return np.where(gust | cloud, 2, 1).astype(np.int64)
-
-
-def reset_substeps(substeps: np.ndarray, dt_s: float) -> np.ndarray:
-    """Eight parts for five minutes after a start or after something cold is put in."""
-    out = substeps.copy()
-    out[: max(1, round(RESET_S / dt_s))] = 8
-    return out
-
-
-def draw_parts(network: Network, speed: Array | None, flow_kg_s: Array | None, dt_s: float, steps: int) -> np.ndarray:
-    """Parts of each step that let a draw's front through: more while a pipe is being flushed, or a store drawn from, shape (steps,)."""
-    parts = np.ones(steps, dtype=np.int64)
-    for s, stream in enumerate(network.streams):
-        if stream.round is not None:
-            continue  # nobody stands at its end and waits for a front
-        share = np.zeros(steps) if flow_kg_s is None else flow_kg_s[:, s] * dt_s / stream.water_kg
-        for n in np.flatnonzero(np.diff(share, prepend=0.0)):
-            until = n + FLUSHES * math.ceil(1.0 / share[n]) + 1 if share[n] > 0 else n + 1
-            here = slice(n, min(until, n + MOST_FLUSHED))
-            parts[here] = np.maximum(parts[here], np.clip(np.ceil(share[here] * LOTS_ALONG / 2), 1, MOST_DRAW_PARTS))
-    for f, path in enumerate(network.paths):
-        if path.given_kg_s > 0 and not path.led and path.fluid == "water" and speed is not None:
-            parts[speed[:, f] > 0] = np.maximum(parts[speed[:, f] > 0], STORE_PARTS)
-    return parts
-
-
-def closure(network: Network, history: History, drive: Drive) -> tuple[float, float]:
-    """Energy unaccounted for and energy in, both J: sun in − out through boundaries − stored.
-
-    The first is at rounding error when the march is right.
-    """
-    count = len(network.nodes)
-    sun = float((drive.source_w.sum(axis=1) * np.diff(drive.edges)).sum() * drive.dt_s)
-    out = 0.0
-    for k, link in enumerate(network.links):
-        into = network.index(link.end) >= count
-        outof = network.index(link.start) >= count
-        energy = float(history.link_w[:, k].sum() * history.dt_s)
-        out += energy * (int(into) - int(outof))
-    heat = history.heat_j(network)
-    stored = float((heat[-1] - heat[0]).sum())
-    passed = history.passed
-    if passed is not None:
-        leaves = [stream.round is None for stream in network.streams]
-        out += float((passed.out_j - passed.in_j)[:, leaves].sum())
-        stored += float((passed.held_j[-1] - passed.held_j[0]).sum())
-    if history.held is not None:
-        out -= float(history.held.carried_j.sum())
-    return sun - out - stored, sun
-
-
-def water_closure(network: Network, history: History) -> tuple[float, float]:
-    """Water unaccounted for, and water that left what holds it or came to it, both kg: what came in with air and leaks − what is held more − what ran off.
-
-    The first is at rounding error when the march is right.
-    """
-    held = history.held
-    if held is None:
-        return 0.0, 0.0
-    vapour = {node.name for node in network.nodes if node.role == "vapour"}
-    joules = 0.0
-    for k, link in enumerate(network.links):
-        sign = int(link.end in vapour and link.start == HUMIDITY) - int(link.start in vapour and link.end == HUMIDITY)
-        if sign:
-            joules += sign * float(history.link_w[:, k].sum() * history.dt_s)
-    in_air = 0.0
-    for node in network.nodes:
-        if node.name in vapour:
-            series = history.temperature_c[:, network.index(node.name)]
-            in_air += float(series[-1] - series[0]) * node.capacity_j_k
-    gained = held.water_kg[-1] - held.water_kg[0]
-    lost = (joules - in_air) / LATENT_J_KG - float(gained.sum()) - float(held.away_kg.sum())
-    return lost, float(np.abs(np.diff(held.water_kg, axis=0)).sum())
+def _filled_up(node: Node, mass_kg: float) -> Node:
+    assert node.melts is not None
+    return replace(node, melts=replace(node.melts, mass_kg=mass_kg))

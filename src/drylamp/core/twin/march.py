@@ -7,20 +7,13 @@ from dataclasses import dataclass, field, replace
 import numpy as np
 
 from drylamp.core.air.constants import CP_WATER_J_KGK
-from drylamp.core.air.moist import MOLAR_RATIO, boiling_c
+from drylamp.core.air.moist import boiling_c, humidity_ratio
 from drylamp.core.arrays import Array
 from drylamp.core.builds.registry import accounts_of, kind_of
-from drylamp.core.heat.network import (
-    Drive,
-    History,
-    Network,
-    advance,
-    closure,
-    draw_parts,
-    jump_substeps,
-    reset_substeps,
-    water_closure,
-)
+from drylamp.core.heat.advance import History, advance
+from drylamp.core.heat.closure import closure, water_closure
+from drylamp.core.heat.drive import Drive, draw_parts, jump_substeps, reset_substeps
+from drylamp.core.heat.network import Network
 from drylamp.core.heat.parts import BOUNDARIES, GROUND, MAINS, Role
 from drylamp.core.heat.pipes import Stream
 from drylamp.core.heat.streams import Lots, Passed
@@ -137,8 +130,7 @@ def _mains(site: Site, weather: Weather, inlet_c: Array | None) -> Array:
 
 def _outside_gram(weather: Weather) -> float:
     """Humidity ratio outside as the run begins, g/kg."""
-    vapour = float(weather.vapour_pa[0])
-    return 1000.0 * MOLAR_RATIO * vapour / (weather.pressure_pa - vapour)
+    return 1000.0 * humidity_ratio(float(weather.vapour_pa[0]), weather.pressure_pa)
 
 
 def _blank_damp(weather: Weather, phases: list[Phase], vapour: list[str]) -> Damped | None:

@@ -7,7 +7,6 @@ until it is done, a standing load is always there (``schedule``).
 from __future__ import annotations
 
 from collections.abc import Sequence
-from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -16,6 +15,7 @@ from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import require
 from drylamp.core.loads.load import Load
 from drylamp.core.sky.weather import Weather
+from drylamp.core.threads import two_at_a_time
 from drylamp.core.twin.calibration import Calibration, calibrated
 from drylamp.core.twin.case import Case
 from drylamp.core.twin.light import LitNetwork, SpotLight, lit_over
@@ -128,10 +128,9 @@ def prepare(case: Case, weather: Weather, placements: Sequence[Placement] | None
     stands = placements_of(case.spot, build, weather) if placements is None else placements
     parts: list[tuple[str, Load]] = [] if load is None else load.stages()
     lights = {spot: SpotLight.of(case.site, spot, weather) for spot in dict.fromkeys(at.spot for at in stands)}
-    with ThreadPoolExecutor(max_workers=2) as both:  # the ray tracer lets other threads run
-        empty, *filled = both.map(
-            lambda part: lit_over(stands, build, part, weather, lights), [None, *(part for _, part in parts)]
-        )
+    empty, *filled = two_at_a_time(
+        lambda part: lit_over(stands, build, part, weather, lights), [None, *(part for _, part in parts)]
+    )
     kind = kind_of(build)
     gate = kind.drives(build).get(kind.sun_gate)
     if gate is not None:

@@ -151,18 +151,23 @@ def _standing(site: Site, weather: Weather, filling: _Filling, calendar: Calenda
 
 
 def _batch(site: Site, weather: Weather, filling: _Filling, calendar: Calendar) -> list[Phase]:
-    """In once on the first day, out on the midnight after it is done; indoors for the night where somebody takes it in."""
+    """In on the first day, out on the midnight after all of it is done; indoors for the night where somebody takes it in."""
     days = _days(site, weather)
     puts = [_step(site, weather, days[0] + timedelta(days=stage.day), stage.goes_in) for stage in filling.stages]
-    phases = [_until_done(phase) for phase in filling.over(0, puts, weather.steps)]
+    whole = _with_nothing_to_come([stage.load for stage in filling.stages])
+    phases = [
+        replace(phase, until_done=any(phase.load is load for load in whole))
+        for phase in filling.over(0, puts, weather.steps)
+    ]
     phases = _over_nights(site, weather, phases, calendar)
     for day in days[1:]:
         phases = [part for phase in phases for part in _cut(phase, _step(site, weather, day, "00:00"), None)]
     return phases
 
 
-def _until_done(phase: Phase) -> Phase:
-    return phase if phase.load is None else replace(phase, until_done=True)
+def _with_nothing_to_come(loads: list[Load]) -> list[Load]:
+    """Stages after which nothing goes in that was not in before: only those can be done as a batch."""
+    return [load for k, load in enumerate(loads) if all(later.goods <= load.goods for later in loads[k + 1 :])]
 
 
 def _night(phase: Phase, away: int, back: int, calendar: Calendar) -> list[Phase]:

@@ -26,7 +26,7 @@ from drylamp.core.air.constants import GRAVITY
 from drylamp.core.builds.common.air_collector.spec import AirCollector
 from drylamp.core.builds.common.air_way.spec import Chimney, Fan
 from drylamp.core.builds.common.turning import advice as turning
-from drylamp.core.builds.dryer.questions import explained, vent_curve
+from drylamp.core.builds.dryer.questions import NEARLY_SHUT, explained, vent_curve
 from drylamp.core.builds.dryer.spec import FoodDryer
 from drylamp.core.common.wall import WallLayer
 from drylamp.core.loads.common.shelves import INTO
@@ -45,7 +45,7 @@ GLASS_PRICE_M2, BOX_PRICE_M2, MESH_PRICE, SCREEN_PRICE_M2, CHIMNEY_PRICE, FAN_PR
 )
 """From memory."""
 OFFICE_FAN = Fan(shut_off_pa=25.0, free_m3_h=120.0)
-NEARLY_SHUT, HALF = 0.1, 0.5
+HALF = 0.5
 WEIGHS_KG_M2, LEAST_KG, WIND_PRESSURE = 12.0, 8.0, 0.6
 """Weight of a cabinet by the face that the wind meets, of the least of them, and ½ρ of air; from memory."""
 
@@ -91,7 +91,7 @@ def _vents(build: FoodDryer, load: Load | None) -> Iterator[Change]:
             yield Change(
                 f"its vent {100 * share:.0f} % open",
                 "vent",
-                build.with_(vent=vent.model_copy(update={"open_share": share, "hours": []})),
+                build.opened(share),
                 load,
                 0.0,
             )
@@ -161,13 +161,10 @@ def _sides(context: AdviceContext, build: FoodDryer, load: Load | None) -> list[
 
 
 def _openings(context: AdviceContext, build: FoodDryer, load: Load | None) -> list[Option]:
-    def at(share: float) -> FoodDryer:
-        return build.with_(vent=build.vent.model_copy(update={"open_share": share, "hours": []}))
-
     return [
-        Option("nearly shut, for heat", at(NEARLY_SHUT), load),
-        Option("half open", at(HALF), load),
-        Option("wide open, for air", at(1.0), load),
+        Option("nearly shut, for heat", build.opened(NEARLY_SHUT), load),
+        Option("half open", build.opened(HALF), load),
+        Option("wide open, for air", build.opened(1.0), load),
     ]
 
 
@@ -190,8 +187,7 @@ def _light(context: AdviceContext, build: FoodDryer, load: Load | None) -> list[
 def _hotter_is_faster(context: AdviceContext, build: FoodDryer, load: Load | None) -> Found | None:
     if load is None:
         return None
-    shut = build.with_(vent=build.vent.model_copy(update={"open_share": NEARLY_SHUT, "hours": []}))
-    open_ = build.with_(vent=build.vent.model_copy(update={"open_share": 1.0, "hours": []}))
+    shut, open_ = build.opened(NEARLY_SHUT), build.opened(1.0)
     effect = context.between((shut, load), (open_, load))
     hot, cool = (float(np.nanmax(context.run(b, load).temperature_c[INTO])) for b in (shut, open_))
     return Found(
@@ -247,12 +243,12 @@ def _fumes(seen: Seen, build: FoodDryer, load: Load | None) -> list[Flag]:
 
 def _tips(seen: Seen, build: FoodDryer, load: Load | None) -> list[Flag]:
     """When the wind tips it over its back edge, by its weight and its face."""
-    face = build.width_m * (build.cabinet_m + build.stands_m + build.rise_m)
+    face = build.width_m * (build.cabinet_m + build.foot_m)
     weight = max(
         WEIGHS_KG_M2 * (build.sides_m2 + (0.0 if build.collector is None else build.collector.area_m2)), LEAST_KG
     )
     foot = build.wheels.track_m if build.wheels is not None else build.depth_m
-    arm = 0.5 * (build.cabinet_m + build.stands_m + build.rise_m)
+    arm = 0.5 * (build.cabinet_m + build.foot_m)
     speed = math.sqrt(weight * GRAVITY * foot / 2.0 / (WIND_PRESSURE * 1.3 * face * arm))
     on = "Chock the wheels and tie it down" if build.wheels is not None else "Tie it down"
     if speed > 25.0:

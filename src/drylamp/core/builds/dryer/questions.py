@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from datetime import date
 
@@ -26,12 +25,14 @@ from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.sun import compass
 from drylamp.core.sky.weather import Span
 from drylamp.core.text import amount, celsius, degrees, metres, square_metres
+from drylamp.core.threads import two_at_a_time
 from drylamp.core.twin.case import climate_day
 
 OPENINGS = (0.05, 0.1, 0.2, 0.3, 0.45, 0.6, 0.8, 1.0)
 FLAT_SHARE = 0.95
 """Openings that dry at least so much of what the best one does count as good enough."""
-AIR_KG_M3, NEARLY_SHUT, STEP_S = 1.12, 0.1, 300
+AIR_KG_M3, STEP_S = 1.12, 300
+NEARLY_SHUT = 0.1
 WARMER_K = 10.0
 JUNE, DECEMBER = 6, 12
 
@@ -49,7 +50,7 @@ def vent_curve(context: AdviceContext, build: FoodDryer) -> VentCurve:
     )
 
     def at(share: float) -> VentPoint:
-        run = context.run(_opened(build, share), load)
+        run = context.run(build.opened(share), load)
         lit = run.opening_w > 0.25 * run.opening_w.max()
         moved = np.zeros(1) if run.damp is None else run.damp.moved_kg[DRAUGHT][lit]
         score = outcome_of(load).score(load, run, begun)
@@ -60,8 +61,7 @@ def vent_curve(context: AdviceContext, build: FoodDryer) -> VentCurve:
             dries=round(score or 0.0, 4), hours=None if done is None else round((done - begun) / 3600.0, 2),
         )  # fmt: skip
 
-    with ThreadPoolExecutor(max_workers=2) as both:
-        points = list(both.map(at, OPENINGS))
+    points = two_at_a_time(at, OPENINGS)
     best = max(points, key=lambda p: p.dries)
     near = min(points, key=lambda p: abs(p.into_trays_c - wanted))
     flat = [p.open_share for p in points if p.dries >= FLAT_SHARE * best.dries]
@@ -79,10 +79,6 @@ def vent_curve(context: AdviceContext, build: FoodDryer) -> VentCurve:
         flat_to=flat[-1],
         words=words,
     )
-
-
-def _opened(build: FoodDryer, share: float) -> FoodDryer:
-    return build.with_(vent=build.vent.model_copy(update={"open_share": share, "hours": []}))
 
 
 @dataclass(frozen=True)
@@ -222,7 +218,7 @@ def _conditions(context: AdviceContext, build: FoodDryer) -> list[tuple[str, flo
         ]
     found += [
         ("empty", _top(context.run(build, None).temperature_c[INTO])),
-        ("with its vent nearly shut", _top(context.run(_opened(build, NEARLY_SHUT), load).temperature_c[INTO])),
+        ("with its vent nearly shut", _top(context.run(build.opened(NEARLY_SHUT), load).temperature_c[INTO])),
         (
             f"on a clear {longest:%d %B}",
             _top(AdviceContext(context.case, at_best).run(build, load).temperature_c[INTO]),

@@ -23,7 +23,8 @@ from drylamp.core.builds.common.air_collector.links import (
     collector_losses,
     collector_parts,
 )
-from drylamp.core.builds.common.cover.links import between_plates, sheets
+from drylamp.core.builds.common.air_way.spec import RoundDuct
+from drylamp.core.builds.common.cover.links import between_plates, sheets, through_sheets
 from drylamp.core.builds.dryer.optics import CHIMNEY, LID, WALLS, DryerOptics
 from drylamp.core.builds.dryer.spec import DRAUGHT, OVER_TRAYS, FoodDryer
 from drylamp.core.builds.kind import Stuff, Surface
@@ -32,8 +33,9 @@ from drylamp.core.common.drive import FlowControl, Set
 from drylamp.core.common.wall import wall_j_m2k, wall_w_m2k
 from drylamp.core.heat.damp import PER_G, VAPOUR_PER_HEAT
 from drylamp.core.heat.law import Law
+from drylamp.core.heat.led import STILL_M
 from drylamp.core.heat.network import Network
-from drylamp.core.heat.parts import AIR, HUMIDITY, SKY, Link, Node, Wet
+from drylamp.core.heat.parts import AIR, HUMIDITY, Link, Node, Role, Wet
 from drylamp.core.loads.common.shelves import INTO, Shelf
 from drylamp.core.loads.load import Load
 from drylamp.core.tables import absorber
@@ -44,6 +46,10 @@ WALL_FILM_W_M2K, DEW_KG_M2 = 3.0, 0.06
 """Of slow air on walls and glass inside; and the most dew that a face holds before it runs (0.05 to 0.1 kg/m² on glass); from memory."""
 DRIPS_BELOW_DEG = 12.0
 """Glass that leans less drips on what is under it; from memory."""
+DUCT_FILM_W_M2K = 6.0
+"""Of air in the duct on its wall; from memory."""
+LEAST_HIGH_M = 0.02
+"""Of a layer of air."""
 BEND_LOSS, OUT_LOSS = 1.1, 1.0
 """ζ of a right bend, and of coming out (Idelchik)."""
 MOST_KG_M2 = 15.0
@@ -133,7 +139,6 @@ def drives(build: FoodDryer) -> dict[str, FlowControl]:
 def network_of(build: FoodDryer, load: Load | None, optics: DryerOptics) -> Network:
     """The network of a dryer with what lies on its trays."""
     nodes, links = ([], []) if build.collector is None else collector_parts(build.collector, build.tilt_deg, DRAUGHT)
-    links = [link for link in links if link.law != Law.BORNE]
     for more_nodes, more_links in (_cabinet(build), _lid(build, optics), _shaft(build), _duct(build)):
         nodes, links = [*nodes, *more_nodes], [*links, *more_links]
     if load is not None:
@@ -171,13 +176,24 @@ def _vapour(build: FoodDryer) -> list[Link]:
         Link(f"vapour from {here} to {there}", Law.BORNE, here, there, (share * VAPOUR_PER_HEAT,), VAPOUR if HUMIDITY in (here, there) else "", DRAUGHT)
         for here, there, share in ways
     ]  # fmt: skip
-    gap = (build.leak_cm2 / 1e4, max(build.cabinet_m, 0.1))
     return [
         *links,
         Link(
-            "vapour through gaps", Law.DAMP_LEAK, OVER_VAPOUR, HUMIDITY, gap, VAPOUR, beside=OVER, calibrated_by="leak"
+            "vapour through gaps",
+            Law.DAMP_LEAK,
+            OVER_VAPOUR,
+            HUMIDITY,
+            _gaps(build),
+            VAPOUR,
+            beside=OVER,
+            calibrated_by="leak",
         ),
     ]
+
+
+def _gaps(build: FoodDryer) -> tuple[float, float]:
+    """Area of its gaps, m², and the height of warm air that presses on them, m."""
+    return build.leak_cm2 / 1e4, max(build.cabinet_m, 0.1)
 
 
 def _levels(build: FoodDryer) -> list[tuple[str, float]]:
@@ -192,26 +208,25 @@ def _cabinet(build: FoodDryer) -> tuple[list[Node], list[Link]]:
     sides, levels = build.sides_m2, _levels(build)
     nodes = list[Node]()
     for name, high in levels:
-        air_kg = AIR_KG_M3 * build.floor_m2 * max(high, 0.02)
-        role, title = ("air", _level_title(name)) if name in (UNDER, OVER) else ("level", _level_title(name))
-        nodes.append(Node(name, max(air_kg * CP_AIR, SMALLEST_J_K), title, role=role))  # type: ignore[arg-type]
+        air_kg = AIR_KG_M3 * build.floor_m2 * max(high, LEAST_HIGH_M)
+        role: Role = "air" if name in (UNDER, OVER) else "level"
+        title = _level_title(name)
+        nodes.append(Node(name, max(air_kg * CP_AIR, SMALLEST_J_K), title, role=role))
         if name != UNDER:
             nodes.append(Node(f"{name}-vapour", max(air_kg, 0.01) * PER_G, f"damp of {title}", role="vapour"))
     heat = wall_j_m2k(build.wall) / 3.0 * sides + build.stored_j_k
     wet = Wet(OVER_VAPOUR, OVER, 0.0, WALL_FILM_W_M2K, VAPOUR, area_m2=sides, holds_kg=DEW_KG_M2 * sides)
     nodes.append(Node(WALLS, max(heat, SMALLEST_J_K), "inner walls", role="wall", wet=wet))
-    whole = sum(max(high, 0.02) for _, high in levels)
+    whole = sum(max(high, LEAST_HIGH_M) for _, high in levels)
     links = [
-        Link(f"{name} to walls", Law.SURFACE, WALLS, name, (sides * max(high, 0.02) / whole, 0.3, 0.0))
+        Link(f"{name} to walls", Law.SURFACE, WALLS, name, (sides * max(high, LEAST_HIGH_M) / whole, STILL_M, 0.0))
         for name, high in levels
     ]
     out = sides / (1.0 / wall_w_m2k(build.wall) + 1.0 / OUTSIDE_W_M2K)
     links += [
         Link("walls to outside", Law.CONDUCTANCE, WALLS, AIR, (out,), BACK_LOSS, calibrated_by="loss"),
         Link("dew on walls", Law.WET, WALLS, OVER_VAPOUR, ()),
-        Link(
-            "gaps", Law.LEAK, OVER, AIR, (build.leak_cm2 / 1e4, max(build.cabinet_m, 0.1)), LEAK, calibrated_by="leak"
-        ),
+        Link("gaps", Law.LEAK, OVER, AIR, _gaps(build), LEAK, calibrated_by="leak"),
     ]
     return nodes, links
 
@@ -230,7 +245,7 @@ def _lid(build: FoodDryer, optics: DryerOptics) -> tuple[list[Node], list[Link]]
     under = top[0].node if top and build.lit_lid_deg < DRIPS_BELOW_DEG else ""
     wet = Wet(OVER_VAPOUR, OVER, 0.0, WALL_FILM_W_M2K, VAPOUR, area_m2=area, holds_kg=DEW_KG_M2 * area, runs_to=under)
     nodes[0] = Node(nodes[0].name, nodes[0].capacity_j_k, "glass over the trays", role="pane", wet=wet)
-    skin, clear = build.skins[0].row, min(sheet.row.longwave_transmittance for sheet in build.skins)
+    skin = build.skins[0].row
     seen = {laid.node: (min(laid.covers_m2, build.floor_m2), laid.emittance) for laid in top}
     rest = max(build.floor_m2 - sum(m2 for m2, _ in seen.values()), 0.0)
     seen[WALLS] = (rest, absorber(build.lining).emittance)
@@ -246,23 +261,18 @@ def _lid(build: FoodDryer, optics: DryerOptics) -> tuple[list[Node], list[Link]]
                 (m2 * between_plates(emittance, skin.emittance),),
             )
         )
-        if clear > 1e-6:
-            links.append(
-                Link(
-                    f"{node} through the glass",
-                    Law.RADIATION,
-                    node,
-                    SKY,
-                    (m2 * emittance * clear,),
-                    COVER_LOSS,
-                    calibrated_by="loss",
-                )
-            )
+        links += through_sheets(node, m2 * emittance, build.skins, COVER_LOSS)
     links += [
-        Link("air to the glass", Law.SURFACE, inner, OVER, (area, 0.3, -1.0)),
+        Link("air to the glass", Law.SURFACE, inner, OVER, (area, STILL_M, -1.0)),
         Link("dew on the glass", Law.WET, inner, OVER_VAPOUR, ()),
     ]
     return nodes, links
+
+
+def _shell_w_k(made: RoundDuct, *inside_w_k: float) -> float:
+    """Through the shell of a round duct to the outside, after what lies before it."""
+    ways = (*inside_w_k, made.hull_m2 * min(wall_w_m2k(made.wall), 1e4), made.hull_m2 * OUTSIDE_W_M2K)
+    return 1.0 / sum(1.0 / w_k for w_k in ways)
 
 
 def _shaft(build: FoodDryer) -> tuple[list[Node], list[Link]]:
@@ -277,8 +287,6 @@ def _shaft(build: FoodDryer) -> tuple[list[Node], list[Link]]:
         "air in the chimney",
         role="inner",
     )
-    through = made.hull_m2 * min(wall_w_m2k(made.wall), 1e4)
-    film = made.hull_m2 * OUTSIDE_W_M2K
     led = (made.hull_m2 / bore, bore / made.area_m2, bore / made.height_m, made.hull_m2, 0.0)
     return [shell, air], [
         Link("chimney to its air", Law.TUBE, CHIMNEY, IN_CHIMNEY, led, path=DRAUGHT),
@@ -287,7 +295,7 @@ def _shaft(build: FoodDryer) -> tuple[list[Node], list[Link]]:
             Law.CONDUCTANCE,
             CHIMNEY,
             AIR,
-            (through * film / (through + film),),
+            (_shell_w_k(made),),
             BACK_LOSS,
             calibrated_by="loss",
         ),
@@ -298,9 +306,7 @@ def _duct(build: FoodDryer) -> tuple[list[Node], list[Link]]:
     made = build.joint
     if made is None or build.collector is None:
         return [], []
-    inside = made.hull_m2 * 6.0
-    through = made.hull_m2 * min(wall_w_m2k(made.wall), 1e4)
-    out = 1.0 / (1.0 / inside + 1.0 / through + 1.0 / (made.hull_m2 * OUTSIDE_W_M2K))
+    out = _shell_w_k(made, made.hull_m2 * DUCT_FILM_W_M2K)
     node = Node(
         IN_DUCT,
         max(AIR_KG_M3 * CP_AIR * made.area_m2 * made.length_m + wall_j_m2k(made.wall) * made.hull_m2, SMALLEST_J_K),

@@ -19,7 +19,7 @@ SHEET_M, TRAY_M, MOST_FOOD_M, EDGE_M, PIECES, LEAST_WIDE = 0.012, 0.008, 0.05, 0
 
 def section_of(build: FoodDryer, load: Load | None, toward_sun: Array | None) -> Section:
     """Draw it cut along the way it faces: x to the way it faces, the cabinet's foot over the head of its collector."""
-    flat = Frame(0.0, [(0.0, 0.0)], build.stands_m + (build.rise_m if build.collector is not None else 0.0))
+    flat = _upright(build)
     shapes = [*_collector(build), *_cabinet(build, flat), *_trays(build, load, flat), *_shaft(build, flat)]
     rays = _rays(build, toward_sun)
     sun = sun_in_section(0.0, build.facing_deg, toward_sun)
@@ -43,6 +43,11 @@ def section_of(build: FoodDryer, load: Load | None, toward_sun: Array | None) ->
         ),
     ]
     return drawn(flat, shapes, rays, arrows, dimensions, [*_handles(build), *_vent_grip(build)], sun)
+
+
+def _upright(build: FoodDryer) -> Frame:
+    """The cabinet's own axes: its foot is their origin."""
+    return Frame(0.0, [(0.0, 0.0)], build.foot_m)
 
 
 def _leaning(build: FoodDryer) -> Frame:
@@ -108,7 +113,7 @@ def _collector(build: FoodDryer) -> list[Shape]:
 def _cabinet(build: FoodDryer, flat: Frame) -> list[Shape]:
     deep, high, wall = build.depth_m, build.cabinet_m, max(build.wall_m, 0.006)
     ink = "foam" if any(layer.is_foam_like for layer in build.wall) else "wall"
-    lift = deep * math.tan(math.radians(build.lit_lid_deg)) if build.cover is not None else 0.0
+    lift = build.lid_rise_m
     low = build.under_m * 0.5 if build.collector is not None else 0.0
     shapes = [
         *_stand(build, flat),
@@ -178,7 +183,7 @@ def _cabinet(build: FoodDryer, flat: Frame) -> list[Shape]:
 
 def _stand(build: FoodDryer, flat: Frame) -> list[Shape]:
     """Legs under the back and under the front or the collector's foot, with a wheel where it has any."""
-    ground = -build.rise_m - build.stands_m if build.collector is not None else -build.stands_m
+    ground = -build.foot_m
     ahead = 0.0 if build.collector is None else -build.collector.length_m * math.cos(math.radians(build.tilt_deg))
     front = (ahead + 0.04, -build.rise_m) if build.collector is not None else (0.02, 0.0)
     legs = [(build.depth_m - LEG_M, -0.01), (front[0], front[1])]
@@ -219,7 +224,7 @@ def _shaft(build: FoodDryer, flat: Frame) -> list[Shape]:
     if build.chimney is None:
         return [flap]
     high, deep = build.cabinet_m, build.depth_m
-    lift = deep * math.tan(math.radians(build.lit_lid_deg)) if build.cover is not None else 0.0
+    lift = build.lid_rise_m
     middle, top, half = deep * 0.75, high + lift * 0.75, build.chimney.diameter_mm / 2000.0
     shaft = flat.bar(middle - half, middle + half, top, top + build.chimney.height_m)
     return [Shape(part="chimney", label="chimney", ink="metal", node=IN_CHIMNEY, outline=shaft), flap]
@@ -237,10 +242,10 @@ def _rays(build: FoodDryer, toward_sun: Array | None) -> list[Ray]:
                 _leaning(build), sun, list(ends), [], [Stop("collector", (0.0, 0.0), (long, 0.0))], ends
             )
     if build.cover is not None and not build.shaded:
-        flat = Frame(0.0, [(0.0, 0.0)], build.stands_m + (build.rise_m if build.collector is not None else 0.0))
+        flat = _upright(build)
         sun = sun_in_section(0.0, build.facing_deg, toward_sun)
         high, deep = build.cabinet_m, build.depth_m
-        lift = deep * math.tan(math.radians(build.lit_lid_deg))
+        lift = build.lid_rise_m
         if sun is not None:
             over: tuple[Flat, Flat] = ((0.0, high), (deep, high + lift))
             tray = high - build.over_m
@@ -260,7 +265,7 @@ FLAP_M, WIDE_OPEN_DEG = 0.12, 90.0
 def _flap(build: FoodDryer) -> tuple[Flat, Flat]:
     """Where the vent's flap is hinged, and where its end is, in the cabinet's own axes."""
     high, deep = build.cabinet_m, build.depth_m
-    lift = deep * math.tan(math.radians(build.lit_lid_deg)) if build.cover is not None else 0.0
+    lift = build.lid_rise_m
     hinge = (deep * 0.95, high + lift * 0.95 + 0.03)
     if build.chimney is not None:
         hinge = (deep * 0.75 + build.chimney.diameter_mm / 2000.0, high + lift * 0.75 + build.chimney.height_m + 0.02)
@@ -272,7 +277,7 @@ def _vent_grip(build: FoodDryer) -> list[Handle]:
     """The vent's flap as a grip; none where it is set by the hour."""
     if build.vent.hours or build.vent.area_cm2 <= 0.0:
         return []
-    flat = Frame(0.0, [(0.0, 0.0)], build.stands_m + (build.rise_m if build.collector is not None else 0.0))
+    flat = _upright(build)
     hinge, end = _flap(build)
     return [
         Handle(

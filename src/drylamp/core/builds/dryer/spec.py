@@ -217,6 +217,20 @@ class FoodDryer(Turned):
         return 0.0 if self.collector is None else self.collector.length_m * math.sin(math.radians(self.tilt_deg))
 
     @property
+    def foot_m(self) -> float:
+        """Height of the cabinet's foot over the ground."""
+        return self.stands_m + self.rise_m
+
+    @property
+    def lid_rise_m(self) -> float:
+        """By how much the glass over the trays is higher at the back than in front; nothing where the lid is shut."""
+        return 0.0 if self.cover is None else self.depth_m * math.tan(math.radians(self.lit_lid_deg))
+
+    def opened(self, share: float) -> Self:
+        """The same with its vent open by so much at every hour."""
+        return self.with_(vent=self.vent.model_copy(update={"open_share": share, "hours": []}))
+
+    @property
     def draught_m(self) -> float:
         """From inlet to outlet."""
         joint = 0.0 if self.joint is None or self.collector is None else self.joint.rises_m

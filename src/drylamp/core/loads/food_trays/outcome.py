@@ -111,22 +111,33 @@ class DryingResults(Model):
     drying: DryingResult | None = None
 
 
-def water_of(load: FoodTrays, run: Run) -> dict[str, Array]:
-    """Kilograms of water in each food, shape (steps + 1,); NaN while it is not in the dryer."""
-    assert run.damp is not None
-    return {
-        node_of(food): run.damp.held_kg[node_of(food)] for food in load.numbered if node_of(food) in run.damp.held_kg
-    }
+def water_in(food: FoodOnTray, run: Run) -> Array | None:
+    """Kilograms of water in a food, shape (steps + 1,), NaN while it is not in the dryer; none where it never was."""
+    held = None if run.damp is None else run.damp.held_kg.get(node_of(food))
+    return None if held is None or np.isnan(held).all() else held
 
 
 def dry_at(food: FoodOnTray, run: Run) -> int | None:
     """The edge at which a food is dry enough."""
-    if run.damp is None or node_of(food) not in run.damp.held_kg:
+    held = water_in(food, run)
+    if held is None:
         return None
-    held = run.damp.held_kg[node_of(food)]
     with np.errstate(invalid="ignore"):
-        below = np.flatnonzero(held <= food.target_kg - food.dry_kg)
+        below = np.flatnonzero(held <= food.safe_water_kg)
     return int(below[0]) if len(below) else None
+
+
+def way_to_mould(food: FoodOnTray, run: Run) -> Array:
+    """How far a food has come to visible mould before it was dry, as a share of the way, shape (steps + 1,)."""
+    held, done = water_in(food, run), dry_at(food, run)
+    share = np.zeros(len(run.edge_s))
+    if held is None or run.damp is None:
+        return share
+    at_risk = ~np.isnan(held)
+    at_risk[len(held) if done is None else done + 1 :] = False
+    node = node_of(food)
+    share[at_risk] = mould_share(run.damp.activity[node][at_risk], run.temperature_c[node][at_risk], run.weather.dt_s)
+    return np.maximum.accumulate(share)
 
 
 def _in_s(site: Site, food: FoodOnTray, load: FoodTrays, run: Run) -> float:
@@ -137,28 +148,22 @@ def _in_s(site: Site, food: FoodOnTray, load: FoodTrays, run: Run) -> float:
 def _tray(site: Site, load: FoodTrays, food: FoodOnTray, run: Run, shown: np.ndarray) -> TrayResult | None:
     assert run.damp is not None
     node = node_of(food)
-    held = run.damp.held_kg.get(node)
-    if held is None or np.isnan(held).all():
+    held = water_in(food, run)
+    if held is None:
         return None
     wet, celsius = run.damp.activity[node], run.temperature_c[node]
     inside = ~np.isnan(held)
     done = dry_at(food, run)
-    until = len(held) if done is None else done + 1
-    dt = run.weather.dt_s
-    at_risk = inside.copy()
-    at_risk[until:] = False
-    share = np.zeros(len(held))
-    share[at_risk] = mould_share(wet[at_risk], celsius[at_risk], dt)
-    share = np.maximum.accumulate(share)
+    dt, share = run.weather.dt_s, way_to_mould(food, run)
     near = np.flatnonzero(share >= NEAR)
     moved = np.diff(held[inside])
     begun = _in_s(site, food, load, run)
     with np.errstate(invalid="ignore"):
         hot = float(np.nansum(celsius > food.row.high_c) * dt / 60.0)
         moisture = held / (held + food.dry_kg)
-        left = (held - (food.target_kg - food.dry_kg)) / max(food.kg - food.target_kg, 1e-9)
+        left = (held - food.safe_water_kg) / max(food.kg - food.target_kg, 1e-9)
         hardened = bool(np.nansum((wet < CASE_ACTIVITY) & (left > CASE_WET)) * dt > 3600.0)
-        over_dried = bool(np.nanmin(held) < OVER_DRIED * (food.target_kg - food.dry_kg))
+        over_dried = bool(np.nanmin(held) < OVER_DRIED * food.safe_water_kg)
     ends = held[inside][-1]
     most = float(share.max())
     return TrayResult(
@@ -200,9 +205,15 @@ def results(site: Site, load: FoodTrays, run: Run) -> Model:
     return DryingResults(drying=whole)
 
 
+def _lost(load: FoodTrays, run: Run) -> Array:
+    """Water that left the food in each step, kg: what is laid in or taken out with it has not."""
+    held = [water for food in load.numbered if (water := water_in(food, run)) is not None]
+    return sum((np.nan_to_num(-np.diff(water)) for water in held), np.zeros(run.weather.steps))
+
+
 def _days(site: Site, load: FoodTrays, run: Run) -> list[DryingDay]:
     assert run.damp is not None
-    held = sum((np.nan_to_num(water) for water in water_of(load, run).values()), np.zeros(len(run.edge_s)))
+    lost = _lost(load, run)
     path = next(iter(run.damp.moved_kg))
     moved, back, out = run.damp.moved_kg[path], run.damp.back_kg[path], list[DryingDay]()
     lit, warm = run.opening_w > 1.0, run.temperature_c[INTO]
@@ -211,11 +222,10 @@ def _days(site: Site, load: FoodTrays, run: Run) -> list[DryingDay]:
         if not steps.any():
             continue
         sunny = steps & lit
-        lost = -np.diff(held)[steps]
         flow = float(moved[sunny].mean()) / run.weather.dt_s if sunny.any() else 0.0
         out.append(
             DryingDay(
-                day=day, water_kg=round(float(lost[np.abs(lost) < 0.5].sum()), 3), air_kg_s=round(flow, 5), back_kg=round(float(back[steps].sum()), 2),
+                day=day, water_kg=round(float(lost[steps].sum()), 3), air_kg_s=round(flow, 5), back_kg=round(float(back[steps].sum()), 2),
                 into_trays_c=round(float(np.nanmax(warm[:-1][steps])), 2),
             )
         )  # fmt: skip
@@ -258,8 +268,8 @@ def score(load: FoodTrays, run: Run, begun_s: float) -> float | None:
     """Kilograms of water that had to go, in each nine hours from laying in to when the last is dry; of what is not, as much as went."""
     gone = 0.0
     for food in load.numbered:
-        held = None if run.damp is None else run.damp.held_kg.get(node_of(food))
-        if held is not None and not np.isnan(held).all():
+        held = water_in(food, run)
+        if held is not None:
             gone += food.kg - max(float(np.nanmin(held)) + food.dry_kg, food.target_kg)
     done = done_at(load, run)
     hours = ((float(run.edge_s[-1]) if done is None else done) - begun_s) / 3600.0

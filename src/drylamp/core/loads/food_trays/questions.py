@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from concurrent.futures import ThreadPoolExecutor
 from datetime import date, timedelta
 
 import numpy as np
@@ -31,11 +30,15 @@ from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.weather import Span, Weather
 from drylamp.core.tables import find, produce
 from drylamp.core.text import amount, counted, kilograms, kilowatt_hours, month_name
+from drylamp.core.threads import two_at_a_time
 from drylamp.core.twin.case import Case, climate_day
 from drylamp.core.twin.prepared import simulate
 from drylamp.core.twin.run import Run
 
 BATCH_DAYS, MEMBERS, STEP_S, SHOWN_S = 6, 12, 300, 3600.0
+"""Days that are looked ahead from the one on which the last of it goes in, and made-up weeks."""
+MOST_LATER = 8
+"""Days after the first on which the last of it may go in."""
 WEEK_MEMBERS, WEEK_DAYS = 2, 7
 SEED = 11
 NIGHTS: dict[Night, str] = {
@@ -43,21 +46,32 @@ NIGHTS: dict[Night, str] = {
     "covered": "left in it, vents stuffed",
     "taken-in": "taken indoors",
 }
-ELECTRIC_W, ELECTRIC_SHARE = 600.0, 0.35
-"""A small electric dryer, and the share of its heat that ends in evaporating water; from memory."""
+ELECTRIC_SHARE = 0.35
+"""Of the heat of a small electric dryer that ends in evaporating water; from memory."""
 LATENT_KWH_KG = 2.4e6 / KWH_J
 FULL_WEEK = 7.0
 
 
-def _over(case: Case, weather: Weather) -> Run:
-    return simulate(case, weather)
+def _span(load: FoodTrays, first: date) -> Span:
+    """From the first of it going in to some days after the last.
+
+    Raises
+    ------
+    InputProblem
+        the last goes in much later.
+    """
+    later = max(food.day for food in load.foods) - min(food.day for food in load.foods)
+    require(
+        later <= MOST_LATER, "load.foods",
+        f"the last of it goes in {counted(later, 'day')} after the first; up to {MOST_LATER} are looked ahead, so ask about what goes in by then",
+    )  # fmt: skip
+    return Span(start=first, days=later + BATCH_DAYS, step_s=STEP_S)
 
 
-def _weeks(context: AdviceContext, day: date, days: int, members: int) -> list[tuple[Case, Weather]]:
-    """Cases on made-up weather that could equally well be."""
-    span = Span(start=day, days=days, step_s=STEP_S)
-    found = ensemble(context.case.site, day - timedelta(days=1), days + 2, members, SEED)
-    return [(context.case.with_(span=span), weather_of(context.case.site, records, span)) for records in found]
+def _weeks(case: Case, span: Span, members: int) -> list[tuple[Case, Weather]]:
+    """A case on made-up weather that could equally well be."""
+    found = ensemble(case.site, span.start - timedelta(days=1), span.days + 2, members, SEED)
+    return [(case.with_(span=span), weather_of(case.site, records, span)) for records in found]
 
 
 def _as_doubtful(case: Case, member: int) -> Case:
@@ -68,6 +82,18 @@ def _as_doubtful(case: Case, member: int) -> Case:
     factor = math.exp(PRIOR_SD * float(ndtri((place + 0.5) / MEMBERS)))
     own = case.calibration
     return case.with_(calibration=own.with_factor(DRYING, own.of(DRYING) * factor))
+
+
+def _dried(case: Case, weather: Weather) -> DryingResult:
+    """What became of its batch."""
+    return _drying(case, simulate(case, weather))
+
+
+def _all_dry_h(found: DryingResult) -> float:
+    """Hours from the first tray going in until the last is dry; infinite where one is not by the end."""
+    if found.done_at is None:
+        return math.inf
+    return (found.done_at - min(tray.went_in for tray in found.trays)).total_seconds() / 3600.0
 
 
 def _drying(case: Case, run: Run) -> DryingResult:
@@ -81,25 +107,21 @@ def _drying(case: Case, run: Run) -> DryingResult:
 def batch(context: AdviceContext, load: FoodTrays) -> BatchAhead:
     """A batch over the days to come: under a usual clear sky, and over made-up weeks."""
     first = local_time(context.case.site.zone, context.weather.start_s).date()
-    span = Span(start=first, days=BATCH_DAYS, step_s=STEP_S)
+    span = _span(load, first)
     usual = context.case.with_(span=span)
-    plain = _over(usual, weather_of(usual.site, climate_day(usual.site, first), span))
-    with ThreadPoolExecutor(max_workers=2) as both:
-        weeks = [
-            (_as_doubtful(case, k), weather)
-            for k, (case, weather) in enumerate(_weeks(context, first, BATCH_DAYS, MEMBERS))
-        ]
-        found = list(both.map(lambda pair: _drying(pair[0], _over(*pair)), weeks))
+    plain = simulate(usual, weather_of(usual.site, climate_day(usual.site, first), span))
+    weeks = [(_as_doubtful(case, k), weather) for k, (case, weather) in enumerate(_weeks(context.case, span, MEMBERS))]
+    found = two_at_a_time(lambda pair: _dried(*pair), weeks)
     clear = _drying(usual, plain)
     stride = max(1, round(SHOWN_S / STEP_S))
     shown = np.arange(0, len(plain.edge_s), stride)
     trays = [_tray(k, food, clear, found, plain, shown) for k, food in enumerate(load.numbered)]
-    all_done = [max((tray.hours or math.inf) for tray in one.trays) if one.done_at else math.inf for one in found]
+    all_done = [_all_dry_h(one) for one in found]
     chance = float(np.mean(np.isfinite(all_done)))
     mould = float(np.mean([any(tray.mould == "over" for tray in one.trays) for one in found]))
     return BatchAhead(
-        times=[local_time(usual.site.zone, plain.edge_s[i]) for i in shown], trays=trays, days=BATCH_DAYS, chance=chance, mould_chance=mould,
-        words=_batch_words(load, all_done, clear, mould),
+        times=[local_time(usual.site.zone, plain.edge_s[i]) for i in shown], trays=trays, days=span.days, chance=chance, mould_chance=mould,
+        words=_batch_words(span.days, all_done, clear, mould),
     )  # fmt: skip
 
 
@@ -121,16 +143,16 @@ def _tray(
     )  # fmt: skip
 
 
-def _batch_words(load: FoodTrays, hours: list[float], clear: DryingResult, mould: float) -> str:
+def _batch_words(ahead: int, hours: list[float], clear: DryingResult, mould: float) -> str:
     done = [h for h in hours if math.isfinite(h)]
     days = [math.ceil((h + 9.0) / 24.0) for h in done]
     sunny = f"Under a clear sky: {clear.words}" if clear.done_at else "Even under a clear sky it is not dry by then."
     if not done:
-        chance = f"In none of {counted(len(hours), 'made-up week')} is it dry within {counted(BATCH_DAYS, 'day')}."
+        chance = f"In none of {counted(len(hours), 'made-up week')} is it dry within {counted(ahead, 'day')}."
     else:
         middle, late = sorted(days)[len(days) // 2], sorted(days)[min(int(0.9 * len(days)), len(days) - 1)]
         never = len(hours) - len(done)
-        short = f"; in {never} of them not within {counted(BATCH_DAYS, 'day')}" if never else ""
+        short = f"; in {never} of them not within {counted(ahead, 'day')}" if never else ""
         chance = f"Over {len(hours)} made-up weeks: dry on day {middle} as a rule, by day {late} in nine of ten{short}."
     spoils = (
         f" Mould gets ahead of it in {100 * mould:.0f} % of them: lay it thinner, or finish it indoors."
@@ -143,24 +165,23 @@ def _batch_words(load: FoodTrays, hours: list[float], clear: DryingResult, mould
 def nights(context: AdviceContext, load: FoodTrays) -> NightWays:
     """Leave it in, stuff the vents, or take it indoors: on days like this."""
     first = local_time(context.case.site.zone, context.weather.start_s).date()
-    span = Span(start=first, days=BATCH_DAYS, step_s=STEP_S)
+    span = _span(load, first)
     weather = weather_of(context.case.site, climate_day(context.case.site, first), span)
 
     def one(night: Night) -> NightWay:
         case = context.case.with_(span=span, load=load.model_copy(update={"night": night}))
-        found = _drying(case, _over(case, weather))
-        last = None if found.done_at is None else max(tray.hours or 0.0 for tray in found.trays)
+        found = _dried(case, weather)
+        last = _all_dry_h(found)
         worst = max(tray.mould_share for tray in found.trays)
         return NightWay(
             night=night,
             title=NIGHTS[night],
-            hours=last,
+            hours=last if math.isfinite(last) else None,
             regained_g=sum(tray.regained_g for tray in found.trays),
             mould_share=worst,
         )
 
-    with ThreadPoolExecutor(max_workers=2) as both:
-        ways = list(both.map(one, NIGHTS))
+    ways = two_at_a_time(one, NIGHTS)
     return NightWays(ways=ways, words=_night_words(ways))
 
 
@@ -185,10 +206,10 @@ def _night_words(ways: list[NightWay]) -> str:
 
 
 def weekly(context: AdviceContext, load: FoodTrays, wanted_kg: float, month: int) -> WeekYear:
-    """Kilograms a week by the month, and the size for so much in one of them."""
+    """Kilograms a week by the month, and the size for so much in one of them; all of a filling is laid in together."""
+    whole = context.case.with_(load=_together(load))
     year = local_time(context.case.site.zone, context.weather.start_s).year
-    with ThreadPoolExecutor(max_workers=2) as both:
-        months = list(both.map(lambda m: _month(context, load, date(year, m, 10)), range(1, 13)))
+    months = two_at_a_time(lambda m: _month(whole, load.amount_kg, date(year, m, 10)), range(1, 13))
     here = months[month - 1]
     times = wanted_kg / here.kg_week if here.kg_week > 0.0 else None
     from_spec = context.build.shelves_m2
@@ -199,15 +220,18 @@ def weekly(context: AdviceContext, load: FoodTrays, wanted_kg: float, month: int
     )  # fmt: skip
 
 
-def _month(context: AdviceContext, load: FoodTrays, day: date) -> WeekMonth:
+def _together(load: FoodTrays) -> FoodTrays:
+    foods = [food.model_copy(update={"day": 1, "out_day": None}) for food in load.foods]
+    return load.model_copy(update={"foods": foods})
+
+
+def _month(laid: Case, filling_kg: float, day: date) -> WeekMonth:
     days = []
-    for case, weather in _weeks(context, day, WEEK_DAYS, WEEK_MEMBERS):
-        found = _drying(case, _over(case, weather))
-        hours = max((tray.hours or math.inf) for tray in found.trays) if found.done_at else math.inf
-        days.append((hours + 9.0) / 24.0 if math.isfinite(hours) else math.inf)
+    for case, weather in _weeks(laid, Span(start=day, days=WEEK_DAYS, step_s=STEP_S), WEEK_MEMBERS):
+        days.append((_all_dry_h(_dried(case, weather)) + 9.0) / 24.0)
     mean = float(np.mean([1.0 / math.ceil(d) if math.isfinite(d) else 0.0 for d in days]))
     return WeekMonth(
-        month=day.month, days=1.0 / mean if mean > 0.0 else None, kg_week=round(load.amount_kg * FULL_WEEK * mean, 2)
+        month=day.month, days=1.0 / mean if mean > 0.0 else None, kg_week=round(filling_kg * FULL_WEEK * mean, 2)
     )
 
 

@@ -136,6 +136,11 @@ class FoodOnTray(Model):
         return self.dry_kg / (1.0 - self.safe)
 
     @property
+    def safe_water_kg(self) -> float:
+        """Water that is left in it then."""
+        return self.target_kg - self.dry_kg
+
+    @property
     def thick_m(self) -> float:
         """As it is cut."""
         return self.row.thick_m if self.slice_mm is None else self.slice_mm / 1000.0
@@ -270,7 +275,7 @@ class FoodTrays(Load):
         return {node_of(food): self.start_c for food in self.numbered}
 
     def _timeline(self) -> list[tuple[tuple[int, str], list[FoodOnTray]]]:
-        """What lies where from which day and hour on."""
+        """What lies where from which day and hour on; nothing once all is taken out."""
         foods = self.numbered
         when = {(food.day, food.goes_in) for food in foods} | {
             (food.out_day, food.comes_out) for food in foods if food.out_day is not None
@@ -278,7 +283,7 @@ class FoodTrays(Load):
         swaps: list[tuple[int, str, str]] = sorted((swap.day, swap.hour, swap.how) for swap in self.swaps)
         first = min(when)
         times = sorted(when | {(day, hour) for day, hour, _ in swaps if (day, hour) > first})
-        return [(at, found) for at in times if (found := self._lying(foods, swaps, at))]
+        return [(at, self._lying(foods, swaps, at)) for at in times]
 
     def _lying(
         self, foods: list[FoodOnTray], swaps: list[tuple[int, str, str]], at: tuple[int, str]
@@ -352,7 +357,7 @@ class FoodTrays(Load):
 
     def is_done(self, mass_kg: Mapping[str, float]) -> bool:
         """Whether all of it is dry enough; ``mass_kg`` is water by node."""
-        return all(mass_kg.get(node_of(food), np.inf) <= food.target_kg - food.dry_kg for food in self.numbered)
+        return all(mass_kg.get(node_of(food), np.inf) <= food.safe_water_kg for food in self.numbered)
 
 
 def node_of(food: FoodOnTray) -> str:

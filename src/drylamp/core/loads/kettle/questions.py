@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, field
 from datetime import date
 
@@ -24,6 +23,7 @@ from drylamp.core.sky.site import Site
 from drylamp.core.sky.sun import compass, sun_over
 from drylamp.core.sky.weather import clear_days
 from drylamp.core.text import amount, celsius, degrees, kilowatt_hours, minutes, month_name
+from drylamp.core.threads import two_at_a_time
 from drylamp.core.twin.case import climate_day
 from drylamp.core.twin.prepared import Prepared
 
@@ -83,13 +83,10 @@ def put_out(context: AdviceContext, load: KettleWater) -> PutOutPlan:
 def _stands(context: AdviceContext, load: KettleWater, wanted_s: float) -> list[_Stand]:
     sun = sun_over(context.case.site, np.array([wanted_s - LOOKS_BEFORE_S]))
     facing = float(sun.azimuth_deg[0])
-    with ThreadPoolExecutor(max_workers=2) as both:
-        return list(
-            both.map(
-                lambda way: _Stand(facing, way.tilt_deg, way.flap_angle_deg, context.ready(way, load)),
-                _ways(context.build, facing),
-            )
-        )
+    return two_at_a_time(
+        lambda way: _Stand(facing, way.tilt_deg, way.flap_angle_deg, context.ready(way, load)),
+        _ways(context.build, facing),
+    )
 
 
 def _row(context: AdviceContext, load: KettleWater, wanted_s: float) -> PutOut:
@@ -162,8 +159,7 @@ def _row_words(load: KettleWater, row: PutOut) -> str:
 def boils(context: AdviceContext, load: KettleWater) -> BoilYear:
     """Half an hour before noon on each month's clear day, at every mark and at tilts between."""
     marks = _marks(context.build)
-    with ThreadPoolExecutor(max_workers=2) as both:
-        months = list(both.map(lambda month: _month(context, load, month, marks), range(1, 13)))
+    months = two_at_a_time(lambda month: _month(context, load, month, marks), range(1, 13))
     return BoilYear(target_c=load.target_c, marks_deg=marks, months=months, words=_year_words(load, months))
 
 

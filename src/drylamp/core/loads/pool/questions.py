@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
@@ -32,6 +31,7 @@ from drylamp.core.sky.generator import made_up_weather
 from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.weather import Span, Weather, clear_days
 from drylamp.core.text import celsius, counted, kelvin, kilowatt_hours
+from drylamp.core.threads import two_at_a_time
 from drylamp.core.twin.case import climate_day
 from drylamp.core.twin.prepared import prepare
 from drylamp.core.twin.run import Run
@@ -66,8 +66,7 @@ def ready_by(context: AdviceContext, load: Pool) -> ReadyBy:
         day_s for _, day_s, _ in days_of(site.zone, weather.start_s, weather.start_s + weather.steps * weather.dt_s)
     ]
     evenings = [instant_s(site.zone, day + timedelta(days=k), load.want_at) for k in range(AHEAD_DAYS)]
-    with ThreadPoolExecutor(max_workers=2) as both:
-        runs = list(both.map(lambda from_s: _run(context, weather, build, load.starting(from_s)), begins))
+    runs = two_at_a_time(lambda from_s: _run(context, weather, build, load.starting(from_s)), begins)
     warm = np.array([np.interp(evenings, run.edge_s, run.temperature_c[TOP]) for run in runs])
     rows = [
         StartFor(evening=local_time(site.zone, at), warmest_c=float(warm[0, k]), latest=_latest(context, runs, begins, warm[: k + 1, k], load.warm_c))
@@ -134,8 +133,7 @@ def season(context: AdviceContext, load: Pool) -> SeasonWon:
         + [(w, build, load) for w in weathers]
         + [(weathers[0], size, load) for size in sizes[1:]]
     )
-    with ThreadPoolExecutor(max_workers=2) as both:
-        years = list(both.map(lambda one: _year(context, load, *one), tried))
+    years = two_at_a_time(lambda one: _year(context, load, *one), tried)
     without, mine, larger = years[:YEARS], years[YEARS : 2 * YEARS], years[2 * YEARS :]
     months = [
         SeasonMonth(month=m, without=_in_month(without, m), with_loop=_in_month(mine, m)) for m in range(1, 13)
@@ -229,8 +227,7 @@ def how_many(context: AdviceContext, load: Pool, rise_k: float, weeks: int) -> H
 
     def ends(build: Build, made: Pool) -> tuple[list[float], float]:
         """How warm it is at the end in each of the years, and the pump's electricity in the first."""
-        with ThreadPoolExecutor(max_workers=2) as both:
-            runs = list(both.map(lambda weather: _run(context, weather, build, made), weathers))
+        runs = two_at_a_time(lambda weather: _run(context, weather, build, made), weathers)
         motor_w = 0.0 if made.pump is None else made.pump.motor_w
         return [float(np.mean(run.at(TOP, np.array(evenings)))) for run in runs], float(
             runs[0].ran_s[LOOP].sum()

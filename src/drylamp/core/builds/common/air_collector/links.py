@@ -13,9 +13,10 @@ from itertools import pairwise
 from drylamp.core.air.constants import CP_AIR
 from drylamp.core.air.draught import Loss
 from drylamp.core.builds.common.air_collector.spec import AirCollector
-from drylamp.core.builds.common.cover.links import between_plates, sheets
+from drylamp.core.builds.common.cover.links import between_plates, sheets, through_sheets
 from drylamp.core.common.wall import wall_j_m2k, wall_w_m2k
 from drylamp.core.heat.law import Law
+from drylamp.core.heat.led import VISCOSITY_KG_MS
 from drylamp.core.heat.parts import AIR, SKY, Link, Node, Role
 
 SEGMENTS = 4
@@ -27,7 +28,6 @@ RIM_SHARE = 0.15
 """Area of the sides, by that of the back; from memory where the frame is as deep as usual."""
 TURN_LOSS, ENTRY_LOSS = 1.8, 1.5
 """ζ of a sharp half turn, and of going in and coming out of the channel (Idelchik; from memory)."""
-VISCOSITY_PA_S = 1.92e-5
 AIR_KG_M3 = 1.1
 DUCT_TOUCH_W_M2K = 4.0
 """From ducts to the back that they lie on: thin air; from memory."""
@@ -68,7 +68,7 @@ class _Cut:
 
 
 def collector_parts(made: AirCollector, tilt_deg: float, path: str) -> tuple[list[Node], list[Link]]:
-    """Nodes and links of a collector; its air comes from outside and goes on from the last of ``air_nodes``."""
+    """Nodes and links of a collector; what its air carries along ``air_nodes`` is for whoever knows where it comes from and goes to (``carried``)."""
     cut = _Cut(made, tilt_deg, path)
     nodes, links = sheets(made.skins, made.area_m2, tilt_deg, COVER_LOSS, SMALLEST_J_K, "loss")
     behind = wall_j_m2k(made.back) / 3.0
@@ -84,7 +84,6 @@ def collector_parts(made: AirCollector, tilt_deg: float, path: str) -> tuple[lis
         links += _inside(cut, plate, air, back, top) + _upwards(cut, plate, top)
         out = cut.m2 * (1.0 + RIM_SHARE) / (1.0 / wall_w_m2k(made.back) + 1.0 / OUTSIDE_W_M2K)
         links.append(Link(f"{back} to outside", Law.CONDUCTANCE, back, AIR, (out,), BACK_LOSS, calibrated_by="loss"))
-    links += carried([AIR, *air_nodes()], path, 1.0, "air")
     return nodes, links
 
 
@@ -109,9 +108,9 @@ def collector_losses(made: AirCollector) -> list[Loss]:
     deep, zeta = made.deep_m, ENTRY_LOSS + TURN_LOSS * made.turns
     wide = made.channel_m2 / deep if made.absorber != "ducts" else 0.0
     if made.absorber == "ducts":
-        friction = 128.0 * VISCOSITY_PA_S * made.length_m / (math.pi * (made.duct_mm / 1000.0) ** 4 * made.ducts)
+        friction = 128.0 * VISCOSITY_KG_MS * made.length_m / (math.pi * (made.duct_mm / 1000.0) ** 4 * made.ducts)
     else:
-        friction = 12.0 * VISCOSITY_PA_S * made.length_m / (wide * deep**3)
+        friction = 12.0 * VISCOSITY_KG_MS * made.length_m / (wide * deep**3)
     losses = [Loss("collector", made.channel_m2, zeta, friction)]
     if made.is_porous:
         losses.append(Loss("mesh", made.area_m2, made.layers * _screen_loss(made.open_share)))
@@ -168,19 +167,7 @@ def _upwards(cut: _Cut, plate: str, top: str) -> list[Link]:
             (m2 * covers * between_plates(epsilon, skin.emittance),),
         )
     ]
-    clear = min(sheet.row.longwave_transmittance for sheet in made.skins)
-    if clear > 1e-6:
-        links.append(
-            Link(
-                f"{plate} through the cover",
-                Law.RADIATION,
-                plate,
-                SKY,
-                (m2 * epsilon * clear,),
-                COVER_LOSS,
-                calibrated_by="loss",
-            )
-        )
+    links += through_sheets(plate, m2 * epsilon, made.skins, COVER_LOSS)
     if made.absorber == "ducts" or (made.absorber == "plate" and made.air == "under"):
         links.append(
             Link(f"{plate} to {top}", Law.CAVITY, plate, top, (m2, made.gap_m, cut.tilt_deg), calibrated_by="loss")

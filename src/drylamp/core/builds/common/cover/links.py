@@ -23,6 +23,15 @@ def between_plates(emittance: float, other: float) -> float:
     return 1.0 / (1.0 / emittance + 1.0 / max(other, LEAST_EMITTANCE) - 1.0)
 
 
+def through_sheets(node: str, glow_m2: float, skins: list[Skin], account: str) -> list[Link]:
+    """What a face of so many black square metres under a cover shines through its sheets to the sky; nothing where one of them holds heat rays back."""
+    clear = min(sheet.row.longwave_transmittance for sheet in skins)
+    if clear <= 1e-6:
+        return []
+    shines = (glow_m2 * clear,)
+    return [Link(f"{node} through the cover", Law.RADIATION, node, SKY, shines, account, calibrated_by="loss")]
+
+
 def sheets(
     skins: list[Skin],
     area_m2: float,

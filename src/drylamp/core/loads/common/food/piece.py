@@ -20,8 +20,6 @@ from drylamp.core.tables import Produce
 
 ACTIVATION_J_MOL, ACTIVATION_DOUBT_J_MOL = 30000.0, 10000.0
 """Of diffusion in food; its doubt is carried along."""
-SKIN_SHARE = 0.3
-"""What an uncut skin, dipped, lets through against a cut face; from memory."""
 DRY_CP = 1500.0
 
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from concurrent.futures import ThreadPoolExecutor
 from datetime import date
 from typing import TypeVar
 
@@ -21,6 +20,7 @@ from drylamp.core.sky.clock import local_day
 from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.weather import Span
 from drylamp.core.text import amount, kilowatt_hours
+from drylamp.core.threads import two_at_a_time
 from drylamp.core.twin.case import climate_day
 
 L = TypeVar("L", bound=Looped)
@@ -45,8 +45,7 @@ def timer_year(context: AdviceContext, load: Looped) -> TimerYear:
     """
     if load.pump is None:
         raise InputProblem("load.pump", "this loop has no pump, so there are no hours to set; put one in first")
-    with ThreadPoolExecutor(max_workers=2) as both:
-        months = list(both.map(lambda month: _month(context, load, month), range(1, 13)))
+    months = two_at_a_time(lambda month: _month(context, load, month), range(1, 13))
     return TimerYear(quantity=measure_of(load).quantity, months=months, words=_timer_words(load, months))
 
 

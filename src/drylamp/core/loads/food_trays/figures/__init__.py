@@ -9,10 +9,11 @@ from typing import cast
 import numpy as np
 
 from drylamp.core.checks import InputProblem
-from drylamp.core.loads.common.food.mould import NEAR, OVER, mould_share
+from drylamp.core.loads.common.food.mould import NEAR, OVER
 from drylamp.core.loads.common.shelves import INTO
-from drylamp.core.loads.food_trays.figures.finish import Weighed, finish, weighings
-from drylamp.core.loads.food_trays.spec import FoodTrays, node_of
+from drylamp.core.loads.food_trays.figures.finish import Weighed, finish, twin_kg, weighings
+from drylamp.core.loads.food_trays.outcome import way_to_mould
+from drylamp.core.loads.food_trays.spec import FoodTrays
 from drylamp.core.sky.clock import local_time
 from drylamp.core.text import celsius, kilograms
 from drylamp.core.trials.figure import Figure, Found
@@ -87,10 +88,8 @@ def evenness(found: Found) -> Figure | None:
     left = {tray.food.tray: float(tray.moisture[-1] / tray.moisture[0]) for tray in trays}
     told = []
     for tray in trays:
-        series = found.at.likely.mass_kg.get(node_of(tray.food))
-        if series is not None and not np.isnan(series).all():
-            good = ~np.isnan(series)
-            kg = float(np.interp(tray.seconds[-1], found.at.likely.edge_s[good], series[good]))
+        kg = float(twin_kg(found.at.likely, tray)[-1])
+        if not np.isnan(kg):
             told.append((kg / tray.food.dry_kg - 1.0) / float(tray.moisture[0]))
     apart = max(left.values()) - min(left.values())
     wet, dry = max(left, key=lambda k: left[k]), min(left, key=lambda k: left[k])
@@ -141,20 +140,7 @@ def mould_near(found: Found) -> Figure | None:
         return None
     worst, tray = 0.0, ""
     for food in load.numbered:
-        held = run.damp.held_kg.get(node_of(food))
-        if held is None:
-            continue
-        inside = ~np.isnan(held)
-        inside &= np.nan_to_num(held) > food.target_kg - food.dry_kg
-        share = (
-            float(
-                mould_share(
-                    run.damp.activity[node_of(food)][inside], run.temperature_c[node_of(food)][inside], run.weather.dt_s
-                )[-1]
-            )
-            if inside.any()
-            else 0.0
-        )
+        share = float(way_to_mould(food, run)[-1])
         if share > worst:
             worst, tray = share, f"{food.title} on tray {food.tray}"
     said = "Discard what shows any" if worst >= OVER else "Dry that tray first, warm" if worst >= NEAR else ""
@@ -171,13 +157,8 @@ def water_out(found: Found) -> Figure | None:
         return _blank("water-out", "Water out", "Water out: nothing weighed yet.")
     gone = sum(float(tray.kg[0] - tray.kg[-1]) for tray in trays)
     doubt = float(np.sqrt(sum(2.0 * tray.doubt_kg**2 for tray in trays)))
-    twin = 0.0
-    for tray in trays:
-        series = found.at.likely.mass_kg.get(node_of(tray.food))
-        if series is not None and not np.isnan(series).all():
-            good = ~np.isnan(series)
-            first, last = np.interp([tray.seconds[0], tray.seconds[-1]], found.at.likely.edge_s[good], series[good])
-            twin += float(first - last)
+    told = [twin_kg(found.at.likely, tray) for tray in trays]
+    twin = float(np.nansum([kg[0] - kg[-1] for kg in told]))
     return Figure(
         name="water-out", title="Water out", value=round(gone, 4), doubt=round(doubt, 4), quantity="mass", twin=round(twin, 3), grade="", digits=2,
         words=f"Water out: {kilograms(gone, doubt)}; the twin says {kilograms(twin)}.",

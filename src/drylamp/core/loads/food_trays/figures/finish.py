@@ -13,6 +13,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from drylamp.core.arrays import Array
+from drylamp.core.loads.food_trays.outcome import water_in
 from drylamp.core.loads.food_trays.spec import DRYING, PRIOR_SD, FoodOnTray, FoodTrays, node_of
 from drylamp.core.trials.beside import Beside, trial_twin
 from drylamp.core.trials.facts import ChannelFacts
@@ -86,7 +87,7 @@ def _missed(fine: Array, logs: Array, runs: list[Run], weighed: list[Weighed]) -
     """χ² of the weights under each factor; what the twin misses in common (sun, damp air, the cut) is one error shared by all of them (Sherman & Morrison 1950)."""
     off, sd, lost = list[Array](), list[float](), list[float]()
     for tray in weighed:
-        told = np.array([_weights(run, tray) for run in runs])
+        told = np.array([twin_kg(run, tray) for run in runs])
         for k in range(len(tray.seconds)):
             if np.isfinite(told[:, k]).all():
                 gone = max(tray.food.kg - float(tray.kg[k]), 0.0)
@@ -113,10 +114,10 @@ def _summed(fine: Array, share: Array, done: Array, end_s: float) -> Finish:
     )  # fmt: skip
 
 
-def _weights(run: Run, tray: Weighed) -> Array:
-    """The twin's weights at the weighings, kg."""
+def twin_kg(run: Run, tray: Weighed) -> Array:
+    """The twin's weights at the weighings, kg; NaN where it never lay in."""
     series = run.mass_kg.get(node_of(tray.food))
-    if series is None:
+    if series is None or np.isnan(series).all():
         return np.full(len(tray.seconds), np.nan)
     good = ~np.isnan(series)
     return np.asarray(np.interp(tray.seconds, run.edge_s[good], series[good]))
@@ -131,7 +132,7 @@ def _done(load: FoodTrays, logs: Array, runs: list[Run], fine: Array, end_s: flo
     for food in load.numbered:
         wet = np.array([_water(food, run)[::EVERY] for run in runs])
         between = wet[below] * (1.0 - part)[:, None] + wet[below + 1] * part[:, None]
-        dry = between <= food.target_kg - food.dry_kg
+        dry = between <= food.safe_water_kg
         when = np.where(dry.any(axis=1), at[np.argmax(dry, axis=1)], end_s + 86400.0)
         latest = np.maximum(latest, when)
     return latest
@@ -139,5 +140,5 @@ def _done(load: FoodTrays, logs: Array, runs: list[Run], fine: Array, end_s: flo
 
 def _water(food: FoodOnTray, run: Run) -> Array:
     """Water in a food, kg; as wet as can be while it is not in."""
-    held = None if run.damp is None else run.damp.held_kg.get(node_of(food))
+    held = water_in(food, run)
     return np.full(len(run.edge_s), 2.0 * food.kg) if held is None else np.where(np.isnan(held), food.kg, held)
