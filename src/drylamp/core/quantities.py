@@ -6,12 +6,12 @@ from typing import Literal
 
 Quantity = Literal[
     "temperature", "difference", "length", "distance", "length_mm", "area", "area_cm2", "volume", "flow", "mass", "mass_rate", "mass_area", "density", "conductivity", "specific_heat", "loss", "angle",
-    "minutes", "hours", "share", "speed", "power", "irradiance", "energy", "exposure", "price", "suns", "count", "plain",
+    "minutes", "hours", "share", "speed", "power", "irradiance", "energy", "exposure", "price", "suns", "timber", "count", "plain",
 ]  # fmt: skip
-"""Each in a base unit of its own: °C, K, m, m, mm, m², cm², litre, litre/min, kg, kg/h, kg/m², kg/m³, W/m·K, J/kg·K, W/K, °, min, h, 1, m/s, W, W/m², kWh, kWh/m², money, 1."""
+"""Each in a base unit of its own: °C, K, m, m, mm, m², cm², litre, litre/min, kg, kg/h, kg/m², kg/m³, W/m·K, J/kg·K, W/K, °, min, h, 1, m/s, W, W/m², kWh, kWh/m², money, 1; wood in m³."""
 
 BY_SUFFIX: tuple[tuple[str, Quantity], ...] = (
-    ("_kg_m3", "density"), ("_w_mk", "conductivity"), ("_j_kgk", "specific_heat"), ("_w_k", "loss"), ("_kwh_m2", "exposure"), ("_w_m2", "irradiance"), ("price_m2", "price"), ("_kg_h", "mass_rate"), ("_m_s", "speed"), ("_minutes", "minutes"),
+    ("wood_m3", "timber"), ("_mc", "share"), ("_kg_m3", "density"), ("_w_mk", "conductivity"), ("_j_kgk", "specific_heat"), ("_w_k", "loss"), ("_kwh_m2", "exposure"), ("_w_m2", "irradiance"), ("price_m2", "price"), ("_kg_h", "mass_rate"), ("_m_s", "speed"), ("_minutes", "minutes"),
     ("_share", "share"), ("l_min", "flow"), ("_cm2", "area_cm2"), ("_m2", "area"), ("_mm", "length_mm"), ("_deg", "angle"), ("_kg", "mass"),
     ("_c", "temperature"), ("_k", "difference"), ("_m", "length"), ("_w", "power"), ("_kwh", "energy"), ("_h", "hours"), ("_l", "volume"),
 )  # fmt: skip

@@ -39,6 +39,7 @@ def _unit(symbol: str, words: str, factor: float = 1.0, **rule: Any) -> Unit:
 INCH_M, FOOT_M, POUND_KG, OUNCE_KG, BTU_WH = 0.0254, 0.3048, 0.45359237, 0.028349523125, 0.29307107
 """Exact by definition, the last the International Table's (NIST SP 811, appendix B)."""
 GALLON_L, MPH_M_S, FOOT2_M2 = 3.785411784, 0.44704, 0.09290304
+BOARD_FOOT_M3 = 144.0 * INCH_M**3
 
 MILLIMETRE = _unit("mm", "mm", 0.001, figures=4, decimals=2)
 INCH = _unit("in", 'in inch inches " ″', INCH_M, figures=4, decimals=2)
@@ -105,6 +106,10 @@ UNITS: dict[Quantity, list[Unit]] = {
         _unit("€", "€ eur", figures=4, decimals=2, coins=True), _unit("$", "$ usd", figures=4, decimals=2, coins=True),
         _unit("£", "£ gbp", figures=4, decimals=2, coins=True),
     ],
+    "timber": [
+        _unit("m³", "m³ m3", figures=3, decimals=2), _unit("board feet", "bf board-feet fbm", BOARD_FOOT_M3, figures=3, decimals=0),
+        _unit("L", "l litre litres", 0.001, figures=3, decimals=0), _unit("ft³", "ft³ ft3", FOOT_M**3, figures=3, decimals=1),
+    ],
     "suns": [_unit("suns", "suns", figures=2, decimals=1)],
     "count": [_unit("", "")],
     "plain": [_unit("", "", figures=3, decimals=2)],
@@ -113,17 +118,17 @@ UNITS: dict[Quantity, list[Unit]] = {
 
 CHOSEN: dict[Quantity, str] = {
     "temperature": "temperature", "length": "length", "volume": "volume", "mass": "mass", "speed": "wind", "power": "power",
-    "irradiance": "sun", "energy": "energy", "price": "money",
+    "irradiance": "sun", "energy": "energy", "timber": "boards", "price": "money",
 }  # fmt: skip
 """Quantities whose unit a person sets, in words; the others follow one of them."""
 PRESETS: dict[str, dict[Quantity, str]] = {
     "metric": {
         "temperature": "°C", "length": "mm", "volume": "L", "mass": "kg", "speed": "m/s", "power": "W", "irradiance": "W/m²",
-        "energy": "kWh", "price": "€",
+        "energy": "kWh", "timber": "m³", "price": "€",
     },
     "inch-pound": {
         "temperature": "°F", "length": "in", "volume": "gal", "mass": "lb", "speed": "mph", "power": "BTU/h",
-        "irradiance": "BTU/h·ft²", "energy": "BTU", "price": "$",
+        "irradiance": "BTU/h·ft²", "energy": "BTU", "timber": "board feet", "price": "$",
     },
 }  # fmt: skip
 _POUNDS: dict[Quantity, str] = {"mass_rate": "lb/h", "mass_area": "lb/ft²", "density": "lb/ft³"}

@@ -1,6 +1,6 @@
-"""Tidy weather CSV: ``time, ghi_w_m2, dni_w_m2, dhi_w_m2, air_c, rh, wind_m_s, pressure_pa``.
+"""Tidy weather CSV: ``time, ghi_w_m2, dni_w_m2, dhi_w_m2, air_c, rh, wind_m_s, pressure_pa, rain_mm_h``.
 
-A row's time is the start of its interval (ISO 8601 with offset). dni, dhi, rh, wind and pressure may be missing.
+A row's time is the start of its interval (ISO 8601 with offset). dni, dhi, rh, wind, pressure and rain may be missing.
 """
 
 from __future__ import annotations
@@ -19,7 +19,7 @@ from drylamp.core.text import metres_per_second
 NEEDED = ("time", "ghi_w_m2", "air_c")
 LIMITS = {
     "ghi_w_m2": (-10, 1800), "dni_w_m2": (-10, 1500), "dhi_w_m2": (-10, 1200), "air_c": (-80, 60),
-    "rh": (0, 1), "wind_m_s": (0, 80), "pressure_pa": (40000, 115000),
+    "rh": (0, 1), "wind_m_s": (0, 80), "pressure_pa": (40000, 115000), "rain_mm_h": (0, 500),
 }  # fmt: skip
 PAIRED = ("dni_w_m2", "dhi_w_m2")
 
@@ -54,6 +54,7 @@ def read_weather_csv(text: str, name: str = "weather CSV") -> Records:
         dni_w_m2=np.maximum(arrays["dni_w_m2"], 0.0) if whole else None,
         dhi_w_m2=np.maximum(arrays["dhi_w_m2"], 0.0) if whole else None,
         pressure_pa=arrays.get("pressure_pa"),
+        rain_mm_h=arrays.get("rain_mm_h"),
         origin=name
         + "".join(
             f"; no {c}, {v} taken" for c, v in (("rh", "50 %"), ("wind_m_s", metres_per_second(2.0))) if c not in arrays

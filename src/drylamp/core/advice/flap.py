@@ -143,7 +143,7 @@ def _window(context: AdviceContext) -> tuple[NDArray[np.intp], str]:
     """Steps of the day on which light is wanted, and words for them."""
     weather, load = context.weather, context.load
     up, every = weather.sun.direction[:, 2] > LIT, max(1, round(STEP_S / weather.dt_s))
-    if load is not None and load.calendar.kind == "standing":
+    if load is not None and load.calendar.always_in:
         return up.nonzero()[0][::every], "the whole day"
     begun = context.put_in_s() if load is not None else weather.start_s + 3600.0 * USUAL_START_H
     times = weather.sun.time_s

@@ -94,14 +94,33 @@ class SunPanel(Model):
     tilt_deg: Tilt = 45.0
 
     def ceiling(self, site: Site, weather: Weather) -> Array:
-        """Speed by step, 0–1, shape (steps,); sky light counts by the share of the sky that the panel sees."""
-        from drylamp.core.sky.dome import plane_axes  # brings what computes the sun, and most controls need none
+        """Speed by step, 0–1, shape (steps,)."""
+        light = _on_plane(site, weather, self.facing_deg, self.tilt_deg)
+        return PanelDrive(self.peak_w, self.motor_w, self.starts_w_m2).speed(light)
 
-        normal = plane_axes(self.tilt_deg, self.facing_deg)[2]
-        beam = weather.dni_w_m2 * np.maximum(weather.sun.direction @ normal, 0.0)
-        sky = weather.dhi_w_m2 * (1.0 + np.cos(np.radians(self.tilt_deg))) / 2.0
-        ground = site.albedo * weather.ghi_w_m2 * (1.0 - np.cos(np.radians(self.tilt_deg))) / 2.0
-        return PanelDrive(self.peak_w, self.motor_w, self.starts_w_m2).speed(beam + sky + ground)
+
+class WithSun(Model):
+    """As fast as the sun on a plane is strong, at full from so much on."""
+
+    kind: Literal["sun"] = "sun"
+    full_w_m2: Annotated[Positive, Field(le=1400)] = 600.0
+    starts_w_m2: NotNegative = 60.0
+    facing_deg: Azimuth
+    tilt_deg: Tilt = 45.0
+
+    def ceiling(self, site: Site, weather: Weather) -> Array:
+        """Speed by step, 0–1, shape (steps,)."""
+        light = _on_plane(site, weather, self.facing_deg, self.tilt_deg)
+        return np.where(light >= self.starts_w_m2, np.minimum(light / self.full_w_m2, 1.0), 0.0)
+
+
+def _on_plane(site: Site, weather: Weather, facing_deg: float, tilt_deg: float) -> Array:
+    """Sun on a plane, W/m², shape (steps,); sky light counts by the share of the sky that it sees."""
+    from drylamp.core.sky.dome import plane_axes  # brings what computes the sun, and most controls need none
+
+    beam = weather.dni_w_m2 * np.maximum(weather.sun.direction @ plane_axes(tilt_deg, facing_deg)[2], 0.0)
+    open_ = (1.0 + np.cos(np.radians(tilt_deg))) / 2.0
+    return np.asarray(beam + weather.dhi_w_m2 * open_ + site.albedo * weather.ghi_w_m2 * (1.0 - open_))
 
 
 class Turn(Model):
@@ -152,4 +171,4 @@ class Differential(Model):
         return Thermostat(self.warm, self.cool, self.on_k, self.off_k)
 
 
-FlowControl = Annotated[Constant | Timer | SunPanel | ByHand | Differential, Field(discriminator="kind")]
+FlowControl = Annotated[Constant | Timer | SunPanel | WithSun | ByHand | Differential, Field(discriminator="kind")]

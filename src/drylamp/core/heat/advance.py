@@ -8,7 +8,8 @@ import numpy as np
 
 from drylamp.core.arrays import Array
 from drylamp.core.checks import require
-from drylamp.core.heat.damp import Damp, Held
+from drylamp.core.heat.boards import CELLS
+from drylamp.core.heat.damp import TERMS, Damp, Held
 from drylamp.core.heat.drive import CALM_STEPS, LONGEST_NAP_S, Drive, merged
 from drylamp.core.heat.drying import WATER_CP
 from drylamp.core.heat.march import LINES, Links, Outside, Records, Room, Sparse, Steps, Water, march
@@ -128,7 +129,7 @@ def _napping(network: Network, first_c: Array, short: Drive) -> History:
         return np.asarray(values[block] / size[block][:, None])
 
     laid_out = Held(
-        between(held.water_kg), between(held.activity), spread(held.carried_j), spread(held.away_kg), spread(held.moved_kg), spread(held.back_kg)
+        between(held.water_kg), between(held.activity), spread(held.carried_j), spread(held.away_kg), spread(held.moved_kg), spread(held.back_kg), between(held.cells)
     )  # fmt: skip
     return History(
         between(records.temperature), spread(records.energy) / short.dt_s, short.dt_s, between(records.mass), records.on, spread(records.ran), held=laid_out
@@ -141,11 +142,12 @@ def _damp_for(network: Network, records: int) -> Damp | None:
         return None
     rows, water = network.compiled_wet()
     count, paths = len(water), len(network.paths)
+    cells = network.compiled_cells()
     held = Held(
         np.zeros((records + 1, count)), np.zeros((records + 1, count)), np.zeros((records, count)), np.zeros((records, count)),
-        np.zeros((records, paths)), np.zeros((records, paths)),
+        np.zeros((records, paths)), np.zeros((records, paths)), np.zeros((records + 1, cells.size)),
     )  # fmt: skip
-    return Damp(rows, water, np.zeros((count, 4)), np.zeros(count), held)
+    return Damp(rows, water, np.zeros((count, TERMS)), np.zeros(count), held, cells, np.zeros((len(cells), 2 * CELLS)))
 
 
 def _water_for(network: Network, first_c: Array, drive: Drive, records: int, lots: Lots | None) -> Water | None:

@@ -23,12 +23,16 @@ from drylamp.core.heat.laws import (
     leak_w_k,
     one_way_w_k,
     open_water_terms,
+    radiation_w_k,
     surface_w_k,
     vapour_leak_terms,
     water_conductance_w_k,
 )
-from drylamp.core.heat.led import FIRST_LED, STILL_M, VISCOSITY_KG_MS, led_nusselt
+from drylamp.core.heat.led import FIRST_AFTER_LED, FIRST_LED, STILL_M, VISCOSITY_KG_MS, led_nusselt
 from drylamp.core.heat.sparse import Fill
+
+HEATER_BAND_K = 1.0
+"""Over which a thermostat turns its heater down, so that nothing jumps."""
 
 
 @woven
@@ -116,6 +120,21 @@ def _by_later_laws(
     return g, g, 0.0
 
 
+@inlined
+def _by_last_laws(
+    law: int, params: Array, k: int, start_c: float, end_c: float, air: tuple[float, float, float], damp: Array
+) -> tuple[float, float, float]:
+    """Air that is changed as it was measured, long-wave round a pane that may be wet, a heater."""
+    if law == 27:
+        g = params[k, 0] + params[k, 1] * air[0]
+        return g, g, 0.0
+    if law == 28:
+        wet = damp[np.uint64(params[k, 0]), 4]
+        g = radiation_w_k(params[k, 1] + wet * (params[k, 2] - params[k, 1]), start_c, end_c)
+        return g, g, 0.0
+    return 0.0, 0.0, params[k, 0] * min(max((params[k, 1] - end_c) / HEATER_BAND_K, 0.0), 1.0)
+
+
 @woven
 def _by_damp(
     law: int, params: Array, k: int, temperature: Array, ends: Array, count: np.unsignedinteger, air: tuple[float, float, float], heat_flow: Array, damp: Array
@@ -126,6 +145,8 @@ def _by_damp(
         return damp[row, 0], damp[row, 1], damp[row, 2]
     if law == 21:
         return damp[row, 3], damp[row, 3], 0.0
+    if law >= FIRST_AFTER_LED:
+        return _by_last_laws(law, params, k, temperature[ends[0, k]], temperature[ends[1, k]], air, damp)
     if law == 22:
         flow = heat_flow[row] * params[k, 1]
         return max(flow, 0.0), max(-flow, 0.0), 0.0

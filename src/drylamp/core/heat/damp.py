@@ -5,8 +5,8 @@ Vapour comes and goes between wet things and the air on them in seconds, so the 
 temperature and the air's humidity once frozen at mid-step, ṁ L = g T − h w + c; it takes its latent heat from the body and gives it to the air as vapour, so that energy and water close
 together. Only what bodies and panes hold is a state beside the matrix, put right after each step by what really left.
 
-A *piece* gives water up through its inside and its film (``drying``). A *pane* takes it where the air is damper than the pane is warm, and gives it
-back while it has any; what it cannot hold runs off or drips.
+A *piece* gives water up through its inside and its film (``drying``); *boards* through the cells of their half thickness (``boards``), in which what really left is filled back. A *pane* takes it where the air
+is damper than the pane is warm, and gives it back while it has any; what it cannot hold runs off or drips.
 
 References:
     Lewis relation (Chilton & Colburn 1934). Film of air that blows along a piece: Nu = 0.664 Re^½ Pr^⅓, laminar plate (Incropera & DeWitt
@@ -23,7 +23,8 @@ from drylamp.core.air.constants import CP_AIR, PRANDTL
 from drylamp.core.air.moist import MOLAR_RATIO, VAPOUR_GAS_CONSTANT
 from drylamp.core.air.properties import conductivity_w_mk, viscosity_m2_s
 from drylamp.core.arrays import Array
-from drylamp.core.compiled import inlined
+from drylamp.core.compiled import inlined, woven
+from drylamp.core.heat.boards import CELLS, board_terms, fill_back, stack_film_w_m2k, sweep
 from drylamp.core.heat.drying import (
     KELVIN,
     LATENT_J_KG,
@@ -40,14 +41,21 @@ PER_G = LATENT_J_KG / 1000.0
 """Latent heat of a gram."""
 VAPOUR_PER_HEAT = PER_G / CP_AIR
 """Latent heat that air carries for each g/kg, against the heat that it carries for each kelvin."""
-BODY, VAPOUR, BESIDE, SORT, FILM, AMOUNT, HOLDS, RUNS_TO, PATH, SPEED, LONG, ACTIVATION, CAPACITY, SHINES, PIECE = (
-    range(15)
-)
-"""Columns of a wet body: its node, the vapour's and the air's beside it; 1 for a piece, 0 for a pane; still air's film W/m²K; kilograms dry, or m²;
-kilograms that it holds; the row that it drips on (−1 runs off); its path (−1 none), m/s for each W/K that goes along that, metres along the wind; J/mol; its own
-heat capacity; long-wave beside the film W/m²K; and where the numbers of a piece begin."""
+(
+    BODY, VAPOUR, BESIDE, SORT, FILM, AMOUNT, HOLDS, RUNS_TO, PATH, SPEED, LONG, ACTIVATION, CAPACITY, SHINES, BLOWN, FACE, SPENT, PILE, PIECE,
+) = range(19)  # fmt: skip
+"""Columns of a wet body: its node, the vapour's and the air's beside it; 0 for a pane, 1 for a piece, 2 for boards; still air's film W/m²K; kilograms dry, or m²;
+kilograms that it holds; the row that it drips on (−1 runs off); its path (−1 none), m/s (of boards: share of its full flow) for each W/K that goes along that, metres along the wind; J/mol; its own
+heat capacity; long-wave beside the film W/m²K; of boards the film at full flow, faces m², whether air spends itself along the stack, and their number among the boards; and where the numbers of a piece or board begin."""
+PANE, FOOD, BOARDS = 0.0, 1.0, 2.0
+TERMS = 5
+"""Of each body: g, h, c of the water that leaves it, W/K of the film on it, and how much of a pane is wet."""
+CLOUDS_KG_M2 = 0.01
+"""Water from which on a pane is wet all over: a film of droplets of a hundredth of a millimetre; from memory."""
 DAMP_WIDTH = PIECE + PIECE_WIDTH
 LEAST_KG = 1e-9
+FIRST_OVER = 0.8
+"""Relative humidity over boards that is tried first."""
 TURNING_PARTS = 2
 """Parts of a step in which a pane turns from wetting to drying or back."""
 
@@ -57,6 +65,7 @@ class Held(NamedTuple):
 
     Attributes:
         water_kg, activity: held by each body, and water activity at its surface, at the edges of the records, shape (records + 1, bodies)
+        cells: moisture of boards from core to face at the same edges, shape (records + 1, boards × CELLS)
         carried_j: heat that came with water that was taken up, less what left with it, shape (records, bodies)
         away_kg: what ran off, shape (records, bodies)
         moved_kg, back_kg: air that each path moved, forwards and backwards, shape (records, paths)
@@ -68,6 +77,7 @@ class Held(NamedTuple):
     away_kg: Array
     moved_kg: Array
     back_kg: Array
+    cells: Array
 
 
 class Damp(NamedTuple):
@@ -76,8 +86,10 @@ class Damp(NamedTuple):
     Attributes:
         rows: shape (bodies, DAMP_WIDTH)
         water: kilograms that each holds (changed), shape (bodies,)
-        terms: g, h, c of the water that leaves it, and W/K of the film on it, shape (bodies, 4)
-        surface: moisture of a piece's surface as last found; of a pane, whether vapour last came (1) or left (0); shape (bodies,)
+        terms: shape (bodies, TERMS)
+        surface: moisture of a piece's surface as last found, relative humidity over boards; of a pane, whether vapour last came (1) or left (0); shape (bodies,)
+        cells: moisture of boards from core to face (changed), shape (boards, CELLS)
+        swept: what their last sweep left to fill back by, shape (boards, 2 CELLS)
         held: what is written down
     """
 
@@ -86,6 +98,8 @@ class Damp(NamedTuple):
     terms: Array
     surface: Array
     held: Held
+    cells: Array
+    swept: Array
 
 
 @inlined
@@ -113,6 +127,11 @@ def set_terms(damp: Damp, at: Array, heat_flow: Array, pressure_pa: float, h: fl
         body, gram = at[np.uint64(row[BODY])], at[np.uint64(row[VAPOUR])]
         air, slope = vapour_kg_m3(gram, at[np.uint64(row[BESIDE])], pressure_pa)
         film = row[FILM]
+        if row[SORT] == BOARDS:
+            rate, warmth, damper = _boards(damp, r, body, air, heat_flow, h)
+            g, out = LATENT_J_KG * warmth, LATENT_J_KG * damper * slope
+            terms[r, 0], terms[r, 1], terms[r, 2] = g, out, LATENT_J_KG * rate - g * body + out * gram
+            continue
         piece = (
             row[PIECE],
             row[PIECE + 1],
@@ -125,7 +144,7 @@ def set_terms(damp: Damp, at: Array, heat_flow: Array, pressure_pa: float, h: fl
         if row[PATH] >= 0.0:
             speed = abs(heat_flow[np.uint64(row[PATH])]) * row[SPEED]
             film = blown_film_w_m2k(film, speed, row[LONG], at[np.uint64(row[BESIDE])], pressure_pa)
-        if row[SORT] == 1.0:
+        if row[SORT] == FOOD:
             moisture = water[r] / row[AMOUNT]
             rate, warmth, damper, damp.surface[r] = drying_terms(
                 moisture, body, piece, air, film, row[ACTIVATION], damp.surface[r]
@@ -136,8 +155,32 @@ def set_terms(damp: Damp, at: Array, heat_flow: Array, pressure_pa: float, h: fl
             rate, warmth, damper = _pane(row[AMOUNT] * film_kg(film), body, air, water[r], h)
             damp.surface[r] = 1.0 if rate < 0.0 else 0.0
             terms[r, 3] = (film + row[SHINES]) * row[AMOUNT]
+            terms[r, 4] = min(water[r] / (CLOUDS_KG_M2 * row[AMOUNT]), 1.0)
         g, out = LATENT_J_KG * warmth, LATENT_J_KG * damper * slope
         terms[r, 0], terms[r, 1], terms[r, 2] = g, out, LATENT_J_KG * rate - g * body + out * gram
+
+
+@woven
+def _boards(damp: Damp, r: int, celsius: float, air_kg_m3: float, heat_flow: Array, h: float) -> tuple[float, float, float]:  # fmt: skip
+    """Water that boards lose over ``h`` seconds, kg/s, and how that grows with their warmth and falls with the air's vapour; sets their film."""
+    row, pile = damp.rows[r], int(damp.rows[r, PILE])
+    board = (
+        row[PIECE],
+        row[PIECE + 1],
+        row[PIECE + 2],
+        row[PIECE + 3],
+        row[PIECE + 4],
+        row[PIECE + 5],
+        row[PIECE + 6],
+    )
+    flow = abs(heat_flow[np.uint64(row[PATH])]) if row[PATH] >= 0.0 else 0.0
+    film = stack_film_w_m2k(row[FILM], row[BLOWN], flow * row[SPEED], row[LONG], flow, row[SPENT])
+    a, b = sweep(damp.cells, damp.swept, pile, row[AMOUNT], celsius, board, h)
+    rate, warmth, damper, damp.surface[r] = board_terms(
+        a, b, row[FACE] * film_kg(film), celsius, air_kg_m3, board[6], damp.surface[r]
+    )
+    damp.terms[r, 3] = (film + row[SHINES]) * row[FACE]
+    return rate, warmth, damper
 
 
 @inlined
@@ -159,7 +202,7 @@ def damp_parts(damp: Damp, at: Array, pressure_pa: float, parts: int) -> int:
     """Parts of a step: two where a pane is about to turn."""
     for r in range(damp.rows.shape[0]):
         row = damp.rows[r]
-        if row[SORT] == 0.0:
+        if row[SORT] == PANE:
             air, _ = vapour_kg_m3(at[np.uint64(row[VAPOUR])], at[np.uint64(row[BESIDE])], pressure_pa)
             comes = 1.0 if air > saturated_kg_m3(at[np.uint64(row[BODY])]) else 0.0
             if comes != damp.surface[r] and (comes == 1.0 or damp.water[r] > LEAST_KG):
@@ -171,7 +214,9 @@ def damp_parts(damp: Damp, at: Array, pressure_pa: float, parts: int) -> int:
 def start_damp(damp: Damp, varying: Array, now: Array) -> None:
     """Heat capacities with the water that is held, and the first line of what is written down."""
     for r in range(damp.rows.shape[0]):
-        damp.surface[r] = damp.water[r] / damp.rows[r, AMOUNT] if damp.rows[r, SORT] == 1.0 else 0.0
+        damp.surface[r] = damp.water[r] / damp.rows[r, AMOUNT] if damp.rows[r, SORT] == FOOD else 0.0
+        if damp.rows[r, SORT] == BOARDS:
+            damp.surface[r] = FIRST_OVER
         varying[np.uint64(damp.rows[r, BODY])] = damp.rows[r, CAPACITY] + WATER_CP * damp.water[r]
     write_damp(damp, 0)
 
@@ -194,6 +239,20 @@ def take_up(damp: Damp, mean: Array, varying: Array, now: Array, h: float, kept:
             _runs(damp, r, over, varying, now, kept)
     for r in range(damp.rows.shape[0]):
         varying[np.uint64(damp.rows[r, BODY])] = damp.rows[r, CAPACITY] + WATER_CP * damp.water[r]
+    _fill_boards(damp, mean, varying, now, kept)
+
+
+@woven
+def _fill_boards(damp: Damp, mean: Array, varying: Array, now: Array, kept: int) -> None:
+    """Fill what really left back into the cells of boards; what loosening it took comes out of their warmth."""
+    for r in range(damp.rows.shape[0]):
+        row = damp.rows[r]
+        if row[SORT] == BOARDS:
+            i = np.uint64(row[BODY])
+            left = damp.terms[r, 0] * mean[i] - damp.terms[r, 1] * mean[np.uint64(row[VAPOUR])] + damp.terms[r, 2]
+            loosened = fill_back(damp.cells, damp.swept, int(row[PILE]), row[AMOUNT], left / LATENT_J_KG)
+            now[i] -= loosened / varying[i]
+            damp.held.carried_j[kept, r] -= loosened
 
 
 @inlined
@@ -218,8 +277,15 @@ def write_damp(damp: Damp, edge: int) -> None:
     for r in range(damp.rows.shape[0]):
         damp.held.water_kg[edge, r] = damp.water[r]
         row = damp.rows[r]
-        wet, _ = wet_share(damp.surface[r], row[PIECE + 4], row[PIECE + 5], row[PIECE + 6])
-        damp.held.activity[edge, r] = wet if row[SORT] == 1.0 else 1.0
+        damp.held.activity[edge, r] = 1.0
+        if row[SORT] == BOARDS:
+            damp.held.activity[edge, r] = damp.surface[r]
+            pile = int(row[PILE])
+            for c in range(CELLS):
+                damp.held.cells[edge, pile * CELLS + c] = damp.cells[pile, c]
+        elif row[SORT] == FOOD:
+            wet, _ = wet_share(damp.surface[r], row[PIECE + 4], row[PIECE + 5], row[PIECE + 6])
+            damp.held.activity[edge, r] = wet
 
 
 @inlined

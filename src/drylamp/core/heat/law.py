@@ -39,3 +39,6 @@ class Law(IntEnum):
     DUCT = 24  # number of a flow path, area/D_h m, D_h/free area 1/m, D_h/length, area m², facing: a surface (start) and the air that is led along it in a flat channel (end), no less than still air would take
     TUBE = 25  # the same in a round duct
     WIRES = 26  # number of a flow path, area/d m, d/free area 1/m, 0: wires across the air that is drawn through them
+    AIRED = 27  # W/K in calm air, W/K for each m/s of wind: air that is changed as it was measured; of vapour likewise
+    GLOW = 28  # exchange area m² with a pane dry and with it wet all over: long-wave round ``beside``, a pane that dew makes opaque
+    HEATED = 29  # W, °C: a heater that gives so much into the end until that is so warm

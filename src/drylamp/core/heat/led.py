@@ -14,8 +14,8 @@ import numpy as np
 from drylamp.core.air.constants import PRANDTL
 from drylamp.core.compiled import inlined
 
-FIRST_LED = 24
-"""Laws from this number on know how fast their air is led."""
+FIRST_LED, FIRST_AFTER_LED = 24, 27
+"""Laws from the first number on, and before the second, know how fast their air is led."""
 VISCOSITY_KG_MS = 1.92e-5
 """Of air at 45 °C (CoolProp: 1.93e-5)."""
 TURBULENT_FROM = 1400.0

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 from functools import cached_property
+from typing import TypeVar
 
 import numpy as np
 
@@ -12,22 +13,28 @@ from drylamp.core.air.constants import CP_WATER_J_KGK
 from drylamp.core.air.draught import FlowPath, path_rows
 from drylamp.core.arrays import Array
 from drylamp.core.checks import require
+from drylamp.core.heat.boards import CELLS, SHARES
 from drylamp.core.heat.damp import (
     ACTIVATION,
     AMOUNT,
     BESIDE,
+    BLOWN,
+    BOARDS,
     BODY,
     CAPACITY,
     DAMP_WIDTH,
+    FACE,
     FILM,
     HOLDS,
     LONG,
     PATH,
     PIECE,
+    PILE,
     RUNS_TO,
     SHINES,
     SORT,
     SPEED,
+    SPENT,
     VAPOUR,
 )
 from drylamp.core.heat.law import Law
@@ -40,6 +47,8 @@ from drylamp.core.heat.parts import BOUNDARIES, Link, Node
 from drylamp.core.heat.pipes import MOST_PIECES, Stream
 from drylamp.core.heat.sparse import SPARSE_ABOVE, Fill, fill_of
 from drylamp.core.heat.streams import Lots, Streams, compiled_streams, filled
+
+A = TypeVar("A")
 
 
 @dataclass(frozen=True)
@@ -89,9 +98,10 @@ class Network:
         require(node.melts is None, where, "it melts and holds water; give each a node of its own")
         for end in (what.vapour, what.beside):
             require(end in self._index, where, f"'{end}' is no node")
-        require((what.dry_kg > 0) == bool(what.piece), where, "food needs its dry matter and its pieces")
+        dries = bool(what.piece) or what.pile is not None
+        require((what.dry_kg > 0) == dries, where, "what dries needs its dry matter, and its pieces or boards")
         require(what.dry_kg > 0 or what.area_m2 > 0, where, "what holds water needs an area")
-        bodies = [other.name for other in self.wet if other is not node]
+        bodies = [other.name for other in self.wet if other is not node and other.wet is not None and other.wet.pile is None]
         require(not what.runs_to or what.runs_to in bodies, where, f"'{what.runs_to}' is nothing else that holds water")
         require(
             not what.path or what.path in {path.name for path in self.paths}, where, f"'{what.path}' is no flow path"
@@ -186,7 +196,28 @@ class Network:
             row[ACTIVATION], row[CAPACITY], row[SHINES] = what.activation_j_mol, node.capacity_j_k, what.shines_w_m2k
             row[PIECE : PIECE + len(what.piece)] = what.piece
             kilograms[k] = what.water_kg
+        for pile, node in enumerate(self.piled):
+            assert node.wet is not None
+            assert node.wet.pile is not None
+            row, made = rows[int(number[node.name])], node.wet.pile
+            row[SORT], row[AMOUNT], row[PILE], row[FACE], row[LONG] = BOARDS, node.wet.dry_kg, pile, made.face_m2, made.stack_m2
+            row[BLOWN], row[SPEED], row[SPENT] = made.blown_w_m2k, made.per_flow, float(made.spends)
+            row[PIECE : PIECE + len(made.board)] = made.board
         return rows, kilograms
+
+    @property
+    def piled(self) -> list[Node]:
+        """Nodes that are boards, in order."""
+        return [node for node in self.wet if node.wet is not None and node.wet.pile is not None]
+
+    def compiled_cells(self) -> Array:
+        """Moisture of boards from the core to the face, shape (boards, CELLS)."""
+        piles = [node.wet.pile for node in self.piled if node.wet is not None]
+        return np.array([pile.cells for pile in piles if pile is not None], dtype=float).reshape(len(piles), CELLS)
+
+    def with_cells(self, cells: dict[str, Array]) -> Network:
+        """The same with boards of other moisture, by node; itself where none of them is in it."""
+        return self._with(cells, self.piled, _soaked_through)
 
     def with_water(self, kilograms: dict[str, float]) -> Network:
         """The same with other water in what holds some, by node; itself where none of them is in it."""
@@ -196,9 +227,9 @@ class Network:
         """The same with other masses of what melts, by node; itself where none of them is in it."""
         return self._with(kilograms, self.melting, _filled_up)
 
-    def _with(self, kilograms: dict[str, float], those: list[Node], changed: Callable[[Node, float], Node]) -> Network:
+    def _with(self, amounts: dict[str, A], those: list[Node], changed: Callable[[Node, A], Node]) -> Network:
         """The same with other amounts in those nodes: how it is joined stays, and what was worked out of that."""
-        new = {node.name: changed(node, kilograms[node.name]) for node in those if node.name in kilograms}
+        new = {node.name: changed(node, amounts[node.name]) for node in those if node.name in amounts}
         if not new:
             return self
         other = replace(self, nodes=tuple(new.get(node.name, node) for node in self.nodes))
@@ -231,12 +262,12 @@ class Network:
         params = np.zeros((len(self.links), wide))
         number = {path.name: float(k) for k, path in enumerate(self.paths)}
         wet = {node.name: float(k) for k, node in enumerate(self.wet)}
-        body = {Law.WET: "start", Law.FILMED: "end"}
+        body = {Law.WET: "start", Law.FILMED: "end", Law.GLOW: "beside"}
         for row, link in zip(params, self.links, strict=True):
             values: tuple[float, ...] = (number[link.path],) if link.path else ()
             values += (wet[getattr(link, body[link.law])],) if link.law in body else ()
             values += ready_made(link.law, link.params)
-            values += (float(self._index[link.beside]),) if link.beside else ()
+            values += (float(self._index[link.beside]),) if link.beside and link.law not in body else ()
             row[: len(values)] = values
         return Links(law, ends, params, bool((law == Law.BOIL).any()))
 
@@ -300,6 +331,14 @@ def _moved_share(link: Link) -> float:
 def _soaked(node: Node, water_kg: float) -> Node:
     assert node.wet is not None
     return replace(node, wet=replace(node.wet, water_kg=water_kg))
+
+
+def _soaked_through(node: Node, cells: Array) -> Node:
+    wet = node.wet
+    assert wet is not None
+    assert wet.pile is not None
+    water = wet.dry_kg * float(SHARES @ cells)
+    return replace(node, wet=replace(wet, water_kg=water, pile=replace(wet.pile, cells=tuple(cells.tolist()))))
 
 
 def _filled_up(node: Node, mass_kg: float) -> Node:

@@ -30,19 +30,25 @@ class Calendar:
 
     Attributes:
         kind: ``daily``: fresh each day at its hour, gone at midnight; ``batch``: goes in once on the first day and stays over
-            nights until it is done or the run ends; ``standing``: there from the start, as water in a tank
+            nights until it is done or the run ends; ``standing``: there from the start, as water in a tank; ``charge``: goes in and comes out on
+            days of its own, and stays until then
         taken_in, put_back: hours between which a batch is taken indoors for the night; none: it stays out
         from_hour: of what stands, the hour of the first day until which it is not there; none: it always was
         indoors_c: what a batch comes to indoors
         visits: what else is done to it, each day
     """
 
-    kind: Literal["daily", "batch", "standing"] = "daily"
+    kind: Literal["daily", "batch", "standing", "charge"] = "daily"
     taken_in: str | None = None
     put_back: str | None = None
     indoors_c: float = INDOORS_C
     visits: tuple[Visit, ...] = ()
     from_hour: str | None = None
+
+    @property
+    def always_in(self) -> bool:
+        """Whether it stays for longer than days."""
+        return self.kind in ("standing", "charge")
 
     @property
     def sleeps_indoors(self) -> bool:

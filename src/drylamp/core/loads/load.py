@@ -5,6 +5,7 @@ from __future__ import annotations
 from abc import ABC, abstractmethod
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from datetime import date
 from typing import TYPE_CHECKING, ClassVar, Self
 
 from drylamp.core.arrays import Array
@@ -21,6 +22,7 @@ from drylamp.core.loads.common.filling import Filling
 from drylamp.core.loads.common.outline import Outline
 from drylamp.core.loads.common.plumbing import Plumbed
 from drylamp.core.loads.common.shelves import Laid, Shelf
+from drylamp.core.loads.common.stacked import Layer, Stack, StackPlace
 from drylamp.core.loads.common.sunlit import Sunlit
 
 if TYPE_CHECKING:
@@ -183,6 +185,22 @@ class Load(Model, ABC):
     def on_shelves(self, shelves: Sequence[Shelf]) -> tuple[list[Node], list[Link]]:
         """Its nodes and links on those levels."""
         return [], []
+
+    def stacked(self) -> Stack | None:
+        """What a build sees of it where it is a stack that air passes; none where it is not."""
+        return None
+
+    def layered(self) -> list[Layer]:
+        """Its layers from the lowest up, as they are drawn."""
+        return []
+
+    def in_stack(self, place: StackPlace) -> tuple[list[Node], list[Link]]:
+        """Its nodes and links there."""
+        return [], []
+
+    def days_from(self, first: date) -> list[int]:
+        """Days after the first of a run on which its stages begin."""
+        return self.stage_days
 
     @property
     def laid_kg(self) -> Mapping[str, float]:

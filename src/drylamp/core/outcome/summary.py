@@ -169,6 +169,7 @@ def _put_s(site: Site, load: Load, run: Run, day: date) -> float:
         "daily": (day, load.first_in),
         "batch": (local_day(site.zone, run.edge_s[0]), load.first_in),
         "standing": (day, "00:00"),
+        "charge": (day, "00:00"),
     }
     return instant_s(site.zone, *begins[load.calendar.kind])
 
@@ -201,7 +202,7 @@ def _one_day(site: Site, load: Load | None, run: Run, series: Array, day: date, 
 
 
 def _always_in(load: Load | None) -> bool:
-    return load is not None and load.calendar.kind == "standing"
+    return load is not None and load.calendar.always_in
 
 
 def _stagnation(case: Case, empty: Run | None) -> tuple[float, datetime] | None:

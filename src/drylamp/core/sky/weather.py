@@ -104,6 +104,7 @@ class Weather:
         pressure_pa: one value for the run
         origin: plain words on where it came from
         rough: its air is a guess from latitude and height
+        rain_mm_h: shape (n,); none where nobody wrote it down
     """
 
     start_s: float
@@ -118,6 +119,7 @@ class Weather:
     pressure_pa: float
     origin: str
     rough: bool = False
+    rain_mm_h: Array | None = None
 
     @property
     def steps(self) -> int:
@@ -132,7 +134,7 @@ class Weather:
         )  # fmt: skip
         return replace(
             self, sun=sun, ghi_w_m2=self.ghi_w_m2[steps], dni_w_m2=self.dni_w_m2[steps], dhi_w_m2=self.dhi_w_m2[steps], air_c=self.air_c[steps],
-            rh=self.rh[steps], wind_m_s=self.wind_m_s[steps],
+            rh=self.rh[steps], wind_m_s=self.wind_m_s[steps], rain_mm_h=None if self.rain_mm_h is None else self.rain_mm_h[steps],
         )  # fmt: skip
 
     @property
@@ -259,6 +261,7 @@ class Records:
         pressure_pa: shape (n,) or None
         origin: plain words on where it came from
         typical_year: the records stand for any year (month, day and hour count, the year does not)
+        rain_mm_h: shape (n,), or None where the file has no rain
     """
 
     time_s: Array
@@ -272,6 +275,7 @@ class Records:
     pressure_pa: Array | None
     origin: str
     typical_year: bool = False
+    rain_mm_h: Array | None = None
 
 
 def from_records(site: Site, records: Records, start_s: float, end_s: float, dt_s: float = 60.0) -> Weather:
@@ -315,6 +319,7 @@ def from_records(site: Site, records: Records, start_s: float, end_s: float, dt_
         wind_m_s=np.interp(middles, at, records.wind_m_s),
         pressure_pa=pressure,
         origin=origin,
+        rain_mm_h=None if records.rain_mm_h is None else records.rain_mm_h[row],
     )
 
 
@@ -383,6 +388,7 @@ def _picked(records: Records, time_s: Array, rows: np.ndarray) -> Records:
         dhi_w_m2=pick(records.dhi_w_m2),
         pressure_pa=pick(records.pressure_pa),
         origin=records.origin,
+        rain_mm_h=pick(records.rain_mm_h),
     )
 
 
@@ -410,4 +416,5 @@ def _thinned(records: Records, dt_s: float) -> Records:
         dhi_w_m2=mean(records.dhi_w_m2),
         pressure_pa=mean(records.pressure_pa),
         origin=records.origin,
+        rain_mm_h=mean(records.rain_mm_h),
     )

@@ -11,6 +11,7 @@ from drylamp.core.air.moist import boiling_c, humidity_ratio
 from drylamp.core.arrays import Array
 from drylamp.core.builds.registry import accounts_of, kind_of
 from drylamp.core.heat.advance import History, advance
+from drylamp.core.heat.boards import CELLS
 from drylamp.core.heat.closure import closure, water_closure
 from drylamp.core.heat.drive import Drive, draw_parts, jump_substeps, reset_substeps
 from drylamp.core.heat.network import Network
@@ -144,6 +145,7 @@ def _blank_damp(weather: Weather, phases: list[Phase], vapour: list[str]) -> Dam
     return Damped(
         {name: np.full(edges, np.nan) for name in wet}, {name: np.full(edges, np.nan) for name in wet}, {name: np.full(edges, np.nan) for name in vapour},
         {name: np.zeros(steps) for name in paths}, {name: np.zeros(steps) for name in paths}, np.zeros(steps), 0.0,
+        {node.name: np.full((edges, CELLS), np.nan) for network in networks for node in network.piled},
     )  # fmt: skip
 
 
@@ -169,6 +171,7 @@ class _Book:
     ran_s: dict[str, Array] = field(default_factory=dict)
     damp: Damped | None = None
     left_water_kg: dict[str, float] = field(default_factory=dict)
+    left_cells: dict[str, Array] = field(default_factory=dict)
     water_astray_kg: float = 0.0
     water_moved_kg: float = 0.0
     astray_j: float = 0.0
@@ -205,6 +208,7 @@ class _Book:
                 air = float(self.weather.air_c[phase.first])
                 self.now_c.update(dict.fromkeys(kind_of(self.case.build).open_nodes & set(self.now_c), air))
         network = phase.lit.network.with_masses({k: v for k, v in self.left_kg.items() if k not in phase.fresh_kg})
+        network = network.with_cells({k: v for k, v in self.left_cells.items() if k not in phase.fresh_kg})
         return network.with_water({k: v for k, v in self.left_water_kg.items() if k not in phase.fresh_kg})
 
     def write(self, phase: Phase, network: Network, history: History, drive: Drive) -> None:
@@ -247,6 +251,9 @@ class _Book:
                 self.mass_kg[node.name][edges] = node.wet.dry_kg + held.water_kg[:, k]
             self.left_water_kg[node.name] = float(held.water_kg[-1, k])
             self.account_w[node.wet.account][steps] -= held.carried_j[:, k] / self.weather.dt_s
+        for pile, node in enumerate(network.piled):
+            mine = held.cells[:, pile * CELLS : (pile + 1) * CELLS]
+            damp.cells[node.name][edges], self.left_cells[node.name] = mine, mine[-1].copy()
         for name, series in damp.gram_kg.items():
             if name in network.names:
                 series[edges] = history.temperature_c[:, network.index(name)]

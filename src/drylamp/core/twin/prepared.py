@@ -14,6 +14,7 @@ import numpy as np
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import require
 from drylamp.core.loads.load import Load
+from drylamp.core.sky.clock import local_day
 from drylamp.core.sky.weather import Weather
 from drylamp.core.threads import two_at_a_time
 from drylamp.core.twin.calibration import Calibration, calibrated
@@ -140,7 +141,8 @@ def prepare(case: Case, weather: Weather, placements: Sequence[Placement] | None
         lit.dimmed(dims) if (dims := part.dims(case.site, weather)) else lit
         for (_, part), lit in zip(parts, filled, strict=True)
     ]
-    after = load.stage_days if load is not None and load.stage_days else [0] * len(parts)
+    first = local_day(case.site.zone, weather.start_s)
+    after = [0] * len(parts) if load is None else load.days_from(first) or [0] * len(parts)
     stages = [Filled(hour, part, lit, day) for (hour, part), lit, day in zip(parts, dimmed, after, strict=True)]
     return _check_first(Prepared(case, weather, empty, tuple(stages)))
 

@@ -65,6 +65,7 @@ class Damped:
         moved_kg, back_kg: air that each path moved in each step, forwards and backwards, shape (steps,)
         away_kg: water that ran off, in each step, shape (steps,)
         closure: water unaccounted for, as a share of what was given and taken
+        cells: moisture of boards from core to face, by node, shape (steps + 1, cells); NaN likewise
     """
 
     held_kg: dict[str, Array]
@@ -74,6 +75,7 @@ class Damped:
     back_kg: dict[str, Array]
     away_kg: Array
     closure: float
+    cells: dict[str, Array] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)

@@ -88,7 +88,7 @@ def phases_of(
     if put_s is not None:
         return _put_once(site, weather, filling, put_s)
     calendar = stages[0].load.calendar
-    made = {"daily": _daily, "batch": _batch, "standing": _standing}[calendar.kind](site, weather, filling, calendar)
+    made = {"daily": _daily, "batch": _batch, "standing": _standing, "charge": _charge}[calendar.kind](site, weather, filling, calendar)
     return _visited(site, weather, made, calendar)
 
 
@@ -163,6 +163,13 @@ def _batch(site: Site, weather: Weather, filling: _Filling, calendar: Calendar) 
     for day in days[1:]:
         phases = [part for phase in phases for part in _cut(phase, _step(site, weather, day, "00:00"), None)]
     return phases
+
+
+def _charge(site: Site, weather: Weather, filling: _Filling, calendar: Calendar) -> list[Phase]:
+    """In and out on days of its own."""
+    first = local_day(site.zone, weather.start_s)
+    puts = [_step(site, weather, first + timedelta(days=stage.day), stage.goes_in) for stage in filling.stages]
+    return filling.over(0, puts, weather.steps)
 
 
 def _with_nothing_to_come(loads: list[Load]) -> list[Load]:

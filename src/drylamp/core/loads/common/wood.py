@@ -8,10 +8,16 @@ from __future__ import annotations
 import math
 
 from drylamp.core.checks import InputProblem
+from drylamp.core.heat import boards
+from drylamp.core.heat.boards import FIBRE_SATURATION
 from drylamp.core.tables import Species, find, species
 
-FIBRE_SATURATION = 0.30
-"""Moisture content below which wood shrinks (Wood Handbook ch. 4)."""
+ACTIVATION_J_MOL, GROWS, FREE = 43600.0, 4.55, 1.41
+"""Of diffusion in boards of every species, as ``scripts/calibrate_boards`` finds them: activation energy (Simpson 1993 has 43.9 kJ/mol for red oak, from memory), how it grows with moisture below fibre saturation, and
+free water's over bound water's."""
+WETS_BY = 0.92
+"""Moisture that wetting wood comes to over that of drying wood, where wood is damped and dried day by day: full loops are at about 0.85 (Wood Handbook ch. 4), daily ones run inside them; from memory."""
+INCH_M = 0.0254
 DRYING_LATENT_J_KG = 2.38e6
 """Latent heat of water at 50 °C (CoolProp: 2.382e6)."""
 
@@ -35,14 +41,7 @@ def equilibrium_mc(temperature_c: float, rh: float) -> float:
     Hailwood & Horrobin 1946 with the coefficients of the USDA Forest Products Laboratory, Wood Handbook ch. 4
     (fitted to its table 4-2, −1…132 °C).
     """
-    t, h = temperature_c, rh
-    w = 349.0 + 1.29 * t + 0.0135 * t * t
-    k = 0.805 + 0.000736 * t - 0.00000273 * t * t
-    k1 = 6.27 - 0.00938 * t - 0.000303 * t * t
-    k2 = 1.91 + 0.0407 * t - 0.000293 * t * t
-    kh = k * h
-    loose, bound = kh / (1.0 - kh), (k1 * kh + 2.0 * k1 * k2 * kh * kh) / (1.0 + k1 * kh + k1 * k2 * kh * kh)
-    return 18.0 / w * (loose + bound)
+    return boards.emc(rh, temperature_c)[0]
 
 
 def shrinkage_fraction(kind: Species, from_mc: float, to_mc: float, cut: str) -> float:

@@ -1,0 +1,1 @@
+"""The lumber kiln: a chamber under a glazed roof that dries boards."""

@@ -1,0 +1,30 @@
+"""How lumber kilns are tried."""
+
+from __future__ import annotations
+
+from drylamp.core.builds.common.protocols import FREE_LOG, OUTDOORS, SUN, WIND
+from drylamp.core.builds.kiln.optics import BAFFLE
+from drylamp.core.builds.protocol import IN_THE_FIELD, ProtocolRow, Wanted
+from drylamp.core.loads.common.stacked import CHAMBER
+
+CHAMBER_AIR = Wanted(node=CHAMBER, title="chamber air", instrument="wired-probe")
+
+EMPTY_DAY = ProtocolRow(
+    name="kiln-empty",
+    title="Empty kiln, one day",
+    purpose="How warm the empty chamber gets at one setting of its vents: the peak that a wet charge will pull down.",
+    reading_minutes=[0, 30, 60, 90, 120, 150, 180, 210, 240, 300, 360],
+    checklist=[
+        "Chamber empty, door shut, vents as you mean to use them; begin two to three hours before solar noon under a clear sky.",
+        "Probe in the chamber's air under the baffle, out of the sun; another on the baffle's lower side.",
+        "Read the thermometer and the hygrometer from outside where you can: an open door spoils half an hour.",
+    ],
+    cautions=["The chamber is hot enough to harm: do not stay in it, and see that its door opens from within."],
+    channels=[CHAMBER_AIR, Wanted(node=BAFFLE, title="baffle", instrument="wired-probe", optional=True), OUTDOORS.model_copy(update={"optional": False}), SUN, WIND],
+    events=list(IN_THE_FIELD),
+    end_rule="When the chamber has cooled by five kelvin from its peak, or after six hours.",
+    end_minutes=360.0,
+    figures=["hottest", "over-control", "goal"],
+)  # fmt: skip
+
+PROTOCOLS: tuple[ProtocolRow, ...] = (EMPTY_DAY, FREE_LOG)

@@ -1,0 +1,1 @@
+"""Boards that dry: in a kiln, and beside it in the open."""

@@ -1,0 +1,70 @@
+"""The same wood left to dry outside: each group as it would be in a stack in the open, in the run's own weather."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from drylamp.core.air.moist import VAPOUR_GAS_CONSTANT
+from drylamp.core.arrays import Array
+from drylamp.core.heat import boards
+from drylamp.core.heat.drying import KELVIN
+from drylamp.core.loads.lumber.spec import BLOWN_W_M2K, STILL_W_M2K, BoardGroup, LumberCharge
+from drylamp.core.sky.weather import Weather, saturation_pressures
+
+SPENT_SHARE = 0.6
+"""Of the blown film that is left on the way through a stack; from memory."""
+DAMP_UNDER_M, DAMP_MORE = 0.5, 0.25
+"""Under this height air over the ground is damper: at the ground by so much of what it lacks to being full. From memory."""
+WOOD_TAKES = 0.55
+RAINS_MM_H = 0.1
+SOAKED = {"open": (0.30, 0.05), "roof": (0.05, 0.02), "shed": (0.0, 0.0)}
+"""Share of the faces that rain wets, bare and covered; from memory."""
+
+
+@dataclass(frozen=True)
+class Outside:
+    """A group in its stack outside.
+
+    Attributes:
+        cells: from core to face at the run's edges, shape (steps + 1, CELLS); NaN before it was stacked
+        celsius: shape (steps + 1,)
+    """
+
+    cells: Array
+    celsius: Array
+
+    @property
+    def mean_mc(self) -> Array:
+        """Shape (steps + 1,)."""
+        return np.asarray(self.cells @ boards.SHARES)
+
+
+def dried_outside(load: LumberCharge, group: BoardGroup, weather: Weather, first: int) -> Outside:
+    """March it from a step on."""
+    made, rows = load.outside, slice(first, weather.steps)
+    wind, air = weather.wind_m_s[rows] * made.wind_share, weather.air_c[rows]
+    blown = SPENT_SHARE * BLOWN_W_M2K * wind**boards.BLOWN_POWER
+    film = np.cbrt(STILL_W_M2K**3 + blown**3) if made.film_w_m2k is None else np.full(len(wind), made.film_w_m2k)
+    full = saturation_pressures(air)
+    damper = DAMP_MORE * max(1.0 - made.high_m / DAMP_UNDER_M, 0.0)
+    vapour = full * (weather.rh[rows] + damper * (1.0 - weather.rh[rows])) / (VAPOUR_GAS_CONSTANT * (air + KELVIN))
+    sun = made.sun_share * WOOD_TAKES * weather.ghi_w_m2[rows] * load.top_share
+    series = np.empty((len(air), boards.CELLS + 1))
+    board = (*group.board[:-1], load.wets_by)
+    boards.dried_in_air(
+        group.cells.reshape(1, -1).copy(), board, load.start_c, np.ascontiguousarray(air), np.ascontiguousarray(vapour), np.ascontiguousarray(film), np.ascontiguousarray(sun),
+        _soaked(load, weather, rows), weather.dt_s, series,
+    )  # fmt: skip
+    cells, celsius = np.full((weather.steps + 1, boards.CELLS), np.nan), np.full(weather.steps + 1, np.nan)
+    cells[first], cells[first + 1 :] = group.cells, series[:, : boards.CELLS]
+    celsius[first], celsius[first + 1 :] = load.start_c, series[:, boards.CELLS]
+    return Outside(cells, celsius)
+
+
+def _soaked(load: LumberCharge, weather: Weather, rows: slice) -> Array:
+    """Share of the faces that rain wets, step by step."""
+    rain = np.zeros(weather.steps) if weather.rain_mm_h is None else weather.rain_mm_h
+    bare, covered = SOAKED[load.outside.shelter]
+    return np.where(rain[rows] > RAINS_MM_H, covered if load.outside.covered else bare, 0.0)

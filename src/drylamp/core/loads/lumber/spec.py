@@ -1,0 +1,441 @@
+"""A charge of boards: groups by species and thickness, how they are stacked, and the same wood left outside beside them."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import TYPE_CHECKING, Annotated, ClassVar, Literal, Self
+
+import numpy as np
+from pydantic import BaseModel, Field, field_validator, model_validator
+
+from drylamp.core.arrays import Array
+from drylamp.core.checks import Celsius, Count, Day, Fraction, Hour, InputProblem, Model, Number, Positive, require
+from drylamp.core.forms import asked
+from drylamp.core.heat import boards
+from drylamp.core.heat.law import Law
+from drylamp.core.heat.parts import Link, Node, Pile, Wet
+from drylamp.core.loads.calendar import Calendar
+from drylamp.core.loads.common.body import Body, Place
+from drylamp.core.loads.common.outline import Outline
+from drylamp.core.loads.common.places import STACKED
+from drylamp.core.loads.common.stacked import Layer, Stack, StackPlace
+from drylamp.core.loads.common.wood import ACTIVATION_J_MOL, FREE, GROWS, INCH_M, WETS_BY, safe_loss_per_day, wood
+from drylamp.core.loads.load import Load, Reader
+from drylamp.core.tables import Species, species
+from drylamp.core.text import amount
+
+if TYPE_CHECKING:
+    from collections.abc import Mapping
+
+MOST_GROUPS = 8
+VAPOUR, DRYING = "vapour", "drying"
+AIR_DRIED_MC = 0.20
+"""Boards that stood outside for their time; common practice, no source."""
+STICK_WIDE_M = 0.025
+"""Sticks cover so much of a face at each of their places; common practice, no source."""
+PAST_OPEN, PAST_BAFFLED = 0.5, 0.15
+"""Share of the air that goes past a stack without baffles, and with them; from memory."""
+STILL_W_M2K, BLOWN_W_M2K = 3.0, 13.0
+"""Film of boards between sticks: in still air, and at 1 m/s; the second a little over twice that of a smooth plate, as blunt ends and sticks stir it. From memory."""
+PRIOR_SD = 0.25
+"""Standard deviation of the logarithm of how fast a board dries against its species; from memory: trees differ."""
+WARM_C = 35.0
+Start = Literal["green-heart", "green-sap", "air-dried", "measured"]
+STARTS = {"green-heart": "green, heartwood", "green-sap": "green, sapwood", "air-dried": "air-dried", "measured": "as measured"}
+MC = Annotated[Number, Field(gt=0.02, le=2.6)]
+
+
+class OwnWood(Model):
+    """A wood that no row of the table knows, by its own numbers."""
+
+    name: Annotated[str, Field(min_length=1, max_length=40)] = "own wood"
+    basic_specific_gravity: Annotated[Number, Field(ge=0.1, le=1.2)]
+    radial_shrinkage: Annotated[Fraction, Field(le=0.2)] = 0.045
+    tangential_shrinkage: Annotated[Fraction, Field(le=0.25)] = 0.085
+    green_heart_mc: MC = 0.7
+    green_sap_mc: MC = 0.9
+    diffusion_m2_s: Annotated[Positive, Field(le=1e-7)] = Field(description="At 60 °C and fibre saturation")
+    activation_j_mol: Annotated[Positive, Field(le=100000)] = ACTIVATION_J_MOL
+    grows: Annotated[Number, Field(ge=0, le=30)] = Field(default=GROWS, description="Exponent of diffusion per unit of moisture below fibre saturation")
+    free: Annotated[Positive, Field(le=50)] = Field(default=FREE, description="Diffusion of free water over that of bound water at fibre saturation")
+    safe_1in_per_day: Positive | None = None
+    safe_2in_per_day: Positive | None = None
+
+    @property
+    def row(self) -> Species:
+        """As the table would have it."""
+        return Species(
+            name="own", title=self.name, basic_specific_gravity=self.basic_specific_gravity, radial_shrinkage=self.radial_shrinkage, tangential_shrinkage=self.tangential_shrinkage,
+            green_heart_mc=self.green_heart_mc, green_sap_mc=self.green_sap_mc, diffusion_m2_s=self.diffusion_m2_s, safe_1in_per_day=self.safe_1in_per_day,
+            safe_2in_per_day=self.safe_2in_per_day, pin_slope=1.0, pin_offset=0.0, source="typed",
+        )  # fmt: skip
+
+
+class BoardGroup(Model):
+    """Boards alike: one species, one thickness, one moisture as they go in."""
+
+    species: str = Field(default="poplar", title="Wood", json_schema_extra=asked(table="species"))
+    own: OwnWood | None = Field(default=None, description="A wood by its own numbers, in place of one by name", json_schema_extra=asked(in_files_only=True))
+    thickness_mm: Annotated[Number, Field(ge=6, le=150)] = Field(default=27.0, title="Thick")
+    width_mm: Annotated[Number, Field(ge=20, le=900)] = Field(default=180.0, title="Wide")
+    length_m: Annotated[Number, Field(ge=0.2, le=15)] = Field(default=2.2, title="Long")
+    wood_m3: Annotated[Number, Field(gt=0, le=200)] = Field(default=0.5, title="How much")
+    start: Start = Field(default="green-heart", title="Goes in", json_schema_extra=asked(options=STARTS))
+    start_mc: MC | None = Field(default=None, title="Moisture", description="By meter or oven, on dry weight", json_schema_extra=asked(only_with={"start": ["measured"]}))
+    profile: list[MC] | None = Field(
+        default=None, min_length=2, max_length=50, description="Moisture as it goes in from the core to the face, evenly spaced; in place of one for all", json_schema_extra=asked(in_files_only=True)
+    )  # fmt: skip
+    target_mc: Annotated[Fraction, Field(ge=0.02, le=0.4)] = Field(default=0.10, title="Dried to", description="6 to 8 % for indoors, 10 to 12 % for sheds")
+    cut: Literal["flat", "quarter"] = Field(default="flat", title="Sawn", json_schema_extra=asked(options={"flat": "flat", "quarter": "quarter"}))
+    in_on: Day | None = Field(default=None, title="In on", description="Empty: on the day that is looked at")
+    out_on: Day | None = Field(default=None, title="Out on", description="Empty: stays")
+    number: Annotated[Count, Field(ge=0, le=MOST_GROUPS)] = Field(default=0, description="Its number among all that goes in; 0: as it stands in the list", json_schema_extra=asked(in_files_only=True))
+
+    @field_validator("species")
+    @classmethod
+    def _known(cls, name: str) -> str:
+        wood(name)
+        return name
+
+    @model_validator(mode="after")
+    def _dries(self) -> BoardGroup:
+        require(
+            self.start != "measured" or self.start_mc is not None or self.profile is not None, "start_mc",
+            "nothing was given for boards that go in as measured; type what the meter or the oven says",
+        )  # fmt: skip
+        require(
+            self.row.diffusion_m2_s is not None, "species",
+            f"how fast water goes through {self.row.title.lower()} is not known; choose a wood like it, such as {_alike(self.row)}, or type its diffusion in a file",
+        )  # fmt: skip
+        require(
+            self.in_on is None or self.out_on is None or self.out_on > self.in_on, "out_on",
+            f"{self.out_on} was given; allowed is a day after {self.in_on}, when it goes in",
+        )  # fmt: skip
+        return self
+
+    @property
+    def row(self) -> Species:
+        """As the table knows it; what is typed in its place is made such a row."""
+        return species()[self.species] if self.own is None else self.own.row
+
+    @property
+    def title(self) -> str:
+        """Wood and thickness."""
+        return f"{self.row.title.lower()} of {amount(self.thickness_mm, 'length_mm')}"
+
+    @property
+    def thick_in(self) -> float:
+        """Thickness as safe rates know it."""
+        return self.thickness_mm / 1000.0 / INCH_M
+
+    @property
+    def mean_mc(self) -> float:
+        """As it goes in."""
+        if self.profile is not None:
+            return float(boards.SHARES @ self.cells)
+        if self.start == "measured":
+            assert self.start_mc is not None
+            return self.start_mc
+        return {"green-heart": self.row.green_heart_mc, "green-sap": self.row.green_sap_mc, "air-dried": AIR_DRIED_MC}[self.start]
+
+    @property
+    def cells(self) -> Array:
+        """Moisture from the core to the face, shape (CELLS,)."""
+        if self.profile is None:
+            return np.full(boards.CELLS, self.mean_mc)
+        middles = np.cumsum(boards.SHARES) - boards.SHARES / 2.0
+        return np.interp(middles, np.linspace(0.0, 1.0, len(self.profile)), self.profile)
+
+    @property
+    def dry_kg(self) -> float:
+        """Oven-dry."""
+        return self.wood_m3 * 1000.0 * self.row.basic_specific_gravity
+
+    @property
+    def board(self) -> boards.Numbers:
+        """The numbers of one, both isotherms alike."""
+        row, own = self.row, self.own
+        assert row.diffusion_m2_s is not None
+        activation, grows, free = (ACTIVATION_J_MOL, GROWS, FREE) if own is None else (own.activation_j_mol, own.grows, own.free)
+        return (self.thickness_mm / 2000.0, row.diffusion_m2_s, activation, grows, free, 1000.0 * row.basic_specific_gravity, 1.0)
+
+    @property
+    def safe_per_day(self) -> float | None:
+        """Most that it may lose in a day; none where nothing is published."""
+        if self.row.safe_1in_per_day is None or self.row.safe_2in_per_day is None:
+            return None
+        return safe_loss_per_day(self.row, self.thick_in)
+
+
+def _alike(row: Species) -> str:
+    """The wood nearest in density whose diffusion is known."""
+    known = [other for other in species().values() if other.diffusion_m2_s is not None]
+    return min(known, key=lambda other: abs(other.basic_specific_gravity - row.basic_specific_gravity)).title.lower()
+
+
+class AirStack(Model):
+    """The same wood left to dry outside, beside the kiln."""
+
+    shelter: Literal["open", "roof", "shed"] = Field(default="roof", title="Stands", json_schema_extra=asked(options={"open": "in the open, a sheet on top", "roof": "under eaves or a roof", "shed": "in an open shed"}))
+    wind_share: Annotated[Fraction, Field(gt=0)] = Field(default=0.4, title="Wind that gets to it")
+    sun_share: Fraction = Field(default=0.0, title="Sun on it", description="Share of its faces' light that is not kept off it")
+    high_m: Annotated[Number, Field(ge=0, le=3)] = Field(default=0.35, title="Over the ground", description="Close to the ground its lowest layers stand in damp air")
+    covered: bool = Field(default=True, title="covered against rain")
+    film_w_m2k: Annotated[Positive, Field(le=100)] | None = Field(default=None, description="Film on its boards; as the wind makes it where nothing is said", json_schema_extra=asked(in_files_only=True))
+
+
+class Meter(Model):
+    """The moisture meter that boards are read with."""
+
+    sort: Literal["pin", "plate"] = Field(default="pin", title="Meter", json_schema_extra=asked(options={"pin": "with pins", "plate": "with a plate"}))
+    set_to: str | None = Field(default=None, title="Set to", description="Empty: to the wood itself", json_schema_extra=asked(table="species"))
+    gravity: Annotated[Number, Field(ge=0.2, le=1.2)] | None = Field(default=None, title="Gravity set", description="Of a plate meter", json_schema_extra=asked(only_with={"sort": ["plate"]}))
+    depth_share: Annotated[Number, Field(gt=0, le=0.5)] = Field(default=0.25, title="Pins go in", description="Of the thickness; a quarter reads about the mean", json_schema_extra=asked(only_with={"sort": ["pin"]}))
+
+    @field_validator("set_to")
+    @classmethod
+    def _known(cls, name: str | None) -> str | None:
+        if name is not None:
+            wood(name, "set_to")
+        return name
+
+
+EndPaint = Literal["none", "paint", "wax"]
+END_PAINTS = {"none": "bare", "paint": "latex paint", "wax": "wax emulsion"}
+
+
+class LumberCharge(Load):
+    """Boards stacked to dry."""
+
+    called: ClassVar[str] = "a charge of boards"
+    sits: ClassVar[str] = STACKED
+    spoken_of: ClassVar[frozenset[str]] = frozenset(("board", "boards", "wood", "lumber", "stack", "charge"))
+    door: ClassVar[str] = "Stack boards in it"
+    planned: ClassVar[str] = "charge"
+    wanted_by: ClassVar[str] = "18:00"
+    is_stock: ClassVar[bool] = True
+
+    kind: Literal["lumber-charge"] = "lumber-charge"
+    groups: list[BoardGroup] = Field(default=[BoardGroup()], min_length=1, max_length=MOST_GROUPS, title="Boards")
+    goes_in: Hour = Field(default="08:00", title="In and out at")
+    sticker_mm: Annotated[Number, Field(ge=4, le=80)] = Field(default=22.0, title="Sticks thick")
+    sticker_apart_m: Annotated[Number, Field(ge=0.1, le=1.5)] = Field(default=0.5, title="Sticks apart")
+    stack_deep_m: Annotated[Number, Field(ge=0.2, le=4)] = Field(default=1.1, title="Stack along the air", description="How far air goes between its boards")
+    baffled: bool = Field(default=True, title="baffles beside and over it, so that air goes through it")
+    weights_kg_m2: Annotated[Number, Field(ge=0, le=1000)] = Field(default=0.0, title="Weights on top", description="For each square metre of the stack", json_schema_extra=asked())
+    end_paint: EndPaint = Field(default="none", title="Ends", json_schema_extra=asked(options=END_PAINTS))
+    top_cover: bool = Field(default=False, title="covered on top against bleaching")
+    start_c: Annotated[Celsius, Field(ge=-30, le=60)] = Field(default=15.0, title="Goes in at")
+    outside: AirStack = Field(default=AirStack(), title="The same wood outside")
+    meter: Meter = Field(default=Meter(), title="Read with")
+    spends: bool = Field(default=True, description="Air cools and moistens along the stack", json_schema_extra=asked(in_files_only=True))
+    still_w_m2k: Annotated[Positive, Field(le=100)] | None = Field(default=None, description="Film of its boards in still air", json_schema_extra=asked(in_files_only=True))
+    blown_w_m2k: Annotated[Number, Field(ge=0, le=200)] | None = Field(default=None, description="Film with the fan at full", json_schema_extra=asked(in_files_only=True))
+    wets_by: Annotated[Number, Field(ge=0.6, le=1.0)] = Field(default=WETS_BY, description="Moisture that wetting wood comes to over that of drying wood", json_schema_extra=asked(in_files_only=True))
+
+    @classmethod
+    def begun(cls) -> Self:
+        """Green boards of an inch."""
+        return cls()
+
+    def fresh(self, field: str) -> BaseModel:
+        """The same boards, thicker."""
+        last = self.groups[-1]
+        return last.model_copy(update={"thickness_mm": 54.0 if last.thickness_mm < 50.0 else 27.0, "number": 0})
+
+    @property
+    def numbered(self) -> list[BoardGroup]:
+        """What goes in, each with its number."""
+        return [group if group.number else group.model_copy(update={"number": k + 1}) for k, group in enumerate(self.groups)]
+
+    @property
+    def title(self) -> str:
+        """Its woods."""
+        names = list(dict.fromkeys(group.row.title.lower() for group in self.groups))
+        return ", ".join(names[:3]) + (" and more" if len(names) > 3 else "")
+
+    @property
+    def calendar(self) -> Calendar:
+        """In and out on days of its own."""
+        return Calendar("charge")
+
+    @property
+    def first_in(self) -> str:
+        """Hour of its first day."""
+        return self.goes_in
+
+    @property
+    def judged(self) -> str:
+        """Its wettest boards as they go in."""
+        return node_of(max(self.numbered, key=lambda group: (group.thickness_mm, group.mean_mc)))
+
+    @property
+    def wanted_c(self) -> float:
+        """No temperature is wanted of wood; warm enough to dry."""
+        return WARM_C
+
+    @property
+    def goods(self) -> frozenset[str]:
+        """All of it."""
+        return frozenset(node_of(group) for group in self.numbered)
+
+    @property
+    def wood_m3(self) -> float:
+        """Of all groups."""
+        return sum(group.wood_m3 for group in self.groups)
+
+    @property
+    def amount_kg(self) -> float:
+        """As it goes in."""
+        return sum(group.dry_kg * (1.0 + group.mean_mc) for group in self.groups)
+
+    @property
+    def fresh_c(self) -> dict[str, float]:
+        """As it goes in."""
+        return {node_of(group): self.start_c for group in self.numbered}
+
+    def times(self, share: float) -> Self:
+        """The same with so many times as much of each."""
+        return self.model_copy(update={"groups": [group.model_copy(update={"wood_m3": group.wood_m3 * share}) for group in self.groups]})
+
+    # --- when ---
+
+    def _timeline(self, first: date | None = None) -> list[tuple[date | None, list[BoardGroup]]]:
+        """What lies in it from which day on; none is the first day of the run."""
+        days = sorted({day for group in self.groups for day in (group.in_on, group.out_on) if day is not None})
+        at_first = any(group.in_on is None for group in self.groups)
+        return [(day, self._lying(day)) for day in ([None] if at_first else []) + days]
+
+    def _lying(self, day: date | None) -> list[BoardGroup]:
+        return [
+            group
+            for group in self.numbered
+            if (group.in_on is None or (day is not None and group.in_on <= day))
+            and (day is None or group.out_on is None or group.out_on > day)
+        ]
+
+    def stages(self) -> list[tuple[str, Self]]:
+        """What is in from when on."""
+        return [(self.goes_in, self.model_copy(update={"groups": lying})) for _, lying in self._timeline()]
+
+    @property
+    def stage_days(self) -> list[int]:
+        """They hang on the first day of a run."""
+        return []
+
+    def days_from(self, first: date) -> list[int]:
+        """Days after the first of a run.
+
+        Raises
+        ------
+        InputProblem
+            something goes in or comes out before the run begins.
+        """
+        out = []
+        for day, _ in self._timeline():
+            if day is not None and day < first:
+                raise InputProblem(
+                    "load.groups", f"boards go in or come out on {day}, the run begins on {first}; begin it then, or give their moisture on {first} as measured"
+                )  # fmt: skip
+            out.append(0 if day is None else (day - first).days)
+        return out
+
+    # --- as a stack ---
+
+    @property
+    def layers(self) -> float:
+        """How many layers of boards the stack has, all as long as the longest."""
+        return max(self.wood_m3 / (self._plan_m2 * self._mean_thick_m), 1.0)
+
+    @property
+    def _plan_m2(self) -> float:
+        return self.stack_deep_m * self.long_m
+
+    @property
+    def long_m(self) -> float:
+        """Its longest board."""
+        return max((group.length_m for group in self.groups), default=0.0)
+
+    @property
+    def _mean_thick_m(self) -> float:
+        """Of a layer."""
+        whole = sum(group.wood_m3 for group in self.groups)
+        return sum(group.wood_m3 * group.thickness_mm for group in self.groups) / whole / 1000.0
+
+    def faces_m2(self, group: BoardGroup) -> float:
+        """Both faces of a group's boards that sticks leave bare."""
+        bare = 1.0 - min(STICK_WIDE_M / self.sticker_apart_m, 0.5)
+        return 2.0 * group.wood_m3 / (group.thickness_mm / 1000.0) * bare
+
+    def stacked(self) -> Stack | None:
+        """As its build sees it; none where everything is out."""
+        if not self.groups:
+            return None
+        gap, layers = self.sticker_mm / 1000.0, self.layers
+        return Stack(
+            long_m=self.long_m, deep_m=self.stack_deep_m, high_m=layers * (self._mean_thick_m + gap), open_m2=layers * gap * self.long_m, gap_m=gap,
+            faces_m2=sum(self.faces_m2(group) for group in self.groups), top_m2=self._plan_m2, past_share=PAST_BAFFLED if self.baffled else PAST_OPEN,
+            wet_kg=self.amount_kg, m3=self.wood_m3,
+        )  # fmt: skip
+
+    @property
+    def top_share(self) -> float:
+        """Of all faces, what sees the sky from above."""
+        return self._plan_m2 / sum(self.faces_m2(group) for group in self.groups)
+
+    def layered(self) -> list[Layer]:
+        """The thickest lowest."""
+        out = list[Layer]()
+        for group in sorted(self.numbered, key=lambda one: -one.thickness_mm):
+            thick = group.thickness_mm / 1000.0
+            count = max(round(group.wood_m3 / (self._plan_m2 * thick)), 1)
+            out += [Layer(node_of(group), group.title, thick, group.width_mm / 1000.0)] * count
+        return out
+
+    def in_stack(self, place: StackPlace) -> tuple[list[Node], list[Link]]:
+        """Each group in the air of the chamber."""
+        stack, nodes, links = self.stacked(), list[Node](), list[Link]()
+        for group in self.numbered if stack is not None else []:
+            assert stack is not None
+            name, dry = node_of(group), group.dry_kg
+            blown = BLOWN_W_M2K * place.full_m_s**boards.BLOWN_POWER if self.blown_w_m2k is None else self.blown_w_m2k
+            pile = Pile(
+                (*group.board[:-1], self.wets_by), tuple(group.cells.tolist()), self.faces_m2(group), stack.faces_m2, blown if place.full_w_k > 0.0 else 0.0,
+                1.0 / place.full_w_k if place.full_w_k > 0.0 else 0.0, self.spends,
+            )  # fmt: skip
+            wet = Wet(
+                place.vapour, place.air, dry * float(boards.SHARES @ group.cells), STILL_W_M2K if self.still_w_m2k is None else self.still_w_m2k, VAPOUR, dry, path=place.path,
+                calibrated_by=DRYING, pile=pile,
+            )  # fmt: skip
+            nodes.append(Node(name, dry * float(boards.wood_cp(WARM_C)), f"{group.title}", role="several", wet=wet))
+            links += [Link(f"{name} dries", Law.WET, name, place.vapour, ()), Link(f"air to {name}", Law.FILMED, place.air, name, ())]
+        return nodes, links
+
+    def bodies_on(self, floor_m: tuple[float, float]) -> list[Body]:
+        """Nothing stands on a floor."""
+        return []
+
+    def outlines(self, floor_m: tuple[float, float]) -> list[Outline]:
+        """Its kiln draws it."""
+        return []
+
+    def inside(self, place: Place) -> tuple[list[Node], list[Link]]:
+        """It has no single place."""
+        return [], []
+
+    def readers(self) -> dict[str, list[Reader]]:
+        """Groups are read one by one."""
+        return {"boards": [Reader(node_of(group), group.title, node_of(group)) for group in self.numbered]}
+
+    @property
+    def laid_kg(self) -> Mapping[str, float]:
+        """Boards take water up again; their weight may rise."""
+        return {}
+
+
+def node_of(group: BoardGroup) -> str:
+    """Node of a group that has its number."""
+    return f"boards-{group.number}"
+
+
+LOAD = LumberCharge
