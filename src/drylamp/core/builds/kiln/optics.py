@@ -1,4 +1,4 @@
-"""Sun in a kiln, per watt of beam from any direction: through the glazed roof on the baffle, and past it on walls, floor and stack."""
+"""Sun in a kiln, per watt of beam from any direction: through the glazed roof on the baffle, and past it on walls and floor; and what comes in by the outside of walls."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ import numpy as np
 
 from drylamp.core.arrays import Array
 from drylamp.core.builds.common.cover.spec import panes_of
-from drylamp.core.builds.kiln.spec import LumberKiln
+from drylamp.core.builds.kiln.spec import OUTSIDE_W_M2K, LumberKiln
 from drylamp.core.loads.load import Load
 from drylamp.core.optics.covers import DIFFUSE_INCIDENCE_DEG, stack
 from drylamp.core.optics.power import DiffuseAreas, diffuse_areas_over
@@ -51,7 +51,17 @@ class KilnOptics:
         taken = self._taken_shares()
         again = 1.0 / (1.0 - (1.0 - sum(taken)) * back)
         parts = [clean * over.transmittance * again * share for share in taken]
-        return np.column_stack([*parts, *(clean * soaked for soaked in over.absorptance[::-1])]), met
+        through = self._through_walls(toward_world)
+        parts[-2] = parts[-2] + through
+        return np.column_stack([*parts, *(clean * soaked for soaked in over.absorptance[::-1])]), met + through
+
+    def _through_walls(self, toward_world: Array) -> Array:
+        """What comes in of the sun on the outside of walls: as much of what they take up as does not leave by the outer film (sol-air; ASHRAE Handbook Fundamentals)."""
+        build = self.build
+        gets_in = absorber(build.outer).absorptance * build.through_w_m2k / OUTSIDE_W_M2K
+        return sum(
+            (m2 * gets_in * np.maximum(toward_world @ plane_axes(tilt, facing)[2], 0.0) for m2, tilt, facing in build.outer_faces()), np.zeros(len(toward_world))
+        )  # fmt: skip
 
     def _taken_shares(self) -> list[float]:
         """Shares that baffle, walls and floor take of light that has come through."""

@@ -30,8 +30,8 @@ from drylamp.core.text import amount, metres
 OVER, OVER_VAPOUR = "over-baffle", "over-baffle-vapour"
 COVER_LOSS, WALLS_LOSS, AIR_LOSS, LEAK, VAPOUR, BACKUP = "cover", "walls", "air", "leak", "vapour", "backup"
 AIR_KG_M3, LEAST_J_K, LEAST_M3 = 1.1, 200.0, 0.05
-OUTSIDE_W_M2K, SOIL_M2K_W, UNDER_M2K_W = 15.0, 0.5, 0.17
-"""Film and sky outside of walls, wind and all; soil under a floor; still air under a trailer's. From memory."""
+SOIL_M2K_W, UNDER_M2K_W = 0.5, 0.17
+"""Soil under a floor; still air under a trailer's. From memory."""
 WALL_FILM_W_M2K, DEW_KG_M2 = 3.0, 0.06
 """Of slow air on walls and glass inside; and the most dew that a face holds before it runs (0.05 to 0.1 kg/m² on glass); from memory."""
 STACK_ENTRY, STACK_RUB, SLOT, SLOT_SHARE = 1.5, 0.05, 1.5, 0.6
@@ -215,7 +215,7 @@ def _chamber(build: LumberKiln, stack: Stack | None) -> tuple[list[Node], list[L
     return nodes, [
         Link("walls to chamber", Law.SURFACE, WALLS, CHAMBER, (walls, STILL_M, 0.0)),
         Link("floor to chamber", Law.SURFACE, FLOOR, CHAMBER, (floor, STILL_M, 1.0)),
-        Link("walls to outside", Law.CONDUCTANCE, WALLS, AIR, (walls / (1.0 / build.walls_u + 1.0 / OUTSIDE_W_M2K),), WALLS_LOSS, calibrated_by="loss"),
+        Link("walls to outside", Law.CONDUCTANCE, WALLS, AIR, (walls * build.through_w_m2k,), WALLS_LOSS, calibrated_by="loss"),
         Link("floor to below", Law.CONDUCTANCE, FLOOR, below, (floor / (1.0 / build.floor_u + under),), WALLS_LOSS, calibrated_by="loss"),
         Link("dew on walls", Law.WET, WALLS, CHAMBER_VAPOUR, ()),
         Link("dew on the floor", Law.WET, FLOOR, CHAMBER_VAPOUR, ()),

@@ -178,6 +178,8 @@ class Measured(Model):
     stored_j_k: Annotated[Number, Field(ge=0, le=1e8)] = Field(default=0.0, description="Heat capacity of anything else in it")
 
 
+OUTSIDE_W_M2K = 15.0
+"""Film and sky on the outside of walls, wind and all; from memory."""
 INSIDE_SHARE = 1.0 / 3.0
 """Of the heat capacity of a wall that swings with the inside; from memory."""
 
@@ -205,6 +207,7 @@ class LumberKiln(Turned):
         title="Walls", description="From the inside out; with what the roof leaves opaque", json_schema_extra=asked("wall"),
     )  # fmt: skip
     lining: FinishChoice = Field(default="flat-black-paint", title="Inside", json_schema_extra=asked("wall"))
+    outer: FinishChoice = Field(default="bare-wood", title="Outside", json_schema_extra=asked("wall"))
     floor: Wall = Field(default=[WallLayer(material="plywood", thickness_m=0.018), WallLayer(material="eps-foam", thickness_m=0.04)], title="Floor", json_schema_extra=asked("floor"))
     leak_cm2: Annotated[Number, Field(ge=0, le=20000)] = Field(default=120.0, title="Gaps", description="At door, roof and between boards", json_schema_extra=asked("seal"))
     changes: AirChanges | None = Field(default=None, description="Air that is changed as it was measured, in place of gaps", json_schema_extra=asked(in_files_only=True))
@@ -313,6 +316,20 @@ class LumberKiln(Turned):
     def walls_u(self) -> float:
         """Films left out, W/m²K."""
         return self.measured.walls_u_w_m2k or wall_w_m2k(self.wall)
+
+    @property
+    def through_w_m2k(self) -> float:
+        """Through walls to the outside, its film and all."""
+        return 1.0 / (1.0 / self.walls_u + 1.0 / OUTSIDE_W_M2K)
+
+    def outer_faces(self) -> list[tuple[float, float, float]]:
+        """Walls as the sun meets them: m², and tilt and facing in degrees; scaled where their area was measured."""
+        ends = self._side_m2
+        made = [(self.length_m * self.front_m, 90.0, 0.0), (self.length_m * self.back_m, 90.0, 180.0), (ends, 90.0, 90.0), (ends, 90.0, 270.0), (max(self.deep_m - self.run_m, 0.0) * self.length_m, 0.0, 0.0)]
+        if self.form == "lean-to":
+            made = [face for face in made if face[2] != 180.0]
+        scale = self.walls_m2 / sum(m2 for m2, _, _ in made)
+        return [(m2 * scale, tilt, (self.facing_deg + turn) % 360.0) for m2, tilt, turn in made if m2 > 0.0]
 
     @property
     def walls_j_m2k(self) -> float:
