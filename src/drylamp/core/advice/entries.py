@@ -5,7 +5,7 @@ Functions of entries take the advice context (a day at a spot under a calibratio
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, field
 from typing import Generic, Literal, TypeVar
 
@@ -16,6 +16,7 @@ from drylamp.core.advice.grey import GreyDays
 from drylamp.core.advice.kettle import BoilYear, PutOutPlan
 from drylamp.core.advice.loops import HowMany, Instead, NightCooling, ReadyBy, SeasonWon, TimerYear
 from drylamp.core.builds.build import Build
+from drylamp.core.checks import Model
 from drylamp.core.loads.load import Load
 from drylamp.core.outcome.flag import Flag, Level
 from drylamp.core.outcome.summary import DayOutcome
@@ -155,7 +156,8 @@ class BuildAdvice(Generic[B_contra]):
 class LoadAdvice(Generic[G_contra]):
     """Everything that is said of a load, in whatever build it is.
 
-    ``grey_days`` says what grey days leave of it, where it stays over nights; the others answer what is asked of loops, tubs and pools, of kettles, and of food on trays.
+    ``grey_days`` says what grey days leave of it, where it stays over nights; the others answer what is asked of loops, tubs and pools, of kettles, and of food on trays;
+    ``answers`` what else may be asked of it, by the question's name: functions of the context, the load, and what the question brings.
     """
 
     changes: tuple[Rule[Build, G_contra], ...] = ()
@@ -175,3 +177,4 @@ class LoadAdvice(Generic[G_contra]):
     nights: Callable[[AdviceContext, G_contra], NightWays] | None = None
     weekly: Callable[[AdviceContext, G_contra, float, int], WeekYear] | None = None
     basket: Callable[[AdviceContext, G_contra, str, float | None, float | None], BasketAnswer] | None = None
+    answers: Mapping[str, Callable[..., Model]] = field(default_factory=dict)

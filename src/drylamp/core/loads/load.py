@@ -87,6 +87,9 @@ class Load(Model, ABC):
     is_stock: ClassVar[bool] = False
     """Whether there is a stock of it, to be worked off over a summer."""
 
+    looked_days: ClassVar[int] = 1
+    """Days over which advice on it is tried."""
+
     also_lit: ClassVar[str] = ""
     """What of it the sun meets beside what it is in, in a few words; empty where nothing."""
 
@@ -189,6 +192,15 @@ class Load(Model, ABC):
     def stacked(self) -> Stack | None:
         """What a build sees of it where it is a stack that air passes; none where it is not."""
         return None
+
+    @property
+    def begins_on(self) -> date | None:
+        """Day of the calendar on which it goes in; none: whenever it is looked at."""
+        return None
+
+    def left_as(self, cells: Mapping[str, Array], celsius: Mapping[str, float], on: date) -> Load:
+        """The same as it stands at the beginning of a day after a run, by what that left in its boards."""
+        return self
 
     def layered(self) -> list[Layer]:
         """Its layers from the lowest up, as they are drawn."""

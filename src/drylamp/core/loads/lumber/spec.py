@@ -85,6 +85,9 @@ class BoardGroup(Model):
     profile: list[MC] | None = Field(
         default=None, min_length=2, max_length=50, description="Moisture as it goes in from the core to the face, evenly spaced; in place of one for all", json_schema_extra=asked(in_files_only=True)
     )  # fmt: skip
+    as_left: list[Annotated[Number, Field(ge=0, le=2.6)]] | None = Field(
+        default=None, min_length=boards.CELLS, max_length=boards.CELLS, description="Moisture of the twin's own cells from the core to the face, as a run before left them", json_schema_extra=asked(in_files_only=True)
+    )  # fmt: skip
     target_mc: Annotated[Fraction, Field(ge=0.02, le=0.4)] = Field(default=0.10, title="Dried to", description="6 to 8 % for indoors, 10 to 12 % for sheds")
     cut: Literal["flat", "quarter"] = Field(default="flat", title="Sawn", json_schema_extra=asked(options={"flat": "flat", "quarter": "quarter"}))
     in_on: Day | None = Field(default=None, title="In on", description="Empty: on the day that is looked at")
@@ -100,7 +103,7 @@ class BoardGroup(Model):
     @model_validator(mode="after")
     def _dries(self) -> BoardGroup:
         require(
-            self.start != "measured" or self.start_mc is not None or self.profile is not None, "start_mc",
+            self.start != "measured" or self.start_mc is not None or self.profile is not None or self.as_left is not None, "start_mc",
             "nothing was given for boards that go in as measured; type what the meter or the oven says",
         )  # fmt: skip
         require(
@@ -131,7 +134,7 @@ class BoardGroup(Model):
     @property
     def mean_mc(self) -> float:
         """As it goes in."""
-        if self.profile is not None:
+        if self.profile is not None or self.as_left is not None:
             return float(boards.SHARES @ self.cells)
         if self.start == "measured":
             assert self.start_mc is not None
@@ -141,6 +144,8 @@ class BoardGroup(Model):
     @property
     def cells(self) -> Array:
         """Moisture from the core to the face, shape (CELLS,)."""
+        if self.as_left is not None:
+            return np.array(self.as_left)
         if self.profile is None:
             return np.full(boards.CELLS, self.mean_mc)
         middles = np.cumsum(boards.SHARES) - boards.SHARES / 2.0
@@ -214,10 +219,12 @@ class LumberCharge(Load):
     planned: ClassVar[str] = "charge"
     wanted_by: ClassVar[str] = "18:00"
     is_stock: ClassVar[bool] = True
+    looked_days: ClassVar[int] = 14
 
     kind: Literal["lumber-charge"] = "lumber-charge"
     groups: list[BoardGroup] = Field(default=[BoardGroup()], min_length=1, max_length=MOST_GROUPS, title="Boards")
     goes_in: Hour = Field(default="08:00", title="In and out at")
+    already_in: bool = Field(default=False, description="Those without a day have been in it since before the run began", json_schema_extra=asked(in_files_only=True))
     sticker_mm: Annotated[Number, Field(ge=4, le=80)] = Field(default=22.0, title="Sticks thick")
     sticker_apart_m: Annotated[Number, Field(ge=0.1, le=1.5)] = Field(default=0.5, title="Sticks apart")
     stack_deep_m: Annotated[Number, Field(ge=0.2, le=4)] = Field(default=1.1, title="Stack along the air", description="How far air goes between its boards")
@@ -300,7 +307,27 @@ class LumberCharge(Load):
 
     # --- when ---
 
-    def _timeline(self, first: date | None = None) -> list[tuple[date | None, list[BoardGroup]]]:
+    @property
+    def begins_on(self) -> date | None:
+        """Day on which the first of it goes in; none: whenever it is looked at."""
+        days = [group.in_on for group in self.groups]
+        return None if any(day is None for day in days) else min((day for day in days if day is not None), default=None)
+
+    def left_as(self, cells: Mapping[str, Array], celsius: Mapping[str, float], on: date) -> Self:
+        """The same as it stands in its kiln at the beginning of a day, after a run."""
+        groups = list[BoardGroup]()
+        for group in self.numbered:
+            found = cells.get(node_of(group))
+            if group.in_on is None or group.in_on < on:
+                if found is None or (group.out_on is not None and group.out_on <= on):
+                    continue
+                groups.append(group.model_copy(update={"as_left": found.tolist(), "in_on": None}))
+            else:
+                groups.append(group)
+        warm = list(celsius.values())
+        return self.model_copy(update={"groups": groups, "already_in": True, "start_c": float(np.mean(warm)) if warm else self.start_c})
+
+    def _timeline(self) -> list[tuple[date | None, list[BoardGroup]]]:
         """What lies in it from which day on; none is the first day of the run."""
         days = sorted({day for group in self.groups for day in (group.in_on, group.out_on) if day is not None})
         at_first = any(group.in_on is None for group in self.groups)
@@ -316,7 +343,8 @@ class LumberCharge(Load):
 
     def stages(self) -> list[tuple[str, Self]]:
         """What is in from when on."""
-        return [(self.goes_in, self.model_copy(update={"groups": lying})) for _, lying in self._timeline()]
+        hour = "00:00" if self.already_in else self.goes_in
+        return [(hour if day is None else self.goes_in, self.model_copy(update={"groups": lying})) for day, lying in self._timeline()]
 
     @property
     def stage_days(self) -> list[int]:

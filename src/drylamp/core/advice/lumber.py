@@ -1,0 +1,187 @@
+"""What is asked of a charge of boards: when it is dry, what to do with vents and fans week by week and today, how much to lay in, what a change brings, what to saw."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Literal
+
+from drylamp.core.builds.registry import BuildSpec
+from drylamp.core.checks import Model
+from drylamp.core.loads.registry import LoadSpec
+from drylamp.core.text import Sentence
+
+Level = Literal["none", "watch", "high"]
+
+
+class GroupChance(Model):
+    """A group over usual weather and over made-up seasons.
+
+    Attributes:
+        likely_days, early_days, late_days: until its mean is at the target; none where it is not by the end
+        chance: share of the seasons in which it is
+        mean_mc, shell_mc, core_mc, outside_mc: by the answer's times
+        meter_mc: what the meter shows when it is dry
+        loss_share: largest loss of a day by the safe rate; none where nothing is published
+        checks: how near to checking
+        outside_days: until the stack outside is there; outside_at_end: where it stands when the kiln is done
+    """
+
+    node: str
+    title: str
+    target_mc: float
+    likely_days: float | None
+    early_days: float | None
+    late_days: float | None
+    chance: float
+    done_at: datetime | None
+    meter_mc: float
+    mean_mc: list[float | None]
+    shell_mc: list[float | None]
+    core_mc: list[float | None]
+    outside_mc: list[float | None]
+    cells_mc: list[list[float] | None]
+    loss_per_day: list[float | None]
+    safe_per_day: float | None
+    loss_share: float | None
+    shell_stress: float
+    checks: Level
+    honeycomb: Level
+    outside_days: float | None
+    outside_mc_then: float | None
+
+
+class ChargeDay(Model):
+    """A day of the usual season: the chamber's highest ten minutes and its lowest, what its air would bring wood to, water out."""
+
+    day: date
+    peak_c: float
+    low_c: float
+    emc: float
+    water_kg: float
+    dew_kg: float
+    dripped_kg: float
+
+
+class ChargeAhead(Model):
+    """A charge from now to dry: in usual weather, and by chance."""
+
+    times: list[datetime]
+    groups: list[GroupChance]
+    days: list[ChargeDay]
+    empty_peak_c: float
+    ahead_days: int
+    chance: float
+    mould_hours: float
+    m3_per_m2: float
+    pull: Sentence
+    beside: Sentence
+    peaks: Sentence
+    words: Sentence
+
+
+class WeekSetting(Model):
+    """A week: how far to open the vents, which fans, and what comes of it."""
+
+    week: int
+    first: date
+    open_share: float
+    fan: str
+    mean_mc: list[float]
+    loss_share: float | None
+    peak_c: float
+    why: Sentence
+
+
+class WeekSettings(Model):
+    """Vents and fans week by week, against leaving them as they are."""
+
+    weeks: list[WeekSetting]
+    days: float | None
+    days_as_is: float | None
+    words: Sentence
+
+
+class TodayOption(Model):
+    """One thing to do today, and the days after: warmest air, its humidity, loss of the next day and mean of the fortnight by group, the largest loss by the safe rate."""
+
+    title: Sentence
+    is_mine: bool
+    peak_c: float
+    rh: float
+    next_day: list[float]
+    fortnight: list[float]
+    worst_share: float | None
+    checks: Level
+    spec: BuildSpec
+    load: LoadSpec | None
+
+
+class TodayOptions(Model):
+    """What shutting, opening and the rest do today."""
+
+    groups: list[str]
+    options: list[TodayOption]
+    words: Sentence
+
+
+class ChargeSize(Model):
+    """A size of charge: wood by roof, days, and what a month of such charges gives; dry none where it is not by the end."""
+
+    wood_m3: float
+    m3_per_m2: float
+    days: float | None
+    m3_per_month: float | None
+    loss_share: float | None
+    checks: Level
+
+
+class ChargeSizes(Model):
+    """Sizes of charge for a roof, and the best of them."""
+
+    sizes: list[ChargeSize]
+    best_m3: float | None
+    rule_m3: float
+    words: Sentence
+
+
+class KilnLink(Model):
+    """A change over the whole charge: days to dry, how many sooner, and what it does to the risk."""
+
+    title: Sentence
+    part: str
+    days: float | None
+    sooner_days: float | None
+    loss_share: float | None
+    checks: Level
+    price: float
+    words: Sentence
+    spec: BuildSpec
+    load: LoadSpec | None
+
+
+class KilnLinks(Model):
+    """Changes ranked by the days that they save."""
+
+    days: float | None
+    checks: Level
+    lines: list[KilnLink]
+    words: Sentence
+
+
+class SawLine(Model):
+    """A group's green size for a planed one."""
+
+    title: Sentence
+    wide_mm: float
+    thick_mm: float
+    sawn_wide_mm: float
+    sawn_thick_mm: float
+    shrinks_wide_mm: float
+    shrinks_thick_mm: float
+
+
+class SawSizes(Model):
+    """Sizes to saw for."""
+
+    lines: list[SawLine]
+    words: Sentence

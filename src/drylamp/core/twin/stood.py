@@ -1,0 +1,51 @@
+"""A load that has stood in its build for weeks when a day is looked at: the days before are run first, as they usually are."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+
+import numpy as np
+
+from drylamp.core.arrays import Array
+from drylamp.core.checks import require
+from drylamp.core.loads.load import Load
+from drylamp.core.sky.generator import made_up_weather
+from drylamp.core.sky.of_span import weather_of
+from drylamp.core.sky.weather import Span
+from drylamp.core.text import counted
+from drylamp.core.twin.case import Case
+from drylamp.core.twin.prepared import simulate
+from drylamp.core.twin.run import Run
+
+SEED, STEP_S, MOST_DAYS = 41, 300, 365
+
+
+def stood(case: Case) -> Case:
+    """The case with its load as it stands on the first day; itself where it goes in then, or later.
+
+    Raises
+    ------
+    InputProblem
+        it went in more than a year before.
+    """
+    load, first = case.load, case.span.start
+    began = None if load is None else load.begins_on
+    if load is None or began is None or began >= first:
+        return case
+    days = (first - began).days
+    require(
+        days <= MOST_DAYS, "load.groups", f"the first went in on {began}, {counted(days, 'day')} before; up to {MOST_DAYS} are reckoned back, so give its moisture of today as measured"
+    )  # fmt: skip
+    span = Span(start=began, days=days, step_s=STEP_S)
+    records = made_up_weather(case.site, began - timedelta(days=1), days + 2, seed=SEED)
+    run = simulate(case.with_(span=span), weather_of(case.site, records, span))
+    return case.with_(load=left_by(run, load, case))
+
+
+def left_by(run: Run, load: Load, case: Case) -> Load:
+    """A load as a run leaves it."""
+    cells = {} if run.damp is None else {node: series[-1] for node, series in run.damp.cells.items() if not np.isnan(series[-1, 0])}
+    return load.left_as(cells, {node: float(run.temperature_c[node][-1]) for node in cells}, case.span.start)
+
+
+Cells = dict[str, Array]
