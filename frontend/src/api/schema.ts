@@ -72,6 +72,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/advice/charge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** When a charge of boards will be dry, group by group, and by chance. */
+        post: operations["advice_charge_charge_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/advice/charge-links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Every sensible change over a whole charge: days and risk. */
+        post: operations["advice_charge_links_charge_links_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/advice/charge-sizes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How much to lay in under a roof. */
+        post: operations["advice_charge_sizes_charge_sizes_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/advice/flap-year": {
         parameters: {
             query?: never;
@@ -259,6 +310,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/advice/saw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Green sizes to saw for. */
+        post: operations["advice_saw_saw_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/advice/sayings": {
         parameters: {
             query?: never;
@@ -361,6 +429,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/advice/today": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What shutting or opening the vents does to a charge, the next day and over the fortnight. */
+        post: operations["advice_today_today_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/advice/turning": {
         parameters: {
             query?: never;
@@ -423,6 +508,23 @@ export interface paths {
         put?: never;
         /** Kilograms a week by the month, and the size for so much. */
         post: operations["advice_weekly_weekly_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/advice/weeks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Vents of a kiln week by week. */
+        post: operations["advice_weeks_weeks_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1756,7 +1858,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["LumberCharge-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Site Id */
             site_id: number;
             /**
@@ -1766,7 +1868,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["LumberKiln-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
              * Spot
              * @default null
@@ -1840,6 +1942,32 @@ export interface components {
         Aimed: {
             flap: components["schemas"]["FlapAngles"] | null;
             pointing: components["schemas"]["Pointing"];
+        };
+        /**
+         * AirChanges
+         * @description Air that is changed through gaps, as it was measured.
+         */
+        "AirChanges-Input": {
+            /** Calm Per H */
+            calm_per_h: number;
+            /**
+             * Per M S
+             * @default 0
+             */
+            per_m_s?: number;
+        };
+        /**
+         * AirChanges
+         * @description Air that is changed through gaps, as it was measured.
+         */
+        "AirChanges-Output": {
+            /** Calm Per H */
+            calm_per_h: number;
+            /**
+             * Per M S
+             * @default 0
+             */
+            per_m_s: number;
         };
         /**
          * AirCollector
@@ -2096,6 +2224,86 @@ export interface components {
             wire_mm: number;
         };
         /**
+         * AirStack
+         * @description The same wood left to dry outside, beside the kiln.
+         */
+        "AirStack-Input": {
+            /**
+             * covered against rain
+             * @default true
+             */
+            covered?: boolean;
+            /**
+             * Film W M2K
+             * @description Film on its boards; as the wind makes it where nothing is said
+             * @default null
+             */
+            film_w_m2k?: number | null;
+            /**
+             * Over the ground
+             * @description Close to the ground its lowest layers stand in damp air
+             * @default 0.35
+             */
+            high_m?: number;
+            /**
+             * Stands
+             * @default roof
+             * @enum {string}
+             */
+            shelter?: "open" | "roof" | "shed";
+            /**
+             * Sun on it
+             * @description Share of its faces' light that is not kept off it
+             * @default 0
+             */
+            sun_share?: number;
+            /**
+             * Wind that gets to it
+             * @default 0.4
+             */
+            wind_share?: number;
+        };
+        /**
+         * AirStack
+         * @description The same wood left to dry outside, beside the kiln.
+         */
+        "AirStack-Output": {
+            /**
+             * covered against rain
+             * @default true
+             */
+            covered: boolean;
+            /**
+             * Film W M2K
+             * @description Film on its boards; as the wind makes it where nothing is said
+             * @default null
+             */
+            film_w_m2k: number | null;
+            /**
+             * Over the ground
+             * @description Close to the ground its lowest layers stand in damp air
+             * @default 0.35
+             */
+            high_m: number;
+            /**
+             * Stands
+             * @default roof
+             * @enum {string}
+             */
+            shelter: "open" | "roof" | "shed";
+            /**
+             * Sun on it
+             * @description Share of its faces' light that is not kept off it
+             * @default 0
+             */
+            sun_share: number;
+            /**
+             * Wind that gets to it
+             * @default 0.4
+             */
+            wind_share: number;
+        };
+        /**
          * Amount
          * @description A quantity within a sentence, in its base unit; ``doubt`` is half the range that holds the truth in 19 cases of 20.
          */
@@ -2109,7 +2317,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "flow" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "loss" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "count" | "plain";
+            quantity: "temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "flow" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "loss" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "timber" | "count" | "plain";
             /**
              * Signed
              * @default false
@@ -2186,12 +2394,12 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["LumberCharge-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /**
              * Other
              * @default null
              */
-            other?: (components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"]) | null;
+            other?: (components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["LumberKiln-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"]) | null;
             /**
              * Promised C
              * @default null
@@ -2206,7 +2414,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["LumberKiln-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
              * Spot
              * @default null
@@ -2235,6 +2443,88 @@ export interface components {
                 number,
                 number
             ];
+        };
+        /**
+         * Baffle
+         * @description A dark sheet under the roof that takes up the sun and leads the air.
+         */
+        "Baffle-Input": {
+            /**
+             * Its upper side
+             * @default flat-black-paint
+             */
+            finish?: string | components["schemas"]["Absorber-Input"];
+            /**
+             * Under the roof by
+             * @default 0.15
+             */
+            gap_m?: number;
+            /**
+             * Heat J M2K
+             * @description Its heat capacity by area, where that is known better
+             * @default null
+             */
+            heat_j_m2k?: number | null;
+            /**
+             * Covers of the roof
+             * @default 0.95
+             */
+            share?: number;
+            /**
+             * Made of
+             * @default {
+             *       "material": "plywood",
+             *       "r_m2k_w": null,
+             *       "thickness_m": 0.006
+             *     }
+             */
+            sheet?: components["schemas"]["WallLayer-Input"];
+            /**
+             * Its lower side
+             * @default bare-wood
+             */
+            under?: string | components["schemas"]["Absorber-Input"];
+        };
+        /**
+         * Baffle
+         * @description A dark sheet under the roof that takes up the sun and leads the air.
+         */
+        "Baffle-Output": {
+            /**
+             * Its upper side
+             * @default flat-black-paint
+             */
+            finish: string | components["schemas"]["Absorber-Output"];
+            /**
+             * Under the roof by
+             * @default 0.15
+             */
+            gap_m: number;
+            /**
+             * Heat J M2K
+             * @description Its heat capacity by area, where that is known better
+             * @default null
+             */
+            heat_j_m2k: number | null;
+            /**
+             * Covers of the roof
+             * @default 0.95
+             */
+            share: number;
+            /**
+             * Made of
+             * @default {
+             *       "material": "plywood",
+             *       "r_m2k_w": null,
+             *       "thickness_m": 0.006
+             *     }
+             */
+            sheet: components["schemas"]["WallLayer-Output"];
+            /**
+             * Its lower side
+             * @default bare-wood
+             */
+            under: string | components["schemas"]["Absorber-Output"];
         };
         /**
          * BasketAnswer
@@ -2300,7 +2590,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["LumberCharge-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Site Id */
             site_id: number;
             /**
@@ -2310,7 +2600,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["LumberKiln-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
              * Spot
              * @default null
@@ -2731,6 +3021,186 @@ export interface components {
              * @default 40
              */
             stay_minutes: number;
+        };
+        /**
+         * BoardGroup
+         * @description Boards alike: one species, one thickness, one moisture as they go in.
+         */
+        "BoardGroup-Input": {
+            /**
+             * As Left
+             * @description Moisture of the twin's own cells from the core to the face, as a run before left them
+             * @default null
+             */
+            as_left?: number[] | null;
+            /**
+             * Sawn
+             * @default flat
+             * @enum {string}
+             */
+            cut?: "flat" | "quarter";
+            /**
+             * In on
+             * @description Empty: on the day that is looked at
+             * @default null
+             */
+            in_on?: string | null;
+            /**
+             * Long
+             * @default 2.2
+             */
+            length_m?: number;
+            /**
+             * Number
+             * @description Its number among all that goes in; 0: as it stands in the list
+             * @default 0
+             */
+            number?: number;
+            /**
+             * Out on
+             * @description Empty: stays
+             * @default null
+             */
+            out_on?: string | null;
+            /**
+             * @description A wood by its own numbers, in place of one by name
+             * @default null
+             */
+            own?: components["schemas"]["OwnWood-Input"] | null;
+            /**
+             * Profile
+             * @description Moisture as it goes in from the core to the face, evenly spaced; in place of one for all
+             * @default null
+             */
+            profile?: number[] | null;
+            /**
+             * Wood
+             * @default poplar
+             */
+            species?: string;
+            /**
+             * Goes in
+             * @default green-heart
+             * @enum {string}
+             */
+            start?: "green-heart" | "green-sap" | "air-dried" | "measured";
+            /**
+             * Moisture
+             * @description By meter or oven, on dry weight
+             * @default null
+             */
+            start_mc?: number | null;
+            /**
+             * Dried to
+             * @description 6 to 8 % for indoors, 10 to 12 % for sheds
+             * @default 0.1
+             */
+            target_mc?: number;
+            /**
+             * Thick
+             * @default 27
+             */
+            thickness_mm?: number;
+            /**
+             * Wide
+             * @default 180
+             */
+            width_mm?: number;
+            /**
+             * How much
+             * @default 0.5
+             */
+            wood_m3?: number;
+        };
+        /**
+         * BoardGroup
+         * @description Boards alike: one species, one thickness, one moisture as they go in.
+         */
+        "BoardGroup-Output": {
+            /**
+             * As Left
+             * @description Moisture of the twin's own cells from the core to the face, as a run before left them
+             * @default null
+             */
+            as_left: number[] | null;
+            /**
+             * Sawn
+             * @default flat
+             * @enum {string}
+             */
+            cut: "flat" | "quarter";
+            /**
+             * In on
+             * @description Empty: on the day that is looked at
+             * @default null
+             */
+            in_on: string | null;
+            /**
+             * Long
+             * @default 2.2
+             */
+            length_m: number;
+            /**
+             * Number
+             * @description Its number among all that goes in; 0: as it stands in the list
+             * @default 0
+             */
+            number: number;
+            /**
+             * Out on
+             * @description Empty: stays
+             * @default null
+             */
+            out_on: string | null;
+            /**
+             * @description A wood by its own numbers, in place of one by name
+             * @default null
+             */
+            own: components["schemas"]["OwnWood-Output"] | null;
+            /**
+             * Profile
+             * @description Moisture as it goes in from the core to the face, evenly spaced; in place of one for all
+             * @default null
+             */
+            profile: number[] | null;
+            /**
+             * Wood
+             * @default poplar
+             */
+            species: string;
+            /**
+             * Goes in
+             * @default green-heart
+             * @enum {string}
+             */
+            start: "green-heart" | "green-sap" | "air-dried" | "measured";
+            /**
+             * Moisture
+             * @description By meter or oven, on dry weight
+             * @default null
+             */
+            start_mc: number | null;
+            /**
+             * Dried to
+             * @description 6 to 8 % for indoors, 10 to 12 % for sheds
+             * @default 0.1
+             */
+            target_mc: number;
+            /**
+             * Thick
+             * @default 27
+             */
+            thickness_mm: number;
+            /**
+             * Wide
+             * @default 180
+             */
+            width_mm: number;
+            /**
+             * How much
+             * @default 0.5
+             */
+            wood_m3: number;
         };
         /**
          * BoilAt
@@ -3175,7 +3645,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["LumberCharge-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Name */
             name: string;
             /**
@@ -3184,7 +3654,7 @@ export interface components {
              */
             note?: string;
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["LumberKiln-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
              * Spot
              * @default null
@@ -3214,7 +3684,7 @@ export interface components {
             /** Id */
             id: number;
             /** Load */
-            load: (components["schemas"]["FoodTrays-Output"] | components["schemas"]["KettleWater-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
+            load: (components["schemas"]["FoodTrays-Output"] | components["schemas"]["KettleWater-Output"] | components["schemas"]["LumberCharge-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
             /**
              * Made
              * @description A few words on what it is made of
@@ -3231,7 +3701,7 @@ export interface components {
             /** Site Id */
             site_id: number;
             /** Spec */
-            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["FoodDryer-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"] | components["schemas"]["TubeKettle-Output"] | components["schemas"]["TubeRow-Output"];
+            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["FoodDryer-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["LumberKiln-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"] | components["schemas"]["TubeKettle-Output"] | components["schemas"]["TubeRow-Output"];
             /** Spot */
             spot: string | null;
         };
@@ -3348,7 +3818,7 @@ export interface components {
             /** Gain */
             gain: number;
             /** Load */
-            load: (components["schemas"]["FoodTrays-Output"] | components["schemas"]["KettleWater-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
+            load: (components["schemas"]["FoodTrays-Output"] | components["schemas"]["KettleWater-Output"] | components["schemas"]["LumberCharge-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
             /** Part */
             part: string;
             /** Per Money */
@@ -3370,7 +3840,7 @@ export interface components {
             /** Sooner Minutes */
             sooner_minutes: number | null;
             /** Spec */
-            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["FoodDryer-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"] | components["schemas"]["TubeKettle-Output"] | components["schemas"]["TubeRow-Output"];
+            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["FoodDryer-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["LumberKiln-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"] | components["schemas"]["TubeKettle-Output"] | components["schemas"]["TubeRow-Output"];
             /** Title */
             title: (string | components["schemas"]["Amount"])[];
             /** Words */
@@ -3390,7 +3860,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["LumberCharge-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /**
              * Of
              * @enum {string}
@@ -3402,7 +3872,7 @@ export interface components {
              */
             path: string;
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["LumberKiln-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /** @default null */
             value?: components["schemas"]["JsonValue"];
         };
@@ -3437,7 +3907,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "flow" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "loss" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "count" | "plain";
+            quantity: "temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "flow" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "loss" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "timber" | "count" | "plain";
             /** Together */
             together: number;
             /** Words */
@@ -3602,6 +4072,94 @@ export interface components {
             set_to: number | null;
             /** Title */
             title: string;
+        };
+        /**
+         * ChargeAhead
+         * @description A charge from now to dry: in usual weather, and by chance.
+         */
+        ChargeAhead: {
+            /** Ahead Days */
+            ahead_days: number;
+            /** Beside */
+            beside: (string | components["schemas"]["Amount"])[];
+            /** Chance */
+            chance: number;
+            /** Days */
+            days: components["schemas"]["ChargeDay"][];
+            /** Empty Peak C */
+            empty_peak_c: number;
+            /** Groups */
+            groups: components["schemas"]["GroupChance"][];
+            /** M3 Per M2 */
+            m3_per_m2: number;
+            /** Mould Hours */
+            mould_hours: number;
+            /** Peaks */
+            peaks: (string | components["schemas"]["Amount"])[];
+            /** Pull */
+            pull: (string | components["schemas"]["Amount"])[];
+            /** Times */
+            times: string[];
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
+        };
+        /**
+         * ChargeDay
+         * @description A day of the usual season: the chamber's highest ten minutes and its lowest, what its air would bring wood to, water out.
+         */
+        ChargeDay: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Dew Kg */
+            dew_kg: number;
+            /** Dripped Kg */
+            dripped_kg: number;
+            /** Emc */
+            emc: number;
+            /** Low C */
+            low_c: number;
+            /** Peak C */
+            peak_c: number;
+            /** Water Kg */
+            water_kg: number;
+        };
+        /**
+         * ChargeSize
+         * @description A size of charge: wood by roof, days, and what a month of such charges gives; dry none where it is not by the end.
+         */
+        ChargeSize: {
+            /**
+             * Checks
+             * @enum {string}
+             */
+            checks: "none" | "watch" | "high";
+            /** Days */
+            days: number | null;
+            /** Loss Share */
+            loss_share: number | null;
+            /** M3 Per M2 */
+            m3_per_m2: number;
+            /** M3 Per Month */
+            m3_per_month: number | null;
+            /** Wood M3 */
+            wood_m3: number;
+        };
+        /**
+         * ChargeSizes
+         * @description Sizes of charge for a roof, and the best of them.
+         */
+        ChargeSizes: {
+            /** Best M3 */
+            best_m3: number | null;
+            /** Rule M3 */
+            rule_m3: number;
+            /** Sizes */
+            sizes: components["schemas"]["ChargeSize"][];
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
         };
         /**
          * Chimney
@@ -4366,7 +4924,7 @@ export interface components {
              */
             seed?: number;
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["LumberKiln-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
         };
         /**
          * Draw
@@ -4733,7 +5291,7 @@ export interface components {
              * @description By a clock, by hand or by two temperatures, in place of that
              * @default null
              */
-            by?: (components["schemas"]["Constant-Input"] | components["schemas"]["Timer-Input"] | components["schemas"]["SunPanel-Input"] | components["schemas"]["ByHand-Input"] | components["schemas"]["Differential-Input"]) | null;
+            by?: (components["schemas"]["Constant-Input"] | components["schemas"]["Timer-Input"] | components["schemas"]["SunPanel-Input"] | components["schemas"]["WithSun-Input"] | components["schemas"]["ByHand-Input"] | components["schemas"]["Differential-Input"]) | null;
             /**
              * Driven
              * @default battery
@@ -4773,7 +5331,7 @@ export interface components {
              * @description By a clock, by hand or by two temperatures, in place of that
              * @default null
              */
-            by: (components["schemas"]["Constant-Output"] | components["schemas"]["Timer-Output"] | components["schemas"]["SunPanel-Output"] | components["schemas"]["ByHand-Output"] | components["schemas"]["Differential-Output"]) | null;
+            by: (components["schemas"]["Constant-Output"] | components["schemas"]["Timer-Output"] | components["schemas"]["SunPanel-Output"] | components["schemas"]["WithSun-Output"] | components["schemas"]["ByHand-Output"] | components["schemas"]["Differential-Output"]) | null;
             /**
              * Driven
              * @default battery
@@ -4859,7 +5417,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "flow" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "loss" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "count" | "plain";
+            quantity: "temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "flow" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "loss" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "timber" | "count" | "plain";
             /**
              * Settles
              * @default false
@@ -4922,7 +5480,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "flow" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "loss" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "count" | "plain";
+            quantity: "temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "flow" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "loss" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "timber" | "count" | "plain";
             /** Title */
             title: (string | components["schemas"]["Amount"])[];
             /** Twin */
@@ -6258,6 +6816,183 @@ export interface components {
             words: (string | components["schemas"]["Amount"])[];
         };
         /**
+         * GroupChance
+         * @description A group over usual weather and over made-up seasons.
+         *
+         *     Attributes:
+         *         likely_days, early_days, late_days: until its mean is at the target; none where it is not by the end
+         *         chance: share of the seasons in which it is
+         *         mean_mc, shell_mc, core_mc, outside_mc: by the answer's times
+         *         meter_mc: what the meter shows when it is dry
+         *         loss_share: largest loss of a day by the safe rate; none where nothing is published
+         *         checks: how near to checking
+         *         outside_days: until the stack outside is there; outside_at_end: where it stands when the kiln is done
+         */
+        GroupChance: {
+            /** Cells Mc */
+            cells_mc: (number[] | null)[];
+            /** Chance */
+            chance: number;
+            /**
+             * Checks
+             * @enum {string}
+             */
+            checks: "none" | "watch" | "high";
+            /** Core Mc */
+            core_mc: (number | null)[];
+            /** Done At */
+            done_at: string | null;
+            /** Early Days */
+            early_days: number | null;
+            /**
+             * Honeycomb
+             * @enum {string}
+             */
+            honeycomb: "none" | "watch" | "high";
+            /** Late Days */
+            late_days: number | null;
+            /** Likely Days */
+            likely_days: number | null;
+            /** Loss Per Day */
+            loss_per_day: (number | null)[];
+            /** Loss Share */
+            loss_share: number | null;
+            /** Mean Mc */
+            mean_mc: (number | null)[];
+            /** Meter Mc */
+            meter_mc: number;
+            /** Node */
+            node: string;
+            /** Outside Days */
+            outside_days: number | null;
+            /** Outside Mc */
+            outside_mc: (number | null)[];
+            /** Outside Mc Then */
+            outside_mc_then: number | null;
+            /** Safe Per Day */
+            safe_per_day: number | null;
+            /** Shell Mc */
+            shell_mc: (number | null)[];
+            /** Shell Stress */
+            shell_stress: number;
+            /** Target Mc */
+            target_mc: number;
+            /** Title */
+            title: string;
+        };
+        /**
+         * GroupResult
+         * @description What became of a group; series share the result's ``times``, none while it is not in.
+         *
+         *     Attributes:
+         *         mean_mc, shell_mc, core_mc: of all, of the outer twelfth of the half thickness, of the innermost
+         *         cells_mc: from core to face, by time
+         *         outside_mc: mean of the same boards in their stack outside
+         *         loss_per_day: by the result's days; none where it was not in for all of a day
+         *         worst_loss, worst_loss_on: the largest of them; safe_per_day: the published rate, and how many days are over it
+         *         done_at, days: when its mean is at the target
+         *         meter_mc: what the meter shows at the end, meter_felt_mc: where it feels
+         *         meter_done_mc: what it will show when it is dry
+         *         shell_stress, core_stress: at the end, shares of what each bears, pulled above nothing; the worst of both
+         *         relief_share: what a night takes off the shell's pull
+         *         checks, honeycomb: how near
+         *         shrunk_mm: off its width so far; cup_mm, sag_mm, end_loss_mm: hollow, between sticks, off each end
+         *         outside_end_mc: mean of the stack outside at the end
+         */
+        GroupResult: {
+            /** Came Out */
+            came_out: string | null;
+            /** Cells Mc */
+            cells_mc: (number[] | null)[];
+            /**
+             * Checks
+             * @enum {string}
+             */
+            checks: "none" | "watch" | "high";
+            /** Core End Mc */
+            core_end_mc: number;
+            /** Core Mc */
+            core_mc: (number | null)[];
+            /** Core Stress */
+            core_stress: number;
+            /** Cup Mm */
+            cup_mm: number;
+            /** Days */
+            days: number | null;
+            /** Days Over Safe */
+            days_over_safe: number;
+            /** Done At */
+            done_at: string | null;
+            /** End Loss Mm */
+            end_loss_mm: number;
+            /** End Mc */
+            end_mc: number;
+            /**
+             * Honeycomb
+             * @enum {string}
+             */
+            honeycomb: "none" | "watch" | "high";
+            /** Loss Per Day */
+            loss_per_day: (number | null)[];
+            /** Mean Mc */
+            mean_mc: (number | null)[];
+            /** Meter Done Mc */
+            meter_done_mc: number;
+            /** Meter Felt Mc */
+            meter_felt_mc: number;
+            /** Meter Mc */
+            meter_mc: number;
+            /** Meter Unsure */
+            meter_unsure: boolean;
+            /** Node */
+            node: string;
+            /** Outside Done At */
+            outside_done_at: string | null;
+            /** Outside End Mc */
+            outside_end_mc: number;
+            /** Outside Mc */
+            outside_mc: (number | null)[];
+            /** Relief Share */
+            relief_share: number | null;
+            /** Safe Per Day */
+            safe_per_day: number | null;
+            /** Sag Mm */
+            sag_mm: number;
+            /** Shell End Mc */
+            shell_end_mc: number;
+            /** Shell Mc */
+            shell_mc: (number | null)[];
+            /** Shell Stress */
+            shell_stress: number;
+            /** Shrunk Mm */
+            shrunk_mm: number;
+            /** Species */
+            species: string;
+            /** Start Mc */
+            start_mc: number;
+            /** Target Mc */
+            target_mc: number;
+            /** Thickness Mm */
+            thickness_mm: number;
+            /** Title */
+            title: string;
+            /**
+             * Went In
+             * Format: date-time
+             */
+            went_in: string;
+            /** Wood M3 */
+            wood_m3: number;
+            /** Worst Core Stress */
+            worst_core_stress: number;
+            /** Worst Loss */
+            worst_loss: number | null;
+            /** Worst Loss On */
+            worst_loss_on: string | null;
+            /** Worst Shell Stress */
+            worst_shell_stress: number;
+        };
+        /**
          * Handle
          * @description A grip that turns one number of the build: where it sits and what it turns about.
          *
@@ -6332,6 +7067,38 @@ export interface components {
             warm: boolean;
         };
         /**
+         * Heater
+         * @description A coil and its fan that help out.
+         */
+        "Heater-Input": {
+            /**
+             * Gives
+             * @default 1500
+             */
+            power_w?: number;
+            /**
+             * Until the chamber is at
+             * @default 35
+             */
+            until_c?: number;
+        };
+        /**
+         * Heater
+         * @description A coil and its fan that help out.
+         */
+        "Heater-Output": {
+            /**
+             * Gives
+             * @default 1500
+             */
+            power_w: number;
+            /**
+             * Until the chamber is at
+             * @default 35
+             */
+            until_c: number;
+        };
+        /**
          * HeaterRequest
          * @description A loop on a day, and the heater that would do it instead.
          */
@@ -6356,7 +7123,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["LumberCharge-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /**
              * Price Kwh
              * @description Of a kilowatt-hour, in the user's money
@@ -6372,7 +7139,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["LumberKiln-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
              * Spot
              * @default null
@@ -6880,7 +7647,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["LumberCharge-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /**
              * Rise K
              * @default 3
@@ -6895,7 +7662,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["LumberKiln-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
              * Spot
              * @default null
@@ -7365,6 +8132,305 @@ export interface components {
             target_c: number;
         };
         /**
+         * KilnDay
+         * @description A day: the chamber's highest ten minutes, its air on the mean, what it would bring wood to, water out of the boards, how much of the sun that took, dew on the roof, hours of fan.
+         */
+        KilnDay: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Dew Kg */
+            dew_kg: number;
+            /** Dripped Kg */
+            dripped_kg: number;
+            /** Emc */
+            emc: number;
+            /** Fan H */
+            fan_h: number;
+            /** Low C */
+            low_c: number;
+            /** Mean C */
+            mean_c: number;
+            /** Mean Rh */
+            mean_rh: number;
+            /** Peak C */
+            peak_c: number;
+            /** Vapour Share */
+            vapour_share: number;
+            /** Water Kg */
+            water_kg: number;
+        };
+        /**
+         * KilnFan
+         * @description Fans that send the warmed air through the stack, and what drives them.
+         */
+        "KilnFan-Input": {
+            /**
+             * By
+             * @description In place of that
+             * @default null
+             */
+            by?: (components["schemas"]["Constant-Input"] | components["schemas"]["Timer-Input"] | components["schemas"]["SunPanel-Input"] | components["schemas"]["WithSun-Input"] | components["schemas"]["ByHand-Input"] | components["schemas"]["Differential-Input"]) | null;
+            /**
+             * Fans
+             * @default 1
+             */
+            count?: number;
+            /**
+             * Driven
+             * @default panel
+             * @enum {string}
+             */
+            driven?: "sun" | "panel" | "timer" | "mains";
+            /**
+             * Free delivery of one, m³/h
+             * @default 2500
+             */
+            free_m3_h?: number;
+            /**
+             * At full from
+             * @description Sun on the roof
+             * @default 600
+             */
+            full_w_m2?: number;
+            /**
+             * Off
+             * @default 19:00
+             */
+            off?: string;
+            /**
+             * On
+             * @default 09:00
+             */
+            on?: string;
+            /**
+             * Panel's best
+             * @description It looks as the roof does
+             * @default 100
+             */
+            panel_w?: number;
+            /**
+             * One takes
+             * @default 60
+             */
+            power_w?: number;
+            /**
+             * Shut off, Pa
+             * @description What one holds against a closed door
+             * @default 40
+             */
+            shut_off_pa?: number;
+            /**
+             * Stack M S
+             * @description Air between the boards when it is at full, whatever its curve says
+             * @default null
+             */
+            stack_m_s?: number | null;
+        };
+        /**
+         * KilnFan
+         * @description Fans that send the warmed air through the stack, and what drives them.
+         */
+        "KilnFan-Output": {
+            /**
+             * By
+             * @description In place of that
+             * @default null
+             */
+            by: (components["schemas"]["Constant-Output"] | components["schemas"]["Timer-Output"] | components["schemas"]["SunPanel-Output"] | components["schemas"]["WithSun-Output"] | components["schemas"]["ByHand-Output"] | components["schemas"]["Differential-Output"]) | null;
+            /**
+             * Fans
+             * @default 1
+             */
+            count: number;
+            /**
+             * Driven
+             * @default panel
+             * @enum {string}
+             */
+            driven: "sun" | "panel" | "timer" | "mains";
+            /**
+             * Free delivery of one, m³/h
+             * @default 2500
+             */
+            free_m3_h: number;
+            /**
+             * At full from
+             * @description Sun on the roof
+             * @default 600
+             */
+            full_w_m2: number;
+            /**
+             * Off
+             * @default 19:00
+             */
+            off: string;
+            /**
+             * On
+             * @default 09:00
+             */
+            on: string;
+            /**
+             * Panel's best
+             * @description It looks as the roof does
+             * @default 100
+             */
+            panel_w: number;
+            /**
+             * One takes
+             * @default 60
+             */
+            power_w: number;
+            /**
+             * Shut off, Pa
+             * @description What one holds against a closed door
+             * @default 40
+             */
+            shut_off_pa: number;
+            /**
+             * Stack M S
+             * @description Air between the boards when it is at full, whatever its curve says
+             * @default null
+             */
+            stack_m_s: number | null;
+        };
+        /**
+         * KilnLink
+         * @description A change over the whole charge: days to dry, how many sooner, and what it does to the risk.
+         */
+        KilnLink: {
+            /**
+             * Checks
+             * @enum {string}
+             */
+            checks: "none" | "watch" | "high";
+            /** Days */
+            days: number | null;
+            /** Load */
+            load: (components["schemas"]["FoodTrays-Output"] | components["schemas"]["KettleWater-Output"] | components["schemas"]["LumberCharge-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
+            /** Loss Share */
+            loss_share: number | null;
+            /** Part */
+            part: string;
+            /** Price */
+            price: number;
+            /** Sooner Days */
+            sooner_days: number | null;
+            /** Spec */
+            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["FoodDryer-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["LumberKiln-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"] | components["schemas"]["TubeKettle-Output"] | components["schemas"]["TubeRow-Output"];
+            /** Title */
+            title: (string | components["schemas"]["Amount"])[];
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
+        };
+        /**
+         * KilnLinks
+         * @description Changes ranked by the days that they save.
+         */
+        KilnLinks: {
+            /**
+             * Checks
+             * @enum {string}
+             */
+            checks: "none" | "watch" | "high";
+            /** Days */
+            days: number | null;
+            /** Lines */
+            lines: components["schemas"]["KilnLink"][];
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
+        };
+        /**
+         * KilnVents
+         * @description Vents low and high in the back wall, and how far they stand open by day and hour.
+         */
+        "KilnVents-Input": {
+            /**
+             * One over the other by
+             * @default 1.2
+             */
+            apart_m?: number;
+            /**
+             * High vents
+             * @default 300
+             */
+            high_cm2?: number;
+            /**
+             * Their resistance
+             * @description ζ on their own area: 2.8 open, 4.5 with insect screen
+             * @default 2.8
+             */
+            loss?: number;
+            /**
+             * Low vents
+             * @default 300
+             */
+            low_cm2?: number;
+            /**
+             * Open by
+             * @description Where no day or hour says otherwise
+             * @default 0.3
+             */
+            open_share?: number;
+            /**
+             * By day and hour
+             * @description Those of the latest day that has begun hold, each hour until the next; the last of the evening over night
+             */
+            settings?: components["schemas"]["VentSetting-Input"][];
+            /**
+             * Wind at them
+             * @description How much of the wind's own pressure draws at them
+             * @default 0.2
+             */
+            wind_share?: number;
+        };
+        /**
+         * KilnVents
+         * @description Vents low and high in the back wall, and how far they stand open by day and hour.
+         */
+        "KilnVents-Output": {
+            /**
+             * One over the other by
+             * @default 1.2
+             */
+            apart_m: number;
+            /**
+             * High vents
+             * @default 300
+             */
+            high_cm2: number;
+            /**
+             * Their resistance
+             * @description ζ on their own area: 2.8 open, 4.5 with insect screen
+             * @default 2.8
+             */
+            loss: number;
+            /**
+             * Low vents
+             * @default 300
+             */
+            low_cm2: number;
+            /**
+             * Open by
+             * @description Where no day or hour says otherwise
+             * @default 0.3
+             */
+            open_share: number;
+            /**
+             * By day and hour
+             * @description Those of the latest day that has begun hold, each hour until the next; the last of the evening over night
+             */
+            settings: components["schemas"]["VentSetting-Output"][];
+            /**
+             * Wind at them
+             * @description How much of the wind's own pressure draws at them
+             * @default 0.2
+             */
+            wind_share: number;
+        };
+        /**
          * KindView
          * @description A kind of build.
          *
@@ -7571,11 +8637,11 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["LumberCharge-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Protocol */
             protocol: string;
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["LumberKiln-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
         };
         /**
          * LitreOut
@@ -7597,7 +8663,7 @@ export interface components {
             /** Also Lit */
             also_lit: string;
             /** Begun */
-            begun: components["schemas"]["FoodTrays-Output"] | components["schemas"]["KettleWater-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"];
+            begun: components["schemas"]["FoodTrays-Output"] | components["schemas"]["KettleWater-Output"] | components["schemas"]["LumberCharge-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"];
             /** Door */
             door: string;
             /** Fields */
@@ -7621,7 +8687,7 @@ export interface components {
             facts: components["schemas"]["TrialFacts"];
             site: components["schemas"]["Site-Output"];
             /** Spec */
-            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["FoodDryer-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"] | components["schemas"]["TubeKettle-Output"] | components["schemas"]["TubeRow-Output"];
+            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["FoodDryer-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["LumberKiln-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"] | components["schemas"]["TubeKettle-Output"] | components["schemas"]["TubeRow-Output"];
         };
         /**
          * LoopDay
@@ -7972,14 +9038,742 @@ export interface components {
             warm_c: number;
         };
         /**
+         * LumberCharge
+         * @description Boards stacked to dry.
+         */
+        "LumberCharge-Input": {
+            /**
+             * Already In
+             * @description Those without a day have been in it since before the run began
+             * @default false
+             */
+            already_in?: boolean;
+            /**
+             * baffles beside and over it, so that air goes through it
+             * @default true
+             */
+            baffled?: boolean;
+            /**
+             * Blown W M2K
+             * @description Film with the fan at full
+             * @default null
+             */
+            blown_w_m2k?: number | null;
+            /**
+             * Ends
+             * @default none
+             * @enum {string}
+             */
+            end_paint?: "none" | "paint" | "wax";
+            /**
+             * In and out at
+             * @default 08:00
+             */
+            goes_in?: string;
+            /**
+             * Boards
+             * @default [
+             *       {
+             *         "as_left": null,
+             *         "cut": "flat",
+             *         "in_on": null,
+             *         "length_m": 2.2,
+             *         "number": 0,
+             *         "out_on": null,
+             *         "own": null,
+             *         "profile": null,
+             *         "species": "poplar",
+             *         "start": "green-heart",
+             *         "start_mc": null,
+             *         "target_mc": 0.1,
+             *         "thickness_mm": 27,
+             *         "width_mm": 180,
+             *         "wood_m3": 0.5
+             *       }
+             *     ]
+             */
+            groups?: components["schemas"]["BoardGroup-Input"][];
+            /**
+             * Kind
+             * @default lumber-charge
+             * @constant
+             */
+            kind?: "lumber-charge";
+            /**
+             * Read with
+             * @default {
+             *       "depth_share": 0.25,
+             *       "gravity": null,
+             *       "set_to": null,
+             *       "sort": "pin"
+             *     }
+             */
+            meter?: components["schemas"]["Meter-Input"];
+            /**
+             * The same wood outside
+             * @default {
+             *       "covered": true,
+             *       "film_w_m2k": null,
+             *       "high_m": 0.35,
+             *       "shelter": "roof",
+             *       "sun_share": 0,
+             *       "wind_share": 0.4
+             *     }
+             */
+            outside?: components["schemas"]["AirStack-Input"];
+            /**
+             * Spends
+             * @description Air cools and moistens along the stack
+             * @default true
+             */
+            spends?: boolean;
+            /**
+             * Stack along the air
+             * @description How far air goes between its boards
+             * @default 1.1
+             */
+            stack_deep_m?: number;
+            /**
+             * Goes in at
+             * @default 15
+             */
+            start_c?: number;
+            /**
+             * Sticks apart
+             * @default 0.5
+             */
+            sticker_apart_m?: number;
+            /**
+             * Sticks thick
+             * @default 22
+             */
+            sticker_mm?: number;
+            /**
+             * Still W M2K
+             * @description Film of its boards in still air
+             * @default null
+             */
+            still_w_m2k?: number | null;
+            /**
+             * covered on top against bleaching
+             * @default false
+             */
+            top_cover?: boolean;
+            /**
+             * Weights on top
+             * @description For each square metre of the stack
+             * @default 0
+             */
+            weights_kg_m2?: number;
+            /**
+             * Wets By
+             * @description Moisture that wetting wood comes to over that of drying wood
+             * @default 0.92
+             */
+            wets_by?: number;
+        };
+        /**
+         * LumberCharge
+         * @description Boards stacked to dry.
+         */
+        "LumberCharge-Output": {
+            /**
+             * Already In
+             * @description Those without a day have been in it since before the run began
+             * @default false
+             */
+            already_in: boolean;
+            /**
+             * baffles beside and over it, so that air goes through it
+             * @default true
+             */
+            baffled: boolean;
+            /**
+             * Blown W M2K
+             * @description Film with the fan at full
+             * @default null
+             */
+            blown_w_m2k: number | null;
+            /**
+             * Ends
+             * @default none
+             * @enum {string}
+             */
+            end_paint: "none" | "paint" | "wax";
+            /**
+             * In and out at
+             * @default 08:00
+             */
+            goes_in: string;
+            /**
+             * Boards
+             * @default [
+             *       {
+             *         "as_left": null,
+             *         "cut": "flat",
+             *         "in_on": null,
+             *         "length_m": 2.2,
+             *         "number": 0,
+             *         "out_on": null,
+             *         "own": null,
+             *         "profile": null,
+             *         "species": "poplar",
+             *         "start": "green-heart",
+             *         "start_mc": null,
+             *         "target_mc": 0.1,
+             *         "thickness_mm": 27,
+             *         "width_mm": 180,
+             *         "wood_m3": 0.5
+             *       }
+             *     ]
+             */
+            groups: components["schemas"]["BoardGroup-Output"][];
+            /**
+             * Kind
+             * @default lumber-charge
+             * @constant
+             */
+            kind: "lumber-charge";
+            /**
+             * Read with
+             * @default {
+             *       "depth_share": 0.25,
+             *       "gravity": null,
+             *       "set_to": null,
+             *       "sort": "pin"
+             *     }
+             */
+            meter: components["schemas"]["Meter-Output"];
+            /**
+             * The same wood outside
+             * @default {
+             *       "covered": true,
+             *       "film_w_m2k": null,
+             *       "high_m": 0.35,
+             *       "shelter": "roof",
+             *       "sun_share": 0,
+             *       "wind_share": 0.4
+             *     }
+             */
+            outside: components["schemas"]["AirStack-Output"];
+            /**
+             * Spends
+             * @description Air cools and moistens along the stack
+             * @default true
+             */
+            spends: boolean;
+            /**
+             * Stack along the air
+             * @description How far air goes between its boards
+             * @default 1.1
+             */
+            stack_deep_m: number;
+            /**
+             * Goes in at
+             * @default 15
+             */
+            start_c: number;
+            /**
+             * Sticks apart
+             * @default 0.5
+             */
+            sticker_apart_m: number;
+            /**
+             * Sticks thick
+             * @default 22
+             */
+            sticker_mm: number;
+            /**
+             * Still W M2K
+             * @description Film of its boards in still air
+             * @default null
+             */
+            still_w_m2k: number | null;
+            /**
+             * covered on top against bleaching
+             * @default false
+             */
+            top_cover: boolean;
+            /**
+             * Weights on top
+             * @description For each square metre of the stack
+             * @default 0
+             */
+            weights_kg_m2: number;
+            /**
+             * Wets By
+             * @description Moisture that wetting wood comes to over that of drying wood
+             * @default 0.92
+             */
+            wets_by: number;
+        };
+        /**
+         * LumberKiln
+         * @description A kiln for boards; sizes are inside.
+         */
+        "LumberKiln-Input": {
+            /**
+             * Baffle
+             * @description None: the sun falls on stack and walls
+             * @default {
+             *       "finish": "flat-black-paint",
+             *       "gap_m": 0.15,
+             *       "heat_j_m2k": null,
+             *       "share": 0.95,
+             *       "sheet": {
+             *         "material": "plywood",
+             *         "r_m2k_w": null,
+             *         "thickness_m": 0.006
+             *       },
+             *       "under": "bare-wood"
+             *     }
+             */
+            baffle?: components["schemas"]["Baffle-Input"] | null;
+            /**
+             * @description Air that is changed as it was measured, in place of gaps
+             * @default null
+             */
+            changes?: components["schemas"]["AirChanges-Input"] | null;
+            /**
+             * Roof
+             * @default {
+             *       "gap_m": 0.02,
+             *       "layers": 2,
+             *       "material": "window-glass",
+             *       "more": [],
+             *       "thickness_m": 0.004
+             *     }
+             */
+            cover?: components["schemas"]["GlazedCover-Input"];
+            /**
+             * Front to back
+             * @default 1.8
+             */
+            depth_m?: number;
+            /**
+             * Dirt on it keeps out
+             * @default 0.03
+             */
+            dirt_share?: number;
+            /**
+             * Dew on the roof runs
+             * @default out
+             * @enum {string}
+             */
+            drips?: "out" | "back";
+            /**
+             * Faces
+             * @description The way its roof looks, clockwise from north
+             */
+            facing_deg: number;
+            /**
+             * Fans
+             * @default {
+             *       "by": null,
+             *       "count": 1,
+             *       "driven": "panel",
+             *       "free_m3_h": 2500,
+             *       "full_w_m2": 600,
+             *       "off": "19:00",
+             *       "on": "09:00",
+             *       "panel_w": 100,
+             *       "power_w": 60,
+             *       "shut_off_pa": 40,
+             *       "stack_m_s": null
+             *     }
+             */
+            fan?: components["schemas"]["KilnFan-Input"] | null;
+            /**
+             * Floor
+             * @default [
+             *       {
+             *         "material": "plywood",
+             *         "r_m2k_w": null,
+             *         "thickness_m": 0.018
+             *       },
+             *       {
+             *         "material": "eps-foam",
+             *         "r_m2k_w": null,
+             *         "thickness_m": 0.04
+             *       }
+             *     ]
+             */
+            floor?: components["schemas"]["WallLayer-Input"][];
+            /**
+             * It is
+             * @default shed
+             * @enum {string}
+             */
+            form?: "shed" | "lean-to" | "trailer";
+            /**
+             * Of it frame
+             * @default 0.08
+             */
+            frame_share?: number;
+            /**
+             * Front wall high
+             * @default 0.8
+             */
+            front_m?: number;
+            /**
+             * Back-up heat
+             * @default null
+             */
+            heater?: components["schemas"]["Heater-Input"] | null;
+            /**
+             * Kind
+             * @default lumber-kiln
+             * @constant
+             */
+            kind?: "lumber-kiln";
+            /**
+             * Gaps
+             * @description At door, roof and between boards
+             * @default 120
+             */
+            leak_cm2?: number;
+            /**
+             * Long inside
+             * @description Boards lie along it
+             * @default 3
+             */
+            length_m?: number;
+            /**
+             * Inside
+             * @default flat-black-paint
+             */
+            lining?: string | components["schemas"]["Absorber-Input"];
+            /**
+             * @description What is known better than it follows from sizes and layers
+             * @default {
+             *       "chamber_m3": null,
+             *       "floor_j_m2k": null,
+             *       "floor_m2": null,
+             *       "floor_u_w_m2k": null,
+             *       "roof_m2": null,
+             *       "stored_j_k": 0,
+             *       "walls_j_m2k": null,
+             *       "walls_m2": null,
+             *       "walls_u_w_m2k": null
+             *     }
+             */
+            measured?: components["schemas"]["Measured-Input"];
+            /**
+             * Outside
+             * @default bare-wood
+             */
+            outer?: string | components["schemas"]["Absorber-Input"];
+            /**
+             * Glazed roof along its slope
+             * @default 2.2
+             */
+            roof_m?: number;
+            /**
+             * Tilt of the roof
+             * @description From level
+             * @default 40
+             */
+            tilt_deg?: number;
+            /**
+             * Turned every
+             * @description To the sun; empty: left as it stands
+             * @default null
+             */
+            turned_minutes?: number | null;
+            /**
+             * Vents
+             * @default {
+             *       "apart_m": 1.2,
+             *       "high_cm2": 300,
+             *       "loss": 2.8,
+             *       "low_cm2": 300,
+             *       "open_share": 0.3,
+             *       "settings": [],
+             *       "wind_share": 0.2
+             *     }
+             */
+            vents?: components["schemas"]["KilnVents-Input"];
+            /**
+             * Walls
+             * @description From the inside out; with what the roof leaves opaque
+             * @default [
+             *       {
+             *         "material": "plywood",
+             *         "r_m2k_w": null,
+             *         "thickness_m": 0.009
+             *       },
+             *       {
+             *         "material": "eps-foam",
+             *         "r_m2k_w": null,
+             *         "thickness_m": 0.04
+             *       },
+             *       {
+             *         "material": "plywood",
+             *         "r_m2k_w": null,
+             *         "thickness_m": 0.009
+             *       }
+             *     ]
+             */
+            wall?: components["schemas"]["WallLayer-Input"][];
+        };
+        /**
+         * LumberKiln
+         * @description A kiln for boards; sizes are inside.
+         */
+        "LumberKiln-Output": {
+            /**
+             * Baffle
+             * @description None: the sun falls on stack and walls
+             * @default {
+             *       "finish": "flat-black-paint",
+             *       "gap_m": 0.15,
+             *       "heat_j_m2k": null,
+             *       "share": 0.95,
+             *       "sheet": {
+             *         "material": "plywood",
+             *         "r_m2k_w": null,
+             *         "thickness_m": 0.006
+             *       },
+             *       "under": "bare-wood"
+             *     }
+             */
+            baffle: components["schemas"]["Baffle-Output"] | null;
+            /**
+             * @description Air that is changed as it was measured, in place of gaps
+             * @default null
+             */
+            changes: components["schemas"]["AirChanges-Output"] | null;
+            /**
+             * Roof
+             * @default {
+             *       "gap_m": 0.02,
+             *       "layers": 2,
+             *       "material": "window-glass",
+             *       "more": [],
+             *       "thickness_m": 0.004
+             *     }
+             */
+            cover: components["schemas"]["GlazedCover-Output"];
+            /**
+             * Front to back
+             * @default 1.8
+             */
+            depth_m: number;
+            /**
+             * Dirt on it keeps out
+             * @default 0.03
+             */
+            dirt_share: number;
+            /**
+             * Dew on the roof runs
+             * @default out
+             * @enum {string}
+             */
+            drips: "out" | "back";
+            /**
+             * Faces
+             * @description The way its roof looks, clockwise from north
+             */
+            facing_deg: number;
+            /**
+             * Fans
+             * @default {
+             *       "by": null,
+             *       "count": 1,
+             *       "driven": "panel",
+             *       "free_m3_h": 2500,
+             *       "full_w_m2": 600,
+             *       "off": "19:00",
+             *       "on": "09:00",
+             *       "panel_w": 100,
+             *       "power_w": 60,
+             *       "shut_off_pa": 40,
+             *       "stack_m_s": null
+             *     }
+             */
+            fan: components["schemas"]["KilnFan-Output"] | null;
+            /**
+             * Floor
+             * @default [
+             *       {
+             *         "material": "plywood",
+             *         "r_m2k_w": null,
+             *         "thickness_m": 0.018
+             *       },
+             *       {
+             *         "material": "eps-foam",
+             *         "r_m2k_w": null,
+             *         "thickness_m": 0.04
+             *       }
+             *     ]
+             */
+            floor: components["schemas"]["WallLayer-Output"][];
+            /**
+             * It is
+             * @default shed
+             * @enum {string}
+             */
+            form: "shed" | "lean-to" | "trailer";
+            /**
+             * Of it frame
+             * @default 0.08
+             */
+            frame_share: number;
+            /**
+             * Front wall high
+             * @default 0.8
+             */
+            front_m: number;
+            /**
+             * Back-up heat
+             * @default null
+             */
+            heater: components["schemas"]["Heater-Output"] | null;
+            /**
+             * Kind
+             * @default lumber-kiln
+             * @constant
+             */
+            kind: "lumber-kiln";
+            /**
+             * Gaps
+             * @description At door, roof and between boards
+             * @default 120
+             */
+            leak_cm2: number;
+            /**
+             * Long inside
+             * @description Boards lie along it
+             * @default 3
+             */
+            length_m: number;
+            /**
+             * Inside
+             * @default flat-black-paint
+             */
+            lining: string | components["schemas"]["Absorber-Output"];
+            /**
+             * @description What is known better than it follows from sizes and layers
+             * @default {
+             *       "chamber_m3": null,
+             *       "floor_j_m2k": null,
+             *       "floor_m2": null,
+             *       "floor_u_w_m2k": null,
+             *       "roof_m2": null,
+             *       "stored_j_k": 0,
+             *       "walls_j_m2k": null,
+             *       "walls_m2": null,
+             *       "walls_u_w_m2k": null
+             *     }
+             */
+            measured: components["schemas"]["Measured-Output"];
+            /**
+             * Outside
+             * @default bare-wood
+             */
+            outer: string | components["schemas"]["Absorber-Output"];
+            /**
+             * Glazed roof along its slope
+             * @default 2.2
+             */
+            roof_m: number;
+            /**
+             * Tilt of the roof
+             * @description From level
+             * @default 40
+             */
+            tilt_deg: number;
+            /**
+             * Turned every
+             * @description To the sun; empty: left as it stands
+             * @default null
+             */
+            turned_minutes: number | null;
+            /**
+             * Vents
+             * @default {
+             *       "apart_m": 1.2,
+             *       "high_cm2": 300,
+             *       "loss": 2.8,
+             *       "low_cm2": 300,
+             *       "open_share": 0.3,
+             *       "settings": [],
+             *       "wind_share": 0.2
+             *     }
+             */
+            vents: components["schemas"]["KilnVents-Output"];
+            /**
+             * Walls
+             * @description From the inside out; with what the roof leaves opaque
+             * @default [
+             *       {
+             *         "material": "plywood",
+             *         "r_m2k_w": null,
+             *         "thickness_m": 0.009
+             *       },
+             *       {
+             *         "material": "eps-foam",
+             *         "r_m2k_w": null,
+             *         "thickness_m": 0.04
+             *       },
+             *       {
+             *         "material": "plywood",
+             *         "r_m2k_w": null,
+             *         "thickness_m": 0.009
+             *       }
+             *     ]
+             */
+            wall: components["schemas"]["WallLayer-Output"][];
+        };
+        /**
+         * LumberResult
+         * @description What became of a charge.
+         *
+         *     Attributes:
+         *         times: of the groups' series
+         *         emc: of the chamber at those times
+         *         done_at: when the last group is dry
+         *         vapour_share: of the sun on the roof that went into their water
+         *         mould_hours: damper than 80 % between 10 and 40 °C
+         *         rain: whether rain was counted outside
+         */
+        LumberResult: {
+            /** Chamber Rh */
+            chamber_rh: number[];
+            /** Days */
+            days: components["schemas"]["KilnDay"][];
+            /** Done At */
+            done_at: string | null;
+            /** Dripped Kg */
+            dripped_kg: number;
+            /** Emc */
+            emc: number[];
+            /** Groups */
+            groups: components["schemas"]["GroupResult"][];
+            /** Mould Hours */
+            mould_hours: number;
+            /** Rain */
+            rain: boolean;
+            /** Times */
+            times: string[];
+            /** Vapour Share */
+            vapour_share: number;
+            /** Water Closure */
+            water_closure: number;
+            /** Water Kg */
+            water_kg: number;
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
+        };
+        /**
          * Made
          * @description A build and its load after a change.
          */
         Made: {
             /** Load */
-            load: (components["schemas"]["FoodTrays-Output"] | components["schemas"]["KettleWater-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
+            load: (components["schemas"]["FoodTrays-Output"] | components["schemas"]["KettleWater-Output"] | components["schemas"]["LumberCharge-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
             /** Spec */
-            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["FoodDryer-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"] | components["schemas"]["TubeKettle-Output"] | components["schemas"]["TubeRow-Output"];
+            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["FoodDryer-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["LumberKiln-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"] | components["schemas"]["TubeKettle-Output"] | components["schemas"]["TubeRow-Output"];
         };
         /**
          * Materials
@@ -8074,7 +9868,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["LumberCharge-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Site Id */
             site_id: number;
             /**
@@ -8084,7 +9878,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["LumberKiln-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
              * Spot
              * @default null
@@ -8100,6 +9894,114 @@ export interface components {
              * @default null
              */
             weather?: (components["schemas"]["ClearDay-Input"] | components["schemas"]["StoredWeather"]) | null;
+        };
+        /**
+         * Measured
+         * @description What is known better than it follows from sizes and layers; each is left as it follows where it is not given.
+         */
+        "Measured-Input": {
+            /**
+             * Chamber M3
+             * @default null
+             */
+            chamber_m3?: number | null;
+            /**
+             * Floor J M2K
+             * @default null
+             */
+            floor_j_m2k?: number | null;
+            /**
+             * Floor M2
+             * @default null
+             */
+            floor_m2?: number | null;
+            /**
+             * Floor U W M2K
+             * @default null
+             */
+            floor_u_w_m2k?: number | null;
+            /**
+             * Roof M2
+             * @default null
+             */
+            roof_m2?: number | null;
+            /**
+             * Stored J K
+             * @description Heat capacity of anything else in it
+             * @default 0
+             */
+            stored_j_k?: number;
+            /**
+             * Walls J M2K
+             * @description Heat capacity that takes part, all of it
+             * @default null
+             */
+            walls_j_m2k?: number | null;
+            /**
+             * Walls M2
+             * @default null
+             */
+            walls_m2?: number | null;
+            /**
+             * Walls U W M2K
+             * @description Films left out
+             * @default null
+             */
+            walls_u_w_m2k?: number | null;
+        };
+        /**
+         * Measured
+         * @description What is known better than it follows from sizes and layers; each is left as it follows where it is not given.
+         */
+        "Measured-Output": {
+            /**
+             * Chamber M3
+             * @default null
+             */
+            chamber_m3: number | null;
+            /**
+             * Floor J M2K
+             * @default null
+             */
+            floor_j_m2k: number | null;
+            /**
+             * Floor M2
+             * @default null
+             */
+            floor_m2: number | null;
+            /**
+             * Floor U W M2K
+             * @default null
+             */
+            floor_u_w_m2k: number | null;
+            /**
+             * Roof M2
+             * @default null
+             */
+            roof_m2: number | null;
+            /**
+             * Stored J K
+             * @description Heat capacity of anything else in it
+             * @default 0
+             */
+            stored_j_k: number;
+            /**
+             * Walls J M2K
+             * @description Heat capacity that takes part, all of it
+             * @default null
+             */
+            walls_j_m2k: number | null;
+            /**
+             * Walls M2
+             * @default null
+             */
+            walls_m2: number | null;
+            /**
+             * Walls U W M2K
+             * @description Films left out
+             * @default null
+             */
+            walls_u_w_m2k: number | null;
         };
         /**
          * Melter
@@ -8372,6 +10274,66 @@ export interface components {
             gap_m: number;
         };
         /**
+         * Meter
+         * @description The moisture meter that boards are read with.
+         */
+        "Meter-Input": {
+            /**
+             * Pins go in
+             * @description Of the thickness; a quarter reads about the mean
+             * @default 0.25
+             */
+            depth_share?: number;
+            /**
+             * Gravity set
+             * @description Of a plate meter
+             * @default null
+             */
+            gravity?: number | null;
+            /**
+             * Set to
+             * @description Empty: to the wood itself
+             * @default null
+             */
+            set_to?: string | null;
+            /**
+             * Meter
+             * @default pin
+             * @enum {string}
+             */
+            sort?: "pin" | "plate";
+        };
+        /**
+         * Meter
+         * @description The moisture meter that boards are read with.
+         */
+        "Meter-Output": {
+            /**
+             * Pins go in
+             * @description Of the thickness; a quarter reads about the mean
+             * @default 0.25
+             */
+            depth_share: number;
+            /**
+             * Gravity set
+             * @description Of a plate meter
+             * @default null
+             */
+            gravity: number | null;
+            /**
+             * Set to
+             * @description Empty: to the wood itself
+             * @default null
+             */
+            set_to: string | null;
+            /**
+             * Meter
+             * @default pin
+             * @enum {string}
+             */
+            sort: "pin" | "plate";
+        };
+        /**
          * Mirror
          * @description A surface that throws the sun on.
          */
@@ -8484,7 +10446,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["LumberCharge-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Site Id */
             site_id: number;
             /**
@@ -8494,7 +10456,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["LumberKiln-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
              * Spot
              * @default null
@@ -8606,7 +10568,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["LumberCharge-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Name */
             name: string;
             /**
@@ -8617,7 +10579,7 @@ export interface components {
             /** Site Id */
             site_id: number;
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["LumberKiln-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
              * Spot
              * @default null
@@ -8760,7 +10722,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["LumberCharge-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Name */
             name: string;
             /**
@@ -9255,6 +11217,136 @@ export interface components {
             name: string;
             /** Revision */
             revision: number;
+        };
+        /**
+         * OwnWood
+         * @description A wood that no row of the table knows, by its own numbers.
+         */
+        "OwnWood-Input": {
+            /**
+             * Activation J Mol
+             * @default 43600
+             */
+            activation_j_mol?: number;
+            /** Basic Specific Gravity */
+            basic_specific_gravity: number;
+            /**
+             * Diffusion M2 S
+             * @description At 60 °C and fibre saturation
+             */
+            diffusion_m2_s: number;
+            /**
+             * Free
+             * @description Diffusion of free water over that of bound water at fibre saturation
+             * @default 1.41
+             */
+            free?: number;
+            /**
+             * Green Heart Mc
+             * @default 0.7
+             */
+            green_heart_mc?: number;
+            /**
+             * Green Sap Mc
+             * @default 0.9
+             */
+            green_sap_mc?: number;
+            /**
+             * Grows
+             * @description Exponent of diffusion per unit of moisture below fibre saturation
+             * @default 4.55
+             */
+            grows?: number;
+            /**
+             * Name
+             * @default own wood
+             */
+            name?: string;
+            /**
+             * Radial Shrinkage
+             * @default 0.045
+             */
+            radial_shrinkage?: number;
+            /**
+             * Safe 1In Per Day
+             * @default null
+             */
+            safe_1in_per_day?: number | null;
+            /**
+             * Safe 2In Per Day
+             * @default null
+             */
+            safe_2in_per_day?: number | null;
+            /**
+             * Tangential Shrinkage
+             * @default 0.085
+             */
+            tangential_shrinkage?: number;
+        };
+        /**
+         * OwnWood
+         * @description A wood that no row of the table knows, by its own numbers.
+         */
+        "OwnWood-Output": {
+            /**
+             * Activation J Mol
+             * @default 43600
+             */
+            activation_j_mol: number;
+            /** Basic Specific Gravity */
+            basic_specific_gravity: number;
+            /**
+             * Diffusion M2 S
+             * @description At 60 °C and fibre saturation
+             */
+            diffusion_m2_s: number;
+            /**
+             * Free
+             * @description Diffusion of free water over that of bound water at fibre saturation
+             * @default 1.41
+             */
+            free: number;
+            /**
+             * Green Heart Mc
+             * @default 0.7
+             */
+            green_heart_mc: number;
+            /**
+             * Green Sap Mc
+             * @default 0.9
+             */
+            green_sap_mc: number;
+            /**
+             * Grows
+             * @description Exponent of diffusion per unit of moisture below fibre saturation
+             * @default 4.55
+             */
+            grows: number;
+            /**
+             * Name
+             * @default own wood
+             */
+            name: string;
+            /**
+             * Radial Shrinkage
+             * @default 0.045
+             */
+            radial_shrinkage: number;
+            /**
+             * Safe 1In Per Day
+             * @default null
+             */
+            safe_1in_per_day: number | null;
+            /**
+             * Safe 2In Per Day
+             * @default null
+             */
+            safe_2in_per_day: number | null;
+            /**
+             * Tangential Shrinkage
+             * @default 0.085
+             */
+            tangential_shrinkage: number;
         };
         /**
          * Pair
@@ -11065,6 +13157,8 @@ export interface components {
             /** @default null */
             loop: components["schemas"]["LoopResult"] | null;
             /** @default null */
+            lumber: components["schemas"]["LumberResult"] | null;
+            /** @default null */
             pool: components["schemas"]["PoolResult"] | null;
             /** Portions */
             portions: components["schemas"]["PortionResult"][];
@@ -11521,6 +13615,36 @@ export interface components {
             width_m: number;
         };
         /**
+         * SawLine
+         * @description A group's green size for a planed one.
+         */
+        SawLine: {
+            /** Sawn Thick Mm */
+            sawn_thick_mm: number;
+            /** Sawn Wide Mm */
+            sawn_wide_mm: number;
+            /** Shrinks Thick Mm */
+            shrinks_thick_mm: number;
+            /** Shrinks Wide Mm */
+            shrinks_wide_mm: number;
+            /** Thick Mm */
+            thick_mm: number;
+            /** Title */
+            title: (string | components["schemas"]["Amount"])[];
+            /** Wide Mm */
+            wide_mm: number;
+        };
+        /**
+         * SawSizes
+         * @description Sizes to saw for.
+         */
+        SawSizes: {
+            /** Lines */
+            lines: components["schemas"]["SawLine"][];
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
+        };
+        /**
          * SayingLine
          * @description One saying, ruled on.
          */
@@ -11740,7 +13864,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["LumberCharge-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Site Id */
             site_id: number;
             /**
@@ -11750,7 +13874,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["LumberKiln-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
              * Spot
              * @default null
@@ -12467,7 +14591,7 @@ export interface components {
          */
         Starter: {
             /** Load */
-            load: (components["schemas"]["FoodTrays-Output"] | components["schemas"]["KettleWater-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
+            load: (components["schemas"]["FoodTrays-Output"] | components["schemas"]["KettleWater-Output"] | components["schemas"]["LumberCharge-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
             /** Name */
             name: string;
             /**
@@ -12476,7 +14600,7 @@ export interface components {
              */
             rank: number;
             /** Spec */
-            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["FoodDryer-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"] | components["schemas"]["TubeKettle-Output"] | components["schemas"]["TubeRow-Output"];
+            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["FoodDryer-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["LumberKiln-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"] | components["schemas"]["TubeKettle-Output"] | components["schemas"]["TubeRow-Output"];
             /** Title */
             title: string;
             /** Words */
@@ -12521,7 +14645,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["LumberCharge-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Site Id */
             site_id: number;
             /**
@@ -12531,7 +14655,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["LumberKiln-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
              * Spot
              * @default null
@@ -12651,7 +14775,7 @@ export interface components {
              * @description Of inputs and results that have a unit of a person's own choice
              */
             quantities: {
-                [key: string]: "temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "flow" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "loss" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "count" | "plain";
+                [key: string]: "temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "flow" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "loss" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "timber" | "count" | "plain";
             };
             /** Result Schema */
             result_schema: {
@@ -12932,6 +15056,47 @@ export interface components {
             words: (string | components["schemas"]["Amount"])[];
         };
         /**
+         * TodayOption
+         * @description One thing to do today, and the days after: warmest air, its humidity, loss of the next day and mean of the fortnight by group, the largest loss by the safe rate.
+         */
+        TodayOption: {
+            /**
+             * Checks
+             * @enum {string}
+             */
+            checks: "none" | "watch" | "high";
+            /** Fortnight */
+            fortnight: number[];
+            /** Is Mine */
+            is_mine: boolean;
+            /** Load */
+            load: (components["schemas"]["FoodTrays-Output"] | components["schemas"]["KettleWater-Output"] | components["schemas"]["LumberCharge-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
+            /** Next Day */
+            next_day: number[];
+            /** Peak C */
+            peak_c: number;
+            /** Rh */
+            rh: number;
+            /** Spec */
+            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["FoodDryer-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["LumberKiln-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"] | components["schemas"]["TubeKettle-Output"] | components["schemas"]["TubeRow-Output"];
+            /** Title */
+            title: (string | components["schemas"]["Amount"])[];
+            /** Worst Share */
+            worst_share: number | null;
+        };
+        /**
+         * TodayOptions
+         * @description What shutting, opening and the rest do today.
+         */
+        TodayOptions: {
+            /** Groups */
+            groups: string[];
+            /** Options */
+            options: components["schemas"]["TodayOption"][];
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
+        };
+        /**
          * TrayChance
          * @description A tray over several made-up weeks: hours until it is dry, early, middling and late, and in how many of them it is; moisture by the time under a usual sky.
          *
@@ -13166,7 +15331,7 @@ export interface components {
             /** @default null */
             goal: components["schemas"]["Goal-Output"] | null;
             /** Load */
-            load: (components["schemas"]["FoodTrays-Output"] | components["schemas"]["KettleWater-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
+            load: (components["schemas"]["FoodTrays-Output"] | components["schemas"]["KettleWater-Output"] | components["schemas"]["LumberCharge-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
             /** Name */
             name: string;
             /** Preheated */
@@ -13226,7 +15391,7 @@ export interface components {
             /** Id */
             id: number;
             /** Load */
-            load: (components["schemas"]["FoodTrays-Output"] | components["schemas"]["KettleWater-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
+            load: (components["schemas"]["FoodTrays-Output"] | components["schemas"]["KettleWater-Output"] | components["schemas"]["LumberCharge-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
             /**
              * Mark
              * @description Changes with whatever a chart or a verdict of the trial stands on
@@ -13796,7 +15961,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["LumberCharge-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /** Site Id */
             site_id: number;
             /**
@@ -13806,7 +15971,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["LumberKiln-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
              * Spot
              * @default null
@@ -14090,6 +16255,50 @@ export interface components {
             /** Into Trays C */
             into_trays_c: number;
             /** Open Share */
+            open_share: number;
+        };
+        /**
+         * VentSetting
+         * @description How far the vents stand open from a day and an hour on.
+         */
+        "VentSetting-Input": {
+            /**
+             * From the day
+             * @description Empty: from the first on
+             * @default null
+             */
+            from_day?: string | null;
+            /**
+             * At
+             * @default 08:00
+             */
+            hour?: string;
+            /**
+             * Open by
+             * @default 1
+             */
+            open_share?: number;
+        };
+        /**
+         * VentSetting
+         * @description How far the vents stand open from a day and an hour on.
+         */
+        "VentSetting-Output": {
+            /**
+             * From the day
+             * @description Empty: from the first on
+             * @default null
+             */
+            from_day: string | null;
+            /**
+             * At
+             * @default 08:00
+             */
+            hour: string;
+            /**
+             * Open by
+             * @default 1
+             */
             open_share: number;
         };
         /**
@@ -14548,6 +16757,45 @@ export interface components {
             month: number;
         };
         /**
+         * WeekSetting
+         * @description A week: how far to open the vents, which fans, and what comes of it.
+         */
+        WeekSetting: {
+            /** Fan */
+            fan: string;
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /** Loss Share */
+            loss_share: number | null;
+            /** Mean Mc */
+            mean_mc: number[];
+            /** Open Share */
+            open_share: number;
+            /** Peak C */
+            peak_c: number;
+            /** Week */
+            week: number;
+            /** Why */
+            why: (string | components["schemas"]["Amount"])[];
+        };
+        /**
+         * WeekSettings
+         * @description Vents and fans week by week, against leaving them as they are.
+         */
+        WeekSettings: {
+            /** Days */
+            days: number | null;
+            /** Days As Is */
+            days_as_is: number | null;
+            /** Weeks */
+            weeks: components["schemas"]["WeekSetting"][];
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
+        };
+        /**
          * WeekYear
          * @description The year, and the size for so much a week in a month: so many times this dryer.
          *
@@ -14590,7 +16838,7 @@ export interface components {
              * Load
              * @default null
              */
-            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["LumberCharge-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
             /**
              * Month
              * @default 9
@@ -14605,7 +16853,7 @@ export interface components {
              */
             sky?: "clear" | "hazy" | "broken" | "grey";
             /** Spec */
-            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["LumberKiln-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
              * Spot
              * @default null
@@ -14853,6 +17101,62 @@ export interface components {
             wide_m: number;
         };
         /**
+         * WithSun
+         * @description As fast as the sun on a plane is strong, at full from so much on.
+         */
+        "WithSun-Input": {
+            /** Facing Deg */
+            facing_deg: number;
+            /**
+             * Full W M2
+             * @default 600
+             */
+            full_w_m2?: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sun";
+            /**
+             * Starts W M2
+             * @default 60
+             */
+            starts_w_m2?: number;
+            /**
+             * Tilt Deg
+             * @default 45
+             */
+            tilt_deg?: number;
+        };
+        /**
+         * WithSun
+         * @description As fast as the sun on a plane is strong, at full from so much on.
+         */
+        "WithSun-Output": {
+            /** Facing Deg */
+            facing_deg: number;
+            /**
+             * Full W M2
+             * @default 600
+             */
+            full_w_m2: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sun";
+            /**
+             * Starts W M2
+             * @default 60
+             */
+            starts_w_m2: number;
+            /**
+             * Tilt Deg
+             * @default 45
+             */
+            tilt_deg: number;
+        };
+        /**
          * Word
          * @description A word for a temperature and the band it stands for.
          */
@@ -15059,6 +17363,105 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BoilYear"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    advice_charge_charge_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwinRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChargeAhead"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    advice_charge_links_charge_links_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwinRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KilnLinks"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    advice_charge_sizes_charge_sizes_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwinRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChargeSizes"];
                 };
             };
             /** @description Something given cannot be used */
@@ -15435,6 +17838,39 @@ export interface operations {
             };
         };
     };
+    advice_saw_saw_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwinRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SawSizes"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
     advice_sayings_sayings_post: {
         parameters: {
             query?: never;
@@ -15633,6 +18069,39 @@ export interface operations {
             };
         };
     };
+    advice_today_today_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwinRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TodayOptions"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
     advice_turning_turning_post: {
         parameters: {
             query?: never;
@@ -15752,6 +18221,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WeekYear"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    advice_weeks_weeks_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwinRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeekSettings"];
                 };
             };
             /** @description Something given cannot be used */

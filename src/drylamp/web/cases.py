@@ -14,6 +14,7 @@ from drylamp.core.sky.weather import ClearDay, Records, Span, WeatherFile
 from drylamp.core.tables import Absorber
 from drylamp.core.twin.calibration import TEXTBOOK
 from drylamp.core.twin.case import Case, climate_day
+from drylamp.core.twin.stood import stood
 from drylamp.formats.weather_file import read_weather
 from drylamp.store import calibrations, materials, sites
 from drylamp.store.sites import weather_text
@@ -22,9 +23,10 @@ from drylamp.web.twin.models import DayAnswer, StoredWeather, TwinRequest
 
 ADVICE_STEP_S = 300
 _DAYS: Kept[str, DayAnswer] = Kept(64)
+_STOOD: Kept[str, Case] = Kept(64)
 
 
-def case_of(body: TwinRequest, step_s: int | None = None) -> tuple[Case, Records | None]:
+def case_of(body: TwinRequest, step_s: int | None = None, days: int = 1) -> tuple[Case, Records | None]:
     """The case that a request asks for, and the records of a stored weather file where it names one.
 
     Raises:
@@ -43,9 +45,9 @@ def case_of(body: TwinRequest, step_s: int | None = None) -> tuple[Case, Records
         weather = body.weather or climate_day(site, body.day, body.sky)
     case = Case(
         site=site, spot=body.spot, build=body.spec, load=body.load, weather=weather,
-        span=Span(start=body.day, step_s=step_s), calibration=learnt or TEXTBOOK,
+        span=Span(start=body.day, days=days, step_s=step_s), calibration=learnt or TEXTBOOK,
     )  # fmt: skip
-    return case, records
+    return _STOOD.get(case.key, lambda: stood(case)), records
 
 
 def _stored(weather: StoredWeather) -> tuple[WeatherFile, Records]:
@@ -66,7 +68,7 @@ def site_of(site_id: int) -> Site:
 
 def advice_context(body: TwinRequest) -> AdviceContext:
     """The day that advice is asked for."""
-    case, records = case_of(body, ADVICE_STEP_S)
+    case, records = case_of(body, ADVICE_STEP_S, 1 if body.load is None else body.load.looked_days)
     return AdviceContext(case, weather_for(case, records))
 
 

@@ -6,6 +6,7 @@ both sides of the zenith need no special case.
 
 from __future__ import annotations
 
+import hashlib
 from dataclasses import dataclass
 
 import numpy as np
@@ -13,6 +14,7 @@ import pandas as pd
 import pvlib
 
 from drylamp.core.arrays import Array
+from drylamp.core.kept import Kept
 from drylamp.core.sky.site import Site
 
 EARTH_TURNS_DEG_MIN = 0.25
@@ -122,8 +124,17 @@ def sun_path(time_s: Array, latitude_deg: float, longitude_deg: float, elevation
 
 
 def sun_over(site: Site, time_s: Array) -> SunPath:
-    """The same over a site."""
-    return sun_path(time_s, site.latitude_deg, site.longitude_deg, site.elevation_m)
+    """The same over a site; long paths are kept: each of several weathers of one season asks for the same. To be read only."""
+    where = site.latitude_deg, site.longitude_deg, site.elevation_m
+    if len(time_s) < KEPT_FROM:
+        return sun_path(time_s, *where)
+    instants = np.ascontiguousarray(time_s, dtype=float)
+    return _PATHS.get((*where, hashlib.sha256(instants.tobytes()).digest()), lambda: sun_path(instants, *where))
+
+
+KEPT_FROM, MOST_PATHS = 2000, 6
+"""Instants from which on a path is kept, and how many: 50 bytes an instant, 5 MB for a year."""
+_PATHS: Kept[tuple[float, float, float, bytes], SunPath] = Kept(MOST_PATHS)
 
 
 def _knots(time_s: Array) -> Array:

@@ -17,6 +17,7 @@ from drylamp.core.advice.flow import FlowCurve, flow_curve
 from drylamp.core.advice.grey import GreyDays
 from drylamp.core.advice.kettle import BoilYear, PutOutPlan
 from drylamp.core.advice.loops import HowMany, Instead, NightCooling, ReadyBy, SeasonWon, TimerYear
+from drylamp.core.advice.lumber import ChargeAhead, ChargeSizes, KilnLinks, SawSizes, TodayOptions, WeekSettings
 from drylamp.core.advice.meal import MealPlan, YearPlan, meal_plan, stock_days, year_plan
 from drylamp.core.advice.pointing import TurningCurve, pointing, turning_curve
 from drylamp.core.advice.registry import advice_of, advice_of_load
@@ -51,8 +52,13 @@ from drylamp.web.twin.models import TwinRequest
 NO_LOOP = "no tub, pool or tank is joined to this by a loop; join it to one first"
 NO_KETTLE = "there is no water for tea in this; pour some in first"
 NO_FOOD = "there is no food on its trays; lay some on first"
+NO_BOARDS = "no boards are stacked in this; stack some first"
 _BATCHES: Kept[str, BatchAhead] = Kept(32)
 _WEEKS: Kept[str, WeekYear] = Kept(32)
+_CHARGES: Kept[str, ChargeAhead] = Kept(16)
+_BY_WEEKS: Kept[str, WeekSettings] = Kept(16)
+_SIZES: Kept[str, ChargeSizes] = Kept(16)
+_LINKS: Kept[str, KilnLinks] = Kept(16)
 _YEARS: Kept[str, YearPlan] = Kept(32)
 _HOW_MANY: Kept[str, HowMany] = Kept(32)
 _SEASONS: Kept[str, SeasonWon] = Kept(32)
@@ -190,7 +196,8 @@ def _of_load(body: TwinRequest, what: str, otherwise: str = NO_LOOP) -> tuple[Ad
         the load has no answer to it.
     """
     on = advice_context(body)
-    found = getattr(advice_of_load(on.load), what)
+    said = advice_of_load(on.load)
+    found = said.answers.get(what) or getattr(said, what, None)
     if found is None:
         raise InputProblem("load", otherwise)
     return on, found
@@ -223,6 +230,48 @@ def basket(body: BasketRequest) -> Response:
     """From a bucket to jars."""
     on, asked = _of_load(body, "basket", NO_FOOD)
     return context.answer(asked(on, on.load, body.food, body.litres, body.kg))
+
+
+@api.post("/charge", responses={200: ChargeAhead})
+def charge(body: TwinRequest) -> Response:
+    """When a charge of boards will be dry, group by group, and by chance."""
+    on, asked = _of_load(body, "charge", NO_BOARDS)
+    return context.answer(_CHARGES.get(on.case.key, lambda: asked(on, on.load)))
+
+
+@api.post("/today", responses={200: TodayOptions})
+def today(body: TwinRequest) -> Response:
+    """What shutting or opening the vents does to a charge, the next day and over the fortnight."""
+    on, asked = _of_load(body, "today", NO_BOARDS)
+    return context.answer(asked(on, on.load))
+
+
+@api.post("/weeks", responses={200: WeekSettings})
+def weeks(body: TwinRequest) -> Response:
+    """Vents of a kiln week by week."""
+    on, asked = _of_load(body, "weeks", NO_BOARDS)
+    return context.answer(_BY_WEEKS.get(on.case.key, lambda: asked(on, on.load)))
+
+
+@api.post("/charge-sizes", responses={200: ChargeSizes})
+def charge_sizes(body: TwinRequest) -> Response:
+    """How much to lay in under a roof."""
+    on, asked = _of_load(body, "sizes", NO_BOARDS)
+    return context.answer(_SIZES.get(on.case.key, lambda: asked(on, on.load)))
+
+
+@api.post("/charge-links", responses={200: KilnLinks})
+def charge_links(body: TwinRequest) -> Response:
+    """Every sensible change over a whole charge: days and risk."""
+    on, asked = _of_load(body, "links", NO_BOARDS)
+    return context.answer(_LINKS.get(on.case.key, lambda: asked(on, on.load)))
+
+
+@api.post("/saw", responses={200: SawSizes})
+def saw(body: TwinRequest) -> Response:
+    """Green sizes to saw for."""
+    on, asked = _of_load(body, "saw", NO_BOARDS)
+    return context.answer(asked(on, on.load))
 
 
 @api.post("/vent", responses={200: VentCurve})

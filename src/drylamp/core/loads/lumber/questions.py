@@ -29,6 +29,7 @@ from drylamp.core.advice.lumber import (
 )
 from drylamp.core.builds.build import Build
 from drylamp.core.checks import InputProblem
+from drylamp.core.kept import Kept
 from drylamp.core.loads.common.stacked import CHAMBER
 from drylamp.core.loads.common.wood import equilibrium_mc
 from drylamp.core.loads.lumber.outcome import (
@@ -118,8 +119,17 @@ def _first(context: AdviceContext) -> date:
 def usual_weather(case: Case, first: date, days: int, seed: int = USUAL_SEED) -> tuple[Case, Weather]:
     """A case over days as they usually come."""
     span = Span(start=first, days=days, step_s=STEP_S)
-    records = made_up_weather(case.site, first - timedelta(days=1), days + 2, seed=seed)
-    return case.with_(span=span), weather_of(case.site, records, span)
+    key = f"{case.site.model_dump_json()} {first} {days} {seed}"
+
+    def made() -> Weather:
+        records = made_up_weather(case.site, first - timedelta(days=1), days + 2, seed=seed)
+        return weather_of(case.site, records, span)
+
+    return case.with_(span=span), _SEASONS.get(key, made)
+
+
+_SEASONS: Kept[str, Weather] = Kept(16)
+"""Two months are 1.5 MB, half a year 5."""
 
 
 def _dried(case: Case, weather: Weather) -> _Dried:
