@@ -6878,7 +6878,7 @@ export interface components {
             /** Target Mc */
             target_mc: number;
             /** Title */
-            title: string;
+            title: (string | components["schemas"]["Amount"])[];
         };
         /**
          * GroupResult
@@ -6889,6 +6889,7 @@ export interface components {
          *         cells_mc: from core to face, by time
          *         outside_mc: mean of the same boards in their stack outside
          *         loss_per_day: by the result's days; none where it was not in for all of a day
+         *         first_day_loss: in its first 24 hours
          *         worst_loss, worst_loss_on: the largest of them; safe_per_day: the published rate, and how many days are over it
          *         done_at, days: when its mean is at the target
          *         meter_mc: what the meter shows at the end, meter_felt_mc: where it feels
@@ -6927,6 +6928,8 @@ export interface components {
             end_loss_mm: number;
             /** End Mc */
             end_mc: number;
+            /** First Day Loss */
+            first_day_loss: number | null;
             /**
              * Honeycomb
              * @enum {string}
@@ -6975,7 +6978,7 @@ export interface components {
             /** Thickness Mm */
             thickness_mm: number;
             /** Title */
-            title: string;
+            title: (string | components["schemas"]["Amount"])[];
             /**
              * Went In
              * Format: date-time
@@ -9064,7 +9067,7 @@ export interface components {
              * @default none
              * @enum {string}
              */
-            end_paint?: "none" | "paint" | "wax";
+            end_paint?: "none" | "paint" | "wax-emulsion";
             /**
              * In and out at
              * @default 08:00
@@ -9199,7 +9202,7 @@ export interface components {
              * @default none
              * @enum {string}
              */
-            end_paint: "none" | "paint" | "wax";
+            end_paint: "none" | "paint" | "wax-emulsion";
             /**
              * In and out at
              * @default 08:00
@@ -15090,7 +15093,7 @@ export interface components {
          */
         TodayOptions: {
             /** Groups */
-            groups: string[];
+            groups: (string | components["schemas"]["Amount"])[][];
             /** Options */
             options: components["schemas"]["TodayOption"][];
             /** Words */

@@ -8,10 +8,16 @@ from typing import TextIO
 
 import numpy as np
 
+from drylamp.core.air.moist import MOLAR_RATIO
 from drylamp.core.arrays import Array
+from drylamp.core.heat.cells import SHARES, SHELL_CELLS
+from drylamp.core.loads.common.wood import equilibrium_mc
+from drylamp.core.sky.weather import saturation_pressures
 from drylamp.core.twin.run import Drawn, Run
 
 QUARTER_L = 0.25
+BOARDS_EVERY_S = 600.0
+"""Runs with boards are written every ten minutes: months of them."""
 MOST_QUARTERS = 20_000
 """Rows of a quarter litre each, at most, beside the steps' own: some two megabytes."""
 
@@ -19,7 +25,7 @@ MOST_QUARTERS = 20_000
 def write_run_csv(file: TextIO, zone: tzinfo, run: Run) -> None:
     """Write a run.
 
-    A row stands for an edge between two steps; watts, flows and outlets are means of the step before it. Where a pipe is drawn from, each quarter litre
+    A row stands for an edge between two steps (with boards: every ten minutes); watts, flows and outlets are means of the step before it. Where a pipe is drawn from, each quarter litre
     has a row of its own between them, at the time at which it had all come, with its own mean temperature.
     """
     writer = csv.writer(file)
@@ -30,7 +36,8 @@ def write_run_csv(file: TextIO, zone: tzinfo, run: Run) -> None:
     writer.writerow(
         ["time", *(f"{name}_c" for name in nodes), "opening_w", *(f"{name}_w" for name in accounts), *heads]
     )
-    rows = [(float(second), _edge(run, nodes, accounts, drawn, damp, i)) for i, second in enumerate(run.edge_s)]
+    every = max(1, round(BOARDS_EVERY_S / run.weather.dt_s)) if run.damp is not None and run.damp.cells else 1
+    rows = [(float(run.edge_s[i]), _edge(run, nodes, accounts, drawn, damp, i)) for i in range(0, len(run.edge_s), every)]
     for k, out in enumerate(drawn.values()):
         came = quarters(out)
         at = np.array([second for second, _ in came])
@@ -54,7 +61,34 @@ def _damp(run: Run) -> dict[str, Array]:
     out |= {f"{name}_g_kg": values for name, values in damp.gram_kg.items()}
     out |= {f"{name}_water_kg": values for name, values in damp.held_kg.items()}
     out |= {f"{name}_mass_kg": run.mass_kg[name] for name in damp.held_kg if name in run.mass_kg}
+    for name, series in damp.cells.items():
+        out |= _boards(name, series, run)
+    if damp.cells:
+        out |= _airs(run) | {f"{path}_fan": np.concatenate(([np.nan], ran / run.weather.dt_s)) for path, ran in run.ran_s.items()}
     return out | {f"{name}_activity": damp.activity[name] for name in damp.held_kg if name in run.mass_kg}
+
+
+def _boards(name: str, series: Array, run: Run) -> dict[str, Array]:
+    """Mean, shell (outer twelfth of the half thickness), core, and loss over the day before, of boards."""
+    mean, few = series @ SHARES, SHARES[-SHELL_CELLS:]
+    day = round(86400.0 / run.weather.dt_s)
+    loss = np.full(len(mean), np.nan)
+    loss[day:] = mean[:-day] - mean[day:]
+    return {
+        f"{name}_mean_mc": mean, f"{name}_shell_mc": series[:, -SHELL_CELLS:] @ few / few.sum(), f"{name}_core_mc": series[:, 0], f"{name}_loss_per_day": loss,
+    }  # fmt: skip
+
+
+def _airs(run: Run) -> dict[str, Array]:
+    """Relative humidity and EMC of the air beside each vapour node that has one of its own name."""
+    out = dict[str, Array]()
+    for vapour, gram in run.damp.gram_kg.items() if run.damp is not None else ():
+        air = vapour.removesuffix("-vapour")
+        if air in run.temperature_c:
+            warm = run.temperature_c[air]
+            rh = np.clip(run.weather.pressure_pa * gram / 1000.0 / (MOLAR_RATIO + gram / 1000.0) / saturation_pressures(warm), 0.0, 1.0)
+            out |= {f"{air}_rh": rh, f"{air}_emc": np.array([equilibrium_mc(float(t), min(float(h), 0.99)) for t, h in zip(warm, rh, strict=True)])}
+    return out
 
 
 def _edge(

@@ -186,7 +186,7 @@ def _true_value(channel: ChannelFacts, run: Run, facts: TrialFacts, truth: Truth
         "wind": lambda: _blows_m_s(channel, run, truth.build, step),
         "humidity": lambda: _humidity(channel, run, step, rh),
         "mass": lambda: _mass_kg(channel, run, facts, step),
-        "moisture": lambda: dry + (BOARD_FIRST_MC - dry) * math.exp(-BOARD_RATE_PER_H * hours),
+        "moisture": lambda: _moisture(channel, run, facts, step, dry + (BOARD_FIRST_MC - dry) * math.exp(-BOARD_RATE_PER_H * hours)),
         "flow": lambda: _flow_l_min(channel, run, facts, step, truth),
         "hours": lambda: METER_SHOWED_H + _ran_h(run, facts, second),
     }
@@ -229,6 +229,15 @@ def _humidity(channel: ChannelFacts, run: Run, step: int, outside: float) -> flo
         return outside
     vapour_pa = vapour_of_ratio_pa(float(gram[step]) / 1000.0, run.weather.pressure_pa)
     return min(vapour_pa / float(saturation_pressure_pa(run.temperature_c[channel.node][step])), 1.0)
+
+
+def _moisture(channel: ChannelFacts, run: Run, facts: TrialFacts, step: int, otherwise: float) -> float:
+    """What a meter shows on the boards of a build; of a lone board that dries in the open where it has none."""
+    cells = None if run.damp is None else run.damp.cells.get(channel.node)
+    if cells is None or facts.load is None or np.isnan(cells[step, 0]):
+        return otherwise
+    shown = facts.load.read_by_meter(channel.node, cells[step], float(run.temperature_c[channel.node][step]))
+    return otherwise if shown is None else shown
 
 
 def _flow_l_min(channel: ChannelFacts, run: Run, facts: TrialFacts, step: int, truth: Truth) -> float:

@@ -27,7 +27,7 @@ class GroupChance(Model):
     """
 
     node: str
-    title: str
+    title: Sentence
     target_mc: float
     likely_days: float | None
     early_days: float | None
@@ -119,7 +119,7 @@ class TodayOption(Model):
 class TodayOptions(Model):
     """What shutting, opening and the rest do today."""
 
-    groups: list[str]
+    groups: list[Sentence]
     options: list[TodayOption]
     words: Sentence
 

@@ -8,7 +8,7 @@ import numpy as np
 
 from drylamp.core.arrays import Array
 from drylamp.core.checks import require
-from drylamp.core.heat.boards import CELLS
+from drylamp.core.heat.cells import CELLS
 from drylamp.core.heat.damp import TERMS, Damp, Held
 from drylamp.core.heat.drive import CALM_STEPS, LONGEST_NAP_S, Drive, merged
 from drylamp.core.heat.drying import WATER_CP

@@ -25,27 +25,21 @@ import numpy as np
 
 from drylamp.core.arrays import Array
 from drylamp.core.compiled import compiled, inlined, woven
+from drylamp.core.heat.cells import (
+    BLOWN_POWER,
+    CELLS,
+    FIBRE_SATURATION,
+    FREED_OVER,
+    WIDTHS,
+    WOOD_CP,
+    WOOD_CP_PER_K,
+    Numbers,
+)
 from drylamp.core.heat.drying import GAS_CONSTANT, KELVIN, LATENT_J_KG, REFERENCE_C, WATER_CP, film_kg, saturated_kg_m3
 
-WIDTHS = (0.145, 0.145, 0.14, 0.13, 0.115, 0.10, 0.081666666666666667, 0.06, 1.0 / 18.0, 1.0 / 36.0)
-"""Shares of the half thickness, from the core to the face; the two outermost are its outer twelfth."""
-CELLS, SHELL_CELLS = len(WIDTHS), 2
-SHARES = np.array(WIDTHS)
-FIBRE_SATURATION = 0.30
-"""Moisture content above which water is free (Wood Handbook, ch. 4)."""
-FREED_OVER = 0.06
-"""Moisture over which free water takes over above fibre saturation, so that nothing jumps."""
-BOARD_WIDTH = 7
-"""Numbers of a board: half thickness m, diffusivity at 60 °C and fibre saturation m²/s, activation J/mol, how diffusion grows with moisture, free water's diffusivity by that of bound water, dry matter
-kg/m³ of green volume, and wetting isotherm over drying isotherm."""
-Numbers = tuple[float, float, float, float, float, float, float]
 SORPTION_SHARE = 0.4
-WOOD_CP, WOOD_CP_PER_K = 1103.1, 3.867
-"""Of dry wood at 0 °C, J/kgK, and what a kelvin adds (Wood Handbook, ch. 4: 0.1031 + 0.003867 T in kJ/kgK, T in K)."""
 LEAST_H, COLDEST_C, HOTTEST_C = 1e-4, -20.0, 132.0
 SLOPE_K, CLOSE_ENOUGH, MOST_TRIES = 0.1, 1e-9, 40
-BLOWN_POWER = 0.7
-"""Of the film of a stack with the speed of its air; from memory 0.5 laminar to 0.8 turbulent."""
 MOST_WET = 0.60
 """To which rain soaks a face; from memory."""
 

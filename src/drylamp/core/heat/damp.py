@@ -24,7 +24,8 @@ from drylamp.core.air.moist import MOLAR_RATIO, VAPOUR_GAS_CONSTANT
 from drylamp.core.air.properties import conductivity_w_mk, viscosity_m2_s
 from drylamp.core.arrays import Array
 from drylamp.core.compiled import inlined, woven
-from drylamp.core.heat.boards import CELLS, board_terms, fill_back, stack_film_w_m2k, sweep
+from drylamp.core.heat.boards import board_terms, fill_back, stack_film_w_m2k, sweep
+from drylamp.core.heat.cells import CELLS
 from drylamp.core.heat.drying import (
     KELVIN,
     LATENT_J_KG,

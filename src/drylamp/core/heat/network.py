@@ -13,7 +13,7 @@ from drylamp.core.air.constants import CP_WATER_J_KGK
 from drylamp.core.air.draught import FlowPath, path_rows
 from drylamp.core.arrays import Array
 from drylamp.core.checks import require
-from drylamp.core.heat.boards import CELLS, SHARES
+from drylamp.core.heat.cells import CELLS, SHARES
 from drylamp.core.heat.damp import (
     ACTIVATION,
     AMOUNT,

@@ -202,6 +202,10 @@ class Load(Model, ABC):
         """The same as it stands at the beginning of a day after a run, by what that left in its boards."""
         return self
 
+    def read_by_meter(self, node: str, cells: Array, celsius: float) -> float | None:
+        """What a moisture meter shows on boards of a node, by their moisture from core to face and their warmth; none where it has none."""
+        return None
+
     def layered(self) -> list[Layer]:
         """Its layers from the lowest up, as they are drawn."""
         return []

@@ -11,7 +11,7 @@ from drylamp.core.air.moist import boiling_c, humidity_ratio
 from drylamp.core.arrays import Array
 from drylamp.core.builds.registry import accounts_of, kind_of
 from drylamp.core.heat.advance import History, advance
-from drylamp.core.heat.boards import CELLS
+from drylamp.core.heat.cells import CELLS
 from drylamp.core.heat.closure import closure, water_closure
 from drylamp.core.heat.drive import Drive, draw_parts, jump_substeps, reset_substeps
 from drylamp.core.heat.network import Network

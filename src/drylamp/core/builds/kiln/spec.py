@@ -14,7 +14,7 @@
 from __future__ import annotations
 
 import math
-from typing import Annotated, ClassVar, Literal, Self
+from typing import TYPE_CHECKING, Annotated, ClassVar, Literal, Self
 
 import numpy as np
 from pydantic import BaseModel, Field, model_validator
@@ -31,10 +31,12 @@ from drylamp.core.common.wall import Wall, WallLayer, wall_j_m2k, wall_thickness
 from drylamp.core.forms import asked
 from drylamp.core.loads.common.stacked import CHAMBER
 from drylamp.core.sky.clock import days_of, instant_s
-from drylamp.core.sky.site import Site
-from drylamp.core.sky.weather import Weather
 from drylamp.core.tables import Absorber, FinishChoice, absorber
 from drylamp.core.text import square_metres
+
+if TYPE_CHECKING:
+    from drylamp.core.sky.site import Site
+    from drylamp.core.sky.weather import Weather
 
 VENTS = "vents"
 """The way in and out by the vents; the other, round through roof and stack, is the stack's."""

@@ -8,8 +8,7 @@ from __future__ import annotations
 import math
 
 from drylamp.core.checks import InputProblem
-from drylamp.core.heat import boards
-from drylamp.core.heat.boards import FIBRE_SATURATION
+from drylamp.core.heat.cells import FIBRE_SATURATION
 from drylamp.core.tables import Species, find, species
 
 ACTIVATION_J_MOL, GROWS, FREE = 43600.0, 4.55, 1.41
@@ -41,7 +40,9 @@ def equilibrium_mc(temperature_c: float, rh: float) -> float:
     Hailwood & Horrobin 1946 with the coefficients of the USDA Forest Products Laboratory, Wood Handbook ch. 4
     (fitted to its table 4-2, −1…132 °C).
     """
-    return boards.emc(rh, temperature_c)[0]
+    from drylamp.core.heat.boards import emc  # compiled, and a spec that knows its wood needs none of it
+
+    return float(emc(rh, temperature_c)[0])
 
 
 def shrinkage_fraction(kind: Species, from_mc: float, to_mc: float, cut: str) -> float:

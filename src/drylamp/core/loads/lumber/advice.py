@@ -10,7 +10,7 @@ import numpy as np
 from drylamp.core.advice.context import AdviceContext
 from drylamp.core.advice.entries import Caution, Change, Found, LoadAdvice, Option, Rule, Saying, School, Seen, flag
 from drylamp.core.builds.build import Build
-from drylamp.core.heat import boards
+from drylamp.core.heat.cells import FIBRE_SATURATION
 from drylamp.core.loads.common.stacked import CHAMBER
 from drylamp.core.loads.common.wood import INCH_M, equilibrium_mc
 from drylamp.core.loads.lumber.outcome import LumberResult, LumberResults, kept_of, percent, results
@@ -155,7 +155,7 @@ def _oily(seen: Seen, build: Build, load: LumberCharge) -> list[Flag]:
 
 def _ends(seen: Seen, build: Build, load: LumberCharge) -> list[Flag]:
     found = _found(seen, load)
-    green = [] if found is None else [group for group in found.groups if group.start_mc > boards.FIBRE_SATURATION]
+    green = [] if found is None else [group for group in found.groups if group.start_mc > FIBRE_SATURATION]
     if load.end_paint != "none" or not green:
         return []
     worst = max(green, key=lambda group: group.end_loss_mm)

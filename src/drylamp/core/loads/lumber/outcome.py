@@ -12,11 +12,12 @@ import numpy as np
 from drylamp.core.air.moist import MOLAR_RATIO
 from drylamp.core.arrays import Array
 from drylamp.core.checks import Model
-from drylamp.core.heat import boards
+from drylamp.core.heat.cells import CELLS, FIBRE_SATURATION, SHARES, SHELL_CELLS
 from drylamp.core.heat.drying import LATENT_J_KG
 from drylamp.core.loads.common.outcome import READY
 from drylamp.core.loads.common.stacked import CHAMBER, CHAMBER_VAPOUR, ROOF, ROUND
 from drylamp.core.loads.common.wood import equilibrium_mc
+from drylamp.core.loads.lumber.meter import meter_reads
 from drylamp.core.loads.lumber.outside import dried_outside
 from drylamp.core.loads.lumber.quality import (
     MOULD_HIGH_C,
@@ -24,7 +25,6 @@ from drylamp.core.loads.lumber.quality import (
     Risk,
     cup_mm,
     end_loss_mm,
-    meter_reads,
     mould_hours,
     risk_of,
     sag_mm,
@@ -59,6 +59,7 @@ class GroupResult(Model):
         cells_mc: from core to face, by time
         outside_mc: mean of the same boards in their stack outside
         loss_per_day: by the result's days; none where it was not in for all of a day
+        first_day_loss: in its first 24 hours
         worst_loss, worst_loss_on: the largest of them; safe_per_day: the published rate, and how many days are over it
         done_at, days: when its mean is at the target
         meter_mc: what the meter shows at the end, meter_felt_mc: where it feels
@@ -71,7 +72,7 @@ class GroupResult(Model):
     """
 
     node: str
-    title: str
+    title: Sentence
     species: str
     thickness_mm: float
     wood_m3: float
@@ -85,6 +86,7 @@ class GroupResult(Model):
     cells_mc: list[list[float] | None]
     outside_mc: list[float | None]
     loss_per_day: list[float | None]
+    first_day_loss: float | None
     worst_loss: float | None
     worst_loss_on: date | None
     safe_per_day: float | None
@@ -178,13 +180,13 @@ class Kept:
     @property
     def mean(self) -> Array:
         """Shape (last − first + 1,)."""
-        return np.asarray(self.cells @ boards.SHARES)
+        return np.asarray(self.cells @ SHARES)
 
     @property
     def shell(self) -> Array:
         """The outer twelfth."""
-        few = boards.SHARES[-boards.SHELL_CELLS :]
-        return np.asarray(self.cells[:, -boards.SHELL_CELLS :] @ few / few.sum())
+        few = SHARES[-SHELL_CELLS :]
+        return np.asarray(self.cells[:, -SHELL_CELLS :] @ few / few.sum())
 
     @property
     def core(self) -> Array:
@@ -264,29 +266,30 @@ def _group(site: Site, load: LumberCharge, kept: Kept, run: Run, shown: np.ndarr
     group, zone, dt = kept.group, site.zone, run.weather.dt_s
     mean, shell, core = kept.mean, kept.shell, kept.core
     done, strain = dry_edge(kept), strained(group, kept.cells, kept.celsius, dt)
-    losses = _losses(site, kept, run)
-    worst = max((loss for loss in losses.values() if loss is not None), default=None)
-    worst_on = next((day for day, loss in losses.items() if loss == worst), None) if worst is not None else None
+    losses, first = _losses(site, kept, run), _first_day(kept, run)
+    told = [loss for loss in (*losses.values(), first) if loss is not None]
+    worst = max(told, default=None)
+    worst_on = next((day for day, loss in losses.items() if loss == worst), local_time(zone, run.edge_s[kept.first]).date()) if worst is not None else None
     safe = group.safe_per_day
     outside = dried_outside(load, group, run.weather, kept.first)
     out_mean = outside.mean_mc
     out_done = np.flatnonzero(out_mean <= group.target_mc)
-    reading = meter_reads(load, group, kept.cells[-1], float(kept.celsius[-1]))
-    evenly = np.full(boards.CELLS, group.target_mc) if done is None else kept.cells[done - kept.first]
+    reading = meter_reads(load.meter, group, kept.cells[-1], float(kept.celsius[-1]))
+    evenly = np.full(CELLS, group.target_mc) if done is None else kept.cells[done - kept.first]
     rate_share = worst / safe if worst is not None and safe is not None else strain.worst_shell
     row = group.row
     shrinks = row.tangential_shrinkage if group.cut == "flat" else row.radial_shrinkage
-    shrunk = float(boards.SHARES @ np.maximum(boards.FIBRE_SATURATION - kept.cells[-1], 0.0)) / boards.FIBRE_SATURATION * shrinks * group.width_mm
+    shrunk = float(SHARES @ np.maximum(FIBRE_SATURATION - kept.cells[-1], 0.0)) / FIBRE_SATURATION * shrinks * group.width_mm
     return GroupResult(
         node=node_of(group), title=group.title, species=row.title, thickness_mm=group.thickness_mm, wood_m3=group.wood_m3, went_in=local_time(zone, run.edge_s[kept.first]),
         came_out=None if kept.last == len(run.edge_s) - 1 else local_time(zone, run.edge_s[kept.last]), target_mc=group.target_mc, start_mc=round(float(mean[0]), 4),
         mean_mc=_shown(kept.over(run, mean), shown), shell_mc=_shown(kept.over(run, shell), shown), core_mc=_shown(kept.over(run, core), shown),
         cells_mc=[[round(float(u), 4) for u in kept.cells[i - kept.first]] if kept.first <= i <= kept.last else None for i in shown], outside_mc=_shown(out_mean, shown),
-        loss_per_day=[None if loss is None else round(loss, 5) for loss in losses.values()], worst_loss=None if worst is None else round(worst, 5), worst_loss_on=worst_on,
-        safe_per_day=None if safe is None else round(safe, 5), days_over_safe=0 if safe is None else sum(loss is not None and loss > safe for loss in losses.values()),
+        loss_per_day=[None if loss is None else round(loss, 5) for loss in losses.values()], first_day_loss=None if first is None else round(first, 5), worst_loss=None if worst is None else round(worst, 5), worst_loss_on=worst_on,
+        safe_per_day=None if safe is None else round(safe, 5), days_over_safe=0 if safe is None else sum(loss > safe for loss in told),
         done_at=None if done is None else local_time(zone, run.edge_s[done]), days=None if done is None else round((run.edge_s[done] - run.edge_s[kept.first]) / 86400.0, 2),
         end_mc=round(float(mean[-1]), 4), shell_end_mc=round(float(shell[-1]), 4), core_end_mc=round(float(core[-1]), 4), meter_mc=round(reading.shown_mc, 4), meter_felt_mc=round(reading.felt_mc, 4),
-        meter_done_mc=round(meter_reads(load, group, evenly, 20.0).shown_mc, 4), meter_unsure=reading.unsure, shell_stress=round(float(strain.shell_share[-1]), 3),
+        meter_done_mc=round(meter_reads(load.meter, group, evenly, 20.0).shown_mc, 4), meter_unsure=reading.unsure, shell_stress=round(float(strain.shell_share[-1]), 3),
         core_stress=round(float(strain.core_share[-1]), 3), worst_shell_stress=round(strain.worst_shell, 3), worst_core_stress=round(strain.worst_core, 3),
         relief_share=None if strain.relief_share is None else round(strain.relief_share, 3), checks=risk_of(max(strain.worst_shell if safe is None else 0.0, 0.0 if safe is None else rate_share)),
         honeycomb=risk_of(strain.worst_core), shrunk_mm=round(shrunk, 2), cup_mm=round(cup_mm(load, group, float(mean[-1])), 2), sag_mm=round(sag_mm(load, group), 2),
@@ -307,6 +310,12 @@ def _losses(site: Site, kept: Kept, run: Run) -> dict[date, float | None]:
         share = (last - first) * run.weather.dt_s / 86400.0
         out[day] = float(mean[first] - mean[last]) / share if share > FULL_DAY else None
     return out
+
+
+def _first_day(kept: Kept, run: Run) -> float | None:
+    """Loss of its first 24 hours; none where it is not in for so long."""
+    day = round(86400.0 / run.weather.dt_s)
+    return float(kept.mean[0] - kept.mean[day]) if kept.last - kept.first >= day else None
 
 
 def _days(site: Site, run: Run, rh: Array, lost: Array) -> list[KilnDay]:

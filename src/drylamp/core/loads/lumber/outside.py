@@ -9,6 +9,7 @@ import numpy as np
 from drylamp.core.air.moist import VAPOUR_GAS_CONSTANT
 from drylamp.core.arrays import Array
 from drylamp.core.heat import boards
+from drylamp.core.heat.cells import BLOWN_POWER, CELLS, SHARES
 from drylamp.core.heat.drying import KELVIN
 from drylamp.core.loads.lumber.spec import BLOWN_W_M2K, STILL_W_M2K, BoardGroup, LumberCharge
 from drylamp.core.sky.weather import Weather, saturation_pressures
@@ -38,28 +39,28 @@ class Outside:
     @property
     def mean_mc(self) -> Array:
         """Shape (steps + 1,)."""
-        return np.asarray(self.cells @ boards.SHARES)
+        return np.asarray(self.cells @ SHARES)
 
 
 def dried_outside(load: LumberCharge, group: BoardGroup, weather: Weather, first: int) -> Outside:
     """March it from a step on."""
     made, rows = load.outside, slice(first, weather.steps)
     wind, air = weather.wind_m_s[rows] * made.wind_share, weather.air_c[rows]
-    blown = SPENT_SHARE * BLOWN_W_M2K * wind**boards.BLOWN_POWER
+    blown = SPENT_SHARE * BLOWN_W_M2K * wind**BLOWN_POWER
     film = np.cbrt(STILL_W_M2K**3 + blown**3) if made.film_w_m2k is None else np.full(len(wind), made.film_w_m2k)
     full = saturation_pressures(air)
     damper = DAMP_MORE * max(1.0 - made.high_m / DAMP_UNDER_M, 0.0)
     vapour = full * (weather.rh[rows] + damper * (1.0 - weather.rh[rows])) / (VAPOUR_GAS_CONSTANT * (air + KELVIN))
     sun = made.sun_share * WOOD_TAKES * weather.ghi_w_m2[rows] * load.top_share
-    series = np.empty((len(air), boards.CELLS + 1))
+    series = np.empty((len(air), CELLS + 1))
     board = (*group.board[:-1], load.wets_by)
     boards.dried_in_air(
         group.cells.reshape(1, -1).copy(), board, load.start_c, np.ascontiguousarray(air), np.ascontiguousarray(vapour), np.ascontiguousarray(film), np.ascontiguousarray(sun),
         _soaked(load, weather, rows), weather.dt_s, series,
     )  # fmt: skip
-    cells, celsius = np.full((weather.steps + 1, boards.CELLS), np.nan), np.full(weather.steps + 1, np.nan)
-    cells[first], cells[first + 1 :] = group.cells, series[:, : boards.CELLS]
-    celsius[first], celsius[first + 1 :] = load.start_c, series[:, boards.CELLS]
+    cells, celsius = np.full((weather.steps + 1, CELLS), np.nan), np.full(weather.steps + 1, np.nan)
+    cells[first], cells[first + 1 :] = group.cells, series[:, : CELLS]
+    celsius[first], celsius[first + 1 :] = load.start_c, series[:, CELLS]
     return Outside(cells, celsius)
 
 

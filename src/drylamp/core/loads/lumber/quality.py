@@ -11,12 +11,10 @@ from typing import Literal
 import numpy as np
 
 from drylamp.core.arrays import Array
-from drylamp.core.heat import boards
-from drylamp.core.heat.boards import FIBRE_SATURATION
-from drylamp.core.loads.common.wood import pin_meter_mc, shrinkage_fraction
+from drylamp.core.heat.cells import FIBRE_SATURATION
+from drylamp.core.loads.common.wood import shrinkage_fraction
 from drylamp.core.loads.lumber.spec import BoardGroup, EndPaint, LumberCharge
 from drylamp.core.loads.lumber.stress import stress_mpa
-from drylamp.core.tables import Species, species
 
 Risk = Literal["none", "watch", "high"]
 WATCH, HIGH = 0.75, 1.0
@@ -27,12 +25,11 @@ FREE_CUP, HELD_BY_KG_M2 = 0.35, 60.0
 STEPS_S = 3600.0
 BENDING_GPA, CREEPS = 12.0, 4.0
 """Along the grain for a specific gravity of 0.6, and how much farther wet wood sags in time; from memory."""
-ENDS = {"none": 4.0, "paint": 2.0, "wax": 0.6}
+ENDS = {"none": 4.0, "paint": 2.0, "wax-emulsion": 0.6}
 """Length of an end that checks, in thicknesses, at the safe rate; from memory."""
 WOOD_FADES_KWH_M2 = 15.0
 """Light past which pale wood yellows and dark wood bleaches; from memory."""
-PINS_M, PLATE_M = 0.5, 0.02
-"""A plate feels so deep; from memory."""
+
 
 
 @dataclass(frozen=True)
@@ -103,57 +100,6 @@ def mould_hours(celsius: Array, rh: Array, dt_s: float) -> float:
     """Hours of air damper than 80 % between 10 and 40 °C (Wood Handbook, ch. 14; from memory)."""
     grows = (rh > MOULD_RH) & (celsius > MOULD_LOW_C) & (celsius < MOULD_HIGH_C)
     return float(grows.sum()) * dt_s / 3600.0
-
-
-@dataclass(frozen=True)
-class Reading:
-    """What a meter shows, and how it is said where that was read."""
-
-    shown_mc: float
-    felt_mc: float
-    unsure: bool
-
-
-def meter_reads(load: LumberCharge, group: BoardGroup, cells: Array, celsius: float) -> Reading:
-    """What the load's meter shows on boards of these cells at a temperature: pins at their depth, a plate over what it feels."""
-    meter, row = load.meter, group.row
-    half = group.thickness_mm / 2000.0
-    if meter.sort == "plate":
-        return _plate(load, group, cells, half)
-    depth = min(meter.depth_share * group.thickness_mm / 1000.0, half)
-    felt = _at_depth(cells, depth / half)
-    set_to = row if meter.set_to is None else species()[meter.set_to]
-    return Reading(_shown_by_pins(felt, row, set_to, celsius), felt, felt > FIBRE_SATURATION)
-
-
-def _plate(load: LumberCharge, group: BoardGroup, cells: Array, half: float) -> Reading:
-    near = np.clip((PLATE_M - half * _depths()) / half, 0.0, None)
-    weights = boards.SHARES * np.minimum(near, 1.0)
-    weights = weights if weights.sum() > 0.0 else boards.SHARES
-    felt = float(weights @ cells / weights.sum())
-    own = group.row.basic_specific_gravity
-    meter = load.meter
-    by = meter.gravity or (own if meter.set_to is None else species()[meter.set_to].basic_specific_gravity)
-    return Reading(felt * own / by, felt, felt > FIBRE_SATURATION)
-
-
-def _depths() -> Array:
-    """Middles of cells under the face, in half thicknesses, from the core."""
-    return 1.0 - (np.cumsum(boards.SHARES) - boards.SHARES / 2.0)
-
-
-def _at_depth(cells: Array, depth: float) -> float:
-    """Moisture at a depth under the face, in half thicknesses."""
-    return float(np.interp(depth, _depths()[::-1], cells[::-1]))
-
-
-def _shown_by_pins(felt: float, row: Species, set_to: Species, celsius: float) -> float:
-    """The reading that stands for a moisture: ``pin_meter_mc`` the other way round."""
-    low, high = 0.0, 1.5
-    for _ in range(50):
-        middle = 0.5 * (low + high)
-        low, high = (middle, high) if pin_meter_mc(middle, row, set_to, celsius) < felt else (low, middle)
-    return 0.5 * (low + high)
 
 
 @dataclass(frozen=True)

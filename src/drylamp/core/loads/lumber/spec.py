@@ -11,7 +11,7 @@ from pydantic import BaseModel, Field, field_validator, model_validator
 from drylamp.core.arrays import Array
 from drylamp.core.checks import Celsius, Count, Day, Fraction, Hour, InputProblem, Model, Number, Positive, require
 from drylamp.core.forms import asked
-from drylamp.core.heat import boards
+from drylamp.core.heat.cells import BLOWN_POWER, CELLS, SHARES, WOOD_CP, WOOD_CP_PER_K, Numbers
 from drylamp.core.heat.law import Law
 from drylamp.core.heat.parts import Link, Node, Pile, Wet
 from drylamp.core.loads.calendar import Calendar
@@ -86,7 +86,7 @@ class BoardGroup(Model):
         default=None, min_length=2, max_length=50, description="Moisture as it goes in from the core to the face, evenly spaced; in place of one for all", json_schema_extra=asked(in_files_only=True)
     )  # fmt: skip
     as_left: list[Annotated[Number, Field(ge=0, le=2.6)]] | None = Field(
-        default=None, min_length=boards.CELLS, max_length=boards.CELLS, description="Moisture of the twin's own cells from the core to the face, as a run before left them", json_schema_extra=asked(in_files_only=True)
+        default=None, min_length=CELLS, max_length=CELLS, description="Moisture of the twin's own cells from the core to the face, as a run before left them", json_schema_extra=asked(in_files_only=True)
     )  # fmt: skip
     target_mc: Annotated[Fraction, Field(ge=0.02, le=0.4)] = Field(default=0.10, title="Dried to", description="6 to 8 % for indoors, 10 to 12 % for sheds")
     cut: Literal["flat", "quarter"] = Field(default="flat", title="Sawn", json_schema_extra=asked(options={"flat": "flat", "quarter": "quarter"}))
@@ -123,8 +123,13 @@ class BoardGroup(Model):
 
     @property
     def title(self) -> str:
-        """Wood and thickness."""
+        """Wood and thickness, for sentences."""
         return f"{self.row.title.lower()} of {amount(self.thickness_mm, 'length_mm')}"
+
+    @property
+    def name(self) -> str:
+        """The same in plain letters, for whatever has one name."""
+        return f"{self.row.title.lower()} {self.thickness_mm:g} mm"
 
     @property
     def thick_in(self) -> float:
@@ -135,7 +140,7 @@ class BoardGroup(Model):
     def mean_mc(self) -> float:
         """As it goes in."""
         if self.profile is not None or self.as_left is not None:
-            return float(boards.SHARES @ self.cells)
+            return float(SHARES @ self.cells)
         if self.start == "measured":
             assert self.start_mc is not None
             return self.start_mc
@@ -147,8 +152,8 @@ class BoardGroup(Model):
         if self.as_left is not None:
             return np.array(self.as_left)
         if self.profile is None:
-            return np.full(boards.CELLS, self.mean_mc)
-        middles = np.cumsum(boards.SHARES) - boards.SHARES / 2.0
+            return np.full(CELLS, self.mean_mc)
+        middles = np.cumsum(SHARES) - SHARES / 2.0
         return np.interp(middles, np.linspace(0.0, 1.0, len(self.profile)), self.profile)
 
     @property
@@ -157,7 +162,7 @@ class BoardGroup(Model):
         return self.wood_m3 * 1000.0 * self.row.basic_specific_gravity
 
     @property
-    def board(self) -> boards.Numbers:
+    def board(self) -> Numbers:
         """The numbers of one, both isotherms alike."""
         row, own = self.row, self.own
         assert row.diffusion_m2_s is not None
@@ -205,8 +210,8 @@ class Meter(Model):
         return name
 
 
-EndPaint = Literal["none", "paint", "wax"]
-END_PAINTS = {"none": "bare", "paint": "latex paint", "wax": "wax emulsion"}
+EndPaint = Literal["none", "paint", "wax-emulsion"]
+END_PAINTS = {"none": "bare", "paint": "latex paint", "wax-emulsion": "wax emulsion"}
 
 
 class LumberCharge(Load):
@@ -411,13 +416,20 @@ class LumberCharge(Load):
         """Of all faces, what sees the sky from above."""
         return self._plan_m2 / sum(self.faces_m2(group) for group in self.groups)
 
+    def read_by_meter(self, node: str, cells: Array, celsius: float) -> float | None:
+        """What its meter shows on a group."""
+        from drylamp.core.loads.lumber.meter import meter_reads
+
+        group = next((group for group in self.numbered if node_of(group) == node), None)
+        return None if group is None else meter_reads(self.meter, group, cells, celsius).shown_mc
+
     def layered(self) -> list[Layer]:
         """The thickest lowest."""
         out = list[Layer]()
         for group in sorted(self.numbered, key=lambda one: -one.thickness_mm):
             thick = group.thickness_mm / 1000.0
             count = max(round(group.wood_m3 / (self._plan_m2 * thick)), 1)
-            out += [Layer(node_of(group), group.title, thick, group.width_mm / 1000.0)] * count
+            out += [Layer(node_of(group), group.name, thick, group.width_mm / 1000.0)] * count
         return out
 
     def in_stack(self, place: StackPlace) -> tuple[list[Node], list[Link]]:
@@ -426,16 +438,16 @@ class LumberCharge(Load):
         for group in self.numbered if stack is not None else []:
             assert stack is not None
             name, dry = node_of(group), group.dry_kg
-            blown = BLOWN_W_M2K * place.full_m_s**boards.BLOWN_POWER if self.blown_w_m2k is None else self.blown_w_m2k
+            blown = BLOWN_W_M2K * place.full_m_s**BLOWN_POWER if self.blown_w_m2k is None else self.blown_w_m2k
             pile = Pile(
                 (*group.board[:-1], self.wets_by), tuple(group.cells.tolist()), self.faces_m2(group), stack.faces_m2, blown if place.full_w_k > 0.0 else 0.0,
                 1.0 / place.full_w_k if place.full_w_k > 0.0 else 0.0, self.spends,
             )  # fmt: skip
             wet = Wet(
-                place.vapour, place.air, dry * float(boards.SHARES @ group.cells), STILL_W_M2K if self.still_w_m2k is None else self.still_w_m2k, VAPOUR, dry, path=place.path,
+                place.vapour, place.air, dry * float(SHARES @ group.cells), STILL_W_M2K if self.still_w_m2k is None else self.still_w_m2k, VAPOUR, dry, path=place.path,
                 calibrated_by=DRYING, pile=pile,
             )  # fmt: skip
-            nodes.append(Node(name, dry * float(boards.wood_cp(WARM_C)), f"{group.title}", role="several", wet=wet))
+            nodes.append(Node(name, dry * (WOOD_CP + WOOD_CP_PER_K * WARM_C), group.name, role="several", wet=wet))
             links += [Link(f"{name} dries", Law.WET, name, place.vapour, ()), Link(f"air to {name}", Law.FILMED, place.air, name, ())]
         return nodes, links
 
@@ -453,7 +465,7 @@ class LumberCharge(Load):
 
     def readers(self) -> dict[str, list[Reader]]:
         """Groups are read one by one."""
-        return {"boards": [Reader(node_of(group), group.title, node_of(group)) for group in self.numbered]}
+        return {"boards": [Reader(node_of(group), group.name, node_of(group)) for group in self.numbered]}
 
     @property
     def laid_kg(self) -> Mapping[str, float]:

@@ -18,7 +18,7 @@ import numpy as np
 
 from drylamp.core.arrays import Array
 from drylamp.core.compiled import compiled
-from drylamp.core.heat.boards import FIBRE_SATURATION, SHARES, SHELL_CELLS
+from drylamp.core.heat.cells import FIBRE_SATURATION, SHARES, SHELL_CELLS
 
 STIFF_MPA, STRONG_MPA = 2400.0, 17.0
 """Of wood of specific gravity 1 at 12 % and 20 °C, across the grain; they go with its square."""
