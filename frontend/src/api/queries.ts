@@ -209,6 +209,24 @@ export const basketQuery = (request: TwinRequest, food: string, litres: number) 
 export const ventQuery = (request: TwinRequest) =>
   queryOptions({ queryKey: ["vent", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/vent", { body: request, signal })), ...advice });
 
+export const chargeQuery = (request: TwinRequest) =>
+  queryOptions({ queryKey: ["charge", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/charge", { body: request, signal })), ...advice });
+
+export const todayQuery = (request: TwinRequest) =>
+  queryOptions({ queryKey: ["today", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/today", { body: request, signal })), ...advice });
+
+export const weeksQuery = (request: TwinRequest) =>
+  queryOptions({ queryKey: ["weeks", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/weeks", { body: request, signal })), ...advice });
+
+export const chargeSizesQuery = (request: TwinRequest) =>
+  queryOptions({ queryKey: ["charge-sizes", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/charge-sizes", { body: request, signal })), ...advice });
+
+export const chargeLinksQuery = (request: TwinRequest) =>
+  queryOptions({ queryKey: ["charge-links", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/charge-links", { body: request, signal })), ...advice });
+
+export const sawQuery = (request: TwinRequest) =>
+  queryOptions({ queryKey: ["saw", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/saw", { body: request, signal })), ...advice });
+
 export interface Promised { other: TwinRequest["spec"] | null; area_m2: number | null; absorber: "plate" | "mesh" | "screens" | "ducts" | null; promised_c: number | null }
 
 export const apartQuery = (request: TwinRequest, promised: Promised) =>

@@ -4075,13 +4075,15 @@ export interface components {
         };
         /**
          * ChargeAhead
-         * @description A charge from now to dry: in usual weather, and by chance.
+         * @description A charge from now to dry: in usual weather, and by chance; ``cell_widths`` are the shares of the half thickness that the groups' cells take, from the core to the face.
          */
         ChargeAhead: {
             /** Ahead Days */
             ahead_days: number;
             /** Beside */
             beside: (string | components["schemas"]["Amount"])[];
+            /** Cell Widths */
+            cell_widths: number[];
             /** Chance */
             chance: number;
             /** Days */
@@ -4105,7 +4107,7 @@ export interface components {
         };
         /**
          * ChargeDay
-         * @description A day of the usual season: the chamber's highest ten minutes and its lowest, what its air would bring wood to, water out.
+         * @description A day of the usual season: the chamber's highest ten minutes and its lowest, what its air would bring wood to, water out, sun on level ground.
          */
         ChargeDay: {
             /**
@@ -4123,6 +4125,8 @@ export interface components {
             low_c: number;
             /** Peak C */
             peak_c: number;
+            /** Sun Kwh M2 */
+            sun_kwh_m2: number;
             /** Water Kg */
             water_kg: number;
         };
@@ -8136,7 +8140,7 @@ export interface components {
         };
         /**
          * KilnDay
-         * @description A day: the chamber's highest ten minutes, its air on the mean, what it would bring wood to, water out of the boards, how much of the sun that took, dew on the roof, hours of fan.
+         * @description A day: the chamber's highest ten minutes, its air on the mean, what it would bring wood to, water out of the boards, how much of the sun that took, dew on the roof, hours of fan, sun on level ground.
          */
         KilnDay: {
             /**
@@ -8160,6 +8164,8 @@ export interface components {
             mean_rh: number;
             /** Peak C */
             peak_c: number;
+            /** Sun Kwh M2 */
+            sun_kwh_m2: number;
             /** Vapour Share */
             vapour_share: number;
             /** Water Kg */
@@ -16875,13 +16881,21 @@ export interface components {
         };
         /**
          * WetCurve
-         * @description Water in something that dries, as a share of its weight, at the outcome's times; None while it is not in.
+         * @description Water in something that dries, at the outcome's times; None while it is not in.
+         *
+         *     Attributes:
+         *         water_wb: as a share of its weight
+         *         told: the share that one speaks of: of the weight, or, of wood, of the dry weight; ``of_dry`` says which
          */
         WetCurve: {
             /** Node */
             node: string;
+            /** Of Dry */
+            of_dry: boolean;
             /** Title */
             title: string;
+            /** Told */
+            told: (number | null)[];
             /** Water Wb */
             water_wb: (number | null)[];
         };

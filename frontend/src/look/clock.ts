@@ -16,6 +16,11 @@ export function dayWords(day: string): string {
   );
 }
 
+/** The day and month of an instant at a site. */
+export function dateWords(time: string | number, zone: string): string {
+  return new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "long", timeZone: zone }).format(new Date(time));
+}
+
 export function dateTimeWords(time: string | number, zone: string): string {
   return new Intl.DateTimeFormat("en-GB", {
     weekday: "short", day: "numeric", month: "short", year: "numeric", hour: "2-digit", minute: "2-digit", timeZone: zone,

@@ -2,7 +2,7 @@ import { Box, useTheme } from "@mui/material";
 import { useId, useRef, type PointerEvent } from "react";
 import type { Section } from "../api/client";
 import { usePrefs } from "../look/prefs";
-import { shown, withUnit } from "../look/units";
+import { withUnit } from "../look/units";
 import { SLAB } from "../look/theme";
 
 /** The build cut open, to scale, in ink on paper. Parts are buttons; round grips turn a flap or the tilt. */
@@ -16,7 +16,7 @@ interface Props {
   /** Temperatures of the hour by node, for what is told by its warmth. */
   celsius: Record<string, number>;
   /** Water in what dries, as a share of its weight, by node: told before its warmth. */
-  wet: Record<string, number>;
+  wet: Record<string, { share: number; says: string }>;
   /** Share of the time that fans and pumps run at the hour, by their paths. */
   running: Record<string, number>;
   opening: number;
@@ -93,14 +93,14 @@ export function SectionDrawing({ section, accounts, chosen, onChoose, watts, cel
           const picked = chosen === shape.part;
           const warm = shape.node ? celsius[shape.node] : undefined;
           const damp = shape.node ? wet[shape.node] : undefined;
-          const says = damp !== undefined ? `${shown(damp, "share", units)} % water, ${withUnit(warm ?? 0, "temperature", units)}` : warm !== undefined ? withUnit(warm, "temperature", units) : undefined;
+          const says = damp !== undefined ? `${damp.says}, ${withUnit(warm ?? 0, "temperature", units)}` : warm !== undefined ? withUnit(warm, "temperature", units) : undefined;
           const state = stateOf(shape.runs, running);
           if (state?.gone) return null;
           return (
             <g key={i} onClick={() => onChoose(shape.part)} style={{ cursor: "pointer" }} data-part={shape.part}>
               <title>{says === undefined ? `${shape.label}${state ? `, ${state.words}` : ""}` : `${shape.label}, ${says}`}</title>
               <path
-                d={path(shape.outline, shape.closed)} fill={damp !== undefined ? dampTint(damp, ink) : warm === undefined ? (state ? (state.on ? ink.sun : ink.paper) : fills[shape.ink]) : tint(warm, ink)} strokeLinejoin="round"
+                d={path(shape.outline, shape.closed)} fill={damp !== undefined ? dampTint(damp.share, ink) : warm === undefined ? (state ? (state.on ? ink.sun : ink.paper) : fills[shape.ink]) : tint(warm, ink)} strokeLinejoin="round"
                 stroke={picked ? ink.sun : stroke.colour} strokeWidth={unit * (picked ? Math.max(stroke.width, 0.9) : stroke.width)}
                 strokeDasharray={stroke.dash?.split(" ").map((d) => Number(d) * unit).join(" ")}
               />

@@ -17,7 +17,7 @@ from drylamp.core.builds.box_oven.spec import BoxOven
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.common.air_collector.spec import AirCollector
 from drylamp.core.builds.common.air_way.spec import Inlet, Vent
-from drylamp.core.builds.common.cover.spec import GlazedCover
+from drylamp.core.builds.common.cover.spec import GlazedCover, Sheet
 from drylamp.core.builds.common.lid.spec import NightLid
 from drylamp.core.builds.common.mirror.spec import FlapMirror
 from drylamp.core.builds.common.side_by_side import Sample
@@ -27,6 +27,7 @@ from drylamp.core.builds.dish.spec import Dish
 from drylamp.core.builds.dryer.spec import FoodDryer, Trays, Wheels
 from drylamp.core.builds.funnel.spec import Funnel
 from drylamp.core.builds.hose_coil.spec import HoseCoil
+from drylamp.core.builds.kiln.spec import Baffle, KilnFan, KilnVents, LumberKiln
 from drylamp.core.builds.melter.spec import Melter
 from drylamp.core.builds.samples.spec import Samples
 from drylamp.core.builds.sleeved_tubes.spec import SleevedTubes
@@ -41,6 +42,7 @@ from drylamp.core.loads.common.loop.spec import PipeRun, Pump
 from drylamp.core.loads.food_trays.spec import FoodOnTray, FoodTrays
 from drylamp.core.loads.kettle.spec import KettleWater, Pour
 from drylamp.core.loads.load import Load
+from drylamp.core.loads.lumber.spec import BoardGroup, LumberCharge
 from drylamp.core.loads.pool.spec import Bathing, OnWater, Pool
 from drylamp.core.loads.portions.spec import Portion, Portions
 from drylamp.core.loads.pot.spec import PotLoad, in_vessel
@@ -355,6 +357,35 @@ SKETCH = FoodDryer(
 PROMISED_C = 65.0
 """What the sketch promised, and did not say where."""
 
+CHESTNUT_KILN = LumberKiln(
+    facing_deg=178.0, tilt_deg=42.0, length_m=3.4, depth_m=2.1, front_m=0.9, roof_m=2.5, frame_share=0.1, cover=GlazedCover(material="old-window-glass", thickness_m=0.003, layers=1, more=[Sheet(material="thermic-pe-film", thickness_m=0.0002, gap_m=0.03)], gap_m=0.02),
+    baffle=Baffle(share=0.95, gap_m=0.14), fan=KilnFan(count=1, free_m3_h=2600.0, driven="panel", panel_w=120.0, power_w=65.0), vents=KilnVents(low_cm2=350.0, high_cm2=350.0, apart_m=1.3, open_share=0.3), leak_cm2=160.0,
+)  # fmt: skip
+"""Old windows with a film over them, foam in the walls."""
+CHESTNUT_AND_POPLAR = LumberCharge(
+    groups=[
+        BoardGroup(species="sweet-chestnut", thickness_mm=54, width_mm=220, length_m=2.6, wood_m3=0.45, start="measured", start_mc=0.42, target_mc=0.10, in_on=date(2025, 4, 22)),
+        BoardGroup(species="poplar", thickness_mm=27, width_mm=180, length_m=2.6, wood_m3=0.4, start="measured", start_mc=1.1, target_mc=0.12, in_on=date(2025, 5, 12)),
+    ],
+    sticker_mm=25.0, sticker_apart_m=0.45, stack_deep_m=1.2, end_paint="wax-emulsion", weights_kg_m2=60.0,
+)  # fmt: skip
+"""Chestnut since April, poplar laid on top in May."""
+KILN_TRUTH = Truth(calibration=Calibration(optical=0.95, leak=1.4, parts={"drying": 0.85}), noise_k=0.4, seed=101)
+"""A draughty ridge, and chestnut that gives its water up more slowly than the table says."""
+KILN_BEGAN = "2025-04-22T09:00:00+02:00"
+FILM_KILN = LumberKiln(
+    facing_deg=180.0, tilt_deg=45.0, length_m=3.0, depth_m=1.9, front_m=0.8, roof_m=2.3, cover=GlazedCover(material="thermic-pe-film", thickness_m=0.0002, layers=2, gap_m=0.03),
+    wall=[WallLayer(material="pine-board", thickness_m=0.02)], floor=[WallLayer(material="pine-board", thickness_m=0.025)], leak_cm2=260.0, vents=KilnVents(low_cm2=500.0, high_cm2=500.0, apart_m=1.2, open_share=0.5),
+)  # fmt: skip
+OAK = LumberCharge(
+    groups=[
+        BoardGroup(species="european-oak", thickness_mm=27, width_mm=160, length_m=2.4, wood_m3=0.35, start="green-heart", target_mc=0.10),
+        BoardGroup(species="scots-pine", thickness_mm=27, width_mm=140, length_m=2.4, wood_m3=0.25, start="green-sap", target_mc=0.12),
+    ],
+    stack_deep_m=1.1,
+)  # fmt: skip
+"""Green oak beside pine, in the airy kiln."""
+
 
 def storm_week() -> Weather:
     """A September week with a storm on its second afternoon."""
@@ -492,6 +523,10 @@ def examples() -> dict[str, Case]:
         "dryer-glass-cabinet": _example("Glass-lidded cabinet, apple rings", "terrace", GLASS_CABINET, APPLES).with_(
             span=Span(start=date(2025, 9, 10), days=3)
         ),
+        "kiln-chestnut-poplar": _example("Chestnut kiln, chestnut and poplar, April to July", "orchard edge", CHESTNUT_KILN, CHESTNUT_AND_POPLAR).with_(
+            weather=ClearDay(tmin_c=11.0, tmax_c=22.0, rh=0.58, wind_m_s=2.0, sky="hazy"), span=Span(start=date(2025, 4, 22), days=90)
+        ),
+        "kiln-film-oak": _example("Film kiln, green oak and pine, a month of June", "terrace", FILM_KILN, OAK).with_(span=Span(start=date(2025, 6, 1), days=30)),
         "water-dairy-tubes": _example("Dairy tubes, a tank for the pails", "flat roof", DAIRY_TUBES, DAIRY_TANK),
     }
 

@@ -12,7 +12,7 @@ from drylamp.core.loads.load import Load
 from drylamp.core.sky.weather import ClearDay
 from drylamp.core.trials.channels import read_as
 from drylamp.core.trials.facts import ChannelFacts, TrialFacts
-from drylamp.core.trials.instruments import BASE_UNIT, INSTRUMENTS, Instrument
+from drylamp.core.trials.instruments import BASE_UNIT, INSTRUMENTS, Instrument, out_of_base
 from drylamp.core.trials.protocols import PROTOCOLS
 from drylamp.demo.scenario import (
     APPLES,
@@ -24,6 +24,8 @@ from drylamp.demo.scenario import (
     BLOCKS,
     BLOCKS_TRUTH,
     CAPPINGS,
+    CHESTNUT_AND_POPLAR,
+    CHESTNUT_KILN,
     CREW_POT,
     DAIRY_FRAME,
     DAIRY_TANK,
@@ -38,6 +40,7 @@ from drylamp.demo.scenario import (
     FIG_DRYER,
     FIG_TRUTH,
     FIGS,
+    FILM_KILN,
     FIRST_OVEN,
     FLAT_LOAF,
     FUNNEL,
@@ -48,11 +51,14 @@ from drylamp.demo.scenario import (
     HEATER_TRUTH,
     HOSE_TRUTH,
     KETTLE_TRUTH,
+    KILN_BEGAN,
+    KILN_TRUTH,
     LIDS,
     LIDS_TRUTH,
     LOOP_TRUTH,
     MELTER,
     MELTER_TRUTH,
+    OAK,
     OVEN,
     PERGOLA_BARREL,
     PERGOLA_TUBES,
@@ -124,6 +130,7 @@ def fill(database: Database) -> bool:
         _cookers(db, home)
         _heaters(db, home)
         _dryers(db, home)
+        _kilns(db, home)
     return True
 
 
@@ -387,6 +394,27 @@ def _dryers(db: sqlite3.Connection, home: int) -> None:
     )
 
 
+def _kilns(db: sqlite3.Connection, home: int) -> None:
+    """The chestnut kiln with the day on which it stood empty and seven weeks of its charge, and the film kiln."""
+    kiln = builds.add_build(
+        db, home, Draft("Chestnut kiln", "orchard edge", CHESTNUT_KILN, CHESTNUT_AND_POPLAR, "windows from the barn, film over them"), "2025-04-12T18:00:00+00:00"
+    )  # fmt: skip
+    plain = replace(KILN_TRUTH, calibration=KILN_TRUTH.calibration.with_factor("drying", 1.0))
+    empty = _trial(
+        db, kiln, "Empty, before the chestnut", "kiln-empty", "2025-04-19T10:30:00+02:00", ClearDay(tmin_c=8.0, tmax_c=19.0, rh=0.55, wind_m_s=2.0), None,
+        [("chamber", "chamber air", False), ("baffle", "baffle", False), ("air", "air outside", False)], "wired-probe", PROTOCOLS["kiln-empty"].reading_minutes, 0, plain,
+    )  # fmt: skip
+    trials.end_trial(db, empty, to_ms(_at("2025-04-19T16:40:00+02:00")), "Smelt of fresh paint until noon.")
+    groups = [(f"boards-{group.number}", group.name, False) for group in CHESTNUT_AND_POPLAR.numbered]
+    charge = _trial(
+        db, kiln, "Chestnut since April, poplar since May", "charge-check", KILN_BEGAN, ClearDay(tmin_c=9.0, tmax_c=20.0, rh=0.58, wind_m_s=2.0, sky="hazy"), CHESTNUT_AND_POPLAR,
+        [*groups, ("chamber", "chamber air", False)], "moisture-meter", PROTOCOLS["charge-check"].reading_minutes, 1, KILN_TRUTH, {"chamber": "wired-probe"},
+    )  # fmt: skip
+    trials.add_event(db, charge, "note", to_ms(_at("2025-05-12T09:30:00+02:00")), "poplar laid on top, sticks over sticks")
+    trials.end_trial(db, charge, to_ms(_at("2025-06-03T18:00:00+02:00")), "No check on the chestnut; the ridge whistles when the wind is in the north.")
+    builds.add_build(db, home, Draft("Film kiln", "terrace", FILM_KILN, OAK, "two films on a frame, boards for walls"), "2025-05-28T18:00:00+00:00")
+
+
 def _at_taps(db: sqlite3.Connection, home: int, heater: BuildRow) -> None:
     """The dairy's frame that gives half its promise, and a draw-off in which two thermometers contradict each other."""
     frame = builds.add_build(
@@ -494,13 +522,14 @@ def _trial(
 def _row(sample: Sample, instrument: Instrument, walked: bool) -> ReadingRow:
     """As a person types it (whole degrees, grams, a little late; tenths off a digital probe in a round) or a logger posts it."""
     by_hand = instrument.name != "logger"
-    digits = {"flow": 2, "mass": 3}.get(instrument.quantity, 0 if by_hand and not walked else 1)
+    digits = {"flow": 2, "mass": 3, "moisture": 3}.get(instrument.quantity, 0 if by_hand and not walked else 1)
+    unit = BASE_UNIT[instrument.quantity]
     return ReadingRow(
         channel=sample.channel,
         time_ms=to_ms(sample.time + (timedelta(seconds=20) if by_hand and not walked else timedelta())),
         value=round(sample.value, digits),
-        typed=f"{sample.value:.{digits}f}",
-        unit=BASE_UNIT[instrument.quantity],
+        typed=f"{out_of_base(sample.value, unit):.{1 if unit == BASE_UNIT['moisture'] else digits}f}",
+        unit=unit,
         source="hand" if by_hand else "logger",
     )
 

@@ -21,6 +21,7 @@ import { AheadPanel } from "./AheadPanel";
 import { GreyPanel } from "./GreyPanel";
 import { DryerPanel } from "./DryerPanel";
 import { KettlePanel } from "./KettlePanel";
+import { KilnPanel } from "./KilnPanel";
 import { LoopPanel } from "./LoopPanel";
 import { LoadResults } from "./LoadResults";
 import { MealPanel } from "./MealPanel";
@@ -86,9 +87,10 @@ export function ForecastStage({ state }: { state: BuildState }) {
           <AheadPanel state={state} />
           {outcome.results.loop && <LoopPanel state={state} bathes={outcome.results.pool !== null} />}
           {outcome.results.drying && <DryerPanel state={state} />}
+          {outcome.results.lumber && <KilnPanel state={state} />}
           {outcome.results.kettle && <KettlePanel state={state} />}
           <Months state={state} />
-          {state.draft!.load && <MealPanel state={state} />}
+          {outcome.target_c !== null && <MealPanel state={state} />}
           <Typography variant="body2" className="ink-soft mt-1">
             {state.build?.calibration && <Learnt state={state} />}
             Weather: {say(outcome.weather, units)}. Energy of this run closes to {(outcome.energy_closure * 100).toExponential(0)} % of the sun taken up.

@@ -10,7 +10,7 @@ import { HourBars } from "../../parts/HourBars";
 export function LoadResults({ outcome }: { outcome: Outcome }) {
   const { site } = useDay();
   const { units } = usePrefs();
-  const { portions, whistles, water, flow, pool, loop, kettle, drying } = outcome.results;
+  const { portions, whistles, water, flow, pool, loop, kettle, drying, lumber } = outcome.results;
   const at = (time: string | null) => (time ? clockTime(time, site.time_zone) : "–");
   return (
     <>
@@ -29,6 +29,7 @@ export function LoadResults({ outcome }: { outcome: Outcome }) {
       {pool && <PoolDays pool={pool} />}
       {loop && <LoopDays loop={loop} />}
       {drying && <Drying drying={drying} />}
+      {lumber && <Boards lumber={lumber} />}
       {kettle && <Kettles kettle={kettle} />}
       {flow?.draws.map((draw) => <DrawnLitres key={draw.time} draw={draw} />)}
       {whistles.length > 0 && <Typography className="my-0_5">First whistle at {at(whistles[0]!)}, the sixth at {at(whistles[5] ?? null)} if nobody takes it off.</Typography>}
@@ -62,6 +63,26 @@ function Drying({ drying }: { drying: NonNullable<Results["drying"]> }) {
       <tbody>
         {drying.trays.map((t) => (
           <tr key={t.node}><th scope="row">{t.title}</th><td>{kg(t.start_kg)}</td><td>{kg(t.weight_kg)}</td><td><b>{kg(t.target_kg)}</b></td><td>{shown(t.mould_share, "share", units)} %{t.mould === "none" ? "" : t.mould === "near" ? ": half way" : ": too far"}</td></tr>
+        ))}
+      </tbody>
+    </Box>
+  );
+}
+
+/** Group by group: mean, shell and core at the end of the day, and how near it came to the safe rate. */
+function Boards({ lumber }: { lumber: NonNullable<Results["lumber"]> }) {
+  const { units } = usePrefs();
+  const mc = (value: number) => `${(100 * value).toFixed(value < 0.3 ? 1 : 0)} %`;
+  if (lumber.groups.length === 0) return null;
+  return (
+    <Box component="table" className="ruled" aria-label="boards at the end of the day">
+      <thead><tr><th scope="col">boards</th><th scope="col">mean</th><th scope="col">shell</th><th scope="col">core</th><th scope="col">meter shows</th><th scope="col">loss of a day</th></tr></thead>
+      <tbody>
+        {lumber.groups.map((g) => (
+          <tr key={g.node}>
+            <th scope="row">{say(g.title, units)}</th><td><b>{mc(g.end_mc)}</b></td><td>{mc(g.shell_end_mc)}</td><td>{mc(g.core_end_mc)}</td><td>{mc(g.meter_mc)}{g.meter_unsure ? ", a guess" : ""}</td>
+            <td>{g.first_day_loss === null && g.worst_loss === null ? "–" : mc(g.worst_loss ?? g.first_day_loss!)}{g.safe_per_day === null ? "" : ` of ${mc(g.safe_per_day)} safe`}</td>
+          </tr>
         ))}
       </tbody>
     </Box>

@@ -6,7 +6,7 @@ import { useAccounts, useKind } from "../../kinds";
 import { clockTime } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
-import { withUnit } from "../../look/units";
+import { shown, withUnit } from "../../look/units";
 import { afterWords, capital, shortOf } from "../../look/words";
 import { Boundary } from "../../parts/Boundary";
 import { HundredWatts, sampleAt } from "../../parts/HundredWatts";
@@ -23,6 +23,7 @@ import type { BuildState } from "./useBuild";
 /** The drawing is the control: pick a part, change it, and the forecast moves. */
 export function MakeStage({ state }: { state: BuildState }) {
   const { lamp, site } = useDay();
+  const { units } = usePrefs();
   const { spec, load } = state.draft!;
   const kind = useKind(spec);
   const accounts = useAccounts(spec, load);
@@ -36,7 +37,7 @@ export function MakeStage({ state }: { state: BuildState }) {
   const watts = outcome ? Object.fromEntries(Object.entries(outcome.accounts_w).map(([name, series]) => [name, series[i] ?? 0])) : {};
   const running = outcome ? Object.fromEntries(Object.entries(outcome.running).map(([name, series]) => [name, series[i] ?? 0])) : {};
   const celsius = outcome ? Object.fromEntries(outcome.curves.flatMap((c) => (c.temperature_c[i] == null ? [] : [[c.node, c.temperature_c[i]]]))) : {};
-  const wet = outcome ? Object.fromEntries(outcome.wet.flatMap((w) => (w.water_wb[i] == null ? [] : [[w.node, w.water_wb[i]]]))) : {};
+  const wet = outcome ? Object.fromEntries(outcome.wet.flatMap((w) => (w.water_wb[i] == null ? [] : [[w.node, { share: w.water_wb[i], says: `${shown(w.told[i]!, "share", units)} % ${w.of_dry ? "moisture" : "water"}` }]]))) : {};
 
   const turn = (handle: Section["handles"][number], value: number, done: boolean) => {
     const next = setAt(spec, handle.field, value);

@@ -51,21 +51,23 @@ class GroupChance(Model):
 
 
 class ChargeDay(Model):
-    """A day of the usual season: the chamber's highest ten minutes and its lowest, what its air would bring wood to, water out."""
+    """A day of the usual season: the chamber's highest ten minutes and its lowest, what its air would bring wood to, water out, sun on level ground."""
 
     day: date
     peak_c: float
     low_c: float
     emc: float
+    sun_kwh_m2: float
     water_kg: float
     dew_kg: float
     dripped_kg: float
 
 
 class ChargeAhead(Model):
-    """A charge from now to dry: in usual weather, and by chance."""
+    """A charge from now to dry: in usual weather, and by chance; ``cell_widths`` are the shares of the half thickness that the groups' cells take, from the core to the face."""
 
     times: list[datetime]
+    cell_widths: list[float]
     groups: list[GroupChance]
     days: list[ChargeDay]
     empty_peak_c: float

@@ -28,6 +28,7 @@ from drylamp.core.loads.common.sunlit import Sunlit
 if TYPE_CHECKING:
     from drylamp.core.sky.site import Site
     from drylamp.core.sky.weather import Weather
+    from drylamp.core.twin.run import Run
 
 
 @dataclass(frozen=True)
@@ -87,6 +88,8 @@ class Load(Model, ABC):
     is_stock: ClassVar[bool] = False
     """Whether there is a stock of it, to be worked off over a summer."""
 
+    has_target: ClassVar[bool] = True
+    """Whether a temperature is wanted of it."""
     looked_days: ClassVar[int] = 1
     """Days over which advice on it is tried."""
 
@@ -198,8 +201,8 @@ class Load(Model, ABC):
         """Day of the calendar on which it goes in; none: whenever it is looked at."""
         return None
 
-    def left_as(self, cells: Mapping[str, Array], celsius: Mapping[str, float], on: date) -> Load:
-        """The same as it stands at the beginning of a day after a run, by what that left in its boards."""
+    def left_by(self, run: Run, on: date) -> Load:
+        """The same as a run leaves it at the beginning of a day."""
         return self
 
     def read_by_meter(self, node: str, cells: Array, celsius: float) -> float | None:

@@ -34,11 +34,18 @@ class Curve(Model):
 
 
 class WetCurve(Model):
-    """Water in something that dries, as a share of its weight, at the outcome's times; None while it is not in."""
+    """Water in something that dries, at the outcome's times; None while it is not in.
+
+    Attributes:
+        water_wb: as a share of its weight
+        told: the share that one speaks of: of the weight, or, of wood, of the dry weight; ``of_dry`` says which
+    """
 
     node: str
     title: str
     water_wb: list[float | None]
+    told: list[float | None]
+    of_dry: bool
 
 
 class DayOutcome(Model):
@@ -126,7 +133,7 @@ def summarise(case: Case, run: Run, empty: Run | None = None, every_s: float = 3
         account_titles={name: line.title for name, line in accounts_of(case.build, load).items()},
         useful_account=kind.useful_account,
         running={path: _means(ran / run.weather.dt_s, kept) for path, ran in run.ran_s.items()},
-        target_c=None if load is None else load.wanted_c,
+        target_c=None if load is None or not load.has_target else load.wanted_c,
         boiling_c=boiling_c(run.weather.pressure_pa),
         judged=judged,
         days=_days(site, load, run, judged),
@@ -145,11 +152,13 @@ def summarise(case: Case, run: Run, empty: Run | None = None, every_s: float = 3
 def _wet(run: Run, kept: np.ndarray) -> list[WetCurve]:
     if run.damp is None:
         return []
-    return [
-        WetCurve(node=node, title=run.titles[node], water_wb=_numbers(run.damp.held_kg[node][kept] / kg[kept]))
-        for node, kg in run.mass_kg.items()
-        if node in run.damp.held_kg
-    ]
+    out = []
+    for node, kg in run.mass_kg.items():
+        if node in run.damp.held_kg:
+            held, whole, of_dry = run.damp.held_kg[node][kept], kg[kept], node in run.damp.cells
+            told = held / (whole - held) if of_dry else held / whole
+            out.append(WetCurve(node=node, title=run.titles[node], water_wb=_numbers(held / whole), told=_numbers(told), of_dry=of_dry))
+    return out
 
 
 def _days(site: Site, load: Load | None, run: Run, judged: str) -> list[DayOutcome]:
@@ -186,8 +195,8 @@ def _one_day(site: Site, load: Load | None, run: Run, series: Array, day: date, 
     when = enough = None
     held = 0.0
     if load is not None:
-        when = reached(times, mine, load.wanted_c)
-        held = float(np.nansum(mine >= load.wanted_c - HELD_SLACK_K) * run.weather.dt_s / 60.0)
+        when = reached(times, mine, load.wanted_c) if load.has_target else None
+        held = float(np.nansum(mine >= load.wanted_c - HELD_SLACK_K) * run.weather.dt_s / 60.0) if load.has_target else 0.0
         enough = outcome_of(load).enough(load, run, Held(when is not None, held, inside))
     return DayOutcome(
         day=day,

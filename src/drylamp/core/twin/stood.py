@@ -4,18 +4,13 @@ from __future__ import annotations
 
 from datetime import timedelta
 
-import numpy as np
-
-from drylamp.core.arrays import Array
 from drylamp.core.checks import require
-from drylamp.core.loads.load import Load
 from drylamp.core.sky.generator import made_up_weather
 from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.weather import Span
 from drylamp.core.text import counted
 from drylamp.core.twin.case import Case
 from drylamp.core.twin.prepared import simulate
-from drylamp.core.twin.run import Run
 
 SEED, STEP_S, MOST_DAYS = 41, 300, 365
 
@@ -39,13 +34,4 @@ def stood(case: Case) -> Case:
     span = Span(start=began, days=days, step_s=STEP_S)
     records = made_up_weather(case.site, began - timedelta(days=1), days + 2, seed=SEED)
     run = simulate(case.with_(span=span), weather_of(case.site, records, span))
-    return case.with_(load=left_by(run, load, case))
-
-
-def left_by(run: Run, load: Load, case: Case) -> Load:
-    """A load as a run leaves it."""
-    cells = {} if run.damp is None else {node: series[-1] for node, series in run.damp.cells.items() if not np.isnan(series[-1, 0])}
-    return load.left_as(cells, {node: float(run.temperature_c[node][-1]) for node in cells}, case.span.start)
-
-
-Cells = dict[str, Array]
+    return case.with_(load=load.left_by(run, first))

@@ -8,7 +8,6 @@ from collections.abc import Callable
 from drylamp.core.arrays import Array
 from drylamp.core.builds.common.section.geometry import Flat, Frame, Stop, drawn, follow_rays, ring, sun_in_section
 from drylamp.core.builds.kiln.optics import BAFFLE, FLOOR, WALLS, roof_nodes
-from drylamp.core.builds.kiln.recipe import OVER
 from drylamp.core.builds.kiln.spec import LumberKiln
 from drylamp.core.common.drawing import Arrow, Dimension, Handle, Ray, Section, Shape
 from drylamp.core.common.wall import WallLayer
@@ -110,7 +109,7 @@ def _baffle(build: LumberKiln, flat: Frame) -> list[Shape]:
     at, (low, high, under) = _slope(build), _baffle_line(build)
     ink = "black" if absorber(made.finish).absorptance > DARK else "pale"
     return [
-        Shape(part="baffle", label="air over the baffle", ink="water", node=OVER, outline=flat.path(at(low, under), at(high, under), at(high, 0.0), at(low, 0.0))),
+        Shape(part="baffle", label="air over the baffle", ink="water", outline=flat.path(at(low, under), at(high, under), at(high, 0.0), at(low, 0.0))),
         Shape(part="baffle", label="baffle", ink=ink, node=BAFFLE, outline=flat.path(at(low, under), at(high, under), at(high, under - SHEET_M), at(low, under - SHEET_M))),
     ]
 

@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
-from datetime import datetime
 from typing import cast
+from zoneinfo import ZoneInfo
 
 import numpy as np
 
@@ -21,7 +21,7 @@ from drylamp.core.trials.narrowed import Told, factors
 from drylamp.core.twin.calibration import Calibration
 from drylamp.core.twin.run import Run
 
-AHEAD_S, MOST_AHEAD_S = 45 * 86400.0, 120 * 86400.0
+AHEAD_S, MOST_AHEAD_S = 100 * 86400.0, 150 * 86400.0
 """How long after the last reading the twin is run on, and for how long in all."""
 METER_SHARE, SHARED_SHARE = 0.06, 0.10
 """By how much of a moisture the twin and a meter differ board by board, and in common (species setting, sun, damp air); from memory."""
@@ -93,17 +93,19 @@ def boards_dry_by(found: Found) -> Figure | None:
     days = None if done.likely_s is None else (done.likely_s - begun) / 86400.0
     half = None if done.low_s is None or done.high_s is None else (done.high_s - done.low_s) / 2.0 / 86400.0
     zone = at.site.zone
+    when = (
+        f"Not all dry by {_said(end, zone)}, as far as the twin looks" if done.likely_s is None else f"All dry by {_said(done.likely_s, zone)} ({_said(done.low_s, zone)} to {_said(done.high_s, zone)} in nine cases of ten)"
+    )
     return Figure(
         name="boards-dry-by", title="All dry", value=None if days is None else round(24.0 * days, 0), doubt=None if half is None else round(24.0 * half, 0), quantity="hours", twin=None, grade="", digits=0,
-        words=f"All dry by {_said(done.likely_s, zone)} ({_said(done.low_s, zone)} to {_said(done.high_s, zone)} in nine cases of ten); {told}.", needs_words=True,
+        words=f"{when}; {told}.", needs_words=True,
     )  # fmt: skip
 
 
-def _said(second: float | None, zone: object) -> str:
+def _said(second: float | None, zone: ZoneInfo) -> str:
     if second is None:
-        return "a day later than the twin looks ahead"
-    when: datetime = local_time(zone, second)  # type: ignore[arg-type]
-    return f"{when:%d %B}"
+        return "later than the twin looks"
+    return f"{local_time(zone, second):%d %B}"
 
 
 def _told(load: LumberCharge, runs: list[Run], reads: list[Read]) -> Iterator[Told]:

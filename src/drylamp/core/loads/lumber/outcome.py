@@ -116,7 +116,7 @@ class GroupResult(Model):
 
 
 class KilnDay(Model):
-    """A day: the chamber's highest ten minutes, its air on the mean, what it would bring wood to, water out of the boards, how much of the sun that took, dew on the roof, hours of fan."""
+    """A day: the chamber's highest ten minutes, its air on the mean, what it would bring wood to, water out of the boards, how much of the sun that took, dew on the roof, hours of fan, sun on level ground."""
 
     day: date
     peak_c: float
@@ -129,6 +129,7 @@ class KilnDay(Model):
     dew_kg: float
     dripped_kg: float
     fan_h: float
+    sun_kwh_m2: float
 
 
 class LumberResult(Model):
@@ -336,6 +337,7 @@ def _days(site: Site, run: Run, rh: Array, lost: Array) -> list[KilnDay]:
                 day=day, peak_c=round(float(part.max()), 2), low_c=round(float(steps_c[steps].min()), 2), mean_c=round(mean_c, 2), mean_rh=round(mean_rh, 3), emc=round(equilibrium_mc(mean_c, min(mean_rh, 0.99)), 4),
                 water_kg=round(float(lost[steps].sum()), 3), vapour_share=round(float(lost[steps].sum()) * LATENT_J_KG / sun, 4) if sun > 1.0 else 0.0,
                 dew_kg=0.0 if dew is None else round(float(np.nanmax(dew[steps])), 3), dripped_kg=round(float(run.damp.away_kg[steps].sum()), 3), fan_h=0.0 if ran is None else round(float(ran[steps].sum()) / 3600.0, 2),
+                sun_kwh_m2=round(float(run.plane_w_m2[steps].sum()) * run.weather.dt_s / 3.6e6, 3),
             )
         )  # fmt: skip
     return out
@@ -348,10 +350,7 @@ def percent(moisture: float) -> str:
 
 def _words(load: LumberCharge, groups: list[GroupResult], finished: datetime | None, run: Run) -> str:
     days = (run.edge_s[-1] - run.edge_s[0]) / 86400.0
-    parts = [
-        f"{group.title} at {percent(group.target_mc)} after {group.days:.0f} days" if group.days is not None else f"{group.title} {percent(group.end_mc)} (shell {percent(group.shell_end_mc)}, core {percent(group.core_end_mc)})"
-        for group in groups
-    ]
+    parts = [_stands(group) for group in groups]
     first = "; ".join(parts)
     said = f"{first[:1].upper()}{first[1:]}" + ("." if finished is not None or not groups else f" after {counted(round(days), 'day')}.")
     if not groups:
@@ -361,6 +360,14 @@ def _words(load: LumberCharge, groups: list[GroupResult], finished: datetime | N
         worst = max(over, key=lambda group: (group.worst_loss or 0.0) / (group.safe_per_day or 1.0))
         said += f" {worst.title[:1].upper()}{worst.title[1:]} loses up to {percent(worst.worst_loss or 0.0)} a day, {percent(worst.safe_per_day or 0.0)} is the published safe rate."
     return said
+
+
+def _stands(group: GroupResult) -> str:
+    if group.days is None:
+        return f"{group.title} {percent(group.end_mc)} (shell {percent(group.shell_end_mc)}, core {percent(group.core_end_mc)})"
+    if group.days < 0.5:
+        return f"{group.title} dry, {percent(group.start_mc)}"
+    return f"{group.title} at {percent(group.target_mc)} after {group.days:.0f} days"
 
 
 def done_at(load: LumberCharge, run: Run) -> float | None:
@@ -406,12 +413,12 @@ def steps(load: LumberCharge, outcome: Outcome, get_ready: str) -> list[PlanStep
     found = cast(LumberResults, outcome.results).lumber
     first = outcome.times[0]
     for group in [] if found is None else found.groups:
-        if group.went_in.date() == first.date():
+        if group.went_in.date() == first.date() and not (load.already_in and group.went_in.hour == 0):
             out.append(PlanStep(time=max(group.went_in, out[0].time), text=f"{group.title} in: {amount(group.wood_m3, 'timber')}; read the meter on three boards and weigh a sample board"))
         if group.days_over_safe:
             out.append(PlanStep(time=moment(outcome, READY) + timedelta(minutes=5), text=f"{group.title}: shut the vents by half, the loss of a day is over the safe rate"))
         if group.done_at is not None:
-            out.append(PlanStep(time=group.done_at, text=f"{group.title} dry: the meter shows {percent(group.meter_done_mc)}; pull it"))
+            out.append(PlanStep(time=max(group.done_at, moment(outcome, READY)), text=f"{group.title} dry: the meter shows {percent(group.meter_done_mc)}; pull it"))
     return sorted(out, key=lambda step: step.time)
 
 

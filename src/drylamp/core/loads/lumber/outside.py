@@ -55,11 +55,11 @@ def dried_outside(load: LumberCharge, group: BoardGroup, weather: Weather, first
     series = np.empty((len(air), CELLS + 1))
     board = (*group.board[:-1], load.wets_by)
     boards.dried_in_air(
-        group.cells.reshape(1, -1).copy(), board, load.start_c, np.ascontiguousarray(air), np.ascontiguousarray(vapour), np.ascontiguousarray(film), np.ascontiguousarray(sun),
+        group.outside_cells.reshape(1, -1).copy(), board, load.start_c, np.ascontiguousarray(air), np.ascontiguousarray(vapour), np.ascontiguousarray(film), np.ascontiguousarray(sun),
         _soaked(load, weather, rows), weather.dt_s, series,
     )  # fmt: skip
     cells, celsius = np.full((weather.steps + 1, CELLS), np.nan), np.full(weather.steps + 1, np.nan)
-    cells[first], cells[first + 1 :] = group.cells, series[:, : CELLS]
+    cells[first], cells[first + 1 :] = group.outside_cells, series[:, : CELLS]
     celsius[first], celsius[first + 1 :] = load.start_c, series[:, CELLS]
     return Outside(cells, celsius)
 

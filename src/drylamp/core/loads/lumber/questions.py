@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import date, timedelta
+from datetime import date, datetime, timedelta
 from itertools import pairwise
 
 import numpy as np
@@ -29,6 +29,7 @@ from drylamp.core.advice.lumber import (
 )
 from drylamp.core.builds.build import Build
 from drylamp.core.checks import InputProblem
+from drylamp.core.heat.cells import WIDTHS
 from drylamp.core.kept import Kept
 from drylamp.core.loads.common.stacked import CHAMBER
 from drylamp.core.loads.common.wood import equilibrium_mc
@@ -52,11 +53,13 @@ from drylamp.core.threads import two_at_a_time
 from drylamp.core.twin.case import Case
 from drylamp.core.twin.prepared import simulate
 from drylamp.core.twin.run import Run
-from drylamp.core.twin.stood import left_by
 
 STEP_S = 300
-SHORT_DAYS, LONG_DAYS = 60, 210
+HORIZONS = (60, 120, 210)
 """Days that are looked ahead first, and where that is not enough."""
+LONG_DAYS = HORIZONS[-1]
+AFTER_DAYS = 7
+"""Shown after all of it is dry."""
 MEMBERS, SEED, USUAL_SEED = 6, 23, 41
 FORTNIGHT = 14
 SHARES = (0.0, 0.1, 0.3, 0.6, 1.0)
@@ -70,6 +73,7 @@ MONTH_DAYS, BETWEEN_DAYS = 30.0, 2.0
 PLANED_MM, UNEVEN_MM = 4.0, 1.5
 """What planing both sides takes, and how far boards are off size and bowed; common practice, no source."""
 SOON_DAYS = 0.5
+CLIMBS_K = 1.0
 
 
 # --- running it ---
@@ -89,6 +93,17 @@ class _Dried:
         if self.result.done_at is None:
             return None
         return (self.result.done_at - min(group.went_in for group in self.result.groups)).total_seconds() / 86400.0
+
+    @property
+    def shown_until(self) -> datetime:
+        """A week after all of it is dry, or the end."""
+        done, end = self.result.done_at, self.result.times[-1]
+        return end if done is None else min(done + timedelta(days=AFTER_DAYS), end)
+
+    @property
+    def days_shown(self) -> list[KilnDay]:
+        """Days until then."""
+        return [day for day in self.result.days if day.day <= self.shown_until.date()]
 
     @property
     def loss_share(self) -> float | None:
@@ -142,17 +157,15 @@ def _dried(case: Case, weather: Weather) -> _Dried:
 
 
 def _until_dry(case: Case, first: date, seed: int = USUAL_SEED) -> _Dried:
-    """For two months, and longer where that is not enough."""
-    short = _dried(*usual_weather(case, first, SHORT_DAYS, seed))
-    return short if short.result.done_at is not None and not _comes_later(case, first) else _dried(*usual_weather(case, first, LONG_DAYS, seed))
-
-
-def _comes_later(case: Case, first: date) -> bool:
-    """Whether something goes in or comes out after the first two months."""
+    """For two months, and longer where that is not enough, or something goes in later."""
     load = case.load
     assert isinstance(load, LumberCharge)
     last = max((day for group in load.groups for day in (group.in_on, group.out_on) if day is not None), default=first)
-    return (last - first).days >= SHORT_DAYS
+    for days in HORIZONS:
+        found = _dried(*usual_weather(case, first, days, seed))
+        if found.result.done_at is not None and (last - first).days < days:
+            break
+    return found
 
 
 def _as_doubtful(case: Case, member: int) -> Case:
@@ -174,12 +187,13 @@ def charge(context: AdviceContext, load: LumberCharge) -> ChargeAhead:
     days = round(usual.run.weather.steps * STEP_S / 86400.0)
     found = two_at_a_time(lambda k: _dried(*usual_weather(_as_doubtful(context.case, k), first, days, SEED + k)), range(MEMBERS))
     empty = simulate(*_empty_day(context))
-    groups = [_chance(k, group, usual, found) for k, group in enumerate(usual.result.groups)]
+    shown = sum(time <= usual.shown_until for time in usual.result.times)
+    groups = [_chance(k, group, usual, found, shown) for k, group in enumerate(usual.result.groups)]
     chance = float(np.mean([one.result.done_at is not None for one in found]))
     m2 = context.build.opening_m2
     peak = float(np.nanmax(empty.temperature_c[CHAMBER][round(86400 / STEP_S) :]))
     return ChargeAhead(
-        times=usual.result.times, groups=groups, days=[_day(day) for day in usual.result.days], empty_peak_c=round(peak, 1), ahead_days=days, chance=chance, mould_hours=usual.result.mould_hours,
+        times=usual.result.times[:shown], cell_widths=list(WIDTHS), groups=groups, days=[_day(day) for day in usual.days_shown], empty_peak_c=round(peak, 1), ahead_days=days, chance=chance, mould_hours=usual.result.mould_hours,
         m3_per_m2=load.wood_m3 / m2, pull=_pull(usual, load), beside=_beside(usual), peaks=_peaks(usual, peak), words=_words(context, usual, found, days),
     )  # fmt: skip
 
@@ -193,28 +207,37 @@ def _empty_day(context: AdviceContext) -> tuple[Case, Weather]:
 
 
 def _day(day: KilnDay) -> ChargeDay:
-    return ChargeDay(day=day.day, peak_c=day.peak_c, low_c=day.low_c, emc=day.emc, water_kg=day.water_kg, dew_kg=day.dew_kg, dripped_kg=day.dripped_kg)
+    return ChargeDay(day=day.day, peak_c=day.peak_c, low_c=day.low_c, emc=day.emc, sun_kwh_m2=day.sun_kwh_m2, water_kg=day.water_kg, dew_kg=day.dew_kg, dripped_kg=day.dripped_kg)
 
 
-def _chance(k: int, group: GroupResult, usual: _Dried, found: Sequence[_Dried]) -> GroupChance:
-    days = np.array([one.result.groups[k].days or math.inf for one in found])
+def _chance(k: int, group: GroupResult, usual: _Dried, found: Sequence[_Dried], shown: int) -> GroupChance:
+    days = np.array([_or_never(one.result.groups[k].days) for one in found])
 
     def at(share: float) -> float | None:
         value = float(np.quantile(days, share, method="higher"))
         return round(value, 1) if math.isfinite(value) else None
 
     outside_days = None if group.outside_done_at is None else round((group.outside_done_at - group.went_in).total_seconds() / 86400.0, 1)
-    then = None
-    if group.done_at is not None:
-        later = [mc for time, mc in zip(usual.result.times, group.outside_mc, strict=True) if time >= group.done_at and mc is not None]
-        then = later[0] if later else None
+    then = _outside_then(group, usual)
     share = None if group.worst_loss is None or group.safe_per_day is None else round(group.worst_loss / group.safe_per_day, 3)
     return GroupChance(
         node=group.node, title=group.title, target_mc=group.target_mc, likely_days=at(0.5), early_days=at(0.1), late_days=at(0.9), chance=float(np.mean(np.isfinite(days))),
-        done_at=group.done_at, meter_mc=group.meter_done_mc, mean_mc=group.mean_mc, shell_mc=group.shell_mc, core_mc=group.core_mc, outside_mc=group.outside_mc, cells_mc=group.cells_mc,
+        done_at=group.done_at, meter_mc=group.meter_done_mc, mean_mc=group.mean_mc[:shown], shell_mc=group.shell_mc[:shown], core_mc=group.core_mc[:shown], outside_mc=group.outside_mc[:shown], cells_mc=group.cells_mc[:shown],
         loss_per_day=group.loss_per_day, safe_per_day=group.safe_per_day, loss_share=share, shell_stress=group.worst_shell_stress, checks=group.checks, honeycomb=group.honeycomb,
         outside_days=outside_days, outside_mc_then=then,
     )  # fmt: skip
+
+
+def _outside_then(group: GroupResult, usual: _Dried) -> float | None:
+    """Where the same boards outside stand when the kiln's are dry; none where those never are."""
+    if group.done_at is None:
+        return None
+    later = [mc for time, mc in zip(usual.result.times, group.outside_mc, strict=True) if time >= group.done_at and mc is not None]
+    return later[0] if later else group.outside_end_mc
+
+
+def _or_never(days: float | None) -> float:
+    return math.inf if days is None else days
 
 
 def _words(context: AdviceContext, usual: _Dried, found: Sequence[_Dried], ahead: int) -> str:
@@ -251,7 +274,7 @@ def driest_fortnight(run: Run, context: AdviceContext) -> tuple[float, date]:
 
 def _pull(usual: _Dried, load: LumberCharge) -> str:
     """When to pull which group, and what the meter shows then."""
-    dry = sorted((group for group in usual.result.groups if group.done_at is not None), key=lambda group: group.days or 0.0)
+    dry = sorted((group for group in usual.result.groups if group.done_at is not None), key=lambda group: _or_never(group.days))
     if not dry:
         return "Nothing can be pulled by then."
     how = "a plate" if load.meter.sort == "plate" else f"pins at {100 * load.meter.depth_share:.0f} % of the thickness"
@@ -259,7 +282,7 @@ def _pull(usual: _Dried, load: LumberCharge) -> str:
     mixed = ""
     if len(usual.result.groups) > 1:
         first, last = dry[0], usual.result.groups
-        waits = max((group.days or math.inf) for group in last) - (first.days or 0.0)
+        waits = max(_or_never(group.days) for group in last) - _or_never(first.days)
         if waits > SOON_DAYS:
             mixed = f" {first.title[:1].upper()}{first.title[1:]} is ready {waits:.0f} days before the last: take it out by itself, or it dries on." if math.isfinite(waits) else f" {first.title[:1].upper()}{first.title[1:]} is ready long before the last: take it out by itself."
     return f"Pull {said}.{mixed} Wait a week after before you plane it."
@@ -267,23 +290,26 @@ def _pull(usual: _Dried, load: LumberCharge) -> str:
 
 def _beside(usual: _Dried) -> str:
     """Kiln against stack."""
-    group = max(usual.result.groups, key=lambda one: one.days or math.inf)
+    group = max(usual.result.groups, key=lambda one: _or_never(one.days))
     rain = "" if usual.result.rain else " Wetting by rain is left out."
     if group.days is None:
         times = group.end_mc / group.outside_end_mc
         return f"After that time {group.title} is at {percent(group.end_mc)}, the same boards outside at {percent(group.outside_end_mc)}: {100 * times:.0f} % of their moisture.{rain}"
-    there = "not there by the end of it" if group.outside_done_at is None else f"there after {(group.outside_done_at - group.went_in).days} days"
-    return f"Outside, the same boards are {there}; at the end of it they stand at {percent(group.outside_end_mc)}.{rain}"
+    then = _outside_then(group, usual)
+    assert then is not None
+    never = " They do not get there in the open." if group.outside_done_at is None else f" There it takes {(group.outside_done_at - group.went_in).days} days."
+    return f"When {group.title} is dry in the kiln, the same boards outside stand at {percent(then)}.{never}{rain}"
 
 
 def _peaks(usual: _Dried, empty_c: float) -> str:
     """How far the wet charge pulls the daily peak down, and how it climbs back."""
-    days = usual.result.days
+    days = usual.days_shown
     early = max((day.peak_c for day in days[1:5]), default=days[0].peak_c)
     late = max(day.peak_c for day in days[-5:])
     dew = sum(day.dripped_kg for day in days)
     wet = f" {kilograms(dew)} of dew run off its roof." if dew >= 1.0 else ""
-    return f"Empty it peaks at {celsius(empty_c)}; the wet charge pulls that to {celsius(early)} ({kelvin(empty_c - early)} less), and it climbs back to {celsius(late)} as the boards dry.{wet}"
+    climbs = f", and it climbs back to {celsius(late)} as they dry" if late > early + CLIMBS_K else f"; later in the season {celsius(late)}"
+    return f"Empty it peaks at {celsius(empty_c)} on a day like this; with these boards {celsius(early)} in the first days, {kelvin(empty_c - early)} less{climbs}.{wet}"
 
 
 # --- vents and fans ---
@@ -362,7 +388,7 @@ def weeks(context: AdviceContext, load: LumberCharge) -> WeekSettings:
             gone = (best.result.done_at.date() - first).days
             break
         assert isinstance(case.load, LumberCharge)
-        stands = left_by(best.run, case.load, case.with_(span=Span(start=begins + timedelta(days=7))))
+        stands = case.load.left_by(best.run, begins + timedelta(days=7))
         case = case.with_(load=_without_done(stands, best))
     as_is = _until_dry(context.case, first).days
     return WeekSettings(weeks=found, days=gone, days_as_is=None if as_is is None else round(as_is, 1), words=_week_words(found, gone, as_is))

@@ -27,6 +27,8 @@ from drylamp.core.text import amount
 if TYPE_CHECKING:
     from collections.abc import Mapping
 
+    from drylamp.core.twin.run import Run
+
 MOST_GROUPS = 8
 VAPOUR, DRYING = "vapour", "drying"
 AIR_DRIED_MC = 0.20
@@ -88,6 +90,9 @@ class BoardGroup(Model):
     as_left: list[Annotated[Number, Field(ge=0, le=2.6)]] | None = Field(
         default=None, min_length=CELLS, max_length=CELLS, description="Moisture of the twin's own cells from the core to the face, as a run before left them", json_schema_extra=asked(in_files_only=True)
     )  # fmt: skip
+    outside_as_left: list[Annotated[Number, Field(ge=0, le=2.6)]] | None = Field(
+        default=None, min_length=CELLS, max_length=CELLS, description="The same of its boards outside", json_schema_extra=asked(in_files_only=True)
+    )  # fmt: skip
     target_mc: Annotated[Fraction, Field(ge=0.02, le=0.4)] = Field(default=0.10, title="Dried to", description="6 to 8 % for indoors, 10 to 12 % for sheds")
     cut: Literal["flat", "quarter"] = Field(default="flat", title="Sawn", json_schema_extra=asked(options={"flat": "flat", "quarter": "quarter"}))
     in_on: Day | None = Field(default=None, title="In on", description="Empty: on the day that is looked at")
@@ -108,7 +113,7 @@ class BoardGroup(Model):
         )  # fmt: skip
         require(
             self.row.diffusion_m2_s is not None, "species",
-            f"how fast water goes through {self.row.title.lower()} is not known; choose a wood like it, such as {_alike(self.row)}, or type its diffusion in a file",
+            f"how fast water goes through {in_words(self.row)} is not known; choose a wood like it, such as {_alike(self.row)}, or type its diffusion in a file",
         )  # fmt: skip
         require(
             self.in_on is None or self.out_on is None or self.out_on > self.in_on, "out_on",
@@ -124,12 +129,12 @@ class BoardGroup(Model):
     @property
     def title(self) -> str:
         """Wood and thickness, for sentences."""
-        return f"{self.row.title.lower()} of {amount(self.thickness_mm, 'length_mm')}"
+        return f"{in_words(self.row)} of {amount(self.thickness_mm, 'length_mm')}"
 
     @property
     def name(self) -> str:
         """The same in plain letters, for whatever has one name."""
-        return f"{self.row.title.lower()} {self.thickness_mm:g} mm"
+        return f"{in_words(self.row)} {self.thickness_mm:g} mm"
 
     @property
     def thick_in(self) -> float:
@@ -157,6 +162,11 @@ class BoardGroup(Model):
         return np.interp(middles, np.linspace(0.0, 1.0, len(self.profile)), self.profile)
 
     @property
+    def outside_cells(self) -> Array:
+        """The same of the boards outside."""
+        return self.cells if self.outside_as_left is None else np.array(self.outside_as_left)
+
+    @property
     def dry_kg(self) -> float:
         """Oven-dry."""
         return self.wood_m3 * 1000.0 * self.row.basic_specific_gravity
@@ -177,10 +187,19 @@ class BoardGroup(Model):
         return safe_loss_per_day(self.row, self.thick_in)
 
 
+PROPER = ("European", "American", "Norway", "Scots", "Sitka", "Douglas")
+"""Names that keep their capital within a sentence."""
+
+
+def in_words(row: Species) -> str:
+    """A wood's name as it stands within a sentence."""
+    return row.title if row.title.startswith(PROPER) else row.title[:1].lower() + row.title[1:]
+
+
 def _alike(row: Species) -> str:
     """The wood nearest in density whose diffusion is known."""
     known = [other for other in species().values() if other.diffusion_m2_s is not None]
-    return min(known, key=lambda other: abs(other.basic_specific_gravity - row.basic_specific_gravity)).title.lower()
+    return min(known, key=lambda other: abs(other.basic_specific_gravity - row.basic_specific_gravity)).title
 
 
 class AirStack(Model):
@@ -225,6 +244,7 @@ class LumberCharge(Load):
     wanted_by: ClassVar[str] = "18:00"
     is_stock: ClassVar[bool] = True
     looked_days: ClassVar[int] = 14
+    has_target: ClassVar[bool] = False
 
     kind: Literal["lumber-charge"] = "lumber-charge"
     groups: list[BoardGroup] = Field(default=[BoardGroup()], min_length=1, max_length=MOST_GROUPS, title="Boards")
@@ -263,7 +283,7 @@ class LumberCharge(Load):
     @property
     def title(self) -> str:
         """Its woods."""
-        names = list(dict.fromkeys(group.row.title.lower() for group in self.groups))
+        names = list(dict.fromkeys(in_words(group.row) for group in self.groups))
         return ", ".join(names[:3]) + (" and more" if len(names) > 3 else "")
 
     @property
@@ -318,19 +338,23 @@ class LumberCharge(Load):
         days = [group.in_on for group in self.groups]
         return None if any(day is None for day in days) else min((day for day in days if day is not None), default=None)
 
-    def left_as(self, cells: Mapping[str, Array], celsius: Mapping[str, float], on: date) -> Self:
-        """The same as it stands in its kiln at the beginning of a day, after a run."""
-        groups = list[BoardGroup]()
+    def left_by(self, run: Run, on: date) -> Self:
+        """The same as a run leaves it at the beginning of a day, the boards outside too."""
+        from drylamp.core.loads.lumber.outside import dried_outside  # compiled
+
+        groups, warm = list[BoardGroup](), [self.start_c]
         for group in self.numbered:
-            found = cells.get(node_of(group))
-            if group.in_on is None or group.in_on < on:
-                if found is None or (group.out_on is not None and group.out_on <= on):
-                    continue
-                groups.append(group.model_copy(update={"as_left": found.tolist(), "in_on": None}))
-            else:
+            if group.in_on is not None and group.in_on >= on:
                 groups.append(group)
-        warm = list(celsius.values())
-        return self.model_copy(update={"groups": groups, "already_in": True, "start_c": float(np.mean(warm)) if warm else self.start_c})
+                continue
+            found = None if run.damp is None else run.damp.cells.get(node_of(group))
+            if found is None or np.isnan(found[-1, 0]):
+                continue
+            first = int(np.argmax(~np.isnan(found[:, 0])))
+            outside = dried_outside(self, group, run.weather, first).cells[-1]
+            warm.append(float(run.temperature_c[node_of(group)][-1]))
+            groups.append(group.model_copy(update={"as_left": found[-1].tolist(), "outside_as_left": outside.tolist(), "in_on": None}))
+        return self.model_copy(update={"groups": groups, "already_in": True, "start_c": round(warm[-1], 2)})
 
     def _timeline(self) -> list[tuple[date | None, list[BoardGroup]]]:
         """What lies in it from which day on; none is the first day of the run."""
