@@ -3034,6 +3034,12 @@ export interface components {
              */
             as_left?: number[] | null;
             /**
+             * Board Feet
+             * @description The same in board feet, in place of m³; read once and kept as m³
+             * @default null
+             */
+            board_feet?: number | null;
+            /**
              * Sawn
              * @default flat
              * @enum {string}
@@ -3062,6 +3068,12 @@ export interface components {
              * @default null
              */
             out_on?: string | null;
+            /**
+             * Outside As Left
+             * @description The same of its boards outside
+             * @default null
+             */
+            outside_as_left?: number[] | null;
             /**
              * @description A wood by its own numbers, in place of one by name
              * @default null
@@ -3124,6 +3136,12 @@ export interface components {
              */
             as_left: number[] | null;
             /**
+             * Board Feet
+             * @description The same in board feet, in place of m³; read once and kept as m³
+             * @default null
+             */
+            board_feet: number | null;
+            /**
              * Sawn
              * @default flat
              * @enum {string}
@@ -3152,6 +3170,12 @@ export interface components {
              * @default null
              */
             out_on: string | null;
+            /**
+             * Outside As Left
+             * @description The same of its boards outside
+             * @default null
+             */
+            outside_as_left: number[] | null;
             /**
              * @description A wood by its own numbers, in place of one by name
              * @default null
@@ -9084,11 +9108,13 @@ export interface components {
              * @default [
              *       {
              *         "as_left": null,
+             *         "board_feet": null,
              *         "cut": "flat",
              *         "in_on": null,
              *         "length_m": 2.2,
              *         "number": 0,
              *         "out_on": null,
+             *         "outside_as_left": null,
              *         "own": null,
              *         "profile": null,
              *         "species": "poplar",
@@ -9219,11 +9245,13 @@ export interface components {
              * @default [
              *       {
              *         "as_left": null,
+             *         "board_feet": null,
              *         "cut": "flat",
              *         "in_on": null,
              *         "length_m": 2.2,
              *         "number": 0,
              *         "out_on": null,
+             *         "outside_as_left": null,
              *         "own": null,
              *         "profile": null,
              *         "species": "poplar",

@@ -22,13 +22,12 @@ from drylamp.core.loads.common.filling import Filling
 from drylamp.core.loads.common.outline import Outline
 from drylamp.core.loads.common.plumbing import Plumbed
 from drylamp.core.loads.common.shelves import Laid, Shelf
-from drylamp.core.loads.common.stacked import Layer, Stack, StackPlace
+from drylamp.core.loads.common.stacked import Layer, Left, Stack, StackPlace
 from drylamp.core.loads.common.sunlit import Sunlit
 
 if TYPE_CHECKING:
     from drylamp.core.sky.site import Site
     from drylamp.core.sky.weather import Weather
-    from drylamp.core.twin.run import Run
 
 
 @dataclass(frozen=True)
@@ -201,7 +200,7 @@ class Load(Model, ABC):
         """Day of the calendar on which it goes in; none: whenever it is looked at."""
         return None
 
-    def left_by(self, run: Run, on: date) -> Load:
+    def left_by(self, left: Left, on: date) -> Load:
         """The same as a run leaves it at the beginning of a day."""
         return self
 

@@ -5,12 +5,14 @@ from __future__ import annotations
 from datetime import timedelta
 
 from drylamp.core.checks import require
+from drylamp.core.loads.common.stacked import Left
 from drylamp.core.sky.generator import made_up_weather
 from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.weather import Span
 from drylamp.core.text import counted
 from drylamp.core.twin.case import Case
 from drylamp.core.twin.prepared import simulate
+from drylamp.core.twin.run import Run
 
 SEED, STEP_S, MOST_DAYS = 41, 300, 365
 
@@ -34,4 +36,10 @@ def stood(case: Case) -> Case:
     span = Span(start=began, days=days, step_s=STEP_S)
     records = made_up_weather(case.site, began - timedelta(days=1), days + 2, seed=SEED)
     run = simulate(case.with_(span=span), weather_of(case.site, records, span))
-    return case.with_(load=load.left_by(run, first))
+    return case.with_(load=load.left_by(left_of(run), first))
+
+
+def left_of(run: Run) -> Left:
+    """What a run did to boards."""
+    cells = {} if run.damp is None else run.damp.cells
+    return Left(cells, {node: run.temperature_c[node] for node in cells}, run.weather)

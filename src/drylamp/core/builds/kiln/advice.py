@@ -50,7 +50,7 @@ def _with_skins(build: LumberKiln, layers: int) -> LumberKiln:
 def opaque(build: LumberKiln) -> LumberKiln:
     """The same under an opaque dark roof: a sheet that takes all the sun itself, and a second under it."""
     dark = Cover.model_validate(cover("corrugated-grp").model_dump() | {"name": "dark-sheet", "title": "Dark roof sheet", "extinction_per_m": 1e5, "longwave_transmittance": 0.0, "emittance": 0.9, "source": "a sheet that lets nothing through"})
-    return build.with_(cover=GlazedCover(material=dark, thickness_m=0.001, layers=1))
+    return build.with_(cover=GlazedCover(material=dark, thickness_m=0.001, layers=1), frame_share=0.0, dirt_share=0.0)
 
 
 def insulated(build: LumberKiln) -> LumberKiln:

@@ -7,7 +7,7 @@ from collections.abc import Callable
 
 from drylamp.core.arrays import Array
 from drylamp.core.builds.common.section.geometry import Flat, Frame, Stop, drawn, follow_rays, ring, sun_in_section
-from drylamp.core.builds.kiln.optics import BAFFLE, FLOOR, WALLS, roof_nodes
+from drylamp.core.builds.kiln.optics import BAFFLE, FLOOR, WALLS
 from drylamp.core.builds.kiln.spec import LumberKiln
 from drylamp.core.common.drawing import Arrow, Dimension, Handle, Ray, Section, Shape
 from drylamp.core.common.wall import WallLayer
@@ -16,7 +16,7 @@ from drylamp.core.loads.load import Load
 from drylamp.core.tables import absorber
 
 SHEET_M, LEAST_WALL_M, FAN_M, FLAP_M, WHEEL_M = 0.02, 0.03, 0.16, 0.16, 0.3
-TRAILER_M, LINES_M, EDGE_M = 0.55, 0.05, 0.06
+TRAILER_M, LINES_M, EDGE_M, HEAD_M = 0.55, 0.05, 0.06, 0.09
 WIDE_OPEN_DEG, MOST_LAYERS = 80.0, 40
 DARK = 0.7
 """Takes more of the sun than this: drawn black."""
@@ -87,9 +87,9 @@ def _slope(build: LumberKiln) -> Callable[[float, float], Flat]:
 
 def _roof(build: LumberKiln, flat: Frame) -> list[Shape]:
     at, long, out, shapes = _slope(build), build.roof_m, 0.0, list[Shape]()
-    for node, skin in zip(roof_nodes(build), build.skins, strict=True):
+    for skin in build.skins:
         thick = max(skin.thickness_m, SHEET_M / 2)
-        shapes.append(Shape(part="cover", label="roof", ink="glass", node=node, outline=flat.path(at(0.0, out), at(long, out), at(long, out + thick), at(0.0, out + thick))))
+        shapes.append(Shape(part="cover", label="roof", ink="glass", outline=flat.path(at(0.0, out), at(long, out), at(long, out + thick), at(0.0, out + thick))))
         out += thick + max(skin.gap_m, SHEET_M)
     return shapes
 
@@ -139,7 +139,23 @@ def _air(build: LumberKiln, flat: Frame) -> list[Shape]:
         return []
     at, gap = _slope(build), 0.5 * (build.baffle.gap_m if build.baffle is not None else 0.2)
     up = at(build.roof_m - FAN_M, -gap)
-    return [Shape(part="fan", label="fan", ink="metal", runs=ROUND, outline=flat.path(*ring((up[0] + 0.02, up[1] - 0.04), FAN_M / 2)))]
+    fan = Shape(part="fan", label="fan", ink="metal", runs=ROUND, outline=flat.path(*ring((up[0] + 0.02, up[1] - 0.04), FAN_M / 2)))
+    back, foot = build.deep_m - 0.5 * EDGE_M, 0.3 * build.front_m
+    ways = [
+        [(min(up[0] + FAN_M, back), up[1] - FAN_M), (back, up[1] - 2.0 * FAN_M), (back, foot)],
+        [(0.35 * build.deep_m, foot), (0.12 * build.deep_m, foot), at(0.06 * build.roof_m, -2.0 * gap)],
+    ]
+    return [fan, *(Shape(part="fan", label="way of the air", ink="beyond", closed=False, outline=flat.path(*way)) for way in ways), *(_head(flat, way) for way in ways)]
+
+
+def _head(flat: Frame, way: list[Flat]) -> Shape:
+    """The head of an arrow at the end of a line."""
+    (y0, z0), (y1, z1) = way[-2:]
+    long = max(math.hypot(y1 - y0, z1 - z0), 1e-6)
+    along = (y1 - y0) / long * HEAD_M, (z1 - z0) / long * HEAD_M
+    aside = -0.5 * along[1], 0.5 * along[0]
+    points = [(y1, z1), (y1 - along[0] + aside[0], z1 - along[1] + aside[1]), (y1 - along[0] - aside[0], z1 - along[1] - aside[1])]
+    return Shape(part="fan", label="way of the air", ink="beyond", outline=flat.path(*points))
 
 
 def _vent_heights(build: LumberKiln) -> tuple[float, float]:

@@ -3,6 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    from drylamp.core.arrays import Array
+    from drylamp.core.sky.weather import Weather
 
 CHAMBER, CHAMBER_VAPOUR, ROUND = "chamber", "chamber-vapour", "round"
 """Nodes of the air that comes to a stack, wherever there is one, and the way that it goes round."""
@@ -63,3 +68,12 @@ class StackPlace:
     path: str
     full_w_k: float
     full_m_s: float
+
+
+@dataclass(frozen=True)
+class Left:
+    """What a run did to boards: moisture of their cells and their warmth at its edges, by node, and the weather that it had."""
+
+    cells: dict[str, Array]
+    celsius: dict[str, Array]
+    weather: Weather

@@ -15,6 +15,7 @@ from drylamp.core.loads.common.stacked import CHAMBER
 from drylamp.core.loads.common.wood import INCH_M, equilibrium_mc
 from drylamp.core.loads.lumber.outcome import LumberResult, LumberResults, kept_of, percent, results
 from drylamp.core.loads.lumber.outside import dried_outside
+from drylamp.core.loads.lumber.quality import end_loss_mm
 from drylamp.core.loads.lumber.questions import charge, links, saw, sizes, today, weeks
 from drylamp.core.loads.lumber.spec import LumberCharge
 from drylamp.core.outcome.flag import Flag
@@ -158,8 +159,8 @@ def _ends(seen: Seen, build: Build, load: LumberCharge) -> list[Flag]:
     green = [] if found is None else [group for group in found.groups if group.start_mc > FIBRE_SATURATION]
     if load.end_paint != "none" or not green:
         return []
-    worst = max(green, key=lambda group: group.end_loss_mm)
-    return flag("note", "load", f"Bare ends of green boards check: about {amount(worst.end_loss_mm, 'length_mm')} of each end of {worst.title}. Paint them on the day they are sawn, best with wax emulsion.")
+    worst = max(load.numbered, key=lambda group: group.thickness_mm)
+    return flag("note", "load", f"Bare ends of green boards check: about {amount(end_loss_mm('none', worst, 1.0), 'length_mm')} of each end of {worst.title} where it dries as fast as is safe. Paint them on the day they are sawn, best with wax emulsion.")
 
 
 def _animals(seen: Seen, build: Build, load: LumberCharge) -> list[Flag]:

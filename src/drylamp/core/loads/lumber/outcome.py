@@ -43,7 +43,9 @@ if TYPE_CHECKING:
 
 MOST_TIMES, LEAST_SHOWN_S = 240, 1800.0
 WATER = Measure("mass", 0.02, 0.1, 0.3)
-"""Kilograms of water that a day takes out of it."""
+"""Kilograms of water that a day takes out of it; what goes faster than is safe counts against it."""
+TOO_FAST = 2.0
+"""Times that water over the safe rate counts off: as much over it is as bad as so much less; from memory."""
 PEAK_S = 600.0
 FULL_DAY = 0.9
 """Share of a day that a loss is told of."""
@@ -383,11 +385,22 @@ def enough(load: LumberCharge, run: Run, day: Held) -> bool:
 
 
 def score(load: LumberCharge, run: Run, begun_s: float) -> float | None:
-    """Kilograms of water a day that go out of it until it is dry, or the run ends."""
+    """Kilograms of water a day that go out of it until it is dry, or the run ends; what went faster than is safe counted off."""
     done = done_at(load, run)
     last = len(run.edge_s) - 1 if done is None else round((done - run.edge_s[0]) / run.weather.dt_s)
     days = max(float(run.edge_s[last] - run.edge_s[0]) / 86400.0, 1.0 / 24.0)
-    return float(water_lost(load, run)[:last].sum()) / days
+    kept = [one for group in load.numbered if (one := kept_of(group, run)) is not None]
+    return (float(water_lost(load, run)[:last].sum()) - TOO_FAST * sum(_too_fast_kg(one, run, last) for one in kept)) / days
+
+
+def _too_fast_kg(kept: Kept, run: Run, last: int) -> float:
+    """Water that went over the safe rate, day by day from going in."""
+    safe, day = kept.group.safe_per_day, round(86400.0 / run.weather.dt_s)
+    if safe is None:
+        return 0.0
+    until = max(min(last, kept.last) - kept.first, 0)
+    by_day = kept.mean[: until + 1 : day]
+    return kept.group.dry_kg * float(np.maximum(-np.diff(by_day) - safe, 0.0).sum())
 
 
 def daily(results: Model) -> dict[date, str]:

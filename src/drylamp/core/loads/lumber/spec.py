@@ -18,16 +18,15 @@ from drylamp.core.loads.calendar import Calendar
 from drylamp.core.loads.common.body import Body, Place
 from drylamp.core.loads.common.outline import Outline
 from drylamp.core.loads.common.places import STACKED
-from drylamp.core.loads.common.stacked import Layer, Stack, StackPlace
+from drylamp.core.loads.common.stacked import Layer, Left, Stack, StackPlace
 from drylamp.core.loads.common.wood import ACTIVATION_J_MOL, FREE, GROWS, INCH_M, WETS_BY, safe_loss_per_day, wood
 from drylamp.core.loads.load import Load, Reader
 from drylamp.core.tables import Species, species
 from drylamp.core.text import amount
+from drylamp.core.units import BOARD_FOOT_M3
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
-
-    from drylamp.core.twin.run import Run
 
 MOST_GROUPS = 8
 VAPOUR, DRYING = "vapour", "drying"
@@ -82,6 +81,7 @@ class BoardGroup(Model):
     width_mm: Annotated[Number, Field(ge=20, le=900)] = Field(default=180.0, title="Wide")
     length_m: Annotated[Number, Field(ge=0.2, le=15)] = Field(default=2.2, title="Long")
     wood_m3: Annotated[Number, Field(gt=0, le=200)] = Field(default=0.5, title="How much")
+    board_feet: Annotated[Number, Field(gt=0, le=80000)] | None = Field(default=None, description="The same in board feet, in place of m³; read once and kept as m³", json_schema_extra=asked(in_files_only=True))
     start: Start = Field(default="green-heart", title="Goes in", json_schema_extra=asked(options=STARTS))
     start_mc: MC | None = Field(default=None, title="Moisture", description="By meter or oven, on dry weight", json_schema_extra=asked(only_with={"start": ["measured"]}))
     profile: list[MC] | None = Field(
@@ -104,6 +104,16 @@ class BoardGroup(Model):
     def _known(cls, name: str) -> str:
         wood(name)
         return name
+
+    @model_validator(mode="before")
+    @classmethod
+    def _in_m3(cls, given: object) -> object:
+        """Board feet become m³, one number for one thing."""
+        if not isinstance(given, dict) or not isinstance(given.get("board_feet"), int | float):
+            return given
+        if "wood_m3" in given:
+            raise ValueError(f"both wood_m3 {given['wood_m3']} and board_feet {given['board_feet']} were given; give one of them")
+        return {key: value for key, value in given.items() if key != "board_feet"} | {"wood_m3": given["board_feet"] * BOARD_FOOT_M3}
 
     @model_validator(mode="after")
     def _dries(self) -> BoardGroup:
@@ -338,7 +348,7 @@ class LumberCharge(Load):
         days = [group.in_on for group in self.groups]
         return None if any(day is None for day in days) else min((day for day in days if day is not None), default=None)
 
-    def left_by(self, run: Run, on: date) -> Self:
+    def left_by(self, left: Left, on: date) -> Self:
         """The same as a run leaves it at the beginning of a day, the boards outside too."""
         from drylamp.core.loads.lumber.outside import dried_outside  # compiled
 
@@ -347,12 +357,12 @@ class LumberCharge(Load):
             if group.in_on is not None and group.in_on >= on:
                 groups.append(group)
                 continue
-            found = None if run.damp is None else run.damp.cells.get(node_of(group))
+            found = left.cells.get(node_of(group))
             if found is None or np.isnan(found[-1, 0]):
                 continue
             first = int(np.argmax(~np.isnan(found[:, 0])))
-            outside = dried_outside(self, group, run.weather, first).cells[-1]
-            warm.append(float(run.temperature_c[node_of(group)][-1]))
+            outside = dried_outside(self, group, left.weather, first).cells[-1]
+            warm.append(float(left.celsius[node_of(group)][-1]))
             groups.append(group.model_copy(update={"as_left": found[-1].tolist(), "outside_as_left": outside.tolist(), "in_on": None}))
         return self.model_copy(update={"groups": groups, "already_in": True, "start_c": round(warm[-1], 2)})
 

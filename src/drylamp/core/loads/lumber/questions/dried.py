@@ -1,0 +1,141 @@
+"""A charge run over days as they usually come, until it is dry."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta
+
+from drylamp.core.advice.context import AdviceContext
+from drylamp.core.advice.lumber import (
+    Level,
+)
+from drylamp.core.kept import Kept
+from drylamp.core.loads.lumber.outcome import (
+    GroupResult,
+    KilnDay,
+    LumberResult,
+    LumberResults,
+    results,
+)
+from drylamp.core.loads.lumber.spec import DRYING, PRIOR_SD, LumberCharge
+from drylamp.core.sky.clock import local_time
+from drylamp.core.sky.generator import made_up_weather
+from drylamp.core.sky.of_span import weather_of
+from drylamp.core.sky.weather import Span, Weather
+from drylamp.core.twin.case import Case
+from drylamp.core.twin.prepared import simulate
+from drylamp.core.twin.run import Run
+
+STEP_S = 300
+HORIZONS = (60, 120, 210)
+"""Days that are looked ahead first, and where that is not enough."""
+LONG_DAYS = HORIZONS[-1]
+AFTER_DAYS = 7
+"""Shown after all of it is dry."""
+MEMBERS, SEED, USUAL_SEED = 6, 23, 41
+FORTNIGHT, SOON_DAYS = 14, 0.5
+
+
+
+
+
+@dataclass(frozen=True)
+class Dried:
+    """A charge over some days."""
+
+    case: Case
+    run: Run
+    result: LumberResult
+
+    @property
+    def days(self) -> float | None:
+        """Until the last group is dry; none where it is not."""
+        if self.result.done_at is None:
+            return None
+        return (self.result.done_at - min(group.went_in for group in self.result.groups)).total_seconds() / 86400.0
+
+    @property
+    def shown_until(self) -> datetime:
+        """A week after all of it is dry, or the end."""
+        done, end = self.result.done_at, self.result.times[-1]
+        return end if done is None else min(done + timedelta(days=AFTER_DAYS), end)
+
+    @property
+    def days_shown(self) -> list[KilnDay]:
+        """Days until then."""
+        return [day for day in self.result.days if day.day <= self.shown_until.date()]
+
+    @property
+    def loss_share(self) -> float | None:
+        """The largest loss of a day by the safe rate, of all groups that have one."""
+        return worst_of(self.result.groups)
+
+    @property
+    def checks(self) -> Level:
+        """How near the nearest group is to checking."""
+        return riskiest([group.checks for group in self.result.groups])
+
+
+def worst_of(groups: Sequence[GroupResult]) -> float | None:
+    """The largest loss of a day by the safe rate."""
+    return max((group.worst_loss / group.safe_per_day for group in groups if group.worst_loss is not None and group.safe_per_day is not None), default=None)
+
+
+def riskiest(levels: Sequence[Level]) -> Level:
+    """The worst of several."""
+    order: tuple[Level, ...] = ("none", "watch", "high")
+    return max(levels, key=order.index, default="none")
+
+
+def first_day(context: AdviceContext) -> date:
+    """Day that is looked at."""
+    return local_time(context.case.site.zone, context.weather.start_s).date()
+
+
+def usual_weather(case: Case, first: date, days: int, seed: int = USUAL_SEED) -> tuple[Case, Weather]:
+    """A case over days as they usually come."""
+    span = Span(start=first, days=days, step_s=STEP_S)
+    key = f"{case.site.model_dump_json()} {first} {days} {seed}"
+
+    def made() -> Weather:
+        records = made_up_weather(case.site, first - timedelta(days=1), days + 2, seed=seed)
+        return weather_of(case.site, records, span)
+
+    return case.with_(span=span), _SEASONS.get(key, made)
+
+
+_SEASONS: Kept[str, Weather] = Kept(16)
+"""Two months are 1.5 MB, half a year 5."""
+
+
+def dried(case: Case, weather: Weather) -> Dried:
+    """Run it."""
+    assert isinstance(case.load, LumberCharge)
+    run = simulate(case, weather)
+    found = results(case.site, case.load, run)
+    assert isinstance(found, LumberResults)
+    assert found.lumber is not None
+    return Dried(case, run, found.lumber)
+
+
+def until_dry(case: Case, first: date, seed: int = USUAL_SEED) -> Dried:
+    """For two months, and longer where that is not enough, or something goes in later."""
+    load = case.load
+    assert isinstance(load, LumberCharge)
+    last = max((day for group in load.groups for day in (group.in_on, group.out_on) if day is not None), default=first)
+    for days in HORIZONS:
+        found = dried(*usual_weather(case, first, days, seed))
+        if found.result.done_at is not None and (last - first).days < days:
+            break
+    return found
+
+
+def as_doubtful(case: Case, member: int) -> Case:
+    """The same with wood that dries faster or slower than its species, as far as trees differ: members spread evenly over the chances, in no order."""
+    from scipy.special import ndtri  # slow to import, and only this asks for it
+
+    place = (5 * member + 2) % MEMBERS
+    factor = math.exp(PRIOR_SD * float(ndtri((place + 0.5) / MEMBERS)))
+    return case.with_(calibration=case.calibration.with_factor(DRYING, case.calibration.of(DRYING) * factor))

@@ -1,0 +1,162 @@
+"""What vents do to a charge: today, and week by week."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, timedelta
+from itertools import pairwise
+
+from drylamp.core.advice.context import AdviceContext
+from drylamp.core.advice.lumber import (
+    TodayOption,
+    TodayOptions,
+    WeekSetting,
+    WeekSettings,
+)
+from drylamp.core.builds.build import Build
+from drylamp.core.checks import InputProblem
+from drylamp.core.loads.lumber.outcome import (
+    GroupResult,
+    chamber_rh,
+)
+from drylamp.core.loads.lumber.questions.dried import (
+    FORTNIGHT,
+    USUAL_SEED,
+    Dried,
+    dried,
+    first_day,
+    until_dry,
+    usual_weather,
+)
+from drylamp.core.loads.lumber.spec import LumberCharge
+from drylamp.core.text import counted
+from drylamp.core.threads import two_at_a_time
+from drylamp.core.twin.case import Case
+from drylamp.core.twin.stood import left_of
+
+SHARES = (0.0, 0.1, 0.3, 0.6, 1.0)
+"""Openings of the vents that are tried."""
+MOST_WEEKS = 26
+
+
+
+
+
+@dataclass(frozen=True)
+class _Way:
+    """A setting of vents and fans, and what it is called."""
+
+    build: Build
+    open_share: float
+    fan: str
+
+
+def _ways(build: Build, shares: Sequence[float]) -> list[_Way]:
+    """Openings to be tried, where the build has vents; fans as they are."""
+    opened = getattr(build, "opened", None)
+    if opened is None:
+        raise InputProblem("spec", "this build has no vents to be set; ask it of a kiln")
+    return [_Way(opened(share), share, "as now") for share in shares]
+
+
+def today(context: AdviceContext, load: LumberCharge) -> TodayOptions:
+    """What shutting and opening do: the next day and the fortnight after, from the charge as it stands."""
+    first = first_day(context)
+    mine = context.build
+    ways = [("as it is", mine), *((_said(way.open_share), way.build) for way in _ways(mine, (0.0, 0.3, 1.0)) if way.build.model_dump() != mine.model_dump())]
+    tried = two_at_a_time(lambda way: dried(*usual_weather(context.case.with_(build=way[1]), first, FORTNIGHT)), ways)
+    options = [_option(title, build, mine, one, load) for (title, build), one in zip(ways, tried, strict=True)]
+    return TodayOptions(groups=[group.title for group in tried[0].result.groups], options=options, words=_today_words(options, tried[0].result.groups))
+
+
+def _said(share: float) -> str:
+    return "vents shut" if share <= 0.0 else "vents wide open" if share >= 1.0 else f"vents {100 * share:.0f} % open"
+
+
+def _option(title: str, build: Build, mine: Build, one: Dried, load: LumberCharge) -> TodayOption:
+    groups, rh = one.result.groups, chamber_rh(one.run)
+    day = round(86400.0 / one.run.weather.dt_s)
+    peak = max(d.peak_c for d in one.result.days[:3])
+    return TodayOption(
+        title=title, is_mine=build is mine, peak_c=round(peak, 1), rh=round(float(rh[:day].mean()), 3), next_day=[_lost(group, 1) for group in groups], fortnight=[round(group.start_mc - group.end_mc, 4) for group in groups],
+        worst_share=None if one.loss_share is None else round(one.loss_share, 3), checks=one.checks, spec=build, load=load,
+    )  # fmt: skip
+
+
+def _lost(group: GroupResult, days: int) -> float:
+    """Moisture lost in its first whole days."""
+    lost = [loss for loss in group.loss_per_day if loss is not None]
+    return round(sum(lost[:days]), 4)
+
+
+def _today_words(options: list[TodayOption], groups: Sequence[GroupResult]) -> str:
+    mine = options[0]
+    quick = max(options, key=lambda option: sum(option.fortnight))
+    kind = min(options, key=lambda option: (option.worst_share if option.worst_share is not None else 0.0, -sum(option.fortnight)))
+    first = max(options, key=lambda option: sum(option.next_day))
+    said = f"Over the fortnight {quick.title} dries fastest" + (f", {100 * (sum(quick.fortnight) / max(sum(mine.fortnight), 1e-9) - 1):.0f} % more than as it is" if quick is not mine else ": leave it")
+    if first is not quick and sum(first.next_day) > 1.02 * sum(quick.next_day):
+        said += f"; on the first day {first.title} takes more out, later it turns round, as shut is hotter" if quick.peak_c > first.peak_c else f"; on the first day {first.title} takes more out, later it turns round"
+    if mine.worst_share is not None and mine.worst_share > 1.0:
+        at_risk = [group.title for group in groups if group.checks != "none"]
+        said += f". As it is the loss of a day comes to {mine.worst_share:.1f} times the safe rate: {', '.join(at_risk)} may check" + (f"; {kind.title} brings it to {kind.worst_share:.1f}" if kind.worst_share is not None and kind.worst_share < mine.worst_share - 0.02 else "; less sun on the baffle or a larger charge is what helps, no vent does")
+    return f"{said}."
+
+
+def weeks(context: AdviceContext, load: LumberCharge) -> WeekSettings:
+    """Vents week by week: the opening that dries fastest of those that keep the loss of a day to the safe rate, each week from where the one before left the boards."""
+    first, case, found = first_day(context), context.case, list[WeekSetting]()
+    gone: float | None = None
+    for week in range(MOST_WEEKS):
+        begins = first + timedelta(days=7 * week)
+        way, best = _best(_week(context.build, case, begins, USUAL_SEED + week))
+        found.append(_setting(week, begins, way, best))
+        if best.result.done_at is not None:
+            gone = (best.result.done_at.date() - first).days
+            break
+        assert isinstance(case.load, LumberCharge)
+        stands = case.load.left_by(left_of(best.run), begins + timedelta(days=7))
+        case = case.with_(load=_without_done(stands, best))
+    as_is = until_dry(context.case, first).days
+    return WeekSettings(weeks=found, days=gone, days_as_is=None if as_is is None else round(as_is, 1), words=_week_words(found, gone, as_is))
+
+
+def _week(build: Build, case: Case, begins: date, seed: int) -> list[tuple[_Way, Dried]]:
+    """One week from where the boards stand, at each opening."""
+    on, weather = usual_weather(case, begins, 7, seed)
+    return two_at_a_time(lambda way: (way, dried(on.with_(build=way.build), weather)), _ways(build, SHARES))
+
+
+def _without_done(stands: object, best: Dried) -> LumberCharge:
+    """Groups that are dry stay in the sum no longer."""
+    assert isinstance(stands, LumberCharge)
+    wet = {group.node for group in best.result.groups if group.done_at is None}
+    keep = [group for group in stands.groups if f"boards-{group.number}" in wet or group.in_on is not None]
+    return stands.model_copy(update={"groups": keep or stands.groups})
+
+
+def _best(tried: Sequence[tuple[_Way, Dried]]) -> tuple[_Way, Dried]:
+    """The quickest of those that are safe; the kindest where none is."""
+    safe = [pair for pair in tried if (pair[1].loss_share or 0.0) <= 1.0]
+    if safe:
+        return max(safe, key=lambda pair: pair[1].result.water_kg)
+    return min(tried, key=lambda pair: pair[1].loss_share or 0.0)
+
+
+def _setting(week: int, begins: date, way: _Way, one: Dried) -> WeekSetting:
+    over = one.loss_share is not None and one.loss_share > 1.0
+    why = "kindest to the wood; the safe rate is passed all the same" if over else "shut is hotter, and the air is dry enough" if way.open_share <= 0.0 else "the damp has to go out" if way.open_share >= 0.6 else "some air for the damp, heat kept"
+    return WeekSetting(
+        week=week + 1, first=begins, open_share=way.open_share, fan=way.fan, mean_mc=[group.end_mc for group in one.result.groups], loss_share=None if one.loss_share is None else round(one.loss_share, 2),
+        peak_c=round(max(day.peak_c for day in one.result.days), 1), why=why,
+    )  # fmt: skip
+
+
+def _week_words(found: list[WeekSetting], days: float | None, as_is: float | None) -> str:
+    turns = [week for before, week in pairwise(found) if week.open_share != before.open_share]
+    said = f"Begin with the {_said(found[0].open_share)}" + "".join(f", from {week.first:%d %B} {_said(week.open_share)}" for week in turns[:4])
+    if days is None:
+        return f"{said}. Not dry within {counted(MOST_WEEKS, 'week')}."
+    gain = "" if as_is is None else f", {as_is:.0f} as it is set now"
+    return f"{said}. So it is dry after {days:.0f} days{gain}."
