@@ -6,16 +6,18 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from drylamp.core.air.constants import CP_AIR
 from drylamp.core.air.moist import VAPOUR_GAS_CONSTANT
 from drylamp.core.arrays import Array
 from drylamp.core.heat import boards
 from drylamp.core.heat.cells import BLOWN_POWER, CELLS, SHARES
 from drylamp.core.heat.drying import KELVIN
-from drylamp.core.loads.lumber.spec import BLOWN_W_M2K, STILL_W_M2K, BoardGroup, LumberCharge
+from drylamp.core.loads.lumber.spec import BLOWN_W_M2K, BoardGroup, LumberCharge
 from drylamp.core.sky.weather import Weather, saturation_pressures
 
-SPENT_SHARE = 0.6
-"""Of the blown film that is left on the way through a stack; from memory."""
+THROUGH, SINKS_W_M2K = 0.3, 0.6
+"""Share of the wind at a stack that blows between its layers, and film of the air that cools and sinks through it in a calm; so that pine takes weeks and not days, from memory (FPL-GTR-117)."""
+AIR_KG_M3 = 1.2
 DAMP_UNDER_M, DAMP_MORE = 0.5, 0.25
 """Under this height air over the ground is damper: at the ground by so much of what it lacks to being full. From memory."""
 WOOD_TAKES = 0.55
@@ -46,8 +48,7 @@ def dried_outside(load: LumberCharge, group: BoardGroup, weather: Weather, first
     """March it from a step on."""
     made, rows = load.outside, slice(first, weather.steps)
     wind, air = weather.wind_m_s[rows] * made.wind_share, weather.air_c[rows]
-    blown = SPENT_SHARE * BLOWN_W_M2K * wind**BLOWN_POWER
-    film = np.cbrt(STILL_W_M2K**3 + blown**3) if made.film_w_m2k is None else np.full(len(wind), made.film_w_m2k)
+    film = _film_w_m2k(load, wind) if made.film_w_m2k is None else np.full(len(wind), made.film_w_m2k)
     full = saturation_pressures(air)
     damper = DAMP_MORE * max(1.0 - made.high_m / DAMP_UNDER_M, 0.0)
     vapour = full * (weather.rh[rows] + damper * (1.0 - weather.rh[rows])) / (VAPOUR_GAS_CONSTANT * (air + KELVIN))
@@ -62,6 +63,16 @@ def dried_outside(load: LumberCharge, group: BoardGroup, weather: Weather, first
     cells[first], cells[first + 1 :] = group.outside_cells, series[:, : CELLS]
     celsius[first], celsius[first + 1 :] = load.start_c, series[:, CELLS]
     return Outside(cells, celsius)
+
+
+def _film_w_m2k(load: LumberCharge, wind_m_s: Array) -> Array:
+    """Film of a stack in the wind: h (1 − e^−NTU)/NTU, as air that goes through it slowly is soon spent; by cubes with what sinks in a calm."""
+    through = THROUGH * np.maximum(wind_m_s, 1e-3)
+    film = BLOWN_W_M2K * through**BLOWN_POWER
+    stack = load.stacked()
+    assert stack is not None
+    units = film * stack.faces_m2 / (AIR_KG_M3 * CP_AIR * through * stack.open_m2)
+    return np.asarray(np.cbrt(SINKS_W_M2K**3 + (film * -np.expm1(-units) / units) ** 3))
 
 
 def _soaked(load: LumberCharge, weather: Weather, rows: slice) -> Array:
