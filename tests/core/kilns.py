@@ -40,7 +40,9 @@ TIGHT = LumberKiln(
 
 def boards(species: str, thick_mm: float, m3: float, **more: object) -> BoardGroup:
     """A group of boards that any of these kilns takes."""
-    return BoardGroup.model_validate({"species": species, "thickness_mm": thick_mm, "width_mm": 150, "length_m": 3.0, "wood_m3": m3, **more})
+    return BoardGroup.model_validate(
+        {"species": species, "thickness_mm": thick_mm, "width_mm": 150, "length_m": 3.0, "wood_m3": m3, **more}
+    )
 
 
 def charge(*groups: BoardGroup, **more: object) -> LumberCharge:
@@ -68,7 +70,13 @@ def usual(first: date, days: int, seed: int = 5) -> Weather:
 
 def case_of(build: LumberKiln, load: LumberCharge | None, first: date, days: int) -> Case:
     """A kiln from a day on."""
-    return Case(site=TERRACE, build=build, load=load, weather=climate_day(TERRACE, first), span=Span(start=first, days=days, step_s=300))
+    return Case(
+        site=TERRACE,
+        build=build,
+        load=load,
+        weather=climate_day(TERRACE, first),
+        span=Span(start=first, days=days, step_s=300),
+    )
 
 
 def ran(build: LumberKiln, load: LumberCharge | None, weather: Weather) -> Run:

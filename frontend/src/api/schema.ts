@@ -6925,10 +6925,12 @@ export interface components {
          *         shell_stress, core_stress: at the end, shares of what each bears, pulled above nothing; the worst of both
          *         relief_share: what a night takes off the shell's pull
          *         checks, honeycomb: how near
-         *         shrunk_mm: off its width so far; cup_mm, sag_mm, end_loss_mm: hollow, between sticks, off each end
+         *         shrunk_mm: off its width so far; cup_mm, sag_mm, end_loss_mm: hollow, between sticks, off each end; bleach_kwh_m2: light on its top layer
          *         outside_end_mc: mean of the stack outside at the end
          */
         GroupResult: {
+            /** Bleach Kwh M2 */
+            bleach_kwh_m2: number;
             /** Came Out */
             came_out: string | null;
             /** Cells Mc */
@@ -11262,7 +11264,7 @@ export interface components {
         "OwnWood-Input": {
             /**
              * Activation J Mol
-             * @default 43600
+             * @default 48000
              */
             activation_j_mol?: number;
             /** Basic Specific Gravity */
@@ -11275,7 +11277,7 @@ export interface components {
             /**
              * Free
              * @description Diffusion of free water over that of bound water at fibre saturation
-             * @default 1.41
+             * @default 1.04
              */
             free?: number;
             /**
@@ -11291,7 +11293,7 @@ export interface components {
             /**
              * Grows
              * @description Exponent of diffusion per unit of moisture below fibre saturation
-             * @default 4.55
+             * @default 6.66
              */
             grows?: number;
             /**
@@ -11327,7 +11329,7 @@ export interface components {
         "OwnWood-Output": {
             /**
              * Activation J Mol
-             * @default 43600
+             * @default 48000
              */
             activation_j_mol: number;
             /** Basic Specific Gravity */
@@ -11340,7 +11342,7 @@ export interface components {
             /**
              * Free
              * @description Diffusion of free water over that of bound water at fibre saturation
-             * @default 1.41
+             * @default 1.04
              */
             free: number;
             /**
@@ -11356,7 +11358,7 @@ export interface components {
             /**
              * Grows
              * @description Exponent of diffusion per unit of moisture below fibre saturation
-             * @default 4.55
+             * @default 6.66
              */
             grows: number;
             /**

@@ -523,10 +523,15 @@ def examples() -> dict[str, Case]:
         "dryer-glass-cabinet": _example("Glass-lidded cabinet, apple rings", "terrace", GLASS_CABINET, APPLES).with_(
             span=Span(start=date(2025, 9, 10), days=3)
         ),
-        "kiln-chestnut-poplar": _example("Chestnut kiln, chestnut and poplar, April to July", "orchard edge", CHESTNUT_KILN, CHESTNUT_AND_POPLAR).with_(
-            weather=ClearDay(tmin_c=11.0, tmax_c=22.0, rh=0.58, wind_m_s=2.0, sky="hazy"), span=Span(start=date(2025, 4, 22), days=90)
+        "kiln-chestnut-poplar": _example(
+            "Chestnut kiln, chestnut and poplar, April to July", "orchard edge", CHESTNUT_KILN, CHESTNUT_AND_POPLAR
+        ).with_(
+            weather=ClearDay(tmin_c=11.0, tmax_c=22.0, rh=0.58, wind_m_s=2.0, sky="hazy"),
+            span=Span(start=date(2025, 4, 22), days=90),
         ),
-        "kiln-film-oak": _example("Film kiln, green oak and pine, a month of June", "terrace", FILM_KILN, OAK).with_(span=Span(start=date(2025, 6, 1), days=30)),
+        "kiln-film-oak": _example("Film kiln, green oak and pine, a month of June", "terrace", FILM_KILN, OAK).with_(
+            span=Span(start=date(2025, 6, 1), days=30)
+        ),
         "water-dairy-tubes": _example("Dairy tubes, a tank for the pails", "flat roof", DAIRY_TUBES, DAIRY_TANK),
     }
 

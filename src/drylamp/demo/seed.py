@@ -410,9 +410,21 @@ def _kilns(db: sqlite3.Connection, home: int) -> None:
         db, kiln, "Chestnut since April, poplar since May", "charge-check", KILN_BEGAN, ClearDay(tmin_c=9.0, tmax_c=20.0, rh=0.58, wind_m_s=2.0, sky="hazy"), CHESTNUT_AND_POPLAR,
         [*groups, ("chamber", "chamber air", False)], "moisture-meter", PROTOCOLS["charge-check"].reading_minutes, 1, KILN_TRUTH, {"chamber": "wired-probe"},
     )  # fmt: skip
-    trials.add_event(db, charge, "note", to_ms(_at("2025-05-12T09:30:00+02:00")), "poplar laid on top, sticks over sticks")
-    trials.end_trial(db, charge, to_ms(_at("2025-06-03T18:00:00+02:00")), "No check on the chestnut; the ridge whistles when the wind is in the north.")
-    builds.add_build(db, home, Draft("Film kiln", "terrace", FILM_KILN, OAK, "two films on a frame, boards for walls"), "2025-05-28T18:00:00+00:00")
+    trials.add_event(
+        db, charge, "note", to_ms(_at("2025-05-12T09:30:00+02:00")), "poplar laid on top, sticks over sticks"
+    )
+    trials.end_trial(
+        db,
+        charge,
+        to_ms(_at("2025-06-03T18:00:00+02:00")),
+        "No check on the chestnut; the ridge whistles when the wind is in the north.",
+    )
+    builds.add_build(
+        db,
+        home,
+        Draft("Film kiln", "terrace", FILM_KILN, OAK, "two films on a frame, boards for walls"),
+        "2025-05-28T18:00:00+00:00",
+    )
 
 
 def _at_taps(db: sqlite3.Connection, home: int, heater: BuildRow) -> None:

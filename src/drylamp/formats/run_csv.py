@@ -37,7 +37,9 @@ def write_run_csv(file: TextIO, zone: tzinfo, run: Run) -> None:
         ["time", *(f"{name}_c" for name in nodes), "opening_w", *(f"{name}_w" for name in accounts), *heads]
     )
     every = max(1, round(BOARDS_EVERY_S / run.weather.dt_s)) if run.damp is not None and run.damp.cells else 1
-    rows = [(float(run.edge_s[i]), _edge(run, nodes, accounts, drawn, damp, i)) for i in range(0, len(run.edge_s), every)]
+    rows = [
+        (float(run.edge_s[i]), _edge(run, nodes, accounts, drawn, damp, i)) for i in range(0, len(run.edge_s), every)
+    ]
     for k, out in enumerate(drawn.values()):
         came = quarters(out)
         at = np.array([second for second, _ in came])
@@ -64,7 +66,9 @@ def _damp(run: Run) -> dict[str, Array]:
     for name, series in damp.cells.items():
         out |= _boards(name, series, run)
     if damp.cells:
-        out |= _airs(run) | {f"{path}_fan": np.concatenate(([np.nan], ran / run.weather.dt_s)) for path, ran in run.ran_s.items()}
+        out |= _airs(run) | {
+            f"{path}_fan": np.concatenate(([np.nan], ran / run.weather.dt_s)) for path, ran in run.ran_s.items()
+        }
     return out | {f"{name}_activity": damp.activity[name] for name in damp.held_kg if name in run.mass_kg}
 
 
@@ -86,8 +90,17 @@ def _airs(run: Run) -> dict[str, Array]:
         air = vapour.removesuffix("-vapour")
         if air in run.temperature_c:
             warm = run.temperature_c[air]
-            rh = np.clip(run.weather.pressure_pa * gram / 1000.0 / (MOLAR_RATIO + gram / 1000.0) / saturation_pressures(warm), 0.0, 1.0)
-            out |= {f"{air}_rh": rh, f"{air}_emc": np.array([equilibrium_mc(float(t), min(float(h), 0.99)) for t, h in zip(warm, rh, strict=True)])}
+            rh = np.clip(
+                run.weather.pressure_pa * gram / 1000.0 / (MOLAR_RATIO + gram / 1000.0) / saturation_pressures(warm),
+                0.0,
+                1.0,
+            )
+            out |= {
+                f"{air}_rh": rh,
+                f"{air}_emc": np.array(
+                    [equilibrium_mc(float(t), min(float(h), 0.99)) for t, h in zip(warm, rh, strict=True)]
+                ),
+            }
     return out
 
 

@@ -186,7 +186,9 @@ def _true_value(channel: ChannelFacts, run: Run, facts: TrialFacts, truth: Truth
         "wind": lambda: _blows_m_s(channel, run, truth.build, step),
         "humidity": lambda: _humidity(channel, run, step, rh),
         "mass": lambda: _mass_kg(channel, run, facts, step),
-        "moisture": lambda: _moisture(channel, run, facts, step, dry + (BOARD_FIRST_MC - dry) * math.exp(-BOARD_RATE_PER_H * hours)),
+        "moisture": lambda: _moisture(
+            channel, run, facts, step, dry + (BOARD_FIRST_MC - dry) * math.exp(-BOARD_RATE_PER_H * hours)
+        ),
         "flow": lambda: _flow_l_min(channel, run, facts, step, truth),
         "hours": lambda: METER_SHOWED_H + _ran_h(run, facts, second),
     }

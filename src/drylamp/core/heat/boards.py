@@ -40,6 +40,8 @@ from drylamp.core.heat.drying import GAS_CONSTANT, KELVIN, LATENT_J_KG, REFERENC
 SORPTION_SHARE = 0.4
 LEAST_H, COLDEST_C, HOTTEST_C = 1e-4, -20.0, 132.0
 SLOPE_K, CLOSE_ENOUGH, MOST_TRIES = 0.1, 1e-9, 40
+FROZEN_SHARE, FREEZES_OVER_K = 0.15, 2.0
+"""Of diffusion left where the water in wood is ice, and the kelvin below nothing over which it freezes; from memory."""
 MOST_WET = 0.60
 """To which rain soaks a face; from memory."""
 
@@ -69,9 +71,12 @@ def diffusion_m2_s(moisture: float, warmed: float, board: Numbers) -> float:
 
 @inlined
 def arrhenius(celsius: float, activation_j_mol: float) -> float:
-    """How much faster water goes at a temperature than at 60 °C."""
+    """How much faster water goes at a temperature than at 60 °C; what freezes hardly goes at all."""
     kelvin = min(max(celsius, COLDEST_C), HOTTEST_C) + KELVIN
-    return float(math.exp(-activation_j_mol / GAS_CONSTANT * (1.0 / kelvin - 1.0 / (REFERENCE_C + KELVIN))))
+    frozen = min(max(-celsius / FREEZES_OVER_K, 0.0), 1.0)
+    return float(
+        math.exp(-activation_j_mol / GAS_CONSTANT * (1.0 / kelvin - 1.0 / (REFERENCE_C + KELVIN))) * (1.0 - (1.0 - FROZEN_SHARE) * frozen)
+    )  # fmt: skip
 
 
 @woven

@@ -16,7 +16,7 @@ BOARD_WIDTH = 7
 """Numbers of a board: half thickness m, diffusivity at 60 °C and fibre saturation m²/s, activation J/mol, how diffusion grows with moisture, free water's diffusivity by that of bound water, dry matter
 kg/m³ of green volume, and wetting isotherm over drying isotherm."""
 Numbers = tuple[float, float, float, float, float, float, float]
-WOOD_CP, WOOD_CP_PER_K = 1103.1, 3.867
+WOOD_CP, WOOD_CP_PER_K = 1159.4, 3.867
 """Of dry wood at 0 °C, J/kgK, and what a kelvin adds (Wood Handbook, ch. 4: 0.1031 + 0.003867 T in kJ/kgK, T in K)."""
 BLOWN_POWER = 0.7
 """Of the film of a stack with the speed of its air; from memory 0.5 laminar to 0.8 turbulent."""

@@ -101,7 +101,9 @@ class Network:
         dries = bool(what.piece) or what.pile is not None
         require((what.dry_kg > 0) == dries, where, "what dries needs its dry matter, and its pieces or boards")
         require(what.dry_kg > 0 or what.area_m2 > 0, where, "what holds water needs an area")
-        bodies = [other.name for other in self.wet if other is not node and other.wet is not None and other.wet.pile is None]
+        bodies = [
+            other.name for other in self.wet if other is not node and other.wet is not None and other.wet.pile is None
+        ]
         require(not what.runs_to or what.runs_to in bodies, where, f"'{what.runs_to}' is nothing else that holds water")
         require(
             not what.path or what.path in {path.name for path in self.paths}, where, f"'{what.path}' is no flow path"
@@ -200,7 +202,13 @@ class Network:
             assert node.wet is not None
             assert node.wet.pile is not None
             row, made = rows[int(number[node.name])], node.wet.pile
-            row[SORT], row[AMOUNT], row[PILE], row[FACE], row[LONG] = BOARDS, node.wet.dry_kg, pile, made.face_m2, made.stack_m2
+            row[SORT], row[AMOUNT], row[PILE], row[FACE], row[LONG] = (
+                BOARDS,
+                node.wet.dry_kg,
+                pile,
+                made.face_m2,
+                made.stack_m2,
+            )
             row[BLOWN], row[SPEED], row[SPENT] = made.blown_w_m2k, made.per_flow, float(made.spends)
             row[PIECE : PIECE + len(made.board)] = made.board
         return rows, kilograms

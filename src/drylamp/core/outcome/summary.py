@@ -157,7 +157,15 @@ def _wet(run: Run, kept: np.ndarray) -> list[WetCurve]:
         if node in run.damp.held_kg:
             held, whole, of_dry = run.damp.held_kg[node][kept], kg[kept], node in run.damp.cells
             told = held / (whole - held) if of_dry else held / whole
-            out.append(WetCurve(node=node, title=run.titles[node], water_wb=_numbers(held / whole), told=_numbers(told), of_dry=of_dry))
+            out.append(
+                WetCurve(
+                    node=node,
+                    title=run.titles[node],
+                    water_wb=_numbers(held / whole),
+                    told=_numbers(told),
+                    of_dry=of_dry,
+                )
+            )
     return out
 
 
@@ -196,7 +204,9 @@ def _one_day(site: Site, load: Load | None, run: Run, series: Array, day: date, 
     held = 0.0
     if load is not None:
         when = reached(times, mine, load.wanted_c) if load.has_target else None
-        held = float(np.nansum(mine >= load.wanted_c - HELD_SLACK_K) * run.weather.dt_s / 60.0) if load.has_target else 0.0
+        held = (
+            float(np.nansum(mine >= load.wanted_c - HELD_SLACK_K) * run.weather.dt_s / 60.0) if load.has_target else 0.0
+        )
         enough = outcome_of(load).enough(load, run, Held(when is not None, held, inside))
     return DayOutcome(
         day=day,

@@ -189,9 +189,13 @@ class Species(Model):
     basic_specific_gravity: Positive = Field(description="Oven-dry mass over green volume, against water")
     radial_shrinkage: Fraction
     tangential_shrinkage: Fraction
-    green_heart_mc: Annotated[Number, Field(gt=0.2, le=3)] = Field(description="Moisture of fresh heartwood; of sapwood the next")
+    green_heart_mc: Annotated[Number, Field(gt=0.2, le=3)] = Field(
+        description="Moisture of fresh heartwood; of sapwood the next"
+    )
     green_sap_mc: Annotated[Number, Field(gt=0.2, le=3)]
-    diffusion_m2_s: Positive | None = Field(description="Of water across the grain at 60 °C and fibre saturation; calibrated by scripts/calibrate_boards, or as a species like it")
+    diffusion_m2_s: Positive | None = Field(
+        description="Of water across the grain at 60 °C and fibre saturation; calibrated by scripts/calibrate_boards, or as a species like it"
+    )
     safe_1in_per_day: Positive | None
     safe_2in_per_day: Positive | None
     pin_slope: Positive = Field(description="Of a pin meter's reading against Douglas-fir")

@@ -95,7 +95,9 @@ def weighed(prior_sd: float, readings: Sequence[Told]) -> Weighed:
     """Factors by the readings; by the prior alone where there are none."""
     logs = prior_sd * AT
     fine = np.linspace(logs[0], logs[-1], GRID)
-    weight = -0.5 * (fine / prior_sd) ** 2 - 0.5 * _missed(fine, logs, [told for told in readings if np.isfinite(told.twin).all()])
+    weight = -0.5 * (fine / prior_sd) ** 2 - 0.5 * _missed(
+        fine, logs, [told for told in readings if np.isfinite(told.twin).all()]
+    )
     share = np.exp(weight - weight.max())
     return Weighed(logs, fine, share / share.sum())
 
@@ -104,7 +106,10 @@ def _missed(fine: Array, logs: Array, readings: Sequence[Told]) -> Array:
     if not readings:
         return np.zeros(len(fine))
     residual = np.array([np.interp(fine, logs, told.twin) - told.read for told in readings])
-    spread, shared = np.array([told.doubt for told in readings])[:, None], np.array([told.shared for told in readings])[:, None]
+    spread, shared = (
+        np.array([told.doubt for told in readings])[:, None],
+        np.array([told.shared for told in readings])[:, None],
+    )
     plain = ((residual / spread) ** 2).sum(axis=0)
     along = (shared * residual / spread**2).sum(axis=0)
     return np.asarray(plain - along**2 / (1.0 + float(((shared / spread) ** 2).sum())))

@@ -88,7 +88,9 @@ def phases_of(
     if put_s is not None:
         return _put_once(site, weather, filling, put_s)
     calendar = stages[0].load.calendar
-    made = {"daily": _daily, "batch": _batch, "standing": _standing, "charge": _charge}[calendar.kind](site, weather, filling, calendar)
+    made = {"daily": _daily, "batch": _batch, "standing": _standing, "charge": _charge}[calendar.kind](
+        site, weather, filling, calendar
+    )
     return _visited(site, weather, made, calendar)
 
 

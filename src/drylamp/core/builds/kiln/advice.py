@@ -49,7 +49,17 @@ def _with_skins(build: LumberKiln, layers: int) -> LumberKiln:
 
 def opaque(build: LumberKiln) -> LumberKiln:
     """The same under an opaque dark roof: a sheet that takes all the sun itself, and a second under it."""
-    dark = Cover.model_validate(cover("corrugated-grp").model_dump() | {"name": "dark-sheet", "title": "Dark roof sheet", "extinction_per_m": 1e5, "longwave_transmittance": 0.0, "emittance": 0.9, "source": "a sheet that lets nothing through"})
+    dark = Cover.model_validate(
+        cover("corrugated-grp").model_dump()
+        | {
+            "name": "dark-sheet",
+            "title": "Dark roof sheet",
+            "extinction_per_m": 1e5,
+            "longwave_transmittance": 0.0,
+            "emittance": 0.9,
+            "source": "a sheet that lets nothing through",
+        }
+    )
     return build.with_(cover=GlazedCover(material=dark, thickness_m=0.001, layers=1), frame_share=0.0, dirt_share=0.0)
 
 
@@ -61,7 +71,11 @@ def insulated(build: LumberKiln) -> LumberKiln:
 
 def bare(build: LumberKiln) -> LumberKiln:
     """The same with boards alone for walls and floor, and what comes in between them."""
-    return build.with_(wall=[WallLayer(material="pine-board", thickness_m=0.02)], floor=[WallLayer(material="pine-board", thickness_m=0.025)], leak_cm2=max(build.leak_cm2, 300.0))
+    return build.with_(
+        wall=[WallLayer(material="pine-board", thickness_m=0.02)],
+        floor=[WallLayer(material="pine-board", thickness_m=0.025)],
+        leak_cm2=max(build.leak_cm2, 300.0),
+    )
 
 
 # --- changes ---
@@ -71,7 +85,13 @@ def _roofs(build: LumberKiln, load: Load | None) -> Iterator[Change]:
     made = build.cover
     count = made.layers + len(made.more)
     if count < 3:
-        yield Change("one more film over the roof", "cover", build.with_(cover=made.model_copy(update={"more": [*made.more, FILM]})), load, 2.0 * build.roof_m2)
+        yield Change(
+            "one more film over the roof",
+            "cover",
+            build.with_(cover=made.model_copy(update={"more": [*made.more, FILM]})),
+            load,
+            2.0 * build.roof_m2,
+        )
     if count > 1:
         yield Change("one sheet less", "cover", _with_skins(build, max(made.layers - 1, 1)), load, 0.0)
     if build.dirt_share > 0.0:
@@ -85,13 +105,31 @@ def _roofs(build: LumberKiln, load: Load | None) -> Iterator[Change]:
 def _walls(build: LumberKiln, load: Load | None) -> Iterator[Change]:
     foam = WallLayer(material="eps-foam", thickness_m=0.04)
     if len(build.wall) < 6 and build.walls_u > 0.4:
-        yield Change("four centimetres of foam on the walls", "wall", build.with_(wall=[*build.wall, foam]), load, FOAM_PRICE_M2 * build.walls_m2)
+        yield Change(
+            "four centimetres of foam on the walls",
+            "wall",
+            build.with_(wall=[*build.wall, foam]),
+            load,
+            FOAM_PRICE_M2 * build.walls_m2,
+        )
     if len(build.floor) < 6 and build.floor_u > 0.4:
-        yield Change("four centimetres of foam under the floor", "floor", build.with_(floor=[*build.floor, foam]), load, FOAM_PRICE_M2 * build.floor_m2)
+        yield Change(
+            "four centimetres of foam under the floor",
+            "floor",
+            build.with_(floor=[*build.floor, foam]),
+            load,
+            FOAM_PRICE_M2 * build.floor_m2,
+        )
     if build.changes is None and build.leak_cm2 > 20.0:
         yield Change("half of the gaps closed", "seal", build.with_(leak_cm2=build.leak_cm2 / 2.0), load, SEAL_PRICE)
     if build.baffle is not None and build.baffle.row.absorptance < 0.9:
-        yield Change("baffle painted black", "baffle", build.with_(baffle=build.baffle.model_copy(update={"finish": "flat-black-paint"})), load, PAINT_PRICE_M2 * build.baffle_m2)
+        yield Change(
+            "baffle painted black",
+            "baffle",
+            build.with_(baffle=build.baffle.model_copy(update={"finish": "flat-black-paint"})),
+            load,
+            PAINT_PRICE_M2 * build.baffle_m2,
+        )
 
 
 def _airs(build: LumberKiln, load: Load | None) -> Iterator[Change]:
@@ -103,9 +141,13 @@ def _airs(build: LumberKiln, load: Load | None) -> Iterator[Change]:
     if fan is None:
         yield Change("a fan on a panel", "fan", build.with_(fan=KilnFan()), load, FAN_PRICE)
         return
-    yield Change("one more fan", "fan", build.with_(fan=fan.model_copy(update={"count": fan.count + 1})), load, FAN_PRICE)
+    yield Change(
+        "one more fan", "fan", build.with_(fan=fan.model_copy(update={"count": fan.count + 1})), load, FAN_PRICE
+    )
     if fan.driven != "mains" and fan.by is None:
-        yield Change("fans day and night", "fan", build.with_(fan=fan.model_copy(update={"driven": "mains"})), load, 0.0)
+        yield Change(
+            "fans day and night", "fan", build.with_(fan=fan.model_copy(update={"driven": "mains"})), load, 0.0
+        )
     yield Change("without fans", "fan", build.with_(fan=None), load, 0.0)
 
 
@@ -117,11 +159,18 @@ def _skins(context: AdviceContext, build: LumberKiln, load: Load | None) -> list
 
 
 def _breathing(context: AdviceContext, build: LumberKiln, load: Load | None) -> list[Option]:
-    return [Option("bare boards that breathe", bare(build), load), Option("insulated and tight", insulated(build), load)]
+    return [
+        Option("bare boards that breathe", bare(build), load),
+        Option("insulated and tight", insulated(build), load),
+    ]
 
 
 def _early(context: AdviceContext, build: LumberKiln, load: Load | None) -> list[Option]:
-    return [Option("vents shut", build.opened(NEARLY_SHUT), load), Option("a third open", build.opened(0.33), load), Option("wide open", build.opened(WIDE), load)]
+    return [
+        Option("vents shut", build.opened(NEARLY_SHUT), load),
+        Option("a third open", build.opened(0.33), load),
+        Option("wide open", build.opened(WIDE), load),
+    ]
 
 
 def _nights(context: AdviceContext, build: LumberKiln, load: Load | None) -> list[Option]:
@@ -143,7 +192,10 @@ def _inside(context: AdviceContext, build: LumberKiln, load: Load | None) -> lis
         baffle = None if build.baffle is None else build.baffle.model_copy(update={"finish": finish})
         return build.with_(lining=finish, baffle=baffle)
 
-    return [Option("black inside", painted("flat-black-paint"), load), Option("pale inside", painted("pale-paint"), load)]
+    return [
+        Option("black inside", painted("flat-black-paint"), load),
+        Option("pale inside", painted("pale-paint"), load),
+    ]
 
 
 # --- sayings ---
@@ -156,7 +208,15 @@ def _gaps_are_vents(context: AdviceContext, build: LumberKiln, load: Load | None
     effect = context.between((shut, load), (best, load))
     held = context.score(shut, load).value
     words = f"With the vents shut, by its gaps alone, {context.measure.said(held)} of water go out in a day, {context.measure.signed(effect)} against vents a third open."
-    return Found(effect, words, "holds" if effect >= -context.measure.least_worth else "wrong" if effect < -0.1 * max(held, 1e-9) else "holds partly")
+    return Found(
+        effect,
+        words,
+        "holds"
+        if effect >= -context.measure.least_worth
+        else "wrong"
+        if effect < -0.1 * max(held, 1e-9)
+        else "holds partly",
+    )
 
 
 # --- cautions ---
@@ -178,43 +238,71 @@ def _past_80(seen: Seen, build: LumberKiln, load: Load | None) -> list[Flag]:
     hot = float(np.nanmax(seen.empty.temperature_c[CHAMBER]))
     if hot < SCALDING_C:
         return []
-    return flag("stop", "chamber", f"Empty or nearly dry it passes {celsius(SCALDING_C)} ({celsius(hot)}): foam softens, film sags, panel leads and fan motors fail. Open the vents wide when it stands empty, and shade part of the roof.")
+    return flag(
+        "stop",
+        "chamber",
+        f"Empty or nearly dry it passes {celsius(SCALDING_C)} ({celsius(hot)}): foam softens, film sags, panel leads and fan motors fail. Open the vents wide when it stands empty, and shade part of the roof.",
+    )
 
 
 def _door(seen: Seen, build: LumberKiln, load: Load | None) -> list[Flag]:
-    return flag("stop", "chamber", "The door must open from within, by a push, with no key: nobody may be shut into a hot chamber. Hang a sign while somebody is in.")
+    return flag(
+        "stop",
+        "chamber",
+        "The door must open from within, by a push, with no key: nobody may be shut into a hot chamber. Hang a sign while somebody is in.",
+    )
 
 
 def _propped(seen: Seen, build: LumberKiln, load: Load | None) -> list[Flag]:
     kg = build.roof_m2 * sum(skin.row.density_kg_m3 * skin.thickness_m for skin in build.skins) + 8.0 * build.roof_m2
-    return flag("warn", "cover", f"If the roof lifts, it weighs some {amount(kg, 'mass')}, frame and all: a locked stay on each side; nobody works under one that is only leaned.")
+    return flag(
+        "warn",
+        "cover",
+        f"If the roof lifts, it weighs some {amount(kg, 'mass')}, frame and all: a locked stay on each side; nobody works under one that is only leaned.",
+    )
 
 
 def _wind(seen: Seen, build: LumberKiln, load: Load | None) -> list[Flag]:
     """What a gale pulls at the roof."""
     newton = UPLIFT * WIND_PA_M2 * GALE_M_S**2 * build.roof_m2
-    return flag("warn", "cover", f"A gale of {metres_per_second(GALE_M_S)} pulls at this roof with the weight of {amount(newton / 9.81, 'mass')}: bolt it through, and anchor the kiln to the ground; what your wind zone asks says the local code.")
+    return flag(
+        "warn",
+        "cover",
+        f"A gale of {metres_per_second(GALE_M_S)} pulls at this roof with the weight of {amount(newton / 9.81, 'mass')}: bolt it through, and anchor the kiln to the ground; what your wind zone asks says the local code.",
+    )
 
 
 def _wires(seen: Seen, build: LumberKiln, load: Load | None) -> list[Flag]:
     if build.fan is None and build.heater is None:
         return []
     mains = build.heater is not None or (build.fan is not None and build.fan.driven in ("mains", "timer"))
-    who = "Mains in a damp, hot, dusty room: residual-current protection, closed motors, cable for 90 °C, by a licensed electrician" if mains else "Fuse the panel's and battery's leads, use cable for 90 °C and closed motors"
+    who = (
+        "Mains in a damp, hot, dusty room: residual-current protection, closed motors, cable for 90 °C, by a licensed electrician"
+        if mains
+        else "Fuse the panel's and battery's leads, use cable for 90 °C and closed motors"
+    )
     return flag("warn", "fan", f"{who}; brush dust off motors at every charge, sawdust near a hot motor burns.")
 
 
 def _heater(seen: Seen, build: LumberKiln, load: Load | None) -> list[Flag]:
     if build.heater is None:
         return []
-    return flag("stop", "heater", f"A coil of {amount(build.heater.power_w, 'power')} among dry wood: thermal cut-out, guard of wire, a metre free of boards, and never a flame inside.")
+    return flag(
+        "stop",
+        "heater",
+        f"A coil of {amount(build.heater.power_w, 'power')} among dry wood: thermal cut-out, guard of wire, a metre free of boards, and never a flame inside.",
+    )
 
 
 def _putty(seen: Seen, build: LumberKiln, load: Load | None) -> list[Flag]:
     rows = {skin.row.name for skin in build.skins}
     if not rows & OLD_GLASS:
         return []
-    return flag("stop", "cover", "Old sashes: putty and paint may hold lead. Do not sand or burn it off; damp it, scrape it with a mask on, bag the scrapings, and wash.")
+    return flag(
+        "stop",
+        "cover",
+        "Old sashes: putty and paint may hold lead. Do not sand or burn it off; damp it, scrape it with a mask on, bag the scrapings, and wash.",
+    )
 
 
 def _turns_over(seen: Seen, build: LumberKiln, load: Load | None) -> list[Flag]:
@@ -222,7 +310,11 @@ def _turns_over(seen: Seen, build: LumberKiln, load: Load | None) -> list[Flag]:
         return []
     stack = None if load is None else load.stacked()
     wet = "" if stack is None else f" The wet charge alone is {amount(stack.wet_kg, 'mass')}."
-    return flag("warn", "aim", f"A trailer: wheels chocked, jacks under its corners before it is loaded, the load low and over the axle; drive it only within what its plate and the road's rules allow.{wet}")
+    return flag(
+        "warn",
+        "aim",
+        f"A trailer: wheels chocked, jacks under its corners before it is loaded, the load low and over the axle; drive it only within what its plate and the road's rules allow.{wet}",
+    )
 
 
 def _drips(seen: Seen, build: LumberKiln, load: Load | None) -> list[Flag]:
@@ -230,7 +322,11 @@ def _drips(seen: Seen, build: LumberKiln, load: Load | None) -> list[Flag]:
     gone = 0.0 if damp is None else float(damp.away_kg.sum())
     if gone < 0.5 or build.drips == "out":
         return []
-    return flag("note", "cover", f"{amount(gone, 'mass')} of dew runs off the roof and drips back in: a gutter along the eaves would lead it out, and the sun would not have to dry it twice..")
+    return flag(
+        "note",
+        "cover",
+        f"{amount(gone, 'mass')} of dew runs off the roof and drips back in: a gutter along the eaves would lead it out, and the sun would not have to dry it twice..",
+    )
 
 
 ADVICE: BuildAdvice[LumberKiln] = BuildAdvice(

@@ -15,7 +15,15 @@ LOSS = Doubtful(
     "loss", "losses", 0.25, "roof and walls lose more than the twin thinks", "it keeps its heat better than the twin thinks",
     "tight joints, dry insulation", True,
 )  # fmt: skip
-LEAK = Doubtful("leak", "gaps", 0.5, "more air comes in by gaps than the twin thinks", "it is tighter than the twin thinks", "door, ridge and eaves", True)
+LEAK = Doubtful(
+    "leak",
+    "gaps",
+    0.5,
+    "more air comes in by gaps than the twin thinks",
+    "it is tighter than the twin thinks",
+    "door, ridge and eaves",
+    True,
+)
 
 
 def _made(build: LumberKiln) -> str:

@@ -9,13 +9,14 @@ import numpy as np
 from drylamp.core.arrays import Array
 from drylamp.core.builds.common.cover.spec import panes_of
 from drylamp.core.builds.kiln.spec import OUTSIDE_W_M2K, LumberKiln
+from drylamp.core.loads.common.stacked import SHADES
 from drylamp.core.loads.load import Load
 from drylamp.core.optics.covers import DIFFUSE_INCIDENCE_DEG, stack
 from drylamp.core.optics.power import DiffuseAreas, diffuse_areas_over
 from drylamp.core.sky.dome import plane_axes
 from drylamp.core.tables import absorber
 
-BAFFLE, WALLS, FLOOR = "baffle", "inner-walls", "floor"
+BAFFLE, WALLS, FLOOR = SHADES, "inner-walls", "floor"
 
 
 def roof_nodes(build: LumberKiln) -> list[str]:

@@ -107,7 +107,11 @@ def network_of(build: LumberKiln, load: Load | None, optics: KilnOptics) -> Netw
         nodes, links = load.in_stack(StackPlace(CHAMBER, CHAMBER_VAPOUR, ROUND, full * AIR_KG_M3 * CP_AIR, speed))
     for more_nodes, more_links in (_chamber(build, stack), _roof(build), _baffle(build, load, stack)):
         nodes, links = [*nodes, *more_nodes], [*links, *more_links]
-    return Network(tuple(nodes), (*links, *_goes_round(), *_changes(build), *_heater(build)), (_round(build, losses, mover), _vents(build)))
+    return Network(
+        tuple(nodes),
+        (*links, *_goes_round(), *_changes(build), *_heater(build)),
+        (_round(build, losses, mover), _vents(build)),
+    )
 
 
 # --- the ways of the air ---
@@ -116,7 +120,10 @@ def network_of(build: LumberKiln, load: Load | None, optics: KilnOptics) -> Netw
 def _losses(build: LumberKiln, stack: Stack | None) -> tuple[Loss, ...]:
     """In the way of the air that goes round: over the baffle, through the slots at its ends, through the stack."""
     gap = build.baffle.gap_m if build.baffle is not None else 0.5 * build.front_m
-    out = [Loss("over the baffle", gap * build.length_m, STACK_ENTRY), Loss("slots", SLOT_SHARE * gap * build.length_m, 2.0 * SLOT)]
+    out = [
+        Loss("over the baffle", gap * build.length_m, STACK_ENTRY),
+        Loss("slots", SLOT_SHARE * gap * build.length_m, 2.0 * SLOT),
+    ]
     if stack is not None:
         zeta = STACK_ENTRY + STACK_RUB * stack.deep_m / (2.0 * stack.gap_m)
         out.append(Loss("stack", stack.open_m2, zeta * (1.0 - stack.past_share) ** 2))
@@ -145,21 +152,52 @@ def _round(build: LumberKiln, losses: tuple[Loss, ...], mover: Mover | None) -> 
 
 def _vents(build: LumberKiln) -> FlowPath:
     made = build.vents
-    openings = tuple(Loss(name, max(cm2, 1e-3) / 1e4, made.loss) for name, cm2 in (("low vents", made.low_cm2), ("high vents", made.high_cm2)))
+    openings = tuple(
+        Loss(name, max(cm2, 1e-3) / 1e4, made.loss)
+        for name, cm2 in (("low vents", made.low_cm2), ("high vents", made.high_cm2))
+    )
     free = Loss("chamber", build.length_m * build.deep_m, 0.0)
-    return FlowPath(VENTS, (free,), ((CHAMBER, made.apart_m),), AIR, vents=openings, wind=made.wind_share, both_ways=True, open_share=1.0 if min(made.low_cm2, made.high_cm2) > 0 else 0.0)
+    return FlowPath(
+        VENTS,
+        (free,),
+        ((CHAMBER, made.apart_m),),
+        AIR,
+        vents=openings,
+        wind=made.wind_share,
+        both_ways=True,
+        open_share=1.0 if min(made.low_cm2, made.high_cm2) > 0 else 0.0,
+    )
 
 
 def _goes_round() -> list[Link]:
     """Heat and vapour along both ways; the stack takes its own from the chamber's air."""
     out = [
-        Link(f"air from {here} to {there}", Law.BORNE, here, there, (1.0,), AIR_LOSS if AIR in (here, there) else "", path)
+        Link(
+            f"air from {here} to {there}",
+            Law.BORNE,
+            here,
+            there,
+            (1.0,),
+            AIR_LOSS if AIR in (here, there) else "",
+            path,
+        )
         for path, loop in ((ROUND, (CHAMBER, OVER, CHAMBER)), (VENTS, (AIR, CHAMBER, AIR)))
         for here, there in itertools.pairwise(loop)
     ]
     return out + [
-        Link(f"vapour from {here} to {there}", Law.BORNE, here, there, (VAPOUR_PER_HEAT,), VAPOUR if HUMIDITY in (here, there) else "", path)
-        for path, loop in ((ROUND, (CHAMBER_VAPOUR, OVER_VAPOUR, CHAMBER_VAPOUR)), (VENTS, (HUMIDITY, CHAMBER_VAPOUR, HUMIDITY)))
+        Link(
+            f"vapour from {here} to {there}",
+            Law.BORNE,
+            here,
+            there,
+            (VAPOUR_PER_HEAT,),
+            VAPOUR if HUMIDITY in (here, there) else "",
+            path,
+        )
+        for path, loop in (
+            (ROUND, (CHAMBER_VAPOUR, OVER_VAPOUR, CHAMBER_VAPOUR)),
+            (VENTS, (HUMIDITY, CHAMBER_VAPOUR, HUMIDITY)),
+        )
         for here, there in itertools.pairwise(loop)
     ]
 
@@ -170,13 +208,30 @@ def _changes(build: LumberKiln) -> list[Link]:
         gap = (build.leak_cm2 / 1e4, max(build.back_m, 0.1))
         return [
             Link("gaps", Law.LEAK, CHAMBER, AIR, gap, LEAK, calibrated_by="leak"),
-            Link("vapour through gaps", Law.DAMP_LEAK, CHAMBER_VAPOUR, HUMIDITY, gap, VAPOUR, beside=CHAMBER, calibrated_by="leak"),
+            Link(
+                "vapour through gaps",
+                Law.DAMP_LEAK,
+                CHAMBER_VAPOUR,
+                HUMIDITY,
+                gap,
+                VAPOUR,
+                beside=CHAMBER,
+                calibrated_by="leak",
+            ),
         ]
     per_change = build.chamber_m3 * AIR_KG_M3 * CP_AIR / 3600.0
     calm, blown = build.changes.calm_per_h * per_change, build.changes.per_m_s * per_change
     return [
         Link("gaps", Law.AIRED, CHAMBER, AIR, (calm, blown), LEAK, calibrated_by="leak"),
-        Link("vapour through gaps", Law.AIRED, CHAMBER_VAPOUR, HUMIDITY, (calm * VAPOUR_PER_HEAT, blown * VAPOUR_PER_HEAT), VAPOUR, calibrated_by="leak"),
+        Link(
+            "vapour through gaps",
+            Law.AIRED,
+            CHAMBER_VAPOUR,
+            HUMIDITY,
+            (calm * VAPOUR_PER_HEAT, blown * VAPOUR_PER_HEAT),
+            VAPOUR,
+            calibrated_by="leak",
+        ),
     ]
 
 
@@ -196,18 +251,39 @@ def _over_m3(build: LumberKiln) -> float:
 
 def _air_nodes(name: str, vapour: str, m3: float, title: str) -> list[Node]:
     kg = AIR_KG_M3 * max(m3, LEAST_M3)
-    return [Node(name, max(kg * CP_AIR, LEAST_J_K), title, role="air"), Node(vapour, kg * PER_G, f"damp of {title}", role="vapour")]
+    return [
+        Node(name, max(kg * CP_AIR, LEAST_J_K), title, role="air"),
+        Node(vapour, kg * PER_G, f"damp of {title}", role="vapour"),
+    ]
 
 
 def _chamber(build: LumberKiln, stack: Stack | None) -> tuple[list[Node], list[Link]]:
     walls, floor, over = build.walls_m2, build.floor_m2, _over_m3(build)
     room = build.chamber_m3 - over - (0.0 if stack is None else min(stack.m3, 0.8 * build.chamber_m3))
     wets = {WALLS: walls, FLOOR: floor}
-    wet = {node: Wet(CHAMBER_VAPOUR, CHAMBER, 0.0, WALL_FILM_W_M2K, VAPOUR, area_m2=m2, holds_kg=DEW_KG_M2 * m2, runs_to=FLOOR if node == WALLS else "") for node, m2 in wets.items()}
+    wet = {
+        node: Wet(
+            CHAMBER_VAPOUR,
+            CHAMBER,
+            0.0,
+            WALL_FILM_W_M2K,
+            VAPOUR,
+            area_m2=m2,
+            holds_kg=DEW_KG_M2 * m2,
+            runs_to=FLOOR if node == WALLS else "",
+        )
+        for node, m2 in wets.items()
+    }
     nodes = [
         *_air_nodes(CHAMBER, CHAMBER_VAPOUR, room, "chamber air"),
         *_air_nodes(OVER, OVER_VAPOUR, over, "air over the baffle"),
-        Node(WALLS, max(walls * build.walls_j_m2k + build.measured.stored_j_k, LEAST_J_K), "inner walls", role="wall", wet=wet[WALLS]),
+        Node(
+            WALLS,
+            max(walls * build.walls_j_m2k + build.measured.stored_j_k, LEAST_J_K),
+            "inner walls",
+            role="wall",
+            wet=wet[WALLS],
+        ),
         Node(FLOOR, max(floor * build.floor_j_m2k, LEAST_J_K), "floor", role="wall", wet=wet[FLOOR]),
     ]
     under = UNDER_M2K_W if build.form == "trailer" else SOIL_M2K_W
@@ -215,11 +291,33 @@ def _chamber(build: LumberKiln, stack: Stack | None) -> tuple[list[Node], list[L
     return nodes, [
         Link("walls to chamber", Law.SURFACE, WALLS, CHAMBER, (walls, STILL_M, 0.0)),
         Link("floor to chamber", Law.SURFACE, FLOOR, CHAMBER, (floor, STILL_M, 1.0)),
-        Link("walls to outside", Law.CONDUCTANCE, WALLS, AIR, (walls * build.through_w_m2k,), WALLS_LOSS, calibrated_by="loss"),
-        Link("floor to below", Law.CONDUCTANCE, FLOOR, below, (floor / (1.0 / build.floor_u + under),), WALLS_LOSS, calibrated_by="loss"),
+        Link(
+            "walls to outside",
+            Law.CONDUCTANCE,
+            WALLS,
+            AIR,
+            (walls * build.through_w_m2k,),
+            WALLS_LOSS,
+            calibrated_by="loss",
+        ),
+        Link(
+            "floor to below",
+            Law.CONDUCTANCE,
+            FLOOR,
+            below,
+            (floor / (1.0 / build.floor_u + under),),
+            WALLS_LOSS,
+            calibrated_by="loss",
+        ),
         Link("dew on walls", Law.WET, WALLS, CHAMBER_VAPOUR, ()),
         Link("dew on the floor", Law.WET, FLOOR, CHAMBER_VAPOUR, ()),
-        Link("walls shine on the floor", Law.RADIATION, WALLS, FLOOR, (floor * between_plates(absorber(build.lining).emittance, STACK_EMITTANCE),)),
+        Link(
+            "walls shine on the floor",
+            Law.RADIATION,
+            WALLS,
+            FLOOR,
+            (floor * between_plates(absorber(build.lining).emittance, STACK_EMITTANCE),),
+        ),
     ]
 
 
@@ -230,10 +328,25 @@ def _roof(build: LumberKiln) -> tuple[list[Node], list[Link]]:
     runs = FLOOR if build.drips == "back" else ""
     for k, (name, skin) in enumerate(zip(names, build.skins, strict=True)):
         heat = skin.row.density_kg_m3 * skin.thickness_m * area * skin.row.cp_j_kgk
-        wet = Wet(OVER_VAPOUR, OVER, 0.0, WALL_FILM_W_M2K, VAPOUR, area_m2=area, holds_kg=DEW_KG_M2 * area, runs_to=runs) if k == 0 else None
-        nodes.append(Node(name, max(heat, LEAST_J_K), "roof" if len(names) == 1 else f"roof sheet {k + 1}", role="pane", wet=wet))
+        wet = (
+            Wet(OVER_VAPOUR, OVER, 0.0, WALL_FILM_W_M2K, VAPOUR, area_m2=area, holds_kg=DEW_KG_M2 * area, runs_to=runs)
+            if k == 0
+            else None
+        )
+        nodes.append(
+            Node(name, max(heat, LEAST_J_K), "roof" if len(names) == 1 else f"roof sheet {k + 1}", role="pane", wet=wet)
+        )
         if k + 1 < len(names):
-            links.append(Link(f"roof gap {k + 1}", Law.CAVITY, name, names[k + 1], (area * skin.ribs, skin.gap_m, build.tilt_deg), calibrated_by="loss"))
+            links.append(
+                Link(
+                    f"roof gap {k + 1}",
+                    Law.CAVITY,
+                    name,
+                    names[k + 1],
+                    (area * skin.ribs, skin.gap_m, build.tilt_deg),
+                    calibrated_by="loss",
+                )
+            )
     seen = _looks_up(build)
     links += [
         *glow_links(seen, build.skins, area, build.tilt_deg, "cover", COVER_LOSS),
@@ -256,7 +369,9 @@ def _led(build: LumberKiln, name: str, surface: str, facing: float) -> Link:
     gap = build.baffle.gap_m if build.baffle is not None else 0.5 * build.front_m
     area = build.roof_m2 if facing < 0.0 else build.baffle_m2
     wide, free = 2.0 * gap, gap * build.length_m
-    return Link(name, Law.DUCT, surface, OVER, (area / wide, wide / free, wide / build.roof_m, area, facing), path=ROUND)
+    return Link(
+        name, Law.DUCT, surface, OVER, (area / wide, wide / free, wide / build.roof_m, area, facing), path=ROUND
+    )
 
 
 def _baffle(build: LumberKiln, load: Load | None, stack: Stack | None) -> tuple[list[Node], list[Link]]:
@@ -267,10 +382,30 @@ def _baffle(build: LumberKiln, load: Load | None, stack: Stack | None) -> tuple[
     area = build.baffle_m2
     heat = area * (wall_j_m2k([made.sheet]) if made.heat_j_m2k is None else made.heat_j_m2k)
     below = absorber(made.under).emittance
-    links = [_led(build, "baffle to the air over it", BAFFLE, 1.0), Link("baffle to chamber", Law.SURFACE, BAFFLE, CHAMBER, (area, STILL_M, -1.0))]
+    links = [
+        _led(build, "baffle to the air over it", BAFFLE, 1.0),
+        Link("baffle to chamber", Law.SURFACE, BAFFLE, CHAMBER, (area, STILL_M, -1.0)),
+    ]
     top = 0.0 if stack is None else min(stack.top_m2, area)
     goods = [] if load is None or stack is None else sorted(load.goods)
-    links += [Link(f"baffle shines on {node}", Law.RADIATION, BAFFLE, node, (top / len(goods) * between_plates(below, STACK_EMITTANCE),)) for node in goods]
+    links += [
+        Link(
+            f"baffle shines on {node}",
+            Law.RADIATION,
+            BAFFLE,
+            node,
+            (top / len(goods) * between_plates(below, STACK_EMITTANCE),),
+        )
+        for node in goods
+    ]
     if area - top > 1e-6:
-        links.append(Link("baffle shines on walls", Law.RADIATION, BAFFLE, WALLS, ((area - top) * between_plates(below, absorber(build.lining).emittance),)))
+        links.append(
+            Link(
+                "baffle shines on walls",
+                Law.RADIATION,
+                BAFFLE,
+                WALLS,
+                ((area - top) * between_plates(below, absorber(build.lining).emittance),),
+            )
+        )
     return [Node(BAFFLE, max(heat, LEAST_J_K), "baffle", role="absorber")], links

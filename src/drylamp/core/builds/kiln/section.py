@@ -25,17 +25,37 @@ DARK = 0.7
 def section_of(build: LumberKiln, load: Load | None, toward_sun: Array | None) -> Section:
     """Draw it cut along the way it faces: x to the way it faces, the floor's front edge at its foot."""
     flat = Frame(0.0, [(0.0, 0.0)], _foot_m(build))
-    shapes = [*_stand(build, flat), *_shell(build, flat), *_roof(build, flat), *_baffle(build, flat), *_stack(build, load, flat), *_air(build, flat), *_vents(build, flat)]
+    shapes = [
+        *_stand(build, flat),
+        *_shell(build, flat),
+        *_roof(build, flat),
+        *_baffle(build, flat),
+        *_stack(build, load, flat),
+        *_air(build, flat),
+        *_vents(build, flat),
+    ]
     deep, back = build.deep_m, build.back_m
     arrows = [
-        Arrow(account="cover", at=flat.at(0.5 * build.run_m, build.front_m + 0.5 * build.rise_m), toward=flat.outward(-math.sin(math.radians(build.tilt_deg)), math.cos(math.radians(build.tilt_deg)))),
+        Arrow(
+            account="cover",
+            at=flat.at(0.5 * build.run_m, build.front_m + 0.5 * build.rise_m),
+            toward=flat.outward(-math.sin(math.radians(build.tilt_deg)), math.cos(math.radians(build.tilt_deg))),
+        ),
         Arrow(account="walls", at=flat.at(-_wall_m(build.wall), 0.5 * build.front_m), toward=flat.outward(-1.0, 0.0)),
-        Arrow(account="air", at=flat.at(deep + _wall_m(build.wall), _vent_heights(build)[1]), toward=flat.outward(1.0, 0.2)),
+        Arrow(
+            account="air",
+            at=flat.at(deep + _wall_m(build.wall), _vent_heights(build)[1]),
+            toward=flat.outward(1.0, 0.2),
+        ),
     ]
     dimensions = [
         Dimension(label="front to back", start=flat.at(0.0, -0.22), end=flat.at(deep, -0.22), value_m=round(deep, 3)),
-        Dimension(label="back wall", start=flat.at(deep + 0.42, 0.0), end=flat.at(deep + 0.42, back), value_m=round(back, 3)),
-        Dimension(label="front", start=flat.at(-0.28, 0.0), end=flat.at(-0.28, build.front_m), value_m=round(build.front_m, 3)),
+        Dimension(
+            label="back wall", start=flat.at(deep + 0.42, 0.0), end=flat.at(deep + 0.42, back), value_m=round(back, 3)
+        ),
+        Dimension(
+            label="front", start=flat.at(-0.28, 0.0), end=flat.at(-0.28, build.front_m), value_m=round(build.front_m, 3)
+        ),
     ]
     sun = sun_in_section(0.0, build.facing_deg, toward_sun)
     return drawn(flat, shapes, _rays(build, flat, toward_sun), arrows, dimensions, _handles(build, flat), sun)
@@ -53,10 +73,19 @@ def _stand(build: LumberKiln, flat: Frame) -> list[Shape]:
     """Wheels of a trailer, the wall that it leans on."""
     if build.form == "trailer":
         low = WHEEL_M - TRAILER_M
-        return [Shape(part="aim", label="wheel", ink="metal", outline=flat.path(*ring((0.55 * build.deep_m, low), WHEEL_M)))]
+        return [
+            Shape(part="aim", label="wheel", ink="metal", outline=flat.path(*ring((0.55 * build.deep_m, low), WHEEL_M)))
+        ]
     if build.form == "lean-to":
         behind = build.deep_m + _wall_m(build.wall)
-        return [Shape(part="aim", label="the wall it leans on", ink="beyond", outline=flat.bar(behind, behind + 0.2, -_wall_m(build.floor), build.back_m + 0.5))]
+        return [
+            Shape(
+                part="aim",
+                label="the wall it leans on",
+                ink="beyond",
+                outline=flat.bar(behind, behind + 0.2, -_wall_m(build.floor), build.back_m + 0.5),
+            )
+        ]
     return []
 
 
@@ -65,13 +94,31 @@ def _shell(build: LumberKiln, flat: Frame) -> list[Shape]:
     ink = "foam" if any(layer.is_foam_like for layer in build.wall) else "wall"
     under = "foam" if any(layer.is_foam_like for layer in build.floor) else "wall"
     shapes = [
-        Shape(part="chamber", label="chamber", ink="water", node=CHAMBER, outline=flat.path((0.0, 0.0), (deep, 0.0), (deep, build.back_m), (build.run_m, build.back_m), (0.0, build.front_m))),
+        Shape(
+            part="chamber",
+            label="chamber",
+            ink="water",
+            node=CHAMBER,
+            outline=flat.path(
+                (0.0, 0.0), (deep, 0.0), (deep, build.back_m), (build.run_m, build.back_m), (0.0, build.front_m)
+            ),
+        ),
         Shape(part="floor", label="floor", ink=under, node=FLOOR, outline=flat.bar(-wall, deep + wall, -floor, 0.0)),
         Shape(part="wall", label="front wall", ink=ink, node=WALLS, outline=flat.bar(-wall, 0.0, 0.0, build.front_m)),
-        Shape(part="wall", label="back wall", ink=ink, node=WALLS, outline=flat.bar(deep, deep + wall, 0.0, build.back_m)),
+        Shape(
+            part="wall", label="back wall", ink=ink, node=WALLS, outline=flat.bar(deep, deep + wall, 0.0, build.back_m)
+        ),
     ]
     if deep - build.run_m > 1e-3:
-        shapes.append(Shape(part="wall", label="roof that is not glazed", ink=ink, node=WALLS, outline=flat.bar(build.run_m, deep + wall, build.back_m, build.back_m + wall)))
+        shapes.append(
+            Shape(
+                part="wall",
+                label="roof that is not glazed",
+                ink=ink,
+                node=WALLS,
+                outline=flat.bar(build.run_m, deep + wall, build.back_m, build.back_m + wall),
+            )
+        )
     return shapes
 
 
@@ -89,7 +136,14 @@ def _roof(build: LumberKiln, flat: Frame) -> list[Shape]:
     at, long, out, shapes = _slope(build), build.roof_m, 0.0, list[Shape]()
     for skin in build.skins:
         thick = max(skin.thickness_m, SHEET_M / 2)
-        shapes.append(Shape(part="cover", label="roof", ink="glass", outline=flat.path(at(0.0, out), at(long, out), at(long, out + thick), at(0.0, out + thick))))
+        shapes.append(
+            Shape(
+                part="cover",
+                label="roof",
+                ink="glass",
+                outline=flat.path(at(0.0, out), at(long, out), at(long, out + thick), at(0.0, out + thick)),
+            )
+        )
         out += thick + max(skin.gap_m, SHEET_M)
     return shapes
 
@@ -109,8 +163,19 @@ def _baffle(build: LumberKiln, flat: Frame) -> list[Shape]:
     at, (low, high, under) = _slope(build), _baffle_line(build)
     ink = "black" if absorber(made.finish).absorptance > DARK else "pale"
     return [
-        Shape(part="baffle", label="air over the baffle", ink="water", outline=flat.path(at(low, under), at(high, under), at(high, 0.0), at(low, 0.0))),
-        Shape(part="baffle", label="baffle", ink=ink, node=BAFFLE, outline=flat.path(at(low, under), at(high, under), at(high, under - SHEET_M), at(low, under - SHEET_M))),
+        Shape(
+            part="baffle",
+            label="air over the baffle",
+            ink="water",
+            outline=flat.path(at(low, under), at(high, under), at(high, 0.0), at(low, 0.0)),
+        ),
+        Shape(
+            part="baffle",
+            label="baffle",
+            ink=ink,
+            node=BAFFLE,
+            outline=flat.path(at(low, under), at(high, under), at(high, under - SHEET_M), at(low, under - SHEET_M)),
+        ),
     ]
 
 
@@ -123,11 +188,20 @@ def _stack(build: LumberKiln, load: Load | None, flat: Frame) -> list[Shape]:
     back = build.deep_m - EDGE_M
     front = back - stack.deep_m
     for layer in load.layered()[:MOST_LAYERS]:
-        shapes.append(Shape(part="load", label="stick", ink="pale", outline=flat.bar(front, back, low - stack.gap_m, low)))
+        shapes.append(
+            Shape(part="load", label="stick", ink="pale", outline=flat.bar(front, back, low - stack.gap_m, low))
+        )
         count = max(int(stack.deep_m / layer.wide_m), 1)
         wide = stack.deep_m / count
         shapes += [
-            Shape(part="load", label=layer.title, ink="matt", node=layer.node, outline=flat.bar(front + k * wide, front + (k + 0.94) * wide, low, low + layer.thick_m)) for k in range(count)
+            Shape(
+                part="load",
+                label=layer.title,
+                ink="matt",
+                node=layer.node,
+                outline=flat.bar(front + k * wide, front + (k + 0.94) * wide, low, low + layer.thick_m),
+            )
+            for k in range(count)
         ]
         low += layer.thick_m + stack.gap_m
     return shapes
@@ -139,13 +213,26 @@ def _air(build: LumberKiln, flat: Frame) -> list[Shape]:
         return []
     at, gap = _slope(build), 0.5 * (build.baffle.gap_m if build.baffle is not None else 0.2)
     up = at(build.roof_m - FAN_M, -gap)
-    fan = Shape(part="fan", label="fan", ink="metal", runs=ROUND, outline=flat.path(*ring((up[0] + 0.02, up[1] - 0.04), FAN_M / 2)))
+    fan = Shape(
+        part="fan",
+        label="fan",
+        ink="metal",
+        runs=ROUND,
+        outline=flat.path(*ring((up[0] + 0.02, up[1] - 0.04), FAN_M / 2)),
+    )
     back, foot = build.deep_m - 0.5 * EDGE_M, 0.3 * build.front_m
     ways = [
         [(min(up[0] + FAN_M, back), up[1] - FAN_M), (back, up[1] - 2.0 * FAN_M), (back, foot)],
         [(0.35 * build.deep_m, foot), (0.12 * build.deep_m, foot), at(0.06 * build.roof_m, -2.0 * gap)],
     ]
-    return [fan, *(Shape(part="fan", label="way of the air", ink="beyond", closed=False, outline=flat.path(*way)) for way in ways), *(_head(flat, way) for way in ways)]
+    return [
+        fan,
+        *(
+            Shape(part="fan", label="way of the air", ink="beyond", closed=False, outline=flat.path(*way))
+            for way in ways
+        ),
+        *(_head(flat, way) for way in ways),
+    ]
 
 
 def _head(flat: Frame, way: list[Flat]) -> Shape:
@@ -154,7 +241,11 @@ def _head(flat: Frame, way: list[Flat]) -> Shape:
     long = max(math.hypot(y1 - y0, z1 - z0), 1e-6)
     along = (y1 - y0) / long * HEAD_M, (z1 - z0) / long * HEAD_M
     aside = -0.5 * along[1], 0.5 * along[0]
-    points = [(y1, z1), (y1 - along[0] + aside[0], z1 - along[1] + aside[1]), (y1 - along[0] - aside[0], z1 - along[1] - aside[1])]
+    points = [
+        (y1, z1),
+        (y1 - along[0] + aside[0], z1 - along[1] + aside[1]),
+        (y1 - along[0] - aside[0], z1 - along[1] - aside[1]),
+    ]
     return Shape(part="fan", label="way of the air", ink="beyond", outline=flat.path(*points))
 
 
@@ -172,13 +263,29 @@ def _flap(build: LumberKiln, high: float) -> tuple[Flat, Flat]:
 
 def _vents(build: LumberKiln, flat: Frame) -> list[Shape]:
     heights = zip(_vent_heights(build), (build.vents.low_cm2, build.vents.high_cm2), strict=True)
-    return [Shape(part="vents", label="vent", ink="metal", closed=False, outline=flat.path(*_flap(build, high))) for high, cm2 in heights if cm2 > 0.0]
+    return [
+        Shape(part="vents", label="vent", ink="metal", closed=False, outline=flat.path(*_flap(build, high)))
+        for high, cm2 in heights
+        if cm2 > 0.0
+    ]
 
 
 def _handles(build: LumberKiln, flat: Frame) -> list[Handle]:
     """The roof's tilt at its ridge, and the high vent's flap where nothing sets it by the hour."""
     at = _slope(build)
-    out = [Handle(field="tilt_deg", sense=-1, title="tilt", at=flat.at(*at(build.roof_m, 0.0)), pivot=flat.at(*at(0.0, 0.0)), low=0, high=85, value=build.tilt_deg, unit="deg")]
+    out = [
+        Handle(
+            field="tilt_deg",
+            sense=-1,
+            title="tilt",
+            at=flat.at(*at(build.roof_m, 0.0)),
+            pivot=flat.at(*at(0.0, 0.0)),
+            low=0,
+            high=85,
+            value=build.tilt_deg,
+            unit="deg",
+        )
+    ]
     if build.vents.settings or build.vents.high_cm2 <= 0.0:
         return out
     hinge, end = _flap(build, _vent_heights(build)[1])
@@ -196,7 +303,11 @@ def _rays(build: LumberKiln, flat: Frame, toward_sun: Array | None) -> list[Ray]
         return []
     at, deep = _slope(build), build.deep_m
     ends: tuple[Flat, Flat] = (at(0.0, 0.0), at(build.roof_m, 0.0))
-    stops = [Stop("floor", (0.0, 0.0), (deep, 0.0)), Stop("wall", (deep, 0.0), (deep, build.back_m)), Stop("wall", (0.0, 0.0), (0.0, build.front_m))]
+    stops = [
+        Stop("floor", (0.0, 0.0), (deep, 0.0)),
+        Stop("wall", (deep, 0.0), (deep, build.back_m)),
+        Stop("wall", (0.0, 0.0), (0.0, build.front_m)),
+    ]
     if build.baffle is not None:
         low, high, under = _baffle_line(build)
         stops.insert(0, Stop("baffle", at(low, under), at(high, under)))

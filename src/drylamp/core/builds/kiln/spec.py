@@ -55,7 +55,11 @@ class Baffle(Model):
     under: FinishChoice = Field(default="bare-wood", title="Its lower side")
     sheet: WallLayer = Field(default=WallLayer(material="plywood", thickness_m=0.006), title="Made of")
     gap_m: Annotated[Number, Field(ge=0.02, le=1.5)] = Field(default=0.15, title="Under the roof by")
-    heat_j_m2k: Annotated[Positive, Field(le=1e6)] | None = Field(default=None, description="Its heat capacity by area, where that is known better", json_schema_extra=asked(in_files_only=True))
+    heat_j_m2k: Annotated[Positive, Field(le=1e6)] | None = Field(
+        default=None,
+        description="Its heat capacity by area, where that is known better",
+        json_schema_extra=asked(in_files_only=True),
+    )
 
     @property
     def row(self) -> Absorber:
@@ -77,17 +81,30 @@ class KilnVents(Model):
     low_cm2: Annotated[Number, Field(ge=0, le=50000)] = Field(default=300.0, title="Low vents")
     high_cm2: Annotated[Number, Field(ge=0, le=50000)] = Field(default=300.0, title="High vents")
     apart_m: Annotated[Number, Field(ge=0, le=8)] = Field(default=1.2, title="One over the other by")
-    loss: LOSS = Field(default=OPENING_LOSS, title="Their resistance", description="ζ on their own area: 2.8 open, 4.5 with insect screen")
+    loss: LOSS = Field(
+        default=OPENING_LOSS,
+        title="Their resistance",
+        description="ζ on their own area: 2.8 open, 4.5 with insect screen",
+    )
     open_share: Fraction = Field(default=0.3, title="Open by", description="Where no day or hour says otherwise")
-    wind_share: Annotated[Number, Field(ge=-1, le=1)] = Field(default=0.2, title="Wind at them", description="How much of the wind's own pressure draws at them")
-    settings: list[VentSetting] = Field(default_factory=list, max_length=60, title="By day and hour", description="Those of the latest day that has begun hold, each hour until the next; the last of the evening over night")
+    wind_share: Annotated[Number, Field(ge=-1, le=1)] = Field(
+        default=0.2, title="Wind at them", description="How much of the wind's own pressure draws at them"
+    )
+    settings: list[VentSetting] = Field(
+        default_factory=list,
+        max_length=60,
+        title="By day and hour",
+        description="Those of the latest day that has begun hold, each hour until the next; the last of the evening over night",
+    )
 
     @model_validator(mode="after")
     def _in_order(self) -> KilnVents:
         named = [(str(setting.from_day or ""), setting.hour) for setting in self.settings]
         if named != sorted(set(named)):
             said = ", ".join(f"{day} {hour}".strip() for day, hour in named)
-            raise ValueError(f"{said} were given; give each day and hour once, the earliest first, those without a day before all others")
+            raise ValueError(
+                f"{said} were given; give each day and hour once, the earliest first, those without a day before all others"
+            )
         return self
 
     @property
@@ -100,7 +117,9 @@ class KilnVents(Model):
         if not self.settings:
             return VentSetting()
         last = self.settings[-1]
-        return VentSetting(from_day=last.from_day, hour=f"{min(int(last.hour[:2]) + 4, 23):02d}:00", open_share=1.0 - last.open_share)
+        return VentSetting(
+            from_day=last.from_day, hour=f"{min(int(last.hour[:2]) + 4, 23):02d}:00", open_share=1.0 - last.open_share
+        )
 
     def opened(self, share: float) -> KilnVents:
         """The same open by so much at every hour."""
@@ -110,8 +129,14 @@ class KilnVents(Model):
         """How far they stand open by step, 0–1, shape (steps,)."""
         middle, out = weather.sun.time_s, np.full(weather.steps, self.open_share)
         held = self.open_share
-        for day, begin, end in days_of(site.zone, weather.start_s, weather.start_s + weather.steps * weather.dt_s) if self.settings else []:
-            begun = [setting.from_day for setting in self.settings if setting.from_day is not None and setting.from_day <= day]
+        for day, begin, end in (
+            days_of(site.zone, weather.start_s, weather.start_s + weather.steps * weather.dt_s) if self.settings else []
+        ):
+            begun = [
+                setting.from_day
+                for setting in self.settings
+                if setting.from_day is not None and setting.from_day <= day
+            ]
             now = [setting for setting in self.settings if setting.from_day == max(begun, default=None)]
             held = now[-1].open_share if now and (now[0].from_day is None or now[0].from_day < day) else held
             today = slice(*np.searchsorted(middle, (begin, end)))
@@ -126,19 +151,37 @@ class KilnFan(Model):
     """Fans that send the warmed air through the stack, and what drives them."""
 
     count: Annotated[Count, Field(ge=1, le=20)] = Field(default=1, title="Fans")
-    shut_off_pa: Annotated[Positive, Field(le=1000)] = Field(default=40.0, title="Shut off, Pa", description="What one holds against a closed door")
+    shut_off_pa: Annotated[Positive, Field(le=1000)] = Field(
+        default=40.0, title="Shut off, Pa", description="What one holds against a closed door"
+    )
     free_m3_h: Annotated[Positive, Field(le=50000)] = Field(default=2500.0, title="Free delivery of one, m³/h")
     power_w: Annotated[Number, Field(gt=0, le=3000)] = Field(default=60.0, title="One takes")
     driven: Literal["sun", "panel", "timer", "mains"] = Field(
         default="panel", title="Driven",
         json_schema_extra=asked(options={"panel": "by a panel, with the sun", "sun": "as strong as the sun is", "timer": "by a timer", "mains": "day and night"}),
     )  # fmt: skip
-    panel_w: Annotated[Number, Field(gt=0, le=5000)] = Field(default=100.0, title="Panel's best", description="It looks as the roof does", json_schema_extra=asked(only_with={"driven": ["panel"]}))
-    full_w_m2: Annotated[Number, Field(gt=0, le=1400)] = Field(default=600.0, title="At full from", description="Sun on the roof", json_schema_extra=asked(only_with={"driven": ["sun"]}))
+    panel_w: Annotated[Number, Field(gt=0, le=5000)] = Field(
+        default=100.0,
+        title="Panel's best",
+        description="It looks as the roof does",
+        json_schema_extra=asked(only_with={"driven": ["panel"]}),
+    )
+    full_w_m2: Annotated[Number, Field(gt=0, le=1400)] = Field(
+        default=600.0,
+        title="At full from",
+        description="Sun on the roof",
+        json_schema_extra=asked(only_with={"driven": ["sun"]}),
+    )
     on: Hour = Field(default="09:00", title="On", json_schema_extra=asked(only_with={"driven": ["timer"]}))
     off: Hour = Field(default="19:00", title="Off", json_schema_extra=asked(only_with={"driven": ["timer"]}))
-    stack_m_s: Annotated[Number, Field(gt=0, le=8)] | None = Field(default=None, description="Air between the boards when it is at full, whatever its curve says", json_schema_extra=asked(in_files_only=True))
-    by: FlowControl | None = Field(default=None, description="In place of that", json_schema_extra=asked(in_files_only=True))
+    stack_m_s: Annotated[Number, Field(gt=0, le=8)] | None = Field(
+        default=None,
+        description="Air between the boards when it is at full, whatever its curve says",
+        json_schema_extra=asked(in_files_only=True),
+    )
+    by: FlowControl | None = Field(
+        default=None, description="In place of that", json_schema_extra=asked(in_files_only=True)
+    )
 
     def control(self, facing_deg: float, tilt_deg: float) -> FlowControl:
         """What drives them, under a roof that looks some way."""
@@ -174,10 +217,14 @@ class Measured(Model):
     floor_m2: Annotated[Positive, Field(le=2000)] | None = None
     chamber_m3: Annotated[Positive, Field(le=ROOM_M3)] | None = None
     walls_u_w_m2k: Annotated[Positive, Field(le=50)] | None = Field(default=None, description="Films left out")
-    walls_j_m2k: Annotated[Positive, Field(le=1e7)] | None = Field(default=None, description="Heat capacity that takes part, all of it")
+    walls_j_m2k: Annotated[Positive, Field(le=1e7)] | None = Field(
+        default=None, description="Heat capacity that takes part, all of it"
+    )
     floor_u_w_m2k: Annotated[Positive, Field(le=50)] | None = None
     floor_j_m2k: Annotated[Positive, Field(le=1e7)] | None = None
-    stored_j_k: Annotated[Number, Field(ge=0, le=1e8)] = Field(default=0.0, description="Heat capacity of anything else in it")
+    stored_j_k: Annotated[Number, Field(ge=0, le=1e8)] = Field(
+        default=0.0, description="Heat capacity of anything else in it"
+    )
 
 
 OUTSIDE_W_M2K = 15.0
@@ -192,31 +239,78 @@ class LumberKiln(Turned):
     kind: Literal["lumber-kiln"] = "lumber-kiln"
     axis_leans: ClassVar[bool] = False
 
-    form: Literal["shed", "lean-to", "trailer"] = Field(default="shed", title="It is", json_schema_extra=asked("aim", options={"shed": "a shed of its own", "lean-to": "against a wall", "trailer": "on a trailer"}))
+    form: Literal["shed", "lean-to", "trailer"] = Field(
+        default="shed",
+        title="It is",
+        json_schema_extra=asked(
+            "aim", options={"shed": "a shed of its own", "lean-to": "against a wall", "trailer": "on a trailer"}
+        ),
+    )
     facing_deg: Azimuth = faces("The way its roof looks")
-    tilt_deg: Annotated[Tilt, Field(le=85)] = Field(default=40.0, title="Tilt of the roof", description="From level", json_schema_extra=asked("aim"))
-    length_m: Annotated[Number, Field(ge=0.3, le=30)] = Field(default=3.0, title="Long inside", description="Boards lie along it", json_schema_extra=asked("chamber"))
-    depth_m: Annotated[Number, Field(ge=0.3, le=12)] = Field(default=1.8, title="Front to back", json_schema_extra=asked("chamber"))
-    front_m: Annotated[Number, Field(ge=0.1, le=5)] = Field(default=0.8, title="Front wall high", json_schema_extra=asked("chamber"))
-    roof_m: Annotated[Number, Field(ge=0.2, le=12)] = Field(default=2.2, title="Glazed roof along its slope", json_schema_extra=asked("cover"))
-    cover: GlazedCover = Field(default=GlazedCover(material="window-glass", thickness_m=0.004, layers=2, gap_m=0.02), title="Roof", json_schema_extra=asked("cover"))
-    frame_share: Annotated[Fraction, Field(le=0.6)] = Field(default=0.08, title="Of it frame", json_schema_extra=asked("cover"))
-    dirt_share: Annotated[Fraction, Field(le=0.6)] = Field(default=0.03, title="Dirt on it keeps out", json_schema_extra=asked("cover"))
-    drips: Literal["out", "back"] = Field(default="out", title="Dew on the roof runs", json_schema_extra=asked("cover", options={"out": "out by a gutter", "back": "back on the floor"}))
-    baffle: Baffle | None = Field(default=Baffle(), title="Baffle", description="None: the sun falls on stack and walls", json_schema_extra=asked("baffle"))
+    tilt_deg: Annotated[Tilt, Field(le=85)] = Field(
+        default=40.0, title="Tilt of the roof", description="From level", json_schema_extra=asked("aim")
+    )
+    length_m: Annotated[Number, Field(ge=0.3, le=30)] = Field(
+        default=3.0, title="Long inside", description="Boards lie along it", json_schema_extra=asked("chamber")
+    )
+    depth_m: Annotated[Number, Field(ge=0.3, le=12)] = Field(
+        default=1.8, title="Front to back", json_schema_extra=asked("chamber")
+    )
+    front_m: Annotated[Number, Field(ge=0.1, le=5)] = Field(
+        default=0.8, title="Front wall high", json_schema_extra=asked("chamber")
+    )
+    roof_m: Annotated[Number, Field(ge=0.2, le=12)] = Field(
+        default=2.2, title="Glazed roof along its slope", json_schema_extra=asked("cover")
+    )
+    cover: GlazedCover = Field(
+        default=GlazedCover(material="window-glass", thickness_m=0.004, layers=2, gap_m=0.02),
+        title="Roof",
+        json_schema_extra=asked("cover"),
+    )
+    frame_share: Annotated[Fraction, Field(le=0.6)] = Field(
+        default=0.08, title="Of it frame", json_schema_extra=asked("cover")
+    )
+    dirt_share: Annotated[Fraction, Field(le=0.6)] = Field(
+        default=0.03, title="Dirt on it keeps out", json_schema_extra=asked("cover")
+    )
+    drips: Literal["out", "back"] = Field(
+        default="out",
+        title="Dew on the roof runs",
+        json_schema_extra=asked("cover", options={"out": "out by a gutter", "back": "back on the floor"}),
+    )
+    baffle: Baffle | None = Field(
+        default=Baffle(),
+        title="Baffle",
+        description="None: the sun falls on stack and walls",
+        json_schema_extra=asked("baffle"),
+    )
     wall: Wall = Field(
         default=[WallLayer(material="plywood", thickness_m=0.009), WallLayer(material="eps-foam", thickness_m=0.04), WallLayer(material="plywood", thickness_m=0.009)],
         title="Walls", description="From the inside out; with what the roof leaves opaque", json_schema_extra=asked("wall"),
     )  # fmt: skip
     lining: FinishChoice = Field(default="flat-black-paint", title="Inside", json_schema_extra=asked("wall"))
     outer: FinishChoice = Field(default="bare-wood", title="Outside", json_schema_extra=asked("wall"))
-    floor: Wall = Field(default=[WallLayer(material="plywood", thickness_m=0.018), WallLayer(material="eps-foam", thickness_m=0.04)], title="Floor", json_schema_extra=asked("floor"))
-    leak_cm2: Annotated[Number, Field(ge=0, le=20000)] = Field(default=120.0, title="Gaps", description="At door, roof and between boards", json_schema_extra=asked("seal"))
-    changes: AirChanges | None = Field(default=None, description="Air that is changed as it was measured, in place of gaps", json_schema_extra=asked(in_files_only=True))
+    floor: Wall = Field(
+        default=[WallLayer(material="plywood", thickness_m=0.018), WallLayer(material="eps-foam", thickness_m=0.04)],
+        title="Floor",
+        json_schema_extra=asked("floor"),
+    )
+    leak_cm2: Annotated[Number, Field(ge=0, le=20000)] = Field(
+        default=120.0, title="Gaps", description="At door, roof and between boards", json_schema_extra=asked("seal")
+    )
+    changes: AirChanges | None = Field(
+        default=None,
+        description="Air that is changed as it was measured, in place of gaps",
+        json_schema_extra=asked(in_files_only=True),
+    )
     vents: KilnVents = Field(default=KilnVents(), title="Vents", json_schema_extra=asked("vents"))
     fan: KilnFan | None = Field(default=KilnFan(), title="Fans", json_schema_extra=asked("fan"))
     heater: Heater | None = Field(default=None, title="Back-up heat", json_schema_extra=asked("heater"))
-    measured: Measured = Field(default=Measured(), description="What is known better than it follows from sizes and layers", json_schema_extra=asked(in_files_only=True))
+    measured: Measured = Field(
+        default=Measured(),
+        description="What is known better than it follows from sizes and layers",
+        json_schema_extra=asked(in_files_only=True),
+    )
 
     @model_validator(mode="after")
     def _can_be(self) -> LumberKiln:
@@ -327,7 +421,13 @@ class LumberKiln(Turned):
     def outer_faces(self) -> list[tuple[float, float, float]]:
         """Walls as the sun meets them: m², and tilt and facing in degrees; scaled where their area was measured."""
         ends = self._side_m2
-        made = [(self.length_m * self.front_m, 90.0, 0.0), (self.length_m * self.back_m, 90.0, 180.0), (ends, 90.0, 90.0), (ends, 90.0, 270.0), (max(self.deep_m - self.run_m, 0.0) * self.length_m, 0.0, 0.0)]
+        made = [
+            (self.length_m * self.front_m, 90.0, 0.0),
+            (self.length_m * self.back_m, 90.0, 180.0),
+            (ends, 90.0, 90.0),
+            (ends, 90.0, 270.0),
+            (max(self.deep_m - self.run_m, 0.0) * self.length_m, 0.0, 0.0),
+        ]
         if self.form == "lean-to":
             made = [face for face in made if face[2] != 180.0]
         scale = self.walls_m2 / sum(m2 for m2, _, _ in made)

@@ -11,8 +11,8 @@ if TYPE_CHECKING:
 
 CHAMBER, CHAMBER_VAPOUR, ROUND = "chamber", "chamber-vapour", "round"
 """Nodes of the air that comes to a stack, wherever there is one, and the way that it goes round."""
-ROOF = "cover-1"
-"""Node of the inner sheet of the roof over it."""
+ROOF, SHADES = "cover-1", "baffle"
+"""Nodes of the inner sheet of the roof over it, and of what keeps the sun off it where there is something."""
 
 
 @dataclass(frozen=True)

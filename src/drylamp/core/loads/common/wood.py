@@ -11,7 +11,7 @@ from drylamp.core.checks import InputProblem
 from drylamp.core.heat.cells import FIBRE_SATURATION
 from drylamp.core.tables import Species, find, species
 
-ACTIVATION_J_MOL, GROWS, FREE = 47200.0, 6.25, 1.06
+ACTIVATION_J_MOL, GROWS, FREE = 48000.0, 6.66, 1.04
 """Of diffusion in boards of every species, as ``scripts/calibrate_boards`` finds them: activation energy (Simpson 1993 has 43.9 kJ/mol for red oak, from memory), how it grows with moisture below fibre saturation, and
 free water's over bound water's."""
 WETS_BY = 0.92

@@ -34,12 +34,26 @@ HEAVY_KG_M2 = 250.0
 
 def _stacking(build: Build, load: LumberCharge) -> Iterator[Change]:
     if not load.baffled:
-        yield Change("baffles beside and over the stack", "load", build, load.model_copy(update={"baffled": True}), 10.0)
+        yield Change(
+            "baffles beside and over the stack", "load", build, load.model_copy(update={"baffled": True}), 10.0
+        )
     if load.sticker_mm < THICK_STICKS_MM:
-        yield Change(f"sticks of {amount(THICK_STICKS_MM, 'length_mm')}", "load", build, load.model_copy(update={"sticker_mm": THICK_STICKS_MM}), 5.0)
+        yield Change(
+            f"sticks of {amount(THICK_STICKS_MM, 'length_mm')}",
+            "load",
+            build,
+            load.model_copy(update={"sticker_mm": THICK_STICKS_MM}),
+            5.0,
+        )
     yield Change("three fifths of it at a time", "load", build, load.times(SMALLER), 0.0)
     if load.stack_deep_m > 0.8:
-        yield Change("stacked narrower along the air", "load", build, load.model_copy(update={"stack_deep_m": round(load.stack_deep_m * 0.7, 2)}), 0.0)
+        yield Change(
+            "stacked narrower along the air",
+            "load",
+            build,
+            load.model_copy(update={"stack_deep_m": round(load.stack_deep_m * 0.7, 2)}),
+            0.0,
+        )
 
 
 def _mixed(context: AdviceContext, build: Build, load: LumberCharge) -> list[Option]:
@@ -47,7 +61,14 @@ def _mixed(context: AdviceContext, build: Build, load: LumberCharge) -> list[Opt
     if len(load.groups) < 2:
         return []
     whole = load.wood_m3
-    alone = [Option(f"{group.title} alone", build, load.model_copy(update={"groups": [group.model_copy(update={"wood_m3": whole})]})) for group in load.groups[:3]]
+    alone = [
+        Option(
+            f"{group.title} alone",
+            build,
+            load.model_copy(update={"groups": [group.model_copy(update={"wood_m3": whole})]}),
+        )
+        for group in load.groups[:3]
+    ]
     return [*alone, Option("mixed, as it is", build, load)]
 
 
@@ -62,8 +83,16 @@ def _two_kelvin(context: AdviceContext, build: Build, load: LumberCharge) -> Fou
     outside = equilibrium_mc(mean, min(float(weather.rh.mean()), 0.99))
     warmer = equilibrium_mc(mean + WARMER_K, min(vapour / float(_saturated(mean + WARMER_K)), 0.99))
     target = min(group.target_mc for group in load.groups)
-    words = f"Air like this, {kelvin(WARMER_K)} warmer, brings wood to {percent(warmer)} in place of {percent(outside)}: enough for {percent(target)}." if warmer <= target else f"Air like this, {kelvin(WARMER_K)} warmer, brings wood to {percent(warmer)} in place of {percent(outside)}: it dries, and stops short of {percent(target)}."
-    return Found(outside - warmer, words, "holds" if warmer <= target else "holds partly" if outside - warmer > 0.004 else "wrong")
+    words = (
+        f"Air like this, {kelvin(WARMER_K)} warmer, brings wood to {percent(warmer)} in place of {percent(outside)}: enough for {percent(target)}."
+        if warmer <= target
+        else f"Air like this, {kelvin(WARMER_K)} warmer, brings wood to {percent(warmer)} in place of {percent(outside)}: it dries, and stops short of {percent(target)}."
+    )
+    return Found(
+        outside - warmer,
+        words,
+        "holds" if warmer <= target else "holds partly" if outside - warmer > 0.004 else "wrong",
+    )
 
 
 def _saturated(celsius: float) -> float:
@@ -81,7 +110,11 @@ def _halves(context: AdviceContext, build: Build, load: LumberCharge) -> Found |
     out = dried_outside(load, group, context.weather, kept.first).mean_mc
     here, there = float(kept.mean[0] - kept.mean[-1]), float(out[kept.first] - out[kept.last])
     if there <= 1e-5:
-        return Found(here, f"Outside, {group.title} does not dry at all in these days; in the kiln it loses {percent(here)}.", "wrong")
+        return Found(
+            here,
+            f"Outside, {group.title} does not dry at all in these days; in the kiln it loses {percent(here)}.",
+            "wrong",
+        )
     times = here / there
     words = f"Over {(kept.last - kept.first) * run.weather.dt_s / 86400.0:.0f} such days {group.title} loses {percent(here)} in the kiln and {percent(there)} outside: {times:.1f} times as much."
     return Found(times - 2.0, words, "holds" if 1.6 <= times <= 2.6 else "holds partly" if times > 2.6 else "wrong")
@@ -92,12 +125,18 @@ def _inch_a_year(context: AdviceContext, build: Build, load: LumberCharge) -> Fo
     group = max(load.numbered, key=lambda one: one.thickness_mm)
     fresh = group.model_copy(update={"start": "green-heart", "start_mc": None, "profile": None, "as_left": None})
     steps = context.weather.steps
-    tiled = context.weather.like(np.arange(steps * max(1, round(YEAR_DAYS * 86400.0 / (steps * context.weather.dt_s)))) % steps)
+    tiled = context.weather.like(
+        np.arange(steps * max(1, round(YEAR_DAYS * 86400.0 / (steps * context.weather.dt_s)))) % steps
+    )
     mean = dried_outside(load, fresh, tiled, 0).mean_mc
     below = np.flatnonzero(mean <= 0.20)
     inches = group.thickness_mm / 1000.0 / INCH_M
     if not len(below):
-        return Found(-1.0, f"In days like these {group.title} is not at 20 % after a year outside.", "wrong" if inches <= 1.0 else "holds")
+        return Found(
+            -1.0,
+            f"In days like these {group.title} is not at 20 % after a year outside.",
+            "wrong" if inches <= 1.0 else "holds",
+        )
     days = float(below[0]) * context.weather.dt_s / 86400.0
     share = days / (YEAR_DAYS * inches)
     words = f"In days like these {group.title} is at 20 % after {days:.0f} days outside, {100 * share:.0f} % of a year for each inch; winters take longer, and two inches more than twice one."
@@ -121,9 +160,17 @@ def _safe_rate(seen: Seen, build: Build, load: LumberCharge) -> list[Flag]:
                 f"{group.title[:1].upper()}{group.title[1:]} loses {percent(group.worst_loss)} in a day, {percent(group.safe_per_day)} is the published safe rate: it may check. Shut the vents while it is wet, stop a fan, shade part of the roof, or fill the kiln more.",
             )  # fmt: skip
         elif group.safe_per_day is None and group.checks == "high":
-            out += flag("note", "load", f"{group.title[:1].upper()}{group.title[1:]}: its shell is pulled as much as it bears; no safe rate is published for it. Look at ends and faces in the first week.")
+            out += flag(
+                "note",
+                "load",
+                f"{group.title[:1].upper()}{group.title[1:]}: its shell is pulled as much as it bears; no safe rate is published for it. Look at ends and faces in the first week.",
+            )
         if group.honeycomb != "none":
-            out += flag("warn", "load", f"{group.title[:1].upper()}{group.title[1:]}: its core is pulled hard while the shell is set: cracks inside that nobody sees. Slow down, and let damp nights relieve it.")
+            out += flag(
+                "warn",
+                "load",
+                f"{group.title[:1].upper()}{group.title[1:]}: its core is pulled hard while the shell is set: cracks inside that nobody sees. Slow down, and let damp nights relieve it.",
+            )
     return out
 
 
@@ -131,7 +178,11 @@ def _mould(seen: Seen, build: Build, load: LumberCharge) -> list[Flag]:
     found = _found(seen, load)
     if found is None or found.mould_hours < 12.0:
         return []
-    return flag("warn", "load", f"{found.mould_hours:.0f} hours of air damper than 80 % between 10 and 40 °C: mould and blue stain begin on fresh faces within days. Open the vents, run the fan, get it dry at its faces first; wear a mask when you handle mouldy boards.")
+    return flag(
+        "warn",
+        "load",
+        f"{found.mould_hours:.0f} hours of air damper than 80 % between 10 and 40 °C: mould and blue stain begin on fresh faces within days. Open the vents, run the fan, get it dry at its faces first; wear a mask when you handle mouldy boards.",
+    )
 
 
 def _weight(seen: Seen, build: Build, load: LumberCharge) -> list[Flag]:
@@ -146,12 +197,24 @@ def _weight(seen: Seen, build: Build, load: LumberCharge) -> list[Flag]:
 
 def _weights(seen: Seen, build: Build, load: LumberCharge) -> list[Flag]:
     if load.weights_kg_m2 <= 0.0:
-        return flag("note", "load", "Nothing weighs the top layers down: they cup and twist as they dry. Stone or concrete on sticks, lifted by two, never stacked loose over head height.")
-    return flag("note", "load", "Weights on the stack: lift with two, tie or wedge them so that none slides off when the stack shrinks.")
+        return flag(
+            "note",
+            "load",
+            "Nothing weighs the top layers down: they cup and twist as they dry. Stone or concrete on sticks, lifted by two, never stacked loose over head height.",
+        )
+    return flag(
+        "note",
+        "load",
+        "Weights on the stack: lift with two, tie or wedge them so that none slides off when the stack shrinks.",
+    )
 
 
 def _oily(seen: Seen, build: Build, load: LumberCharge) -> list[Flag]:
-    return flag("stop", "load", "No timber with oil, diesel, tar or paint on it near the heat: it fumes and may catch fire; no treated or salvaged wood of unknown past.")
+    return flag(
+        "stop",
+        "load",
+        "No timber with oil, diesel, tar or paint on it near the heat: it fumes and may catch fire; no treated or salvaged wood of unknown past.",
+    )
 
 
 def _ends(seen: Seen, build: Build, load: LumberCharge) -> list[Flag]:
@@ -160,12 +223,20 @@ def _ends(seen: Seen, build: Build, load: LumberCharge) -> list[Flag]:
     if load.end_paint != "none" or not green:
         return []
     worst = max(load.numbered, key=lambda group: group.thickness_mm)
-    return flag("note", "load", f"Bare ends of green boards check: about {amount(end_loss_mm('none', worst, 1.0), 'length_mm')} of each end of {worst.title} where it dries as fast as is safe. Paint them on the day they are sawn, best with wax emulsion.")
+    return flag(
+        "note",
+        "load",
+        f"Bare ends of green boards check: about {amount(end_loss_mm('none', worst, 1.0), 'length_mm')} of each end of {worst.title} where it dries as fast as is safe. Paint them on the day they are sawn, best with wax emulsion.",
+    )
 
 
 def _animals(seen: Seen, build: Build, load: LumberCharge) -> list[Flag]:
     warm = float(np.nanmax(seen.run.temperature_c[CHAMBER]))
-    return flag("note", "chamber", f"Look inside before you shut it: animals shelter in it, and it gets {amount(warm, 'temperature')} warm.")
+    return flag(
+        "note",
+        "chamber",
+        f"Look inside before you shut it: animals shelter in it, and it gets {amount(warm, 'temperature')} warm.",
+    )
 
 
 ADVICE: LoadAdvice[LumberCharge] = LoadAdvice(

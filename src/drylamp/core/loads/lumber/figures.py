@@ -69,7 +69,10 @@ def boards_now(found: Found) -> Figure | None:
     if not reads:
         return None
     wettest = max(reads, key=lambda read: float(read.values[-1]) - read.group.target_mc)
-    value, twin = float(wettest.values[-1]), float(twin_reads(load, wettest.group, found.at.likely, wettest.seconds[-1:])[0])
+    value, twin = (
+        float(wettest.values[-1]),
+        float(twin_reads(load, wettest.group, found.at.likely, wettest.seconds[-1:])[0]),
+    )
     unsure = " Above fibre saturation a meter is a guess." if value > SURE_BELOW else ""
     beside = "" if math.isnan(twin) else f"; the twin says that it should show {percent(twin)}"
     return Figure(
@@ -86,15 +89,23 @@ def boards_dry_by(found: Found) -> Figure | None:
     begun = at.facts.started.timestamp()
     last = max((float(read.seconds[-1]) for read in reads), default=begun)
     end = min(last + AHEAD_S, begun + MOST_AHEAD_S)
-    runs = [trial_twin(at.site, at.build, at.facts, end, Calibration(parts={DRYING: float(f)})) for f in factors(PRIOR_SD)]
+    runs = [
+        trial_twin(at.site, at.build, at.facts, end, Calibration(parts={DRYING: float(f)})) for f in factors(PRIOR_SD)
+    ]
     by = narrowed.weighed(PRIOR_SD, list(_told(load, runs, reads)))
     done = by.summed(_done(load, by, runs, end), end)
-    told = f"the boards dry {done.factor:.2f} times as fast as their species (± {100 * done.spread:.0f} %)" if reads else "nothing read yet"
+    told = (
+        f"the boards dry {done.factor:.2f} times as fast as their species (± {100 * done.spread:.0f} %)"
+        if reads
+        else "nothing read yet"
+    )
     days = None if done.likely_s is None else (done.likely_s - begun) / 86400.0
     half = None if done.low_s is None or done.high_s is None else (done.high_s - done.low_s) / 2.0 / 86400.0
     zone = at.site.zone
     when = (
-        f"Not all dry by {_said(end, zone)}, as far as the twin looks" if done.likely_s is None else f"All dry by {_said(done.likely_s, zone)} ({_said(done.low_s, zone)} to {_said(done.high_s, zone)} in nine cases of ten)"
+        f"Not all dry by {_said(end, zone)}, as far as the twin looks"
+        if done.likely_s is None
+        else f"All dry by {_said(done.likely_s, zone)} ({_said(done.low_s, zone)} to {_said(done.high_s, zone)} in nine cases of ten)"
     )
     return Figure(
         name="boards-dry-by", title="All dry", value=None if days is None else round(24.0 * days, 0), doubt=None if half is None else round(24.0 * half, 0), quantity="hours", twin=None, grade="", digits=0,
@@ -113,7 +124,12 @@ def _told(load: LumberCharge, runs: list[Run], reads: list[Read]) -> Iterator[To
         told = np.array([twin_reads(load, read.group, run, read.seconds) for run in runs])
         for k, value in enumerate(read.values):
             if value <= SURE_BELOW:
-                yield Told(told[:, k], float(value), math.hypot(read.doubt, METER_SHARE * float(value)), SHARED_SHARE * float(value))
+                yield Told(
+                    told[:, k],
+                    float(value),
+                    math.hypot(read.doubt, METER_SHARE * float(value)),
+                    SHARED_SHARE * float(value),
+                )
 
 
 def _done(load: LumberCharge, by: narrowed.Weighed, runs: list[Run], end_s: float) -> Array:

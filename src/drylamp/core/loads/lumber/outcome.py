@@ -15,7 +15,7 @@ from drylamp.core.checks import Model
 from drylamp.core.heat.cells import CELLS, FIBRE_SATURATION, SHARES, SHELL_CELLS
 from drylamp.core.heat.drying import LATENT_J_KG
 from drylamp.core.loads.common.outcome import READY
-from drylamp.core.loads.common.stacked import CHAMBER, CHAMBER_VAPOUR, ROOF, ROUND
+from drylamp.core.loads.common.stacked import CHAMBER, CHAMBER_VAPOUR, ROOF, ROUND, SHADES
 from drylamp.core.loads.common.wood import equilibrium_mc
 from drylamp.core.loads.lumber.meter import meter_reads
 from drylamp.core.loads.lumber.outside import dried_outside
@@ -49,8 +49,8 @@ TOO_FAST = 2.0
 PEAK_S = 600.0
 FULL_DAY = 0.9
 """Share of a day that a loss is told of."""
-NEARLY = 0.003
-"""Moisture within which a target counts as met."""
+GETS_IN, PAST_BAFFLE = 0.7, 0.05
+"""Of the sun on level ground through a roof, and past a baffle; from memory."""
 
 
 class GroupResult(Model):
@@ -69,7 +69,7 @@ class GroupResult(Model):
         shell_stress, core_stress: at the end, shares of what each bears, pulled above nothing; the worst of both
         relief_share: what a night takes off the shell's pull
         checks, honeycomb: how near
-        shrunk_mm: off its width so far; cup_mm, sag_mm, end_loss_mm: hollow, between sticks, off each end
+        shrunk_mm: off its width so far; cup_mm, sag_mm, end_loss_mm: hollow, between sticks, off each end; bleach_kwh_m2: light on its top layer
         outside_end_mc: mean of the stack outside at the end
     """
 
@@ -113,6 +113,7 @@ class GroupResult(Model):
     cup_mm: float
     sag_mm: float
     end_loss_mm: float
+    bleach_kwh_m2: float
     outside_end_mc: float
     outside_done_at: datetime | None
 
@@ -188,8 +189,8 @@ class Kept:
     @property
     def shell(self) -> Array:
         """The outer twelfth."""
-        few = SHARES[-SHELL_CELLS :]
-        return np.asarray(self.cells[:, -SHELL_CELLS :] @ few / few.sum())
+        few = SHARES[-SHELL_CELLS:]
+        return np.asarray(self.cells[:, -SHELL_CELLS:] @ few / few.sum())
 
     @property
     def core(self) -> Array:
@@ -249,7 +250,11 @@ def results(site: Site, load: LumberCharge, run: Run) -> Model:
     stride = max(1, round(LEAST_SHOWN_S / run.weather.dt_s), math.ceil(len(run.edge_s) / MOST_TIMES))
     shown = np.arange(0, len(run.edge_s), stride)
     rh = chamber_rh(run)
-    found = [(kept, _group(site, load, kept, run, shown)) for group in load.numbered if (kept := kept_of(group, run)) is not None]
+    found = [
+        (kept, _group(site, load, kept, run, shown))
+        for group in load.numbered
+        if (kept := kept_of(group, run)) is not None
+    ]
     groups = [result for _, result in found]
     lost, sun = water_lost(load, run), float(run.opening_w.sum()) * run.weather.dt_s
     done = [group.done_at for group in groups]
@@ -272,7 +277,11 @@ def _group(site: Site, load: LumberCharge, kept: Kept, run: Run, shown: np.ndarr
     losses, first = _losses(site, kept, run), _first_day(kept, run)
     told = [loss for loss in (*losses.values(), first) if loss is not None]
     worst = max(told, default=None)
-    worst_on = next((day for day, loss in losses.items() if loss == worst), local_time(zone, run.edge_s[kept.first]).date()) if worst is not None else None
+    worst_on = (
+        next((day for day, loss in losses.items() if loss == worst), local_time(zone, run.edge_s[kept.first]).date())
+        if worst is not None
+        else None
+    )
     safe = group.safe_per_day
     outside = dried_outside(load, group, run.weather, kept.first)
     out_mean = outside.mean_mc
@@ -282,7 +291,9 @@ def _group(site: Site, load: LumberCharge, kept: Kept, run: Run, shown: np.ndarr
     rate_share = worst / safe if worst is not None and safe is not None else strain.worst_shell
     row = group.row
     shrinks = row.tangential_shrinkage if group.cut == "flat" else row.radial_shrinkage
-    shrunk = float(SHARES @ np.maximum(FIBRE_SATURATION - kept.cells[-1], 0.0)) / FIBRE_SATURATION * shrinks * group.width_mm
+    shrunk = (
+        float(SHARES @ np.maximum(FIBRE_SATURATION - kept.cells[-1], 0.0)) / FIBRE_SATURATION * shrinks * group.width_mm
+    )
     return GroupResult(
         node=node_of(group), title=group.title, species=row.title, thickness_mm=group.thickness_mm, wood_m3=group.wood_m3, went_in=local_time(zone, run.edge_s[kept.first]),
         came_out=None if kept.last == len(run.edge_s) - 1 else local_time(zone, run.edge_s[kept.last]), target_mc=group.target_mc, start_mc=round(float(mean[0]), 4),
@@ -296,9 +307,18 @@ def _group(site: Site, load: LumberCharge, kept: Kept, run: Run, shown: np.ndarr
         core_stress=round(float(strain.core_share[-1]), 3), worst_shell_stress=round(strain.worst_shell, 3), worst_core_stress=round(strain.worst_core, 3),
         relief_share=None if strain.relief_share is None else round(strain.relief_share, 3), checks=risk_of(max(strain.worst_shell if safe is None else 0.0, 0.0 if safe is None else rate_share)),
         honeycomb=risk_of(strain.worst_core), shrunk_mm=round(shrunk, 2), cup_mm=round(cup_mm(load, group, float(mean[-1])), 2), sag_mm=round(sag_mm(load, group), 2),
-        end_loss_mm=round(end_loss_mm(load.end_paint, group, rate_share), 1), outside_end_mc=round(float(out_mean[kept.last]), 4),
+        end_loss_mm=round(end_loss_mm(load.end_paint, group, rate_share), 1), bleach_kwh_m2=round(_light_kwh_m2(load, kept, run), 2), outside_end_mc=round(float(out_mean[kept.last]), 4),
         outside_done_at=None if not len(out_done) else local_time(zone, run.edge_s[int(out_done[0])]),
     )  # fmt: skip
+
+
+def _light_kwh_m2(load: LumberCharge, kept: Kept, run: Run) -> float:
+    """Light on the top layer while it was in: what gets past the baffle, if there is one, on walls, floor and stack alike; none under a cover."""
+    if load.top_cover:
+        return 0.0
+    past = PAST_BAFFLE if SHADES in run.temperature_c else 1.0
+    sun = float(run.plane_w_m2[kept.first : kept.last].sum()) * run.weather.dt_s / 3.6e6
+    return GETS_IN * past * sun
 
 
 def _shown(series: Array, shown: np.ndarray) -> list[float | None]:
@@ -309,7 +329,9 @@ def _losses(site: Site, kept: Kept, run: Run) -> dict[date, float | None]:
     """Loss of the mean by day, scaled to whole days; none of days on which it was in for less than most of one."""
     mean, out = kept.over(run, kept.mean), dict[date, float | None]()
     for day, begin, end in days_of(site.zone, float(run.edge_s[0]), float(run.edge_s[-1])):
-        first, last = (int(np.clip(round((at - run.edge_s[0]) / run.weather.dt_s), kept.first, kept.last)) for at in (begin, end))
+        first, last = (
+            int(np.clip(round((at - run.edge_s[0]) / run.weather.dt_s), kept.first, kept.last)) for at in (begin, end)
+        )
         share = (last - first) * run.weather.dt_s / 86400.0
         out[day] = float(mean[first] - mean[last]) / share if share > FULL_DAY else None
     return out
@@ -333,7 +355,11 @@ def _days(site: Site, run: Run, rh: Array, lost: Array) -> list[KilnDay]:
         if not len(steps):
             continue
         part = smooth[steps[0] : max(steps[-1] + 2 - wide, steps[0] + 1)]
-        sun, mean_c, mean_rh = float(run.opening_w[steps].sum()) * run.weather.dt_s, float(steps_c[steps].mean()), float(rh[steps].mean())
+        sun, mean_c, mean_rh = (
+            float(run.opening_w[steps].sum()) * run.weather.dt_s,
+            float(steps_c[steps].mean()),
+            float(rh[steps].mean()),
+        )
         out.append(
             KilnDay(
                 day=day, peak_c=round(float(part.max()), 2), low_c=round(float(steps_c[steps].min()), 2), mean_c=round(mean_c, 2), mean_rh=round(mean_rh, 3), emc=round(equilibrium_mc(mean_c, min(mean_rh, 0.99)), 4),
@@ -354,7 +380,9 @@ def _words(load: LumberCharge, groups: list[GroupResult], finished: datetime | N
     days = (run.edge_s[-1] - run.edge_s[0]) / 86400.0
     parts = [_stands(group) for group in groups]
     first = "; ".join(parts)
-    said = f"{first[:1].upper()}{first[1:]}" + ("." if finished is not None or not groups else f" after {counted(round(days), 'day')}.")
+    said = f"{first[:1].upper()}{first[1:]}" + (
+        "." if finished is not None or not groups else f" after {counted(round(days), 'day')}."
+    )
     if not groups:
         return "Nothing was in it."
     over = [group for group in groups if group.days_over_safe]
@@ -375,7 +403,11 @@ def _stands(group: GroupResult) -> str:
 def done_at(load: LumberCharge, run: Run) -> float | None:
     """When the last group is dry, seconds since 1970."""
     edges = [None if (kept := kept_of(group, run)) is None else dry_edge(kept) for group in load.numbered]
-    return None if any(edge is None for edge in edges) else float(max(run.edge_s[edge] for edge in edges if edge is not None))
+    return (
+        None
+        if any(edge is None for edge in edges)
+        else float(max(run.edge_s[edge] for edge in edges if edge is not None))
+    )
 
 
 def enough(load: LumberCharge, run: Run, day: Held) -> bool:
@@ -390,7 +422,9 @@ def score(load: LumberCharge, run: Run, begun_s: float) -> float | None:
     last = len(run.edge_s) - 1 if done is None else round((done - run.edge_s[0]) / run.weather.dt_s)
     days = max(float(run.edge_s[last] - run.edge_s[0]) / 86400.0, 1.0 / 24.0)
     kept = [one for group in load.numbered if (one := kept_of(group, run)) is not None]
-    return (float(water_lost(load, run)[:last].sum()) - TOO_FAST * sum(_too_fast_kg(one, run, last) for one in kept)) / days
+    return (
+        float(water_lost(load, run)[:last].sum()) - TOO_FAST * sum(_too_fast_kg(one, run, last) for one in kept)
+    ) / days
 
 
 def _too_fast_kg(kept: Kept, run: Run, last: int) -> float:
@@ -406,7 +440,14 @@ def _too_fast_kg(kept: Kept, run: Run, last: int) -> float:
 def daily(results: Model) -> dict[date, str]:
     """Water driven out, and the day's peak."""
     found = cast(LumberResults, results).lumber
-    return {} if found is None else {day.day: f"{kilograms(day.water_kg)} of water out, peak {amount(day.peak_c, 'temperature')}" for day in found.days}
+    return (
+        {}
+        if found is None
+        else {
+            day.day: f"{kilograms(day.water_kg)} of water out, peak {amount(day.peak_c, 'temperature')}"
+            for day in found.days
+        }
+    )
 
 
 def headline(results: Model) -> Headline | None:
@@ -427,11 +468,26 @@ def steps(load: LumberCharge, outcome: Outcome, get_ready: str) -> list[PlanStep
     first = outcome.times[0]
     for group in [] if found is None else found.groups:
         if group.went_in.date() == first.date() and not (load.already_in and group.went_in.hour == 0):
-            out.append(PlanStep(time=max(group.went_in, out[0].time), text=f"{group.title} in: {amount(group.wood_m3, 'timber')}; read the meter on three boards and weigh a sample board"))
+            out.append(
+                PlanStep(
+                    time=max(group.went_in, out[0].time),
+                    text=f"{group.title} in: {amount(group.wood_m3, 'timber')}; read the meter on three boards and weigh a sample board",
+                )
+            )
         if group.days_over_safe:
-            out.append(PlanStep(time=moment(outcome, READY) + timedelta(minutes=5), text=f"{group.title}: shut the vents by half, the loss of a day is over the safe rate"))
+            out.append(
+                PlanStep(
+                    time=moment(outcome, READY) + timedelta(minutes=5),
+                    text=f"{group.title}: shut the vents by half, the loss of a day is over the safe rate",
+                )
+            )
         if group.done_at is not None:
-            out.append(PlanStep(time=max(group.done_at, moment(outcome, READY)), text=f"{group.title} dry: the meter shows {percent(group.meter_done_mc)}; pull it"))
+            out.append(
+                PlanStep(
+                    time=max(group.done_at, moment(outcome, READY)),
+                    text=f"{group.title} dry: the meter shows {percent(group.meter_done_mc)}; pull it",
+                )
+            )
     return sorted(out, key=lambda step: step.time)
 
 

@@ -60,7 +60,7 @@ def dried_outside(load: LumberCharge, group: BoardGroup, weather: Weather, first
         _soaked(load, weather, rows), weather.dt_s, series,
     )  # fmt: skip
     cells, celsius = np.full((weather.steps + 1, CELLS), np.nan), np.full(weather.steps + 1, np.nan)
-    cells[first], cells[first + 1 :] = group.outside_cells, series[:, : CELLS]
+    cells[first], cells[first + 1 :] = group.outside_cells, series[:, :CELLS]
     celsius[first], celsius[first + 1 :] = load.start_c, series[:, CELLS]
     return Outside(cells, celsius)
 

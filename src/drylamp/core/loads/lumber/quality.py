@@ -31,7 +31,6 @@ WOOD_FADES_KWH_M2 = 15.0
 """Light past which pale wood yellows and dark wood bleaches; from memory."""
 
 
-
 @dataclass(frozen=True)
 class Strain:
     """Stress of a group over its time.
@@ -54,9 +53,13 @@ def strained(group: BoardGroup, cells: Array, celsius: Array, dt_s: float) -> St
     stride = max(1, round(STEPS_S / dt_s))
     row = group.row
     shrinks = row.tangential_shrinkage if group.cut == "flat" else row.radial_shrinkage
-    shell, core, shell_bears, core_bears = stress_mpa(cells[::stride], celsius[::stride], shrinks, row.basic_specific_gravity, stride * dt_s)
+    shell, core, shell_bears, core_bears = stress_mpa(
+        cells[::stride], celsius[::stride], shrinks, row.basic_specific_gravity, stride * dt_s
+    )
     shares = shell / shell_bears, core / core_bears
-    return Strain(*shares, float(max(shares[0].max(), 0.0)), float(max(shares[1].max(), 0.0)), _relief(shares[0], stride * dt_s))
+    return Strain(
+        *shares, float(max(shares[0].max(), 0.0)), float(max(shares[1].max(), 0.0)), _relief(shares[0], stride * dt_s)
+    )
 
 
 def _relief(shell: Array, dt_s: float) -> float | None:
@@ -112,7 +115,9 @@ class Sawn:
     sawn_mm: float
 
 
-def saw_for(group: BoardGroup, wanted_mm: float, planed_mm: float, across: Literal["width", "thickness"], uneven_mm: float) -> Sawn:
+def saw_for(
+    group: BoardGroup, wanted_mm: float, planed_mm: float, across: Literal["width", "thickness"], uneven_mm: float
+) -> Sawn:
     """Green size for a planed one at the target's moisture; flat-sawn boards shrink tangentially in width and radially in thickness."""
     cut = group.cut if across == "width" else ("quarter" if group.cut == "flat" else "flat")
     share = -shrinkage_fraction(group.row, 1.0, group.target_mc, cut)

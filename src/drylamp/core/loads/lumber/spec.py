@@ -42,7 +42,12 @@ PRIOR_SD = 0.25
 """Standard deviation of the logarithm of how fast a board dries against its species; from memory: trees differ."""
 WARM_C = 35.0
 Start = Literal["green-heart", "green-sap", "air-dried", "measured"]
-STARTS = {"green-heart": "green, heartwood", "green-sap": "green, sapwood", "air-dried": "air-dried", "measured": "as measured"}
+STARTS = {
+    "green-heart": "green, heartwood",
+    "green-sap": "green, sapwood",
+    "air-dried": "air-dried",
+    "measured": "as measured",
+}
 MC = Annotated[Number, Field(gt=0.02, le=2.6)]
 
 
@@ -57,8 +62,12 @@ class OwnWood(Model):
     green_sap_mc: MC = 0.9
     diffusion_m2_s: Annotated[Positive, Field(le=1e-7)] = Field(description="At 60 °C and fibre saturation")
     activation_j_mol: Annotated[Positive, Field(le=100000)] = ACTIVATION_J_MOL
-    grows: Annotated[Number, Field(ge=0, le=30)] = Field(default=GROWS, description="Exponent of diffusion per unit of moisture below fibre saturation")
-    free: Annotated[Positive, Field(le=50)] = Field(default=FREE, description="Diffusion of free water over that of bound water at fibre saturation")
+    grows: Annotated[Number, Field(ge=0, le=30)] = Field(
+        default=GROWS, description="Exponent of diffusion per unit of moisture below fibre saturation"
+    )
+    free: Annotated[Positive, Field(le=50)] = Field(
+        default=FREE, description="Diffusion of free water over that of bound water at fibre saturation"
+    )
     safe_1in_per_day: Positive | None = None
     safe_2in_per_day: Positive | None = None
 
@@ -76,14 +85,27 @@ class BoardGroup(Model):
     """Boards alike: one species, one thickness, one moisture as they go in."""
 
     species: str = Field(default="poplar", title="Wood", json_schema_extra=asked(table="species"))
-    own: OwnWood | None = Field(default=None, description="A wood by its own numbers, in place of one by name", json_schema_extra=asked(in_files_only=True))
+    own: OwnWood | None = Field(
+        default=None,
+        description="A wood by its own numbers, in place of one by name",
+        json_schema_extra=asked(in_files_only=True),
+    )
     thickness_mm: Annotated[Number, Field(ge=6, le=150)] = Field(default=27.0, title="Thick")
     width_mm: Annotated[Number, Field(ge=20, le=900)] = Field(default=180.0, title="Wide")
     length_m: Annotated[Number, Field(ge=0.2, le=15)] = Field(default=2.2, title="Long")
     wood_m3: Annotated[Number, Field(gt=0, le=200)] = Field(default=0.5, title="How much")
-    board_feet: Annotated[Number, Field(gt=0, le=80000)] | None = Field(default=None, description="The same in board feet, in place of m³; read once and kept as m³", json_schema_extra=asked(in_files_only=True))
+    board_feet: Annotated[Number, Field(gt=0, le=80000)] | None = Field(
+        default=None,
+        description="The same in board feet, in place of m³; read once and kept as m³",
+        json_schema_extra=asked(in_files_only=True),
+    )
     start: Start = Field(default="green-heart", title="Goes in", json_schema_extra=asked(options=STARTS))
-    start_mc: MC | None = Field(default=None, title="Moisture", description="By meter or oven, on dry weight", json_schema_extra=asked(only_with={"start": ["measured"]}))
+    start_mc: MC | None = Field(
+        default=None,
+        title="Moisture",
+        description="By meter or oven, on dry weight",
+        json_schema_extra=asked(only_with={"start": ["measured"]}),
+    )
     profile: list[MC] | None = Field(
         default=None, min_length=2, max_length=50, description="Moisture as it goes in from the core to the face, evenly spaced; in place of one for all", json_schema_extra=asked(in_files_only=True)
     )  # fmt: skip
@@ -93,11 +115,19 @@ class BoardGroup(Model):
     outside_as_left: list[Annotated[Number, Field(ge=0, le=2.6)]] | None = Field(
         default=None, min_length=CELLS, max_length=CELLS, description="The same of its boards outside", json_schema_extra=asked(in_files_only=True)
     )  # fmt: skip
-    target_mc: Annotated[Fraction, Field(ge=0.02, le=0.4)] = Field(default=0.10, title="Dried to", description="6 to 8 % for indoors, 10 to 12 % for sheds")
-    cut: Literal["flat", "quarter"] = Field(default="flat", title="Sawn", json_schema_extra=asked(options={"flat": "flat", "quarter": "quarter"}))
+    target_mc: Annotated[Fraction, Field(ge=0.02, le=0.4)] = Field(
+        default=0.10, title="Dried to", description="6 to 8 % for indoors, 10 to 12 % for sheds"
+    )
+    cut: Literal["flat", "quarter"] = Field(
+        default="flat", title="Sawn", json_schema_extra=asked(options={"flat": "flat", "quarter": "quarter"})
+    )
     in_on: Day | None = Field(default=None, title="In on", description="Empty: on the day that is looked at")
     out_on: Day | None = Field(default=None, title="Out on", description="Empty: stays")
-    number: Annotated[Count, Field(ge=0, le=MOST_GROUPS)] = Field(default=0, description="Its number among all that goes in; 0: as it stands in the list", json_schema_extra=asked(in_files_only=True))
+    number: Annotated[Count, Field(ge=0, le=MOST_GROUPS)] = Field(
+        default=0,
+        description="Its number among all that goes in; 0: as it stands in the list",
+        json_schema_extra=asked(in_files_only=True),
+    )
 
     @field_validator("species")
     @classmethod
@@ -112,8 +142,12 @@ class BoardGroup(Model):
         if not isinstance(given, dict) or not isinstance(given.get("board_feet"), int | float):
             return given
         if "wood_m3" in given:
-            raise ValueError(f"both wood_m3 {given['wood_m3']} and board_feet {given['board_feet']} were given; give one of them")
-        return {key: value for key, value in given.items() if key != "board_feet"} | {"wood_m3": given["board_feet"] * BOARD_FOOT_M3}
+            raise ValueError(
+                f"both wood_m3 {given['wood_m3']} and board_feet {given['board_feet']} were given; give one of them"
+            )
+        return {key: value for key, value in given.items() if key != "board_feet"} | {
+            "wood_m3": given["board_feet"] * BOARD_FOOT_M3
+        }
 
     @model_validator(mode="after")
     def _dries(self) -> BoardGroup:
@@ -159,7 +193,9 @@ class BoardGroup(Model):
         if self.start == "measured":
             assert self.start_mc is not None
             return self.start_mc
-        return {"green-heart": self.row.green_heart_mc, "green-sap": self.row.green_sap_mc, "air-dried": AIR_DRIED_MC}[self.start]
+        return {"green-heart": self.row.green_heart_mc, "green-sap": self.row.green_sap_mc, "air-dried": AIR_DRIED_MC}[
+            self.start
+        ]
 
     @property
     def cells(self) -> Array:
@@ -186,8 +222,18 @@ class BoardGroup(Model):
         """The numbers of one, both isotherms alike."""
         row, own = self.row, self.own
         assert row.diffusion_m2_s is not None
-        activation, grows, free = (ACTIVATION_J_MOL, GROWS, FREE) if own is None else (own.activation_j_mol, own.grows, own.free)
-        return (self.thickness_mm / 2000.0, row.diffusion_m2_s, activation, grows, free, 1000.0 * row.basic_specific_gravity, 1.0)
+        activation, grows, free = (
+            (ACTIVATION_J_MOL, GROWS, FREE) if own is None else (own.activation_j_mol, own.grows, own.free)
+        )
+        return (
+            self.thickness_mm / 2000.0,
+            row.diffusion_m2_s,
+            activation,
+            grows,
+            free,
+            1000.0 * row.basic_specific_gravity,
+            1.0,
+        )
 
     @property
     def safe_per_day(self) -> float | None:
@@ -215,21 +261,49 @@ def _alike(row: Species) -> str:
 class AirStack(Model):
     """The same wood left to dry outside, beside the kiln."""
 
-    shelter: Literal["open", "roof", "shed"] = Field(default="roof", title="Stands", json_schema_extra=asked(options={"open": "in the open, a sheet on top", "roof": "under eaves or a roof", "shed": "in an open shed"}))
+    shelter: Literal["open", "roof", "shed"] = Field(
+        default="roof",
+        title="Stands",
+        json_schema_extra=asked(
+            options={"open": "in the open, a sheet on top", "roof": "under eaves or a roof", "shed": "in an open shed"}
+        ),
+    )
     wind_share: Annotated[Fraction, Field(gt=0)] = Field(default=0.4, title="Wind that gets to it")
-    sun_share: Fraction = Field(default=0.0, title="Sun on it", description="Share of its faces' light that is not kept off it")
-    high_m: Annotated[Number, Field(ge=0, le=3)] = Field(default=0.35, title="Over the ground", description="Close to the ground its lowest layers stand in damp air")
+    sun_share: Fraction = Field(
+        default=0.0, title="Sun on it", description="Share of its faces' light that is not kept off it"
+    )
+    high_m: Annotated[Number, Field(ge=0, le=3)] = Field(
+        default=0.35, title="Over the ground", description="Close to the ground its lowest layers stand in damp air"
+    )
     covered: bool = Field(default=True, title="covered against rain")
-    film_w_m2k: Annotated[Positive, Field(le=100)] | None = Field(default=None, description="Film on its boards; as the wind makes it where nothing is said", json_schema_extra=asked(in_files_only=True))
+    film_w_m2k: Annotated[Positive, Field(le=100)] | None = Field(
+        default=None,
+        description="Film on its boards; as the wind makes it where nothing is said",
+        json_schema_extra=asked(in_files_only=True),
+    )
 
 
 class Meter(Model):
     """The moisture meter that boards are read with."""
 
-    sort: Literal["pin", "plate"] = Field(default="pin", title="Meter", json_schema_extra=asked(options={"pin": "with pins", "plate": "with a plate"}))
-    set_to: str | None = Field(default=None, title="Set to", description="Empty: to the wood itself", json_schema_extra=asked(table="species"))
-    gravity: Annotated[Number, Field(ge=0.2, le=1.2)] | None = Field(default=None, title="Gravity set", description="Of a plate meter", json_schema_extra=asked(only_with={"sort": ["plate"]}))
-    depth_share: Annotated[Number, Field(gt=0, le=0.5)] = Field(default=0.25, title="Pins go in", description="Of the thickness; a quarter reads about the mean", json_schema_extra=asked(only_with={"sort": ["pin"]}))
+    sort: Literal["pin", "plate"] = Field(
+        default="pin", title="Meter", json_schema_extra=asked(options={"pin": "with pins", "plate": "with a plate"})
+    )
+    set_to: str | None = Field(
+        default=None, title="Set to", description="Empty: to the wood itself", json_schema_extra=asked(table="species")
+    )
+    gravity: Annotated[Number, Field(ge=0.2, le=1.2)] | None = Field(
+        default=None,
+        title="Gravity set",
+        description="Of a plate meter",
+        json_schema_extra=asked(only_with={"sort": ["plate"]}),
+    )
+    depth_share: Annotated[Number, Field(gt=0, le=0.5)] = Field(
+        default=0.25,
+        title="Pins go in",
+        description="Of the thickness; a quarter reads about the mean",
+        json_schema_extra=asked(only_with={"sort": ["pin"]}),
+    )
 
     @field_validator("set_to")
     @classmethod
@@ -259,21 +333,39 @@ class LumberCharge(Load):
     kind: Literal["lumber-charge"] = "lumber-charge"
     groups: list[BoardGroup] = Field(default=[BoardGroup()], min_length=1, max_length=MOST_GROUPS, title="Boards")
     goes_in: Hour = Field(default="08:00", title="In and out at")
-    already_in: bool = Field(default=False, description="Those without a day have been in it since before the run began", json_schema_extra=asked(in_files_only=True))
+    already_in: bool = Field(
+        default=False,
+        description="Those without a day have been in it since before the run began",
+        json_schema_extra=asked(in_files_only=True),
+    )
     sticker_mm: Annotated[Number, Field(ge=4, le=80)] = Field(default=22.0, title="Sticks thick")
     sticker_apart_m: Annotated[Number, Field(ge=0.1, le=1.5)] = Field(default=0.5, title="Sticks apart")
-    stack_deep_m: Annotated[Number, Field(ge=0.2, le=4)] = Field(default=1.1, title="Stack along the air", description="How far air goes between its boards")
+    stack_deep_m: Annotated[Number, Field(ge=0.2, le=4)] = Field(
+        default=1.1, title="Stack along the air", description="How far air goes between its boards"
+    )
     baffled: bool = Field(default=True, title="baffles beside and over it, so that air goes through it")
-    weights_kg_m2: Annotated[Number, Field(ge=0, le=1000)] = Field(default=0.0, title="Weights on top", description="For each square metre of the stack", json_schema_extra=asked())
+    weights_kg_m2: Annotated[Number, Field(ge=0, le=1000)] = Field(
+        default=0.0, title="Weights on top", description="For each square metre of the stack", json_schema_extra=asked()
+    )
     end_paint: EndPaint = Field(default="none", title="Ends", json_schema_extra=asked(options=END_PAINTS))
     top_cover: bool = Field(default=False, title="covered on top against bleaching")
     start_c: Annotated[Celsius, Field(ge=-30, le=60)] = Field(default=15.0, title="Goes in at")
     outside: AirStack = Field(default=AirStack(), title="The same wood outside")
     meter: Meter = Field(default=Meter(), title="Read with")
-    spends: bool = Field(default=True, description="Air cools and moistens along the stack", json_schema_extra=asked(in_files_only=True))
-    still_w_m2k: Annotated[Positive, Field(le=100)] | None = Field(default=None, description="Film of its boards in still air", json_schema_extra=asked(in_files_only=True))
-    blown_w_m2k: Annotated[Number, Field(ge=0, le=200)] | None = Field(default=None, description="Film with the fan at full", json_schema_extra=asked(in_files_only=True))
-    wets_by: Annotated[Number, Field(ge=0.6, le=1.0)] = Field(default=WETS_BY, description="Moisture that wetting wood comes to over that of drying wood", json_schema_extra=asked(in_files_only=True))
+    spends: bool = Field(
+        default=True, description="Air cools and moistens along the stack", json_schema_extra=asked(in_files_only=True)
+    )
+    still_w_m2k: Annotated[Positive, Field(le=100)] | None = Field(
+        default=None, description="Film of its boards in still air", json_schema_extra=asked(in_files_only=True)
+    )
+    blown_w_m2k: Annotated[Number, Field(ge=0, le=200)] | None = Field(
+        default=None, description="Film with the fan at full", json_schema_extra=asked(in_files_only=True)
+    )
+    wets_by: Annotated[Number, Field(ge=0.6, le=1.0)] = Field(
+        default=WETS_BY,
+        description="Moisture that wetting wood comes to over that of drying wood",
+        json_schema_extra=asked(in_files_only=True),
+    )
 
     @classmethod
     def begun(cls) -> Self:
@@ -288,7 +380,9 @@ class LumberCharge(Load):
     @property
     def numbered(self) -> list[BoardGroup]:
         """What goes in, each with its number."""
-        return [group if group.number else group.model_copy(update={"number": k + 1}) for k, group in enumerate(self.groups)]
+        return [
+            group if group.number else group.model_copy(update={"number": k + 1}) for k, group in enumerate(self.groups)
+        ]
 
     @property
     def title(self) -> str:
@@ -338,7 +432,9 @@ class LumberCharge(Load):
 
     def times(self, share: float) -> Self:
         """The same with so many times as much of each."""
-        return self.model_copy(update={"groups": [group.model_copy(update={"wood_m3": group.wood_m3 * share}) for group in self.groups]})
+        return self.model_copy(
+            update={"groups": [group.model_copy(update={"wood_m3": group.wood_m3 * share}) for group in self.groups]}
+        )
 
     # --- when ---
 
@@ -363,7 +459,11 @@ class LumberCharge(Load):
             first = int(np.argmax(~np.isnan(found[:, 0])))
             outside = dried_outside(self, group, left.weather, first).cells[-1]
             warm.append(float(left.celsius[node_of(group)][-1]))
-            groups.append(group.model_copy(update={"as_left": found[-1].tolist(), "outside_as_left": outside.tolist(), "in_on": None}))
+            groups.append(
+                group.model_copy(
+                    update={"as_left": found[-1].tolist(), "outside_as_left": outside.tolist(), "in_on": None}
+                )
+            )
         return self.model_copy(update={"groups": groups, "already_in": True, "start_c": round(warm[-1], 2)})
 
     def _timeline(self) -> list[tuple[date | None, list[BoardGroup]]]:
@@ -383,7 +483,10 @@ class LumberCharge(Load):
     def stages(self) -> list[tuple[str, Self]]:
         """What is in from when on."""
         hour = "00:00" if self.already_in else self.goes_in
-        return [(hour if day is None else self.goes_in, self.model_copy(update={"groups": lying})) for day, lying in self._timeline()]
+        return [
+            (hour if day is None else self.goes_in, self.model_copy(update={"groups": lying}))
+            for day, lying in self._timeline()
+        ]
 
     @property
     def stage_days(self) -> list[int]:
@@ -482,7 +585,10 @@ class LumberCharge(Load):
                 calibrated_by=DRYING, pile=pile,
             )  # fmt: skip
             nodes.append(Node(name, dry * (WOOD_CP + WOOD_CP_PER_K * WARM_C), group.name, role="several", wet=wet))
-            links += [Link(f"{name} dries", Law.WET, name, place.vapour, ()), Link(f"air to {name}", Law.FILMED, place.air, name, ())]
+            links += [
+                Link(f"{name} dries", Law.WET, name, place.vapour, ()),
+                Link(f"air to {name}", Law.FILMED, place.air, name, ()),
+            ]
         return nodes, links
 
     def bodies_on(self, floor_m: tuple[float, float]) -> list[Body]:

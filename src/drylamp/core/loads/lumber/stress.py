@@ -40,7 +40,9 @@ def _marched(cells: Array, celsius: Array, shrinks: float, gravity: float, dt_s:
         for i in range(count):
             bound = min(cells[n, i], FIBRE_SATURATION)
             wetter = min(max((bound - AT_MC) / (FIBRE_SATURATION - AT_MC), -0.7), 1.0)
-            made = STIFF_MPA * gravity * gravity * (1.0 - (1.0 - WET_STIFF) * wetter) * max(1.0 - WARM_STIFF * warm, 0.3)
+            made = (
+                STIFF_MPA * gravity * gravity * (1.0 - (1.0 - WET_STIFF) * wetter) * max(1.0 - WARM_STIFF * warm, 0.3)
+            )
             stiff += SHARES[i] * made
             top += SHARES[i] * made * (crept[i] - shrinks * (1.0 - bound / FIBRE_SATURATION))
         whole = top / stiff
@@ -48,8 +50,16 @@ def _marched(cells: Array, celsius: Array, shrinks: float, gravity: float, dt_s:
         for i in range(count):
             bound = min(cells[n, i], FIBRE_SATURATION)
             wetter = min(max((bound - AT_MC) / (FIBRE_SATURATION - AT_MC), -0.7), 1.0)
-            made = STIFF_MPA * gravity * gravity * (1.0 - (1.0 - WET_STIFF) * wetter) * max(1.0 - WARM_STIFF * warm, 0.3)
-            strong = STRONG_MPA * gravity * gravity * (1.0 - (1.0 - WET_STRONG) * wetter) * max(1.0 - WARM_STRONG * warm, 0.3)
+            made = (
+                STIFF_MPA * gravity * gravity * (1.0 - (1.0 - WET_STIFF) * wetter) * max(1.0 - WARM_STIFF * warm, 0.3)
+            )
+            strong = (
+                STRONG_MPA
+                * gravity
+                * gravity
+                * (1.0 - (1.0 - WET_STRONG) * wetter)
+                * max(1.0 - WARM_STRONG * warm, 0.3)
+            )
             pulled = made * (whole - crept[i] + shrinks * (1.0 - bound / FIBRE_SATURATION))
             if i >= count - SHELL_CELLS:
                 shell += SHARES[i] * pulled
@@ -63,7 +73,9 @@ def _marched(cells: Array, celsius: Array, shrinks: float, gravity: float, dt_s:
         out[n, 0], out[n, 1], out[n, 2], out[n, 3] = shell / shell_share, core, shell_strong / shell_share, core_strong
 
 
-def stress_mpa(cells: Array, celsius: Array, shrinks: float, gravity: float, dt_s: float) -> tuple[Array, Array, Array, Array]:
+def stress_mpa(
+    cells: Array, celsius: Array, shrinks: float, gravity: float, dt_s: float
+) -> tuple[Array, Array, Array, Array]:
     """Stress across the grain in shell and core (pulled above nothing), and what each bears.
 
     Parameters

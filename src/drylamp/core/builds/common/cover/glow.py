@@ -21,7 +21,14 @@ WATER_EMITTANCE = 0.95
 LEAST_M2 = 1e-9
 
 
-def glow_links(inside: Mapping[str, tuple[float, float]], skins: list[Skin], area_m2: float, tilt_deg: float, name: str, account: str) -> list[Link]:
+def glow_links(
+    inside: Mapping[str, tuple[float, float]],
+    skins: list[Skin],
+    area_m2: float,
+    tilt_deg: float,
+    name: str,
+    account: str,
+) -> list[Link]:
     """Long-wave between faces under a cover, its sheets, sky and surroundings; as much as the dew on the innermost sheet leaves of it.
 
     Parameters

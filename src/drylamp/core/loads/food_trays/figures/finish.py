@@ -60,7 +60,9 @@ def finish(at: Beside, load: FoodTrays, weighed: list[Weighed]) -> Finish:
     begun = at.facts.started.timestamp()
     last = max((float(w.seconds[-1]) for w in weighed), default=begun)
     end = min(last + AHEAD_S, begun + MOST_AHEAD_S)
-    runs = [trial_twin(at.site, at.build, at.facts, end, Calibration(parts={DRYING: float(f)})) for f in factors(PRIOR_SD)]
+    runs = [
+        trial_twin(at.site, at.build, at.facts, end, Calibration(parts={DRYING: float(f)})) for f in factors(PRIOR_SD)
+    ]
     by = narrowed.weighed(PRIOR_SD, list(_told(runs, weighed)))
     return by.summed(_done(load, by, runs, end), end)
 
@@ -71,7 +73,9 @@ def _told(runs: list[Run], weighed: list[Weighed]) -> Iterator[Told]:
         told = np.array([twin_kg(run, tray) for run in runs])
         for k in range(len(tray.seconds)):
             gone = max(tray.food.kg - float(tray.kg[k]), 0.0)
-            yield Told(told[:, k], float(tray.kg[k]), math.hypot(tray.doubt_kg, MODEL_SHARE * gone), SHARED_SHARE * gone)
+            yield Told(
+                told[:, k], float(tray.kg[k]), math.hypot(tray.doubt_kg, MODEL_SHARE * gone), SHARED_SHARE * gone
+            )
 
 
 def twin_kg(run: Run, tray: Weighed) -> Array:

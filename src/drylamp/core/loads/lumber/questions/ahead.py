@@ -14,9 +14,10 @@ from drylamp.core.advice.lumber import (
     ChargeDay,
     GroupChance,
 )
+from drylamp.core.heat import boards
 from drylamp.core.heat.cells import WIDTHS
 from drylamp.core.loads.common.stacked import CHAMBER
-from drylamp.core.loads.common.wood import equilibrium_mc
+from drylamp.core.loads.common.wood import ACTIVATION_J_MOL, equilibrium_mc
 from drylamp.core.loads.lumber.outcome import (
     GroupResult,
     KilnDay,
@@ -49,15 +50,14 @@ from drylamp.core.twin.run import Run
 CLIMBS_K = 1.0
 
 
-
-
-
 def charge(context: AdviceContext, load: LumberCharge) -> ChargeAhead:
     """From now to dry: in usual weather, by chance, and the stack outside beside it."""
     first = first_day(context)
     usual = until_dry(context.case, first)
     days = round(usual.run.weather.steps * STEP_S / 86400.0)
-    found = two_at_a_time(lambda k: dried(*usual_weather(as_doubtful(context.case, k), first, days, SEED + k)), range(MEMBERS))
+    found = two_at_a_time(
+        lambda k: dried(*usual_weather(as_doubtful(context.case, k), first, days, SEED + k)), range(MEMBERS)
+    )
     empty = simulate(*_empty_day(context))
     shown = sum(time <= usual.shown_until for time in usual.result.times)
     groups = [_chance(k, group, usual, found, shown) for k, group in enumerate(usual.result.groups)]
@@ -75,11 +75,24 @@ def _empty_day(context: AdviceContext) -> tuple[Case, Weather]:
     days = min(2, round(weather.steps * weather.dt_s / 86400.0))
     span = Span(start=first_day(context), days=max(days, 2), step_s=STEP_S)
     source = case.weather
-    return (case.with_(span=span), weather_of(case.site, source, span)) if source.kind == "clear-day" else usual_weather(case, first_day(context), 2)
+    return (
+        (case.with_(span=span), weather_of(case.site, source, span))
+        if source.kind == "clear-day"
+        else usual_weather(case, first_day(context), 2)
+    )
 
 
 def _day(day: KilnDay) -> ChargeDay:
-    return ChargeDay(day=day.day, peak_c=day.peak_c, low_c=day.low_c, emc=day.emc, sun_kwh_m2=day.sun_kwh_m2, water_kg=day.water_kg, dew_kg=day.dew_kg, dripped_kg=day.dripped_kg)
+    return ChargeDay(
+        day=day.day,
+        peak_c=day.peak_c,
+        low_c=day.low_c,
+        emc=day.emc,
+        sun_kwh_m2=day.sun_kwh_m2,
+        water_kg=day.water_kg,
+        dew_kg=day.dew_kg,
+        dripped_kg=day.dripped_kg,
+    )
 
 
 def _chance(k: int, group: GroupResult, usual: Dried, found: Sequence[Dried], shown: int) -> GroupChance:
@@ -89,9 +102,17 @@ def _chance(k: int, group: GroupResult, usual: Dried, found: Sequence[Dried], sh
         value = float(np.quantile(days, share, method="higher"))
         return round(value, 1) if math.isfinite(value) else None
 
-    outside_days = None if group.outside_done_at is None else round((group.outside_done_at - group.went_in).total_seconds() / 86400.0, 1)
+    outside_days = (
+        None
+        if group.outside_done_at is None
+        else round((group.outside_done_at - group.went_in).total_seconds() / 86400.0, 1)
+    )
     then = _outside_then(group, usual)
-    share = None if group.worst_loss is None or group.safe_per_day is None else round(group.worst_loss / group.safe_per_day, 3)
+    share = (
+        None
+        if group.worst_loss is None or group.safe_per_day is None
+        else round(group.worst_loss / group.safe_per_day, 3)
+    )
     return GroupChance(
         node=group.node, title=group.title, target_mc=group.target_mc, likely_days=at(0.5), early_days=at(0.1), late_days=at(0.9), chance=float(np.mean(np.isfinite(days))),
         done_at=group.done_at, meter_mc=group.meter_done_mc, mean_mc=group.mean_mc[:shown], shell_mc=group.shell_mc[:shown], core_mc=group.core_mc[:shown], outside_mc=group.outside_mc[:shown], cells_mc=group.cells_mc[:shown],
@@ -104,7 +125,11 @@ def _outside_then(group: GroupResult, usual: Dried) -> float | None:
     """Where the same boards outside stand when the kiln's are dry; none where those never are."""
     if group.done_at is None:
         return None
-    later = [mc for time, mc in zip(usual.result.times, group.outside_mc, strict=True) if time >= group.done_at and mc is not None]
+    later = [
+        mc
+        for time, mc in zip(usual.result.times, group.outside_mc, strict=True)
+        if time >= group.done_at and mc is not None
+    ]
     return later[0] if later else group.outside_end_mc
 
 
@@ -116,7 +141,9 @@ def or_never(days: float | None) -> float:
 def _words(context: AdviceContext, usual: Dried, found: Sequence[Dried], ahead: int) -> str:
     done = sorted(days for one in found if (days := one.days) is not None)
     if usual.days is None:
-        return f"Not dry within {counted(ahead, 'day')} of usual weather: {usual.result.words} {_lowest(context, usual)}"
+        return (
+            f"Not dry within {counted(ahead, 'day')} of usual weather: {usual.result.words} {_lowest(context, usual)}"
+        )
     first = f"Dry after {usual.days:.0f} days in usual weather, on {usual.result.done_at:%d %B}."
     if not done:
         return f"{first} In none of {len(found)} made-up seasons with boards that differ as trees do is it dry within {counted(ahead, 'day')}."
@@ -135,29 +162,40 @@ def _lowest(context: AdviceContext, usual: Dried) -> str:
 
 
 def driest_fortnight(run: Run, context: AdviceContext) -> tuple[float, date]:
-    """The lowest EMC of the chamber over two weeks of a run, and its middle day."""
+    """The lowest EMC of the chamber over two weeks of a run, hours counted by how fast water moves in wood so warm, and its middle day."""
     warm, rh = run.temperature_c[CHAMBER], chamber_rh(run)
     hourly = slice(None, None, max(1, round(3600.0 / run.weather.dt_s)))
-    emc = np.array([equilibrium_mc(float(t), min(float(h), 0.99)) for t, h in zip(warm[hourly], rh[hourly], strict=True)])
+    emc = np.array(
+        [equilibrium_mc(float(t), min(float(h), 0.99)) for t, h in zip(warm[hourly], rh[hourly], strict=True)]
+    )
+    moves = np.array([boards.arrhenius(float(t), ACTIVATION_J_MOL) for t in warm[hourly]])
     wide = min(24 * FORTNIGHT, len(emc))
-    mean = np.convolve(emc, np.full(wide, 1.0 / wide), mode="valid")
+    mean = np.convolve(emc * moves, np.ones(wide), mode="valid") / np.convolve(moves, np.ones(wide), mode="valid")
     at = int(np.argmin(mean))
     return float(mean[at]), local_time(context.case.site.zone, float(run.edge_s[0]) + 3600.0 * (at + wide / 2.0)).date()
 
 
 def _pull(usual: Dried, load: LumberCharge) -> str:
     """When to pull which group, and what the meter shows then."""
-    dry = sorted((group for group in usual.result.groups if group.done_at is not None), key=lambda group: or_never(group.days))
+    dry = sorted(
+        (group for group in usual.result.groups if group.done_at is not None), key=lambda group: or_never(group.days)
+    )
     if not dry:
         return "Nothing can be pulled by then."
     how = "a plate" if load.meter.sort == "plate" else f"pins at {100 * load.meter.depth_share:.0f} % of the thickness"
-    said = "; ".join(f"{group.title} about {group.done_at:%d %B}, when {how} shows {percent(group.meter_done_mc)}" for group in dry)
+    said = "; ".join(
+        f"{group.title} about {group.done_at:%d %B}, when {how} shows {percent(group.meter_done_mc)}" for group in dry
+    )
     mixed = ""
     if len(usual.result.groups) > 1:
         first, last = dry[0], usual.result.groups
         waits = max(or_never(group.days) for group in last) - or_never(first.days)
         if waits > SOON_DAYS:
-            mixed = f" {first.title[:1].upper()}{first.title[1:]} is ready {waits:.0f} days before the last: take it out by itself, or it dries on." if math.isfinite(waits) else f" {first.title[:1].upper()}{first.title[1:]} is ready long before the last: take it out by itself."
+            mixed = (
+                f" {first.title[:1].upper()}{first.title[1:]} is ready {waits:.0f} days before the last: take it out by itself, or it dries on."
+                if math.isfinite(waits)
+                else f" {first.title[:1].upper()}{first.title[1:]} is ready long before the last: take it out by itself."
+            )
     return f"Pull {said}.{mixed} Wait a week after before you plane it."
 
 
@@ -171,7 +209,11 @@ def _beside(usual: Dried) -> str:
     then = _outside_then(group, usual)
     assert then is not None
     days = (usual.run.edge_s[-1] - usual.run.edge_s[0]) / 86400.0
-    never = f" After {days:.0f} days they are not there yet." if group.outside_done_at is None else f" There it takes {(group.outside_done_at - group.went_in).days} days."
+    never = (
+        f" After {days:.0f} days they are not there yet."
+        if group.outside_done_at is None
+        else f" There it takes {(group.outside_done_at - group.went_in).days} days."
+    )
     return f"When {group.title} is dry in the kiln, the same boards outside stand at {percent(then)}.{never}{rain}"
 
 
@@ -182,5 +224,9 @@ def _peaks(usual: Dried, empty_c: float) -> str:
     late = max(day.peak_c for day in days[-5:])
     dew = sum(day.dripped_kg for day in days)
     wet = f" {kilograms(dew)} of dew run off its roof." if dew >= 1.0 else ""
-    climbs = f", and it climbs back to {celsius(late)} as they dry" if late > early + CLIMBS_K else f"; later in the season {celsius(late)}"
+    climbs = (
+        f", and it climbs back to {celsius(late)} as they dry"
+        if late > early + CLIMBS_K
+        else f"; later in the season {celsius(late)}"
+    )
     return f"Empty it peaks at {celsius(empty_c)} on a day like this; with these boards {celsius(early)} in the first days, {kelvin(empty_c - early)} less{climbs}.{wet}"

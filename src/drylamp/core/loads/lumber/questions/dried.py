@@ -38,9 +38,6 @@ MEMBERS, SEED, USUAL_SEED = 6, 23, 41
 FORTNIGHT, SOON_DAYS = 14, 0.5
 
 
-
-
-
 @dataclass(frozen=True)
 class Dried:
     """A charge over some days."""
@@ -80,7 +77,14 @@ class Dried:
 
 def worst_of(groups: Sequence[GroupResult]) -> float | None:
     """The largest loss of a day by the safe rate."""
-    return max((group.worst_loss / group.safe_per_day for group in groups if group.worst_loss is not None and group.safe_per_day is not None), default=None)
+    return max(
+        (
+            group.worst_loss / group.safe_per_day
+            for group in groups
+            if group.worst_loss is not None and group.safe_per_day is not None
+        ),
+        default=None,
+    )
 
 
 def riskiest(levels: Sequence[Level]) -> Level:

@@ -41,10 +41,20 @@ def sizes(context: AdviceContext, load: LumberCharge) -> ChargeSizes:
     rows = two_at_a_time(lambda share: _size(context, load, share * rule, first), SIZES)
     fit = [row for row in rows if row is not None]
     if not fit:
-        raise InputProblem("load.groups", "not even a third of the rule's size fits this chamber; make it deeper or its front wall higher")
-    good = [row for row in fit if row.m3_per_month is not None and row.checks != "high"] or [row for row in fit if row.m3_per_month is not None]
+        raise InputProblem(
+            "load.groups",
+            "not even a third of the rule's size fits this chamber; make it deeper or its front wall higher",
+        )
+    good = [row for row in fit if row.m3_per_month is not None and row.checks != "high"] or [
+        row for row in fit if row.m3_per_month is not None
+    ]
     best = max(good, key=lambda row: row.m3_per_month or 0.0) if good else None
-    return ChargeSizes(sizes=fit, best_m3=None if best is None else best.wood_m3, rule_m3=rule, words=_size_words(fit, best, rule, roof))
+    return ChargeSizes(
+        sizes=fit,
+        best_m3=None if best is None else best.wood_m3,
+        rule_m3=rule,
+        words=_size_words(fit, best, rule, roof),
+    )
 
 
 def _size(context: AdviceContext, load: LumberCharge, m3: float, first: date) -> ChargeSize | None:
@@ -55,7 +65,14 @@ def _size(context: AdviceContext, load: LumberCharge, m3: float, first: date) ->
         return None
     month = None if one.days is None else m3 * MONTH_DAYS / (one.days + BETWEEN_DAYS)
     share = None if one.loss_share is None else round(one.loss_share, 2)
-    return ChargeSize(wood_m3=round(m3, 3), m3_per_m2=round(m3 / context.build.opening_m2, 4), days=None if one.days is None else round(one.days, 1), m3_per_month=None if month is None else round(month, 3), loss_share=share, checks=one.checks)
+    return ChargeSize(
+        wood_m3=round(m3, 3),
+        m3_per_m2=round(m3 / context.build.opening_m2, 4),
+        days=None if one.days is None else round(one.days, 1),
+        m3_per_month=None if month is None else round(month, 3),
+        loss_share=share,
+        checks=one.checks,
+    )
 
 
 def _size_words(fit: list[ChargeSize], best: ChargeSize | None, rule: float, roof: float) -> str:
@@ -66,8 +83,16 @@ def _size_words(fit: list[ChargeSize], best: ChargeSize | None, rule: float, roo
     limit = ""
     if small.days is not None and large.days is not None and large.wood_m3 > small.wood_m3:
         power = math.log(large.days / small.days) / math.log(large.wood_m3 / small.wood_m3)
-        limit = " The more there is, the longer it takes: the sun is the limit." if power > 0.4 else " More takes hardly longer: the wood itself is the limit, not the sun."
-    risk = " Small charges dry too fast for this wood: fill it, or shade the baffle." if small.checks == "high" and best is not small else ""
+        limit = (
+            " The more there is, the longer it takes: the sun is the limit."
+            if power > 0.4
+            else " More takes hardly longer: the wood itself is the limit, not the sun."
+        )
+    risk = (
+        " Small charges dry too fast for this wood: fill it, or shade the baffle."
+        if small.checks == "high" and best is not small
+        else ""
+    )
     return f"Most in a month with {amount(best.wood_m3, 'timber')} in it, {amount(best.wood_m3 / roof, 'timber')} on each square metre of roof: {amount(best.m3_per_month, 'timber')}; the rule of the trade says {amount(rule, 'timber')}.{limit}{risk}"
 
 
@@ -79,9 +104,18 @@ def links(context: AdviceContext, load: LumberCharge) -> KilnLinks:
     base = until_dry(context.case, first)
     changes = changes_of(context.build, load)
     tried = two_at_a_time(lambda change: _tried(context, change.build, change.load, first), changes)
-    lines = [_link(change.title, change.part, change.price, change.build, change.load, one, base) for change, one in zip(changes, tried, strict=True) if one is not None]
+    lines = [
+        _link(change.title, change.part, change.price, change.build, change.load, one, base)
+        for change, one in zip(changes, tried, strict=True)
+        if one is not None
+    ]
     lines.sort(key=lambda line: (line.sooner_days is None, -(line.sooner_days or 0.0)))
-    return KilnLinks(days=None if base.days is None else round(base.days, 1), checks=base.checks, lines=lines, words=_link_words(base, lines))
+    return KilnLinks(
+        days=None if base.days is None else round(base.days, 1),
+        checks=base.checks,
+        lines=lines,
+        words=_link_words(base, lines),
+    )
 
 
 def _tried(context: AdviceContext, build: Build, load: object, first: date) -> Dried | None:
@@ -113,7 +147,11 @@ def _link(title: str, part: str, price: float, build: Build, load: object, one: 
 def _link_words(base: Dried, lines: list[KilnLink]) -> str:
     good = [line for line in lines if (line.sooner_days or 0.0) >= SOON_DAYS and line.checks != "high"]
     kinder = [line for line in lines if base.checks == "high" and line.checks != "high"]
-    said = f"Most days: {good[0].title} ({good[0].words})." if good else "No single change saves a day without risk to the wood."
+    said = (
+        f"Most days: {good[0].title} ({good[0].words})."
+        if good
+        else "No single change saves a day without risk to the wood."
+    )
     return said + (f" Kinder to the wood: {kinder[0].title}." if kinder else "")
 
 
@@ -121,7 +159,10 @@ def saw(context: AdviceContext, load: LumberCharge) -> SawSizes:
     """Green sizes to saw so that these boards can be planed to their own size once dry."""
     lines = []
     for group in load.numbered:
-        wide, thick = saw_for(group, group.width_mm, PLANED_MM, "width", UNEVEN_MM), saw_for(group, group.thickness_mm, PLANED_MM, "thickness", UNEVEN_MM)
+        wide, thick = (
+            saw_for(group, group.width_mm, PLANED_MM, "width", UNEVEN_MM),
+            saw_for(group, group.thickness_mm, PLANED_MM, "thickness", UNEVEN_MM),
+        )
         lines.append(
             SawLine(
                 title=group.title, wide_mm=group.width_mm, thick_mm=group.thickness_mm, sawn_wide_mm=round(wide.sawn_mm, 1), sawn_thick_mm=round(thick.sawn_mm, 1), shrinks_wide_mm=round(wide.shrinks_mm, 1),

@@ -40,9 +40,6 @@ SHARES = (0.0, 0.1, 0.3, 0.6, 1.0)
 MOST_WEEKS = 26
 
 
-
-
-
 @dataclass(frozen=True)
 class _Way:
     """A setting of vents and fans, and what it is called."""
@@ -64,10 +61,21 @@ def today(context: AdviceContext, load: LumberCharge) -> TodayOptions:
     """What shutting and opening do: the next day and the fortnight after, from the charge as it stands."""
     first = first_day(context)
     mine = context.build
-    ways = [("as it is", mine), *((_said(way.open_share), way.build) for way in _ways(mine, (0.0, 0.3, 1.0)) if way.build.model_dump() != mine.model_dump())]
+    ways = [
+        ("as it is", mine),
+        *(
+            (_said(way.open_share), way.build)
+            for way in _ways(mine, (0.0, 0.3, 1.0))
+            if way.build.model_dump() != mine.model_dump()
+        ),
+    ]
     tried = two_at_a_time(lambda way: dried(*usual_weather(context.case.with_(build=way[1]), first, FORTNIGHT)), ways)
     options = [_option(title, build, mine, one, load) for (title, build), one in zip(ways, tried, strict=True)]
-    return TodayOptions(groups=[group.title for group in tried[0].result.groups], options=options, words=_today_words(options, tried[0].result.groups))
+    return TodayOptions(
+        groups=[group.title for group in tried[0].result.groups],
+        options=options,
+        words=_today_words(options, tried[0].result.groups),
+    )
 
 
 def _said(share: float) -> str:
@@ -93,14 +101,32 @@ def _lost(group: GroupResult, days: int) -> float:
 def _today_words(options: list[TodayOption], groups: Sequence[GroupResult]) -> str:
     mine = options[0]
     quick = max(options, key=lambda option: sum(option.fortnight))
-    kind = min(options, key=lambda option: (option.worst_share if option.worst_share is not None else 0.0, -sum(option.fortnight)))
+    kind = min(
+        options,
+        key=lambda option: (option.worst_share if option.worst_share is not None else 0.0, -sum(option.fortnight)),
+    )
     first = max(options, key=lambda option: sum(option.next_day))
-    said = f"Over the fortnight {quick.title} dries fastest" + (f", {100 * (sum(quick.fortnight) / max(sum(mine.fortnight), 1e-9) - 1):.0f} % more than as it is" if quick is not mine else ": leave it")
+    said = f"Over the fortnight {quick.title} dries fastest" + (
+        f", {100 * (sum(quick.fortnight) / max(sum(mine.fortnight), 1e-9) - 1):.0f} % more than as it is"
+        if quick is not mine
+        else ": leave it"
+    )
     if first is not quick and sum(first.next_day) > 1.02 * sum(quick.next_day):
-        said += f"; on the first day {first.title} takes more out, later it turns round, as shut is hotter" if quick.peak_c > first.peak_c else f"; on the first day {first.title} takes more out, later it turns round"
+        said += (
+            f"; on the first day {first.title} takes more out, later it turns round, as shut is hotter"
+            if quick.peak_c > first.peak_c
+            else f"; on the first day {first.title} takes more out, later it turns round"
+        )
     if mine.worst_share is not None and mine.worst_share > 1.0:
         at_risk = [group.title for group in groups if group.checks != "none"]
-        said += f". As it is the loss of a day comes to {mine.worst_share:.1f} times the safe rate: {', '.join(at_risk)} may check" + (f"; {kind.title} brings it to {kind.worst_share:.1f}" if kind.worst_share is not None and kind.worst_share < mine.worst_share - 0.02 else "; less sun on the baffle or a larger charge is what helps, no vent does")
+        said += (
+            f". As it is the loss of a day comes to {mine.worst_share:.1f} times the safe rate: {', '.join(at_risk)} may check"
+            + (
+                f"; {kind.title} brings it to {kind.worst_share:.1f}"
+                if kind.worst_share is not None and kind.worst_share < mine.worst_share - 0.02
+                else "; less sun on the baffle or a larger charge is what helps, no vent does"
+            )
+        )
     return f"{said}."
 
 
@@ -119,7 +145,12 @@ def weeks(context: AdviceContext, load: LumberCharge) -> WeekSettings:
         stands = case.load.left_by(left_of(best.run), begins + timedelta(days=7))
         case = case.with_(load=_without_done(stands, best))
     as_is = until_dry(context.case, first).days
-    return WeekSettings(weeks=found, days=gone, days_as_is=None if as_is is None else round(as_is, 1), words=_week_words(found, gone, as_is))
+    return WeekSettings(
+        weeks=found,
+        days=gone,
+        days_as_is=None if as_is is None else round(as_is, 1),
+        words=_week_words(found, gone, as_is),
+    )
 
 
 def _week(build: Build, case: Case, begins: date, seed: int) -> list[tuple[_Way, Dried]]:
@@ -146,7 +177,15 @@ def _best(tried: Sequence[tuple[_Way, Dried]]) -> tuple[_Way, Dried]:
 
 def _setting(week: int, begins: date, way: _Way, one: Dried) -> WeekSetting:
     over = one.loss_share is not None and one.loss_share > 1.0
-    why = "kindest to the wood; the safe rate is passed all the same" if over else "shut is hotter, and the air is dry enough" if way.open_share <= 0.0 else "the damp has to go out" if way.open_share >= 0.6 else "some air for the damp, heat kept"
+    why = (
+        "kindest to the wood; the safe rate is passed all the same"
+        if over
+        else "shut is hotter, and the air is dry enough"
+        if way.open_share <= 0.0
+        else "the damp has to go out"
+        if way.open_share >= 0.6
+        else "some air for the damp, heat kept"
+    )
     return WeekSetting(
         week=week + 1, first=begins, open_share=way.open_share, fan=way.fan, mean_mc=[group.end_mc for group in one.result.groups], loss_share=None if one.loss_share is None else round(one.loss_share, 2),
         peak_c=round(max(day.peak_c for day in one.result.days), 1), why=why,
@@ -155,7 +194,9 @@ def _setting(week: int, begins: date, way: _Way, one: Dried) -> WeekSetting:
 
 def _week_words(found: list[WeekSetting], days: float | None, as_is: float | None) -> str:
     turns = [week for before, week in pairwise(found) if week.open_share != before.open_share]
-    said = f"Begin with the {_said(found[0].open_share)}" + "".join(f", from {week.first:%d %B} {_said(week.open_share)}" for week in turns[:4])
+    said = f"Begin with the {_said(found[0].open_share)}" + "".join(
+        f", from {week.first:%d %B} {_said(week.open_share)}" for week in turns[:4]
+    )
     if days is None:
         return f"{said}. Not dry within {counted(MOST_WEEKS, 'week')}."
     gain = "" if as_is is None else f", {as_is:.0f} as it is set now"
