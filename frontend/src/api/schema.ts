@@ -5455,7 +5455,7 @@ export interface components {
              * Sort
              * @enum {string}
              */
-            sort: "number" | "choice" | "text" | "yes" | "hour" | "material" | "one" | "many";
+            sort: "number" | "choice" | "text" | "yes" | "hour" | "day" | "material" | "one" | "many";
             /** Title */
             title: string;
             /**
@@ -15125,11 +15125,13 @@ export interface components {
         };
         /**
          * TodayOptions
-         * @description What shutting, opening and the rest do today.
+         * @description What shutting, opening and the rest do today; ``kinder`` says why some groups are at risk, and what weights and end paint change.
          */
         TodayOptions: {
             /** Groups */
             groups: (string | components["schemas"]["Amount"])[][];
+            /** Kinder */
+            kinder: (string | components["schemas"]["Amount"])[];
             /** Options */
             options: components["schemas"]["TodayOption"][];
             /** Words */

@@ -1,4 +1,4 @@
-import { Box, Button, Checkbox, FormControlLabel, Typography } from "@mui/material";
+import { Box, Button, Checkbox, FormControlLabel, TextField, Typography } from "@mui/material";
 import { createContext, useContext, useState, type ReactNode } from "react";
 import type { Family, FieldForm, Material, Materials } from "../api/client";
 import { usePrefs } from "../look/prefs";
@@ -76,12 +76,21 @@ function Field({ field, value, at }: { field: FieldForm; value: unknown; at: str
   if (field.sort === "choice") {
     // A row of one's own, as files may hold it, stands beside those of the table.
     const row = typeof value === "object" ? (value as { name: string; title: string } | null) : null;
-    const name = row ? row.name : String(value);
+    const name = row ? row.name : ((value as string | null) ?? "");
+    const none = field.may_be_empty ? [{ value: "", title: "–" }] : [];
     const own = row ? [{ value: name, title: `${row.title} (own)` }] : [];
     const titleOf = (chosen: string) => field.options.find((o) => o.value === chosen)?.title ?? chosen;
-    return <Choice {...label} value={name} options={[...field.options, ...own]} onChange={(next) => set(next, titleOf(next))} />;
+    return <Choice {...label} value={name} options={[...none, ...field.options, ...own]} onChange={(next) => set(next === "" ? null : next, next === "" ? "left open" : titleOf(next))} />;
   }
   if (field.sort === "hour") return <Choice {...label} value={String(value)} options={hoursWith(String(value))} onChange={(next) => set(next, next)} />;
+  if (field.sort === "day") {
+    return (
+      <TextField
+        label={field.title} type="date" value={value ?? ""} error={label.problem !== undefined} helperText={label.problem ?? field.hint} slotProps={{ inputLabel: { shrink: true } }}
+        onChange={(e) => set(e.target.value === "" ? null : e.target.value, e.target.value === "" ? "left open" : e.target.value)}
+      />
+    );
+  }
   if (field.sort === "yes") {
     const control = <Checkbox size="small" checked={value === true} onChange={(_, on) => set(on, on ? "yes" : "no")} />;
     return <Box className="align-self-center"><FormControlLabel label={field.title} control={control} /></Box>;

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Mapping, Sequence
+from datetime import date
 from typing import Annotated, Any, Literal, TypeVar, cast, get_args, get_origin
 
 from pydantic import Field, JsonValue, TypeAdapter, ValidationError
@@ -19,7 +20,7 @@ from drylamp.core.checks import InputProblem, Model
 from drylamp.core.quantities import Quantity, quantity_of, without_unit
 from drylamp.core.tables import FAMILIES, Row
 
-Sort = Literal["number", "choice", "text", "yes", "hour", "material", "one", "many"]
+Sort = Literal["number", "choice", "text", "yes", "hour", "day", "material", "one", "many"]
 HOUR = "[01]\\d|2[0-3]"
 """What the pattern of an hour of the day holds."""
 M = TypeVar("M", bound=Model)
@@ -194,6 +195,8 @@ def _plain(bare: type, notes: Sequence[Any], asks: Mapping[str, Any]) -> dict[st
         return {"sort": "choice", "family": asks["table"], "options": options}
     if bare in (int, float):
         return {"sort": "number", "whole": bare is int}
+    if bare is date:
+        return {"sort": "day"}
     pattern = next((str(note.pattern) for note in notes if getattr(note, "pattern", None)), "")
     return {"sort": "hour" if HOUR in pattern else "text"}
 

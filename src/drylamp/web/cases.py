@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import contextlib
 from typing import cast
 
 from drylamp.core.advice.context import AdviceContext
 from drylamp.core.advice.plan import day_plan
 from drylamp.core.builds.registry import kind_of
+from drylamp.core.checks import GapInWeather
 from drylamp.core.engine import forecast, weather_for
 from drylamp.core.kept import Kept
 from drylamp.core.sky.site import Site
@@ -22,6 +24,8 @@ from drylamp.web import context
 from drylamp.web.twin.models import DayAnswer, StoredWeather, TwinRequest
 
 ADVICE_STEP_S = 300
+FEWER_DAYS = (7, 3)
+"""Days that advice is tried on where the weather reaches no farther."""
 _DAYS: Kept[str, DayAnswer] = Kept(64)
 _STOOD: Kept[str, Case] = Kept(64)
 
@@ -68,7 +72,12 @@ def site_of(site_id: int) -> Site:
 
 def advice_context(body: TwinRequest) -> AdviceContext:
     """The day that advice is asked for."""
-    case, records = case_of(body, ADVICE_STEP_S, 1 if body.load is None else body.load.looked_days)
+    most = 1 if body.load is None else body.load.looked_days
+    for days in (days for days in (most, *FEWER_DAYS) if 1 < days <= most):
+        with contextlib.suppress(GapInWeather):  # a forecast reaches no farther
+            case, records = case_of(body, ADVICE_STEP_S, days)
+            return AdviceContext(case, weather_for(case, records))
+    case, records = case_of(body, ADVICE_STEP_S)
     return AdviceContext(case, weather_for(case, records))
 
 

@@ -94,8 +94,9 @@ function Today({ state }: { state: BuildState }) {
   return (
     <Box>
       <Words said={data.words} />
+      <Typography className="mb-0_5">{say(data.kinder, units)}</Typography>
       <Box component="table" className="ruled" aria-label="vents today">
-        <thead><tr><th scope="col">vents</th><th scope="col">peak</th><th scope="col">humidity</th>{data.groups.map((g, k) => <th key={k} scope="col">{say(g, units)}: next day, fortnight</th>)}<th scope="col">of the safe rate</th><th scope="col" aria-label="try it" /></tr></thead>
+        <thead><tr><th scope="col">vents</th><th scope="col">peak</th><th scope="col">humidity</th>{data.groups.map((g, k) => <th key={k} scope="col">{say(g, units)}: next day, fortnight</th>)}<th scope="col">of the safe rate</th><th scope="col">try</th></tr></thead>
         <tbody>
           {data.options.map((o) => (
             <tr key={say(o.title, units)}>

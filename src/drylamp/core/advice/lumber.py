@@ -119,11 +119,12 @@ class TodayOption(Model):
 
 
 class TodayOptions(Model):
-    """What shutting, opening and the rest do today."""
+    """What shutting, opening and the rest do today; ``kinder`` says why some groups are at risk, and what weights and end paint change."""
 
     groups: list[Sentence]
     options: list[TodayOption]
     words: Sentence
+    kinder: Sentence
 
 
 class ChargeSize(Model):

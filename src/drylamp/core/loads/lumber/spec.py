@@ -32,6 +32,8 @@ MOST_GROUPS = 8
 VAPOUR, DRYING = "vapour", "drying"
 AIR_DRIED_MC = 0.20
 """Boards that stood outside for their time; common practice, no source."""
+MEASURED_FIRST_MC = 0.30
+"""What stands in the field until somebody types what was measured: fibre saturation."""
 STICK_WIDE_M = 0.025
 """Sticks cover so much of a face at each of their places; common practice, no source."""
 PAST_OPEN, PAST_BAFFLED = 0.5, 0.15
@@ -83,6 +85,8 @@ class OwnWood(Model):
 
 class BoardGroup(Model):
     """Boards alike: one species, one thickness, one moisture as they go in."""
+
+    settling: ClassVar[frozenset[str]] = frozenset(("start",))
 
     species: str = Field(default="poplar", title="Wood", json_schema_extra=asked(table="species"))
     own: OwnWood | None = Field(
@@ -164,6 +168,23 @@ class BoardGroup(Model):
             f"{self.out_on} was given; allowed is a day after {self.in_on}, when it goes in",
         )  # fmt: skip
         return self
+
+    def settled(self, path: str) -> Self:
+        """Boards that are measured begin at what green ones hold, until somebody types what the meter said."""
+        if path != "start":
+            return self
+        measured = self.start == "measured"
+        return self.model_copy(
+            update={
+                "start_mc": MEASURED_FIRST_MC
+                if measured and self.start_mc is None
+                else self.start_mc
+                if measured
+                else None,
+                "as_left": None,
+                "outside_as_left": None,
+            }
+        )
 
     @property
     def row(self) -> Species:

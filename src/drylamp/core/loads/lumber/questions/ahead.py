@@ -34,6 +34,7 @@ from drylamp.core.loads.lumber.questions.dried import (
     as_doubtful,
     dried,
     first_day,
+    foretold,
     until_dry,
     usual_weather,
 )
@@ -53,10 +54,11 @@ CLIMBS_K = 1.0
 def charge(context: AdviceContext, load: LumberCharge) -> ChargeAhead:
     """From now to dry: in usual weather, by chance, and the stack outside beside it."""
     first = first_day(context)
-    usual = until_dry(context.case, first)
+    lead = foretold(context)
+    usual = until_dry(context.case, first, lead=lead)
     days = round(usual.run.weather.steps * STEP_S / 86400.0)
     found = two_at_a_time(
-        lambda k: dried(*usual_weather(as_doubtful(context.case, k), first, days, SEED + k)), range(MEMBERS)
+        lambda k: dried(*usual_weather(as_doubtful(context.case, k), first, days, SEED + k, lead)), range(MEMBERS)
     )
     empty = simulate(*_empty_day(context))
     shown = sum(time <= usual.shown_until for time in usual.result.times)
@@ -66,7 +68,7 @@ def charge(context: AdviceContext, load: LumberCharge) -> ChargeAhead:
     peak = float(np.nanmax(empty.temperature_c[CHAMBER][round(86400 / STEP_S) :]))
     return ChargeAhead(
         times=usual.result.times[:shown], cell_widths=list(WIDTHS), groups=groups, days=[_day(day) for day in usual.days_shown], empty_peak_c=round(peak, 1), ahead_days=days, chance=chance, mould_hours=usual.result.mould_hours,
-        m3_per_m2=load.wood_m3 / m2, pull=_pull(usual, load), beside=_beside(usual), peaks=_peaks(usual, peak), words=_words(context, usual, found, days),
+        m3_per_m2=load.wood_m3 / m2, pull=_pull(usual, load), beside=_beside(usual), peaks=_peaks(usual, peak), words=_words(context, usual, found, days) + _moved(context, usual, first, lead),
     )  # fmt: skip
 
 
@@ -150,6 +152,19 @@ def _words(context: AdviceContext, usual: Dried, found: Sequence[Dried], ahead: 
     never = len(found) - len(done)
     late = f"; in {never} of them not within {counted(ahead, 'day')}" if never else ""
     return f"{first} Over {len(found)} made-up seasons, with boards that differ as trees do: {done[0]:.0f} to {done[-1]:.0f} days{late}."
+
+
+def _moved(context: AdviceContext, usual: Dried, first: date, lead: Weather | None) -> str:
+    """By how much the weather that was brought moves the finish."""
+    if lead is None:
+        return ""
+    plain = until_dry(context.case, first).days
+    if plain is None or usual.days is None:
+        return " It goes by the weather that was brought, and by usual days after."
+    by = plain - usual.days
+    if abs(by) < SOON_DAYS:
+        return " With the weather that was brought that is no day sooner or later."
+    return f" With the weather that was brought that is {abs(by):.0f} days {'sooner' if by > 0 else 'later'}: so moves the day to pull it."
 
 
 def _lowest(context: AdviceContext, usual: Dried) -> str:

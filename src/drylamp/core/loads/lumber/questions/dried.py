@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 
 from drylamp.core.advice.context import AdviceContext
 from drylamp.core.advice.lumber import (
     Level,
 )
+from drylamp.core.arrays import Array
 from drylamp.core.kept import Kept
 from drylamp.core.loads.lumber.outcome import (
     GroupResult,
@@ -98,8 +99,10 @@ def first_day(context: AdviceContext) -> date:
     return local_time(context.case.site.zone, context.weather.start_s).date()
 
 
-def usual_weather(case: Case, first: date, days: int, seed: int = USUAL_SEED) -> tuple[Case, Weather]:
-    """A case over days as they usually come."""
+def usual_weather(
+    case: Case, first: date, days: int, seed: int = USUAL_SEED, lead: Weather | None = None
+) -> tuple[Case, Weather]:
+    """A case over days as they usually come, or as they are foretold as far as somebody foretells them."""
     span = Span(start=first, days=days, step_s=STEP_S)
     key = f"{case.site.model_dump_json()} {first} {days} {seed}"
 
@@ -107,7 +110,32 @@ def usual_weather(case: Case, first: date, days: int, seed: int = USUAL_SEED) ->
         records = made_up_weather(case.site, first - timedelta(days=1), days + 2, seed=seed)
         return weather_of(case.site, records, span)
 
-    return case.with_(span=span), _SEASONS.get(key, made)
+    whole = _SEASONS.get(key, made)
+    return case.with_(span=span), whole if lead is None else laid_over(whole, lead)
+
+
+def laid_over(usual: Weather, lead: Weather) -> Weather:
+    """Usual weather with what is known of some of its days in their place; both by the same steps."""
+    at = round((lead.start_s - usual.start_s) / usual.dt_s)
+    here = slice(max(at, 0), min(at + lead.steps, usual.steps))
+    there = slice(here.start - at, here.stop - at)
+    if lead.dt_s != usual.dt_s or here.start >= here.stop:
+        return usual
+
+    def with_lead(values: Array, known: Array) -> Array:
+        out = values.copy()
+        out[here] = known[there]
+        return out
+
+    return replace(
+        usual, ghi_w_m2=with_lead(usual.ghi_w_m2, lead.ghi_w_m2), dni_w_m2=with_lead(usual.dni_w_m2, lead.dni_w_m2), dhi_w_m2=with_lead(usual.dhi_w_m2, lead.dhi_w_m2),
+        air_c=with_lead(usual.air_c, lead.air_c), rh=with_lead(usual.rh, lead.rh), wind_m_s=with_lead(usual.wind_m_s, lead.wind_m_s), origin=f"{lead.origin}; then usual days",
+    )  # fmt: skip
+
+
+def foretold(context: AdviceContext) -> Weather | None:
+    """Weather that somebody brought for the days ahead; none where it is only the season's."""
+    return None if context.case.weather.kind == "clear-day" else context.weather
 
 
 _SEASONS: Kept[str, Weather] = Kept(16)
@@ -124,13 +152,13 @@ def dried(case: Case, weather: Weather) -> Dried:
     return Dried(case, run, found.lumber)
 
 
-def until_dry(case: Case, first: date, seed: int = USUAL_SEED) -> Dried:
+def until_dry(case: Case, first: date, seed: int = USUAL_SEED, lead: Weather | None = None) -> Dried:
     """For two months, and longer where that is not enough, or something goes in later."""
     load = case.load
     assert isinstance(load, LumberCharge)
     last = max((day for group in load.groups for day in (group.in_on, group.out_on) if day is not None), default=first)
     for days in HORIZONS:
-        found = dried(*usual_weather(case, first, days, seed))
+        found = dried(*usual_weather(case, first, days, seed, lead))
         if found.result.done_at is not None and (last - first).days < days:
             break
     return found

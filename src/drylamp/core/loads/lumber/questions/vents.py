@@ -19,18 +19,21 @@ from drylamp.core.checks import InputProblem
 from drylamp.core.loads.lumber.outcome import (
     GroupResult,
     chamber_rh,
+    percent,
 )
+from drylamp.core.loads.lumber.quality import cup_mm, end_loss_mm
 from drylamp.core.loads.lumber.questions.dried import (
     FORTNIGHT,
     USUAL_SEED,
     Dried,
     dried,
     first_day,
+    foretold,
     until_dry,
     usual_weather,
 )
-from drylamp.core.loads.lumber.spec import LumberCharge
-from drylamp.core.text import counted
+from drylamp.core.loads.lumber.spec import EndPaint, LumberCharge
+from drylamp.core.text import amount, counted
 from drylamp.core.threads import two_at_a_time
 from drylamp.core.twin.case import Case
 from drylamp.core.twin.stood import left_of
@@ -38,6 +41,9 @@ from drylamp.core.twin.stood import left_of
 SHARES = (0.0, 0.1, 0.3, 0.6, 1.0)
 """Openings of the vents that are tried."""
 MOST_WEEKS = 26
+MORE_KG_M2 = 100.0
+WAXED: EndPaint = "wax-emulsion"
+"""Of weights that are tried, and the best paint for ends."""
 
 
 @dataclass(frozen=True)
@@ -59,7 +65,7 @@ def _ways(build: Build, shares: Sequence[float]) -> list[_Way]:
 
 def today(context: AdviceContext, load: LumberCharge) -> TodayOptions:
     """What shutting and opening do: the next day and the fortnight after, from the charge as it stands."""
-    first = first_day(context)
+    first, lead = first_day(context), foretold(context)
     mine = context.build
     ways = [
         ("as it is", mine),
@@ -69,12 +75,15 @@ def today(context: AdviceContext, load: LumberCharge) -> TodayOptions:
             if way.build.model_dump() != mine.model_dump()
         ),
     ]
-    tried = two_at_a_time(lambda way: dried(*usual_weather(context.case.with_(build=way[1]), first, FORTNIGHT)), ways)
+    tried = two_at_a_time(
+        lambda way: dried(*usual_weather(context.case.with_(build=way[1]), first, FORTNIGHT, lead=lead)), ways
+    )
     options = [_option(title, build, mine, one, load) for (title, build), one in zip(ways, tried, strict=True)]
     return TodayOptions(
         groups=[group.title for group in tried[0].result.groups],
         options=options,
         words=_today_words(options, tried[0].result.groups),
+        kinder=_kinder(load, tried[0].result.groups),
     )
 
 
@@ -87,15 +96,14 @@ def _option(title: str, build: Build, mine: Build, one: Dried, load: LumberCharg
     day = round(86400.0 / one.run.weather.dt_s)
     peak = max(d.peak_c for d in one.result.days[:3])
     return TodayOption(
-        title=title, is_mine=build is mine, peak_c=round(peak, 1), rh=round(float(rh[:day].mean()), 3), next_day=[_lost(group, 1) for group in groups], fortnight=[round(group.start_mc - group.end_mc, 4) for group in groups],
+        title=title, is_mine=build is mine, peak_c=round(peak, 1), rh=round(float(rh[:day].mean()), 3), next_day=[_next_day(group) for group in groups], fortnight=[round(group.start_mc - group.end_mc, 4) for group in groups],
         worst_share=None if one.loss_share is None else round(one.loss_share, 3), checks=one.checks, spec=build, load=load,
     )  # fmt: skip
 
 
-def _lost(group: GroupResult, days: int) -> float:
-    """Moisture lost in its first whole days."""
-    lost = [loss for loss in group.loss_per_day if loss is not None]
-    return round(sum(lost[:days]), 4)
+def _next_day(group: GroupResult) -> float:
+    """Moisture lost in the 24 hours after it went in, or from midnight."""
+    return round(group.first_day_loss or 0.0, 4)
 
 
 def _today_words(options: list[TodayOption], groups: Sequence[GroupResult]) -> str:
@@ -128,6 +136,26 @@ def _today_words(options: list[TodayOption], groups: Sequence[GroupResult]) -> s
             )
         )
     return f"{said}."
+
+
+def _kinder(load: LumberCharge, groups: Sequence[GroupResult]) -> str:
+    """Why some are at risk and others not, and what weights and end paint change."""
+    said = "; ".join(_bears(group) for group in groups)
+    worst = max(load.numbered, key=lambda group: group.thickness_mm)
+    heavier = load.model_copy(update={"weights_kg_m2": load.weights_kg_m2 + MORE_KG_M2})
+    now, then = (amount(cup_mm(one, worst, worst.target_mc), "length_mm") for one in (load, heavier))
+    bare, waxed = (end_loss_mm(paint, worst, 1.0) for paint in (load.end_paint, WAXED))
+    wax = f"; wax on its ends saves {amount(bare - waxed, 'length_mm')} of each" if bare > waxed else ""
+    return f"{said[:1].upper()}{said[1:]}. Weights of {amount(MORE_KG_M2, 'mass_area')} more take the cup of {worst.title} from {now} to {then}{wax}."
+
+
+def _bears(group: GroupResult) -> str:
+    if group.safe_per_day is None:
+        return f"for {group.title} no safe rate is published: it dries fast without harm"
+    lost, safe = percent(group.worst_loss or 0.0), percent(group.safe_per_day)
+    if (group.worst_loss or 0.0) > group.safe_per_day:
+        return f"{group.title} loses {lost} in a day where {safe} is safe: water comes to its face too slowly to follow"
+    return f"{group.title} loses {lost} in a day, {safe} is safe"
 
 
 def weeks(context: AdviceContext, load: LumberCharge) -> WeekSettings:

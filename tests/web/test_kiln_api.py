@@ -1,0 +1,87 @@
+"""Kilns over the wire: a charge over a day, what is asked of it, and what is refused."""
+
+from __future__ import annotations
+
+import pytest
+from flask.testing import FlaskClient
+
+from drylamp.demo.scenario import CHESTNUT_AND_POPLAR, CHESTNUT_KILN, FILM_KILN, OAK, OVEN, STEW
+from tests.web.test_advice_api import asked, post
+from tests.wording import read
+
+DAY = {"day": "2025-06-12"}
+
+
+def test_a_day_tells_groups_peaks_and_both_closures(client: FlaskClient):
+    outcome = post(client, "/api/twin/day", asked(FILM_KILN, OAK) | DAY)["outcome"]
+    assert outcome["energy_closure"] < 1e-9
+    assert outcome["water_closure"] < 1e-9
+    assert outcome["target_c"] is None, "no temperature is wanted of wood"
+    assert [(wet["node"], wet["of_dry"]) for wet in outcome["wet"]] == [("boards-1", True), ("boards-2", True)]
+    lumber = outcome["results"]["lumber"]
+    oak, pine = lumber["groups"]
+    assert oak["safe_per_day"] == pytest.approx(0.025, abs=0.002)
+    assert pine["safe_per_day"] is None
+    assert 0.0 < lumber["days"][0]["vapour_share"] < 0.7
+    assert lumber["days"][0]["peak_c"] > 25.0
+    assert len(lumber["times"]) == len(oak["mean_mc"]) == len(oak["cells_mc"])
+
+
+def test_a_charge_in_since_april_is_shown_as_it_stands_today(client: FlaskClient):
+    lumber = post(client, "/api/twin/day", asked(CHESTNUT_KILN, CHESTNUT_AND_POPLAR) | DAY)["outcome"]["results"][
+        "lumber"
+    ]
+    chestnut, poplar = lumber["groups"]
+    assert chestnut["start_mc"] < 0.30 < 0.42, "seven weeks have dried it"
+    assert poplar["start_mc"] < 0.5
+    assert chestnut["outside_mc"][0] > chestnut["start_mc"], "the stack outside is behind it"
+    ahead = post(client, "/api/twin/ahead", asked(CHESTNUT_KILN, CHESTNUT_AND_POPLAR) | DAY | {"days": 3})
+    assert "of water out" in read(ahead["days"][0]["words"])
+
+
+@pytest.mark.parametrize(
+    ("path", "has"),
+    [
+        ("charge", "Dry after"),
+        ("today", "Over the fortnight"),
+        ("weeks", "Begin with the vents"),
+        ("charge-sizes", "the rule of the trade says"),
+        ("charge-links", "."),
+        ("saw", "green"),
+    ],
+)
+def test_what_is_asked_of_a_charge_is_answered(client: FlaskClient, path: str, has: str):
+    assert has in read(post(client, f"/api/advice/{path}", asked(FILM_KILN, OAK) | DAY)["words"])
+
+
+@pytest.mark.parametrize("path", ["charge", "today", "weeks", "charge-sizes", "charge-links", "saw"])
+def test_nothing_of_the_sort_is_asked_of_an_oven(client: FlaskClient, path: str):
+    answer = client.post(f"/api/advice/{path}", json=asked(OVEN, STEW) | DAY)
+    assert answer.status_code == 422
+    assert "no boards are stacked in this" in answer.get_json()["errors"][0]["message"]
+
+
+@pytest.mark.parametrize(
+    ("group", "field", "said"),
+    [
+        ({"start": "measured", "start_mc": 3.0}, "start_mc", "2.6"), ({"species": "shagbark-hickory"}, "groups.0", "is not known; choose a wood like it"),
+        ({"length_m": 9.0}, "groups", "long inside"), ({"wood_m3": 20.0}, "groups", "fits"),
+    ],
+)  # fmt: skip
+def test_bad_charges_are_refused_where_they_stand(client: FlaskClient, group: dict, field: str, said: str):
+    load = OAK.model_dump(mode="json")
+    load["groups"][0] |= group
+    answer = client.post("/api/twin/day", json=asked(FILM_KILN, None) | DAY | {"load": load})
+    assert answer.status_code == 422
+    error = answer.get_json()["errors"][0]
+    assert field in error["field"]
+    assert said in read(error["message"])
+
+
+def test_dates_and_choices_are_asked_for_as_such(client: FlaskClient):
+    load = next(row for row in client.get("/api/kinds").get_json()["loads"] if row["name"] == "lumber-charge")
+    groups = next(field for field in load["fields"] if field["name"] == "groups")
+    sorts = {field["name"]: field["sort"] for field in groups["fields"]}
+    assert sorts["in_on"] == sorts["out_on"] == "day"
+    assert sorts["species"] == "choice"
+    assert next(field["quantity"] for field in groups["fields"] if field["name"] == "wood_m3") == "timber"
