@@ -26,7 +26,7 @@ from drylamp.demo.scenario import (
     TERRACE,
     TUB_FRAME,
 )
-from tests.core import dryers
+from tests.core import dryers, kilns
 from tests.posing import posed
 
 JUNE = date(2025, 6, 12)
@@ -41,7 +41,7 @@ ROW, ROW_TANK = starters()["tube-row"][0].spec, starters()["tube-row"][0].load
 PAIRS = {
     "box": (OVEN, STEW), "funnel": (FUNNEL, STEW), "dish": (DISH, CREW_POT), "melter": (MELTER, CAPPINGS), "heater": (HEATER, SHOWERS),
     "hose": (TWO_COILS, RUNS), "tub": (TUB_FRAME, PLUNGE_TUB), "barrel": (BARREL_COIL, BARREL), "bottles": (TUBES, BARREL),
-    "kettle": (KETTLE, TEA), "row": (ROW, ROW_TANK), **dryers.PAIRS,
+    "kettle": (KETTLE, TEA), "row": (ROW, ROW_TANK), **dryers.PAIRS, **kilns.PAIRS,
 }  # fmt: skip
 
 

@@ -6,7 +6,7 @@ from datetime import date, timedelta
 from functools import cache
 
 from drylamp.core.builds.common.cover.spec import GlazedCover
-from drylamp.core.builds.kiln.spec import AirChanges, Baffle, KilnFan, KilnVents, LumberKiln
+from drylamp.core.builds.kiln.spec import AirChanges, Baffle, Heater, KilnFan, KilnVents, LumberKiln
 from drylamp.core.common.wall import WallLayer
 from drylamp.core.loads.lumber.outcome import LumberResult, LumberResults
 from drylamp.core.loads.lumber.spec import BoardGroup, LumberCharge
@@ -48,6 +48,49 @@ def boards(species: str, thick_mm: float, m3: float, **more: object) -> BoardGro
 def charge(*groups: BoardGroup, **more: object) -> LumberCharge:
     """A charge of them."""
     return LumberCharge.model_validate({"groups": [group.model_dump() for group in groups], **more})
+
+
+VENTED = TIGHT.with_(changes=None, leak_cm2=60.0, vents=KilnVents(low_cm2=500.0, high_cm2=500.0, open_share=0.3))
+"""The tight one by its gaps and vents."""
+POPLAR = charge(boards("poplar", 27.0, 0.7, start="green-heart", target_mc=0.12), stack_deep_m=1.2)
+MIXED = charge(
+    boards("sweet-chestnut", 54.0, 0.4, start="measured", start_mc=0.30, target_mc=0.14),
+    boards("poplar", 27.0, 0.3, start="measured", start_mc=0.6, target_mc=0.14),
+)
+DRY_PINE = charge(boards("eastern-white-pine", 25.4, 0.3, start="measured", start_mc=0.14, target_mc=0.07))
+GREEN_PINE = charge(boards("scots-pine", 27.0, 1.3, start="green-sap"))
+FEW_OAK = charge(boards("white-oak", 25.4, 0.08, start="green-heart"))
+
+# --- as the advice of all kinds is tried on them ---
+
+PAIRS = {"kiln": (VENTED, MIXED)}
+RULINGS = {"kiln": {"two-kelvin": ("holds", "holds partly"), "inch-a-year": ("holds",)}}
+SHADED = THIN.with_(
+    dirt_share=0.6,
+    frame_share=0.6,
+    outer="pale-paint",
+    vents=KilnVents(low_cm2=5000.0, high_cm2=5000.0, open_share=1.0),
+)
+OLD_SASHES = TIGHT.with_(cover=TIGHT.cover.model_copy(update={"material": "old-window-glass", "thickness_m": 0.003}))
+TRAILER = LumberKiln(facing_deg=180, form="trailer", length_m=3.4)
+CASES = {
+    "kiln-heat": ((VENTED, DRY_PINE), (SHADED, DRY_PINE), "heat exhaustion"),
+    "past-80": ((TIGHT, None), (SHADED, None), "foam softens"),
+    "kiln-door": ((THIN, POPLAR), None, "open from within"),
+    "propped-roof": ((THIN, POPLAR), None, "locked stay"),
+    "roof-wind": ((THIN, POPLAR), None, "anchor the kiln"),
+    "kiln-wires": ((THIN, POPLAR), (THIN.with_(fan=None), POPLAR), "sawdust near a hot motor"),
+    "heater-fire": ((TIGHT.with_(heater=Heater()), POPLAR), (TIGHT, POPLAR), "thermal cut-out"),
+    "lead-putty": ((OLD_SASHES, POPLAR), (THIN, POPLAR), "may hold lead"),
+    "trailer": ((TRAILER, POPLAR), (THIN, POPLAR), "wheels chocked"),
+    "dew-drips": ((THIN.with_(drips="back"), GREEN_PINE), (THIN, GREEN_PINE), "a gutter along the eaves"),
+    "safe-rate": ((TIGHT, FEW_OAK), (SHADED, DRY_PINE), "published safe rate"),
+    "charge-weight": ((THIN, POPLAR), None, "joists"),
+    "stack-weights": ((THIN, POPLAR), (THIN, POPLAR.model_copy(update={"weights_kg_m2": 80.0})), "they cup and twist"),
+    "oily-timber": ((THIN, POPLAR), None, "oil, diesel"),
+    "board-ends": ((THIN, POPLAR), (THIN, POPLAR.model_copy(update={"end_paint": "wax-emulsion"})), "wax emulsion"),
+    "animals": ((THIN, POPLAR), None, "animals shelter"),
+}  # fmt: skip
 
 
 def rule_m3(build: LumberKiln, share: float = 1.0) -> float:

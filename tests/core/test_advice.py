@@ -45,7 +45,7 @@ from drylamp.demo.scenario import (
     TERRACE,
     WORKSHOP,
 )
-from tests.core import dryers
+from tests.core import dryers, kilns
 from tests.core.advised import CONTEXT, DAY, JUNE, PAIRS, names_of
 from tests.posing import posed, simulated, summarised
 from tests.wording import read
@@ -160,7 +160,7 @@ RULINGS = {
     "barrel": {"efficient": ("wrong",)},
     "kettle": {"efficient": ("wrong",), "outside": ("does not matter here", "holds partly")},
     "row": {"tubes-winter": ("holds partly", "wrong", "holds"), "efficient": ("wrong",), "rated": ("wrong",)},
-    "hose": {"slow-water": ("wrong",), "foil-under-black": ("wrong",), "efficient": ("wrong",), "rated": ("wrong",)}, **dryers.RULINGS,
+    "hose": {"slow-water": ("wrong",), "foil-under-black": ("wrong",), "efficient": ("wrong",), "rated": ("wrong",)}, **dryers.RULINGS, **kilns.RULINGS,
 }  # fmt: skip
 
 

@@ -36,7 +36,7 @@ from drylamp.demo.scenario import (
     TUB_FRAME,
     WORKSHOP,
 )
-from tests.core import dryers
+from tests.core import dryers, kilns
 from tests.core.advised import BARREL, BARREL_COIL, DAY, JUNE, KETTLE, PAIRS, ROW, ROW_TANK, RUNS, TEA, TUBES, names_of
 from tests.posing import forecasted, posed, simulated
 from tests.wording import read
@@ -64,6 +64,7 @@ LITTLE_TEA = TEA.model_copy(update={"fill_l": 0.1})
 COLD_GREY = weather_of(TERRACE, ClearDay(tmin_c=0, tmax_c=4, sky="grey"), Span(start=JUNE, step_s=300))
 CASES = {
     **dryers.CASES,
+    **kilns.CASES,
     "focus": ((DISH, CREW_POT), (OVEN, STEW), "suns"),
     "hot-parts": ((OVEN, STEW), None, "tray"),
     "eyes": ((OVEN, STEW), (OVEN.model_copy(update={"mirror": None}), STEW), "never look"),

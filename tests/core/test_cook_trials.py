@@ -124,4 +124,6 @@ def test_protocols_name_what_to_prepare_for_every_kind(row):
     assert row.kinds
     assert row.checklist
     if row.needs_load:
-        assert any(w.node in ("contents", "core", "wax", "portions", "water", "outlet", "food") for w in row.channels)
+        assert any(
+            w.node in ("contents", "core", "wax", "portions", "water", "outlet", "food", "boards") for w in row.channels
+        )

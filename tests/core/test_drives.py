@@ -15,7 +15,17 @@ from drylamp.core.air.thermostat import Thermostat
 from drylamp.core.builds import registry
 from drylamp.core.builds.registry import KINDS
 from drylamp.core.checks import InputProblem
-from drylamp.core.common.drive import ByHand, Constant, Differential, FlowControl, Season, SunPanel, Timer, Turn
+from drylamp.core.common.drive import (
+    ByHand,
+    Constant,
+    Differential,
+    FlowControl,
+    Season,
+    SunPanel,
+    Timer,
+    Turn,
+    WithSun,
+)
 from drylamp.core.heat.advance import advance
 from drylamp.core.heat.closure import closure
 from drylamp.core.heat.drive import Drive
@@ -90,9 +100,27 @@ def test_a_panel_turns_it_with_the_sun_it_faces():
     assert away[step("14:00")] < speed[step("14:00")]
 
 
+def test_a_fan_as_strong_as_the_sun_is_at_full_from_its_light_on():
+    fan = WithSun(full_w_m2=400.0, starts_w_m2=80.0, facing_deg=180, tilt_deg=40)
+    speed = fan.ceiling(TERRACE, DAY)
+    assert speed[step("02:00")] == 0.0
+    assert speed[step("13:00")] == 1.0
+    part = speed[(speed > 0.0) & (speed < 1.0)]
+    assert part.min() >= 80.0 / 400.0
+    dull = fan.model_copy(update={"full_w_m2": 1200.0}).ceiling(TERRACE, DAY)
+    both = (dull > 0.0) & (speed < 1.0)
+    assert speed[both] == pytest.approx(3.0 * dull[both])
+    level = WithSun(full_w_m2=1000.0, starts_w_m2=0.0, facing_deg=180, tilt_deg=0.0).ceiling(TERRACE, DAY)
+    beam = DAY.dni_w_m2 * DAY.sun.sin_altitude
+    assert 1000.0 * level == pytest.approx(np.minimum(beam + DAY.dhi_w_m2, 1000.0), abs=0.5), (
+        "on the level it is what falls on it"
+    )
+
+
 @pytest.mark.parametrize(
     "given",
     [
+        {"kind": "sun", "full_w_m2": 0, "facing_deg": 180},
         {"kind": "timer", "seasons": []},
         {"kind": "timer", "seasons": [{"months": [6], "on": "25:00", "off": "26:00"}]},
         {"kind": "timer", "seasons": [{"months": [6], "on": "08:00", "off": "09:00"}] * 2},

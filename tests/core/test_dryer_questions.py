@@ -34,6 +34,7 @@ from drylamp.core.text import plain
 from drylamp.core.trials.beside import beside
 from drylamp.core.trials.facts import ChannelFacts, TrialFacts
 from drylamp.core.trials.plausible import check_reading
+from drylamp.core.trials.verdict import judge
 from drylamp.core.twin.calibration import Calibration
 from drylamp.core.twin.case import Case
 from drylamp.core.twin.prepared import simulate
@@ -282,6 +283,15 @@ def test_the_finish_tightens_round_the_truth_as_weights_come_in(factor: float):
     assert spans[0] >= spans[1] >= spans[2]
     assert spans[2] < 0.5 * spans[0]
     assert isclose(done.factor, factor, rel_tol=0.12)
+
+
+def test_a_run_that_was_only_weighed_is_judged():
+    facts, _ = trial([120.0, 480.0, 1440.0], 1.0)
+    verdict = judge(TERRACE, FIG_DRYER, facts)
+    assert verdict.channels == []
+    assert plain(verdict.headline)
+    assert "none of them by a thermometer inside" in plain(verdict.how_sure)
+    assert {figure.name for figure in verdict.figures} >= {"dry-by", "drying-curve"}
 
 
 def test_a_tray_that_got_heavier_is_asked_about_and_kept():

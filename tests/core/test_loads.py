@@ -35,7 +35,7 @@ def test_a_load_that_does_not_say_is_a_pot_and_an_unknown_one_is_refused():
     with pytest.raises(ValidationError) as caught:
         LOAD.validate_python({"kind": "barrel"})
     assert (
-        "hot-water, kettle-water, loop-tank, pool, portions, pot, running-water and wax"
+        "hot-water, kettle-water, loop-tank, lumber-charge, pool, portions, pot, running-water and wax"
         in explain(caught.value)[0].message
     )
 

@@ -77,7 +77,7 @@ def test_what_goes_all_at_once_and_what_goes_in_shares_are_one_sum():
 
 
 def test_a_pane_that_names_no_air_and_food_without_pieces_are_refused():
-    for change, words in (({"vapour": "nowhere"}, "is no node"), ({"dry_kg": 0.2}, "dry matter and its pieces"), ({"runs_to": "room"}, "nothing else that holds water")):  # fmt: skip
+    for change, words in (({"vapour": "nowhere"}, "is no node"), ({"dry_kg": 0.2}, "dry matter, and its pieces or boards"), ({"runs_to": "room"}, "nothing else that holds water")):  # fmt: skip
         network = damp()
         nodes = tuple(replace(n, wet=replace(n.wet, **change)) if n.wet else n for n in network.nodes)
         with pytest.raises(InputProblem, match=words):

@@ -1,5 +1,6 @@
 """Skylines, spots, days and records."""
 
+from dataclasses import replace
 from datetime import date
 
 import numpy as np
@@ -127,6 +128,25 @@ def test_minute_records_are_averaged_over_longer_steps(site):
     made = records(step_s=60.0)
     weather = weather_of(site, made, Span(start=date(2025, 6, 12), step_s=300))
     assert weather.ghi_w_m2.mean() == pytest.approx(made.ghi_w_m2.mean(), rel=1e-6)
+
+
+def test_rain_keeps_its_amount_on_any_step(site):
+    for step_s in (3600.0, 600.0, 60.0):
+        made = records(step_s=step_s)
+        rain = np.where(np.arange(len(made.time_s)) % 5 == 0, 2.0, 0.0)
+        fallen_mm = rain.sum() * step_s / 3600.0
+        weather = weather_of(site, replace(made, rain_mm_h=rain), Span(start=date(2025, 6, 12), step_s=300))
+        assert weather.rain_mm_h.sum() * 300.0 / 3600.0 == pytest.approx(fallen_mm, rel=1e-9)
+    assert weather_of(site, records(), Span(start=date(2025, 6, 12), step_s=300)).rain_mm_h is None
+
+
+def test_a_weather_of_other_steps_keeps_their_rain(site):
+    made = records()
+    weather = weather_of(site, replace(made, rain_mm_h=np.arange(24.0)), Span(start=date(2025, 6, 12), step_s=300))
+    back = np.arange(weather.steps)[::-1]
+    assert list(weather.like(back).rain_mm_h[:12]) == [23.0] * 12
+    dry = weather_of(site, made, Span(start=date(2025, 6, 12), step_s=300))
+    assert dry.like(back).rain_mm_h is None
 
 
 def test_a_gap_is_named_not_filled(site):

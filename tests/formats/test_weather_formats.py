@@ -69,6 +69,15 @@ def test_tidy_csv_with_everything():
     assert records.step_s == 600
     assert records.pressure_pa is not None
     assert records.origin == "weather CSV"
+    assert records.rain_mm_h is None, "no rain written is not no rain"
+
+
+def test_rain_is_read_where_it_is_written():
+    text = "time,ghi_w_m2,air_c,rain_mm_h\n2025-06-12T10:00Z,500,20,0\n2025-06-12T11:00Z,100,17,3.5\n"
+    records = read_weather_csv(text)
+    assert list(records.rain_mm_h) == [0.0, 3.5]
+    with pytest.raises(InputProblem, match="row 3: rain_mm_h -1 must lie between 0 and 500"):
+        read_weather_csv(text.replace("3.5", "-1"))
 
 
 @pytest.mark.parametrize(("text", "says"), [

@@ -8,6 +8,7 @@ import pytest
 from CoolProp import CoolProp as coolprop  # noqa: N813
 
 from drylamp.core.air import moist, properties
+from drylamp.core.air.moist import vapour_of_ratio_pa
 from drylamp.core.heat.laws import LATENT_J_KG
 from drylamp.core.sums.registry import find_sum
 from drylamp.core.tables import foods
@@ -22,6 +23,8 @@ def test_moist_air_against_psychrolib(temperature: float, rh: float, pressure: f
     ours = find_sum("moist-air").run({"temperature_c": temperature, "rh": rh, "pressure_pa": pressure})["result"]
     ratio = psychrolib.GetHumRatioFromRelHum(temperature, rh, pressure)
     assert ours["humidity_ratio"] == pytest.approx(ratio, rel=2e-3)
+    back = vapour_of_ratio_pa(ratio, pressure)
+    assert back == pytest.approx(psychrolib.GetVapPresFromHumRatio(ratio, pressure), rel=1e-3)
     assert ours["dew_point_c"] == pytest.approx(psychrolib.GetTDewPointFromRelHum(temperature, rh), abs=0.02)
     assert ours["wet_bulb_c"] == pytest.approx(psychrolib.GetTWetBulbFromRelHum(temperature, rh, pressure), abs=0.05)
     assert ours["enthalpy_j_kg"] == pytest.approx(psychrolib.GetMoistAirEnthalpy(temperature, ratio), rel=3e-3, abs=30)

@@ -151,7 +151,7 @@ def test_what_a_pane_cannot_hold_runs_off_and_is_counted():
     assert history.held is not None
     pane = [node.name for node in network.wet].index("pane")
     assert history.held.water_kg[:, pane].max() <= 0.05 + 1e-9
-    assert history.held.away_kg.sum() > 0.05
+    assert history.held.ran_kg.sum() > 0.05
     closes(network, history, exposed)
 
 

@@ -6,7 +6,8 @@ import pvlib
 import pytest
 
 from drylamp.core.sky.dome import plane_axes
-from drylamp.core.sky.sun import solar_position, sun_path, unit_vectors
+from drylamp.core.sky.site import Site
+from drylamp.core.sky.sun import solar_position, sun_over, sun_path, unit_vectors
 from drylamp.core.sums.registry import find_sum
 
 # Reda & Andreas 2004, NREL/TP-560-34302, worked example.
@@ -81,6 +82,20 @@ def test_interpolated_path_is_as_good_as_exact():
     ours = unit_vectors(path.altitude_deg, path.azimuth_deg)
     apart = np.degrees(np.arccos(np.clip((toward * ours).sum(axis=1), -1, 1)))
     assert apart[high].max() < 0.003
+
+
+def test_long_paths_are_kept_by_place_and_instants():
+    """What is kept is what would be worked out, and another place or hour is not taken for it."""
+    here = Site(name="here", latitude_deg=41.2, longitude_deg=9.0, time_zone="UTC")
+    there = here.model_copy(update={"latitude_deg": 42.2})
+    times = pd.Timestamp("2025-06-12T00:00:00Z").timestamp() + 300.0 * np.arange(3000)
+    kept = sun_over(here, times)
+    assert sun_over(here, times.copy()) is kept
+    assert sun_over(there, times) is not kept
+    assert sun_over(here, times + 1.0) is not kept
+    fresh = sun_path(times, 41.2, 9.0, here.elevation_m)
+    assert np.array_equal(kept.direction, fresh.direction)
+    assert sun_over(here, times[:100]) is not sun_over(here, times[:100]), "short ones are not worth it"
 
 
 # Common practice, no source: at 50° N in the first half of September the noon sun stands about 45° high.

@@ -189,7 +189,7 @@ def test_a_load_that_does_not_belong_is_not_stored(client):
 def test_unknown_kinds_name_the_allowed_ones(client):
     found = post(client, "/api/twin/day", asked(OVEN, STEW) | {"spec": {"kind": "kettle", "facing_deg": 0}}, 422)
     assert (
-        "batch-box, box-oven, dish, food-dryer, funnel, hose-coil, melter, samples, sleeved-tubes, tube-kettle and tube-row"
+        "batch-box, box-oven, dish, food-dryer, funnel, hose-coil, lumber-kiln, melter, samples, sleeved-tubes, tube-kettle and tube-row"
         in found["detail"]
     )
 

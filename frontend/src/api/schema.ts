@@ -5469,10 +5469,16 @@ export interface components {
          * @description A figure with its doubt; ``twin`` is the same figure from the twin, ``passed`` against a goal or a published limit.
          *
          *     ``fault`` names what these readings show to be wrong by themselves, whatever a fit of the twin would say, and ``cure`` what to do about it.
+         *     ``brief`` is what it comes to, at a glance.
          *     ``needs_words`` where the number alone says too little.
          *     ``unit`` is written beside a plain number that no unit of a person's own choice is for, such as a published figure of merit.
          */
         Figure: {
+            /**
+             * Brief
+             * @default []
+             */
+            brief: (string | components["schemas"]["Amount"])[];
             /**
              * Cure
              * @default []
@@ -6918,7 +6924,7 @@ export interface components {
          *         outside_mc: mean of the same boards in their stack outside
          *         loss_per_day: by the result's days; none where it was not in for all of a day
          *         first_day_loss: in its first 24 hours
-         *         worst_loss, worst_loss_on: the largest of them; safe_per_day: the published rate, and how many days are over it
+         *         worst_loss, worst_loss_on: the largest of them, of a stay of less than a day all that it lost; safe_per_day: the published rate, and how many days are over it
          *         done_at, days: when its mean is at the target
          *         meter_mc: what the meter shows at the end, meter_felt_mc: where it feels
          *         meter_done_mc: what it will show when it is dry
@@ -7019,9 +7025,12 @@ export interface components {
             /** Worst Core Stress */
             worst_core_stress: number;
             /** Worst Loss */
-            worst_loss: number | null;
-            /** Worst Loss On */
-            worst_loss_on: string | null;
+            worst_loss: number;
+            /**
+             * Worst Loss On
+             * Format: date
+             */
+            worst_loss_on: string;
             /** Worst Shell Stress */
             worst_shell_stress: number;
         };
@@ -15406,7 +15415,7 @@ export interface components {
             build_revision: number;
             /**
              * Can Judge
-             * @description There is a reading inside the build to hold beside the twin
+             * @description There is a reading inside the build, or of what is in it, to hold beside the twin
              */
             can_judge: boolean;
             /** Channels */

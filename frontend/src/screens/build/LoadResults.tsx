@@ -81,7 +81,7 @@ function Boards({ lumber }: { lumber: NonNullable<Results["lumber"]> }) {
         {lumber.groups.map((g) => (
           <tr key={g.node}>
             <th scope="row">{say(g.title, units)}</th><td><b>{mc(g.end_mc)}</b></td><td>{mc(g.shell_end_mc)}</td><td>{mc(g.core_end_mc)}</td><td>{mc(g.meter_mc)}{g.meter_unsure ? ", a guess" : ""}</td>
-            <td>{g.first_day_loss === null && g.worst_loss === null ? "–" : mc(g.worst_loss ?? g.first_day_loss!)}{g.safe_per_day === null ? "" : ` of ${mc(g.safe_per_day)} safe`}</td>
+            <td>{mc(g.worst_loss)}{g.safe_per_day === null ? "" : ` of ${mc(g.safe_per_day)} safe`}</td>
           </tr>
         ))}
       </tbody>

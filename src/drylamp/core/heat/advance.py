@@ -129,7 +129,7 @@ def _napping(network: Network, first_c: Array, short: Drive) -> History:
         return np.asarray(values[block] / size[block][:, None])
 
     laid_out = Held(
-        between(held.water_kg), between(held.activity), spread(held.carried_j), spread(held.away_kg), spread(held.moved_kg), spread(held.back_kg), between(held.cells)
+        between(held.water_kg), between(held.activity), spread(held.carried_j), spread(held.ran_kg), spread(held.moved_kg), spread(held.back_kg), between(held.cells)
     )  # fmt: skip
     return History(
         between(records.temperature), spread(records.energy) / short.dt_s, short.dt_s, between(records.mass), records.on, spread(records.ran), held=laid_out

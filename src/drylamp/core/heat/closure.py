@@ -56,5 +56,5 @@ def water_closure(network: Network, history: History) -> tuple[float, float]:
             series = history.temperature_c[:, network.index(node.name)]
             in_air += float(series[-1] - series[0]) * node.capacity_j_k
     gained = held.water_kg[-1] - held.water_kg[0]
-    lost = (joules - in_air) / LATENT_J_KG - float(gained.sum()) - float(held.away_kg.sum())
+    lost = (joules - in_air) / LATENT_J_KG - float(gained.sum()) - float(held.ran_kg[:, network.leaving].sum())
     return lost, float(np.abs(np.diff(held.water_kg, axis=0)).sum())

@@ -68,14 +68,14 @@ class Held(NamedTuple):
         water_kg, activity: held by each body, and water activity at its surface, at the edges of the records, shape (records + 1, bodies)
         cells: moisture of boards from core to face at the same edges, shape (records + 1, boards × CELLS)
         carried_j: heat that came with water that was taken up, less what left with it, shape (records, bodies)
-        away_kg: what ran off, shape (records, bodies)
+        ran_kg: what ran off each, away or on to another, shape (records, bodies)
         moved_kg, back_kg: air that each path moved, forwards and backwards, shape (records, paths)
     """
 
     water_kg: Array
     activity: Array
     carried_j: Array
-    away_kg: Array
+    ran_kg: Array
     moved_kg: Array
     back_kg: Array
     cells: Array
@@ -261,9 +261,9 @@ def _runs(damp: Damp, r: int, over: float, varying: Array, now: Array, kept: int
     """So much of what a pane holds leaves it, as warm as the pane."""
     to, warm = int(damp.rows[r, RUNS_TO]), now[np.uint64(damp.rows[r, BODY])]
     damp.water[r] -= over
+    damp.held.ran_kg[kept, r] += over
     damp.held.carried_j[kept, r] -= WATER_CP * over * warm
     if to < 0:
-        damp.held.away_kg[kept, r] += over
         return
     j = np.uint64(damp.rows[to, BODY])
     there = damp.rows[to, CAPACITY] + WATER_CP * damp.water[to]

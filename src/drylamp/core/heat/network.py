@@ -182,6 +182,11 @@ class Network:
         """Nodes that hold water, in order."""
         return [node for node in self.nodes if node.wet is not None]
 
+    @property
+    def leaving(self) -> list[int]:
+        """Which of them lose what runs off them; off the others it drips on something else."""
+        return [k for k, node in enumerate(self.wet) if node.wet is not None and not node.wet.runs_to]
+
     def compiled_wet(self) -> tuple[Array, Array]:
         """Rows and kilograms of what holds water as the marcher wants them."""
         number = {node.name: float(k) for k, node in enumerate(self.wet)}

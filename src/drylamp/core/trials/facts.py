@@ -10,6 +10,7 @@ from pydantic import Field
 from drylamp.core.arrays import Array
 from drylamp.core.builds.protocol import EVENTS, INLET, EventKind, EventRow
 from drylamp.core.checks import Model, Number
+from drylamp.core.loads.load import Load
 from drylamp.core.loads.registry import LoadSpec
 from drylamp.core.sky.weather import ClearDay
 from drylamp.core.trials.instruments import Quantity
@@ -20,6 +21,11 @@ WEATHER_NODES = ("air", "sun", "wind")
 def reads_inside(node: str, quantity: Quantity, is_control: bool) -> bool:
     """Whether a channel reads the build, and not its weather or a control."""
     return quantity == "temperature" and not is_control and node not in (*WEATHER_NODES, INLET)
+
+
+def reads_goods(node: str, is_control: bool, load: Load | None) -> bool:
+    """Whether a channel reads what is in the build, by whatever instrument: scales and meters tell of it without a thermometer."""
+    return load is not None and not is_control and node in load.goods
 
 
 class ChannelFacts(Model):
@@ -92,6 +98,13 @@ class TrialFacts(Model):
         return [
             c for c in self.channels
             if c.times and reads_inside(c.node, c.quantity, c.is_control)
+        ]  # fmt: skip
+
+    def telling(self) -> list[ChannelFacts]:
+        """Channels with readings of which a verdict can be made: those inside, and whatever reads the goods."""
+        return [
+            c for c in self.channels
+            if c.times and (reads_inside(c.node, c.quantity, c.is_control) or reads_goods(c.node, c.is_control, self.load))
         ]  # fmt: skip
 
     def of_node(self, node: str, quantity: Quantity = "temperature") -> ChannelFacts | None:

@@ -17,6 +17,7 @@ class Figure(Model):
     """A figure with its doubt; ``twin`` is the same figure from the twin, ``passed`` against a goal or a published limit.
 
     ``fault`` names what these readings show to be wrong by themselves, whatever a fit of the twin would say, and ``cure`` what to do about it.
+    ``brief`` is what it comes to, at a glance.
     ``needs_words`` where the number alone says too little.
     ``unit`` is written beside a plain number that no unit of a person's own choice is for, such as a published figure of merit.
     """
@@ -30,6 +31,7 @@ class Figure(Model):
     twin: float | None
     grade: Sentence
     words: Sentence
+    brief: Sentence = ""
     passed: bool | None = None
     digits: int = 0
     fault: Sentence = ""

@@ -13,7 +13,7 @@ from drylamp.core.builds.doubt import Doubtful
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import InputProblem, Model, require
 from drylamp.core.sky.site import Site
-from drylamp.core.text import Sentence, kelvin
+from drylamp.core.text import Sentence, counted, kelvin
 from drylamp.core.trials.beside import Beside, ChannelVerdict, beside, channel_verdict
 from drylamp.core.trials.compare import Comparison, Rise, TrialComparison, compare_channels, compare_rises, rise_of
 from drylamp.core.trials.facts import TrialFacts
@@ -74,23 +74,23 @@ def judge(site: Site, build: Build, facts: TrialFacts, wall_m2: float = 1.0) -> 
     InputProblem
         there is no reading to judge, or the load does not fit the build.
     """
-    require(bool(facts.inside()), "readings", "this trial has no reading inside the build yet; take at least one")
+    require(bool(facts.telling()), "readings", "this trial has no reading inside the build yet; take at least one")
     at = beside(site, build, facts)
     channels = [
         channel_verdict(channel, at) for channel in at.facts.inside() if channel.node in at.likely.temperature_c
     ]
     require(
-        bool(channels), "channels",
+        bool(channels) or not at.facts.inside(), "channels",
         f"no channel names a part that the twin knows; set one to {', '.join(list(at.likely.temperature_c)[:4])}",
     )  # fmt: skip
     found, finishes, fitted = _found(at, wall_m2)
     figures = figures_of(found)
-    fault = next((figure for figure in figures if figure.fault), None)
+    fault = _fault(figures)
     return Verdict(
         trial=facts.name,
-        main=_main(channels).channel,
-        headline=_headline(at, channels, found, fitted, fault),
-        brief=_brief(_main(channels), found, fault),
+        main=_spoken_of(at, channels),
+        headline=_headline(at, channels, found, fitted, figures),
+        brief=_brief(channels, found, figures),
         sentences=_sentences(at, channels, found, finishes, fitted, fault),
         figures=figures,
         channels=channels,
@@ -202,22 +202,37 @@ def _curve(node: str, at: Beside, shown: slice) -> TwinCurve:
     )
 
 
-def _main(channels: list[ChannelVerdict]) -> ChannelVerdict:
-    """The channel a headline speaks of: the contents where read, else the one with most readings."""
+def _main(channels: list[ChannelVerdict]) -> ChannelVerdict | None:
+    """The channel a headline speaks of: the contents where read, else the one with most readings; none where no thermometer was."""
     by_node = {channel.node: channel for channel in channels}
-    return by_node.get("contents") or max(channels, key=lambda c: len(c.residuals))
+    return by_node.get("contents") or max(channels, key=lambda c: len(c.residuals), default=None)
+
+
+def _spoken_of(at: Beside, channels: list[ChannelVerdict]) -> str:
+    main = _main(channels)
+    return at.facts.telling()[0].channel if main is None else main.channel
+
+
+def _fault(figures: list[Figure]) -> Figure | None:
+    return next((figure for figure in figures if figure.fault), None)
+
+
+def _by_figures(figures: list[Figure]) -> Figure | None:
+    """What speaks for a trial that no thermometer was in."""
+    return next((figure for figure in figures if figure.words), None)
 
 
 def _headline(
-    at: Beside, channels: list[ChannelVerdict], found: Found, fitted: Fit | None, fault: Figure | None
+    at: Beside, channels: list[ChannelVerdict], found: Found, fitted: Fit | None, figures: list[Figure]
 ) -> str:
+    main, fault = _main(channels), _fault(figures)
     if found.ranking is not None:
         return found.ranking.words
     if fault is not None:
         return f"{fault.fault}."
-    main = _main(channels)
-    if main.bias_k is None:
-        return "Not enough undisturbed readings for a verdict yet."
+    if main is None or main.bias_k is None:
+        told = _by_figures(figures) if main is None else None
+        return "Not enough undisturbed readings for a verdict yet." if told is None else told.words
     if not main.real:
         return f"As good as its twin: {main.title} within ± {kelvin(main.bias_doubt_k)}."
     side = "over" if main.bias_k > 0 else "under"
@@ -227,12 +242,16 @@ def _headline(
     return f"{words}; likeliest: {_cause_words(at, fitted)}."
 
 
-def _brief(main: ChannelVerdict, found: Found, fault: Figure | None) -> str:
+def _brief(channels: list[ChannelVerdict], found: Found, figures: list[Figure]) -> str:
+    main, fault = _main(channels), _fault(figures)
     if found.ranking is not None:
         top = next((line for line in found.ranking.lines if line.over_control_k is not None), None)
         return "none really hotter" if top is None or not top.real else f"{top.title} +{kelvin(top.over_control_k)}"
     if fault is not None:
         return fault.grade
+    if main is None:
+        told = _by_figures(figures)
+        return "too early" if told is None else told.brief or told.title
     if main.bias_k is None:
         return "too early"
     return (
@@ -294,7 +313,6 @@ def _advice(at: Beside, fitted: Fit) -> str:
 
 
 def _how_sure(at: Beside, channels: list[ChannelVerdict]) -> str:
-    main = _main(channels)
     low, high = (100 * (share - 1) for share in at.spread)
     measured = sun_was_measured(at.likely.weather)
     if measured:
@@ -302,7 +320,13 @@ def _how_sure(at: Beside, channels: list[ChannelVerdict]) -> str:
     else:
         states = " then ".join(state for _, state in sky_notes(at.facts))
         sky = f"The sky was noted by eye as {states}: the sun may have been {low:+.0f} to {high:+.0f} %"
-    probe = f"the instrument may be off by ± {kelvin(main.doubt_k)}"
-    count = sum(1 for row in main.residuals if not row.disturbed)
     more = "" if measured else " A measured sun would narrow this most."
-    return f"{sky}; {probe}; {count} undisturbed reading{'s' if count != 1 else ''} of {main.title}.{more}"
+    return f"{sky}; {_readings_said(at, _main(channels))}.{more}"
+
+
+def _readings_said(at: Beside, main: ChannelVerdict | None) -> str:
+    if main is None:
+        count = sum(len(channel.times) for channel in at.facts.telling())
+        return f"{counted(count, 'reading')}, none of them by a thermometer inside"
+    count = sum(1 for row in main.residuals if not row.disturbed)
+    return f"the instrument may be off by ± {kelvin(main.doubt_k)}; {counted(count, 'undisturbed reading')} of {main.title}"

@@ -144,7 +144,8 @@ def _blank_damp(weather: Weather, phases: list[Phase], vapour: list[str]) -> Dam
     edges, steps = weather.steps + 1, weather.steps
     return Damped(
         {name: np.full(edges, np.nan) for name in wet}, {name: np.full(edges, np.nan) for name in wet}, {name: np.full(edges, np.nan) for name in vapour},
-        {name: np.zeros(steps) for name in paths}, {name: np.zeros(steps) for name in paths}, np.zeros(steps), 0.0,
+        {name: np.zeros(steps) for name in paths}, {name: np.zeros(steps) for name in paths}, np.zeros(steps),
+        {name: np.zeros(steps) for name in wet}, 0.0,
         {node.name: np.full((edges, CELLS), np.nan) for network in networks for node in network.piled},
     )  # fmt: skip
 
@@ -247,6 +248,7 @@ class _Book:
             assert node.wet is not None
             damp.held_kg[node.name][edges] = held.water_kg[:, k]
             damp.activity[node.name][edges] = held.activity[:, k]
+            damp.ran_kg[node.name][steps] = held.ran_kg[:, k]
             if node.wet.dry_kg > 0.0:
                 self.mass_kg[node.name][edges] = node.wet.dry_kg + held.water_kg[:, k]
             self.left_water_kg[node.name] = float(held.water_kg[-1, k])
@@ -259,7 +261,7 @@ class _Book:
                 series[edges] = history.temperature_c[:, network.index(name)]
         for f, path in enumerate(network.paths):
             damp.moved_kg[path.name][steps], damp.back_kg[path.name][steps] = held.moved_kg[:, f], held.back_kg[:, f]
-        damp.away_kg[steps] = held.away_kg.sum(axis=1)
+        damp.away_kg[steps] = held.ran_kg[:, network.leaving].sum(axis=1)
 
     def _damp_closed(self) -> Damped | None:
         if self.damp is None:

@@ -63,7 +63,8 @@ class Damped:
         held_kg, activity: of what holds water, by node, and water activity at its surface, shape (steps + 1,); NaN while it is not in the build
         gram_kg: humidity ratio of the air, by its vapour node, shape (steps + 1,)
         moved_kg, back_kg: air that each path moved in each step, forwards and backwards, shape (steps,)
-        away_kg: water that ran off, in each step, shape (steps,)
+        away_kg: water that ran off and out of the build in each step, shape (steps,)
+        ran_kg: what ran off each thing that holds it, out or on to another, by node, shape (steps,)
         closure: water unaccounted for, as a share of what was given and taken
         cells: moisture of boards from core to face, by node, shape (steps + 1, cells); NaN likewise
     """
@@ -74,6 +75,7 @@ class Damped:
     moved_kg: dict[str, Array]
     back_kg: dict[str, Array]
     away_kg: Array
+    ran_kg: dict[str, Array]
     closure: float
     cells: dict[str, Array] = field(default_factory=dict)
 

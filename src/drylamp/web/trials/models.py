@@ -156,7 +156,9 @@ class TrialView(Model):
     reading_count: int
     counts: dict[str, int]
     flagged: dict[str, int]
-    can_judge: bool = Field(description="There is a reading inside the build to hold beside the twin")
+    can_judge: bool = Field(
+        description="There is a reading inside the build, or of what is in it, to hold beside the twin"
+    )
     rounds_done: int
     next_reading: datetime | None
     read_next: str | None = Field(description="Which channel comes next, in trials read in rounds")

@@ -25,7 +25,7 @@ from drylamp.core.builds.common.cover.spec import GlazedCover, Sheet
 from drylamp.core.builds.common.turning import advice as turning
 from drylamp.core.builds.kiln.spec import KilnFan, LumberKiln
 from drylamp.core.common.wall import WallLayer
-from drylamp.core.loads.common.stacked import CHAMBER
+from drylamp.core.loads.common.stacked import CHAMBER, ROOF
 from drylamp.core.loads.load import Load
 from drylamp.core.outcome.flag import Flag
 from drylamp.core.tables import Cover, cover
@@ -319,13 +319,13 @@ def _turns_over(seen: Seen, build: LumberKiln, load: Load | None) -> list[Flag]:
 
 def _drips(seen: Seen, build: LumberKiln, load: Load | None) -> list[Flag]:
     damp = seen.run.damp
-    gone = 0.0 if damp is None else float(damp.away_kg.sum())
+    gone = 0.0 if damp is None else float(damp.ran_kg[ROOF].sum())
     if gone < 0.5 or build.drips == "out":
         return []
     return flag(
         "note",
         "cover",
-        f"{amount(gone, 'mass')} of dew runs off the roof and drips back in: a gutter along the eaves would lead it out, and the sun would not have to dry it twice..",
+        f"{amount(gone, 'mass')} of dew runs off the roof and drips back in: a gutter along the eaves would lead it out, and the sun would not have to dry it twice.",
     )
 
 

@@ -153,7 +153,7 @@ def _found(seen: Seen, load: LumberCharge) -> LumberResult | None:
 def _safe_rate(seen: Seen, build: Build, load: LumberCharge) -> list[Flag]:
     found, out = _found(seen, load), list[Flag]()
     for group in [] if found is None else found.groups:
-        if group.worst_loss is not None and group.safe_per_day is not None and group.worst_loss > group.safe_per_day:
+        if group.safe_per_day is not None and group.worst_loss > group.safe_per_day:
             times = group.worst_loss / group.safe_per_day
             out += flag(
                 "stop" if times > 1.5 else "warn", "load",
@@ -226,7 +226,7 @@ def _ends(seen: Seen, build: Build, load: LumberCharge) -> list[Flag]:
     return flag(
         "note",
         "load",
-        f"Bare ends of green boards check: about {amount(end_loss_mm('none', worst, 1.0), 'length_mm')} of each end of {worst.title} where it dries as fast as is safe. Paint them on the day they are sawn, best with wax emulsion.",
+        f"Bare ends of green boards check: about {amount(end_loss_mm('none', worst, 1.0), 'length_mm')} of each end of {worst.title} where it dries at the published rate. Paint them on the day they are sawn, best with wax emulsion.",
     )
 
 

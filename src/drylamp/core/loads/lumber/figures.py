@@ -109,7 +109,7 @@ def boards_dry_by(found: Found) -> Figure | None:
     )
     return Figure(
         name="boards-dry-by", title="All dry", value=None if days is None else round(24.0 * days, 0), doubt=None if half is None else round(24.0 * half, 0), quantity="hours", twin=None, grade="", digits=0,
-        words=f"{when}; {told}.", needs_words=True,
+        words=f"{when}; {told}.", brief="not dry as far as the twin looks" if done.likely_s is None else f"dry by {_said(done.likely_s, zone)}", needs_words=True,
     )  # fmt: skip
 
 

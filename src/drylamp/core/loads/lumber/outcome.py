@@ -62,7 +62,7 @@ class GroupResult(Model):
         outside_mc: mean of the same boards in their stack outside
         loss_per_day: by the result's days; none where it was not in for all of a day
         first_day_loss: in its first 24 hours
-        worst_loss, worst_loss_on: the largest of them; safe_per_day: the published rate, and how many days are over it
+        worst_loss, worst_loss_on: the largest of them, of a stay of less than a day all that it lost; safe_per_day: the published rate, and how many days are over it
         done_at, days: when its mean is at the target
         meter_mc: what the meter shows at the end, meter_felt_mc: where it feels
         meter_done_mc: what it will show when it is dry
@@ -89,8 +89,8 @@ class GroupResult(Model):
     outside_mc: list[float | None]
     loss_per_day: list[float | None]
     first_day_loss: float | None
-    worst_loss: float | None
-    worst_loss_on: date | None
+    worst_loss: float
+    worst_loss_on: date
     safe_per_day: float | None
     days_over_safe: int
     done_at: datetime | None
@@ -263,7 +263,7 @@ def results(site: Site, load: LumberCharge, run: Run) -> Model:
     whole = LumberResult(
         times=[local_time(site.zone, run.edge_s[i]) for i in shown], emc=[round(equilibrium_mc(float(celsius[i]), float(rh[i])), 4) for i in shown],
         chamber_rh=[round(float(rh[i]), 3) for i in shown], groups=groups, days=_days(site, run, rh, lost), done_at=finished, water_kg=round(float(lost.sum()), 2),
-        vapour_share=round(float(lost.sum()) * LATENT_J_KG / sun, 4) if sun > 0.0 else 0.0, dripped_kg=round(float(run.damp.away_kg.sum()), 3),
+        vapour_share=round(float(lost.sum()) * LATENT_J_KG / sun, 4) if sun > 0.0 else 0.0, dripped_kg=round(float(_off_roof(run).sum()), 3),
         mould_hours=round(mould_hours(celsius[:-1], rh[:-1], run.weather.dt_s), 1), rain=run.weather.rain_mm_h is not None, water_closure=run.damp.closure,
         words=_words(load, groups, finished, run),
     )  # fmt: skip
@@ -275,12 +275,10 @@ def _group(site: Site, load: LumberCharge, kept: Kept, run: Run, shown: np.ndarr
     mean, shell, core = kept.mean, kept.shell, kept.core
     done, strain = dry_edge(kept), strained(group, kept.cells, kept.celsius, dt)
     losses, first = _losses(site, kept, run), _first_day(kept, run)
-    told = [loss for loss in (*losses.values(), first) if loss is not None]
-    worst = max(told, default=None)
-    worst_on = (
-        next((day for day, loss in losses.items() if loss == worst), local_time(zone, run.edge_s[kept.first]).date())
-        if worst is not None
-        else None
+    told = [loss for loss in (*losses.values(), first) if loss is not None] or [float(mean[0] - mean[-1])]
+    worst = max(told)
+    worst_on = next(
+        (day for day, loss in losses.items() if loss == worst), local_time(zone, run.edge_s[kept.first]).date()
     )
     safe = group.safe_per_day
     outside = dried_outside(load, group, run.weather, kept.first)
@@ -288,7 +286,7 @@ def _group(site: Site, load: LumberCharge, kept: Kept, run: Run, shown: np.ndarr
     out_done = np.flatnonzero(out_mean <= group.target_mc)
     reading = meter_reads(load.meter, group, kept.cells[-1], float(kept.celsius[-1]))
     evenly = np.full(CELLS, group.target_mc) if done is None else kept.cells[done - kept.first]
-    rate_share = worst / safe if worst is not None and safe is not None else strain.worst_shell
+    rate_share = worst / safe if safe is not None else strain.worst_shell
     row = group.row
     shrinks = row.tangential_shrinkage if group.cut == "flat" else row.radial_shrinkage
     shrunk = (
@@ -299,7 +297,7 @@ def _group(site: Site, load: LumberCharge, kept: Kept, run: Run, shown: np.ndarr
         came_out=None if kept.last == len(run.edge_s) - 1 else local_time(zone, run.edge_s[kept.last]), target_mc=group.target_mc, start_mc=round(float(mean[0]), 4),
         mean_mc=_shown(kept.over(run, mean), shown), shell_mc=_shown(kept.over(run, shell), shown), core_mc=_shown(kept.over(run, core), shown),
         cells_mc=[[round(float(u), 4) for u in kept.cells[i - kept.first]] if kept.first <= i <= kept.last else None for i in shown], outside_mc=_shown(out_mean, shown),
-        loss_per_day=[None if loss is None else round(loss, 5) for loss in losses.values()], first_day_loss=None if first is None else round(first, 5), worst_loss=None if worst is None else round(worst, 5), worst_loss_on=worst_on,
+        loss_per_day=[None if loss is None else round(loss, 5) for loss in losses.values()], first_day_loss=None if first is None else round(first, 5), worst_loss=round(worst, 5), worst_loss_on=worst_on,
         safe_per_day=None if safe is None else round(safe, 5), days_over_safe=0 if safe is None else sum(loss > safe for loss in told),
         done_at=None if done is None else local_time(zone, run.edge_s[done]), days=None if done is None else round((run.edge_s[done] - run.edge_s[kept.first]) / 86400.0, 2),
         end_mc=round(float(mean[-1]), 4), shell_end_mc=round(float(shell[-1]), 4), core_end_mc=round(float(core[-1]), 4), meter_mc=round(reading.shown_mc, 4), meter_felt_mc=round(reading.felt_mc, 4),
@@ -343,13 +341,19 @@ def _first_day(kept: Kept, run: Run) -> float | None:
     return float(kept.mean[0] - kept.mean[day]) if kept.last - kept.first >= day else None
 
 
+def _off_roof(run: Run) -> Array:
+    """Dew that ran off the roof in each step, out by a gutter or back on the floor, shape (steps,)."""
+    nothing = np.zeros(run.weather.steps)
+    return nothing if run.damp is None else run.damp.ran_kg.get(ROOF, nothing)
+
+
 def _days(site: Site, run: Run, rh: Array, lost: Array) -> list[KilnDay]:
     assert run.damp is not None
     celsius, out = run.temperature_c[CHAMBER], list[KilnDay]()
     wide = max(1, round(PEAK_S / run.weather.dt_s))
     steps_c = 0.5 * (celsius[1:] + celsius[:-1])
     smooth = np.convolve(steps_c, np.full(wide, 1.0 / wide), mode="valid") if len(steps_c) >= wide else steps_c
-    ran, dew = run.ran_s.get(ROUND), run.damp.held_kg.get(ROOF)
+    ran, dew, dripped = run.ran_s.get(ROUND), run.damp.held_kg.get(ROOF), _off_roof(run)
     for day, begin, end in days_of(site.zone, float(run.edge_s[0]), float(run.edge_s[-1])):
         steps = np.flatnonzero((run.edge_s[:-1] >= begin - 1.0) & (run.edge_s[:-1] < end - 1.0))
         if not len(steps):
@@ -364,7 +368,7 @@ def _days(site: Site, run: Run, rh: Array, lost: Array) -> list[KilnDay]:
             KilnDay(
                 day=day, peak_c=round(float(part.max()), 2), low_c=round(float(steps_c[steps].min()), 2), mean_c=round(mean_c, 2), mean_rh=round(mean_rh, 3), emc=round(equilibrium_mc(mean_c, min(mean_rh, 0.99)), 4),
                 water_kg=round(float(lost[steps].sum()), 3), vapour_share=round(float(lost[steps].sum()) * LATENT_J_KG / sun, 4) if sun > 1.0 else 0.0,
-                dew_kg=0.0 if dew is None else round(float(np.nanmax(dew[steps])), 3), dripped_kg=round(float(run.damp.away_kg[steps].sum()), 3), fan_h=0.0 if ran is None else round(float(ran[steps].sum()) / 3600.0, 2),
+                dew_kg=0.0 if dew is None else round(float(np.nanmax(dew[steps])), 3), dripped_kg=round(float(dripped[steps].sum()), 3), fan_h=0.0 if ran is None else round(float(ran[steps].sum()) / 3600.0, 2),
                 sun_kwh_m2=round(float(run.plane_w_m2[steps].sum()) * run.weather.dt_s / 3.6e6, 3),
             )
         )  # fmt: skip
@@ -387,8 +391,8 @@ def _words(load: LumberCharge, groups: list[GroupResult], finished: datetime | N
         return "Nothing was in it."
     over = [group for group in groups if group.days_over_safe]
     if over:
-        worst = max(over, key=lambda group: (group.worst_loss or 0.0) / (group.safe_per_day or 1.0))
-        said += f" {worst.title[:1].upper()}{worst.title[1:]} loses up to {percent(worst.worst_loss or 0.0)} a day, {percent(worst.safe_per_day or 0.0)} is the published safe rate."
+        worst = max(over, key=lambda group: group.worst_loss / (group.safe_per_day or 1.0))
+        said += f" {worst.title[:1].upper()}{worst.title[1:]} loses up to {percent(worst.worst_loss)} a day, {percent(worst.safe_per_day or 0.0)} is the published safe rate."
     return said
 
 

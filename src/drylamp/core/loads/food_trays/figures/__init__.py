@@ -72,7 +72,7 @@ def dry_by(found: Found) -> Figure | None:
     half = None if done.low_s is None or done.high_s is None else (done.high_s - done.low_s) / 7200.0
     return Figure(
         name="dry-by", title="All dry", value=None if hours is None else round(hours, 1), doubt=None if half is None else round(half, 1), quantity="hours", twin=None, grade="", digits=1,
-        words=f"All dry by {said(done.likely_s)} ({said(done.low_s)} to {said(done.high_s)} in nine cases of ten); {told}.", needs_words=True,
+        words=f"All dry by {said(done.likely_s)} ({said(done.low_s)} to {said(done.high_s)} in nine cases of ten); {told}.", brief=f"dry by {said(done.likely_s)}", needs_words=True,
     )  # fmt: skip
 
 

@@ -110,11 +110,7 @@ def _chance(k: int, group: GroupResult, usual: Dried, found: Sequence[Dried], sh
         else round((group.outside_done_at - group.went_in).total_seconds() / 86400.0, 1)
     )
     then = _outside_then(group, usual)
-    share = (
-        None
-        if group.worst_loss is None or group.safe_per_day is None
-        else round(group.worst_loss / group.safe_per_day, 3)
-    )
+    share = None if group.safe_per_day is None else round(group.worst_loss / group.safe_per_day, 3)
     return GroupChance(
         node=group.node, title=group.title, target_mc=group.target_mc, likely_days=at(0.5), early_days=at(0.1), late_days=at(0.9), chance=float(np.mean(np.isfinite(days))),
         done_at=group.done_at, meter_mc=group.meter_done_mc, mean_mc=group.mean_mc[:shown], shell_mc=group.shell_mc[:shown], core_mc=group.core_mc[:shown], outside_mc=group.outside_mc[:shown], cells_mc=group.cells_mc[:shown],

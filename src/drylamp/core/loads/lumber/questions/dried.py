@@ -79,11 +79,7 @@ class Dried:
 def worst_of(groups: Sequence[GroupResult]) -> float | None:
     """The largest loss of a day by the safe rate."""
     return max(
-        (
-            group.worst_loss / group.safe_per_day
-            for group in groups
-            if group.worst_loss is not None and group.safe_per_day is not None
-        ),
+        (group.worst_loss / group.safe_per_day for group in groups if group.safe_per_day is not None),
         default=None,
     )
 

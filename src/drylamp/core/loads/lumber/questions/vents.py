@@ -152,8 +152,8 @@ def _kinder(load: LumberCharge, groups: Sequence[GroupResult]) -> str:
 def _bears(group: GroupResult) -> str:
     if group.safe_per_day is None:
         return f"for {group.title} no safe rate is published: it dries fast without harm"
-    lost, safe = percent(group.worst_loss or 0.0), percent(group.safe_per_day)
-    if (group.worst_loss or 0.0) > group.safe_per_day:
+    lost, safe = percent(group.worst_loss), percent(group.safe_per_day)
+    if group.worst_loss > group.safe_per_day:
         return f"{group.title} loses {lost} in a day where {safe} is safe: water comes to its face too slowly to follow"
     return f"{group.title} loses {lost} in a day, {safe} is safe"
 
