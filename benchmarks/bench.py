@@ -36,6 +36,7 @@ from drylamp.core.heat.network import Network
 from drylamp.core.heat.parts import BOUNDARIES, Link, Node
 from drylamp.core.loads.common.draws import Draw
 from drylamp.core.loads.food_trays.spec import FoodOnTray, FoodTrays
+from drylamp.core.loads.lumber.spec import BoardGroup, LumberCharge
 from drylamp.core.loads.pot.spec import PotLoad
 from drylamp.core.optics.sun_plan import sun_plan
 from drylamp.core.optics.sun_table import flux_map, table_of
@@ -52,6 +53,7 @@ from drylamp.demo.scenario import (
     BASIN,
     BASIN_HOSE,
     CAPPINGS,
+    CHESTNUT_KILN,
     CREW_POT,
     DAIRY_TANK,
     DAIRY_TUBES,
@@ -443,6 +445,46 @@ def dryer_speed() -> None:
     said("a year of weekly batches at 300 s, weather at hand, two at a time", f"{spent:.2f} s (wanted: 3)")
 
 
+def kiln_speed() -> None:
+    """Half a year of three groups, and what is asked of a charge through the API after each change of a vent or skin."""
+    from drylamp.web.app import create_app
+    from drylamp.web.settings import Settings
+
+    kiln = CHESTNUT_KILN.with_(depth_m=2.6)
+    three = LumberCharge(
+        groups=[
+            BoardGroup(species="white-oak", thickness_mm=54.0, wood_m3=0.4), BoardGroup(species="poplar", thickness_mm=27.0, wood_m3=0.3, start="green-sap"),
+            BoardGroup(species="eastern-white-pine", thickness_mm=27.0, wood_m3=0.3),
+        ]
+    )  # fmt: skip
+    case = usual_case(TERRACE, None, kiln, three, date(2025, 4, 1)).with_(
+        span=Span(start=date(2025, 4, 1), days=180, step_s=300)
+    )
+    weather = weather_of(TERRACE, DAY, case.span)
+    said("180 days of a kiln, three groups, 300 s steps", f"{best(lambda: simulate(case, weather), 3):.2f} s (wanted: 2)")
+    with tempfile.TemporaryDirectory() as folder:
+        app = create_app(Settings(data=Path(folder) / "yard.sqlite3", now=demo_now))
+        client = app.test_client()
+        client.post("/api/sites", json=TERRACE.model_dump(mode="json"))
+
+        def asked(path: str, k: int, **more: object) -> float:
+            spec = kiln.opened(0.2 + 0.01 * k).model_dump(mode="json")
+            body = {"site_id": 1, "spec": spec, "load": three.model_dump(mode="json"), "day": "2025-05-10", **more}
+            begun = time.perf_counter()
+            answer = client.post(path, json=body)
+            assert answer.status_code == 200, answer.get_json()
+            return time.perf_counter() - begun
+
+        for words, path, wanted, more, times in (
+            ("fourteen days after a vent is set", "/api/twin/ahead", 0.4, {"days": 14}, 7), ("the whole charge after it", "/api/advice/charge", 2.5, {}, 4),
+            ("vents shut, as they are, and open today", "/api/advice/today", None, {}, 3), ("vents week by week", "/api/advice/weeks", None, {}, 2), ("best size of a charge", "/api/advice/charge-sizes", None, {}, 2),
+            ("what each change brings, in days and in risk", "/api/advice/charge-links", 15, {}, 2), ("weakest link, from a fortnight", "/api/advice/weakest", 3, {}, 2),
+        ):  # fmt: skip
+            spent = median([asked(path, k, **more) for k in range(times + 1)][1:])
+            said(f"{words}, through the API, median of {times}", f"{spent:.2f} s" + (f" (wanted: {wanted})" if wanted else ""))
+        app.config["DATABASE"].close()
+
+
 def machine() -> None:
     """How fast this machine is just now: rates above scale with it."""
     spent = best(lambda: sum(i * i for i in range(10**6)), 5)
@@ -459,6 +501,7 @@ def main() -> None:
         water_speed,
         loop_speed,
         dryer_speed,
+        kiln_speed,
         rays_speed,
         api_speed,
         advice_speed,
