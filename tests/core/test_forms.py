@@ -6,6 +6,7 @@ from pydantic import ValidationError
 from drylamp.core.builds.registry import KINDS
 from drylamp.core.checks import InputProblem
 from drylamp.core.forms import added, changed, form_of, is_for_files_only, read_path, removed
+from drylamp.core.loads.lumber.spec import LumberCharge
 from drylamp.core.loads.registry import LOADS
 from drylamp.core.tables import layers
 from drylamp.demo.scenario import BISCUITS, CAPPINGS, DISH, FUNNEL, LIDS, MELTER, OVEN, STEW
@@ -46,6 +47,11 @@ def test_ranges_and_units_come_from_the_types():
     assert fields["cover.layers"].whole
     assert fields["mirror.angle_deg"].quantity == "angle"
     assert fields["shape"].options[1].title == "wedge, stands level"
+
+
+def test_weights_on_a_stack_are_asked_for_by_the_square_metre():
+    asked_for = dict(every_field(form_of(LumberCharge)))["weights_kg_m2"]
+    assert asked_for.quantity == "mass_area"
 
 
 def test_other_stuff_comes_as_thick_as_it_usually_is():

@@ -289,8 +289,8 @@ def test_days_ahead_of_a_hose_and_of_an_empty_oven(client: FlaskClient):
     assert "peak" in str(oven["days"][1]["words"])
 
 
-def test_more_days_ahead_than_a_week_are_refused(client: FlaskClient):
-    refused = client.post("/api/twin/ahead", json={**asked(OVEN, None), "days": 8})
+def test_more_days_ahead_than_a_fortnight_are_refused(client: FlaskClient):
+    refused = client.post("/api/twin/ahead", json={**asked(OVEN, None), "days": 15})
     assert refused.status_code == 422
     assert "days" in refused.text
 

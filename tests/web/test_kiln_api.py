@@ -35,8 +35,19 @@ def test_a_charge_in_since_april_is_shown_as_it_stands_today(client: FlaskClient
     assert chestnut["start_mc"] < 0.30 < 0.42, "seven weeks have dried it"
     assert poplar["start_mc"] < 0.5
     assert chestnut["outside_mc"][0] > chestnut["start_mc"], "the stack outside is behind it"
-    ahead = post(client, "/api/twin/ahead", asked(CHESTNUT_KILN, CHESTNUT_AND_POPLAR) | DAY | {"days": 3})
-    assert "of water out" in read(ahead["days"][0]["words"])
+    words = read(lumber["words"])
+    assert "Sweet chestnut of 54 mm" in words
+    assert "at the end of the day" in words
+    assert "1 days" not in words
+
+
+def test_days_ahead_of_a_charge_are_a_fortnight_and_of_an_oven_a_week(client: FlaskClient):
+    ahead = post(client, "/api/twin/ahead", asked(CHESTNUT_KILN, CHESTNUT_AND_POPLAR) | DAY)
+    assert len(ahead["days"]) == 14
+    assert all("of water out" in read(day["words"]) for day in ahead["days"])
+    assert ahead["energy_closure"] < 1e-9
+    assert len(post(client, "/api/twin/ahead", asked(OVEN, STEW) | DAY)["days"]) == 7
+    assert len(post(client, "/api/twin/ahead", asked(FILM_KILN, OAK) | DAY | {"days": 3})["days"]) == 3
 
 
 @pytest.mark.parametrize(

@@ -236,7 +236,7 @@ export const apartQuery = (request: TwinRequest, promised: Promised) =>
   });
 
 export const aheadQuery = (request: TwinRequest) =>
-  queryOptions({ queryKey: ["ahead", request], queryFn: ({ signal }) => answered(client.POST("/api/twin/ahead", { body: { ...request, days: 7 }, signal })), ...advice });
+  queryOptions({ queryKey: ["ahead", request], queryFn: ({ signal }) => answered(client.POST("/api/twin/ahead", { body: request, signal })), ...advice });
 
 export const mealQuery = (request: TwinRequest, wanted: string) =>
   queryOptions({ queryKey: ["meal", request, wanted], queryFn: ({ signal }) => answered(client.POST("/api/advice/meal", { body: { ...request, wanted }, signal })), ...advice });

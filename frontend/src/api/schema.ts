@@ -1551,7 +1551,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Some days on end. */
+        /** Some days on end; where nothing is said how many, a week, or as many as its load is looked at, while the weather lasts. */
         post: operations["twin_days_ahead_ahead_post"];
         delete?: never;
         options?: never;
@@ -1851,9 +1851,10 @@ export interface components {
             day: string;
             /**
              * Days
-             * @default 7
+             * @description A week where nothing is said, or as many as its load is looked at
+             * @default null
              */
-            days?: number;
+            days?: number | null;
             /**
              * Load
              * @default null

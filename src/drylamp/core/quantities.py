@@ -12,7 +12,7 @@ Quantity = Literal[
 
 BY_SUFFIX: tuple[tuple[str, Quantity], ...] = (
     ("wood_m3", "timber"), ("_mc", "share"), ("_kg_m3", "density"), ("_w_mk", "conductivity"), ("_j_kgk", "specific_heat"), ("_w_k", "loss"), ("_kwh_m2", "exposure"), ("_w_m2", "irradiance"), ("price_m2", "price"), ("_kg_h", "mass_rate"), ("_m_s", "speed"), ("_minutes", "minutes"),
-    ("_share", "share"), ("l_min", "flow"), ("_cm2", "area_cm2"), ("_m2", "area"), ("_mm", "length_mm"), ("_deg", "angle"), ("_kg", "mass"),
+    ("_share", "share"), ("l_min", "flow"), ("_cm2", "area_cm2"), ("_kg_m2", "mass_area"), ("_m2", "area"), ("_mm", "length_mm"), ("_deg", "angle"), ("_kg", "mass"),
     ("_c", "temperature"), ("_k", "difference"), ("_m", "length"), ("_w", "power"), ("_kwh", "energy"), ("_h", "hours"), ("_l", "volume"),
 )  # fmt: skip
 

@@ -12,7 +12,7 @@ from drylamp.core.checks import GapInWeather
 from drylamp.core.engine import forecast, weather_for
 from drylamp.core.kept import Kept
 from drylamp.core.sky.site import Site
-from drylamp.core.sky.weather import ClearDay, Records, Span, WeatherFile
+from drylamp.core.sky.weather import ClearDay, Records, Span, Weather, WeatherFile
 from drylamp.core.tables import Absorber
 from drylamp.core.twin.calibration import TEXTBOOK
 from drylamp.core.twin.case import Case, climate_day
@@ -72,13 +72,17 @@ def site_of(site_id: int) -> Site:
 
 def advice_context(body: TwinRequest) -> AdviceContext:
     """The day that advice is asked for."""
-    most = 1 if body.load is None else body.load.looked_days
+    return AdviceContext(*as_far_as_it_goes(body, 1 if body.load is None else body.load.looked_days, ADVICE_STEP_S))
+
+
+def as_far_as_it_goes(body: TwinRequest, most: int, step_s: int | None) -> tuple[Case, Weather]:
+    """The case over so many days, or over fewer where the weather that was brought ends before."""
     for days in (days for days in (most, *FEWER_DAYS) if 1 < days <= most):
         with contextlib.suppress(GapInWeather):  # a forecast reaches no farther
-            case, records = case_of(body, ADVICE_STEP_S, days)
-            return AdviceContext(case, weather_for(case, records))
-    case, records = case_of(body, ADVICE_STEP_S)
-    return AdviceContext(case, weather_for(case, records))
+            case, records = case_of(body, step_s, days)
+            return case, weather_for(case, records)
+    case, records = case_of(body, step_s)
+    return case, weather_for(case, records)
 
 
 def own_finishes() -> tuple[Absorber, ...]:

@@ -23,7 +23,7 @@ function Days({ state }: { state: BuildState }) {
   const linesOf = useLines(useKind(state.draft!.spec).accent);
   const { data, error } = useQuery(aheadQuery(state.request!));
   if (error) return <Problem error={error} />;
-  if (!data) return <Waiting what="Running a week" />;
+  if (!data) return <Waiting what="Running the days ahead" />;
   const at = data.times.map((t) => Date.parse(t));
   return (
     <Box>

@@ -12,7 +12,7 @@ from drylamp.core.text import Sentence, celsius
 from drylamp.core.twin.case import Case
 from drylamp.core.twin.prepared import simulate
 
-MOST_DAYS_AHEAD = 7
+USUAL_DAYS_AHEAD, MOST_DAYS_AHEAD = 7, 14
 EVERY_S = 1800.0
 
 

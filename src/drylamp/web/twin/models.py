@@ -40,7 +40,9 @@ class TwinRequest(Model):
 class AheadRequest(TwinRequest):
     """So many days from the chosen one on."""
 
-    days: Annotated[Count, Field(ge=1, le=MOST_DAYS_AHEAD)] = MOST_DAYS_AHEAD
+    days: Annotated[Count, Field(ge=1, le=MOST_DAYS_AHEAD)] | None = Field(
+        default=None, description="A week where nothing is said, or as many as its load is looked at"
+    )
 
 
 class DayAnswer(Model):

@@ -16,14 +16,14 @@ from drylamp.core.builds.common.bright_patch import BrightPatch, PatchDay
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.common.drawing import Section
 from drylamp.core.engine import weather_for
-from drylamp.core.outcome.ahead import Ahead, ahead
+from drylamp.core.outcome.ahead import USUAL_DAYS_AHEAD, Ahead, ahead
 from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.sun import sun_over
 from drylamp.core.sky.weather import SkyState, Span
 from drylamp.core.twin.case import Case, climate_day
 from drylamp.core.twin.placements import between_turns
 from drylamp.web import context
-from drylamp.web.cases import case_of, day_answer, site_of
+from drylamp.web.cases import ADVICE_STEP_S, as_far_as_it_goes, case_of, day_answer, site_of
 from drylamp.web.routed import blueprint
 from drylamp.web.twin.models import (
     AheadRequest,
@@ -47,9 +47,11 @@ def day(body: TwinRequest) -> Response:
 
 @api.post("/ahead", responses={200: Ahead})
 def days_ahead(body: AheadRequest) -> Response:
-    """Some days on end."""
-    case, records = case_of(body)
-    case = case.with_(span=case.span.model_copy(update={"days": body.days}))
+    """Some days on end; where nothing is said how many, a week, or as many as its load is looked at, while the weather lasts."""
+    if body.days is None:
+        most = max(USUAL_DAYS_AHEAD, 1 if body.load is None else body.load.looked_days)
+        return context.answer(ahead(*as_far_as_it_goes(body, most, ADVICE_STEP_S if most > USUAL_DAYS_AHEAD else None)))
+    case, records = case_of(body, ADVICE_STEP_S if body.days > USUAL_DAYS_AHEAD else None, body.days)
     return context.answer(ahead(case, weather_for(case, records)))
 
 

@@ -15,7 +15,7 @@ export function Figures({ figures }: { figures: Figure[] }) {
           <Typography component="dt" variant="h3" className="capital">{say(f.title, units)}</Typography>
           <Box component="dd" className="m-0">
             <Box className="size-22 weight-700">
-              {f.value === null ? MISSING[f.name] ?? "not measured" : figureWords(f, f.value, f.doubt, units)}
+              {f.value === null ? (f.brief.length > 0 ? say(f.brief, units) : MISSING[f.name] ?? "not measured") : figureWords(f, f.value, f.doubt, units)}
             </Box>
             <Typography variant="body2">
               {[f.twin !== null && `twin ${figureWords(f, f.twin, null, units)}`, f.passed !== null && f.fault.length === 0 && (f.passed ? "passed" : "missed"), f.grade.length > 0 && say(f.grade, units)].filter(Boolean).join("; ")}

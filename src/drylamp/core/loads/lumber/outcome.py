@@ -265,7 +265,7 @@ def results(site: Site, load: LumberCharge, run: Run) -> Model:
         chamber_rh=[round(float(rh[i]), 3) for i in shown], groups=groups, days=_days(site, run, rh, lost), done_at=finished, water_kg=round(float(lost.sum()), 2),
         vapour_share=round(float(lost.sum()) * LATENT_J_KG / sun, 4) if sun > 0.0 else 0.0, dripped_kg=round(float(_off_roof(run).sum()), 3),
         mould_hours=round(mould_hours(celsius[:-1], rh[:-1], run.weather.dt_s), 1), rain=run.weather.rain_mm_h is not None, water_closure=run.damp.closure,
-        words=_words(load, groups, finished, run),
+        words=_words(groups, run),
     )  # fmt: skip
     return LumberResults(lumber=whole)
 
@@ -380,15 +380,13 @@ def percent(moisture: float) -> str:
     return f"{100.0 * moisture:.1f} %" if moisture < 0.3 else f"{100.0 * moisture:.0f} %"
 
 
-def _words(load: LumberCharge, groups: list[GroupResult], finished: datetime | None, run: Run) -> str:
+def _words(groups: list[GroupResult], run: Run) -> str:
     days = (run.edge_s[-1] - run.edge_s[0]) / 86400.0
-    parts = [_stands(group) for group in groups]
-    first = "; ".join(parts)
-    said = f"{first[:1].upper()}{first[1:]}" + (
-        "." if finished is not None or not groups else f" after {counted(round(days), 'day')}."
-    )
     if not groups:
         return "Nothing was in it."
+    ends = f"after {counted(round(days), 'day')}" if days > 1.5 else "at the end of the day"
+    first = "; ".join(_stands(group, ends) for group in groups)
+    said = f"{first[:1].upper()}{first[1:]}."
     over = [group for group in groups if group.days_over_safe]
     if over:
         worst = max(over, key=lambda group: group.worst_loss / (group.safe_per_day or 1.0))
@@ -396,12 +394,12 @@ def _words(load: LumberCharge, groups: list[GroupResult], finished: datetime | N
     return said
 
 
-def _stands(group: GroupResult) -> str:
-    if group.days is None:
-        return f"{group.title} {percent(group.end_mc)} (shell {percent(group.shell_end_mc)}, core {percent(group.core_end_mc)})"
+def _stands(group: GroupResult, ends: str) -> str:
+    if group.days is None or group.done_at is None:
+        return f"{group.title} {percent(group.end_mc)} (shell {percent(group.shell_end_mc)}, core {percent(group.core_end_mc)}) {ends}"
     if group.days < 0.5:
         return f"{group.title} dry, {percent(group.start_mc)}"
-    return f"{group.title} at {percent(group.target_mc)} after {group.days:.0f} days"
+    return f"{group.title} at {percent(group.target_mc)} on {group.done_at:%d %B}"
 
 
 def done_at(load: LumberCharge, run: Run) -> float | None:

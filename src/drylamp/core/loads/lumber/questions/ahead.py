@@ -31,8 +31,9 @@ from drylamp.core.loads.lumber.questions.dried import (
     SOON_DAYS,
     STEP_S,
     Dried,
+    Season,
     as_doubtful,
-    dried,
+    dry_in,
     first_day,
     foretold,
     until_dry,
@@ -58,12 +59,12 @@ def charge(context: AdviceContext, load: LumberCharge) -> ChargeAhead:
     usual = until_dry(context.case, first, lead=lead)
     days = round(usual.run.weather.steps * STEP_S / 86400.0)
     found = two_at_a_time(
-        lambda k: dried(*usual_weather(as_doubtful(context.case, k), first, days, SEED + k, lead)), range(MEMBERS)
+        lambda k: dry_in(*usual_weather(as_doubtful(context.case, k), first, days, SEED + k, lead)), range(MEMBERS)
     )
     empty = simulate(*_empty_day(context))
     shown = sum(time <= usual.shown_until for time in usual.result.times)
     groups = [_chance(k, group, usual, found, shown) for k, group in enumerate(usual.result.groups)]
-    chance = float(np.mean([one.result.done_at is not None for one in found]))
+    chance = float(np.mean([one.days is not None for one in found]))
     m2 = context.build.opening_m2
     peak = float(np.nanmax(empty.temperature_c[CHAMBER][round(86400 / STEP_S) :]))
     return ChargeAhead(
@@ -97,8 +98,8 @@ def _day(day: KilnDay) -> ChargeDay:
     )
 
 
-def _chance(k: int, group: GroupResult, usual: Dried, found: Sequence[Dried], shown: int) -> GroupChance:
-    days = np.array([or_never(one.result.groups[k].days) for one in found])
+def _chance(k: int, group: GroupResult, usual: Dried, found: Sequence[Season], shown: int) -> GroupChance:
+    days = np.array([or_never(one.by_group[k]) for one in found])
 
     def at(share: float) -> float | None:
         value = float(np.quantile(days, share, method="higher"))
@@ -136,13 +137,13 @@ def or_never(days: float | None) -> float:
     return math.inf if days is None else days
 
 
-def _words(context: AdviceContext, usual: Dried, found: Sequence[Dried], ahead: int) -> str:
+def _words(context: AdviceContext, usual: Dried, found: Sequence[Season], ahead: int) -> str:
     done = sorted(days for one in found if (days := one.days) is not None)
     if usual.days is None:
         return (
             f"Not dry within {counted(ahead, 'day')} of usual weather: {usual.result.words} {_lowest(context, usual)}"
         )
-    first = f"Dry after {usual.days:.0f} days in usual weather, on {usual.result.done_at:%d %B}."
+    first = f"Dry after {counted(round(usual.days), 'day')} in usual weather, on {usual.result.done_at:%d %B}."
     if not done:
         return f"{first} In none of {len(found)} made-up seasons with boards that differ as trees do is it dry within {counted(ahead, 'day')}."
     never = len(found) - len(done)
@@ -160,7 +161,7 @@ def _moved(context: AdviceContext, usual: Dried, first: date, lead: Weather | No
     by = plain - usual.days
     if abs(by) < SOON_DAYS:
         return " With the weather that was brought that is no day sooner or later."
-    return f" With the weather that was brought that is {abs(by):.0f} days {'sooner' if by > 0 else 'later'}: so moves the day to pull it."
+    return f" With the weather that was brought that is {counted(round(abs(by)), 'day')} {'sooner' if by > 0 else 'later'}: so moves the day to pull it."
 
 
 def _lowest(context: AdviceContext, usual: Dried) -> str:
@@ -203,7 +204,7 @@ def _pull(usual: Dried, load: LumberCharge) -> str:
         waits = max(or_never(group.days) for group in last) - or_never(first.days)
         if waits > SOON_DAYS:
             mixed = (
-                f" {first.title[:1].upper()}{first.title[1:]} is ready {waits:.0f} days before the last: take it out by itself, or it dries on."
+                f" {first.title[:1].upper()}{first.title[1:]} is ready {counted(round(waits), 'day')} before the last: take it out by itself, or it dries on."
                 if math.isfinite(waits)
                 else f" {first.title[:1].upper()}{first.title[1:]} is ready long before the last: take it out by itself."
             )

@@ -18,6 +18,8 @@ from drylamp.core.loads.lumber.outcome import (
     KilnDay,
     LumberResult,
     LumberResults,
+    dry_edge,
+    kept_of,
     results,
 )
 from drylamp.core.loads.lumber.spec import DRYING, PRIOR_SD, LumberCharge
@@ -33,6 +35,8 @@ STEP_S = 300
 HORIZONS = (60, 120, 210)
 """Days that are looked ahead first, and where that is not enough."""
 LONG_DAYS = HORIZONS[-1]
+HALF_WAY = 0.6
+"""Of the water that has to go, what has to be gone for the next of them to be tried before the last: the last of it goes slowest."""
 AFTER_DAYS = 7
 """Shown after all of it is dry."""
 MEMBERS, SEED, USUAL_SEED = 6, 23, 41
@@ -148,16 +152,52 @@ def dried(case: Case, weather: Weather) -> Dried:
     return Dried(case, run, found.lumber)
 
 
+@dataclass(frozen=True)
+class Season:
+    """When a charge was dry in one of several seasons, and nothing else of it.
+
+    Attributes:
+        by_group: days from going in until each group is at its target; none where it is not by the end
+        days: from the first going in until all of it is
+    """
+
+    by_group: list[float | None]
+    days: float | None
+
+
+def dry_in(case: Case, weather: Weather) -> Season:
+    """Run it, and ask only when it is dry."""
+    assert isinstance(case.load, LumberCharge)
+    run, by_group, all_s = simulate(case, weather), list[float | None](), list[float]()
+    kept = [one for group in case.load.numbered if (one := kept_of(group, run)) is not None]
+    for one in kept:
+        edge = dry_edge(one)
+        by_group.append(None if edge is None else (edge - one.first) * weather.dt_s / 86400.0)
+        all_s.append(math.inf if edge is None else float(run.edge_s[edge]))
+    began = min((float(run.edge_s[one.first]) for one in kept), default=0.0)
+    last = max(all_s, default=math.inf)
+    return Season(by_group, (last - began) / 86400.0 if math.isfinite(last) else None)
+
+
 def until_dry(case: Case, first: date, seed: int = USUAL_SEED, lead: Weather | None = None) -> Dried:
     """For two months, and longer where that is not enough, or something goes in later."""
     load = case.load
     assert isinstance(load, LumberCharge)
     last = max((day for group in load.groups for day in (group.in_on, group.out_on) if day is not None), default=first)
-    for days in HORIZONS:
-        found = dried(*usual_weather(case, first, days, seed, lead))
-        if found.result.done_at is not None and (last - first).days < days:
+    found = dried(*usual_weather(case, first, HORIZONS[0], seed, lead))
+    for days in HORIZONS[1:]:
+        if found.result.done_at is not None and (last - first).days < round(found.run.weather.steps * STEP_S / 86400.0):
             break
+        if days == LONG_DAYS or _on_its_way(found):
+            found = dried(*usual_weather(case, first, days, seed, lead))
     return found
+
+
+def _on_its_way(found: Dried) -> bool:
+    """Whether every group is so far that twice the time may do."""
+    return all(
+        group.start_mc - group.end_mc >= HALF_WAY * (group.start_mc - group.target_mc) for group in found.result.groups
+    )
 
 
 def as_doubtful(case: Case, member: int) -> Case:

@@ -135,7 +135,7 @@ def _link(title: str, part: str, price: float, build: Build, load: object, one: 
     elif abs(sooner) < SOON_DAYS:
         days = "no day sooner or later"
     else:
-        days = f"{abs(sooner):.0f} days {'sooner' if sooner > 0 else 'later'}"
+        days = f"{counted(round(abs(sooner)), 'day')} {'sooner' if sooner > 0 else 'later'}"
     share = None if one.loss_share is None else round(one.loss_share, 2)
     assert isinstance(load, LumberCharge)
     return KilnLink(

@@ -228,4 +228,4 @@ def _week_words(found: list[WeekSetting], days: float | None, as_is: float | Non
     if days is None:
         return f"{said}. Not dry within {counted(MOST_WEEKS, 'week')}."
     gain = "" if as_is is None else f", {as_is:.0f} as it is set now"
-    return f"{said}. So it is dry after {days:.0f} days{gain}."
+    return f"{said}. So it is dry after {counted(round(days), 'day')}{gain}."
