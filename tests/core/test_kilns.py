@@ -309,3 +309,10 @@ def test_a_wetter_day_is_damper_inside():
     assert chamber_rh(wet)[-288:].mean() > chamber_rh(dry)[-288:].mean() + 0.05
     usual_days = usual(JUNE, 14)
     assert usual_days.steps == FORTNIGHT.steps
+
+
+def test_a_charge_that_goes_in_after_the_run_is_refused_in_a_sentence():
+    late = charge(boards("poplar", 27.0, 0.3, in_on=date(2025, 8, 1)))
+    with pytest.raises(InputProblem, match="goes in on 2025-08-01, and 2025-06-23 is the last day that is run"):
+        ran(TIGHT, late, FORTNIGHT)
+    assert stood(case_of(TIGHT, late, JUNE, 14)).load is None

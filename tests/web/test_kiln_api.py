@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from datetime import date
+
 import pytest
 from flask.testing import FlaskClient
 
@@ -39,6 +41,26 @@ def test_a_charge_in_since_april_is_shown_as_it_stands_today(client: FlaskClient
     assert "Sweet chestnut of 54 mm" in words
     assert "at the end of the day" in words
     assert "1 days" not in words
+
+
+@pytest.mark.parametrize(
+    "path",
+    ["twin/day", "twin/ahead", "advice/weakest", "advice/schools", "advice/sayings", "advice/charge", "advice/today"],
+)
+def test_before_anything_goes_in_the_kiln_stands_empty(client: FlaskClient, path: str):
+    later = OAK.model_copy(update={"groups": [g.model_copy(update={"in_on": date(2026, 3, 1)}) for g in OAK.groups]})
+    answer = client.post(f"/api/{path}", json=asked(FILM_KILN, later) | DAY)
+    assert answer.status_code in (200, 422), answer.get_json()
+    if path.startswith("twin"):
+        assert answer.status_code == 200
+
+
+def test_a_thicker_group_that_goes_in_later_is_waited_for(client: FlaskClient):
+    pine, oak = OAK.groups[1], OAK.groups[0].model_copy(update={"thickness_mm": 54.0, "in_on": date(2025, 8, 1)})
+    later = OAK.model_copy(update={"groups": [pine, oak]})
+    lumber = post(client, "/api/twin/day", asked(FILM_KILN, later) | DAY)["outcome"]["results"]["lumber"]
+    assert [group["species"] for group in lumber["groups"]] == ["Scots pine"]
+    assert post(client, "/api/advice/charge", asked(FILM_KILN, later) | DAY)["groups"]
 
 
 def test_days_ahead_of_a_charge_are_a_fortnight_and_of_an_oven_a_week(client: FlaskClient):

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from datetime import timedelta
 
 import numpy as np
 
@@ -143,6 +144,11 @@ def prepare(case: Case, weather: Weather, placements: Sequence[Placement] | None
     ]
     first = local_day(case.site.zone, weather.start_s)
     after = [0] * len(parts) if load is None else load.days_from(first) or [0] * len(parts)
+    last = local_day(case.site.zone, weather.start_s + weather.steps * weather.dt_s - 1.0)
+    require(
+        not after or first + timedelta(days=min(after)) <= last, "load",
+        f"the first of it goes in on {first + timedelta(days=min(after, default=0))}, and {last} is the last day that is run; run longer, or begin later",
+    )  # fmt: skip
     stages = [Filled(hour, part, lit, day) for (hour, part), lit, day in zip(parts, dimmed, after, strict=True)]
     return _check_first(Prepared(case, weather, empty, tuple(stages)))
 

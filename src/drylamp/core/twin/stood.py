@@ -18,7 +18,7 @@ SEED, STEP_S, MOST_DAYS = 41, 300, 365
 
 
 def stood(case: Case) -> Case:
-    """The case with its load as it stands on the first day; itself where it goes in then, or later.
+    """The case with its load as it stands on the first day; itself where it goes in then, or later; empty where that is after the last day.
 
     Raises
     ------
@@ -28,7 +28,8 @@ def stood(case: Case) -> Case:
     load, first = case.load, case.span.start
     began = None if load is None else load.begins_on
     if load is None or began is None or began >= first:
-        return case
+        later = began is not None and began > first + timedelta(days=case.span.days - 1)
+        return case.with_(load=None) if later else case
     days = (first - began).days
     require(
         days <= MOST_DAYS, "load.groups", f"the first went in on {began}, {counted(days, 'day')} before; up to {MOST_DAYS} are reckoned back, so give its moisture of today as measured"

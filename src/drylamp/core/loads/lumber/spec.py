@@ -423,8 +423,12 @@ class LumberCharge(Load):
 
     @property
     def judged(self) -> str:
-        """Its wettest boards as they go in."""
-        return node_of(max(self.numbered, key=lambda group: (group.thickness_mm, group.mean_mc)))
+        """Of those that go in first the thickest, and of these the wettest."""
+
+        def before_others(group: BoardGroup) -> tuple[int, float, float]:
+            return -(group.in_on or date.min).toordinal(), group.thickness_mm, group.mean_mc
+
+        return node_of(max(self.numbered, key=before_others))
 
     @property
     def wanted_c(self) -> float:
