@@ -36,7 +36,8 @@ from drylamp.core.heat.network import Network
 from drylamp.core.heat.parts import BOUNDARIES, Link, Node
 from drylamp.core.loads.common.draws import Draw
 from drylamp.core.loads.food_trays.spec import FoodOnTray, FoodTrays
-from drylamp.core.loads.lumber.spec import BoardGroup, LumberCharge
+from drylamp.core.loads.lumber.group import BoardGroup
+from drylamp.core.loads.lumber.spec import LumberCharge
 from drylamp.core.loads.pot.spec import PotLoad
 from drylamp.core.optics.sun_plan import sun_plan
 from drylamp.core.optics.sun_table import flux_map, table_of
@@ -461,7 +462,9 @@ def kiln_speed() -> None:
         span=Span(start=date(2025, 4, 1), days=180, step_s=300)
     )
     weather = weather_of(TERRACE, DAY, case.span)
-    said("180 days of a kiln, three groups, 300 s steps", f"{best(lambda: simulate(case, weather), 3):.2f} s (wanted: 2)")
+    said(
+        "180 days of a kiln, three groups, 300 s steps", f"{best(lambda: simulate(case, weather), 3):.2f} s (wanted: 2)"
+    )
     with tempfile.TemporaryDirectory() as folder:
         app = create_app(Settings(data=Path(folder) / "yard.sqlite3", now=demo_now))
         client = app.test_client()
@@ -481,7 +484,10 @@ def kiln_speed() -> None:
             ("what each change brings, in days and in risk", "/api/advice/charge-links", 15, 2), ("weakest link, from a fortnight", "/api/advice/weakest", 3, 2),
         ):  # fmt: skip
             spent = median([asked(path, k) for k in range(times + 1)][1:])
-            said(f"{words}, through the API, median of {times}", f"{spent:.2f} s" + (f" (wanted: {wanted})" if wanted else ""))
+            said(
+                f"{words}, through the API, median of {times}",
+                f"{spent:.2f} s" + (f" (wanted: {wanted})" if wanted else ""),
+            )
         slow = three.model_copy(update={"groups": [three.groups[0].model_copy(update={"thickness_mm": 54.0})]})
         spent = median([asked("/api/advice/charge", k, slow) for k in range(3)][1:])
         said("a charge that is not dry within seven months, by chance", f"{spent:.2f} s")

@@ -2,17 +2,17 @@
 
 from __future__ import annotations
 
-from datetime import date, timedelta
+from datetime import date
 from functools import cache
 
 from drylamp.core.builds.common.cover.spec import GlazedCover
 from drylamp.core.builds.kiln.spec import AirChanges, Baffle, Heater, KilnFan, KilnVents, LumberKiln
 from drylamp.core.common.wall import WallLayer
+from drylamp.core.loads.lumber.group import BoardGroup
 from drylamp.core.loads.lumber.outcome import LumberResult, LumberResults
-from drylamp.core.loads.lumber.spec import BoardGroup, LumberCharge
+from drylamp.core.loads.lumber.spec import LumberCharge
 from drylamp.core.outcome.registry import results_of
-from drylamp.core.sky.generator import made_up_weather
-from drylamp.core.sky.of_span import weather_of
+from drylamp.core.sky.of_span import usual_weather_of, weather_of
 from drylamp.core.sky.weather import Span, Weather
 from drylamp.core.twin.case import Case, climate_day
 from drylamp.core.twin.prepared import simulate
@@ -107,8 +107,7 @@ def clear(first: date, days: int) -> Weather:
 @cache
 def usual(first: date, days: int, seed: int = 5) -> Weather:
     """Made-up days as they come there."""
-    records = made_up_weather(TERRACE, first - timedelta(days=1), days + 2, seed=seed)
-    return weather_of(TERRACE, records, Span(start=first, days=days, step_s=300))
+    return usual_weather_of(TERRACE, Span(start=first, days=days, step_s=300), seed)
 
 
 def case_of(build: LumberKiln, load: LumberCharge | None, first: date, days: int) -> Case:

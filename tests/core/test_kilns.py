@@ -17,8 +17,9 @@ from drylamp.core.checks import InputProblem
 from drylamp.core.heat.cells import SHARES
 from drylamp.core.heat.law import Law
 from drylamp.core.loads.common.stacked import CHAMBER, CHAMBER_VAPOUR, ROOF, ROUND
+from drylamp.core.loads.lumber.group import BoardGroup
 from drylamp.core.loads.lumber.outcome import chamber_rh, kept_of
-from drylamp.core.loads.lumber.spec import BoardGroup, LumberCharge
+from drylamp.core.loads.lumber.spec import LumberCharge
 from drylamp.core.loads.registry import LOAD
 from drylamp.core.twin.light import traced
 from drylamp.core.twin.stood import stood

@@ -12,12 +12,12 @@ from drylamp.core.builds.common.air_collector.links import (
     absorber_nodes,
     air_nodes,
     back_nodes,
-    carried,
     collector_losses,
     collector_parts,
 )
 from drylamp.core.builds.common.air_collector.optics import taken_shares, through_glass
 from drylamp.core.builds.common.air_collector.spec import AirCollector
+from drylamp.core.builds.common.air_way.links import carried
 from drylamp.core.heat.advance import advance
 from drylamp.core.heat.closure import closure
 from drylamp.core.heat.drive import Drive

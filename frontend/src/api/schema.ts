@@ -16809,11 +16809,9 @@ export interface components {
         };
         /**
          * WeekSetting
-         * @description A week: how far to open the vents, which fans, and what comes of it.
+         * @description A week: how far to open the vents, and what comes of it.
          */
         WeekSetting: {
-            /** Fan */
-            fan: string;
             /**
              * First
              * Format: date
@@ -16834,7 +16832,7 @@ export interface components {
         };
         /**
          * WeekSettings
-         * @description Vents and fans week by week, against leaving them as they are.
+         * @description Vents week by week, against leaving them as they are.
          */
         WeekSettings: {
             /** Days */

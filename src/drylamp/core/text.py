@@ -164,6 +164,11 @@ def month_name(month: int) -> str:
     return f"{date(2000, month, 1):%B}"
 
 
+def capital(words: str) -> str:
+    """The same as a sentence begins."""
+    return f"{words[:1].upper()}{words[1:]}"
+
+
 def counted(number: int, thing: str) -> str:
     """A number of things in words."""
     return f"{number} {thing}{'' if number == 1 else 's'}"

@@ -42,7 +42,8 @@ from drylamp.core.loads.common.loop.spec import PipeRun, Pump
 from drylamp.core.loads.food_trays.spec import FoodOnTray, FoodTrays
 from drylamp.core.loads.kettle.spec import KettleWater, Pour
 from drylamp.core.loads.load import Load
-from drylamp.core.loads.lumber.spec import BoardGroup, LumberCharge
+from drylamp.core.loads.lumber.group import BoardGroup
+from drylamp.core.loads.lumber.spec import LumberCharge
 from drylamp.core.loads.pool.spec import Bathing, OnWater, Pool
 from drylamp.core.loads.portions.spec import Portion, Portions
 from drylamp.core.loads.pot.spec import PotLoad, in_vessel

@@ -8,11 +8,9 @@ from typing import TextIO
 
 import numpy as np
 
-from drylamp.core.air.moist import MOLAR_RATIO
 from drylamp.core.arrays import Array
-from drylamp.core.heat.cells import SHARES, SHELL_CELLS
-from drylamp.core.loads.common.wood import equilibrium_mc
-from drylamp.core.sky.weather import saturation_pressures
+from drylamp.core.heat.cells import SHARES
+from drylamp.core.loads.common.wood import equilibrium_mcs, shell_mc
 from drylamp.core.twin.run import Drawn, Run
 
 QUARTER_L = 0.25
@@ -74,33 +72,23 @@ def _damp(run: Run) -> dict[str, Array]:
 
 def _boards(name: str, series: Array, run: Run) -> dict[str, Array]:
     """Mean, shell (outer twelfth of the half thickness), core, and loss over the day before, of boards."""
-    mean, few = series @ SHARES, SHARES[-SHELL_CELLS:]
+    mean = series @ SHARES
     day = round(86400.0 / run.weather.dt_s)
     loss = np.full(len(mean), np.nan)
     loss[day:] = mean[:-day] - mean[day:]
     return {
-        f"{name}_mean_mc": mean, f"{name}_shell_mc": series[:, -SHELL_CELLS:] @ few / few.sum(), f"{name}_core_mc": series[:, 0], f"{name}_loss_per_day": loss,
+        f"{name}_mean_mc": mean, f"{name}_shell_mc": shell_mc(series), f"{name}_core_mc": series[:, 0], f"{name}_loss_per_day": loss,
     }  # fmt: skip
 
 
 def _airs(run: Run) -> dict[str, Array]:
     """Relative humidity and EMC of the air beside each vapour node that has one of its own name."""
     out = dict[str, Array]()
-    for vapour, gram in run.damp.gram_kg.items() if run.damp is not None else ():
+    for vapour in run.damp.gram_kg if run.damp is not None else ():
         air = vapour.removesuffix("-vapour")
         if air in run.temperature_c:
-            warm = run.temperature_c[air]
-            rh = np.clip(
-                run.weather.pressure_pa * gram / 1000.0 / (MOLAR_RATIO + gram / 1000.0) / saturation_pressures(warm),
-                0.0,
-                1.0,
-            )
-            out |= {
-                f"{air}_rh": rh,
-                f"{air}_emc": np.array(
-                    [equilibrium_mc(float(t), min(float(h), 0.99)) for t, h in zip(warm, rh, strict=True)]
-                ),
-            }
+            rh = run.relative_humidity(air)
+            out |= {f"{air}_rh": rh, f"{air}_emc": equilibrium_mcs(run.temperature_c[air], rh)}
     return out
 
 

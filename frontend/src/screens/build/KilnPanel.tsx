@@ -38,12 +38,11 @@ export function KilnPanel({ state }: { state: BuildState }) {
 const daysOf = (value: number | null) => (value === null ? "not by then" : value < 0.5 ? "dry already" : `${Math.round(value)} days`);
 
 /** A moisture or a share, with a tenth where that tells. */
-const share = (value: number) => `${(100 * value).toFixed(value < 0.3 ? 1 : 0).replace(/\.0$/, "")} %`;
+const mc = (value: number) => `${(100 * value).toFixed(value < 0.3 ? 1 : 0).replace(/\.0$/, "")} %`;
 
 function Charge({ state }: { state: BuildState }) {
   const { site } = useDay();
   const { units } = usePrefs();
-  const mc = share;
   const [picked, setPicked] = useState<number | null>(null);
   const { data, error } = useQuery(chargeQuery(state.request!));
   if (error) return <Problem error={error} />;
@@ -87,7 +86,6 @@ function Charge({ state }: { state: BuildState }) {
 
 function Today({ state }: { state: BuildState }) {
   const { units } = usePrefs();
-  const mc = share;
   const { data, error } = useQuery(todayQuery(state.request!));
   if (error) return <Problem error={error} />;
   if (!data) return <Waiting what="Shutting and opening for a fortnight" />;
@@ -114,7 +112,6 @@ function Today({ state }: { state: BuildState }) {
 
 function Weeks({ state }: { state: BuildState }) {
   const { units } = usePrefs();
-  const mc = share;
   const { data, error } = useQuery(weeksQuery(state.request!));
   if (error) return <Problem error={error} />;
   if (!data) return <Waiting what="Setting the vents week by week" />;

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, field
+from functools import cached_property
 from typing import Generic, Literal, TypeVar
 
 from drylamp.core.advice.apart import Apart, Promise
@@ -19,6 +20,7 @@ from drylamp.core.builds.build import Build
 from drylamp.core.checks import Model
 from drylamp.core.loads.load import Load
 from drylamp.core.outcome.flag import Flag, Level
+from drylamp.core.outcome.registry import results_of
 from drylamp.core.outcome.summary import DayOutcome
 from drylamp.core.twin.case import Case
 from drylamp.core.twin.run import Run
@@ -97,6 +99,11 @@ class Seen:
     empty: Run
     run: Run
     day: DayOutcome | None
+
+    @cached_property
+    def results(self) -> Model:
+        """What became of the load, worked out once for all cautions."""
+        return results_of(self.case.site, self.case.load, self.run)
 
 
 @dataclass(frozen=True)

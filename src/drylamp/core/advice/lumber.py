@@ -82,12 +82,11 @@ class ChargeAhead(Model):
 
 
 class WeekSetting(Model):
-    """A week: how far to open the vents, which fans, and what comes of it."""
+    """A week: how far to open the vents, and what comes of it."""
 
     week: int
     first: date
     open_share: float
-    fan: str
     mean_mc: list[float]
     loss_share: float | None
     peak_c: float
@@ -95,7 +94,7 @@ class WeekSetting(Model):
 
 
 class WeekSettings(Model):
-    """Vents and fans week by week, against leaving them as they are."""
+    """Vents week by week, against leaving them as they are."""
 
     weeks: list[WeekSetting]
     days: float | None

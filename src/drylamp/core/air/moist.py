@@ -9,12 +9,15 @@ References:
 from __future__ import annotations
 
 import math
+from typing import TypeVar
 
 from scipy.optimize import brentq
 
+from drylamp.core.arrays import Array
 from drylamp.core.checks import require
 from drylamp.core.compiled import inlined
 
+T = TypeVar("T", float, Array)
 MOLAR_RATIO = 0.621945
 VAPOUR_GAS_CONSTANT = 461.5
 
@@ -78,8 +81,8 @@ def humidity_ratio(vapour_pa: float, pressure_pa: float) -> float:
     return MOLAR_RATIO * vapour_pa / (pressure_pa - vapour_pa)
 
 
-def vapour_of_ratio_pa(ratio: float, pressure_pa: float) -> float:
-    """Partial pressure of the water in air of a humidity ratio, Pa."""
+def vapour_of_ratio_pa(ratio: T, pressure_pa: float) -> T:
+    """Partial pressure of the water in air of a humidity ratio, of one or of many, Pa."""
     return pressure_pa * ratio / (MOLAR_RATIO + ratio)
 
 

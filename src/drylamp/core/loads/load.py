@@ -157,13 +157,13 @@ class Load(Model, ABC):
         """Plain water, where that is all it holds: what the published tests of cookers are made with."""
         return None
 
-    @abstractmethod
     def bodies_on(self, floor_m: tuple[float, float]) -> list[Body]:
-        """What it shows to sun and air on a floor of a width and a length."""
+        """What it shows to sun and air on a floor of a width and a length; nothing where it does not stand or lie on one."""
+        return []
 
-    @abstractmethod
     def outlines(self, floor_m: tuple[float, float]) -> list[Outline]:
-        """How it is drawn in the section."""
+        """How it is drawn on a floor; nothing where what holds it draws it."""
+        return []
 
     @property
     @abstractmethod
@@ -179,9 +179,9 @@ class Load(Model, ABC):
         """Days after the first on which its stages begin, where they do not all on one day; empty: they do."""
         return []
 
-    @abstractmethod
     def inside(self, place: Place) -> tuple[list[Node], list[Link]]:
-        """Its nodes and links at its place."""
+        """Its nodes and links at its place; none where it has no single one."""
+        return [], []
 
     def laid(self) -> list[Laid]:
         """What of it lies on which level, where it is laid out on several in a stream of air; nothing else is."""

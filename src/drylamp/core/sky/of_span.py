@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from datetime import timedelta
 
 import numpy as np
 
 from drylamp.core.sky.clock import instant_s
+from drylamp.core.sky.generator import made_up_weather
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import (
     ClearDay,
@@ -28,6 +30,11 @@ def weather_of(site: Site, source: ClearDay | Records, span: Span) -> Weather:
     else:
         made = from_records(site, source, start, end, step_length_s(span))
     return _repeated(site, made, span)
+
+
+def usual_weather_of(site: Site, span: Span, seed: int) -> Weather:
+    """Weather of a span as it usually comes there: made up, with a day before it and one after."""
+    return weather_of(site, made_up_weather(site, span.start - timedelta(days=1), span.days + 2, seed=seed), span)
 
 
 def _repeated(site: Site, weather: Weather, span: Span) -> Weather:

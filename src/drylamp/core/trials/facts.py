@@ -23,9 +23,9 @@ def reads_inside(node: str, quantity: Quantity, is_control: bool) -> bool:
     return quantity == "temperature" and not is_control and node not in (*WEATHER_NODES, INLET)
 
 
-def reads_goods(node: str, is_control: bool, load: Load | None) -> bool:
-    """Whether a channel reads what is in the build, by whatever instrument: scales and meters tell of it without a thermometer."""
-    return load is not None and not is_control and node in load.goods
+def tells(node: str, quantity: Quantity, is_control: bool, load: Load | None) -> bool:
+    """Whether a verdict can be made of a channel: it reads the build, or what is in it by whatever instrument, as scales and meters tell of it without a thermometer."""
+    return reads_inside(node, quantity, is_control) or (load is not None and not is_control and node in load.goods)
 
 
 class ChannelFacts(Model):
@@ -102,10 +102,7 @@ class TrialFacts(Model):
 
     def telling(self) -> list[ChannelFacts]:
         """Channels with readings of which a verdict can be made: those inside, and whatever reads the goods."""
-        return [
-            c for c in self.channels
-            if c.times and (reads_inside(c.node, c.quantity, c.is_control) or reads_goods(c.node, c.is_control, self.load))
-        ]  # fmt: skip
+        return [c for c in self.channels if c.times and tells(c.node, c.quantity, c.is_control, self.load)]
 
     def of_node(self, node: str, quantity: Quantity = "temperature") -> ChannelFacts | None:
         """The first channel with readings of a node."""

@@ -7,10 +7,11 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from drylamp.core.air.constants import CP_WATER_J_KGK
+from drylamp.core.air.moist import vapour_of_ratio_pa
 from drylamp.core.arrays import Array
 from drylamp.core.heat.parts import Role
 from drylamp.core.loads.calendar import Visit
-from drylamp.core.sky.weather import Weather
+from drylamp.core.sky.weather import Weather, saturation_pressures
 
 
 @dataclass(frozen=True)
@@ -118,6 +119,12 @@ class Run:
     circulated: dict[str, Circulated] = field(default_factory=dict)
     ran_s: dict[str, Array] = field(default_factory=dict)
     damp: Damped | None = None
+
+    def relative_humidity(self, air: str) -> Array:
+        """Of an air whose vapour is a node beside it, 0–1 at the edges, shape (steps + 1,)."""
+        assert self.damp is not None
+        vapour = vapour_of_ratio_pa(self.damp.gram_kg[f"{air}-vapour"] / 1000.0, self.weather.pressure_pa)
+        return np.clip(vapour / saturation_pressures(self.temperature_c[air]), 0.0, 1.0)
 
     @property
     def cold_c(self) -> Array:

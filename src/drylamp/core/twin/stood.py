@@ -6,8 +6,7 @@ from datetime import timedelta
 
 from drylamp.core.checks import require
 from drylamp.core.loads.common.stacked import Left
-from drylamp.core.sky.generator import made_up_weather
-from drylamp.core.sky.of_span import weather_of
+from drylamp.core.sky.of_span import usual_weather_of
 from drylamp.core.sky.weather import Span
 from drylamp.core.text import counted
 from drylamp.core.twin.case import Case
@@ -35,8 +34,7 @@ def stood(case: Case) -> Case:
         days <= MOST_DAYS, "load.groups", f"the first went in on {began}, {counted(days, 'day')} before; up to {MOST_DAYS} are reckoned back, so give its moisture of today as measured"
     )  # fmt: skip
     span = Span(start=began, days=days, step_s=STEP_S)
-    records = made_up_weather(case.site, began - timedelta(days=1), days + 2, seed=SEED)
-    run = simulate(case.with_(span=span), weather_of(case.site, records, span))
+    run = simulate(case.with_(span=span), usual_weather_of(case.site, span, SEED))
     return case.with_(load=load.left_by(left_of(run), first))
 
 

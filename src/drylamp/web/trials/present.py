@@ -7,7 +7,7 @@ import sqlite3
 from datetime import datetime, timedelta
 
 from drylamp.core.trials.channels import places
-from drylamp.core.trials.facts import reads_goods, reads_inside
+from drylamp.core.trials.facts import tells
 from drylamp.core.trials.protocols import PROTOCOLS, next_reading_minute
 from drylamp.core.trials.rounds import next_in_round, round_order, rounds_done
 from drylamp.store import photos, readings, trials
@@ -53,11 +53,7 @@ def trial_view(db: sqlite3.Connection, row: TrialRow, whole: bool, now: datetime
     minute = next_reading_minute(protocol, (now - started).total_seconds() / 60.0, done)
     running = row.ended_ms is None
     due = None if minute is None or not running else started + timedelta(minutes=minute)
-    telling = [
-        c.name
-        for c in row.channels
-        if reads_inside(c.node, c.quantity, c.is_control) or reads_goods(c.node, c.is_control, row.load)
-    ]
+    telling = [c.name for c in row.channels if tells(c.node, c.quantity, c.is_control, row.load)]
     recent = [(r.time_ms / 1000.0, r.channel) for r in latest if r.channel in order]
     return TrialView(
         id=row.id,

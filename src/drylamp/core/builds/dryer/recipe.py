@@ -6,8 +6,6 @@ night it may go the other way. Its water goes with it. Walls and the glass over 
 
 from __future__ import annotations
 
-import itertools
-
 from drylamp.core.air.constants import CP_AIR, OPENING_LOSS
 from drylamp.core.air.draught import FlowPath, Loss, Mover
 from drylamp.core.builds.common.air_collector.links import (
@@ -19,10 +17,10 @@ from drylamp.core.builds.common.air_collector.links import (
     absorber_nodes,
     air_nodes,
     back_nodes,
-    carried,
     collector_losses,
     collector_parts,
 )
+from drylamp.core.builds.common.air_way.links import VAPOUR, carried, dewed, vapour_carried
 from drylamp.core.builds.common.air_way.spec import RoundDuct
 from drylamp.core.builds.common.cover.links import between_plates, sheets, through_sheets
 from drylamp.core.builds.dryer.optics import CHIMNEY, LID, WALLS, DryerOptics
@@ -31,19 +29,17 @@ from drylamp.core.builds.kind import Stuff, Surface
 from drylamp.core.checks import require
 from drylamp.core.common.drive import FlowControl, Set
 from drylamp.core.common.wall import wall_j_m2k, wall_w_m2k
-from drylamp.core.heat.damp import PER_G, VAPOUR_PER_HEAT
+from drylamp.core.heat.damp import PER_G
 from drylamp.core.heat.law import Law
 from drylamp.core.heat.led import STILL_M
 from drylamp.core.heat.network import Network
-from drylamp.core.heat.parts import AIR, HUMIDITY, Link, Node, Role, Wet
+from drylamp.core.heat.parts import AIR, HUMIDITY, Link, Node, Role
 from drylamp.core.loads.common.shelves import INTO, Shelf
 from drylamp.core.loads.load import Load
 from drylamp.core.tables import absorber
 
 UNDER, OVER, IN_DUCT, IN_CHIMNEY = INTO, OVER_TRAYS, "duct", "chimney-air"
-WARM_AIR, VAPOUR, LEAK = "air", "vapour", "leak"
-WALL_FILM_W_M2K, DEW_KG_M2 = 3.0, 0.06
-"""Of slow air on walls and glass inside; and the most dew that a face holds before it runs (0.05 to 0.1 kg/m² on glass); from memory."""
+WARM_AIR, LEAK = "air", "leak"
 DRIPS_BELOW_DEG = 12.0
 """Glass that leans less drips on what is under it; from memory."""
 DUCT_FILM_W_M2K = 6.0
@@ -169,15 +165,11 @@ def _vapour(build: FoodDryer) -> list[Link]:
     """Water goes with the air: nothing wets or dries it before the trays."""
     past = build.trays.bypass_share
     chain = [HUMIDITY, *(tray_vapour(k) for k in range(build.trays.count)), OVER_VAPOUR]
-    ways = [(here, there, 1.0 - past) for here, there in itertools.pairwise(chain)]
-    ways += [(HUMIDITY, OVER_VAPOUR, past)] if past > 0.0 else []
-    ways.append((OVER_VAPOUR, HUMIDITY, 1.0))
-    links = [
-        Link(f"vapour from {here} to {there}", Law.BORNE, here, there, (share * VAPOUR_PER_HEAT,), VAPOUR if HUMIDITY in (here, there) else "", DRAUGHT)
-        for here, there, share in ways
-    ]  # fmt: skip
+    beside = vapour_carried([HUMIDITY, OVER_VAPOUR], DRAUGHT, past) if past > 0.0 else []
     return [
-        *links,
+        *vapour_carried(chain, DRAUGHT, 1.0 - past),
+        *beside,
+        *vapour_carried([OVER_VAPOUR, HUMIDITY], DRAUGHT, 1.0),
         Link(
             "vapour through gaps",
             Law.DAMP_LEAK,
@@ -215,7 +207,7 @@ def _cabinet(build: FoodDryer) -> tuple[list[Node], list[Link]]:
         if name != UNDER:
             nodes.append(Node(f"{name}-vapour", max(air_kg, 0.01) * PER_G, f"damp of {title}", role="vapour"))
     heat = wall_j_m2k(build.wall) / 3.0 * sides + build.stored_j_k
-    wet = Wet(OVER_VAPOUR, OVER, 0.0, WALL_FILM_W_M2K, VAPOUR, area_m2=sides, holds_kg=DEW_KG_M2 * sides)
+    wet = dewed(OVER_VAPOUR, OVER, sides)
     nodes.append(Node(WALLS, max(heat, SMALLEST_J_K), "inner walls", role="wall", wet=wet))
     whole = sum(max(high, LEAST_HIGH_M) for _, high in levels)
     links = [
@@ -243,7 +235,7 @@ def _lid(build: FoodDryer, optics: DryerOptics) -> tuple[list[Node], list[Link]]
     nodes, links = sheets(build.skins, area, build.lit_lid_deg, COVER_LOSS, SMALLEST_J_K, "loss", LID)
     top = [laid for laid in optics.laid if laid.shelf == build.trays.count - 1]
     under = top[0].node if top and build.lit_lid_deg < DRIPS_BELOW_DEG else ""
-    wet = Wet(OVER_VAPOUR, OVER, 0.0, WALL_FILM_W_M2K, VAPOUR, area_m2=area, holds_kg=DEW_KG_M2 * area, runs_to=under)
+    wet = dewed(OVER_VAPOUR, OVER, area, under)
     nodes[0] = Node(nodes[0].name, nodes[0].capacity_j_k, "glass over the trays", role="pane", wet=wet)
     skin = build.skins[0].row
     seen = {laid.node: (min(laid.covers_m2, build.floor_m2), laid.emittance) for laid in top}

@@ -5,10 +5,9 @@ Air rises along the baffle and comes down through the stack, by the fan or, with
 
 from __future__ import annotations
 
-import itertools
-
 from drylamp.core.air.constants import CP_AIR
 from drylamp.core.air.draught import FlowPath, Loss, Mover, settled_m3_s
+from drylamp.core.builds.common.air_way.links import VAPOUR, carried, dewed, vapour_carried
 from drylamp.core.builds.common.cover.glow import glow_links
 from drylamp.core.builds.common.cover.links import between_plates
 from drylamp.core.builds.kiln.optics import BAFFLE, FLOOR, WALLS, KilnOptics, roof_nodes
@@ -21,19 +20,17 @@ from drylamp.core.heat.damp import PER_G, VAPOUR_PER_HEAT
 from drylamp.core.heat.law import Law
 from drylamp.core.heat.led import STILL_M
 from drylamp.core.heat.network import Network
-from drylamp.core.heat.parts import AIR, GROUND, HUMIDITY, Link, Node, Wet
+from drylamp.core.heat.parts import AIR, GROUND, HUMIDITY, Link, Node
 from drylamp.core.loads.common.stacked import CHAMBER, CHAMBER_VAPOUR, ROUND, Stack, StackPlace
 from drylamp.core.loads.load import Load
 from drylamp.core.tables import absorber
 from drylamp.core.text import amount, metres
 
 OVER, OVER_VAPOUR = "over-baffle", "over-baffle-vapour"
-COVER_LOSS, WALLS_LOSS, AIR_LOSS, LEAK, VAPOUR, BACKUP = "cover", "walls", "air", "leak", "vapour", "backup"
+COVER_LOSS, WALLS_LOSS, AIR_LOSS, LEAK, BACKUP = "cover", "walls", "air", "leak", "backup"
 AIR_KG_M3, LEAST_J_K, LEAST_M3 = 1.1, 200.0, 0.05
 SOIL_M2K_W, UNDER_M2K_W = 0.5, 0.17
 """Soil under a floor; still air under a trailer's. From memory."""
-WALL_FILM_W_M2K, DEW_KG_M2 = 3.0, 0.06
-"""Of slow air on walls and glass inside; and the most dew that a face holds before it runs (0.05 to 0.1 kg/m² on glass); from memory."""
 STACK_ENTRY, STACK_RUB, SLOT, SLOT_SHARE = 1.5, 0.05, 1.5, 0.6
 """ζ of going into and out of a stack, what a channel rubs by its length over its hydraulic diameter, ζ of the slots under ridge and eaves and how wide they are by the gap over the baffle; from memory."""
 BLOWS_OVER = 1.3
@@ -171,34 +168,11 @@ def _vents(build: LumberKiln) -> FlowPath:
 
 def _goes_round() -> list[Link]:
     """Heat and vapour along both ways; the stack takes its own from the chamber's air."""
-    out = [
-        Link(
-            f"air from {here} to {there}",
-            Law.BORNE,
-            here,
-            there,
-            (1.0,),
-            AIR_LOSS if AIR in (here, there) else "",
-            path,
-        )
-        for path, loop in ((ROUND, (CHAMBER, OVER, CHAMBER)), (VENTS, (AIR, CHAMBER, AIR)))
-        for here, there in itertools.pairwise(loop)
-    ]
-    return out + [
-        Link(
-            f"vapour from {here} to {there}",
-            Law.BORNE,
-            here,
-            there,
-            (VAPOUR_PER_HEAT,),
-            VAPOUR if HUMIDITY in (here, there) else "",
-            path,
-        )
-        for path, loop in (
-            (ROUND, (CHAMBER_VAPOUR, OVER_VAPOUR, CHAMBER_VAPOUR)),
-            (VENTS, (HUMIDITY, CHAMBER_VAPOUR, HUMIDITY)),
-        )
-        for here, there in itertools.pairwise(loop)
+    return [
+        *carried([CHAMBER, OVER, CHAMBER], ROUND, 1.0, AIR_LOSS),
+        *carried([AIR, CHAMBER, AIR], VENTS, 1.0, AIR_LOSS),
+        *vapour_carried([CHAMBER_VAPOUR, OVER_VAPOUR, CHAMBER_VAPOUR], ROUND, 1.0),
+        *vapour_carried([HUMIDITY, CHAMBER_VAPOUR, HUMIDITY], VENTS, 1.0),
     ]
 
 
@@ -260,20 +234,6 @@ def _air_nodes(name: str, vapour: str, m3: float, title: str) -> list[Node]:
 def _chamber(build: LumberKiln, stack: Stack | None) -> tuple[list[Node], list[Link]]:
     walls, floor, over = build.walls_m2, build.floor_m2, _over_m3(build)
     room = build.chamber_m3 - over - (0.0 if stack is None else min(stack.m3, 0.8 * build.chamber_m3))
-    wets = {WALLS: walls, FLOOR: floor}
-    wet = {
-        node: Wet(
-            CHAMBER_VAPOUR,
-            CHAMBER,
-            0.0,
-            WALL_FILM_W_M2K,
-            VAPOUR,
-            area_m2=m2,
-            holds_kg=DEW_KG_M2 * m2,
-            runs_to=FLOOR if node == WALLS else "",
-        )
-        for node, m2 in wets.items()
-    }
     nodes = [
         *_air_nodes(CHAMBER, CHAMBER_VAPOUR, room, "chamber air"),
         *_air_nodes(OVER, OVER_VAPOUR, over, "air over the baffle"),
@@ -282,9 +242,15 @@ def _chamber(build: LumberKiln, stack: Stack | None) -> tuple[list[Node], list[L
             max(walls * build.walls_j_m2k + build.measured.stored_j_k, LEAST_J_K),
             "inner walls",
             role="wall",
-            wet=wet[WALLS],
+            wet=dewed(CHAMBER_VAPOUR, CHAMBER, walls, FLOOR),
         ),
-        Node(FLOOR, max(floor * build.floor_j_m2k, LEAST_J_K), "floor", role="wall", wet=wet[FLOOR]),
+        Node(
+            FLOOR,
+            max(floor * build.floor_j_m2k, LEAST_J_K),
+            "floor",
+            role="wall",
+            wet=dewed(CHAMBER_VAPOUR, CHAMBER, floor),
+        ),
     ]
     under = UNDER_M2K_W if build.form == "trailer" else SOIL_M2K_W
     below = AIR if build.form == "trailer" else GROUND
@@ -328,11 +294,7 @@ def _roof(build: LumberKiln) -> tuple[list[Node], list[Link]]:
     runs = FLOOR if build.drips == "back" else ""
     for k, (name, skin) in enumerate(zip(names, build.skins, strict=True)):
         heat = skin.row.density_kg_m3 * skin.thickness_m * area * skin.row.cp_j_kgk
-        wet = (
-            Wet(OVER_VAPOUR, OVER, 0.0, WALL_FILM_W_M2K, VAPOUR, area_m2=area, holds_kg=DEW_KG_M2 * area, runs_to=runs)
-            if k == 0
-            else None
-        )
+        wet = dewed(OVER_VAPOUR, OVER, area, runs) if k == 0 else None
         nodes.append(
             Node(name, max(heat, LEAST_J_K), "roof" if len(names) == 1 else f"roof sheet {k + 1}", role="pane", wet=wet)
         )

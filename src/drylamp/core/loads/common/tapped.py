@@ -11,12 +11,9 @@ from pydantic import Field, PrivateAttr
 from drylamp.core.arrays import Array
 from drylamp.core.checks import Hour
 from drylamp.core.forms import asked
-from drylamp.core.heat.parts import Link, Node
 from drylamp.core.loads.calendar import Calendar
-from drylamp.core.loads.common.body import Body, Place
 from drylamp.core.loads.common.fed import Fed
 from drylamp.core.loads.common.filling import TOP
-from drylamp.core.loads.common.outline import Outline
 from drylamp.core.loads.load import Load
 
 if TYPE_CHECKING:
@@ -85,18 +82,6 @@ class Tapped(Load, ABC):
         """The top of a store, or what is in a pipe."""
         return TOP
 
-    def bodies_on(self, floor_m: tuple[float, float]) -> list[Body]:
-        """Nothing stands or lies: what holds it gives it sun and air."""
-        return []
-
-    def outlines(self, floor_m: tuple[float, float]) -> list[Outline]:
-        """What holds it draws it."""
-        return []
-
     def stages(self) -> list[tuple[str, Self]]:
         """All at once."""
         return [(self.first_in, self)]
-
-    def inside(self, place: Place) -> tuple[list[Node], list[Link]]:
-        """What holds it makes its layers or its stream."""
-        return [], []

@@ -6,9 +6,13 @@ Moisture contents are fractions of the oven-dry mass.
 from __future__ import annotations
 
 import math
+from typing import Literal
 
+import numpy as np
+
+from drylamp.core.arrays import Array
 from drylamp.core.checks import InputProblem
-from drylamp.core.heat.cells import FIBRE_SATURATION
+from drylamp.core.heat.cells import FIBRE_SATURATION, SHARES, SHELL_CELLS
 from drylamp.core.tables import Species, find, species
 
 ACTIVATION_J_MOL, GROWS, FREE = 48000.0, 6.66, 1.04
@@ -45,6 +49,22 @@ def equilibrium_mc(temperature_c: float, rh: float) -> float:
     return float(emc(rh, temperature_c)[0])
 
 
+def equilibrium_mcs(celsius: Array, rh: Array) -> Array:
+    """The same of many airs, of those that are all but full as of 99 %."""
+    return np.array([equilibrium_mc(float(t), min(float(h), 0.99)) for t, h in zip(celsius, rh, strict=True)])
+
+
+def shell_mc(cells: Array) -> Array:
+    """Mean of the outer twelfth of boards by their cells, shape (…, CELLS)."""
+    few = SHARES[-SHELL_CELLS:]
+    return np.asarray(cells[..., -SHELL_CELLS:] @ few / few.sum())
+
+
+def total_shrinkage(kind: Species, cut: str) -> float:
+    """From fibre saturation to oven-dry, as a share of the width: tangential in ``flat`` sawn boards, radial in ``quarter`` sawn (Wood Handbook, table 4-3)."""
+    return kind.tangential_shrinkage if cut == "flat" else kind.radial_shrinkage
+
+
 def shrinkage_fraction(kind: Species, from_mc: float, to_mc: float, cut: str) -> float:
     """Change of width as a share of the width; negative when it shrinks.
 
@@ -57,7 +77,7 @@ def shrinkage_fraction(kind: Species, from_mc: float, to_mc: float, cut: str) ->
     ----------
     Wood Handbook ch. 4: linear in moisture below fibre saturation, total shrinkage from table 4-3.
     """
-    total = kind.tangential_shrinkage if cut == "flat" else kind.radial_shrinkage
+    total = total_shrinkage(kind, cut)
     start, end = min(from_mc, FIBRE_SATURATION), min(to_mc, FIBRE_SATURATION)
     return total * (end - start) / FIBRE_SATURATION
 
@@ -99,6 +119,23 @@ def pin_meter_mc(reading_mc: float, kind: Species, set_to: Species, wood_c: floa
     at_20 = reading_mc + (raw(wood_c) - raw(20.0)) / 100.0
     as_douglas_fir = (at_20 - set_to.pin_offset) / set_to.pin_slope
     return max(kind.pin_slope * as_douglas_fir + kind.pin_offset, 0.0)
+
+
+Basis = Literal["green", "12 %", "oven-dry"]
+"""What a specific gravity's volume was measured at; its mass is the oven-dry one."""
+BASIS_MC: dict[Basis, float] = {"green": FIBRE_SATURATION, "12 %": 0.12, "oven-dry": 0.0}
+SHRINKS_BY_GRAVITY = 0.265
+
+
+def specific_gravity(basic: float, basis: Basis) -> float:
+    """Specific gravity on the volume at a moisture, from the basic one (oven-dry mass, green volume).
+
+    References
+    ----------
+    G = G_b/(1 − 0.265 a G_b), a = (30 − M)/30 (Simpson 1993, FPL-RN-304; Wood Handbook ch. 4; from memory).
+    """
+    dried = 1.0 - BASIS_MC[basis] / FIBRE_SATURATION
+    return basic / (1.0 - SHRINKS_BY_GRAVITY * dried * basic)
 
 
 def pinless_meter_mc(reading_mc: float, kind: Species, set_to: Species) -> float:

@@ -11,7 +11,7 @@ from drylamp.core.advice.context import AdviceContext
 from drylamp.core.advice.entries import Caution, Change, Found, LoadAdvice, Option, Rule, Saying, School, Seen, flag
 from drylamp.core.builds.build import Build
 from drylamp.core.loads.common.shelves import INTO
-from drylamp.core.loads.food_trays.outcome import DryingResults, results
+from drylamp.core.loads.food_trays.outcome import DryingResults
 from drylamp.core.loads.food_trays.questions import basket, batch, instead, nights, weekly
 from drylamp.core.loads.food_trays.spec import FoodTrays
 from drylamp.core.outcome.flag import Flag
@@ -96,7 +96,7 @@ def _feels_dry(context: AdviceContext, build: Build, load: FoodTrays) -> Found |
 
 
 def _found(seen: Seen, load: FoodTrays) -> DryingResults:
-    return cast(DryingResults, results(seen.case.site, load, seen.run))
+    return cast(DryingResults, seen.results)
 
 
 def _mould(seen: Seen, build: Build, load: FoodTrays) -> list[Flag]:

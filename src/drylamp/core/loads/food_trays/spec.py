@@ -13,9 +13,7 @@ from drylamp.core.forms import asked
 from drylamp.core.heat.law import Law
 from drylamp.core.heat.parts import Link, Node, Wet
 from drylamp.core.loads.calendar import INDOORS_C, Calendar
-from drylamp.core.loads.common.body import Body, Place
 from drylamp.core.loads.common.food.typed import OwnFood
-from drylamp.core.loads.common.outline import Outline
 from drylamp.core.loads.common.places import LAID
 from drylamp.core.loads.common.shelves import INTO, Laid, Shelf
 from drylamp.core.loads.load import Load, Reader
@@ -336,18 +334,6 @@ class FoodTrays(Load):
                 Link(f"air to {name}", Law.FILMED, shelf.air, name, ()),
             ]
         return nodes, links
-
-    def bodies_on(self, floor_m: tuple[float, float]) -> list[Body]:
-        """Nothing stands on a floor."""
-        return []
-
-    def outlines(self, floor_m: tuple[float, float]) -> list[Outline]:
-        """Nor is it drawn there: its dryer draws it on its trays."""
-        return []
-
-    def inside(self, place: Place) -> tuple[list[Node], list[Link]]:
-        """It has no single place."""
-        return [], []
 
     def readers(self) -> dict[str, list[Reader]]:
         """Trays are weighed one by one."""

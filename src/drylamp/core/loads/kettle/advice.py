@@ -11,7 +11,7 @@ from drylamp.core.advice.entries import Caution, Change, LoadAdvice, Option, Rul
 from drylamp.core.builds.build import Build
 from drylamp.core.loads.common.filling import TOP
 from drylamp.core.loads.common.scald import SCALD_C, scald_s
-from drylamp.core.loads.kettle.outcome import KettleResults, results, sizes
+from drylamp.core.loads.kettle.outcome import KettleResults, sizes
 from drylamp.core.loads.kettle.questions import boils, instead, put_out
 from drylamp.core.loads.kettle.spec import KettleWater
 from drylamp.core.outcome.flag import Flag
@@ -45,7 +45,7 @@ def _spits(seen: Seen, build: Build, load: KettleWater) -> list[Flag]:
 
 
 def _dry(seen: Seen, build: Build, load: KettleWater) -> list[Flag]:
-    told = results(seen.case.site, load, seen.run)
+    told = seen.results
     assert isinstance(told, KettleResults)
     assert told.kettle is not None
     lost = max((fill.steam_l for day in told.kettle.days for fill in day.fills), default=0.0)

@@ -14,9 +14,8 @@ from drylamp.core.forms import asked
 from drylamp.core.heat.law import Law
 from drylamp.core.heat.parts import AIR, STEAM, Link, Node
 from drylamp.core.loads.calendar import Calendar, Visit
-from drylamp.core.loads.common.body import Body, Place
+from drylamp.core.loads.common.body import Place
 from drylamp.core.loads.common.filling import TOP, Filling
-from drylamp.core.loads.common.outline import Outline
 from drylamp.core.loads.common.places import POURED
 from drylamp.core.loads.load import Load
 
@@ -132,14 +131,6 @@ class KettleWater(Load):
     def water_kg(self) -> float | None:
         """All of it."""
         return self.fill_l
-
-    def bodies_on(self, floor_m: tuple[float, float]) -> list[Body]:
-        """What holds it shows itself."""
-        return []
-
-    def outlines(self, floor_m: tuple[float, float]) -> list[Outline]:
-        """What holds it draws it."""
-        return []
 
     @property
     def fresh_c(self) -> dict[str, float]:

@@ -9,17 +9,18 @@ import numpy as np
 
 from drylamp.core.advice.context import AdviceContext
 from drylamp.core.advice.entries import Caution, Change, Found, LoadAdvice, Option, Rule, Saying, School, Seen, flag
+from drylamp.core.air.moist import saturation_pressure_pa
 from drylamp.core.builds.build import Build
 from drylamp.core.heat.cells import FIBRE_SATURATION
 from drylamp.core.loads.common.stacked import CHAMBER
 from drylamp.core.loads.common.wood import INCH_M, equilibrium_mc
-from drylamp.core.loads.lumber.outcome import LumberResult, LumberResults, kept_of, percent, results
+from drylamp.core.loads.lumber.outcome import LumberResult, LumberResults, kept_of, percent
 from drylamp.core.loads.lumber.outside import dried_outside
 from drylamp.core.loads.lumber.quality import end_loss_mm
 from drylamp.core.loads.lumber.questions import charge, links, saw, sizes, today, weeks
 from drylamp.core.loads.lumber.spec import LumberCharge
 from drylamp.core.outcome.flag import Flag
-from drylamp.core.text import amount, kelvin, kilograms
+from drylamp.core.text import amount, capital, kelvin, kilograms
 
 THIN_STICKS_MM, THICK_STICKS_MM = 19.0, 32.0
 SMALLER = 0.6
@@ -81,7 +82,7 @@ def _two_kelvin(context: AdviceContext, build: Build, load: LumberCharge) -> Fou
     vapour = float((weather.vapour_pa).mean())
     mean = float(weather.air_c.mean())
     outside = equilibrium_mc(mean, min(float(weather.rh.mean()), 0.99))
-    warmer = equilibrium_mc(mean + WARMER_K, min(vapour / float(_saturated(mean + WARMER_K)), 0.99))
+    warmer = equilibrium_mc(mean + WARMER_K, min(vapour / float(saturation_pressure_pa(mean + WARMER_K)), 0.99))
     target = min(group.target_mc for group in load.groups)
     words = (
         f"Air like this, {kelvin(WARMER_K)} warmer, brings wood to {percent(warmer)} in place of {percent(outside)}: enough for {percent(target)}."
@@ -93,12 +94,6 @@ def _two_kelvin(context: AdviceContext, build: Build, load: LumberCharge) -> Fou
         words,
         "holds" if warmer <= target else "holds partly" if outside - warmer > 0.004 else "wrong",
     )
-
-
-def _saturated(celsius: float) -> float:
-    from drylamp.core.air.moist import saturation_pressure_pa
-
-    return float(saturation_pressure_pa(celsius))
 
 
 def _halves(context: AdviceContext, build: Build, load: LumberCharge) -> Found | None:
@@ -147,29 +142,29 @@ def _inch_a_year(context: AdviceContext, build: Build, load: LumberCharge) -> Fo
 
 
 def _found(seen: Seen, load: LumberCharge) -> LumberResult | None:
-    return cast(LumberResults, results(seen.case.site, load, seen.run)).lumber
+    return cast(LumberResults, seen.results).lumber
 
 
 def _safe_rate(seen: Seen, build: Build, load: LumberCharge) -> list[Flag]:
     found, out = _found(seen, load), list[Flag]()
     for group in [] if found is None else found.groups:
-        if group.safe_per_day is not None and group.worst_loss > group.safe_per_day:
-            times = group.worst_loss / group.safe_per_day
+        times = group.safe_share
+        if times is not None and times > 1.0:
             out += flag(
                 "stop" if times > 1.5 else "warn", "load",
-                f"{group.title[:1].upper()}{group.title[1:]} loses {percent(group.worst_loss)} in a day, {percent(group.safe_per_day)} is the published safe rate: it may check. Shut the vents while it is wet, stop a fan, shade part of the roof, or fill the kiln more.",
+                f"{capital(group.title)} loses {percent(group.worst_loss)} in a day, {percent(group.safe_per_day or 0.0)} is the published safe rate: it may check. Shut the vents while it is wet, stop a fan, shade part of the roof, or fill the kiln more.",
             )  # fmt: skip
         elif group.safe_per_day is None and group.checks == "high":
             out += flag(
                 "note",
                 "load",
-                f"{group.title[:1].upper()}{group.title[1:]}: its shell is pulled as much as it bears; no safe rate is published for it. Look at ends and faces in the first week.",
+                f"{capital(group.title)}: its shell is pulled as much as it bears; no safe rate is published for it. Look at ends and faces in the first week.",
             )
         if group.honeycomb != "none":
             out += flag(
                 "warn",
                 "load",
-                f"{group.title[:1].upper()}{group.title[1:]}: its core is pulled hard while the shell is set: cracks inside that nobody sees. Slow down, and let damp nights relieve it.",
+                f"{capital(group.title)}: its core is pulled hard while the shell is set: cracks inside that nobody sees. Slow down, and let damp nights relieve it.",
             )
     return out
 

@@ -11,9 +11,11 @@ from zoneinfo import ZoneInfo
 import numpy as np
 
 from drylamp.core.arrays import Array
+from drylamp.core.loads.lumber.group import BoardGroup, node_of
 from drylamp.core.loads.lumber.outcome import kept_of, percent
-from drylamp.core.loads.lumber.spec import DRYING, PRIOR_SD, BoardGroup, LumberCharge, node_of
+from drylamp.core.loads.lumber.spec import DRYING, PRIOR_SD, LumberCharge
 from drylamp.core.sky.clock import local_time
+from drylamp.core.text import capital
 from drylamp.core.trials import narrowed
 from drylamp.core.trials.beside import Beside, trial_twin
 from drylamp.core.trials.figure import Figure, Found
@@ -77,7 +79,7 @@ def boards_now(found: Found) -> Figure | None:
     beside = "" if math.isnan(twin) else f"; the twin says that it should show {percent(twin)}"
     return Figure(
         name="boards-now", title="Wettest group", value=round(100.0 * value, 1), doubt=round(100.0 * math.hypot(wettest.doubt, METER_SHARE * value), 1), quantity="plain", unit="%",
-        twin=None if math.isnan(twin) else round(100.0 * twin, 1), grade="", digits=1, words=f"{wettest.group.title[:1].upper()}{wettest.group.title[1:]} shows {percent(value)}{beside}.{unsure} Its target is {percent(wettest.group.target_mc)}.", needs_words=True,
+        twin=None if math.isnan(twin) else round(100.0 * twin, 1), grade="", digits=1, words=f"{capital(wettest.group.title)} shows {percent(value)}{beside}.{unsure} Its target is {percent(wettest.group.target_mc)}.", needs_words=True,
     )  # fmt: skip
 
 

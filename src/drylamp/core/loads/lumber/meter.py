@@ -9,7 +9,8 @@ import numpy as np
 from drylamp.core.arrays import Array
 from drylamp.core.heat.cells import FIBRE_SATURATION, SHARES
 from drylamp.core.loads.common.wood import pin_meter_mc
-from drylamp.core.loads.lumber.spec import BoardGroup, Meter
+from drylamp.core.loads.lumber.group import BoardGroup
+from drylamp.core.loads.lumber.spec import Meter
 from drylamp.core.tables import Species, species
 
 PLATE_M = 0.02

@@ -9,19 +9,17 @@ from typing import TYPE_CHECKING, cast
 
 import numpy as np
 
-from drylamp.core.air.moist import MOLAR_RATIO
 from drylamp.core.arrays import Array
 from drylamp.core.checks import Model
-from drylamp.core.heat.cells import CELLS, FIBRE_SATURATION, SHARES, SHELL_CELLS
+from drylamp.core.heat.cells import CELLS, FIBRE_SATURATION, SHARES
 from drylamp.core.heat.drying import LATENT_J_KG
 from drylamp.core.loads.common.outcome import READY
-from drylamp.core.loads.common.stacked import CHAMBER, CHAMBER_VAPOUR, ROOF, ROUND, SHADES
-from drylamp.core.loads.common.wood import equilibrium_mc
+from drylamp.core.loads.common.stacked import CHAMBER, ROOF, ROUND, SHADES
+from drylamp.core.loads.common.wood import equilibrium_mc, shell_mc, total_shrinkage
+from drylamp.core.loads.lumber.group import BoardGroup, node_of
 from drylamp.core.loads.lumber.meter import meter_reads
 from drylamp.core.loads.lumber.outside import dried_outside
 from drylamp.core.loads.lumber.quality import (
-    MOULD_HIGH_C,
-    MOULD_LOW_C,
     Risk,
     cup_mm,
     end_loss_mm,
@@ -30,12 +28,11 @@ from drylamp.core.loads.lumber.quality import (
     sag_mm,
     strained,
 )
-from drylamp.core.loads.lumber.spec import BoardGroup, LumberCharge, node_of
+from drylamp.core.loads.lumber.spec import LumberCharge
 from drylamp.core.outcome.of_load import Headline, Held, LoadOutcome, Measure, PlanStep, moment
 from drylamp.core.sky.clock import days_of, instant_s, local_time
 from drylamp.core.sky.site import Site
-from drylamp.core.sky.weather import saturation_pressures
-from drylamp.core.text import Sentence, amount, counted, kilograms
+from drylamp.core.text import Sentence, amount, capital, counted, kilograms
 from drylamp.core.twin.run import Run
 
 if TYPE_CHECKING:
@@ -117,6 +114,11 @@ class GroupResult(Model):
     outside_end_mc: float
     outside_done_at: datetime | None
 
+    @property
+    def safe_share(self) -> float | None:
+        """Its largest loss of a day by the published safe rate; none where there is none."""
+        return None if self.safe_per_day is None else self.worst_loss / self.safe_per_day
+
 
 class KilnDay(Model):
     """A day: the chamber's highest ten minutes, its air on the mean, what it would bring wood to, water out of the boards, how much of the sun that took, dew on the roof, hours of fan, sun on level ground."""
@@ -189,8 +191,7 @@ class Kept:
     @property
     def shell(self) -> Array:
         """The outer twelfth."""
-        few = SHARES[-SHELL_CELLS:]
-        return np.asarray(self.cells[:, -SHELL_CELLS:] @ few / few.sum())
+        return shell_mc(self.cells)
 
     @property
     def core(self) -> Array:
@@ -216,12 +217,14 @@ def kept_of(group: BoardGroup, run: Run) -> Kept | None:
     return Kept(group, first, last, cells[first : last + 1], run.temperature_c[node_of(group)][first : last + 1])
 
 
+def all_kept(load: LumberCharge, run: Run) -> list[Kept]:
+    """Its groups that were in a run."""
+    return [kept for group in load.numbered if (kept := kept_of(group, run)) is not None]
+
+
 def chamber_rh(run: Run) -> Array:
     """Relative humidity of the chamber at the run's edges."""
-    assert run.damp is not None
-    ratio = run.damp.gram_kg[CHAMBER_VAPOUR] / 1000.0
-    vapour = run.weather.pressure_pa * ratio / (MOLAR_RATIO + ratio)
-    return np.clip(vapour / saturation_pressures(run.temperature_c[CHAMBER]), 0.0, 1.0)
+    return run.relative_humidity(CHAMBER)
 
 
 def dry_edge(kept: Kept) -> int | None:
@@ -233,10 +236,8 @@ def dry_edge(kept: Kept) -> int | None:
 def water_lost(load: LumberCharge, run: Run) -> Array:
     """Water that left the boards in each step, kg."""
     out = np.zeros(run.weather.steps)
-    for group in load.numbered:
-        kept = kept_of(group, run)
-        if kept is not None:
-            out[kept.first : kept.last] -= group.dry_kg * np.diff(kept.mean)
+    for kept in all_kept(load, run):
+        out[kept.first : kept.last] -= kept.group.dry_kg * np.diff(kept.mean)
     return out
 
 
@@ -250,12 +251,7 @@ def results(site: Site, load: LumberCharge, run: Run) -> Model:
     stride = max(1, round(LEAST_SHOWN_S / run.weather.dt_s), math.ceil(len(run.edge_s) / MOST_TIMES))
     shown = np.arange(0, len(run.edge_s), stride)
     rh = chamber_rh(run)
-    found = [
-        (kept, _group(site, load, kept, run, shown))
-        for group in load.numbered
-        if (kept := kept_of(group, run)) is not None
-    ]
-    groups = [result for _, result in found]
+    groups = [_group(site, load, kept, run, shown) for kept in all_kept(load, run)]
     lost, sun = water_lost(load, run), float(run.opening_w.sum()) * run.weather.dt_s
     done = [group.done_at for group in groups]
     finished = max(at for at in done if at is not None) if groups and all(at is not None for at in done) else None
@@ -287,13 +283,10 @@ def _group(site: Site, load: LumberCharge, kept: Kept, run: Run, shown: np.ndarr
     reading = meter_reads(load.meter, group, kept.cells[-1], float(kept.celsius[-1]))
     evenly = np.full(CELLS, group.target_mc) if done is None else kept.cells[done - kept.first]
     rate_share = worst / safe if safe is not None else strain.worst_shell
-    row = group.row
-    shrinks = row.tangential_shrinkage if group.cut == "flat" else row.radial_shrinkage
-    shrunk = (
-        float(SHARES @ np.maximum(FIBRE_SATURATION - kept.cells[-1], 0.0)) / FIBRE_SATURATION * shrinks * group.width_mm
-    )
+    dried_by = float(SHARES @ np.maximum(FIBRE_SATURATION - kept.cells[-1], 0.0)) / FIBRE_SATURATION
+    shrunk = dried_by * total_shrinkage(group.row, group.cut) * group.width_mm
     return GroupResult(
-        node=node_of(group), title=group.title, species=row.title, thickness_mm=group.thickness_mm, wood_m3=group.wood_m3, went_in=local_time(zone, run.edge_s[kept.first]),
+        node=node_of(group), title=group.title, species=group.row.title, thickness_mm=group.thickness_mm, wood_m3=group.wood_m3, went_in=local_time(zone, run.edge_s[kept.first]),
         came_out=None if kept.last == len(run.edge_s) - 1 else local_time(zone, run.edge_s[kept.last]), target_mc=group.target_mc, start_mc=round(float(mean[0]), 4),
         mean_mc=_shown(kept.over(run, mean), shown), shell_mc=_shown(kept.over(run, shell), shown), core_mc=_shown(kept.over(run, core), shown),
         cells_mc=[[round(float(u), 4) for u in kept.cells[i - kept.first]] if kept.first <= i <= kept.last else None for i in shown], outside_mc=_shown(out_mean, shown),
@@ -303,7 +296,7 @@ def _group(site: Site, load: LumberCharge, kept: Kept, run: Run, shown: np.ndarr
         end_mc=round(float(mean[-1]), 4), shell_end_mc=round(float(shell[-1]), 4), core_end_mc=round(float(core[-1]), 4), meter_mc=round(reading.shown_mc, 4), meter_felt_mc=round(reading.felt_mc, 4),
         meter_done_mc=round(meter_reads(load.meter, group, evenly, 20.0).shown_mc, 4), meter_unsure=reading.unsure, shell_stress=round(float(strain.shell_share[-1]), 3),
         core_stress=round(float(strain.core_share[-1]), 3), worst_shell_stress=round(strain.worst_shell, 3), worst_core_stress=round(strain.worst_core, 3),
-        relief_share=None if strain.relief_share is None else round(strain.relief_share, 3), checks=risk_of(max(strain.worst_shell if safe is None else 0.0, 0.0 if safe is None else rate_share)),
+        relief_share=None if strain.relief_share is None else round(strain.relief_share, 3), checks=risk_of(rate_share),
         honeycomb=risk_of(strain.worst_core), shrunk_mm=round(shrunk, 2), cup_mm=round(cup_mm(load, group, float(mean[-1])), 2), sag_mm=round(sag_mm(load, group), 2),
         end_loss_mm=round(end_loss_mm(load.end_paint, group, rate_share), 1), bleach_kwh_m2=round(_light_kwh_m2(load, kept, run), 2), outside_end_mc=round(float(out_mean[kept.last]), 4),
         outside_done_at=None if not len(out_done) else local_time(zone, run.edge_s[int(out_done[0])]),
@@ -386,11 +379,11 @@ def _words(groups: list[GroupResult], run: Run) -> str:
         return "Nothing was in it."
     ends = f"after {counted(round(days), 'day')}" if days > 1.5 else "at the end of the day"
     first = "; ".join(_stands(group, ends) for group in groups)
-    said = f"{first[:1].upper()}{first[1:]}."
+    said = f"{capital(first)}."
     over = [group for group in groups if group.days_over_safe]
     if over:
-        worst = max(over, key=lambda group: group.worst_loss / (group.safe_per_day or 1.0))
-        said += f" {worst.title[:1].upper()}{worst.title[1:]} loses up to {percent(worst.worst_loss)} a day, {percent(worst.safe_per_day or 0.0)} is the published safe rate."
+        worst = max(over, key=lambda group: group.safe_share or 0.0)
+        said += f" {capital(worst.title)} loses up to {percent(worst.worst_loss)} a day, {percent(worst.safe_per_day or 0.0)} is the published safe rate."
     return said
 
 
@@ -423,10 +416,8 @@ def score(load: LumberCharge, run: Run, begun_s: float) -> float | None:
     done = done_at(load, run)
     last = len(run.edge_s) - 1 if done is None else round((done - run.edge_s[0]) / run.weather.dt_s)
     days = max(float(run.edge_s[last] - run.edge_s[0]) / 86400.0, 1.0 / 24.0)
-    kept = [one for group in load.numbered if (one := kept_of(group, run)) is not None]
-    return (
-        float(water_lost(load, run)[:last].sum()) - TOO_FAST * sum(_too_fast_kg(one, run, last) for one in kept)
-    ) / days
+    too_fast = sum(_too_fast_kg(kept, run, last) for kept in all_kept(load, run))
+    return (float(water_lost(load, run)[:last].sum()) - TOO_FAST * too_fast) / days
 
 
 def _too_fast_kg(kept: Kept, run: Run, last: int) -> float:
@@ -497,8 +488,6 @@ def put_s(site: Site, day: date, load: LumberCharge) -> float:
     """When it goes in on a day, seconds since 1970."""
     return instant_s(site.zone, day, load.goes_in)
 
-
-MOULD_RANGE_C = (MOULD_LOW_C, MOULD_HIGH_C)
 
 OUTCOME: LoadOutcome[LumberCharge] = LoadOutcome(
     measure=WATER, steps=steps, results_model=LumberResults, results=results, headline=headline, score=score, enough=enough, done_at=done_at, daily=daily,

@@ -12,7 +12,8 @@ from drylamp.core.arrays import Array
 from drylamp.core.heat import boards
 from drylamp.core.heat.cells import BLOWN_POWER, CELLS, SHARES
 from drylamp.core.heat.drying import KELVIN
-from drylamp.core.loads.lumber.spec import BLOWN_W_M2K, BoardGroup, LumberCharge
+from drylamp.core.loads.lumber.group import BoardGroup
+from drylamp.core.loads.lumber.spec import BLOWN_W_M2K, LumberCharge
 from drylamp.core.sky.weather import Weather, saturation_pressures
 
 THROUGH, SINKS_W_M2K = 0.3, 0.6

@@ -12,8 +12,9 @@ import numpy as np
 
 from drylamp.core.arrays import Array
 from drylamp.core.heat.cells import FIBRE_SATURATION
-from drylamp.core.loads.common.wood import shrinkage_fraction
-from drylamp.core.loads.lumber.spec import BoardGroup, EndPaint, LumberCharge
+from drylamp.core.loads.common.wood import shrinkage_fraction, total_shrinkage
+from drylamp.core.loads.lumber.group import BoardGroup
+from drylamp.core.loads.lumber.spec import EndPaint, LumberCharge
 from drylamp.core.loads.lumber.stress import stress_mpa
 
 Risk = Literal["none", "watch", "high"]
@@ -51,10 +52,9 @@ class Strain:
 def strained(group: BoardGroup, cells: Array, celsius: Array, dt_s: float) -> Strain:
     """Stress from the moisture of its cells at the run's edges."""
     stride = max(1, round(STEPS_S / dt_s))
-    row = group.row
-    shrinks = row.tangential_shrinkage if group.cut == "flat" else row.radial_shrinkage
+    shrinks, gravity = total_shrinkage(group.row, group.cut), group.row.basic_specific_gravity
     shell, core, shell_bears, core_bears = stress_mpa(
-        cells[::stride], celsius[::stride], shrinks, row.basic_specific_gravity, stride * dt_s
+        cells[::stride], celsius[::stride], shrinks, gravity, stride * dt_s
     )
     shares = shell / shell_bears, core / core_bears
     return Strain(

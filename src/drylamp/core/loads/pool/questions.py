@@ -30,7 +30,7 @@ from drylamp.core.sky.clock import days_of, instant_s, local_day, local_time
 from drylamp.core.sky.generator import made_up_weather
 from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.weather import Span, Weather, clear_days
-from drylamp.core.text import celsius, counted, kelvin, kilowatt_hours
+from drylamp.core.text import capital, celsius, counted, kelvin, kilowatt_hours
 from drylamp.core.threads import two_at_a_time
 from drylamp.core.twin.case import climate_day
 from drylamp.core.twin.prepared import prepare
@@ -261,10 +261,10 @@ def _how_many_words(rise_k: float, weeks: int, lines: list[Enough], needed: int 
     asked = f"{kelvin(rise_k)} more than without the loop after {counted(weeks, 'week')}"
     if needed is None:
         last = lines[-1]
-        return f"{asked[:1].upper()}{asked[1:]}: not even {last.title} do that, they bring {kelvin(last.warmer_k)}. A cover keeps more than another coil brings."
+        return f"{capital(asked)}: not even {last.title} do that, they bring {kelvin(last.warmer_k)}. A cover keeps more than another coil brings."
     line = lines[needed]
     return (
-        f"{asked[:1].upper()}{asked[1:]} takes {line.title}: {kelvin(line.warmer_k)} ({kelvin(line.least_k)} to {kelvin(line.most_k)} by the year), for "
+        f"{capital(asked)} takes {line.title}: {kelvin(line.warmer_k)} ({kelvin(line.least_k)} to {kelvin(line.most_k)} by the year), for "
         f"{kilowatt_hours(line.pump_kwh)} of electricity."
     )
 

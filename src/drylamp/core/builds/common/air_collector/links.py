@@ -8,7 +8,6 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from itertools import pairwise
 
 from drylamp.core.air.constants import CP_AIR
 from drylamp.core.air.draught import Loss
@@ -68,7 +67,7 @@ class _Cut:
 
 
 def collector_parts(made: AirCollector, tilt_deg: float, path: str) -> tuple[list[Node], list[Link]]:
-    """Nodes and links of a collector; what its air carries along ``air_nodes`` is for whoever knows where it comes from and goes to (``carried``)."""
+    """Nodes and links of a collector; what its air carries along ``air_nodes`` is for whoever knows where it comes from and goes to (``air_way.links.carried``)."""
     cut = _Cut(made, tilt_deg, path)
     nodes, links = sheets(made.skins, made.area_m2, tilt_deg, COVER_LOSS, SMALLEST_J_K, "loss")
     behind = wall_j_m2k(made.back) / 3.0
@@ -85,22 +84,6 @@ def collector_parts(made: AirCollector, tilt_deg: float, path: str) -> tuple[lis
         out = cut.m2 * (1.0 + RIM_SHARE) / (1.0 / wall_w_m2k(made.back) + 1.0 / OUTSIDE_W_M2K)
         links.append(Link(f"{back} to outside", Law.CONDUCTANCE, back, AIR, (out,), BACK_LOSS, calibrated_by="loss"))
     return nodes, links
-
-
-def carried(chain: list[str], path: str, share: float, account: str, kind: str = "air") -> list[Link]:
-    """What goes along a chain of nodes with the air of a path, either way; ``account`` where it crosses to the outside."""
-    return [
-        Link(
-            f"{kind} from {here} to {there}",
-            Law.BORNE,
-            here,
-            there,
-            (share,),
-            account if AIR in (here, there) else "",
-            path,
-        )
-        for here, there in pairwise(chain)
-    ]
 
 
 def collector_losses(made: AirCollector) -> list[Loss]:

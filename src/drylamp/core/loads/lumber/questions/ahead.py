@@ -17,7 +17,7 @@ from drylamp.core.advice.lumber import (
 from drylamp.core.heat import boards
 from drylamp.core.heat.cells import WIDTHS
 from drylamp.core.loads.common.stacked import CHAMBER
-from drylamp.core.loads.common.wood import ACTIVATION_J_MOL, equilibrium_mc
+from drylamp.core.loads.common.wood import ACTIVATION_J_MOL, equilibrium_mcs
 from drylamp.core.loads.lumber.outcome import (
     GroupResult,
     KilnDay,
@@ -43,7 +43,7 @@ from drylamp.core.loads.lumber.spec import LumberCharge
 from drylamp.core.sky.clock import local_time
 from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.weather import Span, Weather
-from drylamp.core.text import celsius, counted, kelvin, kilograms
+from drylamp.core.text import capital, celsius, counted, kelvin, kilograms
 from drylamp.core.threads import two_at_a_time
 from drylamp.core.twin.case import Case
 from drylamp.core.twin.prepared import simulate
@@ -74,15 +74,12 @@ def charge(context: AdviceContext, load: LumberCharge) -> ChargeAhead:
 
 
 def _empty_day(context: AdviceContext) -> tuple[Case, Weather]:
-    case, weather = context.case.with_(load=None), context.weather
-    days = min(2, round(weather.steps * weather.dt_s / 86400.0))
-    span = Span(start=first_day(context), days=max(days, 2), step_s=STEP_S)
-    source = case.weather
-    return (
-        (case.with_(span=span), weather_of(case.site, source, span))
-        if source.kind == "clear-day"
-        else usual_weather(case, first_day(context), 2)
-    )
+    """The kiln empty, for two days like the one that is looked at."""
+    case, first = context.case.with_(load=None), first_day(context)
+    if case.weather.kind != "clear-day":
+        return usual_weather(case, first, 2)
+    span = Span(start=first, days=2, step_s=STEP_S)
+    return case.with_(span=span), weather_of(case.site, case.weather, span)
 
 
 def _day(day: KilnDay) -> ChargeDay:
@@ -111,7 +108,7 @@ def _chance(k: int, group: GroupResult, usual: Dried, found: Sequence[Season], s
         else round((group.outside_done_at - group.went_in).total_seconds() / 86400.0, 1)
     )
     then = _outside_then(group, usual)
-    share = None if group.safe_per_day is None else round(group.worst_loss / group.safe_per_day, 3)
+    share = None if group.safe_share is None else round(group.safe_share, 3)
     return GroupChance(
         node=group.node, title=group.title, target_mc=group.target_mc, likely_days=at(0.5), early_days=at(0.1), late_days=at(0.9), chance=float(np.mean(np.isfinite(days))),
         done_at=group.done_at, meter_mc=group.meter_done_mc, mean_mc=group.mean_mc[:shown], shell_mc=group.shell_mc[:shown], core_mc=group.core_mc[:shown], outside_mc=group.outside_mc[:shown], cells_mc=group.cells_mc[:shown],
@@ -177,9 +174,7 @@ def driest_fortnight(run: Run, context: AdviceContext) -> tuple[float, date]:
     """The lowest EMC of the chamber over two weeks of a run, hours counted by how fast water moves in wood so warm, and its middle day."""
     warm, rh = run.temperature_c[CHAMBER], chamber_rh(run)
     hourly = slice(None, None, max(1, round(3600.0 / run.weather.dt_s)))
-    emc = np.array(
-        [equilibrium_mc(float(t), min(float(h), 0.99)) for t, h in zip(warm[hourly], rh[hourly], strict=True)]
-    )
+    emc = equilibrium_mcs(warm[hourly], rh[hourly])
     moves = np.array([boards.arrhenius(float(t), ACTIVATION_J_MOL) for t in warm[hourly]])
     wide = min(24 * FORTNIGHT, len(emc))
     mean = np.convolve(emc * moves, np.ones(wide), mode="valid") / np.convolve(moves, np.ones(wide), mode="valid")
@@ -204,9 +199,9 @@ def _pull(usual: Dried, load: LumberCharge) -> str:
         waits = max(or_never(group.days) for group in last) - or_never(first.days)
         if waits > SOON_DAYS:
             mixed = (
-                f" {first.title[:1].upper()}{first.title[1:]} is ready {counted(round(waits), 'day')} before the last: take it out by itself, or it dries on."
+                f" {capital(first.title)} is ready {counted(round(waits), 'day')} before the last: take it out by itself, or it dries on."
                 if math.isfinite(waits)
-                else f" {first.title[:1].upper()}{first.title[1:]} is ready long before the last: take it out by itself."
+                else f" {capital(first.title)} is ready long before the last: take it out by itself."
             )
     return f"Pull {said}.{mixed} Wait a week after before you plane it."
 

@@ -18,14 +18,13 @@ from drylamp.core.loads.lumber.outcome import (
     KilnDay,
     LumberResult,
     LumberResults,
+    all_kept,
     dry_edge,
-    kept_of,
     results,
 )
 from drylamp.core.loads.lumber.spec import DRYING, PRIOR_SD, LumberCharge
 from drylamp.core.sky.clock import local_time
-from drylamp.core.sky.generator import made_up_weather
-from drylamp.core.sky.of_span import weather_of
+from drylamp.core.sky.of_span import usual_weather_of
 from drylamp.core.sky.weather import Span, Weather
 from drylamp.core.twin.case import Case
 from drylamp.core.twin.prepared import simulate
@@ -83,7 +82,7 @@ class Dried:
 def worst_of(groups: Sequence[GroupResult]) -> float | None:
     """The largest loss of a day by the safe rate."""
     return max(
-        (group.worst_loss / group.safe_per_day for group in groups if group.safe_per_day is not None),
+        (share for group in groups if (share := group.safe_share) is not None),
         default=None,
     )
 
@@ -105,12 +104,7 @@ def usual_weather(
     """A case over days as they usually come, or as they are foretold as far as somebody foretells them."""
     span = Span(start=first, days=days, step_s=STEP_S)
     key = f"{case.site.model_dump_json()} {first} {days} {seed}"
-
-    def made() -> Weather:
-        records = made_up_weather(case.site, first - timedelta(days=1), days + 2, seed=seed)
-        return weather_of(case.site, records, span)
-
-    whole = _SEASONS.get(key, made)
+    whole = _SEASONS.get(key, lambda: usual_weather_of(case.site, span, seed))
     return case.with_(span=span), whole if lead is None else laid_over(whole, lead)
 
 
@@ -169,7 +163,7 @@ def dry_in(case: Case, weather: Weather) -> Season:
     """Run it, and ask only when it is dry."""
     assert isinstance(case.load, LumberCharge)
     run, by_group, all_s = simulate(case, weather), list[float | None](), list[float]()
-    kept = [one for group in case.load.numbered if (one := kept_of(group, run)) is not None]
+    kept = all_kept(case.load, run)
     for one in kept:
         edge = dry_edge(one)
         by_group.append(None if edge is None else (edge - one.first) * weather.dt_s / 86400.0)

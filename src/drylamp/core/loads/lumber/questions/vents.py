@@ -16,6 +16,7 @@ from drylamp.core.advice.lumber import (
 )
 from drylamp.core.builds.build import Build
 from drylamp.core.checks import InputProblem
+from drylamp.core.loads.lumber.group import node_of
 from drylamp.core.loads.lumber.outcome import (
     GroupResult,
     chamber_rh,
@@ -33,7 +34,7 @@ from drylamp.core.loads.lumber.questions.dried import (
     usual_weather,
 )
 from drylamp.core.loads.lumber.spec import EndPaint, LumberCharge
-from drylamp.core.text import amount, counted
+from drylamp.core.text import amount, capital, counted
 from drylamp.core.threads import two_at_a_time
 from drylamp.core.twin.case import Case
 from drylamp.core.twin.stood import left_of
@@ -48,19 +49,18 @@ WAXED: EndPaint = "wax-emulsion"
 
 @dataclass(frozen=True)
 class _Way:
-    """A setting of vents and fans, and what it is called."""
+    """A setting of the vents."""
 
     build: Build
     open_share: float
-    fan: str
 
 
 def _ways(build: Build, shares: Sequence[float]) -> list[_Way]:
-    """Openings to be tried, where the build has vents; fans as they are."""
+    """Openings to be tried, where the build has vents."""
     opened = getattr(build, "opened", None)
     if opened is None:
         raise InputProblem("spec", "this build has no vents to be set; ask it of a kiln")
-    return [_Way(opened(share), share, "as now") for share in shares]
+    return [_Way(opened(share), share) for share in shares]
 
 
 def today(context: AdviceContext, load: LumberCharge) -> TodayOptions:
@@ -146,7 +146,7 @@ def _kinder(load: LumberCharge, groups: Sequence[GroupResult]) -> str:
     now, then = (amount(cup_mm(one, worst, worst.target_mc), "length_mm") for one in (load, heavier))
     bare, waxed = (end_loss_mm(paint, worst, 1.0) for paint in (load.end_paint, WAXED))
     wax = f"; wax on its ends saves {amount(bare - waxed, 'length_mm')} of each" if bare > waxed else ""
-    return f"{said[:1].upper()}{said[1:]}. Weights of {amount(MORE_KG_M2, 'mass_area')} more take the cup of {worst.title} from {now} to {then}{wax}."
+    return f"{capital(said)}. Weights of {amount(MORE_KG_M2, 'mass_area')} more take the cup of {worst.title} from {now} to {then}{wax}."
 
 
 def _bears(group: GroupResult) -> str:
@@ -170,8 +170,7 @@ def weeks(context: AdviceContext, load: LumberCharge) -> WeekSettings:
             gone = (best.result.done_at.date() - first).days
             break
         assert isinstance(case.load, LumberCharge)
-        stands = case.load.left_by(left_of(best.run), begins + timedelta(days=7))
-        case = case.with_(load=_without_done(stands, best))
+        case = case.with_(load=_without_done(case.load.left_by(left_of(best.run), begins + timedelta(days=7)), best))
     as_is = until_dry(context.case, first).days
     return WeekSettings(
         weeks=found,
@@ -187,11 +186,10 @@ def _week(build: Build, case: Case, begins: date, seed: int) -> list[tuple[_Way,
     return two_at_a_time(lambda way: (way, dried(on.with_(build=way.build), weather)), _ways(build, SHARES))
 
 
-def _without_done(stands: object, best: Dried) -> LumberCharge:
+def _without_done(stands: LumberCharge, best: Dried) -> LumberCharge:
     """Groups that are dry stay in the sum no longer."""
-    assert isinstance(stands, LumberCharge)
     wet = {group.node for group in best.result.groups if group.done_at is None}
-    keep = [group for group in stands.groups if f"boards-{group.number}" in wet or group.in_on is not None]
+    keep = [group for group in stands.groups if node_of(group) in wet or group.in_on is not None]
     return stands.model_copy(update={"groups": keep or stands.groups})
 
 
@@ -215,7 +213,7 @@ def _setting(week: int, begins: date, way: _Way, one: Dried) -> WeekSetting:
         else "some air for the damp, heat kept"
     )
     return WeekSetting(
-        week=week + 1, first=begins, open_share=way.open_share, fan=way.fan, mean_mc=[group.end_mc for group in one.result.groups], loss_share=None if one.loss_share is None else round(one.loss_share, 2),
+        week=week + 1, first=begins, open_share=way.open_share, mean_mc=[group.end_mc for group in one.result.groups], loss_share=None if one.loss_share is None else round(one.loss_share, 2),
         peak_c=round(max(day.peak_c for day in one.result.days), 1), why=why,
     )  # fmt: skip
 
