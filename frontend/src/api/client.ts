@@ -50,6 +50,9 @@ export type SumView = Schemas["SumView"];
 export type SkyState = NonNullable<TwinRequest["sky"]>;
 export type FlowCurve = Schemas["FlowCurve"];
 export type SeasonWon = Schemas["SeasonWon"];
+export type SheetView = Schemas["SheetView"];
+export type SheetRowView = Schemas["RowView"];
+export type SheetOf = "trial" | "build" | "site";
 export type Flag = Outcome["flags"][number];
 
 export interface FieldProblem {

@@ -1,5 +1,5 @@
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
-import { answered, client, type Load, type Section, type Spec, type TwinRequest } from "./client";
+import { answered, client, type Load, type Section, type SheetOf, type Spec, type TwinRequest } from "./client";
 
 /** Query keys and fetchers, made together; one definition per question. */
 export const nowQuery = queryOptions({
@@ -42,6 +42,12 @@ export const startersQuery = (id: number) =>
   queryOptions({
     queryKey: ["starters", id],
     queryFn: () => answered(client.GET("/api/sites/{id}/starters", { params: { path: { id } } })),
+  });
+
+export const sheetsQuery = (of: SheetOf, id: number) =>
+  queryOptions({
+    queryKey: ["sheets", of, id],
+    queryFn: () => answered(client.GET("/api/sheets/{of}/{owner_id}", { params: { path: { of, owner_id: id } } })),
   });
 
 export const materialsQuery = queryOptions({
@@ -226,6 +232,9 @@ export const chargeLinksQuery = (request: TwinRequest) =>
 
 export const sawQuery = (request: TwinRequest) =>
   queryOptions({ queryKey: ["saw", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/saw", { body: request, signal })), ...advice });
+
+export const repairsQuery = (request: TwinRequest, build_id: number) =>
+  queryOptions({ queryKey: ["build", build_id, "repairs", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/repairs", { body: { ...request, build_id }, signal })), ...advice });
 
 export interface Promised { other: TwinRequest["spec"] | null; area_m2: number | null; absorber: "plate" | "mesh" | "screens" | "ducts" | null; promised_c: number | null }
 

@@ -310,6 +310,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/advice/repairs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What of a build's open findings to mend first. */
+        post: operations["advice_what_to_mend_repairs_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/advice/saw": {
         parameters: {
             query?: never;
@@ -886,6 +903,108 @@ export interface paths {
         get: operations["system_now_now_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/rows/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change a row; needs If-Match. */
+        put: operations["sheets_change_rows__int_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/rows/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring a row back; needs If-Match. */
+        post: operations["sheets_restore_rows__int_id__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/rows/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a row back; needs If-Match. */
+        post: operations["sheets_withdraw_rows__int_id__withdraw_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/{of}/{owner_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List the sheets of a trial, a build or a site, with their rows and what is made of them. */
+        get: operations["sheets_list_all__string_of___int_owner_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/{of}/{owner_id}/{sheet}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Write a row down. */
+        post: operations["sheets_add__string_of___int_owner_id___string_sheet__post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/{of}/{owner_id}/{sheet}/many": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Write several rows down, all or none. */
+        post: operations["sheets_add_many__string_of___int_owner_id___string_sheet__many_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -10757,6 +10876,26 @@ export interface components {
             value?: number | null;
         };
         /**
+         * NewRow
+         * @description A row as it was typed.
+         */
+        NewRow: {
+            /** Content */
+            content: {
+                [key: string]: components["schemas"]["JsonValue"];
+            };
+        };
+        /**
+         * NewRows
+         * @description Several rows, all or none.
+         */
+        NewRows: {
+            /** Rows */
+            rows: {
+                [key: string]: components["schemas"]["JsonValue"];
+            }[];
+        };
+        /**
          * NewTrial
          * @description A trial to start; weather defaults to the site's usual day under ``sky``, channels to what the protocol wants.
          */
@@ -13166,6 +13305,91 @@ export interface components {
             row: number;
         };
         /**
+         * RepairLine
+         * @description One thing mended, or changed once all is mended: what it gains over the days that are looked at, with its doubt.
+         */
+        RepairLine: {
+            /** Doubt */
+            doubt: number;
+            /** Gain */
+            gain: number;
+            /** Is Repair */
+            is_repair: boolean;
+            /** Part */
+            part: string;
+            /** Per Money */
+            per_money: number | null;
+            /** Price */
+            price: number;
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "difference" | "mass_rate" | "mass" | "volume" | "energy";
+            /** Real */
+            real: boolean;
+            /** Title */
+            title: (string | components["schemas"]["Amount"])[];
+            /** Work Hours */
+            work_hours: number;
+        };
+        /**
+         * Repairs
+         * @description What wants work, the best first, and in words which first.
+         */
+        Repairs: {
+            /** All Gain */
+            all_gain: number;
+            /** Lines */
+            lines: components["schemas"]["RepairLine"][];
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
+        };
+        /**
+         * RepairsRequest
+         * @description The build whose book of upkeep is read.
+         */
+        RepairsRequest: {
+            /** Build Id */
+            build_id: number;
+            /**
+             * Calibration
+             * @description An accepted calibration to run the twin with
+             * @default null
+             */
+            calibration?: number | null;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Load
+             * @default null
+             */
+            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["LumberCharge-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            /** Site Id */
+            site_id: number;
+            /**
+             * Sky
+             * @default clear
+             * @enum {string}
+             */
+            sky?: "clear" | "hazy" | "broken" | "grey";
+            /** Spec */
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["LumberKiln-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
+            /**
+             * Spot
+             * @default null
+             */
+            spot?: string | null;
+            /**
+             * Weather
+             * @default null
+             */
+            weather?: (components["schemas"]["ClearDay-Input"] | components["schemas"]["StoredWeather"]) | null;
+        };
+        /**
          * Residual
          * @description One reading beside the twin; low and high are what the sun's doubt leaves open.
          */
@@ -13240,6 +13464,24 @@ export interface components {
              * Format: date-time
              */
             start: string;
+        };
+        /**
+         * RowView
+         * @description A row: as it was typed, and as it is shown; ``cells`` are empty where it can no longer be read, ``warning`` says so.
+         */
+        RowView: {
+            /** Cells */
+            cells: (string | components["schemas"]["Amount"])[][];
+            /** Content */
+            content: {
+                [key: string]: components["schemas"]["JsonValue"];
+            };
+            /** Id */
+            id: number;
+            /** Revision */
+            revision: number;
+            /** Warning */
+            warning: (string | components["schemas"]["Amount"])[];
         };
         /**
          * Running
@@ -14095,6 +14337,36 @@ export interface components {
             thickness_m: number;
         };
         /**
+         * SheetBar
+         * @description A bar of a sheet's picture: ``share`` of the longest, ``picked`` where it is what counts.
+         */
+        SheetBar: {
+            /**
+             * Picked
+             * @default false
+             */
+            picked: boolean;
+            /**
+             * Says
+             * @default []
+             */
+            says: (string | components["schemas"]["Amount"])[];
+            /** Share */
+            share: number;
+            /** Title */
+            title: (string | components["schemas"]["Amount"])[];
+        };
+        /**
+         * SheetBars
+         * @description A picture of a sheet.
+         */
+        SheetBars: {
+            /** Bars */
+            bars: components["schemas"]["SheetBar"][];
+            /** Title */
+            title: (string | components["schemas"]["Amount"])[];
+        };
+        /**
          * SheetBehind
          * @description A flat sheet behind the tubes.
          */
@@ -14127,6 +14399,36 @@ export interface components {
              * @default smooth-foil
              */
             material: string | components["schemas"]["Mirror-Output"];
+        };
+        /**
+         * SheetList
+         * @description Sheets.
+         */
+        SheetList: components["schemas"]["SheetView"][];
+        /**
+         * SheetView
+         * @description A sheet: what it is, its form, its rows, and what is made of them.
+         */
+        SheetView: {
+            bars: components["schemas"]["SheetBars"] | null;
+            /** Blank */
+            blank: {
+                [key: string]: components["schemas"]["JsonValue"];
+            };
+            /** Columns */
+            columns: (string | components["schemas"]["Amount"])[][];
+            /** Fields */
+            fields: components["schemas"]["FieldForm"][];
+            /** Name */
+            name: string;
+            /** Purpose */
+            purpose: (string | components["schemas"]["Amount"])[];
+            /** Rows */
+            rows: components["schemas"]["RowView"][];
+            /** Title */
+            title: (string | components["schemas"]["Amount"])[];
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[][];
         };
         /**
          * ShiftClock
@@ -15389,6 +15691,15 @@ export interface components {
             preheated: boolean;
             /** Protocol */
             protocol: string;
+            /**
+             * Sheets
+             * @description Rows written down beside the readings, by their sheet
+             */
+            sheets: {
+                [key: string]: {
+                    [key: string]: components["schemas"]["JsonValue"];
+                }[];
+            };
             /** Spot */
             spot: string | null;
             /**
@@ -17895,6 +18206,39 @@ export interface operations {
             };
         };
     };
+    advice_what_to_mend_repairs_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RepairsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Repairs"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
     advice_saw_saw_post: {
         parameters: {
             query?: never;
@@ -19087,6 +19431,209 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["NowView"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    sheets_change_rows__int_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewRow"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetList"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    sheets_restore_rows__int_id__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetList"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    sheets_withdraw_rows__int_id__withdraw_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetList"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    sheets_list_all__string_of___int_owner_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                of: "trial" | "build" | "site";
+                owner_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetList"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    sheets_add__string_of___int_owner_id___string_sheet__post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                of: "trial" | "build" | "site";
+                owner_id: number;
+                sheet: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewRow"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetList"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    sheets_add_many__string_of___int_owner_id___string_sheet__many_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                of: "trial" | "build" | "site";
+                owner_id: number;
+                sheet: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewRows"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetList"];
                 };
             };
             /** @description Something given cannot be used */

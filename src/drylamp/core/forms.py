@@ -21,6 +21,8 @@ from drylamp.core.quantities import Quantity, quantity_of, without_unit
 from drylamp.core.tables import FAMILIES, Row
 
 Sort = Literal["number", "choice", "text", "yes", "hour", "day", "material", "one", "many"]
+PHOTOS = "photos"
+"""Stands for a table where a photo of a trial is chosen."""
 HOUR = "[01]\\d|2[0-3]"
 """What the pattern of an hour of the day holds."""
 M = TypeVar("M", bound=Model)
@@ -190,15 +192,21 @@ def _plain(bare: type, notes: Sequence[Any], asks: Mapping[str, Any]) -> dict[st
     if bare is bool:
         return {"sort": "yes"}
     if "table" in asks:
-        rows = getattr(tables, asks["table"])()
-        options = [Option(value=row.name, title=row.title) for row in rows.values()]
-        return {"sort": "choice", "family": asks["table"], "options": options}
+        return _of_table(asks["table"])
     if bare in (int, float):
         return {"sort": "number", "whole": bare is int}
     if bare is date:
         return {"sort": "day"}
     pattern = next((str(note.pattern) for note in notes if getattr(note, "pattern", None)), "")
     return {"sort": "hour" if HOUR in pattern else "text"}
+
+
+def _of_table(table: str) -> dict[str, Any]:
+    if table == PHOTOS:
+        return {"sort": "number", "whole": True, "family": PHOTOS}
+    rows = getattr(tables, table)()
+    options = [Option(value=row.name, title=row.title) for row in rows.values()]
+    return {"sort": "choice", "family": table, "options": options}
 
 
 def _family(bare: Any) -> str | None:

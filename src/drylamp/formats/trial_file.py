@@ -7,6 +7,8 @@ import io
 from datetime import datetime, timedelta
 from typing import Literal
 
+from pydantic import Field, JsonValue
+
 from drylamp.core.builds.registry import BuildSpec
 from drylamp.core.checks import Model
 from drylamp.core.loads.registry import LoadSpec
@@ -85,6 +87,7 @@ class TrialFile(Model):
     readings: list[ReadingFile]
     events: list[EventFile]
     photos: list[PhotoFile]
+    sheets: dict[str, list[dict[str, JsonValue]]] = Field(default_factory=dict)
 
 
 CSV_HEADER = ("what", "time", "channel", "value", "unit", "typed", "source", "flag", "note")

@@ -55,6 +55,14 @@ def in_force(db: sqlite3.Connection, build_id: int) -> CalibrationRow | None:
     return None if row is None else _row(row)
 
 
+def accepted(db: sqlite3.Connection, build_id: int) -> list[CalibrationRow]:
+    """All calibrations of a build that were not taken back, oldest first."""
+    rows = db.execute(
+        SELECT + "WHERE c.build_id = :build AND c.withdrawn_at IS NULL ORDER BY c.id", {"build": build_id}
+    )
+    return [_row(row) for row in rows]
+
+
 def get_calibration(db: sqlite3.Connection, calibration_id: int) -> CalibrationRow:
     """One calibration, taken back or not.
 

@@ -7,6 +7,7 @@ import { useAccent, useKind } from "../../kinds";
 import { usePrefs } from "../../look/prefs";
 import { say, withUnit, type Quantity } from "../../look/units";
 import { Problem, Waiting } from "../../parts/Problem";
+import { UpkeepPanel } from "./UpkeepPanel";
 import type { BuildState } from "./useBuild";
 
 /** What to change next: every single change ranked, the schools side by side, and sayings put to the twin. */
@@ -23,6 +24,7 @@ export function NextStage({ state }: { state: BuildState }) {
       {weakest.data ? <Changes found={weakest.data} stale={weakest.isPlaceholderData} state={state} /> : !weakest.error && <Waiting what="Trying every single change" />}
       {schools.data && <Schools answers={schools.data} stale={schools.isPlaceholderData} />}
       {weakest.data && !schools.data && !schools.error && <Waiting what="Running the schools side by side" />}
+      <UpkeepPanel state={state} />
       {sayings.data && <Sayings lines={sayings.data} stale={sayings.isPlaceholderData} />}
     </Box>
   );

@@ -15,6 +15,7 @@ from drylamp.core.builds.build import Build
 from drylamp.core.builds.common.bright_patch import BrightPatch
 from drylamp.core.builds.common.pattern import PatternPiece
 from drylamp.core.builds.doubt import Doubtful
+from drylamp.core.builds.fault import Fault
 from drylamp.core.checks import InputProblem
 from drylamp.core.common.drawing import Section
 from drylamp.core.common.drive import FlowControl, Set
@@ -144,6 +145,7 @@ class Kind(Generic[B, O]):
         spill: share of the light that misses the load with the sun so many degrees off the axis, where it can burn something
         patch: map of the bright patch on its tray with the sun in a direction, where it has a tray
         check_build: refuses a build whose parts run into one another
+        faults: what can break on it
         concentrates: whether mirrors throw the light on from below, so that a lid stays dark and nothing is preheated
     """
 
@@ -186,6 +188,7 @@ class Kind(Generic[B, O]):
     passes_l_min: Callable[[B, Load], float] | None = None
     has_figures_of_merit: bool = False
     concentrates: bool = False
+    faults: tuple[Fault[B], ...] = ()
 
     @property
     def name(self) -> str:

@@ -92,6 +92,8 @@ class Load(Model, ABC):
     looked_days: ClassVar[int] = 1
     """Days over which advice on it is tried."""
 
+    told_by: ClassVar[frozenset[str]] = frozenset()
+    """Sheets whose rows tell of it without any reading."""
     also_lit: ClassVar[str] = ""
     """What of it the sun meets beside what it is in, in a few words; empty where nothing."""
 

@@ -97,6 +97,14 @@ class Beside:
         """The twin again under a calibration, on the same sun."""
         return _march(self.facts, self.ready, self.first_c, calibration)
 
+    def of(self, build: Build) -> Beside:
+        """The same trial as if another build had been tested; runs under the likely sun alone."""
+        end_s = float(self.likely.edge_s[-1])
+        case = self.case.with_(build=build)
+        ready, first_c = _prepared(case, self.facts, end_s)
+        likely = _march(self.facts, ready, first_c, Calibration())
+        return replace(self, case=case, ready=ready, first_c=first_c, likely=likely, low=likely, high=likely)
+
 
 def case_of(site: Site, build: Build, facts: TrialFacts, last_s: float) -> Case:
     """A trial as a case: its own spot, load, weather and days; the twin beside it is the textbook's."""

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from datetime import datetime
+from collections.abc import Iterator, Mapping, Sequence
+from datetime import date, datetime, time
 
 import numpy as np
-from pydantic import Field
+from pydantic import Field, JsonValue
 
 from drylamp.core.arrays import Array
 from drylamp.core.builds.protocol import EVENTS, INLET, EventKind, EventRow
@@ -15,6 +16,8 @@ from drylamp.core.loads.registry import LoadSpec
 from drylamp.core.sky.weather import ClearDay
 from drylamp.core.trials.instruments import Quantity
 
+NOON = time(12)
+"""Hour of what was written down with a day alone."""
 WEATHER_NODES = ("air", "sun", "wind")
 
 
@@ -92,6 +95,9 @@ class TrialFacts(Model):
     channels: list[ChannelFacts]
     events: list[EventFacts]
     goal: Goal | None = None
+    sheets: dict[str, list[dict[str, JsonValue]]] = Field(
+        default_factory=dict, description="Rows written down beside the readings, by their sheet"
+    )
 
     def inside(self) -> list[ChannelFacts]:
         """Channels of temperature that read the build and not the weather or a control, with readings."""
@@ -104,14 +110,28 @@ class TrialFacts(Model):
         """Channels with readings of which a verdict can be made: those inside, and whatever reads the goods."""
         return [c for c in self.channels if c.times and tells(c.node, c.quantity, c.is_control, self.load)]
 
+    @property
+    def told_by_sheets(self) -> bool:
+        """Whether rows of a sheet tell of what is in the build, as a scale or meter beside it does."""
+        return told_by_sheets(self.load, self.sheets)
+
     def of_node(self, node: str, quantity: Quantity = "temperature") -> ChannelFacts | None:
         """The first channel with readings of a node."""
         found = (c for c in self.channels if c.node == node and c.quantity == quantity and c.times and not c.is_control)
         return next(found, None)
 
     def last_s(self) -> float:
-        """The last reading's instant; the start when there is none."""
-        return max((c.times[-1].timestamp() for c in self.channels if c.times), default=self.started.timestamp())
+        """The last reading's instant, or noon of the last day on which something was written down; the start when there is nothing."""
+        read = [c.times[-1].timestamp() for c in self.channels if c.times]
+        return max([*read, *self._noted_s()], default=self.started.timestamp())
+
+    def _noted_s(self) -> Iterator[float]:
+        """Noon of each day of rows that tell, not before the start."""
+        told_by = frozenset[str]() if self.load is None else self.load.told_by
+        for row in (row for name in told_by for row in self.sheets.get(name, [])):
+            if isinstance(row.get("on"), str):
+                day = date.fromisoformat(str(row["on"]))
+                yield max(datetime.combine(day, NOON, self.started.tzinfo).timestamp(), self.started.timestamp())
 
     def minutes_in(self, time: datetime) -> float:
         """Minutes since it began."""
@@ -124,6 +144,11 @@ class TrialFacts(Model):
             if lasts > 0 and 0 <= (time - event.time).total_seconds() / 60.0 <= lasts:
                 return event.kind
         return ""
+
+
+def told_by_sheets(load: Load | None, sheets: Mapping[str, Sequence[object]]) -> bool:
+    """Whether rows of a sheet tell of what is in a build."""
+    return load is not None and any(sheets.get(name) for name in load.told_by)
 
 
 def pair_noted(note: str) -> tuple[str, str] | None:

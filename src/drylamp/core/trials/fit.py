@@ -81,7 +81,7 @@ class Fit(Model):
 
 
 @dataclass(frozen=True)
-class _Data:
+class Binned:
     """Binned readings of all channels: node and span of each channel, times, values, scatter, shared doubt of a channel."""
 
     nodes: list[str]
@@ -104,7 +104,7 @@ def fit(at: Beside, names: list[str] | None = None) -> Fit:
     chosen = names or list(known)[:3]
     for name in chosen:
         require(name in known, "parameters", f"'{name}' is not known; allowed: {', '.join(known)}")
-    data = _data(at)
+    data = binned_of(at)
     require(
         len(data.time_s) >= max(LEAST_READINGS, len(chosen) + 1), "readings",
         f"{len(data.time_s)} undisturbed readings five minutes apart; fitting {len(chosen)} parameters needs at least "
@@ -113,7 +113,8 @@ def fit(at: Beside, names: list[str] | None = None) -> Fit:
     return _solve(at, [known[name] for name in chosen], data)
 
 
-def _data(at: Beside) -> _Data:
+def binned_of(at: Beside) -> Binned:
+    """Undisturbed readings of all channels that the twin knows, by their means over five minutes."""
     nodes, spans, times, values, scatters, shared = [], [], [], [], [], []
     count = 0
     for channel in at.facts.inside():
@@ -132,7 +133,7 @@ def _data(at: Beside) -> _Data:
         shared.append(channel.doubt / 2.0)
         count += len(time)
     time_s, value_c, scatter_k = (np.concatenate([np.zeros(0), *part]) for part in (times, values, scatters))
-    return _Data(nodes, spans, time_s, value_c, scatter_k, shared)
+    return Binned(nodes, spans, time_s, value_c, scatter_k, shared)
 
 
 def _binned(channel: ChannelFacts, at: Beside) -> tuple[Array, Array, Array]:
@@ -150,16 +151,16 @@ def _binned(channel: ChannelFacts, at: Beside) -> tuple[Array, Array, Array]:
     return np.bincount(group, seconds) / number, np.bincount(group, values) / number, number
 
 
-def _modelled(at: Beside, data: _Data, rows: list[Doubtful], logs: Array) -> Array:
+def _modelled(at: Beside, data: Binned, rows: list[Doubtful], logs: Array) -> Array:
     factors = {row.name: float(np.exp(value)) for row, value in zip(rows, logs, strict=True)}
     run = at.run(Calibration.made(factors))
     return np.concatenate([run.at(node, data.time_s[span]) for node, span in zip(data.nodes, data.spans, strict=True)])
 
 
-def _solve(at: Beside, rows: list[Doubtful], data: _Data) -> Fit:
+def _solve(at: Beside, rows: list[Doubtful], data: Binned) -> Fit:
     prior = np.array([row.prior for row in rows])
     textbook = _modelled(at, data, rows, np.zeros(len(rows)))
-    lower = cholesky(_covariance(at, data), lower=True)
+    lower = cholesky(covariance_of(at, data), lower=True)
 
     def white(values: Array) -> Array:
         return np.asarray(solve_triangular(lower, values, lower=True))
@@ -202,7 +203,7 @@ def _solve(at: Beside, rows: list[Doubtful], data: _Data) -> Fit:
     return _told(at, rows, parameters, information, data, textbook, after)
 
 
-def _covariance(at: Beside, data: _Data) -> Array:
+def covariance_of(at: Beside, data: Binned) -> Array:
     """Of the readings: each one's scatter, each channel's own error, and the sun's, which moves them all."""
     out = np.diag(data.scatter_k**2)
     for span, shared in zip(data.spans, data.shared_k, strict=True):
@@ -215,7 +216,7 @@ def _covariance(at: Beside, data: _Data) -> Array:
     return np.asarray(out + np.outer(sun, sun))
 
 
-def _effect(at: Beside, data: _Data, rows: list[Doubtful], logs: Array, after: Array, k: int) -> float:
+def _effect(at: Beside, data: Binned, rows: list[Doubtful], logs: Array, after: Array, k: int) -> float:
     """Mean size of what one parameter's departure from the textbook does to the readings, K."""
     without = logs.copy()
     without[k] = 0.0
@@ -239,7 +240,7 @@ def _parameter(row: Doubtful, log: float, sd: float, wide: float, effect_k: floa
 
 
 def _told(
-    at: Beside, rows: list[Doubtful], parameters: list[FittedParameter], information: Array, data: _Data,
+    at: Beside, rows: list[Doubtful], parameters: list[FittedParameter], information: Array, data: Binned,
     textbook: Array, after: Array,
 ) -> Fit:  # fmt: skip
     warnings = [p.words for p in parameters if not p.told] + _alike(rows, information)

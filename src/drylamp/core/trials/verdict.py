@@ -13,7 +13,7 @@ from drylamp.core.builds.doubt import Doubtful
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import InputProblem, Model, require
 from drylamp.core.sky.site import Site
-from drylamp.core.text import Sentence, counted, kelvin
+from drylamp.core.text import Sentence, capital, counted, kelvin
 from drylamp.core.trials.beside import Beside, ChannelVerdict, beside, channel_verdict
 from drylamp.core.trials.compare import Comparison, Rise, TrialComparison, compare_channels, compare_rises, rise_of
 from drylamp.core.trials.facts import TrialFacts
@@ -74,7 +74,11 @@ def judge(site: Site, build: Build, facts: TrialFacts, wall_m2: float = 1.0) -> 
     InputProblem
         there is no reading to judge, or the load does not fit the build.
     """
-    require(bool(facts.telling()), "readings", "this trial has no reading inside the build yet; take at least one")
+    require(
+        bool(facts.telling()) or facts.told_by_sheets,
+        "readings",
+        "this trial has no reading inside the build yet; take at least one",
+    )
     at = beside(site, build, facts)
     channels = [
         channel_verdict(channel, at) for channel in at.facts.inside() if channel.node in at.likely.temperature_c
@@ -210,7 +214,10 @@ def _main(channels: list[ChannelVerdict]) -> ChannelVerdict | None:
 
 def _spoken_of(at: Beside, channels: list[ChannelVerdict]) -> str:
     main = _main(channels)
-    return at.facts.telling()[0].channel if main is None else main.channel
+    if main is not None:
+        return main.channel
+    told = at.facts.telling()
+    return told[0].channel if told else ""
 
 
 def _fault(figures: list[Figure]) -> Figure | None:
@@ -229,7 +236,7 @@ def _headline(
     if found.ranking is not None:
         return found.ranking.words
     if fault is not None:
-        return f"{fault.fault}."
+        return f"{capital(fault.fault)}."
     if main is None or main.bias_k is None:
         told = _by_figures(figures) if main is None else None
         return "Not enough undisturbed readings for a verdict yet." if told is None else told.words
@@ -248,7 +255,7 @@ def _brief(channels: list[ChannelVerdict], found: Found, figures: list[Figure]) 
         top = next((line for line in found.ranking.lines if line.over_control_k is not None), None)
         return "none really hotter" if top is None or not top.real else f"{top.title} +{kelvin(top.over_control_k)}"
     if fault is not None:
-        return fault.grade
+        return fault.brief or fault.grade
     if main is None:
         told = _by_figures(figures)
         return "too early" if told is None else told.brief or told.title
@@ -327,6 +334,7 @@ def _how_sure(at: Beside, channels: list[ChannelVerdict]) -> str:
 def _readings_said(at: Beside, main: ChannelVerdict | None) -> str:
     if main is None:
         count = sum(len(channel.times) for channel in at.facts.telling())
+        count += sum(len(rows) for rows in at.facts.sheets.values())
         return f"{counted(count, 'reading')}, none of them by a thermometer inside"
     count = sum(1 for row in main.residuals if not row.disturbed)
     return f"the instrument may be off by ± {kelvin(main.doubt_k)}; {counted(count, 'undisturbed reading')} of {main.title}"

@@ -11,7 +11,7 @@ from drylamp.core.advice.pointing import Pointing
 from drylamp.core.advice.sayings import SayingLine
 from drylamp.core.advice.schools import SchoolAnswer
 from drylamp.core.builds.registry import BuildSpec
-from drylamp.core.checks import Celsius, Count, Day, Hour, Model, Moment, Number, Positive
+from drylamp.core.checks import Celsius, Count, Day, Hour, Model, Moment, Number, Positive, RowId
 from drylamp.core.text import Sentence
 from drylamp.web.twin.models import TwinRequest
 
@@ -20,6 +20,12 @@ class MomentRequest(TwinRequest):
     """A build at an instant of a day."""
 
     at: Moment
+
+
+class RepairsRequest(TwinRequest):
+    """The build whose book of upkeep is read."""
+
+    build_id: RowId
 
 
 class MealRequest(TwinRequest):

@@ -21,10 +21,12 @@ from drylamp.core.advice.lumber import ChargeAhead, ChargeSizes, KilnLinks, SawS
 from drylamp.core.advice.meal import MealPlan, YearPlan, meal_plan, stock_days, year_plan
 from drylamp.core.advice.pointing import TurningCurve, pointing, turning_curve
 from drylamp.core.advice.registry import advice_of, advice_of_load
+from drylamp.core.advice.repairs import Repairs, repairs
 from drylamp.core.advice.sayings import sayings_of
 from drylamp.core.advice.schools import schools_of
 from drylamp.core.advice.tilt import TiltYear, tilt_year
 from drylamp.core.advice.weakest import Weakest, weakest_link
+from drylamp.core.builds.common.upkeep.sheet import UPKEEP
 from drylamp.core.checks import InputProblem
 from drylamp.core.kept import Kept
 from drylamp.core.sky.sun import sun_over
@@ -39,6 +41,7 @@ from drylamp.web.advice.models import (
     HowManyRequest,
     MealRequest,
     MomentRequest,
+    RepairsRequest,
     SayingList,
     SchoolList,
     StockAnswer,
@@ -47,6 +50,7 @@ from drylamp.web.advice.models import (
 )
 from drylamp.web.cases import advice_context, case_of, own_finishes
 from drylamp.web.routed import blueprint
+from drylamp.web.sheets.ground import around_of
 from drylamp.web.twin.models import TwinRequest
 
 NO_LOOP = "no tub, pool or tank is joined to this by a loop; join it to one first"
@@ -272,6 +276,14 @@ def saw(body: TwinRequest) -> Response:
     """Green sizes to saw for."""
     on, asked = _of_load(body, "saw", NO_BOARDS)
     return context.answer(asked(on, on.load))
+
+
+@api.post("/repairs", responses={200: Repairs})
+def what_to_mend(body: RepairsRequest) -> Response:
+    """What of a build's open findings to mend first."""
+    with context.database() as db:
+        rows = around_of(db, "build", body.build_id).rows(UPKEEP)
+    return context.answer(repairs(advice_context(body), rows))
 
 
 @api.post("/vent", responses={200: VentCurve})

@@ -15,7 +15,7 @@ from drylamp.core.sky.site import Site
 from drylamp.core.trials.facts import ChannelFacts, EventFacts, TrialFacts
 from drylamp.core.trials.instruments import put_right, surface_seen
 from drylamp.core.trials.thin import thin_by_means
-from drylamp.store import builds, readings, sites, trials
+from drylamp.store import builds, readings, sheets, sites, trials
 from drylamp.store.builds import BuildRow
 from drylamp.store.trials import ChannelRow, TrialRow
 
@@ -88,6 +88,7 @@ def _facts(db: sqlite3.Connection, row: TrialRow, put: PutRight, with_readings: 
         channels=[_channel_facts(db, row.id, channel, put) for channel in row.channels] if with_readings else [],
         events=events,
         goal=row.goal,
+        sheets=sheets.contents(db, "trial", row.id),
     )
 
 

@@ -7,10 +7,10 @@ import sqlite3
 from datetime import datetime, timedelta
 
 from drylamp.core.trials.channels import places
-from drylamp.core.trials.facts import tells
+from drylamp.core.trials.facts import tells, told_by_sheets
 from drylamp.core.trials.protocols import PROTOCOLS, next_reading_minute
 from drylamp.core.trials.rounds import next_in_round, round_order, rounds_done
-from drylamp.store import photos, readings, trials
+from drylamp.store import photos, readings, sheets, trials
 from drylamp.store.photos import PhotoRow
 from drylamp.store.readings import ReadingRow, Tally
 from drylamp.store.trials import ChannelRow, EventRow, TrialRow
@@ -54,6 +54,7 @@ def trial_view(db: sqlite3.Connection, row: TrialRow, whole: bool, now: datetime
     running = row.ended_ms is None
     due = None if minute is None or not running else started + timedelta(minutes=minute)
     telling = [c.name for c in row.channels if tells(c.node, c.quantity, c.is_control, row.load)]
+    noted = sheets.contents(db, "trial", row.id)
     recent = [(r.time_ms / 1000.0, r.channel) for r in latest if r.channel in order]
     return TrialView(
         id=row.id,
@@ -82,13 +83,13 @@ def trial_view(db: sqlite3.Connection, row: TrialRow, whole: bool, now: datetime
         reading_count=sum(counts.values()),
         counts=counts,
         flagged=readings.count_flagged(db, row.id) if whole else {},
-        can_judge=readings.any_usable(db, row.id, telling),
+        can_judge=readings.any_usable(db, row.id, telling) or told_by_sheets(row.load, noted),
         rounds_done=done,
         next_reading=due,
         read_next=next_in_round(order, recent, now.timestamp()) if running and protocol.in_rounds else None,
         round_order=order,
         token=row.token,
-        mark=_mark(row, tallies, events),
+        mark=_mark(row, tallies, events, noted),
     )
 
 
@@ -106,9 +107,9 @@ def _short(text: str) -> str:
     return hashlib.blake2b(text.encode(), digest_size=8).hexdigest()
 
 
-def _mark(row: TrialRow, tallies: dict[str, Tally], events: list[EventRow]) -> str:
+def _mark(row: TrialRow, tallies: dict[str, Tally], events: list[EventRow], noted: object) -> str:
     """Changes with whatever a chart or a verdict of the trial stands on."""
-    stood_on = repr((sorted(tallies.items()), events, row.channels))
+    stood_on = repr((sorted(tallies.items()), events, row.channels, noted))
     return _short(stood_on)
 
 

@@ -44,7 +44,7 @@ from drylamp.formats.trial_file import (
     write_csv,
 )
 from drylamp.instruments.ingest import to_ms
-from drylamp.store import builds, calibrations, photos, readings, sites, trials
+from drylamp.store import builds, calibrations, photos, readings, sheets, sites, trials
 from drylamp.store.database import atomic
 from drylamp.store.photos import NewPhoto
 from drylamp.store.trials import ChannelRow, TrialRow
@@ -358,6 +358,7 @@ def _whole(trial_id: int) -> TrialFile:
                 )
                 for r in readings.list_readings(db, trial_id, withdrawn_too=True)
             ],
+            sheets=sheets.contents(db, "trial", trial_id),
             events=[
                 EventFile(time=from_ms(e.time_ms), kind=e.kind, note=e.note, channel=e.channel)
                 for e in trials.list_events(db, trial_id)

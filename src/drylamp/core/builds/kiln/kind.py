@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from drylamp.core.builds.doubt import OPTICAL, Doubtful
 from drylamp.core.builds.kiln import recipe, section
+from drylamp.core.builds.kiln.faults import FAULTS
 from drylamp.core.builds.kiln.optics import BAFFLE, WALLS, KilnOptics, lit_nodes
 from drylamp.core.builds.kiln.spec import LumberKiln
 from drylamp.core.builds.kind import Kind
@@ -72,4 +73,5 @@ KIND: Kind[LumberKiln, KilnOptics] = Kind(
     doubtful=lambda build: [OPTICAL, LOSS, LEAK],
     drives=recipe.drives,
     vents=recipe.vents,
+    faults=FAULTS,
 )  # fmt: skip

@@ -16,6 +16,8 @@ from drylamp.core.tables import Species, species
 PLATE_M = 0.02
 """A plate feels so deep; from memory."""
 HALVINGS = 50
+USUAL_DEPTH = 0.25
+"""Of the thickness: about the mean of a board that dries."""
 
 
 @dataclass(frozen=True)
@@ -39,11 +41,24 @@ def meter_reads(meter: Meter, group: BoardGroup, cells: Array, celsius: float) -
     return Reading(_shown_by_pins(felt, row, set_to, celsius), felt, felt > FIBRE_SATURATION)
 
 
-def _plate(meter: Meter, group: BoardGroup, cells: Array, half: float) -> Reading:
+def felt_mc(group: BoardGroup, cells: Array, deep_mm: float | None, plate: bool) -> float:
+    """Moisture where a meter feels it: over a plate's field, at a depth of pins (none: a quarter of the thickness), the mean where the depth is endless."""
+    half = group.thickness_mm / 2000.0
+    if plate:
+        return _over_plate(cells, half)
+    deep = USUAL_DEPTH * 2.0 * half if deep_mm is None else deep_mm / 1000.0
+    return float(SHARES @ cells) if np.isinf(deep) else _at_depth(cells, min(deep, half) / half)
+
+
+def _over_plate(cells: Array, half: float) -> float:
     near = np.clip((PLATE_M - half * _depths()) / half, 0.0, None)
     weights = SHARES * np.minimum(near, 1.0)
     weights = weights if weights.sum() > 0.0 else SHARES
-    felt = float(weights @ cells / weights.sum())
+    return float(weights @ cells / weights.sum())
+
+
+def _plate(meter: Meter, group: BoardGroup, cells: Array, half: float) -> Reading:
+    felt = _over_plate(cells, half)
     own = group.row.basic_specific_gravity
     by = meter.gravity or (own if meter.set_to is None else species()[meter.set_to].basic_specific_gravity)
     return Reading(felt * own / by, felt, felt > FIBRE_SATURATION)

@@ -27,7 +27,7 @@ CHARGE_CHECK = ProtocolRow(
     events=list(IN_THE_FIELD),
     end_rule="When the wettest board of each group shows its target.",
     end_minutes=42.0 * DAY,
-    figures=["boards-dry-by", "boards-now", "goal"],
+    figures=["boards-dry-by", "boards-now", "wettest-board", "meter-setting", "end-paint", "kiln-against-stack", "goal"],
 )  # fmt: skip
 
 PROTOCOLS: tuple[ProtocolRow, ...] = (CHARGE_CHECK,)

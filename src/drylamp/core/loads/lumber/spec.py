@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import TYPE_CHECKING, Annotated, ClassVar, Literal, Self
+from typing import Annotated, ClassVar, Literal, Self
 
 import numpy as np
 from pydantic import BaseModel, Field, field_validator
@@ -20,9 +20,6 @@ from drylamp.core.loads.common.stacked import Layer, Left, Stack, StackPlace
 from drylamp.core.loads.common.wood import WETS_BY, wood
 from drylamp.core.loads.load import Load, Reader
 from drylamp.core.loads.lumber.group import MOST_GROUPS, BoardGroup, in_words, node_of
-
-if TYPE_CHECKING:
-    pass
 
 VAPOUR, DRYING = "vapour", "drying"
 STICK_WIDE_M = 0.025
@@ -107,6 +104,7 @@ class LumberCharge(Load):
     is_stock: ClassVar[bool] = True
     looked_days: ClassVar[int] = 14
     has_target: ClassVar[bool] = False
+    told_by: ClassVar[frozenset[str]] = frozenset(("metered", "weighings", "sections"))
 
     kind: Literal["lumber-charge"] = "lumber-charge"
     groups: list[BoardGroup] = Field(default=[BoardGroup()], min_length=1, max_length=MOST_GROUPS, title="Boards")

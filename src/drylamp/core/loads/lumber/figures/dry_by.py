@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from dataclasses import dataclass
+from datetime import date
 from typing import cast
 from zoneinfo import ZoneInfo
 
@@ -12,14 +13,19 @@ import numpy as np
 
 from drylamp.core.arrays import Array
 from drylamp.core.loads.lumber.group import BoardGroup, node_of
+from drylamp.core.loads.lumber.meter import felt_mc
 from drylamp.core.loads.lumber.outcome import kept_of, percent
+from drylamp.core.loads.lumber.sheets.followed import group_of
+from drylamp.core.loads.lumber.sheets.metered import METERED, corrected
+from drylamp.core.loads.lumber.sheets.weighed import SECTIONS, WEIGHINGS, boards_mc
 from drylamp.core.loads.lumber.spec import DRYING, PRIOR_SD, LumberCharge
-from drylamp.core.sky.clock import local_time
+from drylamp.core.sky.clock import instant_s, local_time
 from drylamp.core.text import capital
 from drylamp.core.trials import narrowed
 from drylamp.core.trials.beside import Beside, trial_twin
 from drylamp.core.trials.figure import Figure, Found
 from drylamp.core.trials.narrowed import Told, factors
+from drylamp.core.trials.noted import around_trial
 from drylamp.core.twin.calibration import Calibration
 from drylamp.core.twin.run import Run
 
@@ -27,6 +33,8 @@ AHEAD_S, MOST_AHEAD_S = 100 * 86400.0, 150 * 86400.0
 """How long after the last reading the twin is run on, and for how long in all."""
 METER_SHARE, SHARED_SHARE = 0.06, 0.10
 """By how much of a moisture the twin and a meter differ board by board, and in common (species setting, sun, damp air); from memory."""
+BOARD_SHARE, OVEN_SHARED_SHARE = 0.10, 0.05
+"""By how much of a moisture one board differs from its group's mean, and by how much twin and oven differ in common; from memory."""
 EVERY_S = 3600.0
 SURE_BELOW = 0.30
 
@@ -89,16 +97,17 @@ def boards_dry_by(found: Found) -> Figure | None:
     load = cast(LumberCharge, at.facts.load)
     reads = read_of(load, at)
     begun = at.facts.started.timestamp()
-    last = max((float(read.seconds[-1]) for read in reads), default=begun)
+    last = max(at.facts.last_s(), begun)
     end = min(last + AHEAD_S, begun + MOST_AHEAD_S)
     runs = [
         trial_twin(at.site, at.build, at.facts, end, Calibration(parts={DRYING: float(f)})) for f in factors(PRIOR_SD)
     ]
-    by = narrowed.weighed(PRIOR_SD, list(_told(load, runs, reads)))
+    noted = list(_noted(load, runs, at))
+    by = narrowed.weighed(PRIOR_SD, [*_told(load, runs, reads), *noted])
     done = by.summed(_done(load, by, runs, end), end)
     told = (
         f"the boards dry {done.factor:.2f} times as fast as their species (± {100 * done.spread:.0f} %)"
-        if reads
+        if reads or noted
         else "nothing read yet"
     )
     days = None if done.likely_s is None else (done.likely_s - begun) / 86400.0
@@ -119,6 +128,41 @@ def _said(second: float | None, zone: ZoneInfo) -> str:
     if second is None:
         return "later than the twin looks"
     return f"{local_time(zone, second):%d %B}"
+
+
+def _noted(load: LumberCharge, runs: list[Run], at: Beside) -> Iterator[Told]:
+    """What was written down board by board: the meter put right, sample boards by the scale."""
+    around = around_trial(at)
+    for row in around.rows(METERED):
+        group = group_of(row.board, around)
+        mc = corrected(row, group).mc
+        if row.place == "middle" and mc <= SURE_BELOW:
+            deep = None if row.depth_mm is None else row.depth_mm
+            twin = _twin_mc(load, runs, group, _noon_s(at, row.on), deep, row.sort == "plate")
+            yield Told(twin, mc, BOARD_SHARE * mc, SHARED_SHARE * mc)
+    for board, read in boards_mc(around.rows(SECTIONS), around.rows(WEIGHINGS)).items():
+        for on, mc in read:
+            twin = _twin_mc(load, runs, group_of(board, around), _noon_s(at, on), math.inf, False)
+            yield Told(twin, mc, BOARD_SHARE * mc, OVEN_SHARED_SHARE * mc)
+
+
+def _noon_s(at: Beside, on: date) -> float:
+    return instant_s(at.site.zone, on, "12:00")
+
+
+def _twin_mc(
+    load: LumberCharge, runs: list[Run], group: BoardGroup, second: float, deep_mm: float | None, plate: bool
+) -> Array:
+    """The twin's moisture of a group under each factor, shape (factors,): at a depth, its mean where that is endless; NaN while it is not in."""
+    out = np.full(len(runs), np.nan)
+    for k, run in enumerate(runs):
+        kept = kept_of(group, run)
+        if kept is None:
+            continue
+        row = round((second - run.edge_s[kept.first]) / run.weather.dt_s)
+        if 0 <= row < len(kept.cells):
+            out[k] = felt_mc(group, kept.cells[row], deep_mm, plate)
+    return out
 
 
 def _told(load: LumberCharge, runs: list[Run], reads: list[Read]) -> Iterator[Told]:
@@ -150,6 +194,3 @@ def _mean(group: BoardGroup, run: Run) -> Array:
     """Its mean moisture; as wet as can be while it is not in."""
     kept = kept_of(group, run)
     return np.full(len(run.edge_s), 9.0) if kept is None else np.nan_to_num(kept.over(run, kept.mean), nan=9.0)
-
-
-FIGURES: dict[str, Callable[[Found], Figure | None]] = {"boards-now": boards_now, "boards-dry-by": boards_dry_by}

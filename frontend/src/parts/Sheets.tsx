@@ -1,0 +1,150 @@
+import { Box, Button, Typography } from "@mui/material";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { answered, asProblem, client, type FieldForm, type SheetOf, type SheetRowView, type SheetView } from "../api/client";
+import { materialsQuery, sheetsQuery } from "../api/queries";
+import { useNotices } from "../look/notices";
+import { usePrefs } from "../look/prefs";
+import { say } from "../look/units";
+import { Choice } from "./Choice";
+import { HourBars } from "./HourBars";
+import { Problem, Waiting } from "./Problem";
+import { SpecForm } from "./SpecForm";
+
+/** Sheets of a trial, a build or a site: rows that a person writes down, and what the core makes of them; nothing here knows what is in a row. */
+export interface Owner {
+  of: SheetOf;
+  id: number;
+}
+
+interface Props extends Owner {
+  /** Sheets to show, all where none is named. */
+  only?: string[];
+  /** Photos that a row may point to. */
+  photos?: { id: number; title: string }[];
+}
+
+export function Sheets({ of, id, only, photos = [] }: Props) {
+  const { data, error } = useQuery(sheetsQuery(of, id));
+  if (error) return <Problem error={error} />;
+  if (!data) return <Waiting what="Opening the sheets" />;
+  return data.filter((sheet) => !only || only.includes(sheet.name)).map((sheet) => <Sheet key={sheet.name} sheet={sheet} owner={{ of, id }} photos={photos} />);
+}
+
+type Content = SheetRowView["content"];
+/** What is being written: a new row, or one that stands. */
+type Writing = { row: SheetRowView | null; content: Content };
+
+function Sheet({ sheet, owner, photos }: { sheet: SheetView; owner: Owner; photos: { id: number; title: string }[] }) {
+  const { units } = usePrefs();
+  const [writing, setWriting] = useState<Writing | null>(null);
+  return (
+    <Box component="section" aria-label={say(sheet.title, units)} className="mt-2">
+      <Typography variant="h2">{say(sheet.title, units)}</Typography>
+      <Typography variant="body2" className="ink-soft mb-0_5">{say(sheet.purpose, units)}</Typography>
+      {sheet.words.map((words, k) => <Typography key={k} className="mb-0_5">{say(words, units)}</Typography>)}
+      {sheet.bars && <HourBars label={say(sheet.bars.title, units)} bars={sheet.bars.bars.map((bar, k) => ({ key: String(k), over: say(bar.says ?? [], units).split(" ")[0]!, share: bar.share, under: say(bar.title, units), chosen: bar.picked ?? false, title: say(bar.says ?? [], units) }))} />}
+      {sheet.rows.length > 0 && <Rows sheet={sheet} owner={owner} onChange={(row) => setWriting({ row, content: row.content })} />}
+      {writing
+        ? <Form key={writing.row?.id ?? 0} sheet={sheet} owner={owner} photos={photos} writing={writing} onDone={() => setWriting(null)} />
+        : <Button className="mt-0_5" aria-label={`Write down: ${say(sheet.title, units)}`} onClick={() => setWriting({ row: null, content: sheet.blank })}>Write one down</Button>}
+    </Box>
+  );
+}
+
+const FEW = 8;
+
+function Rows({ sheet, owner, onChange }: { sheet: SheetView; owner: Owner; onChange: (row: SheetRowView) => void }) {
+  const { units } = usePrefs();
+  const [all, setAll] = useState(false);
+  const away = useAway(owner);
+  const shown = all ? sheet.rows : sheet.rows.slice(-FEW);
+  return (
+    <>
+      <Box component="table" className="ruled" aria-label={`rows: ${say(sheet.title, units)}`}>
+        <thead><tr>{sheet.columns.map((c, k) => <th key={k} scope="col">{say(c, units)}</th>)}<th scope="col">row</th></tr></thead>
+        <tbody>
+          {shown.map((row) => (
+            <tr key={row.id}>
+              {sheet.columns.map((_, k) => <td key={k}>{row.cells[k] === undefined ? "–" : say(row.cells[k]!, units)}{k === 0 && say(row.warning, units) && <Typography variant="body2" className="rust">{say(row.warning, units)}</Typography>}</td>)}
+              <td className="one-line">
+                <Button variant="text" aria-label={`change row ${row.id}`} onClick={() => onChange(row)}>change</Button>
+                <Button variant="text" aria-label={`take row ${row.id} back`} onClick={() => away.mutate(row)}>take back</Button>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </Box>
+      {sheet.rows.length > FEW && <Button variant="text" onClick={() => setAll(!all)}>{all ? `the last ${FEW}` : `all ${sheet.rows.length} rows`}</Button>}
+    </>
+  );
+}
+
+/** What a written row changes: its sheets, and whatever stands on them. */
+function useWritten(owner: Owner) {
+  const cache = useQueryClient();
+  return (next: SheetView[]) => {
+    cache.setQueryData(sheetsQuery(owner.of, owner.id).queryKey, next);
+    void cache.invalidateQueries({ queryKey: [owner.of, owner.id] });
+    void cache.invalidateQueries({ queryKey: ["trials"] });
+  };
+}
+
+function useAway(owner: Owner) {
+  const notices = useNotices();
+  const written = useWritten(owner);
+  const bring = async (row: SheetRowView) => written(await answered(client.POST("/api/sheets/rows/{id}/restore", { params: { path: { id: row.id } }, headers: { "If-Match": `"r${row.revision + 1}"` } })));
+  return useMutation({
+    mutationFn: (row: SheetRowView) => answered(client.POST("/api/sheets/rows/{id}/withdraw", { params: { path: { id: row.id } }, headers: { "If-Match": `"r${row.revision}"` } })),
+    onSuccess: (next, row) => {
+      written(next);
+      notices.say("The row was taken back.", { label: "Undo", run: () => void bring(row) });
+    },
+    onError: (error) => notices.warn(asProblem(error).message),
+  });
+}
+
+interface Formed {
+  sheet: SheetView;
+  owner: Owner;
+  photos: { id: number; title: string }[];
+  writing: Writing;
+  onDone: () => void;
+}
+
+function Form({ sheet, owner, photos, writing, onDone }: Formed) {
+  const { units } = usePrefs();
+  const materials = useQuery(materialsQuery).data;
+  const [content, setContent] = useState<Content>(writing.content);
+  const written = useWritten(owner);
+  const put = useMutation({
+    mutationFn: () => {
+      if (writing.row) return answered(client.PUT("/api/sheets/rows/{id}", { params: { path: { id: writing.row.id } }, headers: { "If-Match": `"r${writing.row.revision}"` }, body: { content } }));
+      return answered(client.POST("/api/sheets/{of}/{owner_id}/{sheet}", { params: { path: { of: owner.of, owner_id: owner.id, sheet: sheet.name } }, body: { content } }));
+    },
+    onSuccess: (next) => {
+      written(next);
+      if (writing.row) onDone();
+      else setContent(next.find((s) => s.name === sheet.name)!.blank);
+    },
+  });
+  if (!materials) return null;
+  const problem = put.error ? asProblem(put.error) : null;
+  const set = (name: string, value: unknown) => setContent((old) => ({ ...old, [name]: value as Content[string] }));
+  const edit = { set, add: () => undefined, remove: () => undefined, about: (path: string) => problem?.about(path) };
+  const plain = sheet.fields.filter((f) => f.family !== "photos");
+  const missing = sheet.fields.some((f) => !f.may_be_empty && f.sort !== "text" && isAsked(f, content) && content[f.name] == null);
+  return (
+    <Box role="group" aria-label={`write down: ${say(sheet.title, units)}`} className="block mt-0_5">
+      <SpecForm fields={plain} values={content} edit={edit} materials={materials} picked={null} />
+      {sheet.fields.filter((f) => f.family === "photos" && photos.length > 0).map((f) => (
+        <Choice key={f.name} label={f.title} value={typeof content[f.name] === "number" ? String(content[f.name]) : ""} options={[{ value: "", title: "–" }, ...photos.map((p) => ({ value: String(p.id), title: p.title }))]} onChange={(next) => set(f.name, next === "" ? null : Number(next))} />
+      ))}
+      {problem && <Typography role="alert" className="rust my-0_5">{problem.message}</Typography>}
+      <Button variant="contained" disabled={missing || put.isPending} onClick={() => put.mutate()}>{writing.row ? "Change it" : "Write it down"}</Button>
+      <Button variant="text" onClick={onDone}>Done</Button>
+    </Box>
+  );
+}
+
+const isAsked = (field: FieldForm, content: Content) => Object.entries(field.only_with).every(([name, allowed]) => allowed.includes(content[name] as never));

@@ -1,0 +1,127 @@
+"""Sheets: write a row, change it, take it back; what is made of them."""
+
+from __future__ import annotations
+
+import json
+import sqlite3
+from collections.abc import Mapping, Sequence
+
+from flask import Response
+from pydantic import JsonValue
+
+from drylamp.core.builds.sheet import Around, Of
+from drylamp.core.checks import Model
+from drylamp.core.sheets import AnySheet, check_row, find_sheet, page_of, read_row, read_rows, sheets_of
+from drylamp.store import sheets
+from drylamp.store.database import atomic
+from drylamp.store.sheets import SheetRow
+from drylamp.web import context
+from drylamp.web.routed import blueprint
+from drylamp.web.shared import Id
+from drylamp.web.sheets.ground import around_of
+from drylamp.web.sheets.models import NewRow, NewRows, OwnerPath, RowView, SheetList, SheetPath, SheetView
+
+UNREADABLE = "this row can no longer be read; change it, or take it back"
+api = blueprint("sheets", "/api/sheets")
+
+
+@api.get("/<string:of>/<int:owner_id>", responses={200: SheetList})
+def list_all(path: OwnerPath) -> Response:
+    """List the sheets of a trial, a build or a site, with their rows and what is made of them."""
+    with context.database() as db:
+        return context.answer(_shown(db, path.of, path.owner_id))
+
+
+@api.post("/<string:of>/<int:owner_id>/<string:sheet>", responses={201: SheetList})
+def add(path: SheetPath, body: NewRow) -> Response:
+    """Write a row down."""
+    return _add(path, [body.content])
+
+
+@api.post("/<string:of>/<int:owner_id>/<string:sheet>/many", responses={201: SheetList})
+def add_many(path: SheetPath, body: NewRows) -> Response:
+    """Write several rows down, all or none."""
+    return _add(path, body.rows)
+
+
+def _add(path: SheetPath, given: Sequence[Mapping[str, JsonValue]]) -> Response:
+    with context.database() as db, atomic(db):
+        around = around_of(db, path.of, path.owner_id)
+        sheet = find_sheet(path.sheet, path.of, around.build, around.load)
+        rows = around.rows(sheet)
+        for content in given:
+            row = read_row(sheet, content)
+            check_row(sheet, row, rows, around)
+            rows.append(row)
+            sheets.add_row(db, path.of, path.owner_id, sheet.name, row.model_dump_json(), context.stamp())
+        return context.answer(_shown(db, path.of, path.owner_id), 201)
+
+
+@api.put("/rows/<int:id>", responses={200: SheetList})
+def change(path: Id, body: NewRow) -> Response:
+    """Change a row; needs If-Match."""
+    seen = context.seen_revision()
+    with context.database() as db, atomic(db):
+        kept = sheets.get_row(db, path.id)
+        around = around_of(db, kept.of, kept.owner_id)
+        sheet = find_sheet(kept.sheet, kept.of, around.build, around.load)
+        row = read_row(sheet, body.content)
+        check_row(sheet, row, _others(db, kept, sheet), around)
+        sheets.change_row(db, kept.id, row.model_dump_json(), seen)
+        return context.answer(_shown(db, kept.of, kept.owner_id))
+
+
+def _others(db: sqlite3.Connection, kept: SheetRow, sheet: AnySheet) -> list[Model]:
+    """Readable rows of a sheet beside one."""
+    rows = [
+        row for row in sheets.list_rows(db, kept.of, kept.owner_id) if row.sheet == kept.sheet and row.id != kept.id
+    ]
+    return [row for row in read_rows(sheet, (row.content for row in rows)) if row is not None]
+
+
+@api.post("/rows/<int:id>/withdraw", responses={200: SheetList})
+def withdraw(path: Id) -> Response:
+    """Take a row back; needs If-Match."""
+    return _away(path.id, context.stamp())
+
+
+@api.post("/rows/<int:id>/restore", responses={200: SheetList})
+def restore(path: Id) -> Response:
+    """Bring a row back; needs If-Match."""
+    return _away(path.id, None)
+
+
+def _away(row_id: int, when: str | None) -> Response:
+    seen = context.seen_revision()
+    with context.database() as db:
+        kept = sheets.get_row(db, row_id)
+        sheets.withdraw_row(db, row_id, seen, when)
+        return context.answer(_shown(db, kept.of, kept.owner_id))
+
+
+def _shown(db: sqlite3.Connection, of: Of, owner_id: int) -> SheetList:
+    around = around_of(db, of, owner_id)
+    stored = sheets.list_rows(db, of, owner_id)
+    return SheetList(
+        [
+            _view(sheet, [row for row in stored if row.sheet == sheet.name], around)
+            for sheet in sheets_of(of, around.build, around.load)
+        ]
+    )
+
+
+def _view(sheet: AnySheet, stored: Sequence[SheetRow], around: Around) -> SheetView:
+    read = read_rows(sheet, (row.content for row in stored))
+    good = [row for row in read if row is not None]
+    page = page_of(sheet, good, around)
+    lines = iter(page.lines)
+    rows = []
+    for kept, row in zip(stored, read, strict=True):
+        line = None if row is None else next(lines)
+        rows.append(
+            RowView(id=kept.id, revision=kept.revision, content=kept.content, cells=[] if line is None else line.cells, warning=UNREADABLE if line is None else line.warning)
+        )  # fmt: skip
+    blank = json.loads(json.dumps(sheet.fresh(good, around)))
+    return SheetView(
+        name=sheet.name, title=sheet.title, purpose=sheet.purpose, fields=sheet.form(around), blank=blank, columns=page.columns, rows=rows, words=page.words, bars=page.bars,
+    )  # fmt: skip
