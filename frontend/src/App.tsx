@@ -10,6 +10,7 @@ import { FirstSite } from "./screens/place/FirstSite";
 const YardScreen = lazy(() => import("./screens/yard/YardScreen"));
 const PlaceScreen = lazy(() => import("./screens/place/PlaceScreen"));
 const ShelfScreen = lazy(() => import("./screens/shelf/ShelfScreen"));
+const StacksScreen = lazy(() => import("./screens/stacks/StacksScreen"));
 const NewBuild = lazy(() => import("./screens/place/NewBuild"));
 const BuildScreen = lazy(() => import("./screens/build/BuildScreen"));
 const TrialScreen = lazy(() => import("./screens/trial/TrialScreen"));
@@ -23,6 +24,7 @@ export function App() {
         <Route path="/sites/:siteId/yard" element={<OfSite><YardScreen /></OfSite>} />
         <Route path="/sites/:siteId/place" element={<OfSite><PlaceScreen /></OfSite>} />
         <Route path="/sites/:siteId/shelf" element={<OfSite><ShelfScreen /></OfSite>} />
+        <Route path="/sites/:siteId/stacks" element={<OfSite><StacksScreen /></OfSite>} />
         <Route path="/sites/:siteId/new" element={<OfSite><NewBuild /></OfSite>} />
         <Route path="/builds/:buildId" element={<Navigate to="forecast" replace />} />
         <Route path="/builds/:buildId/:stage" element={<OfBuild><BuildScreen /></OfBuild>} />

@@ -788,6 +788,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/chance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Run a load through many made-up years. */
+        post: operations["jobs_begin_chance_chance_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/queue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Propose what of the site's stacks goes into a build when, for a year. */
+        post: operations["jobs_begin_queue_queue_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Look at a long answer. */
+        get: operations["jobs_look__string_key__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{key}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Stop a long answer; what it found until then stays. */
+        post: operations["jobs_stop__string_key__stop_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/kinds": {
         parameters: {
             query?: never;
@@ -3943,6 +4011,84 @@ export interface components {
             trial_name: string;
             /** Words */
             words: (string | components["schemas"]["Amount"])[];
+        };
+        /**
+         * Chance
+         * @description Years so far: what each came to (none: never done), the middle and the ends between which eight in ten lie, the share that came to nothing.
+         *
+         *     Attributes:
+         *         counts: what is counted, in words
+         *         years: how many there are to be
+         */
+        Chance: {
+            /** Counts */
+            counts: (string | components["schemas"]["Amount"])[];
+            /** High */
+            high: number | null;
+            /** Likely */
+            likely: number | null;
+            /** Low */
+            low: number | null;
+            /** Members */
+            members: (number | null)[];
+            /** Never */
+            never: number;
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "flow" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "loss" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "timber" | "count" | "plain";
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
+            /** Years */
+            years: number;
+        };
+        /**
+         * ChanceRequest
+         * @description A build on a day, and how many made-up years.
+         */
+        ChanceRequest: {
+            /**
+             * Calibration
+             * @description An accepted calibration to run the twin with
+             * @default null
+             */
+            calibration?: number | null;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Load
+             * @default null
+             */
+            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["LumberCharge-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            /** Site Id */
+            site_id: number;
+            /**
+             * Sky
+             * @default clear
+             * @enum {string}
+             */
+            sky?: "clear" | "hazy" | "broken" | "grey";
+            /** Spec */
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["LumberKiln-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
+            /**
+             * Spot
+             * @default null
+             */
+            spot?: string | null;
+            /**
+             * Weather
+             * @default null
+             */
+            weather?: (components["schemas"]["ClearDay-Input"] | components["schemas"]["StoredWeather"]) | null;
+            /**
+             * Years
+             * @default 30
+             */
+            years?: number;
         };
         /**
          * ChangeLine
@@ -8053,6 +8199,29 @@ export interface components {
             title: string;
         };
         /**
+         * JobView
+         * @description A long answer as it stands: the one that its question has is filled once its first step is done.
+         */
+        JobView: {
+            /** @default null */
+            chance: components["schemas"]["Chance"] | null;
+            /** Key */
+            key: string;
+            /** Question */
+            question: string;
+            /** @default null */
+            queue: components["schemas"]["Queue"] | null;
+            /** Share */
+            share: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "waiting" | "running" | "done" | "stopped" | "refused" | "failed";
+            /** Why */
+            why: string;
+        };
+        /**
          * Joint
          * @description A duct between collector and cabinet, where they stand apart.
          */
@@ -8819,7 +8988,7 @@ export interface components {
         };
         /**
          * LoadView
-         * @description A kind of load: the words of the button that puts it in, what it is then, and what may be typed.
+         * @description A kind of load: the words of the button that puts it in, what it is then, what may be typed, and long questions that may be asked of it.
          */
         LoadView: {
             /** Accounts */
@@ -8834,6 +9003,8 @@ export interface components {
             fields: components["schemas"]["FieldForm"][];
             /** Is Stock */
             is_stock: boolean;
+            /** Longer */
+            longer: string[];
             /** Name */
             name: string;
             /** Planned */
@@ -13135,6 +13306,95 @@ export interface components {
             text: (string | components["schemas"]["Amount"])[];
         };
         /**
+         * Queue
+         * @description What goes in when, for a year.
+         */
+        Queue: {
+            /** Air First */
+            air_first: (string | components["schemas"]["Amount"])[];
+            /**
+             * Kiln Free
+             * Format: date
+             */
+            kiln_free: string;
+            /** Lines */
+            lines: components["schemas"]["QueueLine"][];
+            /** Months */
+            months: components["schemas"]["StartMonth"][];
+            /** Next Sawn */
+            next_sawn: (string | components["schemas"]["Amount"])[];
+            /** Regained */
+            regained: components["schemas"]["Regained"][];
+            /** Sizes */
+            sizes: (string | components["schemas"]["Amount"])[][];
+            /** Space M3 */
+            space_m3: number;
+            /** Store */
+            store: (string | components["schemas"]["Amount"])[];
+            /** Winter */
+            winter: (string | components["schemas"]["Amount"])[];
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
+        };
+        /**
+         * QueueLine
+         * @description A stack in the queue, or a part of one where the kiln does not hold all of it.
+         *
+         *     Attributes:
+         *         place: its place in the order; none where it stays outside
+         *         now_mc, in_mc: today, and when it goes in
+         *         goes_in, dry_on: by usual weather; early and late: eight in ten
+         *         outside_days: that it still stands outside
+         *         kiln_days, green_days: in the kiln then, and if it had gone in green on its sawing day
+         *         late_days: after it is wanted; none where no day was said
+         *         dry_outside: when it is at its target outside; none where it never is within the year
+         */
+        QueueLine: {
+            /** Dry On */
+            dry_on: string | null;
+            /** Dry Outside */
+            dry_outside: string | null;
+            /** Early */
+            early: string | null;
+            /** Goes In */
+            goes_in: string | null;
+            /** Green Days */
+            green_days: number | null;
+            /** In Mc */
+            in_mc: number | null;
+            /** Kiln Days */
+            kiln_days: number | null;
+            /** Late */
+            late: string | null;
+            /** Late Days */
+            late_days: number | null;
+            /** Now Mc */
+            now_mc: number;
+            /** Outside Days */
+            outside_days: number | null;
+            /** Part */
+            part: string;
+            /** Place */
+            place: number | null;
+            /**
+             * Sawn On
+             * Format: date
+             */
+            sawn_on: string;
+            /** Stack */
+            stack: string;
+            /** Target Mc */
+            target_mc: number;
+            /** Title */
+            title: (string | components["schemas"]["Amount"])[];
+            /** Wanted By */
+            wanted_by: string | null;
+            /** Wood M3 */
+            wood_m3: number;
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
+        };
+        /**
          * RankLine
          * @description One sample in the ranking; ``over_control_k`` is None for the control itself.
          */
@@ -13303,6 +13563,18 @@ export interface components {
             reason: string;
             /** Row */
             row: number;
+        };
+        /**
+         * Regained
+         * @description What a dry board takes up in store: moisture a week at first, and where it ends.
+         */
+        Regained: {
+            /** Ends Mc */
+            ends_mc: number;
+            /** Place */
+            place: string;
+            /** Week Mc */
+            week_mc: number;
         };
         /**
          * RepairLine
@@ -14929,6 +15201,18 @@ export interface components {
             goes_in: string;
             /** Ready Clear */
             ready_clear: string | null;
+        };
+        /**
+         * StartMonth
+         * @description A charge like the queue's that goes in about the middle of a month: days, and charges a year if every one after it follows at once.
+         */
+        StartMonth: {
+            /** Charges A Year */
+            charges_a_year: number;
+            /** Days */
+            days: number | null;
+            /** Month */
+            month: number;
         };
         /**
          * Starter
@@ -19148,6 +19432,134 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Health"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    jobs_begin_chance_chance_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChanceRequest"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    jobs_begin_queue_queue_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwinRequest"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    jobs_look__string_key__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    jobs_stop__string_key__stop_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
                 };
             };
             /** @description Something given cannot be used */

@@ -16,6 +16,8 @@ from drylamp.web.advice import routes as advice
 from drylamp.web.bodies import ShallowJson
 from drylamp.web.builds import routes as builds
 from drylamp.web.document import document_text
+from drylamp.web.jobs import routes as jobs
+from drylamp.web.jobs.runner import Jobs
 from drylamp.web.kinds import routes as kinds
 from drylamp.web.materials import routes as materials
 from drylamp.web.pages import add_pages
@@ -43,10 +45,11 @@ def create_app(settings: Settings) -> OpenAPI:
     app.json = ShallowJson(app)
     app.config["DRYLAMP"] = settings
     app.config["DATABASE"] = Database(settings.data)
+    app.config["JOBS"] = Jobs()
     app.config["WARM"] = threading.Event()
     errors.register(app)
     security.register(app, settings.hosts)
-    for module in (system, kinds, materials, sites, builds, twin, advice, trials, readings, sheets):
+    for module in (system, kinds, materials, sites, builds, twin, advice, trials, readings, sheets, jobs):
         app.register_api(module.api)
     app.add_url_rule("/api/openapi.json", view_func=lambda: Response(document_text(), mimetype="application/json"))
     add_pages(app, settings.static)

@@ -18,6 +18,7 @@ import { HundredWatts, sampleAt } from "../../parts/HundredWatts";
 import { Problem, Waiting } from "../../parts/Problem";
 import { FlowPanel } from "./FlowPanel";
 import { AheadPanel } from "./AheadPanel";
+import { ChancePanel } from "./ChancePanel";
 import { GreyPanel } from "./GreyPanel";
 import { DryerPanel } from "./DryerPanel";
 import { KettlePanel } from "./KettlePanel";
@@ -85,6 +86,7 @@ export function ForecastStage({ state }: { state: BuildState }) {
           {outcome.results.flow && <FlowPanel state={state} />}
           {outcome.results.water && <GreyPanel state={state} />}
           <AheadPanel state={state} />
+          {state.draft!.load && <ChancePanel state={state} />}
           {outcome.results.loop && <LoopPanel state={state} bathes={outcome.results.pool !== null} />}
           {outcome.results.drying && <DryerPanel state={state} />}
           {outcome.results.lumber && <KilnPanel state={state} />}

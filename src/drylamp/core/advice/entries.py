@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
-from typing import Generic, Literal, TypeVar
+from typing import Any, Generic, Literal, TypeVar
 
 from drylamp.core.advice.apart import Apart, Promise
 from drylamp.core.advice.context import AdviceContext
@@ -19,9 +19,11 @@ from drylamp.core.advice.loops import HowMany, Instead, NightCooling, ReadyBy, S
 from drylamp.core.builds.build import Build
 from drylamp.core.checks import Model
 from drylamp.core.loads.load import Load
+from drylamp.core.long import Long
 from drylamp.core.outcome.flag import Flag, Level
 from drylamp.core.outcome.registry import results_of
 from drylamp.core.outcome.summary import DayOutcome
+from drylamp.core.quantities import Quantity
 from drylamp.core.twin.case import Case
 from drylamp.core.twin.run import Run
 
@@ -160,11 +162,21 @@ class BuildAdvice(Generic[B_contra]):
 
 
 @dataclass(frozen=True)
+class YearAsked:
+    """What is asked of each of many made-up years: what is counted, in which quantity, and one year's answer; none where it is never done."""
+
+    counts: str
+    quantity: Quantity
+    member: Callable[[int], float | None]
+
+
+@dataclass(frozen=True)
 class LoadAdvice(Generic[G_contra]):
     """Everything that is said of a load, in whatever build it is.
 
     ``grey_days`` says what grey days leave of it, where it stays over nights; the others answer what is asked of loops, tubs and pools, of kettles, and of food on trays;
-    ``answers`` what else may be asked of it, by the question's name: functions of the context, the load, and what the question brings.
+    ``answers`` what else may be asked of it, by the question's name: functions of the context, the load, and what the question brings; ``longer`` those that take so long that they answer step by step;
+    ``year`` what one of many made-up years comes to.
     """
 
     changes: tuple[Rule[Build, G_contra], ...] = ()
@@ -185,3 +197,5 @@ class LoadAdvice(Generic[G_contra]):
     weekly: Callable[[AdviceContext, G_contra, float, int], WeekYear] | None = None
     basket: Callable[[AdviceContext, G_contra, str, float | None, float | None], BasketAnswer] | None = None
     answers: Mapping[str, Callable[..., Model]] = field(default_factory=dict)
+    year: Callable[[AdviceContext, G_contra], YearAsked] | None = None
+    longer: Mapping[str, Callable[..., Long[Any]]] = field(default_factory=dict)

@@ -187,3 +187,70 @@ class SawSizes(Model):
 
     lines: list[SawLine]
     words: Sentence
+
+
+class QueueLine(Model):
+    """A stack in the queue, or a part of one where the kiln does not hold all of it.
+
+    Attributes:
+        place: its place in the order; none where it stays outside
+        now_mc, in_mc: today, and when it goes in
+        goes_in, dry_on: by usual weather; early and late: eight in ten
+        outside_days: that it still stands outside
+        kiln_days, green_days: in the kiln then, and if it had gone in green on its sawing day
+        late_days: after it is wanted; none where no day was said
+        dry_outside: when it is at its target outside; none where it never is within the year
+    """
+
+    stack: str
+    title: Sentence
+    part: str
+    place: int | None
+    wood_m3: float
+    sawn_on: date
+    wanted_by: date | None
+    target_mc: float
+    now_mc: float
+    in_mc: float | None
+    goes_in: date | None
+    dry_on: date | None
+    early: date | None
+    late: date | None
+    outside_days: int | None
+    kiln_days: float | None
+    green_days: float | None
+    late_days: int | None
+    dry_outside: date | None
+    words: Sentence
+
+
+class StartMonth(Model):
+    """A charge like the queue's that goes in about the middle of a month: days, and charges a year if every one after it follows at once."""
+
+    month: int
+    days: float | None
+    charges_a_year: float
+
+
+class Regained(Model):
+    """What a dry board takes up in store: moisture a week at first, and where it ends."""
+
+    place: str
+    week_mc: float
+    ends_mc: float
+
+
+class Queue(Model):
+    """What goes in when, for a year."""
+
+    lines: list[QueueLine]
+    months: list[StartMonth]
+    regained: list[Regained]
+    kiln_free: date
+    space_m3: float
+    words: Sentence
+    next_sawn: Sentence
+    winter: Sentence
+    air_first: Sentence
+    store: Sentence
+    sizes: list[Sentence]

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import replace
-from datetime import timedelta
+from datetime import date, timedelta
 
 import numpy as np
 
+from drylamp.core.kept import Kept
 from drylamp.core.sky.clock import instant_s
 from drylamp.core.sky.generator import made_up_weather
 from drylamp.core.sky.site import Site
@@ -35,6 +37,30 @@ def weather_of(site: Site, source: ClearDay | Records, span: Span) -> Weather:
 def usual_weather_of(site: Site, span: Span, seed: int) -> Weather:
     """Weather of a span as it usually comes there: made up, with a day before it and one after."""
     return weather_of(site, made_up_weather(site, span.start - timedelta(days=1), span.days + 2, seed=seed), span)
+
+
+YEAR, YEAR_DAYS, YEAR_STEP_S = 2001, 365, 300
+"""The year that stands for any: no leap day in it."""
+_YEARS: Kept[tuple[str, int], Weather] = Kept(8)
+"""One is 12 MB."""
+
+
+def usual_year(site: Site, seed: int) -> Weather:
+    """A year as it usually comes there, at five-minute steps; the same again is not made twice."""
+    span = Span(start=date(YEAR, 1, 1), days=YEAR_DAYS, step_s=YEAR_STEP_S)
+    return _YEARS.get((site.model_dump_json(), seed), lambda: usual_weather_of(site, span, seed))
+
+
+def spells(site: Site, first: date, last: date, seed: int, most: int = YEAR_DAYS) -> Iterator[tuple[Span, Weather]]:
+    """Usual weather from a day up to another, whatever their years, in pieces of so many days at most; none of them crosses New Year. Their spans are of the year that stands for any."""
+    year, a_day = usual_year(site, seed), round(86400.0 / YEAR_STEP_S)
+    at, left = (date(YEAR, first.month, min(first.day, 28) if first.month == 2 else first.day) - date(YEAR, 1, 1)).days, (last - first).days  # fmt: skip
+    while left > 0:
+        days = min(left, most, YEAR_DAYS - at)
+        span = Span(start=date(YEAR, 1, 1) + timedelta(days=at), days=days, step_s=YEAR_STEP_S)
+        begin = round((span_edges_s(site, span)[0] - year.start_s) / YEAR_STEP_S)
+        yield span, year.between(begin, min(begin + days * a_day, year.steps))
+        at, left = (at + days) % YEAR_DAYS, left - days
 
 
 def _repeated(site: Site, weather: Weather, span: Span) -> Weather:

@@ -137,6 +137,17 @@ class Weather:
             rh=self.rh[steps], wind_m_s=self.wind_m_s[steps], rain_mm_h=None if self.rain_mm_h is None else self.rain_mm_h[steps],
         )  # fmt: skip
 
+    def between(self, first: int, last: int) -> Weather:
+        """The run from one of its steps up to another."""
+        rows = slice(first, last)
+        sun = SunPath(
+            self.sun.time_s[rows], self.sun.direction[rows], self.sun.altitude_deg[rows], self.sun.azimuth_deg[rows], self.sun.extraterrestrial_w_m2[rows],
+        )  # fmt: skip
+        return replace(
+            self, start_s=self.start_s + first * self.dt_s, sun=sun, ghi_w_m2=self.ghi_w_m2[rows], dni_w_m2=self.dni_w_m2[rows], dhi_w_m2=self.dhi_w_m2[rows], air_c=self.air_c[rows],
+            rh=self.rh[rows], wind_m_s=self.wind_m_s[rows], rain_mm_h=None if self.rain_mm_h is None else self.rain_mm_h[rows],
+        )  # fmt: skip
+
     @property
     def vapour_pa(self) -> Array:
         """Vapour pressure of the air, shape (n,)."""

@@ -70,7 +70,7 @@ class KindView(Model):
 
 
 class LoadView(Model):
-    """A kind of load: the words of the button that puts it in, what it is then, and what may be typed."""
+    """A kind of load: the words of the button that puts it in, what it is then, what may be typed, and long questions that may be asked of it."""
 
     name: str
     door: str
@@ -81,6 +81,7 @@ class LoadView(Model):
     fields: list[FieldForm]
     accounts: list[AccountView]
     also_lit: str
+    longer: list[str]
 
 
 class Kinds(Model):

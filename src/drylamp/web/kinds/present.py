@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
+from drylamp.core.advice.registry import LOAD_ADVICE
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.kind import Kind, Optics, nothing_folded
 from drylamp.core.builds.registry import KINDS
@@ -59,6 +60,7 @@ def _load(load: type[Load]) -> LoadView:
         fields=form_of(load),
         accounts=_accounts(load.begun().accounts),
         also_lit=load.also_lit,
+        longer=list(LOAD_ADVICE[load.kind_name()].longer),
     )
 
 

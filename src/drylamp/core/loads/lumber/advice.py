@@ -17,7 +17,7 @@ from drylamp.core.loads.common.wood import INCH_M, equilibrium_mc
 from drylamp.core.loads.lumber.outcome import LumberResult, LumberResults, kept_of, percent
 from drylamp.core.loads.lumber.outside import dried_outside
 from drylamp.core.loads.lumber.quality import end_loss_mm
-from drylamp.core.loads.lumber.questions import charge, links, saw, sizes, today, weeks
+from drylamp.core.loads.lumber.questions import charge, links, queue, saw, sizes, today, until_dry_by_chance, weeks
 from drylamp.core.loads.lumber.spec import LumberCharge
 from drylamp.core.outcome.flag import Flag
 from drylamp.core.text import amount, capital, kelvin, kilograms
@@ -245,4 +245,6 @@ ADVICE: LoadAdvice[LumberCharge] = LoadAdvice(
         Caution("animals", _animals),
     ),
     answers={"charge": charge, "today": today, "weeks": weeks, "sizes": sizes, "links": links, "saw": saw},
+    year=until_dry_by_chance,
+    longer={"queue": queue},
 )  # fmt: skip

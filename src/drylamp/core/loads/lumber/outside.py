@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import date, timedelta
+from datetime import date
 
 import numpy as np
 
@@ -15,9 +15,9 @@ from drylamp.core.heat.cells import BLOWN_POWER, CELLS, SHARES
 from drylamp.core.heat.drying import KELVIN
 from drylamp.core.loads.lumber.group import BoardGroup
 from drylamp.core.loads.lumber.spec import BLOWN_W_M2K, LumberCharge
-from drylamp.core.sky.of_span import usual_weather_of
+from drylamp.core.sky.of_span import spells
 from drylamp.core.sky.site import Site
-from drylamp.core.sky.weather import Span, Weather, saturation_pressures
+from drylamp.core.sky.weather import Weather, saturation_pressures
 
 THROUGH, SINKS_W_M2K = 0.3, 0.6
 """Share of the wind at a stack that blows between its layers, and film of the air that cools and sinks through it in a calm; so that pine takes weeks and not days, from memory (FPL-GTR-117)."""
@@ -26,7 +26,7 @@ DAMP_UNDER_M, DAMP_MORE = 0.5, 0.25
 """Under this height air over the ground is damper: at the ground by so much of what it lacks to being full. From memory."""
 WOOD_TAKES = 0.55
 RAINS_MM_H = 0.1
-SEED, STEP_S, MOST_DAYS = 41, 300, 365
+SEED = 41
 """Usual weather of a stack, as for a charge that has stood."""
 SOAKED = {"open": (0.30, 0.05), "roof": (0.05, 0.02), "shed": (0.0, 0.0)}
 """Share of the faces that rain wets, bare and covered; from memory."""
@@ -72,19 +72,16 @@ def dried_outside(load: LumberCharge, group: BoardGroup, weather: Weather, first
 
 
 def usually_outside(site: Site, load: LumberCharge, since: date, until: date) -> float:
-    """Mean moisture of a stack of one group after days as they usually come, year by year."""
+    """Mean moisture of a stack of one group after days as they usually come."""
     return float(SHARES @ left_outside(site, load, since, until))
 
 
 def left_outside(site: Site, load: LumberCharge, since: date, until: date) -> Array:
     """Its cells from core to face then, shape (CELLS,)."""
     cells = load.numbered[0].outside_cells
-    while since < until:
-        days = min((until - since).days, MOST_DAYS)
-        weather = usual_weather_of(site, Span(start=since, days=days, step_s=STEP_S), SEED)
+    for _, weather in spells(site, since, until, SEED):
         group = load.numbered[0].model_copy(update={"outside_as_left": cells.tolist()})
         cells = dried_outside(load, group, weather, 0).cells[-1]
-        since += timedelta(days=days)
     return np.asarray(cells)
 
 

@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 
 from drylamp.core.advice.context import AdviceContext
+from drylamp.core.advice.entries import YearAsked
 from drylamp.core.advice.lumber import (
     Level,
 )
@@ -24,11 +25,12 @@ from drylamp.core.loads.lumber.outcome import (
 )
 from drylamp.core.loads.lumber.spec import DRYING, PRIOR_SD, LumberCharge
 from drylamp.core.sky.clock import local_time
-from drylamp.core.sky.of_span import usual_weather_of
+from drylamp.core.sky.of_span import spells, usual_weather_of
 from drylamp.core.sky.weather import Span, Weather
 from drylamp.core.twin.case import Case
 from drylamp.core.twin.prepared import simulate
 from drylamp.core.twin.run import Run
+from drylamp.core.twin.stood import left_of
 
 STEP_S = 300
 HORIZONS = (60, 120, 210)
@@ -171,6 +173,46 @@ def dry_in(case: Case, weather: Weather) -> Season:
     began = min((float(run.edge_s[one.first]) for one in kept), default=0.0)
     last = max(all_s, default=math.inf)
     return Season(by_group, (last - began) / 86400.0 if math.isfinite(last) else None)
+
+
+def until_dry_by_chance(context: AdviceContext, load: LumberCharge) -> YearAsked:
+    """Days until all of a charge is dry, in one of many made-up seasons with boards that differ as trees do."""
+    first, most = first_day(context), MOST_MEMBERS
+
+    def member(year: int) -> float | None:
+        from scipy.special import ndtri  # slow to import, and only this asks for it
+
+        place = (37 * year + most // 2) % most
+        factor = math.exp(PRIOR_SD * float(ndtri((place + 0.5) / most)))
+        own = context.case.calibration
+        case = context.case.with_(calibration=own.with_factor(DRYING, own.of(DRYING) * factor))
+        for days in HORIZONS:
+            span = Span(start=first, days=days, step_s=STEP_S)
+            found = dry_in(case.with_(span=span), usual_weather_of(case.site, span, YEARS_SEED + year)).days
+            if found is not None:
+                return found
+        return None
+
+    return YearAsked(f"days until all of it is dry, from {first:%d %B}", "count", member)
+
+
+MOST_MEMBERS, YEARS_SEED = 200, 900
+LONGEST_DAYS, SPELL_DAYS = 330, 30
+
+
+def days_to_dry(case: Case, start: date, seed: int = USUAL_SEED) -> float | None:
+    """Days from a start until a charge of one group is dry in usual weather, month by month, each going on from the last; none where it is not within eleven of them."""
+    load, gone = case.load, 0.0
+    assert isinstance(load, LumberCharge)
+    for span, weather in spells(case.site, start, start + timedelta(days=LONGEST_DAYS), seed, SPELL_DAYS):
+        run = simulate(case.with_(span=span, load=load), weather)
+        kept = all_kept(load, run)[0]
+        edge = dry_edge(kept)
+        if edge is not None:
+            return gone + (edge - (0 if gone else kept.first)) * weather.dt_s / 86400.0
+        gone += (run.edge_s[-1] - run.edge_s[0 if gone else kept.first]) / 86400.0
+        load = load.left_by(left_of(run), span.start + timedelta(days=span.days))
+    return None
 
 
 def until_dry(case: Case, first: date, seed: int = USUAL_SEED, lead: Weather | None = None) -> Dried:

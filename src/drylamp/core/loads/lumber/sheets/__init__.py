@@ -7,6 +7,7 @@ from drylamp.core.loads.lumber.sheets.followed import FOLLOWED
 from drylamp.core.loads.lumber.sheets.inspected import INSPECTED
 from drylamp.core.loads.lumber.sheets.metered import METERED
 from drylamp.core.loads.lumber.sheets.stack import STACK_READ
+from drylamp.core.loads.lumber.sheets.waiting import WAITING
 from drylamp.core.loads.lumber.sheets.weighed import SECTIONS, WEIGHINGS
 
-SHEETS: tuple[Sheet, ...] = (FOLLOWED, SECTIONS, WEIGHINGS, METERED, INSPECTED, STACK_READ)  # type: ignore[type-arg]
+SHEETS: tuple[Sheet, ...] = (FOLLOWED, SECTIONS, WEIGHINGS, METERED, INSPECTED, STACK_READ, WAITING)  # type: ignore[type-arg]

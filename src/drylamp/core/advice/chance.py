@@ -1,0 +1,163 @@
+"""A load over many made-up years: the years one by one, so that figures stand from the first on and somebody may stop.
+
+What a year comes to is the load's own matter (``LoadAdvice.year``). Where it says nothing: of what goes in anew each day, days of the year on which it is done; of a batch and of a charge, days until it is done;
+of what stands, how well it does over the days that are looked at.
+"""
+
+from __future__ import annotations
+
+import calendar
+import math
+from collections.abc import Callable, Iterator
+from concurrent.futures import ThreadPoolExecutor
+from datetime import date
+
+import numpy as np
+
+from drylamp.core.advice.context import AdviceContext, put_in_s, score_of
+from drylamp.core.advice.entries import YearAsked
+from drylamp.core.advice.meal import days_like, done_at, has_chances
+from drylamp.core.advice.registry import advice_of_load
+from drylamp.core.checks import Count, Model, require
+from drylamp.core.loads.load import Load
+from drylamp.core.long import Long, Step
+from drylamp.core.quantities import Quantity
+from drylamp.core.sky.clock import local_time
+from drylamp.core.sky.of_span import usual_weather_of
+from drylamp.core.sky.weather import Span
+from drylamp.core.text import Sentence, amount, counted
+from drylamp.core.threads import AT_A_TIME
+from drylamp.core.twin.prepared import prepare, simulate
+
+YEARS, MOST_YEARS, SEED = 30, 200, 700
+STEP_S = 300
+BATCH_DAYS, STANDING_DAYS = 12, 7
+MONTH_DAY = 15
+
+
+class Chance(Model):
+    """Years so far: what each came to (none: never done), the middle and the ends between which eight in ten lie, the share that came to nothing.
+
+    Attributes:
+        counts: what is counted, in words
+        years: how many there are to be
+    """
+
+    counts: Sentence
+    quantity: Quantity
+    years: Count
+    members: list[float | None]
+    low: float | None
+    likely: float | None
+    high: float | None
+    never: float
+    words: Sentence
+
+
+def chance(context: AdviceContext, years: int = YEARS) -> Long[Chance]:
+    """Run a load through made-up years.
+
+    Raises
+    ------
+    InputProblem
+        nothing is in the build, the site has no monthly clearness, or too many years are asked for.
+    """
+    require(context.load is not None, "load", "nothing is in this build; put something in first")
+    require(1 <= years <= MOST_YEARS, "years", f"{years} were given; allowed are 1 to {MOST_YEARS}")
+    require(
+        has_chances(context.case.site), "site_id", "this place has no monthly clearness, so no year can be made up; type it at the place, or bring a weather file"
+    )  # fmt: skip
+    asked = _asked(context)
+    found = list[float | None]()
+    for value in _members(asked.member, years):
+        found.append(value)
+        yield Step(len(found) / years, _so_far(asked, found, years))
+
+
+def _members(member: Callable[[int], float | None], years: int) -> Iterator[float | None]:
+    """In their order, as many at once as there are cores; no more are begun than somebody waits for."""
+    with ThreadPoolExecutor(max_workers=AT_A_TIME) as both:
+        for first in range(0, years, AT_A_TIME):
+            yield from both.map(member, range(first, min(first + AT_A_TIME, years)))
+
+
+def _asked(context: AdviceContext) -> YearAsked:
+    """What a year of this load is asked for."""
+    assert context.load is not None
+    own = advice_of_load(context.load).year
+    if own is not None:
+        return own(context, context.load)
+    kind = context.load.calendar.kind
+    if kind == "daily":
+        return YearAsked(
+            f"days of a year on which {context.load.title} is done", "count", lambda k: _days_done(context, k)
+        )
+    if kind == "standing":
+        measure = context.measure
+        return YearAsked(f"how well {context.load.title} does over {STANDING_DAYS} days from this date", measure.quantity, lambda k: _scored(context, k))  # fmt: skip
+    return YearAsked(
+        f"days until {context.load.title} is done, from this date", "count", lambda k: _days_until_done(context, k)
+    )
+
+
+def _days_done(context: AdviceContext, year: int) -> float:
+    """One day of each month stands for the month."""
+    load, on = context.load, context.case.span.start.year
+    assert load is not None
+    days = 0.0
+    for month in range(1, 13):
+        weather = days_like(context.case.site, date(on, month, MONTH_DAY), MOST_YEARS if year >= YEARS else YEARS)[year]
+        done = done_at(prepare(context.case, weather).run(), load)
+        days += 0.0 if done is None else calendar.monthrange(on, month)[1]
+    return days
+
+
+def _from_here(context: AdviceContext, year: int, days: int) -> tuple[Load, Span, date]:
+    assert context.load is not None
+    first = local_time(context.case.site.zone, context.weather.start_s).date()
+    return context.load, Span(start=first, days=days, step_s=STEP_S), first
+
+
+def _days_until_done(context: AdviceContext, year: int) -> float | None:
+    load, span, _ = _from_here(context, year, BATCH_DAYS)
+    weather = usual_weather_of(context.case.site, span, SEED + year)
+    run = simulate(context.case.with_(span=span), weather)
+    done = done_at(run, load)
+    return None if done is None else (done - put_in_s(context.case.site, load, weather)) / 86400.0
+
+
+def _scored(context: AdviceContext, year: int) -> float:
+    load, span, _ = _from_here(context, year, STANDING_DAYS)
+    run = simulate(context.case.with_(span=span), usual_weather_of(context.case.site, span, SEED + year))
+    return score_of(context.case.site, context.build, load, run).value
+
+
+def _so_far(asked: YearAsked, found: list[float | None], years: int) -> Chance:
+    values = np.array([math.inf if value is None else value for value in found])
+
+    def at(share: float) -> float | None:
+        value = float(np.quantile(values, share, method="higher" if share > 0.5 else "lower"))
+        return round(value, 2) if math.isfinite(value) else None
+
+    low, likely, high = at(0.1), at(0.5), at(0.9)
+    never = float(np.mean(~np.isfinite(values)))
+    return Chance(
+        counts=asked.counts, quantity=asked.quantity, years=years, members=[None if v is None else round(v, 2) for v in found], low=low, likely=likely, high=high, never=round(never, 3),
+        words=_words(asked, (low, likely, high), never, len(found)),
+    )  # fmt: skip
+
+
+def _words(asked: YearAsked, ends: tuple[float | None, float | None, float | None], never: float, count: int) -> str:
+    low, likely, high = ends
+
+    def said(value: float | None) -> str:
+        return (
+            "never"
+            if value is None
+            else amount(round(value), "count")
+            if asked.quantity == "count"
+            else amount(value, asked.quantity)
+        )
+
+    told = f"Over {counted(count, 'made-up year')}: {said(likely)} in the middle, {said(low)} to {said(high)} in eight of ten ({asked.counts})."
+    return told if never == 0.0 else f"{told} In {100 * never:.0f} of 100 it is never done."

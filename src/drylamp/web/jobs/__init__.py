@@ -1,0 +1,1 @@
+"""Long answers over the wire: begun, looked at, stopped."""
