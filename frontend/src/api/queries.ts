@@ -233,6 +233,15 @@ export const chargeLinksQuery = (request: TwinRequest) =>
 export const sawQuery = (request: TwinRequest) =>
   queryOptions({ queryKey: ["saw", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/saw", { body: request, signal })), ...advice });
 
+export const moneyQuery = (request: TwinRequest, build_id: number) =>
+  queryOptions({ queryKey: ["build", build_id, "money", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/money", { body: { ...request, build_id }, signal })), ...advice });
+
+export const backupQuery = (request: TwinRequest, power_w: number, kwh_price: number) =>
+  queryOptions({ queryKey: ["backup", request, power_w, kwh_price], queryFn: ({ signal }) => answered(client.POST("/api/advice/backup", { body: { ...request, power_w, kwh_price }, signal })), ...advice });
+
+export const buildingQuery = (request: TwinRequest, pane_wide_m: number | null, pane_high_m: number | null) =>
+  queryOptions({ queryKey: ["building", request, pane_wide_m, pane_high_m], queryFn: ({ signal }) => answered(client.POST("/api/advice/building", { body: { ...request, pane_wide_m, pane_high_m }, signal })), ...advice });
+
 export const repairsQuery = (request: TwinRequest, build_id: number) =>
   queryOptions({ queryKey: ["build", build_id, "repairs", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/repairs", { body: { ...request, build_id }, signal })), ...advice });
 

@@ -21,6 +21,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/advice/backup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What back-up heat brings through the cold half of the year. */
+        post: operations["advice_what_backup_brings_backup_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/advice/basket": {
         parameters: {
             query?: never;
@@ -66,6 +83,23 @@ export interface paths {
         put?: never;
         /** How long a kettle takes by the month, at every mark of its feet. */
         post: operations["advice_boils_boils_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/advice/building": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Slopes, cuts, panes, filling, and how long its timber lasts. */
+        post: operations["advice_how_it_is_put_up_building_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -219,6 +253,23 @@ export interface paths {
         put?: never;
         /** How to have it ready by an hour. */
         post: operations["advice_meal_meal_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/advice/money": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a build costs and earns, by the prices that were typed for it. */
+        post: operations["advice_what_it_earns_money_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2633,6 +2684,97 @@ export interface components {
             ];
         };
         /**
+         * Backup
+         * @description What back-up heat brings through the cold half of the year against what it takes.
+         */
+        Backup: {
+            /** Charges With */
+            charges_with: number;
+            /** Charges Without */
+            charges_without: number;
+            /** Kwh */
+            kwh: number;
+            /** Kwh Each */
+            kwh_each: number | null;
+            /** Months */
+            months: components["schemas"]["BackupMonth"][];
+            /** Price Each */
+            price_each: number | null;
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
+        };
+        /**
+         * BackupMonth
+         * @description A charge that goes in in the middle of a month, without and with the back-up heat; none where it is not dry by the end.
+         */
+        BackupMonth: {
+            /** Days With */
+            days_with: number | null;
+            /** Days Without */
+            days_without: number | null;
+            /** Kwh */
+            kwh: number;
+            /** Month */
+            month: number;
+        };
+        /**
+         * BackupRequest
+         * @description A heater, and what a kilowatt-hour costs.
+         */
+        BackupRequest: {
+            /**
+             * Calibration
+             * @description An accepted calibration to run the twin with
+             * @default null
+             */
+            calibration?: number | null;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Kwh Price
+             * @default 0.25
+             */
+            kwh_price?: number;
+            /**
+             * Load
+             * @default null
+             */
+            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["LumberCharge-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            /**
+             * Power W
+             * @default 1500
+             */
+            power_w?: number;
+            /** Site Id */
+            site_id: number;
+            /**
+             * Sky
+             * @default clear
+             * @enum {string}
+             */
+            sky?: "clear" | "hazy" | "broken" | "grey";
+            /** Spec */
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["LumberKiln-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
+            /**
+             * Spot
+             * @default null
+             */
+            spot?: string | null;
+            /**
+             * Until C
+             * @default 35
+             */
+            until_c?: number;
+            /**
+             * Weather
+             * @default null
+             */
+            weather?: (components["schemas"]["ClearDay-Input"] | components["schemas"]["StoredWeather"]) | null;
+        };
+        /**
          * Baffle
          * @description A dark sheet under the roof that takes up the sun and leads the air.
          */
@@ -3916,6 +4058,94 @@ export interface components {
             spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["FoodDryer-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["LumberKiln-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"] | components["schemas"]["TubeKettle-Output"] | components["schemas"]["TubeRow-Output"];
             /** Spot */
             spot: string | null;
+        };
+        /**
+         * Building
+         * @description How it is put up, in numbers and words.
+         *
+         *     Attributes:
+         *         tilt_by_walls_deg: slope that front and rear wall make; none where no rear wall was typed
+         *         conflict: whether that and the typed tilt differ
+         *         rafter_m, plumb_cut_deg, seat_cut_deg: of one rafter, from level
+         *         clear_m: free over the stack
+         *         decay_years: until its timber at the ground is weak
+         */
+        Building: {
+            /** Clear M */
+            clear_m: number | null;
+            /** Conflict */
+            conflict: boolean;
+            /** Decay */
+            decay: (string | components["schemas"]["Amount"])[];
+            /** Decay Years */
+            decay_years: number;
+            /** Filling */
+            filling: (string | components["schemas"]["Amount"])[];
+            /** Lifts */
+            lifts: components["schemas"]["Lifts"][];
+            panes: components["schemas"]["PaneLayout"] | null;
+            /** Plumb Cut Deg */
+            plumb_cut_deg: number;
+            /** Rafter M */
+            rafter_m: number;
+            /** Seat Cut Deg */
+            seat_cut_deg: number;
+            /** Slope */
+            slope: (string | components["schemas"]["Amount"])[];
+            /** Tilt By Walls Deg */
+            tilt_by_walls_deg: number | null;
+        };
+        /**
+         * BuildingRequest
+         * @description A build, and panes that are at hand; without them nothing is said of panes.
+         */
+        BuildingRequest: {
+            /**
+             * Calibration
+             * @description An accepted calibration to run the twin with
+             * @default null
+             */
+            calibration?: number | null;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Load
+             * @default null
+             */
+            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["LumberCharge-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            /**
+             * Pane High M
+             * @default null
+             */
+            pane_high_m?: number | null;
+            /**
+             * Pane Wide M
+             * @default null
+             */
+            pane_wide_m?: number | null;
+            /** Site Id */
+            site_id: number;
+            /**
+             * Sky
+             * @default clear
+             * @enum {string}
+             */
+            sky?: "clear" | "hazy" | "broken" | "grey";
+            /** Spec */
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["LumberKiln-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
+            /**
+             * Spot
+             * @default null
+             */
+            spot?: string | null;
+            /**
+             * Weather
+             * @default null
+             */
+            weather?: (components["schemas"]["ClearDay-Input"] | components["schemas"]["StoredWeather"]) | null;
         };
         /**
          * ByHand
@@ -5219,6 +5449,54 @@ export interface components {
             seed?: number;
             /** Spec */
             spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["LumberKiln-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
+        };
+        /**
+         * Door
+         * @description How boards get in.
+         */
+        "Door-Input": {
+            /**
+             * Opening high
+             * @description Empty: all of its wall
+             * @default null
+             */
+            high_m?: number | null;
+            /**
+             * Boards come in
+             * @default rear-wall
+             * @enum {string}
+             */
+            way?: "rear-wall" | "end-door" | "lifting-roof" | "forks";
+            /**
+             * Opening wide
+             * @description Empty: all of its wall
+             * @default null
+             */
+            wide_m?: number | null;
+        };
+        /**
+         * Door
+         * @description How boards get in.
+         */
+        "Door-Output": {
+            /**
+             * Opening high
+             * @description Empty: all of its wall
+             * @default null
+             */
+            high_m: number | null;
+            /**
+             * Boards come in
+             * @default rear-wall
+             * @enum {string}
+             */
+            way: "rear-wall" | "end-door" | "lifting-roof" | "forks";
+            /**
+             * Opening wide
+             * @description Empty: all of its wall
+             * @default null
+             */
+            wide_m: number | null;
         };
         /**
          * Draw
@@ -6789,6 +7067,52 @@ export interface components {
              * @default 20:00
              */
             taken_in: string;
+        };
+        /**
+         * Frame
+         * @description What it stands on.
+         */
+        "Frame-Input": {
+            /**
+             * Stands
+             * @default stones
+             * @enum {string}
+             */
+            stands?: "soil" | "stones" | "concrete";
+            /**
+             * Sills and posts
+             * @default pine
+             */
+            timber?: string;
+            /**
+             * Treated
+             * @default none
+             * @enum {string}
+             */
+            treated?: "none" | "brushed" | "pressure";
+        };
+        /**
+         * Frame
+         * @description What it stands on.
+         */
+        "Frame-Output": {
+            /**
+             * Stands
+             * @default stones
+             * @enum {string}
+             */
+            stands: "soil" | "stones" | "concrete";
+            /**
+             * Sills and posts
+             * @default pine
+             */
+            timber: string;
+            /**
+             * Treated
+             * @default none
+             * @enum {string}
+             */
+            treated: "none" | "brushed" | "pressure";
         };
         /**
          * Funnel
@@ -8942,6 +9266,18 @@ export interface components {
             watts: number;
         };
         /**
+         * Lifts
+         * @description A part that somebody lifts: its weight, and how many people that takes.
+         */
+        Lifts: {
+            /** Kg */
+            kg: number;
+            /** Part */
+            part: (string | components["schemas"]["Amount"])[];
+            /** People */
+            people: number;
+        };
+        /**
          * Line
          * @description A channel as the start of a trial offers it.
          *
@@ -9695,6 +10031,15 @@ export interface components {
              */
             dirt_share?: number;
             /**
+             * Filled
+             * @default {
+             *       "high_m": null,
+             *       "way": "rear-wall",
+             *       "wide_m": null
+             *     }
+             */
+            door?: components["schemas"]["Door-Input"];
+            /**
              * Dew on the roof runs
              * @default out
              * @enum {string}
@@ -9744,6 +10089,15 @@ export interface components {
              * @enum {string}
              */
             form?: "shed" | "lean-to" | "trailer";
+            /**
+             * At the ground
+             * @default {
+             *       "stands": "stones",
+             *       "timber": "pine",
+             *       "treated": "none"
+             *     }
+             */
+            frame?: components["schemas"]["Frame-Input"];
             /**
              * Of it frame
              * @default 0.08
@@ -9802,6 +10156,12 @@ export interface components {
              * @default bare-wood
              */
             outer?: string | components["schemas"]["Absorber-Input"];
+            /**
+             * Rear wall high
+             * @description Empty: as front wall, roof and tilt make it; a conflict is named
+             * @default null
+             */
+            rear_m?: number | null;
             /**
              * Glazed roof along its slope
              * @default 2.2
@@ -9904,6 +10264,15 @@ export interface components {
              */
             dirt_share: number;
             /**
+             * Filled
+             * @default {
+             *       "high_m": null,
+             *       "way": "rear-wall",
+             *       "wide_m": null
+             *     }
+             */
+            door: components["schemas"]["Door-Output"];
+            /**
              * Dew on the roof runs
              * @default out
              * @enum {string}
@@ -9953,6 +10322,15 @@ export interface components {
              * @enum {string}
              */
             form: "shed" | "lean-to" | "trailer";
+            /**
+             * At the ground
+             * @default {
+             *       "stands": "stones",
+             *       "timber": "pine",
+             *       "treated": "none"
+             *     }
+             */
+            frame: components["schemas"]["Frame-Output"];
             /**
              * Of it frame
              * @default 0.08
@@ -10011,6 +10389,12 @@ export interface components {
              * @default bare-wood
              */
             outer: string | components["schemas"]["Absorber-Output"];
+            /**
+             * Rear wall high
+             * @description Empty: as front wall, roof and tilt make it; a conflict is named
+             * @default null
+             */
+            rear_m: number | null;
             /**
              * Glazed roof along its slope
              * @default 2.2
@@ -10770,6 +11154,50 @@ export interface components {
              * Format: date-time
              */
             at: string;
+            /**
+             * Calibration
+             * @description An accepted calibration to run the twin with
+             * @default null
+             */
+            calibration?: number | null;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Load
+             * @default null
+             */
+            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["LumberCharge-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            /** Site Id */
+            site_id: number;
+            /**
+             * Sky
+             * @default clear
+             * @enum {string}
+             */
+            sky?: "clear" | "hazy" | "broken" | "grey";
+            /** Spec */
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["LumberKiln-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
+            /**
+             * Spot
+             * @default null
+             */
+            spot?: string | null;
+            /**
+             * Weather
+             * @default null
+             */
+            weather?: (components["schemas"]["ClearDay-Input"] | components["schemas"]["StoredWeather"]) | null;
+        };
+        /**
+         * MoneyRequest
+         * @description The build whose prices are read.
+         */
+        MoneyRequest: {
+            /** Build Id */
+            build_id: number;
             /**
              * Calibration
              * @description An accepted calibration to run the twin with
@@ -11725,6 +12153,28 @@ export interface components {
              * Format: date-time
              */
             time: string;
+        };
+        /**
+         * PaneLayout
+         * @description Panes on a roof: how many along and up, metres of joint that rain can get into, those across the slope among them, and what is cut off.
+         */
+        PaneLayout: {
+            /** Across M */
+            across_m: number;
+            /** Along */
+            along: number;
+            /** Joints M */
+            joints_m: number;
+            /** Pane High M */
+            pane_high_m: number;
+            /** Pane Wide M */
+            pane_wide_m: number;
+            /** Up */
+            up: number;
+            /** Waste Share */
+            waste_share: number;
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
         };
         /**
          * Panes
@@ -17809,6 +18259,42 @@ export interface components {
             tilt_deg: number;
         };
         /**
+         * WoodMoney
+         * @description What a kiln earns or saves.
+         *
+         *     Attributes:
+         *         cost_m3: of drying, by its parts: the kiln, work, electricity, what is lost
+         *         added_m3: value added, over green wood and drying
+         *         payback_years: until its parts are earned; none where it never does
+         *         avoided_kwh: that a heated kiln would take for a year's charges
+         */
+        WoodMoney: {
+            /** A Year */
+            a_year: number;
+            /** Added M3 */
+            added_m3: number;
+            /** Avoided Kwh */
+            avoided_kwh: number;
+            /** Charges */
+            charges: number;
+            /** Cost Board Foot */
+            cost_board_foot: number;
+            /** Cost M3 */
+            cost_m3: number;
+            /** Energy */
+            energy: (string | components["schemas"]["Amount"])[];
+            /** M3 A Year */
+            m3_a_year: number;
+            /** Parts */
+            parts: {
+                [key: string]: number;
+            };
+            /** Payback Years */
+            payback_years: number | null;
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
+        };
+        /**
          * Word
          * @description A word for a temperature and the band it stands for.
          */
@@ -17929,6 +18415,39 @@ export interface operations {
             };
         };
     };
+    advice_what_backup_brings_backup_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BackupRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Backup"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
     advice_basket_basket_post: {
         parameters: {
             query?: never;
@@ -18015,6 +18534,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BoilYear"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    advice_how_it_is_put_up_building_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BuildingRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Building"];
                 };
             };
             /** @description Something given cannot be used */
@@ -18312,6 +18864,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MealPlan"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    advice_what_it_earns_money_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoneyRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WoodMoney"];
                 };
             };
             /** @description Something given cannot be used */

@@ -1,8 +1,8 @@
 import { Box, Button, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { chargeLinksQuery, chargeQuery, chargeSizesQuery, sawQuery, todayQuery, weeksQuery } from "../../api/queries";
-import { dateWords } from "../../look/clock";
+import { backupQuery, buildingQuery, chargeLinksQuery, chargeQuery, chargeSizesQuery, moneyQuery, sawQuery, todayQuery, weeksQuery } from "../../api/queries";
+import { dateWords, MONTHS } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
 import { say, withUnit } from "../../look/units";
@@ -12,6 +12,8 @@ import { BoardProfile } from "../../parts/BoardProfile";
 import { ChargeChart } from "../../parts/ChargeChart";
 import { HourBars } from "../../parts/HourBars";
 import { Problem, Waiting } from "../../parts/Problem";
+import { NumberField } from "../../parts/NumberField";
+import { Sheets } from "../../parts/Sheets";
 import { Words } from "./Words";
 import type { BuildState } from "./useBuild";
 
@@ -31,6 +33,10 @@ export function KilnPanel({ state }: { state: BuildState }) {
       <Asked title="How much to lay in" door="From a third of the rule's size to twice it"><Sizes state={state} /></Asked>
       <Asked title="What would save days" door="Every change over the whole charge"><Links state={state} /></Asked>
       <Asked title="Sizes to saw for" door="Green sizes for these boards"><Saw state={state} /></Asked>
+      <Asked title="How it is put up and filled" door="Slopes, panes, filling, timber"><PutUp state={state} /></Asked>
+      <Asked title="Back-up heat in winter" door="Extra charges against the heat"><BackUp state={state} /></Asked>
+      <Sheets of="build" id={state.build!.id} only={["prices"]} />
+      <Asked title="What it earns" door="Cost of a board foot, pay-back"><Earns state={state} /></Asked>
     </>
   );
 }
@@ -185,6 +191,70 @@ function Saw({ state }: { state: BuildState }) {
           ))}
         </tbody>
       </Box>
+    </Box>
+  );
+}
+
+function PutUp({ state }: { state: BuildState }) {
+  const { units } = usePrefs();
+  const [pane, setPane] = useState<{ wide: number | null; high: number | null }>({ wide: null, high: null });
+  const { data, error } = useQuery(buildingQuery(state.request!, pane.wide, pane.high));
+  if (error) return <Problem error={error} />;
+  if (!data) return <Waiting what="Measuring" />;
+  return (
+    <Box>
+      {data.conflict ? <Words said={data.slope} /> : <Typography className="mb-0_5">{say(data.slope, units)}</Typography>}
+      <Box className="pairs">
+        <NumberField label="Panes at hand, wide" value={pane.wide} quantity="length" onCommit={(wide) => setPane((old) => ({ ...old, wide }))} onEmpty={() => setPane((old) => ({ ...old, wide: null }))} />
+        <NumberField label="Panes at hand, high" value={pane.high} quantity="length" onCommit={(high) => setPane((old) => ({ ...old, high }))} onEmpty={() => setPane((old) => ({ ...old, high: null }))} />
+      </Box>
+      {data.panes && <Typography className="mb-0_5" aria-live="polite">{say(data.panes.words, units)}</Typography>}
+      {[data.filling, data.decay].map((said, k) => <Typography key={k} className="mb-0_5">{say(said, units)}</Typography>)}
+    </Box>
+  );
+}
+
+function BackUp({ state }: { state: BuildState }) {
+  const { units } = usePrefs();
+  const [heater, setHeater] = useState({ power: 1500, price: 0.25 });
+  const { data, error } = useQuery(backupQuery(state.request!, heater.power, heater.price));
+  const days = (value: number | null) => (value === null ? "not by then" : `${Math.round(value)} d`);
+  return (
+    <Box>
+      <Box className="pairs">
+        <NumberField label="Heater gives" value={heater.power} quantity="power" onCommit={(power) => setHeater((old) => ({ ...old, power }))} />
+        <NumberField label="Heat costs, a kWh" value={heater.price} quantity="price" onCommit={(price) => setHeater((old) => ({ ...old, price }))} />
+      </Box>
+      {error && <Problem error={error} />}
+      {!data && !error && <Waiting what="Running six winters' charges with and without it" />}
+      {data && (
+        <>
+          <Words said={data.words} />
+          <Box component="table" className="ruled" aria-label="charges with and without back-up heat">
+            <thead><tr><th scope="col">goes in</th><th scope="col">dry without</th><th scope="col">with</th><th scope="col">heat</th></tr></thead>
+            <tbody>{data.months.map((m) => <tr key={m.month}><th scope="row">mid-{MONTHS[m.month - 1]}</th><td>{days(m.days_without)}</td><td><b>{days(m.days_with)}</b></td><td>{withUnit(m.kwh, "energy", units)}</td></tr>)}</tbody>
+          </Box>
+        </>
+      )}
+    </Box>
+  );
+}
+
+const PARTS = { kiln: "the kiln itself", work: "filling and emptying", electricity: "electricity", lost: "wood lost" } as const;
+
+function Earns({ state }: { state: BuildState }) {
+  const { units } = usePrefs();
+  const { data, error } = useQuery(moneyQuery(state.request!, state.build!.id));
+  if (error) return <Problem error={error} />;
+  if (!data) return <Waiting what="Running a year of charges" />;
+  return (
+    <Box>
+      <Words said={data.words} />
+      <Box component="table" className="ruled" aria-label="cost of drying a cubic metre">
+        <thead><tr><th scope="col">of a cubic metre</th><th scope="col">cost</th></tr></thead>
+        <tbody>{Object.entries(data.parts).map(([name, value]) => <tr key={name}><th scope="row">{PARTS[name as keyof typeof PARTS]}</th><td>{withUnit(value, "price", units)}</td></tr>)}</tbody>
+      </Box>
+      <Typography className="mt-0_5">{say(data.energy, units)}</Typography>
     </Box>
   );
 }

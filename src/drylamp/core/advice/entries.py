@@ -11,11 +11,13 @@ from functools import cached_property
 from typing import Any, Generic, Literal, TypeVar
 
 from drylamp.core.advice.apart import Apart, Promise
+from drylamp.core.advice.building import Building
 from drylamp.core.advice.context import AdviceContext
 from drylamp.core.advice.drying import BasketAnswer, BatchAhead, NightWays, VentCurve, WeekYear
 from drylamp.core.advice.grey import GreyDays
 from drylamp.core.advice.kettle import BoilYear, PutOutPlan
 from drylamp.core.advice.loops import HowMany, Instead, NightCooling, ReadyBy, SeasonWon, TimerYear
+from drylamp.core.advice.lumber import Backup
 from drylamp.core.builds.build import Build
 from drylamp.core.checks import Model
 from drylamp.core.loads.load import Load
@@ -147,6 +149,8 @@ class BuildAdvice(Generic[B_contra]):
         get_ready: first step of a day
         turn: how it is turned to the sun, as a step of the day
         vents, apart: how far to open its vent; why it is not like another, or as was promised
+        backup: what back-up heat of a power, until a temperature, at a price for a kilowatt-hour brings
+        building: how it is put up and filled, with panes of a width and a height where somebody asks about those
     """
 
     burns: Burns
@@ -158,6 +162,8 @@ class BuildAdvice(Generic[B_contra]):
     sayings: tuple[Saying[B_contra, Load | None], ...] = ()
     cautions: tuple[Caution[B_contra, Load | None], ...] = ()
     vents: Callable[[AdviceContext, B_contra], VentCurve] | None = None
+    backup: Callable[[AdviceContext, B_contra, float, float, float], Backup] | None = None
+    building: Callable[[AdviceContext, B_contra, tuple[float, float] | None], Building] | None = None
     apart: Callable[[AdviceContext, B_contra, Promise], Apart] | None = None
 
 

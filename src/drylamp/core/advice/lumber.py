@@ -254,3 +254,47 @@ class Queue(Model):
     air_first: Sentence
     store: Sentence
     sizes: list[Sentence]
+
+
+class WoodMoney(Model):
+    """What a kiln earns or saves.
+
+    Attributes:
+        cost_m3: of drying, by its parts: the kiln, work, electricity, what is lost
+        added_m3: value added, over green wood and drying
+        payback_years: until its parts are earned; none where it never does
+        avoided_kwh: that a heated kiln would take for a year's charges
+    """
+
+    charges: float
+    m3_a_year: float
+    parts: dict[str, float]
+    cost_m3: float
+    cost_board_foot: float
+    added_m3: float
+    a_year: float
+    payback_years: float | None
+    avoided_kwh: float
+    words: Sentence
+    energy: Sentence
+
+
+class BackupMonth(Model):
+    """A charge that goes in in the middle of a month, without and with the back-up heat; none where it is not dry by the end."""
+
+    month: int
+    days_without: float | None
+    days_with: float | None
+    kwh: float
+
+
+class Backup(Model):
+    """What back-up heat brings through the cold half of the year against what it takes."""
+
+    months: list[BackupMonth]
+    charges_without: float
+    charges_with: float
+    kwh: float
+    kwh_each: float | None
+    price_each: float | None
+    words: Sentence

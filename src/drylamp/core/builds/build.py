@@ -56,6 +56,16 @@ class Build(Model, ABC):
         """Area that the sun meets when it stands square to it."""
 
     @property
+    def hours_m3(self) -> float:
+        """People's hours to fill and empty it, for each m³ of goods."""
+        return 0.0
+
+    @property
+    def bought_w(self) -> float:
+        """Electricity that it takes from the mains while it runs."""
+        return 0.0
+
+    @property
     def floor_m(self) -> tuple[float, float]:
         """Width and length of what a load stands on."""
         return (1.0, 1.0)

@@ -202,6 +202,10 @@ class Load(Model, ABC):
         """Day of the calendar on which it goes in; none: whenever it is looked at."""
         return None
 
+    def afresh(self) -> Self:
+        """The same as it goes in, on whatever day somebody looks at."""
+        return self
+
     def left_by(self, left: Left, on: date) -> Load:
         """The same as a run leaves it at the beginning of a day."""
         return self

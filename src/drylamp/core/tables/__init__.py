@@ -203,6 +203,15 @@ class Species(Model):
     source: str
 
 
+class Timber(Model):
+    """Timber that stands at the ground: years until it is weak there, untreated."""
+
+    name: NAME
+    title: str
+    ground_years: Positive
+    source: str
+
+
 class Wax(Model):
     """A wax, fat or the like that melts."""
 
@@ -344,6 +353,12 @@ def sweets() -> dict[str, Sweet]:
 def species() -> dict[str, Species]:
     """Kinds of wood by name."""
     return _read("species.csv", Species)
+
+
+@cache
+def timbers() -> dict[str, Timber]:
+    """Timber that builds stand on, by name."""
+    return _read("timbers.csv", Timber)
 
 
 @cache

@@ -28,6 +28,27 @@ class RepairsRequest(TwinRequest):
     build_id: RowId
 
 
+class MoneyRequest(TwinRequest):
+    """The build whose prices are read."""
+
+    build_id: RowId
+
+
+class BackupRequest(TwinRequest):
+    """A heater, and what a kilowatt-hour costs."""
+
+    power_w: Annotated[Number, Field(ge=50, le=50000)] = 1500.0
+    until_c: Annotated[Celsius, Field(ge=0, le=90)] = 35.0
+    kwh_price: Annotated[Number, Field(ge=0, le=10)] = 0.25
+
+
+class BuildingRequest(TwinRequest):
+    """A build, and panes that are at hand; without them nothing is said of panes."""
+
+    pane_wide_m: Annotated[Number, Field(ge=0.1, le=6)] | None = None
+    pane_high_m: Annotated[Number, Field(ge=0.1, le=6)] | None = None
+
+
 class MealRequest(TwinRequest):
     """A build on a day, and the hour it is wanted by."""
 

@@ -10,6 +10,7 @@ import numpy as np
 from flask import Response
 
 from drylamp.core.advice.apart import Apart, Promise
+from drylamp.core.advice.building import Building
 from drylamp.core.advice.context import AdviceContext
 from drylamp.core.advice.drying import BasketAnswer, BatchAhead, NightWays, VentCurve, WeekYear
 from drylamp.core.advice.flap import FlapYear, flap_angles, flap_year
@@ -17,7 +18,16 @@ from drylamp.core.advice.flow import FlowCurve, flow_curve
 from drylamp.core.advice.grey import GreyDays
 from drylamp.core.advice.kettle import BoilYear, PutOutPlan
 from drylamp.core.advice.loops import HowMany, Instead, NightCooling, ReadyBy, SeasonWon, TimerYear
-from drylamp.core.advice.lumber import ChargeAhead, ChargeSizes, KilnLinks, SawSizes, TodayOptions, WeekSettings
+from drylamp.core.advice.lumber import (
+    Backup,
+    ChargeAhead,
+    ChargeSizes,
+    KilnLinks,
+    SawSizes,
+    TodayOptions,
+    WeekSettings,
+    WoodMoney,
+)
 from drylamp.core.advice.meal import MealPlan, YearPlan, meal_plan, stock_days, year_plan
 from drylamp.core.advice.pointing import TurningCurve, pointing, turning_curve
 from drylamp.core.advice.registry import advice_of, advice_of_load
@@ -36,11 +46,14 @@ from drylamp.web import context
 from drylamp.web.advice.models import (
     Aimed,
     ApartRequest,
+    BackupRequest,
     BasketRequest,
+    BuildingRequest,
     HeaterRequest,
     HowManyRequest,
     MealRequest,
     MomentRequest,
+    MoneyRequest,
     RepairsRequest,
     SayingList,
     SchoolList,
@@ -62,6 +75,8 @@ _WEEKS: Kept[str, WeekYear] = Kept(32)
 _CHARGES: Kept[str, ChargeAhead] = Kept(16)
 _BY_WEEKS: Kept[str, WeekSettings] = Kept(16)
 _SIZES: Kept[str, ChargeSizes] = Kept(16)
+_MONEY: Kept[str, WoodMoney] = Kept(16)
+_BACKUPS: Kept[str, Backup] = Kept(16)
 _LINKS: Kept[str, KilnLinks] = Kept(16)
 _YEARS: Kept[str, YearPlan] = Kept(32)
 _HOW_MANY: Kept[str, HowMany] = Kept(32)
@@ -276,6 +291,38 @@ def saw(body: TwinRequest) -> Response:
     """Green sizes to saw for."""
     on, asked = _of_load(body, "saw", NO_BOARDS)
     return context.answer(asked(on, on.load))
+
+
+@api.post("/money", responses={200: WoodMoney})
+def what_it_earns(body: MoneyRequest) -> Response:
+    """What a build costs and earns, by the prices that were typed for it."""
+    on, asked = _of_load(body, "money", NO_BOARDS)
+    with context.database() as db:
+        around = around_of(db, "build", body.build_id)
+    rows = [row.model_dump_json() for row in around.others.get("prices", ())]
+    return context.answer(_MONEY.get(f"{on.case.key} {rows}", lambda: asked(on, on.load, around)))
+
+
+@api.post("/backup", responses={200: Backup})
+def what_backup_brings(body: BackupRequest) -> Response:
+    """What back-up heat brings through the cold half of the year."""
+    on = advice_context(body)
+    asked = advice_of(on.build).backup
+    if asked is None:
+        raise InputProblem("spec", "this kind of build takes no back-up heat; ask it of a lumber kiln")
+    key = f"{on.case.key} {body.power_w} {body.until_c} {body.kwh_price}"
+    return context.answer(_BACKUPS.get(key, lambda: asked(on, on.build, body.power_w, body.until_c, body.kwh_price)))
+
+
+@api.post("/building", responses={200: Building})
+def how_it_is_put_up(body: BuildingRequest) -> Response:
+    """Slopes, cuts, panes, filling, and how long its timber lasts."""
+    on = advice_context(body)
+    asked = advice_of(on.build).building
+    if asked is None:
+        raise InputProblem("spec", "nothing is said of how this kind of build is put up; ask it of a lumber kiln")
+    pane = None if body.pane_wide_m is None or body.pane_high_m is None else (body.pane_wide_m, body.pane_high_m)
+    return context.answer(asked(on, on.build, pane))
 
 
 @api.post("/repairs", responses={200: Repairs})

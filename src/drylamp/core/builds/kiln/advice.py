@@ -23,6 +23,7 @@ from drylamp.core.advice.entries import (
 )
 from drylamp.core.builds.common.cover.spec import GlazedCover, Sheet
 from drylamp.core.builds.common.turning import advice as turning
+from drylamp.core.builds.kiln.questions import backup, building
 from drylamp.core.builds.kiln.spec import KilnFan, LumberKiln
 from drylamp.core.common.wall import WallLayer
 from drylamp.core.loads.common.stacked import CHAMBER, ROOF
@@ -333,6 +334,8 @@ ADVICE: BuildAdvice[LumberKiln] = BuildAdvice(
     burns=Burns("baffle", "The baffle and the air over it stay hot for an hour after sun; open the door and let it cool before you reach in."),
     limits=LimitWords("with nothing in it", "Look at it after the first hot day", " or open the vents whenever it stands empty"),
     get_ready="look at roof, fan and vents; read the chamber's thermometer and hygrometer",
+    backup=backup,
+    building=building,
     changes=(Rule("cover", _roofs), Rule("wall", _walls), Rule("vents", _airs)),
     schools=(
         School("skins", "One skin or two?", _skins), School("breathing", "Bare walls that breathe, or insulated?", _breathing), School("early-vents", "Vents shut early, or open?", _early),

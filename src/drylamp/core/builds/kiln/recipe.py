@@ -70,6 +70,11 @@ def check_size(build: LumberKiln, load: Load) -> None:
         stack.long_m <= build.length_m, "load.groups",
         f"a board of {metres(stack.long_m)} was given; the kiln is {metres(build.length_m)} long inside, so cut it or lay in shorter ones",
     )  # fmt: skip
+    opening = build.door.wide_m
+    require(
+        opening is None or build.door.takes_lengthways or stack.long_m <= opening, "load.groups",
+        f"a board of {metres(stack.long_m)} was given; the opening in the rear wall is {metres(opening or 0.0)} wide: cut the board, widen the opening, or fill it by a door in its end",
+    )  # fmt: skip
     require(
         stack.deep_m <= build.deep_m, "load.stack_deep_m",
         f"{metres(stack.deep_m)} was given; the kiln is {metres(build.deep_m)} from front to back, so stack it narrower",

@@ -17,7 +17,7 @@ import math
 from typing import TYPE_CHECKING, Annotated, ClassVar, Literal, Self
 
 import numpy as np
-from pydantic import BaseModel, Field, model_validator
+from pydantic import BaseModel, Field, field_validator, model_validator
 
 from drylamp.core.air.constants import OPENING_LOSS
 from drylamp.core.arrays import Array
@@ -31,7 +31,7 @@ from drylamp.core.common.wall import Wall, WallLayer, wall_j_m2k, wall_thickness
 from drylamp.core.forms import asked
 from drylamp.core.loads.common.stacked import CHAMBER
 from drylamp.core.sky.clock import days_of, instant_s
-from drylamp.core.tables import Absorber, FinishChoice, absorber
+from drylamp.core.tables import Absorber, FinishChoice, absorber, find, timbers
 from drylamp.core.text import square_metres
 
 if TYPE_CHECKING:
@@ -209,6 +209,51 @@ class Heater(Model):
     until_c: Annotated[Celsius, Field(ge=-10, le=90)] = Field(default=35.0, title="Until the chamber is at")
 
 
+HOURS_M3 = {"rear-wall": 4.0, "end-door": 6.0, "lifting-roof": 4.5, "forks": 2.5}
+"""To lay boards on sticks in and take them out again, people's hours for each m³; with forks they are stacked outside first. From memory."""
+Way = Literal["rear-wall", "end-door", "lifting-roof", "forks"]
+WAYS = {
+    "rear-wall": "by its rear wall, by hand", "end-door": "by a door in its end", "lifting-roof": "from above, its roof lifted",
+    "forks": "by forks, through its rear wall",
+}  # fmt: skip
+GROUNDS = {"soil": "in the soil", "stones": "on stones, rained on", "concrete": "on concrete, under a membrane"}
+
+
+class Door(Model):
+    """How boards get in."""
+
+    way: Way = Field(default="rear-wall", title="Boards come in", json_schema_extra=asked(options=WAYS))
+    wide_m: Annotated[Number, Field(ge=0.3, le=30)] | None = Field(
+        default=None, title="Opening wide", description="Empty: all of its wall"
+    )
+    high_m: Annotated[Number, Field(ge=0.3, le=6)] | None = Field(
+        default=None, title="Opening high", description="Empty: all of its wall"
+    )
+
+    @property
+    def takes_lengthways(self) -> bool:
+        """Whether boards go in end first, so that their length meets no frame."""
+        return self.way in ("end-door", "lifting-roof")
+
+
+class Frame(Model):
+    """What it stands on."""
+
+    timber: str = Field(default="pine", title="Sills and posts", json_schema_extra=asked(table="timbers"))
+    treated: Literal["none", "brushed", "pressure"] = Field(
+        default="none", title="Treated", json_schema_extra=asked(options={"none": "not at all", "brushed": "brushed with a preservative", "pressure": "under pressure"})
+    )  # fmt: skip
+    stands: Literal["soil", "stones", "concrete"] = Field(
+        default="stones", title="Stands", json_schema_extra=asked(options=GROUNDS)
+    )
+
+    @field_validator("timber")
+    @classmethod
+    def _known(cls, name: str) -> str:
+        find(timbers(), name, "timber")
+        return name
+
+
 class Measured(Model):
     """What is known better than it follows from sizes and layers; each is left as it follows where it is not given."""
 
@@ -259,6 +304,11 @@ class LumberKiln(Turned):
     front_m: Annotated[Number, Field(ge=0.1, le=5)] = Field(
         default=0.8, title="Front wall high", json_schema_extra=asked("chamber")
     )
+    rear_m: Annotated[Number, Field(ge=0.2, le=9)] | None = Field(
+        default=None, title="Rear wall high", description="Empty: as front wall, roof and tilt make it; a conflict is named", json_schema_extra=asked("chamber")
+    )  # fmt: skip
+    door: Door = Field(default=Door(), title="Filled", json_schema_extra=asked("chamber"))
+    frame: Frame = Field(default=Frame(), title="At the ground", json_schema_extra=asked("aim"))
     roof_m: Annotated[Number, Field(ge=0.2, le=12)] = Field(
         default=2.2, title="Glazed roof along its slope", json_schema_extra=asked("cover")
     )
@@ -359,6 +409,21 @@ class LumberKiln(Turned):
     def back_m(self) -> float:
         """Height of the back wall."""
         return self.front_m + self.rise_m
+
+    @property
+    def hours_m3(self) -> float:
+        """People's hours to fill and empty it, for each m³."""
+        return HOURS_M3[self.door.way]
+
+    @property
+    def bought_w(self) -> float:
+        """What its fans take from the mains."""
+        return 0.0 if self.fan is None or self.fan.driven in ("panel", "sun") else self.fan.power_w * self.fan.count
+
+    @property
+    def tilt_by_walls_deg(self) -> float | None:
+        """Slope that front wall, rear wall and the roof's reach make; none where no rear wall was typed."""
+        return None if self.rear_m is None else math.degrees(math.atan2(self.rear_m - self.front_m, self.run_m))
 
     @property
     def roof_m2(self) -> float:

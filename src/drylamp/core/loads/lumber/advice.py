@@ -17,7 +17,17 @@ from drylamp.core.loads.common.wood import INCH_M, equilibrium_mc
 from drylamp.core.loads.lumber.outcome import LumberResult, LumberResults, kept_of, percent
 from drylamp.core.loads.lumber.outside import dried_outside
 from drylamp.core.loads.lumber.quality import end_loss_mm
-from drylamp.core.loads.lumber.questions import charge, links, queue, saw, sizes, today, until_dry_by_chance, weeks
+from drylamp.core.loads.lumber.questions import (
+    charge,
+    links,
+    money,
+    queue,
+    saw,
+    sizes,
+    today,
+    until_dry_by_chance,
+    weeks,
+)
 from drylamp.core.loads.lumber.spec import LumberCharge
 from drylamp.core.outcome.flag import Flag
 from drylamp.core.text import amount, capital, kelvin, kilograms
@@ -244,7 +254,7 @@ ADVICE: LoadAdvice[LumberCharge] = LoadAdvice(
         Caution("safe-rate", _safe_rate), Caution("mould", _mould), Caution("charge-weight", _weight), Caution("stack-weights", _weights), Caution("oily-timber", _oily), Caution("board-ends", _ends),
         Caution("animals", _animals),
     ),
-    answers={"charge": charge, "today": today, "weeks": weeks, "sizes": sizes, "links": links, "saw": saw},
+    answers={"charge": charge, "today": today, "weeks": weeks, "sizes": sizes, "links": links, "saw": saw, "money": money},
     year=until_dry_by_chance,
     longer={"queue": queue},
 )  # fmt: skip

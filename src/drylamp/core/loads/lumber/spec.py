@@ -216,6 +216,12 @@ class LumberCharge(Load):
             update={"groups": [group.model_copy(update={"wood_m3": group.wood_m3 * share}) for group in self.groups]}
         )
 
+    def afresh(self) -> Self:
+        """The same boards as they go in, all together."""
+        blank = {"in_on": None, "out_on": None, "as_left": None, "outside_as_left": None, "number": 0}
+        groups = [group.model_copy(update=blank) for group in self.groups]
+        return self.model_copy(update={"groups": groups, "already_in": False})
+
     # --- when ---
 
     @property

@@ -357,21 +357,22 @@ def _months(planner: Planner, stack: Waiting) -> list[StartMonth]:
     case = planner.context.case.with_(load=charge)
 
     by_month = two_at_a_time(lambda month: days_to_dry(case, date(year, month, 15)), range(1, 13))
-    return [StartMonth(month=k + 1, days=None if d is None else round(d, 1), charges_a_year=round(_charges(by_month, k), 2)) for k, d in enumerate(by_month)]  # fmt: skip
+    return [StartMonth(month=k + 1, days=None if d is None else round(d, 1), charges_a_year=round(charges_in_a_year(by_month, k), 2)) for k, d in enumerate(by_month)]  # fmt: skip
 
 
-def _charges(by_month: Sequence[float | None], first: int) -> float:
-    """Charges within a year of a start in the middle of a month."""
-    days = np.array([NEVER_DAYS if d is None else d for d in by_month])
-    middles = np.arange(-1, 13) * YEAR_DAYS / 12.0
+def charges_in_a_year(by_start: Sequence[float | None], first: int) -> float:
+    """Charges within a year of a start, one of several that are spread evenly over the year, if each is followed at once."""
+    count = len(by_start)
+    days = np.array([NEVER_DAYS if d is None else d for d in by_start])
+    middles = np.arange(-1, count + 1) * YEAR_DAYS / count
     wrapped = np.concatenate([days[-1:], days, days[:1]])
-    at, count = first * YEAR_DAYS / 12.0, 0.0
+    at, charges = first * YEAR_DAYS / count, 0.0
     end = at + YEAR_DAYS
     while at < end:
         took = float(np.interp(at % YEAR_DAYS, middles, wrapped)) + BETWEEN_DAYS
-        count += min(took, end - at) / took
+        charges += min(took, end - at) / took
         at += took
-    return count
+    return charges
 
 
 def _winter(months: Sequence[StartMonth]) -> str:
