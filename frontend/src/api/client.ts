@@ -52,6 +52,7 @@ export type FlowCurve = Schemas["FlowCurve"];
 export type SeasonWon = Schemas["SeasonWon"];
 export type JobView = Schemas["JobView"];
 export type Queue = NonNullable<JobView["queue"]>;
+export type LogDays = Schemas["LogDays"];
 export type SheetView = Schemas["SheetView"];
 export type SheetRowView = Schemas["RowView"];
 export type SheetOf = "trial" | "build" | "site";

@@ -315,6 +315,9 @@ export const seriesQuery = (id: number, mark: string, stretch: [number, number] 
     placeholderData: keepPreviousData,
   });
 
+export const logDaysQuery = (id: number, mark: string) =>
+  queryOptions({ queryKey: ["trial", id, "days", mark], queryFn: () => answered(client.GET("/api/trials/{id}/days", { params: { path: { id } } })), placeholderData: keepPreviousData });
+
 export const fitQuery = (id: number, mark: string, parameters: string[]) =>
   queryOptions({
     queryKey: ["fit", id, mark, parameters],

@@ -1423,6 +1423,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{id}/days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A log by its days: true extremes, hours covered, gaps. */
+        get: operations["trials_by_days__int_id__days_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/{id}/end": {
         parameters: {
             query?: never;
@@ -9347,6 +9364,78 @@ export interface components {
             planned: string;
             /** Wanted By */
             wanted_by: string;
+        };
+        /**
+         * LogDays
+         * @description A trial's log by days; nothing is put into its gaps.
+         */
+        LogDays: {
+            /** Channels */
+            channels: components["schemas"]["LoggedChannel"][];
+            /** Gaps */
+            gaps: components["schemas"]["LogGap"][];
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[][];
+        };
+        /**
+         * LogGap
+         * @description A stretch without readings where there ought to be some.
+         */
+        LogGap: {
+            /** Channel */
+            channel: string;
+            /**
+             * End
+             * Format: date-time
+             */
+            end: string;
+            /** Hours */
+            hours: number;
+            /**
+             * Start
+             * Format: date-time
+             */
+            start: string;
+        };
+        /**
+         * LoggedChannel
+         * @description A channel by its days.
+         */
+        LoggedChannel: {
+            /** Channel */
+            channel: string;
+            /** Counts Hours */
+            counts_hours: boolean;
+            /** Days */
+            days: components["schemas"]["LoggedDay"][];
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "flow" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "loss" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "timber" | "count" | "plain";
+            /** Title */
+            title: string;
+        };
+        /**
+         * LoggedDay
+         * @description A day of one channel: its lowest, mean and highest reading, how many, and for how long there was one at hand; of a meter that counts hours, those of the day as its mean.
+         */
+        LoggedDay: {
+            /** Covered H */
+            covered_h: number;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** Mean */
+            mean: number;
+            /** Readings */
+            readings: number;
         };
         /**
          * LoggerSetup
@@ -21318,6 +21407,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TrialComparison"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    trials_by_days__int_id__days_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogDays"];
                 };
             };
             /** @description Something given cannot be used */

@@ -259,7 +259,7 @@ def _ran_h(run: Run, facts: TrialFacts, second: float) -> float:
     """Hours that a load's pump ran since the trial began; a step that is not over yet by its part."""
     if facts.load is None or not facts.load.pumped:
         return 0.0
-    ran = np.concatenate(([0.0], np.cumsum(run.ran_s[facts.load.pumped])))
+    ran = np.concatenate(([0.0], np.cumsum(run.ran_s.get(facts.load.pumped, np.zeros(run.weather.steps)))))
     begun, now = np.interp([facts.started.timestamp(), second], run.edge_s, ran)
     return float(now - begun) / 3600.0
 

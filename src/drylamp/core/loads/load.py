@@ -214,6 +214,10 @@ class Load(Model, ABC):
         """What a moisture meter shows on boards of a node, by their moisture from core to face and their warmth; none where it has none."""
         return None
 
+    def said_of_air(self, celsius: float, rh: float) -> str:
+        """What air means for it, in a sentence; empty where nothing in particular."""
+        return ""
+
     def layered(self) -> list[Layer]:
         """Its layers from the lowest up, as they are drawn."""
         return []
@@ -294,9 +298,12 @@ class Load(Model, ABC):
         """Share of their setting to which vents are left open for it, shape (steps,), as where it is shut up for the night; none: all of it."""
         return None
 
+    meter_title: ClassVar[str] = "hours of the pump"
+    """What a counter of hours on ``pumped`` is called."""
+
     @property
     def pumped(self) -> str:
-        """Its path along which a pump moves water, whose hours a meter may count; empty where none does."""
+        """Its path along which a pump or fan moves something, whose hours a meter may count; empty where none does."""
         return ""
 
     @property

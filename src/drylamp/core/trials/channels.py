@@ -119,7 +119,11 @@ def _at_tap(build: Build, load: Load | None) -> list[ReadPlace]:
 def _metered(load: Load | None) -> list[ReadPlace]:
     """The hours of its pump, where it has one."""
     return (
-        [ReadPlace(channel=METER, look=AIR_LOOK, of_load=True, inside=False)]
+        [
+            ReadPlace(
+                channel=METER.model_copy(update={"title": load.meter_title}), look=AIR_LOOK, of_load=True, inside=False
+            )
+        ]
         if load is not None and load.pumped
         else []
     )

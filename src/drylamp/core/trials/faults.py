@@ -8,10 +8,12 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 
 from drylamp.core.arrays import Array
+from drylamp.core.builds.build import Build
 from drylamp.core.builds.fault import Fault
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.text import amount, capital
@@ -29,12 +31,20 @@ MOST_DAYS, PASSES = 6.0, 2
 FURTHEST_SD = 2.5
 
 
+AnyFault = Fault[Any]
+
+
 @dataclass(frozen=True)
 class Story:
-    """A fault (none: the build is sound), and what it leaves unexplained."""
+    """What is broken (nothing: the build is sound), and what that leaves unexplained."""
 
-    fault: Fault | None  # type: ignore[type-arg]
+    faults: tuple[AnyFault, ...]
     chi2: float
+
+    @property
+    def title(self) -> str:
+        """In words."""
+        return " and ".join(fault.title for fault in self.faults)
 
 
 def stories(at: Beside) -> list[Story]:
@@ -46,18 +56,30 @@ def stories(at: Beside) -> list[Story]:
         return []
     inverse = np.asarray(np.linalg.inv(covariance_of(at, data)), dtype=float)
 
-    def one(told: tuple[Fault | None, Beside]) -> Story:  # type: ignore[type-arg]
-        return Story(told[0], _missed(told[1], data, inverse) + (0.0 if told[0] is None else 2.0 * float(np.log(ODDS))))
+    def one(told: tuple[tuple[AnyFault, ...], Beside]) -> Story:
+        return Story(told[0], _missed(told[1], data, inverse) + 2.0 * float(np.log(ODDS)) * len(told[0]))
 
-    found = two_at_a_time(one, [(None, at), *((fault, at.of(build)) for fault, build in faults)])
-    return sorted(found, key=lambda story: story.chi2)
+    sound = _missed(at, data, inverse)
+    single = two_at_a_time(one, [((fault,), at.of(build)) for fault, build in faults])
+    first = min(single, key=lambda story: story.chi2)
+    pairs = two_at_a_time(one, list(_with_second(at, first.faults[0]))) if first.chi2 < sound else []
+    return sorted([Story((), sound), *single, *pairs], key=lambda story: story.chi2)
 
 
-def _possible(at: Beside) -> Iterator[tuple]:  # type: ignore[type-arg]
+def _possible(at: Beside) -> Iterator[tuple[AnyFault, Build]]:
     for fault in kind_of(at.build).faults:
         build = fault.broken(at.build)
         if build is not None:
             yield fault, build
+
+
+def _with_second(at: Beside, first: AnyFault) -> Iterator[tuple[tuple[AnyFault, ...], Beside]]:
+    """The likeliest fault with each other beside it."""
+    broken = first.broken(at.build)
+    for fault in kind_of(at.build).faults:
+        both = None if fault.name == first.name or broken is None else fault.broken(broken)
+        if both is not None:
+            yield (first, fault), at.of(both)
 
 
 def _missed(at: Beside, data: Binned, inverse: Array) -> float:
@@ -93,22 +115,23 @@ def what_broke(found: Found) -> Figure | None:
     told = stories(found.at)
     if not told:
         return None
-    sound = next(story for story in told if story.fault is None)
+    sound = next(story for story in told if not story.faults)
     best = told[0]
-    if best.fault is None:
+    if not best.faults:
         return Figure(
             name="what-broke", title="Broken", value=0.0, doubt=None, quantity="plain", twin=None, grade="nothing found", digits=0, passed=True,
             words="The readings fit a sound build better than any with something broken.",
         )  # fmt: skip
-    fault = best.fault
-    alike = [
-        story.fault.title
-        for story in told[1:]
-        if story.fault is not None and story.chi2 < min(best.chi2 + TOLD_APART, sound.chi2)
-    ]
+    alike = [story.title for story in told[1:] if story.faults and story.chi2 < min(best.chi2 + TOLD_APART, sound.chi2)]
     also = f" Or: {', or '.join(alike)}; these readings do not tell them apart." if alike else ""
-    repair = f"{amount(fault.price, 'price')} and {amount(fault.hours, 'hours')} of work (from memory)" if fault.price else f"{amount(fault.hours, 'hours')} of work (from memory)"  # fmt: skip
+    shows = "; ".join(fault.shows for fault in best.faults)
     return Figure(
-        name="what-broke", title="Broken", value=1.0, doubt=None, quantity="plain", twin=None, grade="", digits=0, passed=False, needs_words=True, fault=fault.title, cure=f"{fault.cure}: {repair}",
-        words=f"{capital(fault.title)}: the readings fit that much better than a sound build; {fault.shows}.{also}", brief=fault.title,
+        name="what-broke", title="Broken", value=float(len(best.faults)), doubt=None, quantity="plain", twin=None, grade="", digits=0, passed=False, needs_words=True, fault=best.title, cure="; ".join(_cure(fault) for fault in best.faults),
+        words=f"{capital(best.title)}: the readings fit that much better than a sound build; {shows}.{also}", brief=best.title,
     )  # fmt: skip
+
+
+def _cure(fault: AnyFault) -> str:
+    """What is done about it, with what that takes."""
+    price = f"{amount(fault.price, 'price')} and " if fault.price else ""
+    return f"{fault.cure} ({price}{amount(fault.hours, 'hours')} of work, from memory)"

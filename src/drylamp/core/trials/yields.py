@@ -19,6 +19,7 @@ from drylamp.core.text import celsius, kelvin, watts, watts_m2
 from drylamp.core.trials.beside import Beside
 from drylamp.core.trials.cooking_power import PowerLog, cooking_power, intervals
 from drylamp.core.trials.facts import ChannelFacts
+from drylamp.core.trials.faults import what_broke
 from drylamp.core.trials.figure import Figure, Found
 from drylamp.core.trials.figures import F2_PASS, boil_minutes, first_figure_m2k_w, grade_of, second_figure
 from drylamp.core.trials.finishes import dark_readings
@@ -364,6 +365,7 @@ FIGURES: dict[str, Callable[[Found], Figure | None]] = {
     "ranking-doubt": ranking_doubt,
     "endurance": endurance,
     "wall": wall,
+    "what-broke": what_broke,
 }
 
 

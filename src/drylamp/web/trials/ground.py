@@ -19,7 +19,7 @@ from drylamp.store import builds, readings, sheets, sites, trials
 from drylamp.store.builds import BuildRow
 from drylamp.store.trials import ChannelRow, TrialRow
 
-JUDGED_POINTS = 1500
+JUDGED_POINTS, MOST_POINTS = 1500, 400_000
 Ground = tuple[Site, BuildRow, TrialFacts]
 """A trial's site, the revision it tested, and its facts."""
 PutRight = Callable[[ChannelRow], Callable[[np.ndarray], np.ndarray]]
@@ -92,11 +92,20 @@ def _facts(db: sqlite3.Connection, row: TrialRow, put: PutRight, with_readings: 
     )
 
 
-def _channel_facts(db: sqlite3.Connection, trial_id: int, channel: ChannelRow, put: PutRight) -> ChannelFacts:
+def every_reading(db: sqlite3.Connection, trial: TrialRow) -> tuple[Site, list[ChannelFacts]]:
+    """All good readings of a trial put right, none of them taken together."""
+    site, build = tested(db, trial)
+    put = putting_right(trial, build, site)
+    return site, [_channel_facts(db, trial.id, channel, put, MOST_POINTS) for channel in trial.channels]
+
+
+def _channel_facts(
+    db: sqlite3.Connection, trial_id: int, channel: ChannelRow, put: PutRight, points: int = JUDGED_POINTS
+) -> ChannelFacts:
     read = readings.series(db, trial_id, channel.name)
     good = ~np.isnan(read.value)
     own = np.where(np.isnan(read.doubt), channel.doubt, read.doubt)[good]
-    seconds, values = thin_by_means(read.time_ms[good] / 1000.0, put(channel)(read.value[good]), JUDGED_POINTS)
+    seconds, values = thin_by_means(read.time_ms[good] / 1000.0, put(channel)(read.value[good]), points)
     doubt = channel.doubt if channel.calibration is None else channel.calibration.doubt_k(channel.doubt)
     has_own = len(own) == len(values) and bool((own != channel.doubt).any())
     return ChannelFacts(

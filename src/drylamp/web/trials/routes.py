@@ -20,6 +20,7 @@ from drylamp.core.trials.at_tap import not_told
 from drylamp.core.trials.beside import beside, case_of
 from drylamp.core.trials.channels import lines_for, read_as, usual_channels
 from drylamp.core.trials.compare import TrialComparison
+from drylamp.core.trials.days import LogDays, log_days
 from drylamp.core.trials.events import check_event
 from drylamp.core.trials.fit import Fit, fit
 from drylamp.core.trials.instruments import (
@@ -54,7 +55,7 @@ from drylamp.web.builds.present import calibration_view
 from drylamp.web.routed import blueprint
 from drylamp.web.settings import MAX_UPLOAD_BYTES
 from drylamp.web.shared import Id, PartPath
-from drylamp.web.trials.ground import build_of, from_ms, ground, tested
+from drylamp.web.trials.ground import build_of, every_reading, from_ms, ground, tested
 from drylamp.web.trials.models import (
     ChangedQuery,
     ChangedView,
@@ -248,6 +249,15 @@ def end(path: Id, body: EndTrial) -> Response:
         trials.get_trial(db, path.id)
         trials.end_trial(db, path.id, to_ms(context.now()) if body.ended else None, body.remarks)
         return _shown(db, path.id)
+
+
+@api.get("/<int:id>/days", responses={200: LogDays})
+def by_days(path: Id) -> Response:
+    """A log by its days: true extremes, hours covered, gaps."""
+    with context.database() as db:
+        trial = trials.get_trial(db, path.id)
+        site, facts = every_reading(db, trial)
+    return context.answer(log_days(site, trial.load, facts))
 
 
 @api.get("/<int:id>/verdict", responses={200: Verdict})

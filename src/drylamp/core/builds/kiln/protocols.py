@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from drylamp.core.builds.common.protocols import FREE_LOG, OUTDOORS, SUN, WIND
 from drylamp.core.builds.kiln.optics import BAFFLE
+from drylamp.core.builds.kiln.recipe import OVER
 from drylamp.core.builds.protocol import IN_THE_FIELD, ProtocolRow, Wanted
 from drylamp.core.loads.common.stacked import CHAMBER
 
@@ -24,7 +25,25 @@ EMPTY_DAY = ProtocolRow(
     events=list(IN_THE_FIELD),
     end_rule="When the chamber has cooled by five kelvin from its peak, or after six hours.",
     end_minutes=360.0,
-    figures=["hottest", "over-control", "goal"],
+    figures=["hottest", "what-broke", "over-control", "goal"],
 )  # fmt: skip
 
-PROTOCOLS: tuple[ProtocolRow, ...] = (EMPTY_DAY, FREE_LOG)
+NIGHT = ProtocolRow(
+    name="kiln-night",
+    title="Empty kiln, a day and its night",
+    purpose="A day of warming and a night of cooling by a logger: by day what the sun and the fan do, by night what roof, walls and gaps lose. It tells a torn film from a stuck fan, a door that no longer shuts from vents that stick.",
+    reading_minutes=[30.0 * k for k in range(53)],
+    checklist=[
+        "Chamber empty, door shut, vents as you mean to use them; begin in the morning of a day that will be clear, leave it until the next.",
+        "A logger every half an hour: chamber air out of the sun, the air close under the roof, the baffle's lower side, the air outside in the shade.",
+        "Write down how far the vents stand open; touch nothing until it is over.",
+    ],
+    cautions=["The chamber is hot enough to harm by day: do not stay in it, and see that its door opens from within."],
+    channels=[CHAMBER_AIR, Wanted(node=BAFFLE, title="baffle", instrument="wired-probe", optional=True), Wanted(node=OVER, title="air under the roof", instrument="wired-probe", optional=True), OUTDOORS.model_copy(update={"optional": False}), SUN, WIND],
+    events=list(IN_THE_FIELD),
+    end_rule="The next morning, when the sun is on it again.",
+    end_minutes=1560.0,
+    figures=["what-broke", "hottest", "cooling-hours", "goal"],
+)  # fmt: skip
+
+PROTOCOLS: tuple[ProtocolRow, ...] = (EMPTY_DAY, NIGHT, FREE_LOG)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from drylamp.core.builds.common.protocols import OUTDOORS, SUN, WIND
-from drylamp.core.builds.protocol import IN_THE_FIELD, ProtocolRow, Wanted
+from drylamp.core.builds.protocol import IN_THE_FIELD, PUMP, ProtocolRow, Wanted
 from drylamp.core.loads.common.stacked import CHAMBER
 
 DAY = 1440
@@ -22,12 +22,12 @@ CHARGE_CHECK = ProtocolRow(
     cautions=["Hot, damp air and mould spores: let the chamber air out, stay in for minutes, not alone.", "Stacks and weights fall: two people, shoes with caps."],
     channels=[
         Wanted(node="boards", title="meter on each group", instrument="moisture-meter"), Wanted(node=CHAMBER, title="chamber air", instrument="wired-probe"),
-        Wanted(node=CHAMBER, title="chamber humidity", instrument="humidity-probe", optional=True), OUTDOORS, SUN, WIND,
+        Wanted(node=CHAMBER, title="chamber humidity", instrument="humidity-probe", optional=True), Wanted(node=PUMP, title="hours of the fan", instrument="hour-meter", optional=True), OUTDOORS, SUN, WIND,
     ],
     events=list(IN_THE_FIELD),
     end_rule="When the wettest board of each group shows its target.",
     end_minutes=42.0 * DAY,
-    figures=["boards-dry-by", "boards-now", "wettest-board", "meter-setting", "end-paint", "kiln-against-stack", "goal"],
+    figures=["boards-dry-by", "boards-now", "wettest-board", "meter-setting", "end-paint", "kiln-against-stack", "climb-back", "fan-hours", "goal"],
 )  # fmt: skip
 
 PROTOCOLS: tuple[ProtocolRow, ...] = (CHARGE_CHECK,)

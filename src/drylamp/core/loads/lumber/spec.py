@@ -16,10 +16,11 @@ from drylamp.core.heat.law import Law
 from drylamp.core.heat.parts import Link, Node, Pile, Wet
 from drylamp.core.loads.calendar import Calendar
 from drylamp.core.loads.common.places import STACKED
-from drylamp.core.loads.common.stacked import Layer, Left, Stack, StackPlace
-from drylamp.core.loads.common.wood import WETS_BY, wood
+from drylamp.core.loads.common.stacked import ROUND, Layer, Left, Stack, StackPlace
+from drylamp.core.loads.common.wood import WETS_BY, equilibrium_mc, wood
 from drylamp.core.loads.load import Load, Reader
 from drylamp.core.loads.lumber.group import MOST_GROUPS, BoardGroup, in_words, node_of
+from drylamp.core.text import amount
 
 VAPOUR, DRYING = "vapour", "drying"
 STICK_WIDE_M = 0.025
@@ -104,6 +105,7 @@ class LumberCharge(Load):
     is_stock: ClassVar[bool] = True
     looked_days: ClassVar[int] = 14
     has_target: ClassVar[bool] = False
+    meter_title: ClassVar[str] = "hours of the fan"
     told_by: ClassVar[frozenset[str]] = frozenset(("metered", "weighings", "sections"))
 
     kind: Literal["lumber-charge"] = "lumber-charge"
@@ -165,6 +167,11 @@ class LumberCharge(Load):
         """Its woods."""
         names = list(dict.fromkeys(in_words(group.row) for group in self.groups))
         return ", ".join(names[:3]) + (" and more" if len(names) > 3 else "")
+
+    @property
+    def pumped(self) -> str:
+        """Round through the stack, by its build's fans."""
+        return ROUND
 
     @property
     def calendar(self) -> Calendar:
@@ -340,6 +347,13 @@ class LumberCharge(Load):
 
         group = next((group for group in self.numbered if node_of(group) == node), None)
         return None if group is None else meter_reads(self.meter, group, cells, celsius).shown_mc
+
+    def said_of_air(self, celsius: float, rh: float) -> str:
+        """The moisture that such air brings wood to."""
+        mc = equilibrium_mc(celsius, min(max(rh, 0.01), 0.99))
+        driest = min(group.target_mc for group in self.groups)
+        short = "" if mc <= driest else f", above the {100.0 * driest:.1f} % that is wanted"
+        return f"{amount(celsius, 'temperature')} and {100.0 * rh:.0f} % bring wood to {100.0 * mc:.1f} %{short}."
 
     def layered(self) -> list[Layer]:
         """The thickest lowest."""
