@@ -310,6 +310,7 @@ def _serve(data: Path, port: int, load: Callable[[], WSGIApplication]) -> None:
 @click.option("--drift", default=0.0, show_default=True, help="Drift of thermometers, K/h.")
 @click.option("--clock-off", default=0.0, show_default=True, help="Minutes that its clock is ahead.")
 @click.option("--drop-out", default=0.0, show_default=True, type=click.FloatRange(0, 0.9), help="Share of values lost.")
+@click.option("--set-to", default="", help="Wood that a moisture meter is set to; default: the board's own.")
 def stand_in(
     instrument: str,
     url: str,
@@ -325,6 +326,7 @@ def stand_in(
     drift: float,
     clock_off: float,
     drop_out: float,
+    set_to: str,
 ) -> None:
     """Stand in for an instrument: post readings to a running trial, or answer as a weather service for the app's sites."""
     import urllib.error
@@ -336,7 +338,7 @@ def stand_in(
         fail("--trial: is missing; give the number of a running trial")
     from drylamp.instruments.logger import Posting, Truth, run_logger
 
-    truth = Truth(noise_k=noise, drift_k_h=drift, drop_out=drop_out, clock_minutes=clock_off, seed=seed)
+    truth = Truth(noise_k=noise, drift_k_h=drift, drop_out=drop_out, clock_minutes=clock_off, seed=seed, set_to=set_to)
     how = Posting(speed, every_s, minutes, "csv" if as_csv else "json", PLAYED[instrument])
     try:
         run_logger(url.rstrip("/"), trial, token or _token(url, trial), how, truth, click.echo)

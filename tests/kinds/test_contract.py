@@ -223,8 +223,8 @@ def test_every_change_can_be_built_and_is_ranked(kind):
 @every_kind
 def test_schools_and_sayings_are_answered(kind):
     context = context_of(kind)
-    asked = asked_of(context)
-    assert [answer.name for answer in schools_of(context)] == [name for name, _, _ in asked]
+    asked = [school.name for school, _ in asked_of(context)]
+    assert [answer.name for answer in schools_of(context)] == asked
     for line in sayings_of(context):
         assert line.words.endswith(".")
         assert line.ruling in ("holds", "holds partly", "does not matter here", "wrong")

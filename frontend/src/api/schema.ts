@@ -4366,7 +4366,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "difference" | "mass_rate" | "mass" | "volume" | "energy";
+            quantity: "difference" | "mass_rate" | "mass" | "volume" | "energy" | "hours";
             /**
              * Reaches
              * @enum {string}
@@ -14136,7 +14136,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "difference" | "mass_rate" | "mass" | "volume" | "energy";
+            quantity: "difference" | "mass_rate" | "mass" | "volume" | "energy" | "hours";
             /** Real */
             real: boolean;
             /** Title */
@@ -14759,7 +14759,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "difference" | "mass_rate" | "mass" | "volume" | "energy";
+            quantity: "difference" | "mass_rate" | "mass" | "volume" | "energy" | "hours";
             /**
              * Ruling
              * @enum {string}
@@ -14790,7 +14790,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "difference" | "mass_rate" | "mass" | "volume" | "energy";
+            quantity: "difference" | "mass_rate" | "mass" | "volume" | "energy" | "hours";
             /** Question */
             question: (string | components["schemas"]["Amount"])[];
             /** Words */
@@ -14810,7 +14810,7 @@ export interface components {
             /** Minutes */
             minutes: number | null;
             /** Peak C */
-            peak_c: number;
+            peak_c: number | null;
             /** Score */
             score: number;
             /** Title */
@@ -16225,7 +16225,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "difference" | "mass_rate" | "mass" | "volume" | "energy";
+            quantity: "difference" | "mass_rate" | "mass" | "volume" | "energy" | "hours";
             /** Words */
             words: (string | components["schemas"]["Amount"])[];
         };
@@ -17088,7 +17088,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "difference" | "mass_rate" | "mass" | "volume" | "energy";
+            quantity: "difference" | "mass_rate" | "mass" | "volume" | "energy" | "hours";
             /** Spill */
             spill: components["schemas"]["SpillPoint"][];
             /** Words */

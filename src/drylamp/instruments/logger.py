@@ -61,6 +61,7 @@ class Truth:
         build: what really stands there, where that is not what was drawn
         load, weather: what was really in it, and the weather as it really was, where those are not what was noted
         off: how far single channels are off for good
+        set_to: the wood that a moisture meter is set to; the board's own where nothing is said
         rows: how what runs is shared out among rows side by side; alike where nothing is said
     """
 
@@ -78,6 +79,7 @@ class Truth:
     load: Load | None = None
     weather: Weather | None = None
     off: Mapping[str, float] = field(default_factory=dict)
+    set_to: str = ""
 
 
 @dataclass(frozen=True)
@@ -302,6 +304,8 @@ def run_logger(url: str, trial_id: int, token: str, how: Posting, truth: Truth, 
     about = _call(f"{url}/api/trials/{trial_id}/logger-setup", token)
     facts = TrialFacts.model_validate_json(json.dumps(about["facts"]))
     site, build = Site.model_validate(about["site"]), BUILD.validate_python(about["spec"])
+    if truth.set_to and facts.load is not None:
+        truth = replace(truth, load=facts.load.read_with(truth.set_to))
     begin = float(str(about["covered_minutes"]))
     plan = [
         (begin + k * how.every_s / 60.0, c.channel)

@@ -83,7 +83,7 @@ function Schools({ answers, stale }: { answers: SchoolAnswer[]; stale: boolean }
             <Typography variant="body2" className="weight-650">{say(school.words, units)}</Typography>
             <Box component="ul" className="m-0 pl-2_25 size-14">
               {school.lines.map((l) => (
-                <li key={say(l.title, units)}>{l.is_mine ? <b>{say(l.title, units)} (yours)</b> : say(l.title, units)}: {l.behind < 0.005 ? "ahead" : `${gain(l.behind, school.quantity)} behind`}, peak {withUnit(l.peak_c, "temperature", units)}{l.minutes !== null && `, ${minutesWords(l.minutes)}`}</li>
+                <li key={say(l.title, units)}>{l.is_mine ? <b>{say(l.title, units)} (yours)</b> : say(l.title, units)}: {l.behind < 0.005 ? "ahead" : `${gain(l.behind, school.quantity)} behind`}{l.peak_c !== null && `, peak ${withUnit(l.peak_c, "temperature", units)}`}{l.minutes !== null && `, ${minutesWords(l.minutes)}`}</li>
               ))}
             </Box>
           </Box>

@@ -23,6 +23,7 @@ from drylamp.core.checks import Model
 from drylamp.core.loads.load import Load
 from drylamp.core.long import Long
 from drylamp.core.outcome.flag import Flag, Level
+from drylamp.core.outcome.of_load import Measure
 from drylamp.core.outcome.registry import results_of
 from drylamp.core.outcome.summary import DayOutcome
 from drylamp.core.quantities import Quantity
@@ -66,12 +67,21 @@ class Option:
 
 
 @dataclass(frozen=True)
+class Scored:
+    """Another measure than the load's own: the more the better; none where an answer cannot be run."""
+
+    measure: Measure
+    value: Callable[[AdviceContext, Option], float | None]
+
+
+@dataclass(frozen=True)
 class School(Generic[B_contra, G_contra]):
-    """A question that builders disagree on, with the answers; fewer than two where it does not arise."""
+    """A question that builders disagree on, with the answers; fewer than two where it does not arise. ``scored`` where the load's own score says nothing of it."""
 
     name: str
     question: str
     options: Callable[[AdviceContext, B_contra, G_contra], list[Option]]
+    scored: Scored | None = None
 
 
 @dataclass(frozen=True)

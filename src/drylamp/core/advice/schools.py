@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+import math
+
 from drylamp.core.advice.context import AdviceContext, Score, doubt_of
-from drylamp.core.advice.entries import Option
+from drylamp.core.advice.entries import Option, School, Scored
 from drylamp.core.advice.registry import said_of
 from drylamp.core.builds.build import Build
 from drylamp.core.checks import Model
 from drylamp.core.loads.load import Load
 from drylamp.core.outcome.of_load import Measure, ScoreQuantity
 from drylamp.core.text import Sentence
+from drylamp.core.threads import two_at_a_time
 
 
 class SchoolLine(Model):
@@ -19,7 +22,7 @@ class SchoolLine(Model):
     score: float
     behind: float
     minutes: float | None
-    peak_c: float
+    peak_c: float | None
     is_mine: bool
 
 
@@ -35,40 +38,54 @@ class SchoolAnswer(Model):
     words: Sentence
 
 
-def asked_of(context: AdviceContext) -> list[tuple[str, str, list[Option]]]:
-    """Name, question and answers of every school that arises for a build and its load."""
+AnySchool = School[Build, Load | None]
+
+
+def asked_of(context: AdviceContext) -> list[tuple[AnySchool, list[Option]]]:
+    """Every school that arises for a build and its load, with its answers."""
     build, load = context.build, context.load
-    found = [(s.name, s.question, s.options(context, build, load)) for s in said_of(build, load).schools]
-    return [row for row in found if len(row[2]) > 1]
+    found = [(school, school.options(context, build, load)) for school in said_of(build, load).schools]
+    return [row for row in found if len(row[1]) > 1]
 
 
 def schools_of(context: AdviceContext) -> list[SchoolAnswer]:
     """Run every school that concerns this build; answers that cannot be built are left out."""
     asked, calibrations = asked_of(context), context.doubtful()
-    scores = iter(context.scores([(o.build, o.load) for _, _, options in asked for o in options], calibrations))
+    by_day = [(school, options) for school, options in asked if school.scored is None]
+    scores = iter(context.scores([(o.build, o.load) for _, options in by_day for o in options], calibrations))
     out = []
-    for name, question, options in asked:
-        tried = [(option, found) for option in options if (found := next(scores)) is not None]
+    for school, options in asked:
+        if school.scored is None:
+            tried = [(option, found) for option in options if (found := next(scores)) is not None]
+        else:
+            tried = _by_own_measure(context, school.scored, options)
         if len(tried) > 1:
-            out.append(_answer(context, name, question, tried))
+            measure = context.measure if school.scored is None else school.scored.measure
+            out.append(_answer(context, school, measure, tried))
     return out
 
 
-def _answer(context: AdviceContext, name: str, question: str, tried: list[tuple[Option, list[Score]]]) -> SchoolAnswer:
-    measure = context.measure
+def _by_own_measure(context: AdviceContext, scored: Scored, options: list[Option]) -> list[tuple[Option, list[Score]]]:
+    values = two_at_a_time(lambda option: scored.value(context, option), options)
+    return [(option, [Score(v, None, math.nan)]) for option, v in zip(options, values, strict=True) if v is not None]
+
+
+def _answer(
+    context: AdviceContext, school: AnySchool, measure: Measure, tried: list[tuple[Option, list[Score]]]
+) -> SchoolAnswer:
     best, worst = (pick(tried, key=lambda t: t[1][0].value) for pick in (max, min))
     gains = [a.value - b.value for a, b in zip(best[1], worst[1], strict=True)]
     doubt = doubt_of(gains, measure)
     lines = [
         SchoolLine(
-            title=option.title, score=round(s[0].value, 2), behind=round(best[1][0].value - s[0].value, 2),
-            minutes=s[0].minutes, peak_c=round(s[0].peak_c, 1), is_mine=_same(option, context.build, context.load),
+            title=option.title, score=round(s[0].value, 2), behind=round(best[1][0].value - s[0].value, 2), minutes=s[0].minutes,
+            peak_c=None if math.isnan(s[0].peak_c) else round(s[0].peak_c, 1), is_mine=_same(option, context.build, context.load),
         )
         for option, s in tried
     ]  # fmt: skip
     words = _words(best[0].title, worst[0].title, gains[0], doubt, measure)
     return SchoolAnswer(
-        name=name, question=question, quantity=measure.quantity, lines=lines, worth=round(gains[0], 2), doubt=round(doubt, 2), words=words,
+        name=school.name, question=school.question, quantity=measure.quantity, lines=lines, worth=round(gains[0], 2), doubt=round(doubt, 2), words=words,
     )  # fmt: skip
 
 

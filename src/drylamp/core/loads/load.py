@@ -214,6 +214,10 @@ class Load(Model, ABC):
         """What a moisture meter shows on boards of a node, by their moisture from core to face and their warmth; none where it has none."""
         return None
 
+    def read_with(self, set_to: str) -> Self:
+        """The same, its meter set to another wood; itself where nothing is read by a meter."""
+        return self
+
     def said_of_air(self, celsius: float, rh: float) -> str:
         """What air means for it, in a sentence; empty where nothing in particular."""
         return ""

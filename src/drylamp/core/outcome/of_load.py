@@ -22,7 +22,7 @@ from drylamp.core.twin.run import Run
 if TYPE_CHECKING:
     from drylamp.core.outcome.summary import Outcome
 
-ScoreQuantity = Literal["difference", "mass_rate", "mass", "volume", "energy"]
+ScoreQuantity = Literal["difference", "mass_rate", "mass", "volume", "energy", "hours"]
 L = TypeVar("L", bound=Load)
 HELD_SLACK_K = 1.0
 """Holding a temperature allows for the thermometer: this much below still counts."""

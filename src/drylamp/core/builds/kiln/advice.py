@@ -18,17 +18,21 @@ from drylamp.core.advice.entries import (
     Rule,
     Saying,
     School,
+    Scored,
     Seen,
     flag,
 )
 from drylamp.core.builds.common.cover.spec import GlazedCover, Sheet
 from drylamp.core.builds.common.turning import advice as turning
 from drylamp.core.builds.kiln.questions import backup, building
-from drylamp.core.builds.kiln.spec import KilnFan, LumberKiln
+from drylamp.core.builds.kiln.spec import WAYS, KilnFan, LumberKiln
+from drylamp.core.builds.registry import kind_of
+from drylamp.core.checks import InputProblem
 from drylamp.core.common.wall import WallLayer
 from drylamp.core.loads.common.stacked import CHAMBER, ROOF
 from drylamp.core.loads.load import Load
 from drylamp.core.outcome.flag import Flag
+from drylamp.core.outcome.of_load import Measure
 from drylamp.core.tables import Cover, cover
 from drylamp.core.text import amount, celsius, metres_per_second
 
@@ -199,6 +203,26 @@ def _inside(context: AdviceContext, build: LumberKiln, load: Load | None) -> lis
     ]
 
 
+WORK = Measure("hours", 0.0, 0.5, 0.5)
+
+
+def _loading(context: AdviceContext, build: LumberKiln, load: Load | None) -> list[Option]:
+    """Ways in: work of one charge."""
+    return [Option(WAYS[way], build.with_(door=build.door.model_copy(update={"way": way})), load) for way in WAYS]
+
+
+def _work_hours(context: AdviceContext, option: Option) -> float | None:
+    """People's hours for a charge, less is better; none where its boards do not go in that way."""
+    stack = None if option.load is None else option.load.stacked()
+    if stack is None:
+        return None
+    try:
+        kind_of(option.build).check_fit(option.build, option.load)
+    except InputProblem:
+        return None
+    return -option.build.hours_m3 * stack.m3
+
+
 # --- sayings ---
 
 
@@ -340,6 +364,7 @@ ADVICE: BuildAdvice[LumberKiln] = BuildAdvice(
     schools=(
         School("skins", "One skin or two?", _skins), School("breathing", "Bare walls that breathe, or insulated?", _breathing), School("early-vents", "Vents shut early, or open?", _early),
         School("night-fans", "Fans by day only, or at night too?", _nights), School("clear-roof", "A clear roof or an opaque one?", _clear), School("inside-colour", "Black inside, or pale?", _inside), turning.TILTS,
+        School("loading", "Filled from the rear, by its end, from above, or with forks? Work of one charge.", _loading, Scored(WORK, _work_hours)),
     ),
     sayings=(Saying("gaps-are-vents", "The gaps are vents enough.", _gaps_are_vents),),
     cautions=(

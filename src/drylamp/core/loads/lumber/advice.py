@@ -8,12 +8,27 @@ from typing import cast
 import numpy as np
 
 from drylamp.core.advice.context import AdviceContext
-from drylamp.core.advice.entries import Caution, Change, Found, LoadAdvice, Option, Rule, Saying, School, Seen, flag
+from drylamp.core.advice.entries import (
+    Caution,
+    Change,
+    Found,
+    LoadAdvice,
+    Option,
+    Rule,
+    Ruling,
+    Saying,
+    School,
+    Scored,
+    Seen,
+    flag,
+)
 from drylamp.core.air.moist import saturation_pressure_pa
 from drylamp.core.builds.build import Build
 from drylamp.core.heat.cells import FIBRE_SATURATION
 from drylamp.core.loads.common.stacked import CHAMBER
 from drylamp.core.loads.common.wood import INCH_M, equilibrium_mc
+from drylamp.core.loads.lumber.group import AIR_DRIED_MC
+from drylamp.core.loads.lumber.meter import felt_at
 from drylamp.core.loads.lumber.outcome import LumberResult, LumberResults, kept_of, percent
 from drylamp.core.loads.lumber.outside import dried_outside
 from drylamp.core.loads.lumber.quality import end_loss_mm
@@ -28,14 +43,18 @@ from drylamp.core.loads.lumber.questions import (
     until_dry_by_chance,
     weeks,
 )
+from drylamp.core.loads.lumber.questions.ahead import driest_fortnight
+from drylamp.core.loads.lumber.questions.dried import days_to_dry, first_day
 from drylamp.core.loads.lumber.spec import LumberCharge
 from drylamp.core.outcome.flag import Flag
+from drylamp.core.outcome.of_load import Measure
 from drylamp.core.text import amount, capital, kelvin, kilograms
 
 THIN_STICKS_MM, THICK_STICKS_MM = 19.0, 32.0
 SMALLER = 0.6
 WARMER_K = 2.0
 YEAR_DAYS = 365.0
+SAYS_MC, NEAR_MC, LITTLE_END_MM = 0.08, 0.012, 15.0
 HEAVY_KG_M2 = 250.0
 """From here on a usual floor wants a look at its joists; from memory: dwellings are built for 200 kg/m² and their own weight."""
 
@@ -83,7 +102,64 @@ def _mixed(context: AdviceContext, build: Build, load: LumberCharge) -> list[Opt
     return [*alone, Option("mixed, as it is", build, load)]
 
 
+HOURS = Measure("hours", 0.0, 24.0, 24.0)
+
+
+def _air_first(context: AdviceContext, build: Build, load: LumberCharge) -> list[Option]:
+    """The same boards green, and as they come in after their time outside; only of what was sawn, not of what was measured."""
+    if load.already_in or any(group.row.green_heart_mc <= AIR_DRIED_MC for group in load.groups):
+        return []
+    blank = {"start_mc": None, "profile": None, "as_left": None, "outside_as_left": None, "in_on": None, "out_on": None}
+    fresh = load.afresh()
+
+    def gone_in(start: str) -> LumberCharge:
+        return fresh.model_copy(
+            update={"groups": [group.model_copy(update={**blank, "start": start}) for group in fresh.groups]}
+        )
+
+    return [
+        Option("green into the kiln", build, gone_in("green-heart")),
+        Option("air-dried first, then the kiln", build, gone_in("air-dried")),
+    ]
+
+
+def _kiln_hours(context: AdviceContext, option: Option) -> float | None:
+    """Hours of kiln, less is better: of the thickest by the whole volume."""
+    load = cast(LumberCharge, option.load)
+    thickest = max(load.groups, key=lambda group: (group.thickness_mm, group.mean_mc))
+    one = load.model_copy(update={"groups": [thickest.model_copy(update={"wood_m3": load.wood_m3})]})
+    days = days_to_dry(context.case.with_(build=option.build, load=one), first_day(context))
+    return None if days is None else -24.0 * days
+
+
 # --- sayings ---
+
+
+def _latex(context: AdviceContext, build: Build, load: LumberCharge) -> Found | None:
+    """Latex paint against wax emulsion and bare ends, at the published rate."""
+    green = [group for group in load.numbered if group.mean_mc > FIBRE_SATURATION]
+    if not green:
+        return None
+    worst = max(green, key=lambda group: group.thickness_mm)
+    bare, latex, wax = (end_loss_mm(paint, worst, 1.0) for paint in ("none", "paint", "wax-emulsion"))
+    words = f"Ends of {worst.title} lose about {amount(bare, 'length_mm')} bare, {amount(latex, 'length_mm')} under latex, {amount(wax, 'length_mm')} under wax emulsion where they dry at the published rate (from memory)."
+    saved, missed = bare - latex, latex - wax
+    return Found(saved / 1000.0, words, "holds" if missed < LITTLE_END_MM else "holds partly")
+
+
+def _says_eight(context: AdviceContext, build: Build, load: LumberCharge) -> Found | None:
+    """Whether the meter ever says eight in this air, and what the wood holds when it does."""
+    run = context.run(build, load)
+    lowest, _ = driest_fortnight(run, context)
+    group = min(load.numbered, key=lambda one: one.target_mc)
+    warm = float(np.nanmean(run.temperature_c[CHAMBER]))
+    held = felt_at(load.meter, group, SAYS_MC, warm)
+    if held < lowest:
+        return Found(held - lowest, f"The chamber's air brings wood to {percent(lowest)} in these days; the meter says eight at {percent(held)}: it never does.", "wrong")  # fmt: skip
+    off = held - group.target_mc
+    words = f"When the meter says eight, with wood at {amount(warm, 'temperature')} and set as it is, {group.title} holds {percent(held)}; {percent(group.target_mc)} is wanted."
+    ruling: Ruling = "holds" if abs(off) <= NEAR_MC else "holds partly" if off < 0.0 else "wrong"
+    return Found(-abs(off), words, ruling)
 
 
 def _two_kelvin(context: AdviceContext, build: Build, load: LumberCharge) -> Found | None:
@@ -246,9 +322,12 @@ def _animals(seen: Seen, build: Build, load: LumberCharge) -> list[Flag]:
 
 ADVICE: LoadAdvice[LumberCharge] = LoadAdvice(
     changes=(Rule("load", _stacking),),
-    schools=(School("mixed", "One thickness in a charge, or mixed?", _mixed),),
+    schools=(
+        School("mixed", "One thickness in a charge, or mixed?", _mixed), School("air-first", "Air-dry first, or green into the kiln? Hours of kiln.", _air_first, Scored(HOURS, _kiln_hours)),
+    ),
     sayings=(
         Saying("two-kelvin", "Two degrees warmer than outside already dries.", _two_kelvin), Saying("kiln-halves", "A kiln halves the time.", _halves), Saying("inch-a-year", "A year for each inch.", _inch_a_year),
+        Saying("latex-ends", "Paint any latex on the ends.", _latex), Saying("says-eight", "Wait until the meter says eight.", _says_eight),
     ),
     cautions=(
         Caution("safe-rate", _safe_rate), Caution("mould", _mould), Caution("charge-weight", _weight), Caution("stack-weights", _weights), Caution("oily-timber", _oily), Caution("board-ends", _ends),

@@ -41,6 +41,15 @@ def meter_reads(meter: Meter, group: BoardGroup, cells: Array, celsius: float) -
     return Reading(_shown_by_pins(felt, row, set_to, celsius), felt, felt > FIBRE_SATURATION)
 
 
+def felt_at(meter: Meter, group: BoardGroup, shown_mc: float, celsius: float) -> float:
+    """What the wood holds where its meter shows a moisture, by the meter's setting and the wood's warmth."""
+    own = group.row
+    if meter.sort == "plate":
+        by = meter.gravity or (own if meter.set_to is None else species()[meter.set_to]).basic_specific_gravity
+        return shown_mc * by / own.basic_specific_gravity
+    return pin_meter_mc(shown_mc, own, own if meter.set_to is None else species()[meter.set_to], celsius)
+
+
 def felt_mc(group: BoardGroup, cells: Array, deep_mm: float | None, plate: bool) -> float:
     """Moisture where a meter feels it: over a plate's field, at a depth of pins (none: a quarter of the thickness), the mean where the depth is endless."""
     half = group.thickness_mm / 2000.0

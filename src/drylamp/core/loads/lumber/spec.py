@@ -348,6 +348,11 @@ class LumberCharge(Load):
         group = next((group for group in self.numbered if node_of(group) == node), None)
         return None if group is None else meter_reads(self.meter, group, cells, celsius).shown_mc
 
+    def read_with(self, set_to: str) -> Self:
+        """The same, its meter set to another wood."""
+        wood(set_to, "set_to")
+        return self.model_copy(update={"meter": self.meter.model_copy(update={"set_to": set_to})})
+
     def said_of_air(self, celsius: float, rh: float) -> str:
         """The moisture that such air brings wood to."""
         mc = equilibrium_mc(celsius, min(max(rh, 0.01), 0.99))

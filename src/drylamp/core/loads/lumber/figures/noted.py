@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import date, timedelta
+from datetime import timedelta
 
 import numpy as np
 
+from drylamp.core.arrays import Array
 from drylamp.core.builds.sheet import Around
 from drylamp.core.heat.cells import FIBRE_SATURATION
 from drylamp.core.loads.common.wood import BASIS_MC, pin_meter_mc, specific_gravity
@@ -34,7 +35,7 @@ SAME_DAYS = timedelta(days=2)
 """A board that was weighed and read within so many days is taken to have been at one moisture."""
 METER_SD, BOARD_SD = 0.06, 0.015
 """What meter and sample board differ by on one board, as a share of its moisture: grain, place, scale; from memory."""
-LEAST_PAIRS, WRONG_SHARE = 2, 0.08
+LEAST_PAIRS, WRONG_SHARE, ALIKE = 2, 0.08, 0.03
 
 
 def wettest_board(found: Found) -> Figure | None:
@@ -79,46 +80,51 @@ def pairs(around: Around) -> list[Pair]:
 
 @dataclass(frozen=True)
 class Setting:
-    """A way in which the meter may have been set, and by what factor it would then read, by pair."""
+    """What would explain how a meter reads: in words, and what to do about it."""
 
     words: str
     cure: str
-    shown: list[float]
 
 
-def settings(found: Sequence[Pair]) -> Iterator[Setting]:
-    """What the meter would show on those boards under settings that a hand may have left it at."""
-    first = found[0]
-    if first.row.sort == "plate":
-        for basis in BASIS_MC:
-            if basis == first.row.expects:
-                continue
-            shown = [pair.oven_mc * _right(pair) / specific_gravity(_basic(pair), basis) for pair in found]
-            yield Setting(
-                f"the meter's gravity stands for the wood {BASES[basis]}, it expects that {BASES[first.row.expects]}",
-                f"set it to {_right(first):.2f}, the gravity {BASES[first.row.expects]}", shown,
-            )  # fmt: skip
-    for name, row in species().items():
-        if name == first.group.species:
-            continue
-        if first.row.sort == "plate":
-            shown = [pair.oven_mc * _right(pair) / specific_gravity(row.basic_specific_gravity, pair.row.expects) for pair in found]  # fmt: skip
-        else:
-            shown = [
-                pair.oven_mc
-                + pair.row.reading_mc
-                - pin_meter_mc(pair.row.reading_mc, pair.group.row, row, pair.row.wood_c)
-                for pair in found
-            ]
-        yield Setting(f"the meter is set as for {in_words(row)}, not {in_words(first.group.row)}", f"set it to {in_words(first.group.row)}", shown)  # fmt: skip
+def explained(found: Sequence[Pair], off: float, doubt: float) -> Setting | None:
+    """The setting that a meter's readings speak of: of a plate its gravity, of pins their wood; none where nothing explains them."""
+    return _gravity(found[0], off, doubt) if found[0].row.sort == "plate" else _wood(found, doubt)
 
 
-def _basic(pair: Pair) -> float:
-    return pair.group.row.basic_specific_gravity
+def _gravity(pair: Pair, off: float, doubt: float) -> Setting | None:
+    """A plate reads by its gravity alone, so how far it is off says at which it stands."""
+    group, expects = pair.group, pair.row.expects
+    right = specific_gravity(group.row.basic_specific_gravity, expects)
+    stands = right / (1.0 + off)
+    cure = f"set it to {right:.2f}, the gravity of {in_words(group.row)} {BASES[expects]}"
+    for basis in BASIS_MC:
+        if basis != expects and abs(specific_gravity(group.row.basic_specific_gravity, basis) / stands - 1.0) <= min(doubt, ALIKE):  # fmt: skip
+            return Setting(
+                f"the meter's gravity is that of the wood {BASES[basis]}; it expects that {BASES[expects]}", cure
+            )
+    near = sorted(species().values(), key=lambda row: abs(specific_gravity(row.basic_specific_gravity, expects) - stands))  # fmt: skip
+    if abs(specific_gravity(near[0].basic_specific_gravity, expects) / stands - 1.0) > doubt:
+        return None
+    return Setting(
+        f"the meter's gravity stands at about {stands:.2f}, as for {in_words(near[0])} or {in_words(near[1])}; {in_words(group.row)} wants {right:.2f}", cure
+    )  # fmt: skip
 
 
-def _right(pair: Pair) -> float:
-    return specific_gravity(_basic(pair), pair.row.expects)
+def _wood(found: Sequence[Pair], doubt: float) -> Setting | None:
+    """Pins go by the wood that they are set to: the one that would have shown these readings."""
+    shown = np.array([pair.row.reading_mc for pair in found])
+    own = found[0].group
+
+    def would_mean(name: str) -> Array:
+        return np.array(
+            [pin_meter_mc(float(value), pair.group.row, species()[name], pair.row.wood_c) for value, pair in zip(shown, found, strict=True)]
+        )  # fmt: skip
+
+    oven = np.array([pair.oven_mc for pair in found])
+    best = min((name for name in species() if name != own.species), key=lambda name: float(np.sum((would_mean(name) / oven - 1.0) ** 2)))  # fmt: skip
+    if abs(float(np.mean(would_mean(best) / oven - 1.0))) > doubt:
+        return None
+    return Setting(f"the meter is set as for {in_words(species()[best])}, not {in_words(own.row)}", f"set it to {in_words(own.row)}")  # fmt: skip
 
 
 def meter_setting(found: Found) -> Figure | None:
@@ -139,12 +145,10 @@ def meter_setting(found: Found) -> Figure | None:
     )  # fmt: skip
     if abs(off) <= max(doubt, WRONG_SHARE):
         return _typed(typed) if typed else plain
-    shown = np.array([pair.row.reading_mc for pair in told])
-    best = min(settings(told), key=lambda one: float(np.sum(((np.array(one.shown) - shown) / shown) ** 2)))
-    left = float(np.mean(np.array(best.shown) / shown - 1.0))
-    if abs(left) > doubt:
+    best = explained(told, off, doubt)
+    if best is None:
         return plain.model_copy(update={"words": f"{words}: no setting explains that; try it on a board of known moisture, and its battery."})  # fmt: skip
-    return plain.model_copy(update={"words": f"{words}: as if {best.words}.", "fault": best.words, "cure": best.cure, "brief": "meter set wrong"})  # fmt: skip
+    return plain.model_copy(update={"words": f"{words}: {best.words}.", "fault": best.words, "cure": best.cure, "brief": "meter set wrong"})  # fmt: skip
 
 
 def _typed(said: list[str]) -> Figure:
@@ -165,14 +169,9 @@ def end_paint(found: Found) -> Figure | None:
     worth = paint_worth(rows, around)
     if worth is None:
         return None
-    side = f"{amount(worth.with_it, 'length_mm')} on {counted(worth.boards[0], 'painted board')}, {amount(worth.without, 'length_mm')} on {counted(worth.boards[1], 'bare one')}"
+    side = f"{amount(round(worth.with_it), 'length_mm')} on {counted(worth.boards[0], 'painted board')}, {amount(round(worth.without), 'length_mm')} on {counted(worth.boards[1], 'bare one')}"
     told = f"; {share_kept(worth, around)}" if worth.real else ": too small to tell by so few boards"
     return Figure(
         name="end-paint", title="Paint saves off each end", value=round(worth.difference, 1), doubt=round(worth.doubt, 1), quantity="length_mm", twin=None, digits=0,
         grade="real" if worth.real else "too small to tell", words=f"Longest end checks: {side}{told}.", needs_words=True,
     )  # fmt: skip
-
-
-def told_days(around: Around) -> dict[str, list[tuple[date, float]]]:
-    """Sample boards by their days."""
-    return boards_mc(around.rows(SECTIONS), around.rows(WEIGHINGS))

@@ -10,9 +10,9 @@ from drylamp.core.text import celsius, kelvin
 from drylamp.core.trials.days import climb_k, log_days
 from drylamp.core.trials.figure import Figure, Found
 
-PEAK_DOUBT_K = 3.0
+PEAK_DOUBT_K = 4.0
 """Peaks of single days by the weather alone, over five of them; from memory."""
-SHORT_K = 4.0
+SHORT_K = 6.0
 """It climbs so much less than the twin before that is called so."""
 
 

@@ -304,7 +304,7 @@ def _line_words(
     if late is None or stack.wanted_by is None:
         return f"{told}."
     if late <= 0:
-        sure = ", surely" if around[1] <= stack.wanted_by else ", if the season is no worse than usual"
+        sure = ", in every season tried" if around[1] <= stack.wanted_by else ", if the season is no worse than usual"
         return f"{told}: {counted(-late, 'day')} before it is wanted{sure}."
     return f"{told}: {counted(late, 'day')} too late for {stack.wanted_by:%d %B %Y}. A heater, a smaller charge or a heated room can make that up; the sun of these months cannot."
 
@@ -424,8 +424,8 @@ def _sizes(stacks: Sequence[Waiting]) -> list[str]:
         group = stack.charge.groups[0]
         thick = saw_for(group, stack.planed_thick_mm, PLANED_MM, "thickness", UNEVEN_MM).sawn_mm
         wide = None if stack.planed_wide_mm is None else saw_for(group, stack.planed_wide_mm, PLANED_MM, "width", UNEVEN_MM).sawn_mm  # fmt: skip
-        size = amount(thick, "length_mm") + ("" if wide is None else f" by {amount(wide, 'length_mm')}")
+        size = amount(round(thick), "length_mm") + ("" if wide is None else f" by {amount(round(wide), 'length_mm')}")
         enough = "thick enough" if stack.thickness_mm >= thick - 0.5 else f"its {amount(stack.thickness_mm, 'length_mm')} are too thin"  # fmt: skip
         planed = amount(stack.planed_thick_mm, "length_mm") + ("" if stack.planed_wide_mm is None else f" by {amount(stack.planed_wide_mm, 'length_mm')}")  # fmt: skip
-        out.append(f"{stack.name}, for {USES[stack.use]}: {planed} planed wants {size} green; {enough}.")
+        out.append(f"{capital(stack.name)}, for {USES[stack.use]}: {planed} planed wants {size} green; {enough}.")
     return out

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from datetime import date
 from typing import Annotated
 
 import numpy as np
@@ -107,7 +106,7 @@ def _compared_words(rows: Sequence[Inspected], around: Around) -> list[str]:
         found = compared(rows, around, field, split)
         if found is None:
             continue
-        sides = f"{capital(MEASURED[field])}: {one} {amount(found.with_it, 'length_mm')} ({found.boards[0]} boards), {other} {amount(found.without, 'length_mm')} ({found.boards[1]})"
+        sides = f"{capital(MEASURED[field])}: {one} {amount(round(found.with_it), 'length_mm')} ({found.boards[0]} boards), {other} {amount(round(found.without), 'length_mm')} ({found.boards[1]})"
         told = (
             f"a difference of {amount(found.difference, 'length_mm', found.doubt)}, real"
             if found.real
@@ -127,7 +126,7 @@ def _against_forecast(rows: Sequence[Inspected], around: Around) -> list[str]:
     seen = float(np.mean([row.end_check_mm for row in bare]))
     words = "faster than it bears" if seen > 1.25 * expected else "slower than that" if seen < 0.75 * expected else "as fast"  # fmt: skip
     return [
-        f"Bare ends were to lose about {amount(expected, 'length_mm')} at the published rate (from memory), they lost {amount(seen, 'length_mm')}: the ends dried {words}."
+        f"Bare ends were to lose about {amount(round(expected), 'length_mm')} at the published rate (from memory), they lost {amount(round(seen), 'length_mm')}: the ends dried {words}."
     ]
 
 
@@ -200,11 +199,6 @@ def share_kept(found: Worth, around: Around) -> str:
     charge = charge_of(around)
     m3 = sum(group.wood_m3 * 2.0 * found.difference / 1000.0 / group.length_m for group in charge.numbered)
     return f"over the whole charge {amount(m3, 'timber')} of {amount(charge.wood_m3, 'timber')}, {percent(m3 / charge.wood_m3)}"
-
-
-def day_before(rows: Sequence[Inspected]) -> date | None:
-    """Day of the last look; none before the first."""
-    return max((row.on for row in rows), default=None)
 
 
 INSPECTED: Sheet[Inspected] = Sheet(
