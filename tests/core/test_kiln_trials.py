@@ -88,9 +88,9 @@ def test_readings_narrow_the_day_on_which_all_is_dry(factor: float):
     doubts = []
     for read_on in ([0], [0, 2, 4, 7], [0, 2, 4, 7, 11, 14]):
         figure = figures(read_on, factor)["boards-dry-by"]
-        doubts.append(figure.doubt if figure.doubt is not None else 24.0 * 60)
+        doubts.append(figure.doubt if figure.doubt is not None else 60.0)
         if len(read_on) > 1:
-            assert abs(figure.value / 24.0 - true) <= figure.doubt / 24.0 + 0.5
+            assert abs(figure.value - true) <= figure.doubt + 0.5
     assert doubts[0] > doubts[1] >= doubts[2]
     assert f"{factor:.1f}"[:2] in figure.words
 

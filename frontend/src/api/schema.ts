@@ -1130,6 +1130,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sheets/{of}/{owner_id}/{sheet}/set": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set fields in every row of a sheet, in all or in none. */
+        post: operations["sheets_set_all__string_of___int_owner_id___string_sheet__set_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites": {
         parameters: {
             query?: never;
@@ -15022,6 +15039,16 @@ export interface components {
             start: string;
         };
         /**
+         * SetRows
+         * @description Fields to be set in every row of a sheet.
+         */
+        SetRows: {
+            /** Changes */
+            changes: {
+                [key: string]: components["schemas"]["JsonValue"];
+            };
+        };
+        /**
          * Setting
          * @description How far a vent stands open from an hour on.
          */
@@ -20715,6 +20742,43 @@ export interface operations {
         responses: {
             /** @description Created */
             201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetList"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    sheets_set_all__string_of___int_owner_id___string_sheet__set_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                of: "trial" | "build" | "site";
+                owner_id: number;
+                sheet: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetRows"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };

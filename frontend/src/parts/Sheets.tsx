@@ -22,35 +22,46 @@ interface Props extends Owner {
   only?: string[];
   /** Photos that a row may point to. */
   photos?: { id: number; title: string }[];
+  /** Whether their rows stand open from the first. */
+  open?: boolean;
 }
 
-export function Sheets({ of, id, only, photos = [] }: Props) {
+export function Sheets({ of, id, only, photos = [], open = false }: Props) {
   const { data, error } = useQuery(sheetsQuery(of, id));
   if (error) return <Problem error={error} />;
   if (!data) return <Waiting what="Opening the sheets" />;
-  return data.filter((sheet) => !only || only.includes(sheet.name)).map((sheet) => <Sheet key={sheet.name} sheet={sheet} owner={{ of, id }} photos={photos} />);
+  return data.filter((sheet) => !only || only.includes(sheet.name)).map((sheet) => <Sheet key={sheet.name} sheet={sheet} owner={{ of, id }} photos={photos} openAtFirst={open} />);
 }
 
 type Content = SheetRowView["content"];
 /** What is being written: a new row, or one that stands. */
 type Writing = { row: SheetRowView | null; content: Content };
 
-function Sheet({ sheet, owner, photos }: { sheet: SheetView; owner: Owner; photos: { id: number; title: string }[] }) {
+function Sheet({ sheet, owner, photos, openAtFirst }: { sheet: SheetView; owner: Owner; photos: { id: number; title: string }[]; openAtFirst: boolean }) {
   const { units } = usePrefs();
   const [writing, setWriting] = useState<Writing | null>(null);
+  const [open, setOpen] = useState(openAtFirst);
   return (
     <Box component="section" aria-label={say(sheet.title, units)} className="mt-2">
       <Typography variant="h2">{say(sheet.title, units)}</Typography>
-      <Typography variant="body2" className="ink-soft mb-0_5">{say(sheet.purpose, units)}</Typography>
+      {(sheet.rows.length === 0 || writing) && <Typography variant="body2" className="ink-soft mb-0_5">{say(sheet.purpose, units)}</Typography>}
       {sheet.words.map((words, k) => <Typography key={k} className="mb-0_5">{say(words, units)}</Typography>)}
+      {sheet.bars && <Typography variant="body2">{say(sheet.bars.title, units)}</Typography>}
       {sheet.bars && <HourBars label={say(sheet.bars.title, units)} bars={sheet.bars.bars.map((bar, k) => ({ key: String(k), over: say(bar.says ?? [], units).split(" ")[0]!, share: bar.share, under: say(bar.title, units), chosen: bar.picked ?? false, title: say(bar.says ?? [], units) }))} />}
-      {sheet.rows.length > 0 && <Rows sheet={sheet} owner={owner} onChange={(row) => setWriting({ row, content: row.content })} />}
-      {writing
-        ? <Form key={writing.row?.id ?? 0} sheet={sheet} owner={owner} photos={photos} writing={writing} onDone={() => setWriting(null)} />
-        : <Button className="mt-0_5" aria-label={`Write down: ${say(sheet.title, units)}`} onClick={() => setWriting({ row: null, content: sheet.blank })}>Write one down</Button>}
+      {open && <Rows sheet={sheet} owner={owner} onChange={(row) => setWriting({ row, content: row.content })} />}
+      {writing && <Form key={writing.row?.id ?? 0} sheet={sheet} owner={owner} photos={photos} writing={writing} onDone={() => setWriting(null)} />}
+      <Box className="flex gap-1 mt-0_5">
+        {!writing && <Button aria-label={`Write down: ${say(sheet.title, units)}`} onClick={() => setWriting({ row: null, content: sheet.blank })}>Write one down</Button>}
+        {sheet.rows.length > 0 && <Button variant="text" aria-expanded={open} aria-label={`${open ? "Fold" : "Rows of"} ${say(sheet.title, units)}`} onClick={() => setOpen(!open)}>{open ? "fold the rows" : rowsWords(sheet)}</Button>}
+      </Box>
     </Box>
   );
 }
+
+const rowsWords = (sheet: SheetView) => {
+  const odd = sheet.rows.filter((row) => row.warning.length > 0).length;
+  return `${sheet.rows.length} row${sheet.rows.length === 1 ? "" : "s"}${odd ? `, ${odd} to look at` : ""}`;
+};
 
 const FEW = 8;
 
@@ -128,8 +139,23 @@ function Form({ sheet, owner, photos, writing, onDone }: Formed) {
       else setContent(next.find((s) => s.name === sheet.name)!.blank);
     },
   });
+  const notices = useNotices();
+  const changed = Object.keys(content).filter((name) => content[name] !== writing.content[name]);
+  const pick = (from: Content) => Object.fromEntries(changed.map((name) => [name, from[name]])) as Content;
+  const setAll = (changes: Content) => answered(client.POST("/api/sheets/{of}/{owner_id}/{sheet}/set", { params: { path: { of: owner.of, owner_id: owner.id, sheet: sheet.name } }, body: { changes } }));
+  const everywhere = useMutation({
+    mutationFn: () => setAll(pick(content)),
+    onSuccess: (next) => {
+      written(next);
+      const before = pick(writing.content);
+      const alike = sheet.rows.every((row) => changed.every((name) => row.content[name] === before[name]));
+      notices.say(`Changed in ${sheet.rows.length} rows.`, alike ? { label: "Undo", run: () => void setAll(before).then(written) } : undefined);
+      onDone();
+    },
+  });
   if (!materials) return null;
-  const problem = put.error ? asProblem(put.error) : null;
+  const failed = put.error ?? everywhere.error;
+  const problem = failed ? asProblem(failed) : null;
   const set = (name: string, value: unknown) => setContent((old) => ({ ...old, [name]: value as Content[string] }));
   const edit = { set, add: () => undefined, remove: () => undefined, about: (path: string) => problem?.about(path) };
   const plain = sheet.fields.filter((f) => f.family !== "photos");
@@ -142,6 +168,7 @@ function Form({ sheet, owner, photos, writing, onDone }: Formed) {
       ))}
       {problem && <Typography role="alert" className="rust my-0_5">{problem.message}</Typography>}
       <Button variant="contained" disabled={missing || put.isPending} onClick={() => put.mutate()}>{writing.row ? "Change it" : "Write it down"}</Button>
+      {writing.row && changed.length > 0 && sheet.rows.length > 1 && <Button disabled={missing || everywhere.isPending} onClick={() => everywhere.mutate()}>Change it in every row</Button>}
       <Button variant="text" onClick={onDone}>Done</Button>
     </Box>
   );

@@ -220,7 +220,9 @@ def _barn(db: sqlite3.Connection, home: int) -> None:
 
 def stack_beside(trial_day: date = READ_ON[-1]) -> dict[str, Any]:
     """The stack outside as it is read on a day: sawn in March, thicker than the kiln's boards."""
-    group = HALF_WAY_LOAD.groups[0].model_copy(update={"thickness_mm": 34.0, "in_on": None})
+    group = HALF_WAY_LOAD.groups[0].model_copy(
+        update={"thickness_mm": 34.0, "in_on": None, "start": "green-heart", "start_mc": None}
+    )
     mc = usually_outside(TERRACE, HALF_WAY_LOAD.model_copy(update={"groups": [group]}), date(2025, 3, 20), trial_day)
     return {
         "on": trial_day.isoformat(),

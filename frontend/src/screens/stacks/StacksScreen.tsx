@@ -27,7 +27,7 @@ export default function StacksScreen() {
       {taker && takers.length > 1 && <Box className="max-width-420 mt-1"><Choice label="They wait for" value={String(taker.id)} options={takers.map((b) => ({ value: String(b.id), title: b.name }))} onChange={(id) => setChosen(Number(id))} /></Box>}
       {taker && <Asked key={taker.id} title={`What goes into ${taker.name} when`} door="Plan the year"><Plan build={taker} /></Asked>}
       {!taker && <Typography>No build here takes what waits: build a kiln, and stack boards in it first.</Typography>}
-      <Sheets of="site" id={siteId} />
+      <Sheets of="site" id={siteId} open />
     </Box>
   );
 }
@@ -52,6 +52,7 @@ function Plan({ build }: { build: BuildView }) {
       <Typography className="weight-650 mb-0_5" aria-live="polite">{say(found.words, units)}</Typography>
       <Progress long={long} what="Running stacks through the kiln" />
       <QueueChart queue={found} today={day} />
+      <Typography variant="body2" className="ink-soft">Dashed: outside. Brown: in the kiln. Whisker: dry in eight seasons of ten. Flag: wanted.</Typography>
       <Lines queue={found} />
       {[found.next_sawn, found.winter, found.air_first, found.store, ...found.sizes].map((said, k) => say(said, units) && <Typography key={k} className="mt-0_5">{say(said, units)}</Typography>)}
       {found.months.length > 0 && <Months queue={found} />}
@@ -70,8 +71,8 @@ function Lines({ queue }: { queue: Queue }) {
       <tbody>
         {queue.lines.map((l) => (
           <tr key={l.stack}>
-            <th scope="row">{l.place === null ? "" : `${l.place}. `}{say(l.title, units)}{say(l.part, units) && `, ${say(l.part, units)}`}</th><td>{mc(l.now_mc)}</td><td>{l.place === null ? "stays" : on(l.goes_in)}</td><td>{l.in_mc === null ? "–" : mc(l.in_mc)}</td>
-            <td><b>{on(l.dry_on ?? l.dry_outside)}</b></td><td>{l.kiln_days === null ? "–" : Math.round(l.kiln_days)}</td><td>{say(l.words, units)}</td>
+            <th scope="row">{l.place === null ? "" : `${l.place}. `}{say(l.title, units)}{say(l.part, units) && `, ${say(l.part, units)}`}</th><td className="one-line">{mc(l.now_mc)}</td><td className="one-line">{l.place === null ? "stays" : on(l.goes_in)}</td><td className="one-line">{l.in_mc === null ? "–" : mc(l.in_mc)}</td>
+            <td className="one-line"><b>{on(l.dry_on ?? l.dry_outside)}</b></td><td>{l.kiln_days === null ? "–" : Math.round(l.kiln_days)}</td><td>{say(l.words, units)}</td>
           </tr>
         ))}
       </tbody>

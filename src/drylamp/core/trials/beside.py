@@ -15,6 +15,7 @@ from drylamp.core.sky.clock import local_day
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import Span, Weather
 from drylamp.core.text import Sentence, kelvin
+from drylamp.core.threads import two_at_a_time
 from drylamp.core.trials.at_tap import led_by_tap, with_outlet
 from drylamp.core.trials.facts import ChannelFacts, TrialFacts, swapped_back
 from drylamp.core.trials.own_weather import sun_spread, trial_weather
@@ -140,6 +141,15 @@ def trial_twin(site: Site, build: Build, facts: TrialFacts, end_s: float, calibr
     facts = led_by_tap(facts)
     ready, first_c = _prepared(case_of(site, build, facts, end_s), facts, end_s)
     return _march(facts, ready, first_c, calibration)
+
+
+def trial_twins(
+    site: Site, build: Build, facts: TrialFacts, end_s: float, calibrations: Sequence[Calibration]
+) -> list[Run]:
+    """The same under each of several, on light traced once."""
+    facts = led_by_tap(facts)
+    ready, first_c = _prepared(case_of(site, build, facts, end_s), facts, end_s)
+    return two_at_a_time(lambda one: _march(facts, ready, first_c, one), calibrations)
 
 
 def _prepared(case: Case, facts: TrialFacts, end_s: float) -> tuple[Prepared, dict[str, float]]:

@@ -127,8 +127,14 @@ def what_broke(found: Found) -> Figure | None:
     shows = "; ".join(fault.shows for fault in best.faults)
     return Figure(
         name="what-broke", title="Broken", value=float(len(best.faults)), doubt=None, quantity="plain", twin=None, grade="", digits=0, passed=False, needs_words=True, fault=best.title, cure="; ".join(_cure(fault) for fault in best.faults),
-        words=f"{capital(best.title)}: the readings fit that much better than a sound build; {shows}.{also}", brief=best.title,
+        words=f"{capital(best.title)}: the readings fit that much better than a sound build; {shows}.{also}", brief=_brief(found.at, best),
     )  # fmt: skip
+
+
+def _brief(at: Beside, story: Story) -> str:
+    """The parts that are broken, at a glance."""
+    parts = kind_of(at.build).parts
+    return f"broken: {', '.join(dict.fromkeys(parts[fault.part] for fault in story.faults))}"
 
 
 def _cure(fault: AnyFault) -> str:

@@ -62,6 +62,12 @@ class NewRow(Model):
     content: Content
 
 
+class SetRows(Model):
+    """Fields to be set in every row of a sheet."""
+
+    changes: Annotated[dict[str, JsonValue], Field(min_length=1, max_length=60)]
+
+
 class NewRows(Model):
     """Several rows, all or none."""
 

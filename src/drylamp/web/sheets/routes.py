@@ -19,7 +19,7 @@ from drylamp.web import context
 from drylamp.web.routed import blueprint
 from drylamp.web.shared import Id
 from drylamp.web.sheets.ground import around_of
-from drylamp.web.sheets.models import NewRow, NewRows, OwnerPath, RowView, SheetList, SheetPath, SheetView
+from drylamp.web.sheets.models import NewRow, NewRows, OwnerPath, RowView, SetRows, SheetList, SheetPath, SheetView
 
 UNREADABLE = "this row can no longer be read; change it, or take it back"
 api = blueprint("sheets", "/api/sheets")
@@ -55,6 +55,19 @@ def _add(path: SheetPath, given: Sequence[Mapping[str, JsonValue]]) -> Response:
             rows.append(row)
             sheets.add_row(db, path.of, path.owner_id, sheet.name, row.model_dump_json(), context.stamp())
         return context.answer(_shown(db, path.of, path.owner_id), 201)
+
+
+@api.post("/<string:of>/<int:owner_id>/<string:sheet>/set", responses={200: SheetList})
+def set_all(path: SheetPath, body: SetRows) -> Response:
+    """Set fields in every row of a sheet, in all or in none."""
+    with context.database() as db, atomic(db):
+        around = around_of(db, path.of, path.owner_id)
+        sheet = find_sheet(path.sheet, path.of, around.build, around.load)
+        for kept in [row for row in sheets.list_rows(db, path.of, path.owner_id) if row.sheet == sheet.name]:
+            row = read_row(sheet, {**kept.content, **body.changes})
+            check_row(sheet, row, _others(db, kept, sheet), around)
+            sheets.change_row(db, kept.id, row.model_dump_json(), kept.revision)
+        return context.answer(_shown(db, path.of, path.owner_id))
 
 
 @api.put("/rows/<int:id>", responses={200: SheetList})

@@ -17,7 +17,7 @@ from drylamp.core.arrays import Array
 from drylamp.core.loads.food_trays.outcome import water_in
 from drylamp.core.loads.food_trays.spec import DRYING, PRIOR_SD, FoodOnTray, FoodTrays, node_of
 from drylamp.core.trials import narrowed
-from drylamp.core.trials.beside import Beside, trial_twin
+from drylamp.core.trials.beside import Beside, trial_twins
 from drylamp.core.trials.facts import ChannelFacts
 from drylamp.core.trials.narrowed import Finish, Told, factors
 from drylamp.core.twin.calibration import Calibration
@@ -60,9 +60,8 @@ def finish(at: Beside, load: FoodTrays, weighed: list[Weighed]) -> Finish:
     begun = at.facts.started.timestamp()
     last = max((float(w.seconds[-1]) for w in weighed), default=begun)
     end = min(last + AHEAD_S, begun + MOST_AHEAD_S)
-    runs = [
-        trial_twin(at.site, at.build, at.facts, end, Calibration(parts={DRYING: float(f)})) for f in factors(PRIOR_SD)
-    ]
+    tried = [Calibration(parts={DRYING: float(factor)}) for factor in factors(PRIOR_SD)]
+    runs = trial_twins(at.site, at.build, at.facts, end, tried)
     by = narrowed.weighed(PRIOR_SD, list(_told(runs, weighed)))
     return by.summed(_done(load, by, runs, end), end)
 

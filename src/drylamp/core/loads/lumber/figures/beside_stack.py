@@ -108,12 +108,12 @@ def _words(
     first = f"{capital(group.title)}: {percent(here)} in the kiln, {percent(row.mc)} in the stack, {percent_signed(row.mc - here)}"
     fair = f"Not a fair pair: {' and '.join(unequal)}." if unequal else "Of one age and thickness."
     told = (
-        f"What remains is the kiln: {percent_signed(remains)} ± {100 * doubt:.1f}"
+        f"What remains is the kiln: {percent_signed(remains)} ± {100 * doubt:.1f} points of moisture"
         if abs(remains) > doubt
-        else f"What remains, {percent_signed(remains)} ± {100 * doubt:.1f}, is too small to tell"
+        else f"What remains, {percent_signed(remains)} ± {100 * doubt:.1f} points of moisture, is too small to tell"
     )
     odd = f" The twin would have the stack at {percent(as_it_is)}; look at its roof and its place." if abs(as_it_is - row.mc) > 0.25 * row.mc else ""  # fmt: skip
-    return f"{first}. {fair} {told} points of moisture.{odd}"
+    return f"{first}. {fair} {told}.{odd}"
 
 
 def percent_signed(moisture: float) -> str:

@@ -22,7 +22,7 @@ from drylamp.core.loads.lumber.spec import DRYING, PRIOR_SD, LumberCharge
 from drylamp.core.sky.clock import instant_s, local_time
 from drylamp.core.text import capital
 from drylamp.core.trials import narrowed
-from drylamp.core.trials.beside import Beside, trial_twin
+from drylamp.core.trials.beside import Beside, trial_twins
 from drylamp.core.trials.figure import Figure, Found
 from drylamp.core.trials.narrowed import Told, factors
 from drylamp.core.trials.noted import around_trial
@@ -99,9 +99,8 @@ def boards_dry_by(found: Found) -> Figure | None:
     begun = at.facts.started.timestamp()
     last = max(at.facts.last_s(), begun)
     end = min(last + AHEAD_S, begun + MOST_AHEAD_S)
-    runs = [
-        trial_twin(at.site, at.build, at.facts, end, Calibration(parts={DRYING: float(f)})) for f in factors(PRIOR_SD)
-    ]
+    tried = [Calibration(parts={DRYING: float(factor)}) for factor in factors(PRIOR_SD)]
+    runs = trial_twins(at.site, at.build, at.facts, end, tried)
     noted = list(_noted(load, runs, at))
     by = narrowed.weighed(PRIOR_SD, [*_told(load, runs, reads), *noted])
     done = by.summed(_done(load, by, runs, end), end)
@@ -119,7 +118,7 @@ def boards_dry_by(found: Found) -> Figure | None:
         else f"All dry by {_said(done.likely_s, zone)} ({_said(done.low_s, zone)} to {_said(done.high_s, zone)} in nine cases of ten)"
     )
     return Figure(
-        name="boards-dry-by", title="All dry", value=None if days is None else round(24.0 * days, 0), doubt=None if half is None else round(24.0 * half, 0), quantity="hours", twin=None, grade="", digits=0,
+        name="boards-dry-by", title="All dry after", value=None if days is None else round(days, 1), doubt=None if half is None else round(half, 1), quantity="plain", unit="days", twin=None, grade="", digits=0,
         words=f"{when}; {told}.", brief="not dry as far as the twin looks" if done.likely_s is None else f"dry by {_said(done.likely_s, zone)}", needs_words=True,
     )  # fmt: skip
 

@@ -38,8 +38,8 @@ class Metered(Model):
     on: Day = Field(title="Read on")
     place: Place = Field(default="middle", title="Read", json_schema_extra=asked(options=PLACES))
     depth_mm: Annotated[Number, Field(ge=0, le=80)] | None = Field(
-        default=None, title="Pins go in", description="Empty: a quarter of the thickness"
-    )
+        default=None, title="Pins go in", description="Empty: a quarter of the thickness", json_schema_extra=asked(only_with={"sort": ["pin"]})
+    )  # fmt: skip
     reading_mc: Annotated[Number, Field(ge=0, le=2)] = Field(title="Meter shows")
     sort: Literal["pin", "plate"] = Field(
         default="pin", title="Meter", json_schema_extra=asked(options={"pin": "with pins", "plate": "with a plate"})
