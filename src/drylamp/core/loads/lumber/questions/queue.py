@@ -23,11 +23,13 @@ from drylamp.core.heat.cells import SHARES
 from drylamp.core.loads.lumber.outcome import percent
 from drylamp.core.loads.lumber.outside import left_outside
 from drylamp.core.loads.lumber.quality import saw_for
+from drylamp.core.loads.lumber.questions.ahead import driest_fortnight
 from drylamp.core.loads.lumber.questions.dried import (
     HORIZONS,
     LONGEST_DAYS,
     MEMBERS,
     SEED,
+    USUAL_SEED,
     as_doubtful,
     days_to_dry,
     dry_in,
@@ -39,8 +41,10 @@ from drylamp.core.loads.lumber.sheets.waiting import STICKS_SHARE, USES, WAITING
 from drylamp.core.loads.lumber.spec import LumberCharge
 from drylamp.core.loads.lumber.store import regained
 from drylamp.core.long import Long, Step
+from drylamp.core.sky.of_span import YEAR, spells
 from drylamp.core.text import amount, capital, counted
 from drylamp.core.threads import two_at_a_time
+from drylamp.core.twin.prepared import simulate
 
 YEAR_DAYS, EVERY_DAYS = 365, 60
 MOST_STACKS, MOST_PARTS = 6, 12
@@ -137,10 +141,10 @@ def queue(context: AdviceContext, load: LumberCharge, around: Around) -> Long[Qu
     for done in _fill(planner, going):
         yield Step(0.08 + 0.52 * done, empty)
     order = _best(planner, going, (free - today).days)
-    chains = _chains(planner, order, (free - today).days)
+    chains = _Chains(planner, order, (free - today).days)
     for share in chains.run():
         yield Step(0.6 + 0.25 * share, empty)
-    lines = [_line(planner, k, chains, outside) for k in range(len(order))]
+    lines = _with_lowest(planner, [_line(planner, k, chains, outside) for k in range(len(order))])
     lines += [_bare(planner, stack, outside[stack.name]) for stack in stacks if stack not in going]
     months = _months(planner, max(going or stacks, key=lambda stack: stack.wood_m3))
     yield Step(
@@ -245,15 +249,6 @@ class _Chains:
             )
             yield 0.2 + 0.8 * (pair + 2) / DOUBT_MEMBERS
 
-    @property
-    def order_parts(self) -> int:
-        """Charges in all."""
-        return len(self.usual)
-
-
-def _chains(planner: Planner, order: list[Waiting], free: float) -> _Chains:
-    return _Chains(planner, order, free)
-
 
 def _bare(planner: Planner, stack: Waiting, dry: date | None) -> QueueLine:
     """A stack as it stands."""
@@ -291,6 +286,21 @@ def _line(planner: Planner, k: int, chains: _Chains, outside: dict[str, date | N
             "green_days": None if green is None else round(green, 1), "late_days": None if never else late, "words": _line_words(stack, goes_in, in_mc, day(dry), (day(min(all_ends)), day(max(all_ends))), late, never, planner.today),
         }
     )  # fmt: skip
+
+
+def _with_lowest(planner: Planner, lines: list[QueueLine]) -> list[QueueLine]:
+    """Of those that never get there: the lowest that this kiln's air brings wood to, and when."""
+    if all(line.dry_on is not None for line in lines):
+        return lines
+    context = planner.context
+    span, weather = next(spells(context.case.site, date(YEAR, 1, 1), date(YEAR + 1, 1, 1), USUAL_SEED))
+    run = simulate(context.case.with_(load=None, span=span), weather)
+    lowest, when = driest_fortnight(run, context)
+    told = f" The driest fortnight of its air, about {when:%d %B}, brings wood to {percent(lowest)}: nothing lower can be had here without heat."
+    return [
+        line if line.dry_on is not None or line.target_mc >= lowest else line.model_copy(update={"words": line.words + told})
+        for line in lines
+    ]  # fmt: skip
 
 
 def _line_words(
