@@ -48,8 +48,9 @@ def fail(message: str) -> NoReturn:
 def one_line(error: ValidationError | InputProblem) -> str:
     """All that is wrong, in one line."""
     from drylamp.core.checks import explain
+    from drylamp.core.text import plain
 
-    return "; ".join(f"{p.field}: {p.message}" if p.field else p.message for p in explain(error))
+    return plain("; ".join(f"{p.field}: {p.message}" if p.field else p.message for p in explain(error)))
 
 
 def refused(field: str, message: str) -> InputProblem:

@@ -18,8 +18,7 @@ from drylamp.core.trials.faults import stories, what_broke
 from drylamp.core.trials.figure import Figure, Found
 from drylamp.core.trials.protocols import PROTOCOLS
 from drylamp.core.twin.calibration import Calibration
-from drylamp.demo.sawyer import BARN_KILN
-from drylamp.demo.scenario import TERRACE
+from drylamp.demo.scenario import BARN_KILN, TERRACE
 from drylamp.instruments.logger import Truth, samples
 from tests.kinds.specimens import specimen
 

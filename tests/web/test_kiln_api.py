@@ -118,3 +118,16 @@ def test_dates_and_choices_are_asked_for_as_such(client: FlaskClient):
     assert sorts["in_on"] == sorts["out_on"] == "day"
     assert sorts["species"] == "choice"
     assert next(field["quantity"] for field in groups["fields"] if field["name"] == "wood_m3") == "timber"
+
+
+def test_quantities_in_a_refusal_are_written_out(client: FlaskClient):
+    """A board longer than the kiln: no mark of a quantity reaches a person, at the field or in the sentence."""
+    long = OAK.model_copy(update={"groups": [OAK.groups[0].model_copy(update={"length_m": 9.0})]})
+    answer = client.post("/api/twin/day", json=asked(FILM_KILN, long) | DAY)
+    assert answer.status_code == 422
+    assert "a board of 9000 mm was given; the kiln is 3000 mm long inside" in answer.get_json()["detail"]
+    assert "⦃" not in answer.get_data(as_text=True)
+    wide = FILM_KILN.model_copy(update={"vents": FILM_KILN.vents.model_copy(update={"low_cm2": 49000.0})})
+    refused = client.post("/api/twin/day", json=asked(wide, None) | DAY)
+    assert "4.9 m² was given; the back wall is" in refused.get_json()["detail"]
+    assert "⦃" not in refused.get_data(as_text=True)

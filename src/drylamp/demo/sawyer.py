@@ -10,17 +10,13 @@ from typing import Any
 import numpy as np
 
 from drylamp.core.builds.build import Build
-from drylamp.core.builds.common.cover.spec import GlazedCover
 from drylamp.core.builds.kiln.faults import FAULTS
-from drylamp.core.builds.kiln.spec import Baffle, Door, Frame, KilnFan, KilnVents, LumberKiln
 from drylamp.core.builds.sheet import Of
-from drylamp.core.common.wall import WallLayer
 from drylamp.core.loads.common.wood import specific_gravity
 from drylamp.core.loads.lumber.group import BoardGroup
 from drylamp.core.loads.lumber.meter import felt_mc
 from drylamp.core.loads.lumber.outcome import kept_of
 from drylamp.core.loads.lumber.outside import usually_outside
-from drylamp.core.loads.lumber.spec import LumberCharge
 from drylamp.core.sky.clock import instant_s
 from drylamp.core.sky.weather import ClearDay
 from drylamp.core.tables import species
@@ -29,7 +25,7 @@ from drylamp.core.trials.facts import TrialFacts
 from drylamp.core.trials.protocols import PROTOCOLS
 from drylamp.core.twin.calibration import Calibration
 from drylamp.core.twin.run import Run
-from drylamp.demo.scenario import OAK, TERRACE
+from drylamp.demo.scenario import BARN_KILN, BARN_LOAD, OAK, TERRACE
 from drylamp.demo.tried import moment, tried
 from drylamp.instruments.ingest import to_ms
 from drylamp.instruments.logger import Truth
@@ -59,15 +55,6 @@ BOARD_SD, SEED = 0.05, 17
 OAKS, PINES = [f"O{k}" for k in range(1, 9)], [f"P{k}" for k in range(1, 5)]
 WINDY = date(2025, 6, 2)
 
-BARN_KILN = LumberKiln(
-    facing_deg=172.0, tilt_deg=42.0, length_m=3.6, depth_m=2.0, front_m=0.85, roof_m=2.4, rear_m=2.3, cover=GlazedCover(material="thermic-pe-film", thickness_m=0.0002, layers=2, gap_m=0.03), baffle=Baffle(share=0.95),
-    wall=[WallLayer(material="plywood", thickness_m=0.009), WallLayer(material="eps-foam", thickness_m=0.04), WallLayer(material="plywood", thickness_m=0.009)], fan=KilnFan(count=1, free_m3_h=2500.0, driven="panel", panel_w=100.0, power_w=60.0),
-    vents=KilnVents(low_cm2=300.0, high_cm2=300.0, open_share=0.2), leak_cm2=140.0, door=Door(way="end-door", wide_m=0.9, high_m=1.9), frame=Frame(timber="pine", treated="brushed", stands="soil"),
-)  # fmt: skip
-"""Two films over a frame that stands in the soil."""
-BARN_LOAD = LumberCharge(
-    groups=[BoardGroup(species="poplar", thickness_mm=27, width_mm=180, length_m=2.4, wood_m3=0.7, start="air-dried", target_mc=0.08)]
-)  # fmt: skip
 YEARS: tuple[tuple[str, str, dict[str, float], tuple[str, ...]], ...] = (
     ("First summer, empty", "2023-06-12", {"loss": 1.02, "leak": 1.06}, ()),
     ("Second summer, empty", "2024-06-10", {"loss": 1.12, "leak": 1.38}, ()),

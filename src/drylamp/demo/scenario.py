@@ -27,7 +27,7 @@ from drylamp.core.builds.dish.spec import Dish
 from drylamp.core.builds.dryer.spec import FoodDryer, Trays, Wheels
 from drylamp.core.builds.funnel.spec import Funnel
 from drylamp.core.builds.hose_coil.spec import HoseCoil
-from drylamp.core.builds.kiln.spec import Baffle, KilnFan, KilnVents, LumberKiln
+from drylamp.core.builds.kiln.spec import Baffle, Door, Frame, KilnFan, KilnVents, LumberKiln
 from drylamp.core.builds.melter.spec import Melter
 from drylamp.core.builds.samples.spec import Samples
 from drylamp.core.builds.sleeved_tubes.spec import SleevedTubes
@@ -388,6 +388,17 @@ OAK = LumberCharge(
 """Green oak beside pine, in the airy kiln."""
 
 
+BARN_KILN = LumberKiln(
+    facing_deg=172.0, tilt_deg=42.0, length_m=3.6, depth_m=2.0, front_m=0.85, roof_m=2.4, rear_m=2.3, cover=GlazedCover(material="thermic-pe-film", thickness_m=0.0002, layers=2, gap_m=0.03), baffle=Baffle(share=0.95),
+    wall=[WallLayer(material="plywood", thickness_m=0.009), WallLayer(material="eps-foam", thickness_m=0.04), WallLayer(material="plywood", thickness_m=0.009)], fan=KilnFan(count=1, free_m3_h=2500.0, driven="panel", panel_w=100.0, power_w=60.0),
+    vents=KilnVents(low_cm2=300.0, high_cm2=300.0, open_share=0.2), leak_cm2=140.0, door=Door(way="end-door", wide_m=0.9, high_m=1.9), frame=Frame(timber="pine", treated="brushed", stands="soil"),
+)  # fmt: skip
+"""Two films over a frame that stands in the soil."""
+BARN_LOAD = LumberCharge(
+    groups=[BoardGroup(species="poplar", thickness_mm=27, width_mm=180, length_m=2.4, wood_m3=0.7, start="air-dried", target_mc=0.08)]
+)  # fmt: skip
+
+
 def storm_week() -> Weather:
     """A September week with a storm on its second afternoon."""
     began = datetime.fromisoformat(FIG_BEGAN).date()
@@ -529,6 +540,9 @@ def examples() -> dict[str, Case]:
         ).with_(
             weather=ClearDay(tmin_c=11.0, tmax_c=22.0, rh=0.58, wind_m_s=2.0, sky="hazy"),
             span=Span(start=date(2025, 4, 22), days=90),
+        ),
+        "kiln-barn-poplar": _example("Barn kiln, poplar dried outside first", "terrace", BARN_KILN, BARN_LOAD).with_(
+            span=Span(start=date(2025, 6, 12), days=20)
         ),
         "kiln-film-oak": _example("Film kiln, green oak and pine, a month of June", "terrace", FILM_KILN, OAK).with_(
             span=Span(start=date(2025, 6, 1), days=30)

@@ -10,6 +10,7 @@ from pydantic import ValidationError
 from werkzeug.exceptions import HTTPException
 
 from drylamp.core.checks import DryLampError, FieldProblem, InputProblem, explain
+from drylamp.core.text import plain
 from drylamp.store.database import NotFoundError, StaleWriteError, StoreError
 
 log = logging.getLogger("drylamp")
@@ -31,13 +32,13 @@ TITLES = {
 
 
 def problem(status: int, detail: str, fields: list[FieldProblem] | None = None, **more: object) -> Response:
-    """Build a problem+json answer."""
+    """Build a problem+json answer; quantities in it are written out in metric units, as programs read it too."""
     body: dict[str, object] = {
         "type": "about:blank",
         "title": TITLES.get(status, "That did not work"),
         "status": status,
-        "detail": detail,
-        "errors": [f.model_dump() for f in fields or []],
+        "detail": plain(detail),
+        "errors": [{"field": f.field, "message": plain(f.message)} for f in fields or []],
         **more,
     }
     return Response(json.dumps(body), status=status, mimetype="application/problem+json")

@@ -16,7 +16,7 @@ import numpy as np
 
 from drylamp.core.advice.context import AdviceContext, put_in_s, score_of
 from drylamp.core.advice.entries import YearAsked
-from drylamp.core.advice.meal import days_like, done_at, has_chances
+from drylamp.core.advice.meal import day_like, done_at, has_chances
 from drylamp.core.advice.registry import advice_of_load
 from drylamp.core.checks import Count, Model, require
 from drylamp.core.loads.load import Load
@@ -106,7 +106,7 @@ def _days_done(context: AdviceContext, year: int) -> float:
     assert load is not None
     days = 0.0
     for month in range(1, 13):
-        weather = days_like(context.case.site, date(on, month, MONTH_DAY), MOST_YEARS if year >= YEARS else YEARS)[year]
+        weather = day_like(context.case.site, date(on, month, MONTH_DAY), year)
         done = done_at(prepare(context.case, weather).run(), load)
         days += 0.0 if done is None else calendar.monthrange(on, month)[1]
     return days

@@ -107,11 +107,19 @@ def days_like(site: Site, day: date, members: int, seed: int = 1) -> list[Weathe
 @lru_cache(maxsize=64)
 def _days_like(site_json: str, day: date, members: int, seed: int) -> tuple[Weather, ...]:
     site = Site.model_validate_json(site_json)
+    return tuple(day_like(site, day, member, seed) for member in range(members))
+
+
+def day_like(site: Site, day: date, member: int, seed: int = 1) -> Weather:
+    """One of the days that a date could equally well be.
+
+    Raises
+    ------
+    InputProblem
+        the site has no monthly means with clearness.
+    """
     start, end = day_edges_s(site.zone, day)
-    return tuple(
-        from_records(site, made_up_weather(site, day - timedelta(days=1), 3, seed, member), start, end, STEP_S)
-        for member in range(members)
-    )
+    return from_records(site, made_up_weather(site, day - timedelta(days=1), 3, seed, member), start, end, STEP_S)
 
 
 def _clear(site: Site, day: date) -> Weather:

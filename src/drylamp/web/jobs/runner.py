@@ -13,6 +13,7 @@ from typing import Literal
 
 from drylamp.core.checks import InputProblem, Model
 from drylamp.core.long import Long
+from drylamp.core.text import plain
 from drylamp.store.database import NotFoundError
 
 State = Literal["waiting", "running", "done", "stopped", "refused", "failed"]
@@ -108,7 +109,7 @@ def _work(job: Job, make: Callable[[], Long[Model]]) -> None:
                 return
         job.state = "done"
     except InputProblem as problem:
-        job.why, job.state = str(problem), "refused"
+        job.why, job.state = plain(str(problem)), "refused"
     except Exception:  # said on the page, told in the log
         logging.getLogger("drylamp").exception("a long answer failed")
         job.why, job.state = "it could not be worked out; the server's log says why", "failed"

@@ -144,7 +144,7 @@ def queue(context: AdviceContext, load: LumberCharge, around: Around) -> Long[Qu
     chains = _Chains(planner, order, (free - today).days)
     for share in chains.run():
         yield Step(0.6 + 0.25 * share, empty)
-    lines = _with_lowest(planner, [_line(planner, k, chains, outside) for k in range(len(order))])
+    lines = with_lowest(planner, [_line(planner, k, chains, outside) for k in range(len(order))])
     lines += [_bare(planner, stack, outside[stack.name]) for stack in stacks if stack not in going]
     months = _months(planner, max(going or stacks, key=lambda stack: stack.wood_m3))
     yield Step(
@@ -288,7 +288,7 @@ def _line(planner: Planner, k: int, chains: _Chains, outside: dict[str, date | N
     )  # fmt: skip
 
 
-def _with_lowest(planner: Planner, lines: list[QueueLine]) -> list[QueueLine]:
+def with_lowest(planner: Planner, lines: list[QueueLine]) -> list[QueueLine]:
     """Of those that never get there: the lowest that this kiln's air brings wood to, and when."""
     if all(line.dry_on is not None for line in lines):
         return lines

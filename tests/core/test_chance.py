@@ -1,0 +1,97 @@
+"""Many made-up years: the same again, figures from the first year on, and no year more than somebody waits for."""
+
+from __future__ import annotations
+
+from datetime import date
+from itertools import islice
+
+import numpy as np
+import pytest
+
+from drylamp.core.advice.chance import chance
+from drylamp.core.advice.context import AdviceContext
+from drylamp.core.advice.registry import advice_of_load
+from drylamp.core.checks import InputProblem
+from drylamp.core.engine import weather_for
+from drylamp.core.text import plain
+from drylamp.core.twin.case import usual_case
+from drylamp.demo.scenario import FIG_DRYER, FIGS, OVEN, PLUNGE_TUB, STEW, TERRACE, TUB_FRAME
+from tests.core.kilns import VENTED, boards, charge
+
+DAY = date(2025, 6, 12)
+PINE = charge(boards("eastern-white-pine", 25.4, 0.6, start="measured", start_mc=0.9, target_mc=0.12))
+BEAM = charge(boards("european-oak", 140.0, 0.6, start="green-heart", target_mc=0.06))
+"""It is not dry within any look ahead."""
+
+
+def context(build=VENTED, load=PINE, site=TERRACE) -> AdviceContext:
+    case = usual_case(site, None, build, load, DAY)
+    return AdviceContext(case, weather_for(case))
+
+
+def test_a_charge_by_chance_is_the_same_again_and_begins_with_its_middle_tree():
+    one, again = (list(chance(context(), 5)) for _ in range(2))
+    assert [step.share for step in one] == pytest.approx([0.2, 0.4, 0.6, 0.8, 1.0])
+    assert one[-1].answer == again[-1].answer
+    assert one[0].answer.members == one[-1].answer.members[:1]
+    members = [m for m in one[-1].answer.members if m is not None]
+    assert len(members) == 5
+    assert members[0] < max(members), "not the slowest tree"
+    assert "days until all of it is dry, from 12 June" in plain(one[-1].answer.words)
+
+
+def test_quantiles_are_those_of_the_years_and_never_counts_as_late():
+    last = list(chance(context(load=BEAM), 2))[-1].answer  # fmt: skip
+    assert last.never == 1.0
+    assert (last.low, last.likely, last.high) == (None, None, None)
+    assert "In 100 of 100 it is never done" in plain(last.words)
+    good = list(chance(context(), 5))[-1].answer
+    values = np.array(good.members, dtype=float)
+    assert good.low == pytest.approx(values.min(), abs=0.01)
+    assert good.likely == pytest.approx(np.median(values), abs=0.01)
+
+
+def test_daily_loads_count_days_of_a_year():
+    found = next(iter(chance(context(OVEN, STEW), 2))).answer
+    assert found.quantity == "count"
+    assert 100 < (found.members[0] or 0) <= 365
+    assert "days of a year" in plain(found.words)
+
+
+@pytest.mark.parametrize(("build", "load", "counts"), [(FIG_DRYER, FIGS, "days until"), (TUB_FRAME, PLUNGE_TUB, "how well")])  # fmt: skip
+def test_batches_and_what_stands_have_an_answer_too(build, load, counts: str):
+    assert advice_of_load(load).year is None, "nobody names them; their calendar says what to count"
+    found = next(iter(chance(context(build, load), 1))).answer
+    assert plain(found.counts).startswith(counts)
+    assert found.members[0] is None or np.isfinite(found.members[0])
+
+
+def test_stopping_runs_no_more_than_two_years_ahead():
+    ran: list[int] = []
+    on = context()
+    own = advice_of_load(PINE).year
+    assert own is not None
+    asked = own(on, PINE)
+    from drylamp.core.advice import chance as machine
+
+    def member(year: int) -> float | None:
+        ran.append(year)
+        return asked.member(year) if year < 1 else 1.0
+
+    assert list(islice(machine._members(member, 100), 3)) is not None
+    assert max(ran) <= 3
+
+
+@pytest.mark.parametrize(("years", "said"), [(0, "allowed are 1 to 200"), (500, "allowed are 1 to 200")])
+def test_too_many_years_are_refused(years: int, said: str):
+    with pytest.raises(InputProblem, match=said):
+        next(chance(context(), years))
+
+
+def test_an_empty_build_and_a_place_without_clearness_are_refused():
+    with pytest.raises(InputProblem, match="put something in first"):
+        next(chance(context(load=None), 2))
+    months = [month.model_copy(update={"clearness": None}) for month in TERRACE.months]
+    dim = TERRACE.model_copy(update={"climate": months})
+    with pytest.raises(InputProblem, match="no monthly clearness"):
+        next(chance(context(site=dim), 2))
