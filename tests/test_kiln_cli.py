@@ -219,3 +219,4 @@ def test_bad_charges_are_one_line_each(tmp_path, changes, said):
     assert result.stdout == ""
     assert result.stderr.count("\n") == 1
     assert said in result.stderr
+    assert "⦃" not in result.stderr, "quantities are written out"

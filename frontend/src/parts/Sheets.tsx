@@ -51,8 +51,8 @@ function Sheet({ sheet, owner, photos, openAtFirst }: { sheet: SheetView; owner:
       {open && <Rows sheet={sheet} owner={owner} onChange={(row) => setWriting({ row, content: row.content })} />}
       {writing && <Form key={writing.row?.id ?? 0} sheet={sheet} owner={owner} photos={photos} writing={writing} onDone={() => setWriting(null)} />}
       <Box className="flex gap-1 mt-0_5">
-        {!writing && <Button aria-label={`Write down: ${say(sheet.title, units)}`} onClick={() => setWriting({ row: null, content: sheet.blank })}>Write one down</Button>}
-        {sheet.rows.length > 0 && <Button variant="text" aria-expanded={open} aria-label={`${open ? "Fold" : "Rows of"} ${say(sheet.title, units)}`} onClick={() => setOpen(!open)}>{open ? "fold the rows" : rowsWords(sheet)}</Button>}
+        {!writing && <Button aria-label={`Write one down: ${say(sheet.title, units)}`} onClick={() => setWriting({ row: null, content: sheet.blank })}>Write one down</Button>}
+        {sheet.rows.length > 0 && <Button variant="text" aria-expanded={open} aria-label={`${open ? "fold the rows" : rowsWords(sheet)}: ${say(sheet.title, units)}`} onClick={() => setOpen(!open)}>{open ? "fold the rows" : rowsWords(sheet)}</Button>}
       </Box>
     </Box>
   );
@@ -80,7 +80,7 @@ function Rows({ sheet, owner, onChange }: { sheet: SheetView; owner: Owner; onCh
               {sheet.columns.map((_, k) => <td key={k}>{row.cells[k] === undefined ? "–" : say(row.cells[k]!, units)}{k === 0 && say(row.warning, units) && <Typography variant="body2" className="rust">{say(row.warning, units)}</Typography>}</td>)}
               <td className="one-line">
                 <Button variant="text" aria-label={`change row ${row.id}`} onClick={() => onChange(row)}>change</Button>
-                <Button variant="text" aria-label={`take row ${row.id} back`} onClick={() => away.mutate(row)}>take back</Button>
+                <Button variant="text" aria-label={`take back row ${row.id}`} onClick={() => away.mutate(row)}>take back</Button>
               </td>
             </tr>
           ))}

@@ -12,7 +12,7 @@ import type { BuildState } from "./useBuild";
 /** The book of upkeep, and which of what wants work to mend first. */
 export function UpkeepPanel({ state }: { state: BuildState }) {
   return (
-    <Box component="section" aria-label="upkeep">
+    <Box>
       <Sheets of="build" id={state.build!.id} only={["upkeep"]} />
       <Asked title="What to mend first" door="Mend each thing in the twin"><Repairs state={state} /></Asked>
     </Box>

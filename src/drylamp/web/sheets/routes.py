@@ -132,7 +132,7 @@ def _view(sheet: AnySheet, stored: Sequence[SheetRow], around: Around) -> SheetV
     for kept, row in zip(stored, read, strict=True):
         line = None if row is None else next(lines)
         rows.append(
-            RowView(id=kept.id, revision=kept.revision, content=kept.content, cells=[] if line is None else line.cells, warning=UNREADABLE if line is None else line.warning)
+            RowView(id=kept.id, revision=kept.revision, content=kept.content if row is None else row.model_dump(mode="json"), cells=[] if line is None else line.cells, warning=UNREADABLE if line is None else line.warning)
         )  # fmt: skip
     blank = json.loads(json.dumps(sheet.fresh(good, around)))
     return SheetView(
