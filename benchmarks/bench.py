@@ -494,6 +494,28 @@ def kiln_speed() -> None:
         app.config["DATABASE"].close()
 
 
+def long_answers() -> None:
+    """Thirty years of a charge, and a year's queue of three stacks: the first figures, and all of it."""
+    from drylamp.core.advice.chance import chance
+    from drylamp.core.advice.context import AdviceContext
+    from drylamp.core.builds.sheet import Around
+    from drylamp.core.engine import weather_for
+    from drylamp.core.loads.lumber.questions import queue
+    from drylamp.core.loads.lumber.sheets.waiting import WAITING, Waiting
+    from drylamp.demo.sawyer import STACKS
+
+    case = usual_case(TERRACE, None, FILM_KILN, OAK, date(2025, 6, 12))
+    on = AdviceContext(case, weather_for(case))
+    around = Around(TERRACE, date(2025, 6, 12), others={WAITING.name: [Waiting.model_validate(row) for row in STACKS]})
+    for words, make, wanted in (
+        ("thirty years of one charge", lambda: chance(on), "3 and 60"), ("a year's queue of three stacks", lambda: queue(on, OAK, around), "3, -"),
+    ):  # fmt: skip
+        begun, first = time.perf_counter(), 0.0
+        for _ in make():
+            first = first or time.perf_counter() - begun
+        said(f"{words}: first figures, all of it", f"{first:.1f} s, {time.perf_counter() - begun:.1f} s (wanted: {wanted})")
+
+
 def machine() -> None:
     """How fast this machine is just now: rates above scale with it."""
     spent = best(lambda: sum(i * i for i in range(10**6)), 5)

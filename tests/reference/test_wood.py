@@ -132,3 +132,18 @@ def test_every_species_is_physical():
     for kind in species().values():
         assert 0.3 <= kind.basic_specific_gravity <= 0.8
         assert 0.01 < kind.radial_shrinkage < kind.tangential_shrinkage < 0.14
+
+
+# Wood Handbook table 5-3b, specific gravity on green volume and on that at 12 % (from memory); trees differ, so to two and a half hundredths.
+@pytest.mark.parametrize(
+    ("basic", "at_12"),
+    [(0.56, 0.63), (0.60, 0.68), (0.40, 0.42), (0.34, 0.35), (0.55, 0.60), (0.51, 0.55), (0.45, 0.48)],
+)
+def test_specific_gravity_at_twelve_percent(basic: float, at_12: float):
+    """Northern red oak and sugar maple, white oak, yellow-poplar, eastern white pine, white ash, black walnut, Douglas-fir."""
+    assert wood.specific_gravity(basic, "12 %") == pytest.approx(at_12, abs=0.025)
+
+
+def test_oven_dry_volume_is_smaller_by_what_wood_shrinks():
+    """S = 26.5 % of the basic gravity from green to oven-dry (Wood Handbook ch. 4, from memory): mass is the same, so gravity grows by 1/(1 − S)."""
+    assert wood.specific_gravity(0.5, "oven-dry") == pytest.approx(0.5 / (1.0 - 0.265 * 0.5), rel=1e-9)

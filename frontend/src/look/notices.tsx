@@ -54,7 +54,7 @@ export function NoticesProvider({ children }: { children: ReactNode }) {
             {notice.action && (
               <Button onClick={() => { notice.action?.run(); drop(notice.id); }}>{notice.action.label}</Button>
             )}
-            <Button variant="text" aria-label="dismiss message" onClick={() => drop(notice.id)}>ok</Button>
+            <Button variant="text" aria-label="ok, dismiss message" onClick={() => drop(notice.id)}>ok</Button>
           </Paper>
         ))}
       </Stack>

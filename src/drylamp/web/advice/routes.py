@@ -63,7 +63,7 @@ from drylamp.web.advice.models import (
 )
 from drylamp.web.cases import advice_context, case_of, own_finishes
 from drylamp.web.routed import blueprint
-from drylamp.web.sheets.ground import around_of
+from drylamp.web.sheets.ground import around_of, written
 from drylamp.web.twin.models import TwinRequest
 
 NO_LOOP = "no tub, pool or tank is joined to this by a loop; join it to one first"
@@ -299,8 +299,7 @@ def what_it_earns(body: MoneyRequest) -> Response:
     on, asked = _of_load(body, "money", NO_BOARDS)
     with context.database() as db:
         around = around_of(db, "build", body.build_id)
-    rows = [row.model_dump_json() for row in around.others.get("prices", ())]
-    return context.answer(_MONEY.get(f"{on.case.key} {rows}", lambda: asked(on, on.load, around)))
+    return context.answer(_MONEY.get(f"{on.case.key} {written(around)}", lambda: asked(on, on.load, around)))
 
 
 @api.post("/backup", responses={200: Backup})

@@ -21,6 +21,11 @@ def around_of(db: sqlite3.Connection, of: Of, owner_id: int) -> Around:
     return with_rows(_bare(db, of, owner_id), sheets.contents(db, of, owner_id))
 
 
+def written(around: Around) -> str:
+    """All rows as a text that two only share when they are alike: to keep answers by."""
+    return " ".join(row.model_dump_json() for name in sorted(around.others) for row in around.others[name])
+
+
 def _bare(db: sqlite3.Connection, of: Of, owner_id: int) -> Around:
     if of == "site":
         site = sites.get_site(db, owner_id).site
