@@ -15,7 +15,7 @@ from drylamp.web.cases import advice_context
 from drylamp.web.jobs.models import ChanceRequest, JobPath, JobView
 from drylamp.web.jobs.runner import Job, Jobs
 from drylamp.web.routed import blueprint
-from drylamp.web.sheets.ground import around_of
+from drylamp.web.sheets.ground import around_of, written
 from drylamp.web.twin.models import TwinRequest
 
 NO_QUEUE = "nothing waits for this kind of build; ask it of one with boards stacked in it"
@@ -42,8 +42,8 @@ def begin_queue(body: TwinRequest) -> Response:
         raise InputProblem("load", NO_QUEUE)
     with context.database() as db:
         around = replace(around_of(db, "site", body.site_id), today=body.day)
-    rows = [row.model_dump_json() for name in sorted(around.others) for row in around.others[name]]
-    return _view(_jobs().ask("queue", f"{on.case.key} {body.day} {rows}", lambda: asked(on, on.load, around)), 202)
+    depends = f"{on.case.key} {body.day} {written(around)}"
+    return _view(_jobs().ask("queue", depends, lambda: asked(on, on.load, around)), 202)
 
 
 @api.get("/<string:key>", responses={200: JobView})
