@@ -8,8 +8,9 @@ from itertools import islice
 import numpy as np
 import pytest
 
-from drylamp.core.advice.chance import chance
+from drylamp.core.advice.chance import chance, so_far
 from drylamp.core.advice.context import AdviceContext
+from drylamp.core.advice.entries import YearAsked
 from drylamp.core.advice.registry import advice_of_load
 from drylamp.core.checks import InputProblem
 from drylamp.core.engine import weather_for
@@ -20,8 +21,6 @@ from tests.core.kilns import VENTED, boards, charge
 
 DAY = date(2025, 6, 12)
 PINE = charge(boards("eastern-white-pine", 25.4, 0.6, start="measured", start_mc=0.9, target_mc=0.12))
-BEAM = charge(boards("european-oak", 140.0, 0.6, start="green-heart", target_mc=0.06))
-"""It is not dry within any look ahead."""
 
 
 def context(build=VENTED, load=PINE, site=TERRACE) -> AdviceContext:
@@ -41,14 +40,17 @@ def test_a_charge_by_chance_is_the_same_again_and_begins_with_its_middle_tree():
 
 
 def test_quantiles_are_those_of_the_years_and_never_counts_as_late():
-    last = list(chance(context(load=BEAM), 2))[-1].answer  # fmt: skip
-    assert last.never == 1.0
-    assert (last.low, last.likely, last.high) == (None, None, None)
-    assert "In 100 of 100 it is never done" in plain(last.words)
-    good = list(chance(context(), 5))[-1].answer
-    values = np.array(good.members, dtype=float)
-    assert good.low == pytest.approx(values.min(), abs=0.01)
-    assert good.likely == pytest.approx(np.median(values), abs=0.01)
+    asked = YearAsked("days until it is dry", "count", lambda year: None)
+    never = so_far(asked, [None, None], 2)
+    assert never.never == 1.0
+    assert (never.low, never.likely, never.high) == (None, None, None)
+    assert "In 100 of 100 it is never done" in plain(never.words)
+    mixed = so_far(asked, [12.0, None, 10.0, 30.0, 14.0], 30)
+    assert (mixed.low, mixed.likely, mixed.high) == (10.0, 14.0, None)
+    assert mixed.never == pytest.approx(0.2)
+    assert mixed.years == 30
+    whole = so_far(asked, [float(k) for k in range(1, 11)], 10)
+    assert (whole.low, whole.high) == (1.0, 10.0)
 
 
 def test_daily_loads_count_days_of_a_year():

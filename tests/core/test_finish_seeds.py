@@ -23,7 +23,7 @@ from tests.core.kilns import TIGHT, boards, charge
 BEGAN, DAYS, SEEDS = date(2025, 5, 20), 90, 100
 READ_ON = (3, 7, 10, 14, 17, 21)
 LOAD = charge(boards("european-oak", 27.0, 0.5, start="measured", start_mc=0.30, target_mc=0.10))
-PER_DAY = 288
+PER_DAY, HOURLY = 288, 12
 
 
 @cache
@@ -41,18 +41,19 @@ def curves() -> tuple[Array, Array]:
 
 
 @cache
-def done_days() -> Array:
-    """Day on which it is dry under each of the finer row of factors."""
-    between = weighed(PRIOR_SD, []).between(curves()[0])
-    dry = between <= LOAD.groups[0].target_mc
-    return np.where(dry.any(axis=1), np.argmax(dry, axis=1) / PER_DAY, DAYS + 1.0)
+def fine_curves() -> Array:
+    """The same under each of the finer row of factors, by the hour."""
+    return weighed(PRIOR_SD, []).between(curves()[0][:, ::HOURLY])
 
 
 @cache
-def true_curve(nearest: int) -> Array:
-    return weighed(PRIOR_SD, []).between(curves()[0])[nearest]
+def done_days() -> Array:
+    """Day on which it is dry under each of them."""
+    dry = fine_curves() <= LOAD.groups[0].target_mc
+    return np.where(dry.any(axis=1), np.argmax(dry, axis=1) / 24.0, DAYS + 1.0)
 
 
+@cache
 def seeded(seed: int) -> tuple[float, list[tuple[float, float]]]:
     """The day on which it really is dry, and the interval after each reading; errors of single readings and one that all share, as the verdict takes them to be."""
     random = np.random.default_rng(seed)
@@ -60,11 +61,11 @@ def seeded(seed: int) -> tuple[float, list[tuple[float, float]]]:
     prior = weighed(PRIOR_SD, [])
     log = float(np.clip(PRIOR_SD * random.standard_normal(), prior.fine[0], prior.fine[-1]))
     nearest = int(np.argmin(np.abs(prior.fine - log)))
-    truth = true_curve(nearest)
+    truth = fine_curves()[nearest]
     shared = SHARED_SHARE * random.standard_normal()
     told, ends = list[Told](), list[tuple[float, float]]()
     for day in READ_ON:
-        twin, true = means[:, day * PER_DAY], float(truth[day * PER_DAY])
+        twin, true = means[:, day * PER_DAY], float(truth[day * 24])
         shown = true * (1.0 + shared + METER_SHARE * random.standard_normal())
         told.append(Told(twin, shown, METER_SHARE * shown, SHARED_SHARE * shown))
         by = weighed(PRIOR_SD, told)

@@ -153,7 +153,7 @@ def test_wings_have_a_best_opening_by_the_hour_and_as_one_stop():
 
 
 def test_notches_are_tried_against_latitude_and_noon():
-    school = next(s for s in schools_of(on(KETTLE, TEA)) if s.name == "notch")
+    school = next(iter(schools_of(on(KETTLE, TEA), "notch")))
     titles = [read(option.title) for option in school.lines]
     assert {"notch (20°)", "notch (45°)", "notch (60°)"} <= set(titles)
     assert any("latitude" in title for title in titles)

@@ -112,9 +112,9 @@ def test_timber_lasts_longer_off_the_soil_and_where_it_is_treated():
 
 def test_loading_is_a_school_and_what_does_not_go_in_is_left_out():
     narrow = VENTED.with_(door=Door(way="end-door", wide_m=0.9))
-    answer = next(a for a in schools_of(context(narrow)) if a.name == "loading")
+    answer = next(iter(schools_of(context(narrow), "loading")))
     assert {plain(line.title) for line in answer.lines} == {"by a door in its end", "from above, its roof lifted"} or len(answer.lines) == 2  # fmt: skip
-    free = next(a for a in schools_of(context()) if a.name == "loading")
+    free = next(iter(schools_of(context(), "loading")))
     assert len(free.lines) == 4
     assert free.quantity == "hours"
     assert free.worth == pytest.approx((6.0 - 2.5) * 0.6, abs=0.02)
@@ -122,7 +122,7 @@ def test_loading_is_a_school_and_what_does_not_go_in_is_left_out():
 
 
 def test_air_first_saves_kiln_and_is_counted_in_its_hours():
-    answer = next(a for a in schools_of(context(load=POPLAR)) if a.name == "air-first")
+    answer = next(iter(schools_of(context(load=POPLAR), "air-first")))
     first, behind = sorted(answer.lines, key=lambda line: line.behind)
     assert plain(first.title) == "air-dried first, then the kiln"
     assert behind.behind > 24.0

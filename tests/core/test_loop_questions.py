@@ -129,7 +129,7 @@ def test_more_coils_are_needed_for_more_and_the_least_that_does_is_named(monkeyp
 
 
 def test_a_given_hose_is_laid_in_one_coil_or_several():
-    school = next(s for s in schools_of(on(POOL_COIL, GARDEN_POOL)) if s.name == "lay")
+    school = next(iter(schools_of(on(POOL_COIL, GARDEN_POOL), "lay")))
     titles = [read(line.title) for line in school.lines]
     assert "1 coil of 200 m" in titles, titles
     assert len(titles) == 6

@@ -209,6 +209,6 @@ def test_a_mirror_behind_it_is_a_change_worth_its_price():
 
 
 def test_the_school_of_the_month_asks_of_what_stands_behind():
-    school = next(s for s in schools_of(context(FENCED)) if s.name == "mirror")
+    school = next(iter(schools_of(context(FENCED), "mirror")))
     assert school.lines[0].is_mine
     assert len(school.lines) == 5

@@ -262,6 +262,16 @@ def test_half_the_boards_painted_is_a_fair_trial_and_has_a_verdict():
     assert compared(rows[:4], here, field, split) is None, "two a side tell nothing"
 
 
+def test_cup_and_bow_stand_beside_what_weights_and_sticks_were_to_leave():
+    rows = [seen(f"O{k}", 9, 0.0, cup_mm=2.0, bow_mm=25.0) for k in range(4)]
+    words = said(INSPECTED.page(rows, around()))
+    assert "Cup 2 mm where" in words
+    assert "bow 25 mm where" in words
+    assert "Sticks nearer to one another" in words
+    flat = [row.model_copy(update={"bow_mm": 0.0}) for row in rows]
+    assert "Sticks nearer" not in said(INSPECTED.page(flat, around()))
+
+
 def test_checks_that_grew_since_the_last_look_are_named():
     rows = [seen("O1", 2, 10.0), seen("O2", 2, 5.0), seen("O1", 9, 31.0), seen("O2", 9, 5.0)]
     words = said(INSPECTED.page(rows, around()))

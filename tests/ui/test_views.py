@@ -47,6 +47,9 @@ VIEWS = {
     "/builds/3/make": "As they lie",
     "/builds/3/verdict": "Scaled to a wall",
     "/trials/5": "Ended",
+    "/sites/1/stacks": "3 stacks waiting",
+    "/builds/23/verdict": "Broken",
+    "/builds/23/next": "What to mend first",
 }
 
 
@@ -71,6 +74,7 @@ def test_view_passes_axe_by_day(looking: Driver, axe_source: str, path: str):
         "/builds/8/forecast",
         "/builds/10/forecast",
         "/builds/1/next",
+        "/sites/1/stacks",
     ],
 )
 def test_view_passes_axe_at_dusk(looking: Driver, axe_source: str, path: str):

@@ -36,13 +36,6 @@ def test_openapi_document_names_every_path(client):
     )
 
 
-def test_committed_document_and_types_are_current(client):
-    from pathlib import Path
-
-    committed = Path(__file__).parents[2] / "docs" / "openapi.json"
-    assert json.loads(committed.read_text()) == client.get("/api/openapi.json").get_json(), "run make api"
-
-
 def test_sites(client):
     assert [s["site"]["name"] for s in client.get("/api/sites").get_json()] == ["Larkspur Terrace"]
     answer = client.get("/api/sites/1")

@@ -17,7 +17,14 @@ export function NextStage({ state }: { state: BuildState }) {
   const weakest = useQuery({ ...weakestQuery(request), enabled: !kind.side_by_side });
   const schools = useQuery({ ...schoolsQuery(request), enabled: weakest.data !== undefined });
   const sayings = useQuery({ ...sayingsQuery(request), enabled: schools.data !== undefined });
-  if (kind.side_by_side) return <Typography className="p-2">These are compared with one another; see the verdict of their trials.</Typography>;
+  if (kind.side_by_side) {
+    return (
+      <Box className="p-2 max-width-1060">
+        <Typography>These are compared with one another; see the verdict of their trials.</Typography>
+        <UpkeepPanel state={state} />
+      </Box>
+    );
+  }
   return (
     <Box className="p-2 max-width-1060">
       {weakest.error && <Problem error={weakest.error} />}

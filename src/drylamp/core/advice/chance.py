@@ -71,7 +71,7 @@ def chance(context: AdviceContext, years: int = YEARS) -> Long[Chance]:
     found = list[float | None]()
     for value in _members(asked.member, years):
         found.append(value)
-        yield Step(len(found) / years, _so_far(asked, found, years))
+        yield Step(len(found) / years, so_far(asked, found, years))
 
 
 def _members(member: Callable[[int], float | None], years: int) -> Iterator[float | None]:
@@ -132,7 +132,8 @@ def _scored(context: AdviceContext, year: int) -> float:
     return score_of(context.case.site, context.build, load, run).value
 
 
-def _so_far(asked: YearAsked, found: list[float | None], years: int) -> Chance:
+def so_far(asked: YearAsked, found: list[float | None], years: int) -> Chance:
+    """What stands of it after some years."""
     values = np.array([math.inf if value is None else value for value in found])
 
     def at(share: float) -> float | None:

@@ -48,9 +48,10 @@ def asked_of(context: AdviceContext) -> list[tuple[AnySchool, list[Option]]]:
     return [row for row in found if len(row[1]) > 1]
 
 
-def schools_of(context: AdviceContext) -> list[SchoolAnswer]:
-    """Run every school that concerns this build; answers that cannot be built are left out."""
-    asked, calibrations = asked_of(context), context.doubtful()
+def schools_of(context: AdviceContext, *names: str) -> list[SchoolAnswer]:
+    """Run every school that concerns this build, or those of some names; answers that cannot be built are left out."""
+    asked = [row for row in asked_of(context) if not names or row[0].name in names]
+    calibrations = context.doubtful()
     by_day = [(school, options) for school, options in asked if school.scored is None]
     scores = iter(context.scores([(o.build, o.load) for _, options in by_day for o in options], calibrations))
     out = []

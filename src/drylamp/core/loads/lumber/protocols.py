@@ -19,7 +19,7 @@ CHARGE_CHECK = ProtocolRow(
         "Read the meter at the same boards, the same depth, about the same hour; write its setting down.",
         "Begin with the wettest board of each group: it says when you may go on.",
     ],
-    cautions=["Hot, damp air and mould spores: let the chamber air out, stay in for minutes, not alone.", "Stacks and weights fall: two people, shoes with caps."],
+    cautions=["Hot, damp air and mould spores: let the chamber air out, stay in for minutes, not alone.", "Stacks and weights fall: two people, shoes with caps.", "Sections dry at 103 °C in an oven that nobody cooks in meanwhile: air the room, no gas flame, never leave it alone; above 110 °C wood scorches."],
     channels=[
         Wanted(node="boards", title="meter on each group", instrument="moisture-meter"), Wanted(node=CHAMBER, title="chamber air", instrument="wired-probe"),
         Wanted(node=CHAMBER, title="chamber humidity", instrument="humidity-probe", optional=True), Wanted(node=PUMP, title="hours of the fan", instrument="hour-meter", optional=True), OUTDOORS, SUN, WIND,

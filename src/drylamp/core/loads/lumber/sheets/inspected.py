@@ -15,7 +15,7 @@ from drylamp.core.builds.sheet import Around, Sheet, SheetLine, SheetPage, begin
 from drylamp.core.checks import Day, Model, Name, Number, require
 from drylamp.core.forms import asked
 from drylamp.core.loads.lumber.outcome import percent
-from drylamp.core.loads.lumber.quality import end_loss_mm
+from drylamp.core.loads.lumber.quality import cup_mm, end_loss_mm, sag_mm
 from drylamp.core.loads.lumber.sheets.followed import FOLLOWED, LIES, Followed, charge_of, group_of
 from drylamp.core.text import amount, capital, counted
 
@@ -130,6 +130,25 @@ def _against_forecast(rows: Sequence[Inspected], around: Around) -> list[str]:
     ]
 
 
+def _shapes(rows: Sequence[Inspected], around: Around) -> list[str]:
+    """Cup and bow against what weights and sticks were to leave of them."""
+    seen, load = newest(rows), charge_of(around)
+    if len(seen) < LEAST_EACH:
+        return []
+    groups = [group_of(board, around) for board in seen]
+    cup, sag = (
+        float(np.mean([cup_mm(load, group, group.target_mc) for group in groups])),
+        float(np.mean([sag_mm(load, group) for group in groups])),
+    )
+    cupped, bowed = (float(np.mean([getattr(row, name) for row in seen.values()])) for name in ("cup_mm", "bow_mm"))
+    told = f"Cup {amount(round(cupped, 1), 'length_mm')} where {amount(round(cup, 1), 'length_mm')} were to be expected when dry under these weights"
+    more = f"bow {amount(round(bowed, 1), 'length_mm')} where {amount(round(sag, 1), 'length_mm')} of sag between sticks {amount(load.sticker_apart_m, 'length')} apart were"
+    worse = (
+        " Sticks nearer to one another, one over the other, would help the bow." if bowed > sag + 3.0 * TAPE_MM else ""
+    )
+    return [f"{told}; {more} (orders of size, from memory).{worse}"]
+
+
 def _new_since(rows: Sequence[Inspected]) -> list[str]:
     """What grew between the last two days of looking."""
     days = sorted({row.on for row in rows})
@@ -165,7 +184,12 @@ def _page(rows: Sequence[Inspected], around: Around) -> SheetPage:
         )
         for row in rows
     ]  # fmt: skip
-    words = [*_new_since(rows), *_compared_words(rows, around), *_against_forecast(rows, around)]
+    words = [
+        *_new_since(rows),
+        *_compared_words(rows, around),
+        *_against_forecast(rows, around),
+        *_shapes(rows, around),
+    ]
     if rows:
         sound = [board for board, row in newest(rows).items() if row.end_check_mm + row.surface_check_mm < TAPE_MM]
         words.append(f"{len(sound)} of {counted(len(newest(rows)), 'board')} without a check.")
