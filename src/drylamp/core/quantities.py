@@ -13,22 +13,22 @@ Quantity = Literal[
 BY_SUFFIX: tuple[tuple[str, Quantity], ...] = (
     ("wood_m3", "timber"), ("_mc", "share"), ("_kg_m3", "density"), ("_w_mk", "conductivity"), ("_j_kgk", "specific_heat"), ("_w_k", "loss"), ("_kwh_m2", "exposure"), ("_w_m2", "irradiance"), ("price_m2", "price"), ("_kg_h", "mass_rate"), ("_m_s", "speed"), ("_minutes", "minutes"),
     ("_share", "share"), ("l_min", "flow"), ("_cm2", "area_cm2"), ("_kg_m2", "mass_area"), ("_m2", "area"), ("_mm", "length_mm"), ("_deg", "angle"), ("_kg", "mass"),
-    ("_c", "temperature"), ("_k", "difference"), ("_m", "length"), ("_w", "power"), ("_kwh", "energy"), ("_h", "hours"), ("_l", "volume"),
+    ("_price", "price"), ("_hours", "hours"), ("_c", "temperature"), ("_k", "difference"), ("_m", "length"), ("_w", "power"), ("_kwh", "energy"), ("_h", "hours"), ("_l", "volume"),
 )  # fmt: skip
 
 
-FAR = frozenset(("elevation_m", "distance_m", "pipe_m"))
-"""Lengths that nobody gives in millimetres."""
+WHOLE: dict[str, Quantity] = {
+    "minutes": "minutes", "price": "price", "kg": "mass", "mc": "share", "elevation_m": "distance", "distance_m": "distance", "pipe_m": "distance",
+}  # fmt: skip
+"""Names that are a quantity by themselves, and lengths that nobody gives in millimetres."""
 OF_ONE = ("absorptance", "emittance", "reflectance", "transmittance")
 """Shares that the field speaks of as parts of one, and nobody in per cent."""
 
 
 def quantity_of(name: str) -> Quantity | None:
     """The quantity of a field by the unit in its name; None where it names none."""
-    if name == "minutes":
-        return "minutes"
-    if name in FAR:
-        return "distance"
+    if name in WHOLE:
+        return WHOLE[name]
     if name.endswith(OF_ONE):
         return "plain"
     return next((quantity for suffix, quantity in BY_SUFFIX if name.endswith(suffix)), None)

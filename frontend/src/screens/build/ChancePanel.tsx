@@ -54,7 +54,7 @@ function Dots({ found }: { found: NonNullable<JobView["chance"]> }) {
         return <circle key={k} cx={at} cy={up(at)} r={3.2} fill={member === null ? "none" : ink.ink} stroke={ink.ink} />;
       })}
       {[low, found.likely ?? high, high].map((value, k) => <text key={k} x={x(value)} y={HEIGHT - 6} textAnchor="middle" fontSize={12} fill={ink.ink}>{k === 1 || wide > 0 ? said(value) : ""}</text>)}
-      {found.members.includes(null) && <text x={WIDE - 50} y={HEIGHT - 6} textAnchor="middle" fontSize={12} fill={ink.ink}>never</text>}
+      {found.members.includes(null) && <text x={WIDE - 50} y={HEIGHT - 6} textAnchor="middle" fontSize={12} fill={ink.ink}>not by then</text>}
     </svg>
   );
 }

@@ -8,6 +8,8 @@ import { useWidth } from "../../parts/useWidth";
 
 /** Each stack a lane over the months: outside as open sticks, in the kiln solid, when it may be dry, and when it is wanted. */
 const LANE = 40;
+/** So wide a month has to be for its name. */
+const MONTH_PX = 62;
 const TOP = 22;
 const DAY_MS = 86_400_000;
 const at = (date: string) => Date.parse(`${date}T00:00:00Z`);
@@ -22,7 +24,7 @@ export function QueueChart({ queue, today }: { queue: Queue; today: string }) {
   const x = timeScale(domain, wide);
   const height = TOP + queue.lines.length * LANE + 20;
   const months = monthsOf(domain);
-  const every = months.length > 16 ? 2 : 1;
+  const every = Math.max(Math.ceil((months.length * MONTH_PX) / wide), 1);
   return (
     <Box ref={ref} sx={{ width: "100%" }}>
       <svg width="100%" viewBox={`0 0 ${wide} ${height}`} height={height} role="img" aria-label="stacks over the months: outside, in the kiln, dry, wanted" style={{ display: "block" }}>

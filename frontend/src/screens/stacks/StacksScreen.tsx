@@ -67,15 +67,16 @@ function Lines({ queue }: { queue: Queue }) {
   const { units } = usePrefs();
   return (
     <Box component="table" className="ruled" aria-label="what goes in when">
-      <thead><tr><th scope="col">stack</th><th scope="col">now</th><th scope="col">goes in</th><th scope="col">at</th><th scope="col">dry</th><th scope="col">days of kiln</th><th scope="col">what that means</th></tr></thead>
-      <tbody>
-        {queue.lines.map((l) => (
-          <tr key={l.stack}>
-            <th scope="row">{l.place === null ? "" : `${l.place}. `}{say(l.title, units)}{say(l.part, units) && `, ${say(l.part, units)}`}</th><td className="one-line">{mc(l.now_mc)}</td><td className="one-line">{l.place === null ? "stays" : on(l.goes_in)}</td><td className="one-line">{l.in_mc === null ? "–" : mc(l.in_mc)}</td>
-            <td className="one-line"><b>{on(l.dry_on ?? l.dry_outside)}</b></td><td>{l.kiln_days === null ? "–" : Math.round(l.kiln_days)}</td><td>{say(l.words, units)}</td>
+      <thead><tr><th scope="col">stack</th><th scope="col">now</th><th scope="col">goes in</th><th scope="col">dry</th><th scope="col">days of kiln</th></tr></thead>
+      {queue.lines.map((l) => (
+        <tbody key={l.stack}>
+          <tr>
+            <th scope="row">{l.place === null ? "" : `${l.place}. `}{say(l.title, units)}{say(l.part, units) && `, ${say(l.part, units)}`}</th><td className="one-line">{mc(l.now_mc)}</td><td>{l.place === null ? "stays" : `${on(l.goes_in)}${l.in_mc === null ? "" : ` at ${mc(l.in_mc)}`}`}</td>
+            <td><b>{on(l.dry_on ?? l.dry_outside)}</b></td><td>{l.kiln_days === null ? "–" : Math.round(l.kiln_days)}</td>
           </tr>
-        ))}
-      </tbody>
+          <tr><td colSpan={5}>{say(l.words, units)}</td></tr>
+        </tbody>
+      ))}
     </Box>
   );
 }

@@ -161,4 +161,4 @@ def _words(asked: YearAsked, ends: tuple[float | None, float | None, float | Non
         )
 
     told = f"Over {counted(count, 'made-up year')}: {said(likely)} in the middle, {said(low)} to {said(high)} in eight of ten ({asked.counts})."
-    return told if never == 0.0 else f"{told} In {100 * never:.0f} of 100 it is never done."
+    return told if never == 0.0 else f"{told} In {100 * never:.0f} of 100 it is not done as far as the twin looks."
