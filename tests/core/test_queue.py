@@ -198,6 +198,20 @@ def test_boards_longer_than_kiln_or_opening_are_refused_with_what_to_do():
     kind_of(by_end).check_fit(by_end, POPLAR)
 
 
+def test_a_kiln_that_is_full_is_free_when_its_charge_is_dry_and_it_is_emptied():
+    load = charge(boards("poplar", 27.0, 0.4, start="measured", start_mc=0.2, target_mc=0.12), already_in=True)
+    case = usual_case(TERRACE, None, KILN, load, TODAY)
+    found = queue(AdviceContext(case, weather_for(case)), load, around(SOON))
+    next(found)
+    free = next(found).answer.kiln_free
+    assert TODAY + timedelta(days=3) <= free <= TODAY + timedelta(days=20)
+    beam = charge(boards("european-oak", 140.0, 0.4, start="green-heart", target_mc=0.06), already_in=True)
+    never = usual_case(TERRACE, None, KILN, beam, TODAY)
+    *_, last = queue(AdviceContext(never, weather_for(never)), beam, around(RAILS))
+    assert last.answer.kiln_free == TODAY + timedelta(days=210)
+    assert "What is in the kiln now is not dry within 210 days" in plain(last.answer.words)
+
+
 def test_nothing_waits_and_too_much_waits():
     with pytest.raises(InputProblem, match="no stack waits"):
         next(steps())

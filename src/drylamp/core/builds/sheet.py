@@ -102,7 +102,6 @@ class Sheet(Generic[R]):
         fresh: what a form for the next row begins with
         check: refuses a row that cannot be beside the others
         options: choices of fields that follow from what it belongs to
-        single: whether only its latest row holds, as with prices
     """
 
     name: str
@@ -114,7 +113,6 @@ class Sheet(Generic[R]):
     fresh: Callable[[Sequence[R], Around], dict[str, JsonValue]]
     check: Callable[[R, Sequence[R], Around], None] = unchecked
     options: Callable[[Around], dict[str, list[Option]]] = no_options
-    single: bool = False
 
     def form(self, around: Around) -> list[FieldForm]:
         """The fields of a row as a form asks for them."""

@@ -52,7 +52,7 @@ def open_findings(rows: Sequence[Finding]) -> list[Finding]:
     return [row for row in newest.values() if row.state == "wants-work"]
 
 
-def _due(build: Build, rows: Sequence[Finding], today: date) -> Iterator[tuple[Check, date | None]]:
+def _due(build: Build, rows: Sequence[Finding]) -> Iterator[tuple[Check, date | None]]:
     """Checks with the day on which each is due; none where it was never looked at."""
     for check in checks_of(build):
         last = max((row.on for row in rows if row.check == check.name), default=None)
@@ -61,7 +61,7 @@ def _due(build: Build, rows: Sequence[Finding], today: date) -> Iterator[tuple[C
 
 def _due_words(build: Build, rows: Sequence[Finding], today: date) -> list[str]:
     over, soon, never = list[str](), list[str](), list[str]()
-    for check, due in _due(build, rows, today):
+    for check, due in _due(build, rows):
         if due is None:
             never.append(check.title.lower())
         elif due <= today:

@@ -134,7 +134,7 @@ def queue(context: AdviceContext, load: LumberCharge, around: Around) -> Long[Qu
         sizes=_sizes(stacks),
     )  # fmt: skip
     yield Step(0.02, empty)
-    free = _kiln_free(context, load, today)
+    free, unseen = _kiln_free(context, load, today)
     empty = empty.model_copy(update={"kiln_free": free})
     yield Step(0.08, empty)
     going = [stack for stack in stacks if not _stays_outside(stack, outside[stack.name])]
@@ -151,18 +151,25 @@ def queue(context: AdviceContext, load: LumberCharge, around: Around) -> Long[Qu
         1.0,
         empty.model_copy(
             update={
-                "lines": lines, "months": months, "words": _words(lines, free), "next_sawn": _next_sawn(planner, lines, free), "winter": _winter(months), "air_first": _air_first(lines),
+                "lines": lines, "months": months, "words": _words(lines, free) + unseen, "next_sawn": _next_sawn(planner, lines, free), "winter": _winter(months), "air_first": _air_first(lines),
             }
         ),
     )  # fmt: skip
 
 
-def _kiln_free(context: AdviceContext, load: LumberCharge, today: date) -> date:
-    """When what is in it now is dry, and it is emptied and filled."""
+def _kiln_free(context: AdviceContext, load: LumberCharge, today: date) -> tuple[date, str]:
+    """When what is in it now is dry, and it is emptied and filled; and a sentence where that is not seen."""
     if not load.already_in:
-        return today
-    found = dry_in(*usual_weather(context.case, first_day(context), HORIZONS[1], SEED)).days
-    return today + timedelta(days=math.ceil((HORIZONS[1] if found is None else found) + BETWEEN_DAYS))
+        return today, ""
+    for horizon in HORIZONS:
+        found = dry_in(*usual_weather(context.case, first_day(context), horizon, SEED)).days
+        if found is not None:
+            return today + timedelta(days=math.ceil(found + BETWEEN_DAYS)), ""
+    out = today + timedelta(days=HORIZONS[-1])
+    return (
+        out,
+        f" What is in the kiln now is not dry within {counted(HORIZONS[-1], 'day')}; the plan takes it out on {out:%d %B %Y} as it is.",
+    )
 
 
 def _dry_outside(context: AdviceContext, stack: Waiting, today: date) -> date | None:

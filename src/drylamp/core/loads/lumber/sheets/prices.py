@@ -47,5 +47,5 @@ def _page(rows: Sequence[Prices], around: Around) -> SheetPage:
 
 PRICES: Sheet[Prices] = Sheet(
     "prices", "Prices", "build", "What the kiln, the wood and an hour cost; the last row counts.", Prices, _page,
-    lambda rows, around: begin_with(Prices, around.today, rows[-1] if rows else None, *(name for name in Prices.model_fields if name != "on")), single=True,
+    lambda rows, around: begin_with(Prices, around.today, rows[-1] if rows else None, *(name for name in Prices.model_fields if name != "on")),
 )  # fmt: skip
