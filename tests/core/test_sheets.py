@@ -13,7 +13,7 @@ from drylamp.core.builds.sheet import Around
 from drylamp.core.checks import InputProblem
 from drylamp.core.loads.common.wood import BASIS_MC, pin_meter_mc, specific_gravity
 from drylamp.core.loads.lumber.sheets.followed import FOLLOWED, Followed
-from drylamp.core.loads.lumber.sheets.inspected import INSPECTED, QUESTIONS, Inspected, compared, share_kept, worth
+from drylamp.core.loads.lumber.sheets.inspected import INSPECTED, PAINT, Inspected, compared, share_kept, worth
 from drylamp.core.loads.lumber.sheets.metered import METERED, Metered, corrected, last_read
 from drylamp.core.loads.lumber.sheets.weighed import SECTIONS, WEIGHINGS, CutSection, Weighing, boards_mc, moisture
 from drylamp.core.sheets import SHEETS, check_row, find_sheet, read_row, read_rows, sheets_of, with_rows
@@ -255,11 +255,10 @@ def test_half_the_boards_painted_is_a_fair_trial_and_has_a_verdict():
     assert "Longest end check: painted ends 12 mm (4 boards), bare ones 69 mm (4)" in words
     assert "real" in words
     assert "Bare ends were to lose about 108 mm" in words
-    field, _, _, split = QUESTIONS[0]
-    found = compared(rows, here, field, split)
+    found = compared(rows, here, PAINT)
     assert found is not None
     assert plain(share_kept(found, here)).startswith("over the whole charge 0.03")
-    assert compared(rows[:4], here, field, split) is None, "two a side tell nothing"
+    assert compared(rows[:4], here, PAINT) is None, "two a side tell nothing"
 
 
 def test_cup_and_bow_stand_beside_what_weights_and_sticks_were_to_leave():

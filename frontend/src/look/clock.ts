@@ -16,6 +16,14 @@ export function dayWords(day: string): string {
   );
 }
 
+/** The day and month of a calendar day, YYYY-MM-DD. */
+export const monthDayWords = (day: string) => dateWords(`${day}T12:00:00Z`, "UTC");
+
+export const DAY_MS = 86_400_000;
+
+/** Where a calendar day begins on an axis of days, ms. */
+export const dayStart = (day: string) => Date.parse(`${day}T00:00:00Z`);
+
 /** The day and month of an instant at a site. */
 export function dateWords(time: string | number, zone: string): string {
   return new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "long", timeZone: zone }).format(new Date(time));

@@ -86,6 +86,9 @@ export function withUnit(value: number, quantity: Quantity, units: Units, more: 
   return `${sign}${text}${doubt}${unit.close || unit.symbol === "" ? "" : " "}${unit.symbol}`;
 }
 
+/** A moisture of wood, on dry weight, with a tenth where that tells; every user's unit of it is the per cent. */
+export const moistureWords = (mc: number) => `${(100 * mc).toFixed(mc < 0.3 ? 1 : 0)} %`;
+
 /** A sentence of the core in the user's units. */
 export function say(sentence: Sentence | string, units: Units): string {
   if (typeof sentence === "string") return sentence;

@@ -1,12 +1,13 @@
 import { Box, Button, Typography } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { answered, asProblem, client, type FieldForm, type SheetOf, type SheetRowView, type SheetView } from "../api/client";
+import { answered, asProblem, client, type SheetOf, type SheetRowView, type SheetView } from "../api/client";
 import { materialsQuery, sheetsQuery } from "../api/queries";
 import { useNotices } from "../look/notices";
 import { usePrefs } from "../look/prefs";
 import { say } from "../look/units";
 import { Choice } from "./Choice";
+import { isAsked } from "./fields";
 import { HourBars } from "./HourBars";
 import { Problem, Waiting } from "./Problem";
 import { SpecForm } from "./SpecForm";
@@ -173,5 +174,3 @@ function Form({ sheet, owner, photos, writing, onDone }: Formed) {
     </Box>
   );
 }
-
-const isAsked = (field: FieldForm, content: Content) => Object.entries(field.only_with).every(([name, allowed]) => allowed.includes(content[name] as never));

@@ -4,6 +4,7 @@ import type { Family, FieldForm, Material, Materials } from "../api/client";
 import { usePrefs } from "../look/prefs";
 import { say, withUnit } from "../look/units";
 import { Choice } from "./Choice";
+import { isAsked } from "./fields";
 import { hoursWith } from "./hours";
 import { MaterialChoice, nameOf } from "./MaterialChoice";
 import { NumberField } from "./NumberField";
@@ -43,10 +44,9 @@ export function SpecForm({ fields, values, ...shared }: Props) {
 
 const under = (at: string, name: string | number) => (at ? `${at}.${name}` : String(name));
 const isBlock = (field: FieldForm) => field.sort === "one" || field.sort === "many";
-const asked = (field: FieldForm, values: Values) => Object.entries(field.only_with).every(([name, allowed]) => allowed.includes(values[name] as never));
 
 function Fields({ fields, values, at }: { fields: FieldForm[]; values: Values; at: string }) {
-  const shown = fields.filter((f) => asked(f, values));
+  const shown = fields.filter((f) => isAsked(f, values));
   const plain = shown.filter((f) => !isBlock(f));
   return (
     <>

@@ -28,7 +28,7 @@ export function useLong(key: unknown[], begin: () => Promise<JobView>): Long {
   const ended = job !== undefined && ENDED.includes(job.state);
   // What ended is kept with its question; a stopped one is asked anew by the next who asks.
   useEffect(() => {
-    if (job && ended && job.state === "done") cache.setQueryData(["long", ...key], job);
+    if (job?.state === "done") cache.setQueryData(["long", ...key], job);
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [job?.state, job?.key]);
   const halt = useMutation({

@@ -9,7 +9,7 @@ from typing import Any
 
 import numpy as np
 
-from drylamp.core.builds.build import Build
+from drylamp.core.builds.fault import broken_by
 from drylamp.core.builds.kiln.faults import FAULTS
 from drylamp.core.builds.sheet import Of
 from drylamp.core.loads.common.wood import specific_gravity
@@ -130,8 +130,9 @@ def _boards(db: sqlite3.Connection, trial: int, run: Run) -> None:
 def _cells(group: BoardGroup, run: Run, on: date) -> np.ndarray:
     kept = kept_of(group, run)
     assert kept is not None
-    step = round((instant_s(TERRACE.zone, on, "12:00") - run.edge_s[kept.first]) / run.weather.dt_s)
-    return np.asarray(kept.cells[max(step, 0)])
+    row = kept.row_at(run, instant_s(TERRACE.zone, on, "12:00"))
+    assert row is not None
+    return np.asarray(kept.cells[row])
 
 
 def _mean(group: BoardGroup, run: Run, on: date) -> float:
@@ -185,9 +186,7 @@ def _barn(db: sqlite3.Connection, home: int) -> None:
     """A kiln in its third year: two calibrations, and a night's log that shows what broke."""
     barn = builds.add_build(db, home, Draft("Barn kiln", "terrace", BARN_KILN, BARN_LOAD, "two films over a frame"), "2023-05-20T18:00:00+00:00")  # fmt: skip
     for k, (name, day, factors, broken) in enumerate(YEARS):
-        stood: Build = BARN_KILN
-        for fault in (fault for fault in FAULTS if fault.name in broken):
-            stood = fault.broken(BARN_KILN if stood is BARN_KILN else stood) or stood  # type: ignore[arg-type]
+        stood = broken_by(BARN_KILN, [fault for fault in FAULTS if fault.name in broken])
         truth = Truth(calibration=Calibration(optical=0.96, **factors), noise_k=0.4, seed=301, build=stood)
         trial = tried(
             db, barn, name, "kiln-night", f"{day}T08:00:00+02:00", ClearDay(tmin_c=12.0, tmax_c=25.0, rh=0.54, wind_m_s=2.0), None,
@@ -207,9 +206,7 @@ def _barn(db: sqlite3.Connection, home: int) -> None:
 
 def stack_beside(trial_day: date = READ_ON[-1]) -> dict[str, Any]:
     """The stack outside as it is read on a day: sawn in March, thicker than the kiln's boards."""
-    group = HALF_WAY_LOAD.groups[0].model_copy(
-        update={"thickness_mm": 34.0, "in_on": None, "start": "green-heart", "start_mc": None}
-    )
+    group = HALF_WAY_LOAD.groups[0].sawn("green-heart").model_copy(update={"thickness_mm": 34.0, "in_on": None})
     mc = usually_outside(TERRACE, HALF_WAY_LOAD.model_copy(update={"groups": [group]}), date(2025, 3, 20), trial_day)
     return {
         "on": trial_day.isoformat(),

@@ -2,10 +2,10 @@ import { Box, Button, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { backupQuery, buildingQuery, chargeLinksQuery, chargeQuery, chargeSizesQuery, moneyQuery, sawQuery, todayQuery, weeksQuery } from "../../api/queries";
-import { dateWords, MONTHS } from "../../look/clock";
+import { dateWords, dayStart, monthDayWords, MONTHS } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
-import { say, withUnit } from "../../look/units";
+import { moistureWords, say, withUnit } from "../../look/units";
 import { capital } from "../../look/words";
 import { Asked } from "../../parts/Asked";
 import { BoardProfile } from "../../parts/BoardProfile";
@@ -44,7 +44,7 @@ export function KilnPanel({ state }: { state: BuildState }) {
 const daysOf = (value: number | null) => (value === null ? "not by then" : value < 0.5 ? "dry already" : `${Math.round(value)} days`);
 
 /** A moisture or a share, with a tenth where that tells. */
-const mc = (value: number) => `${(100 * value).toFixed(value < 0.3 ? 1 : 0).replace(/\.0$/, "")} %`;
+const mc = (value: number) => moistureWords(value).replace(".0 ", " ");
 
 function Charge({ state }: { state: BuildState }) {
   const { site } = useDay();
@@ -57,7 +57,7 @@ function Charge({ state }: { state: BuildState }) {
   const at = Math.min(picked ?? Math.floor(times.length / 3), times.length - 1);
   const groups = data.groups.map((g) => ({ title: capital(say(g.title, units)), mean: g.mean_mc, outside: g.outside_mc, target: g.target_mc, done: g.done_at ? Date.parse(g.done_at) : null }));
   const days = data.days.map((d) => ({
-    at: Date.parse(`${d.day}T00:00:00Z`), sun: d.sun_kwh_m2, peak: d.peak_c, low: d.low_c,
+    at: dayStart(d.day), sun: d.sun_kwh_m2, peak: d.peak_c, low: d.low_c,
     says: `${d.day}: ${withUnit(d.sun_kwh_m2, "exposure", units)} of sun, ${withUnit(d.low_c, "temperature", units)} to ${withUnit(d.peak_c, "temperature", units)}, brings wood to ${mc(d.emc)}, ${withUnit(d.water_kg, "mass", units)} of water out`,
   }));
   const most = Math.max(0.3, ...data.groups.flatMap((g) => g.cells_mc[at] ?? []));
@@ -128,7 +128,7 @@ function Weeks({ state }: { state: BuildState }) {
         <thead><tr><th scope="col">week from</th><th scope="col">vents open</th><th scope="col">boards at its end</th><th scope="col">of the safe rate</th><th scope="col">peak</th><th scope="col">why</th></tr></thead>
         <tbody>
           {data.weeks.map((w) => (
-            <tr key={w.week}><th scope="row">{dateWords(`${w.first}T12:00:00Z`, "UTC")}</th><td><b>{mc(w.open_share)}</b></td><td>{w.mean_mc.map(mc).join(", ")}</td><td>{w.loss_share === null ? "–" : `${w.loss_share.toFixed(1)} ×`}</td><td>{withUnit(w.peak_c, "temperature", units)}</td><td>{say(w.why, units)}</td></tr>
+            <tr key={w.week}><th scope="row">{monthDayWords(w.first)}</th><td><b>{mc(w.open_share)}</b></td><td>{w.mean_mc.map(mc).join(", ")}</td><td>{w.loss_share === null ? "–" : `${w.loss_share.toFixed(1)} ×`}</td><td>{withUnit(w.peak_c, "temperature", units)}</td><td>{say(w.why, units)}</td></tr>
           ))}
         </tbody>
       </Box>

@@ -3,7 +3,7 @@ import type { Outcome } from "../../api/client";
 import { clockTime, dayWords } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
-import { say, shown, withUnit } from "../../look/units";
+import { moistureWords, say, shown, withUnit } from "../../look/units";
 import { HourBars } from "../../parts/HourBars";
 
 /** What becomes of the load on the chosen day: how far each portion gets, clean wax, whistles. */
@@ -72,7 +72,6 @@ function Drying({ drying }: { drying: NonNullable<Results["drying"]> }) {
 /** Group by group: mean, shell and core at the end of the day, and how near it came to the safe rate. */
 function Boards({ lumber }: { lumber: NonNullable<Results["lumber"]> }) {
   const { units } = usePrefs();
-  const mc = (value: number) => `${(100 * value).toFixed(value < 0.3 ? 1 : 0)} %`;
   if (lumber.groups.length === 0) return null;
   return (
     <Box component="table" className="ruled" aria-label="boards at the end of the day">
@@ -80,8 +79,8 @@ function Boards({ lumber }: { lumber: NonNullable<Results["lumber"]> }) {
       <tbody>
         {lumber.groups.map((g) => (
           <tr key={g.node}>
-            <th scope="row">{say(g.title, units)}</th><td><b>{mc(g.end_mc)}</b></td><td>{mc(g.shell_end_mc)}</td><td>{mc(g.core_end_mc)}</td><td>{mc(g.meter_mc)}{g.meter_unsure ? ", a guess" : ""}</td>
-            <td>{mc(g.worst_loss)}{g.safe_per_day === null ? "" : ` of ${mc(g.safe_per_day)} safe`}</td>
+            <th scope="row">{say(g.title, units)}</th><td><b>{moistureWords(g.end_mc)}</b></td><td>{moistureWords(g.shell_end_mc)}</td><td>{moistureWords(g.core_end_mc)}</td><td>{moistureWords(g.meter_mc)}{g.meter_unsure ? ", a guess" : ""}</td>
+            <td>{moistureWords(g.worst_loss)}{g.safe_per_day === null ? "" : ` of ${moistureWords(g.safe_per_day)} safe`}</td>
           </tr>
         ))}
       </tbody>

@@ -1,6 +1,6 @@
 import { Box, useTheme } from "@mui/material";
 import type { Queue } from "../../api/client";
-import { dateWords, MONTHS } from "../../look/clock";
+import { DAY_MS, dayStart as at, monthDayWords, MONTHS } from "../../look/clock";
 import { usePrefs } from "../../look/prefs";
 import { say } from "../../look/units";
 import { timeScale } from "../../parts/timeScale";
@@ -11,8 +11,6 @@ const LANE = 40;
 /** So wide a month has to be for its name. */
 const MONTH_PX = 62;
 const TOP = 22;
-const DAY_MS = 86_400_000;
-const at = (date: string) => Date.parse(`${date}T00:00:00Z`);
 
 export function QueueChart({ queue, today }: { queue: Queue; today: string }) {
   const [ref, width] = useWidth();
@@ -76,7 +74,7 @@ function Lane({ line, y, x, last, today, title }: LaneProps) {
       {line.wanted_by !== null && (
         <g>
           <path d={`M${x(at(line.wanted_by))} ${y + 4}v${LANE - 6}m-4 -${LANE - 6}h8l-4 6z`} stroke={ink.rust} fill={ink.rust} strokeWidth={1.5} />
-          <text x={x(at(line.wanted_by)) + (x(at(line.wanted_by)) > 120 ? -7 : 7)} y={y + 12} textAnchor={x(at(line.wanted_by)) > 120 ? "end" : "start"} fontSize={11.5} fill={ink.rust} paintOrder="stroke" stroke={ink.paper} strokeWidth={4}>wanted {dateWords(`${line.wanted_by}T12:00:00Z`, "UTC")}</text>
+          <text x={x(at(line.wanted_by)) + (x(at(line.wanted_by)) > 120 ? -7 : 7)} y={y + 12} textAnchor={x(at(line.wanted_by)) > 120 ? "end" : "start"} fontSize={11.5} fill={ink.rust} paintOrder="stroke" stroke={ink.paper} strokeWidth={4}>wanted {monthDayWords(line.wanted_by)}</text>
         </g>
       )}
     </g>

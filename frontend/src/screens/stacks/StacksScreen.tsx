@@ -3,10 +3,10 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, client, type BuildView, type Queue, type TwinRequest } from "../../api/client";
 import { buildsQuery, kindsQuery } from "../../api/queries";
-import { dateWords, MONTHS } from "../../look/clock";
+import { monthDayWords, MONTHS } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
-import { say, withUnit } from "../../look/units";
+import { moistureWords, say, withUnit } from "../../look/units";
 import { Asked } from "../../parts/Asked";
 import { Choice } from "../../parts/Choice";
 import { HourBars } from "../../parts/HourBars";
@@ -60,8 +60,7 @@ function Plan({ build }: { build: BuildView }) {
   );
 }
 
-const mc = (value: number) => `${(100 * value).toFixed(value < 0.3 ? 1 : 0)} %`;
-const on = (date: string | null) => (date === null ? "–" : dateWords(`${date}T12:00:00Z`, "UTC"));
+const on = (date: string | null) => (date === null ? "–" : monthDayWords(date));
 
 function Lines({ queue }: { queue: Queue }) {
   const { units } = usePrefs();
@@ -71,7 +70,7 @@ function Lines({ queue }: { queue: Queue }) {
       {queue.lines.map((l) => (
         <tbody key={l.stack}>
           <tr>
-            <th scope="row">{l.place === null ? "" : `${l.place}. `}{say(l.title, units)}{say(l.part, units) && `, ${say(l.part, units)}`}</th><td className="one-line">{mc(l.now_mc)}</td><td>{l.place === null ? "stays" : `${on(l.goes_in)}${l.in_mc === null ? "" : ` at ${mc(l.in_mc)}`}`}</td>
+            <th scope="row">{l.place === null ? "" : `${l.place}. `}{say(l.title, units)}{say(l.part, units) && `, ${say(l.part, units)}`}</th><td className="one-line">{moistureWords(l.now_mc)}</td><td>{l.place === null ? "stays" : `${on(l.goes_in)}${l.in_mc === null ? "" : ` at ${moistureWords(l.in_mc)}`}`}</td>
             <td><b>{on(l.dry_on ?? l.dry_outside)}</b></td><td>{l.kiln_days === null ? "–" : Math.round(l.kiln_days)}</td>
           </tr>
           <tr><td colSpan={5}>{say(l.words, units)}</td></tr>

@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { LogDays as Log, TrialView } from "../../api/client";
 import { logDaysQuery } from "../../api/queries";
-import { dateWords } from "../../look/clock";
+import { DAY_MS, dayStart as at, monthDayWords } from "../../look/clock";
 import { usePrefs } from "../../look/prefs";
 import { say, withUnit } from "../../look/units";
 import { Choice } from "../../parts/Choice";
@@ -34,8 +34,6 @@ export function LogDays({ trial }: { trial: TrialView }) {
 
 const HEIGHT = 130;
 const FOOT = 18;
-const DAY_MS = 86_400_000;
-const at = (day: string) => Date.parse(`${day}T00:00:00Z`);
 
 function Bars({ channel, gaps }: { channel: Log["channels"][number]; gaps: Log["gaps"] }) {
   const [ref, width] = useWidth();
@@ -62,9 +60,9 @@ function Bars({ channel, gaps }: { channel: Log["channels"][number]; gaps: Log["
           return (
             <g key={d.day}>
               <rect x={left} width={bar} y={y(to)} height={Math.max(y(from) - y(to), 2)} fill={ink.sun} stroke={ink.ink} strokeWidth={0.6}>
-                <title>{`${dateWords(`${d.day}T12:00:00Z`, "UTC")}: ${channel.counts_hours ? said(d.mean) : `${said(d.low)} to ${said(d.high)}`}, ${d.readings} readings`}</title>
+                <title>{`${monthDayWords(d.day)}: ${channel.counts_hours ? said(d.mean) : `${said(d.low)} to ${said(d.high)}`}, ${d.readings} readings`}</title>
               </rect>
-              {k % every === 0 && <text x={left} y={HEIGHT - 4} fontSize={11.5} fill={ink.soft}>{dateWords(`${d.day}T12:00:00Z`, "UTC")}</text>}
+              {k % every === 0 && <text x={left} y={HEIGHT - 4} fontSize={11.5} fill={ink.soft}>{monthDayWords(d.day)}</text>}
             </g>
           );
         })}

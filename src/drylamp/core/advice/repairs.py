@@ -6,10 +6,11 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from drylamp.core.advice.changes import changes_of
-from drylamp.core.advice.context import AdviceContext, Score, doubt_of
+from drylamp.core.advice.context import AdviceContext, doubt_of
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.common.upkeep.checks import checks_of
 from drylamp.core.builds.common.upkeep.sheet import Finding, open_findings
+from drylamp.core.builds.fault import broken_by
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import Model
 from drylamp.core.outcome.of_load import ScoreQuantity
@@ -17,6 +18,8 @@ from drylamp.core.text import Sentence, amount, capital, counted
 from drylamp.core.twin.calibration import Calibration
 
 MOST = 8
+THEN = "then "
+"""Before what is tried once all is mended."""
 
 
 class RepairLine(Model):
@@ -70,10 +73,7 @@ def _broken(build: Build, findings: Sequence[Finding]) -> Iterator[Broken]:
 def _as_it_stands(build: Build, open_ones: Sequence[Broken]) -> Build:
     """With everything broken that is."""
     faults = {fault.name: fault for fault in kind_of(build).faults}
-    for one in open_ones:
-        if one.fault:
-            build = faults[one.fault].broken(build) or build
-    return build
+    return broken_by(build, [faults[one.fault] for one in open_ones if one.fault])
 
 
 def _learnt_without(context: AdviceContext, mended: frozenset[str]) -> Calibration:
@@ -93,45 +93,44 @@ def repairs(context: AdviceContext, findings: Sequence[Finding]) -> Repairs:
     if not open_ones:
         return Repairs(lines=[], all_gain=0.0, words="Nothing in the book wants work, or nothing that the twin knows.")
     stands = _as_it_stands(build, open_ones)
-    base = _scores(context, stands, [context.case.calibration])
+    base = _value(context, stands, context.case.calibration)
     lines = list[RepairLine]()
     for one in open_ones:
         others = [other for other in open_ones if other is not one]
-        mended = _scores(context, _as_it_stands(build, others), [_learnt_without(context, one.moves)])
-        gain = mended[0].value - base[0].value
-        lines.append(_line(context, f"{one.title}", one.part, True, [gain], one.price, one.hours))
+        gain = _value(context, _as_it_stands(build, others), _learnt_without(context, one.moves)) - base
+        lines.append(_line(context, one.title, one.part, True, gain, one.price, one.hours))
     whole = _learnt_without(context, frozenset().union(*(one.moves for one in open_ones)))
-    sound = _scores(context, build, [whole])[0].value
+    sound = _value(context, build, whole)
     parts = {one.part for one in open_ones}
     tried = [change for change in changes_of(build, load, ()) if change.part in parts and change.price > 0.0]
     found = context.scores([(change.build, change.load) for change in tried], [whole])
     for change, scores in zip(tried, found, strict=True):
         if scores is not None:
-            title = f"then {change.title}"
-            lines.append(_line(context, title, change.part, False, [scores[0].value - sound], change.price, 0.0))
+            gain = scores[0].value - sound
+            lines.append(_line(context, f"{THEN}{change.title}", change.part, False, gain, change.price, 0.0))
     lines.sort(key=lambda line: (not line.is_repair, -line.gain))
-    words = _words([line for line in lines if line.is_repair], sound - base[0].value, context)
+    words = _words([line for line in lines if line.is_repair], sound - base, context)
     after = max((line for line in lines if not line.is_repair), key=lambda line: line.gain, default=None)
     if after is not None:
         pays = "gains" if after.real else "gains too little to tell:"
-        words += f" Once all is mended, {after.title.removeprefix('then ')} {pays} {measure.said(after.gain, after.doubt, signed=True)} for {amount(after.price, 'price')}."
-    return Repairs(lines=lines, all_gain=round(sound - base[0].value, 3), words=words)
+        words += f" Once all is mended, {after.title.removeprefix(THEN)} {pays} {measure.said(after.gain, after.doubt, signed=True)} for {amount(after.price, 'price')}."
+    return Repairs(lines=lines, all_gain=round(sound - base, 3), words=words)
 
 
-def _scores(context: AdviceContext, build: Build, calibrations: Sequence[Calibration]) -> list[Score]:
-    found = context.scores([(build, context.load)], calibrations)[0]
+def _value(context: AdviceContext, build: Build, calibration: Calibration) -> float:
+    found = context.scores([(build, context.load)], [calibration])[0]
     assert found is not None
-    return found
+    return found[0].value
 
 
 def _line(
-    context: AdviceContext, title: str, part: str, is_repair: bool, gains: list[float], price: float, hours: float
+    context: AdviceContext, title: str, part: str, is_repair: bool, gain: float, price: float, hours: float
 ) -> RepairLine:
     measure = context.measure
-    doubt = doubt_of(gains, measure)
+    doubt = doubt_of([gain], measure)
     return RepairLine(
-        title=title, part=part, is_repair=is_repair, gain=round(gains[0], 3), doubt=round(doubt, 3), quantity=measure.quantity, real=abs(gains[0]) > measure.worth(doubt),
-        price=price, work_hours=hours, per_money=round(gains[0] / price, 4) if price > 0.0 else None,
+        title=title, part=part, is_repair=is_repair, gain=round(gain, 3), doubt=round(doubt, 3), quantity=measure.quantity, real=abs(gain) > measure.worth(doubt),
+        price=price, work_hours=hours, per_money=round(gain / price, 4) if price > 0.0 else None,
     )  # fmt: skip
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from typing import Generic, TypeVar
 
@@ -31,3 +31,10 @@ class Fault(Generic[B]):
     price: float
     hours: float
     broken: Callable[[B], B | None]
+
+
+def broken_by(build: B, faults: Iterable[Fault[B]]) -> B:
+    """A build with one thing after another broken on it, as far as it has them."""
+    for fault in faults:
+        build = fault.broken(build) or build
+    return build

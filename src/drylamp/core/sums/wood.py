@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import Field, field_validator, model_validator
+from pydantic import Field, model_validator
 
 from drylamp.core.checks import Count, Fraction, Model, NotNegative, Number, Positive
 from drylamp.core.loads.common import wood
@@ -21,13 +21,7 @@ SPECIES = Field(json_schema_extra={"examples": list(species())})
 class OfSpecies(Model):
     """A sum about one kind of wood."""
 
-    species: str = SPECIES
-
-    @field_validator("species")
-    @classmethod
-    def _known(cls, name: str) -> str:
-        wood.wood(name)
-        return name
+    species: wood.WoodName = SPECIES
 
 
 class WoodMcIn(Model):
@@ -182,14 +176,7 @@ class MeterIn(OfSpecies):
     reading_mc: Annotated[Number, Field(ge=0, le=0.6)]
     wood_c: Annotated[Number, Field(ge=-20, le=90)] = 20.0
     meter: Literal["pin", "pinless"] = "pin"
-    set_to: str | None = Field(default=None, description="Species the meter was set to; default: the wood's own")
-
-    @field_validator("set_to")
-    @classmethod
-    def _known_setting(cls, name: str | None) -> str | None:
-        if name is not None:
-            wood.wood(name, "set_to")
-        return name
+    set_to: wood.SetTo | None = Field(default=None, description="Species the meter was set to; default: the wood's own")
 
 
 class Meter(Model):

@@ -272,7 +272,9 @@ def _how_given(value: object) -> str:
     return "listed" if isinstance(value, str) else "own"
 
 
-def _listed(table: Callable[[], dict[str, R]], field: str) -> AfterValidator:
+def named_in(table: Callable[[], dict[str, R]], field: str) -> AfterValidator:
+    """What a field's text has to be: the name of a row of a table."""
+
     def check(name: str) -> str:
         find(table(), name, field)
         return name
@@ -412,25 +414,27 @@ FAMILIES: dict[str, Family] = {
 # A part is made of a listed material, by its name, or of a user's own one, by its whole row: so a build carries all
 # that it needs, and a trial keeps what it was tested with.
 FinishChoice = Annotated[
-    Annotated[str, _listed(absorbers, "finish"), Tag("listed")] | Annotated[Absorber, Tag("own")],
+    Annotated[str, named_in(absorbers, "finish"), Tag("listed")] | Annotated[Absorber, Tag("own")],
     Discriminator(_how_given),
 ]
 CoverChoice = Annotated[
-    Annotated[str, _listed(covers, "material"), Tag("listed")] | Annotated[Cover, Tag("own")], Discriminator(_how_given)
+    Annotated[str, named_in(covers, "material"), Tag("listed")] | Annotated[Cover, Tag("own")],
+    Discriminator(_how_given),
 ]
 MirrorChoice = Annotated[
-    Annotated[str, _listed(mirrors, "material"), Tag("listed")] | Annotated[Mirror, Tag("own")],
+    Annotated[str, named_in(mirrors, "material"), Tag("listed")] | Annotated[Mirror, Tag("own")],
     Discriminator(_how_given),
 ]
 PipeChoice = Annotated[
-    Annotated[str, _listed(pipes, "material"), Tag("listed")] | Annotated[Pipe, Tag("own")], Discriminator(_how_given)
+    Annotated[str, named_in(pipes, "material"), Tag("listed")] | Annotated[Pipe, Tag("own")], Discriminator(_how_given)
 ]
 PoolCoverChoice = Annotated[
-    Annotated[str, _listed(pool_covers, "material"), Tag("listed")] | Annotated[PoolCover, Tag("own")],
+    Annotated[str, named_in(pool_covers, "material"), Tag("listed")] | Annotated[PoolCover, Tag("own")],
     Discriminator(_how_given),
 ]
 LayerChoice = Annotated[
-    Annotated[str, _listed(layers, "material"), Tag("listed")] | Annotated[Layer, Tag("own")], Discriminator(_how_given)
+    Annotated[str, named_in(layers, "material"), Tag("listed")] | Annotated[Layer, Tag("own")],
+    Discriminator(_how_given),
 ]
 
 

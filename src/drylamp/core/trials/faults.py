@@ -20,8 +20,7 @@ from drylamp.core.text import amount, capital
 from drylamp.core.threads import two_at_a_time
 from drylamp.core.trials.beside import Beside
 from drylamp.core.trials.figure import Figure, Found
-from drylamp.core.trials.fit import LEAST_READINGS, STEP, Binned, binned_of, covariance_of
-from drylamp.core.twin.calibration import Calibration
+from drylamp.core.trials.fit import LEAST_READINGS, STEP, Binned, binned_of, covariance_of, modelled
 
 ODDS = 50.0
 """A build is sound so many times as often as one certain thing on it is broken; from memory."""
@@ -88,10 +87,7 @@ def _missed(at: Beside, data: Binned, inverse: Array) -> float:
     prior = np.array([row.prior for row in rows])
 
     def twin(logs: Array) -> Array:
-        run = at.run(Calibration.made({row.name: float(np.exp(x)) for row, x in zip(rows, logs, strict=True)}))
-        return np.concatenate(
-            [run.at(node, data.time_s[span]) for node, span in zip(data.nodes, data.spans, strict=True)]
-        )
+        return modelled(at, data, rows, logs)
 
     def chi2(logs: Array, here: Array) -> float:
         left = data.value_c - here

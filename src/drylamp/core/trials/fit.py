@@ -11,6 +11,7 @@ References:
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -28,6 +29,7 @@ from drylamp.core.text import Sentence, kelvin
 from drylamp.core.trials.beside import FIRST_MINUTES, Beside
 from drylamp.core.trials.facts import ChannelFacts
 from drylamp.core.twin.calibration import Calibration
+from drylamp.core.twin.run import Run
 
 BIN_S = 300.0
 LEAST_READINGS = 4
@@ -91,6 +93,10 @@ class Binned:
     scatter_k: Array
     shared_k: list[float]
 
+    def of(self, run: Run) -> Array:
+        """The same readings as a run has them."""
+        return np.concatenate([run.at(node, self.time_s[span]) for node, span in zip(self.nodes, self.spans, strict=True)])  # fmt: skip
+
 
 def fit(at: Beside, names: list[str] | None = None) -> Fit:
     """Fit parameters by name (default: the first three that the kind doubts) to the undisturbed readings.
@@ -151,27 +157,27 @@ def _binned(channel: ChannelFacts, at: Beside) -> tuple[Array, Array, Array]:
     return np.bincount(group, seconds) / number, np.bincount(group, values) / number, number
 
 
-def _modelled(at: Beside, data: Binned, rows: list[Doubtful], logs: Array) -> Array:
+def modelled(at: Beside, data: Binned, rows: Sequence[Doubtful], logs: Array) -> Array:
+    """Readings as the twin has them with its doubtful parameters at e to such powers."""
     factors = {row.name: float(np.exp(value)) for row, value in zip(rows, logs, strict=True)}
-    run = at.run(Calibration.made(factors))
-    return np.concatenate([run.at(node, data.time_s[span]) for node, span in zip(data.nodes, data.spans, strict=True)])
+    return data.of(at.run(Calibration.made(factors)))
 
 
 def _solve(at: Beside, rows: list[Doubtful], data: Binned) -> Fit:
     prior = np.array([row.prior for row in rows])
-    textbook = _modelled(at, data, rows, np.zeros(len(rows)))
+    textbook = modelled(at, data, rows, np.zeros(len(rows)))
     lower = cholesky(covariance_of(at, data), lower=True)
 
     def white(values: Array) -> Array:
         return np.asarray(solve_triangular(lower, values, lower=True))
 
     def misfit(logs: Array) -> Array:
-        return np.concatenate([white(data.value_c - _modelled(at, data, rows, logs)), logs / prior])
+        return np.concatenate([white(data.value_c - modelled(at, data, rows, logs)), logs / prior])
 
     def slopes(logs: Array) -> Array:
-        here = _modelled(at, data, rows, logs)
+        here = modelled(at, data, rows, logs)
         columns = [
-            -white((_modelled(at, data, rows, logs + STEP * np.eye(len(rows))[k]) - here) / STEP)
+            -white((modelled(at, data, rows, logs + STEP * np.eye(len(rows))[k]) - here) / STEP)
             for k in range(len(rows))
         ]
         return np.vstack([np.column_stack(columns), np.diag(1.0 / prior)])
@@ -193,7 +199,7 @@ def _solve(at: Beside, rows: list[Doubtful], data: Binned) -> Fit:
     information = jacobian[:count].T @ jacobian[:count] / looseness
     covariance = np.linalg.inv(information + np.diag(1.0 / prior**2))
     wide = float(stdtrit(freedom, 0.975)) if freedom > 2 else 4.3
-    after = _modelled(at, data, rows, found.x)
+    after = modelled(at, data, rows, found.x)
     parameters = [
         _parameter(
             row, float(found.x[k]), float(np.sqrt(covariance[k, k])), wide, _effect(at, data, rows, found.x, after, k)
@@ -208,11 +214,7 @@ def covariance_of(at: Beside, data: Binned) -> Array:
     out = np.diag(data.scatter_k**2)
     for span, shared in zip(data.spans, data.shared_k, strict=True):
         out[span, span] += shared**2
-    low, high = (
-        np.concatenate([run.at(node, data.time_s[span]) for node, span in zip(data.nodes, data.spans, strict=True)])
-        for run in (at.low, at.high)
-    )
-    sun = (high - low) / 4.0  # the noted range holds the sun in 19 cases of 20
+    sun = (data.of(at.high) - data.of(at.low)) / 4.0  # the noted range holds the sun in 19 cases of 20
     return np.asarray(out + np.outer(sun, sun))
 
 
@@ -220,7 +222,7 @@ def _effect(at: Beside, data: Binned, rows: list[Doubtful], logs: Array, after: 
     """Mean size of what one parameter's departure from the textbook does to the readings, K."""
     without = logs.copy()
     without[k] = 0.0
-    return float(np.sqrt(np.mean((after - _modelled(at, data, rows, without)) ** 2)))
+    return float(np.sqrt(np.mean((after - modelled(at, data, rows, without)) ** 2)))
 
 
 def _parameter(row: Doubtful, log: float, sd: float, wide: float, effect_k: float) -> FittedParameter:

@@ -2,23 +2,13 @@
 
 from __future__ import annotations
 
-from typing import TypeVar
-
-from drylamp.core.builds.sheet import Around, Sheet
-from drylamp.core.checks import Model
+from drylamp.core.builds.sheet import Around
 from drylamp.core.sheets import with_rows
 from drylamp.core.sky.clock import local_day
 from drylamp.core.trials.beside import Beside
-
-R = TypeVar("R", bound=Model)
 
 
 def around_trial(at: Beside) -> Around:
     """A trial with its rows, on the day of its last reading."""
     today = local_day(at.site.zone, at.facts.last_s())
     return with_rows(Around(at.site, today, at.build, at.facts.load), at.facts.sheets)
-
-
-def noted(at: Beside, sheet: Sheet[R]) -> list[R]:
-    """Rows of one sheet."""
-    return around_trial(at).rows(sheet)

@@ -142,10 +142,7 @@ def flow(body: MomentRequest) -> Response:
 @api.post("/grey", responses={200: GreyDays})
 def grey(body: TwinRequest) -> Response:
     """What one, two and three grey days leave of what stays over nights."""
-    on = advice_context(body)
-    asked = advice_of_load(on.load).grey_days
-    if asked is None:
-        raise InputProblem("load", "nothing in this build stays over nights; fill it with water first")
+    on, asked = _of_load(body, "grey_days", "nothing in this build stays over nights; fill it with water first")
     return context.answer(asked(on, on.load))
 
 
@@ -219,6 +216,21 @@ def _of_load(body: TwinRequest, what: str, otherwise: str = NO_LOOP) -> tuple[Ad
     found = said.answers.get(what) or getattr(said, what, None)
     if found is None:
         raise InputProblem("load", otherwise)
+    return on, found
+
+
+def _of_build(body: TwinRequest, what: str, otherwise: str) -> tuple[AdviceContext, Callable[..., Any]]:
+    """The same of what a build's kind answers.
+
+    Raises
+    ------
+    InputProblem
+        the kind has no answer to it.
+    """
+    on = advice_context(body)
+    found = getattr(advice_of(on.build), what)
+    if found is None:
+        raise InputProblem("spec", otherwise)
     return on, found
 
 
@@ -305,10 +317,7 @@ def what_it_earns(body: MoneyRequest) -> Response:
 @api.post("/backup", responses={200: Backup})
 def what_backup_brings(body: BackupRequest) -> Response:
     """What back-up heat brings through the cold half of the year."""
-    on = advice_context(body)
-    asked = advice_of(on.build).backup
-    if asked is None:
-        raise InputProblem("spec", "this kind of build takes no back-up heat; ask it of a lumber kiln")
+    on, asked = _of_build(body, "backup", "this kind of build takes no back-up heat; ask it of a lumber kiln")
     key = f"{on.case.key} {body.power_w} {body.until_c} {body.kwh_price}"
     return context.answer(_BACKUPS.get(key, lambda: asked(on, on.build, body.power_w, body.until_c, body.kwh_price)))
 
@@ -316,10 +325,7 @@ def what_backup_brings(body: BackupRequest) -> Response:
 @api.post("/building", responses={200: Building})
 def how_it_is_put_up(body: BuildingRequest) -> Response:
     """Slopes, cuts, panes, filling, and how long its timber lasts."""
-    on = advice_context(body)
-    asked = advice_of(on.build).building
-    if asked is None:
-        raise InputProblem("spec", "nothing is said of how this kind of build is put up; ask it of a lumber kiln")
+    on, asked = _of_build(body, "building", "nothing is said of how this kind of build is put up; ask it of a lumber kiln")  # fmt: skip
     pane = None if body.pane_wide_m is None or body.pane_high_m is None else (body.pane_wide_m, body.pane_high_m)
     return context.answer(asked(on, on.build, pane))
 
@@ -335,20 +341,14 @@ def what_to_mend(body: RepairsRequest) -> Response:
 @api.post("/vent", responses={200: VentCurve})
 def vent(body: TwinRequest) -> Response:
     """How far to open the vent."""
-    on = advice_context(body)
-    asked = advice_of(on.build).vents
-    if asked is None:
-        raise InputProblem("spec", "this build has no vent that air is drawn through; ask it of a dryer")
+    on, asked = _of_build(body, "vents", "this build has no vent that air is drawn through; ask it of a dryer")
     return context.answer(asked(on, on.build))
 
 
 @api.post("/apart", responses={200: Apart})
 def told_apart(body: ApartRequest) -> Response:
     """Why a build is not like another, or not as was promised."""
-    on = advice_context(body)
-    asked = advice_of(on.build).apart
-    if asked is None:
-        raise InputProblem("spec", "nothing is told apart for this kind of build; ask it of a dryer")
+    on, asked = _of_build(body, "apart", "nothing is told apart for this kind of build; ask it of a dryer")
     promise = Promise(body.other, body.area_m2, body.absorber, body.promised_c)
     return context.answer(asked(on, on.build, promise))
 

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import sqlite3
-from datetime import datetime
+from datetime import date, datetime
 
 from drylamp.core.builds.sheet import Around, Learnt, Of, as_learnt
 from drylamp.core.sheets import with_rows
+from drylamp.core.sky.clock import local_day
+from drylamp.core.sky.site import Site
 from drylamp.store import builds, calibrations, sheets, sites, trials
 from drylamp.web import context
 from drylamp.web.trials.ground import tested
@@ -29,14 +31,18 @@ def written(around: Around) -> str:
 def _bare(db: sqlite3.Connection, of: Of, owner_id: int) -> Around:
     if of == "site":
         site = sites.get_site(db, owner_id).site
-        return Around(site, context.now().astimezone(site.zone).date())
+        return Around(site, _today(site))
     if of == "build":
         row = builds.get_build(db, owner_id)
         site = sites.get_site(db, row.site_id).site
-        return Around(site, context.now().astimezone(site.zone).date(), row.spec, row.load, learnt=learnt(db, row.id))
+        return Around(site, _today(site), row.spec, row.load, learnt=learnt(db, row.id))
     trial = trials.get_trial(db, owner_id)
     site, build = tested(db, trial)
-    return Around(site, context.now().astimezone(site.zone).date(), build.spec, trial.load)
+    return Around(site, _today(site), build.spec, trial.load)
+
+
+def _today(site: Site) -> date:
+    return local_day(site.zone, context.now().timestamp())
 
 
 def learnt(db: sqlite3.Connection, build_id: int) -> list[Learnt]:

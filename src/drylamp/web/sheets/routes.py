@@ -63,9 +63,12 @@ def set_all(path: SheetPath, body: SetRows) -> Response:
     with context.database() as db, atomic(db):
         around = around_of(db, path.of, path.owner_id)
         sheet = find_sheet(path.sheet, path.of, around.build, around.load)
-        for kept in [row for row in sheets.list_rows(db, path.of, path.owner_id) if row.sheet == sheet.name]:
+        stored = [row for row in sheets.list_rows(db, path.of, path.owner_id) if row.sheet == sheet.name]
+        now = read_rows(sheet, (row.content for row in stored))
+        for k, kept in enumerate(stored):
             row = read_row(sheet, {**kept.content, **body.changes})
-            check_row(sheet, row, _others(db, kept, sheet), around)
+            check_row(sheet, row, [other for other in now[:k] + now[k + 1 :] if other is not None], around)
+            now[k] = row
             sheets.change_row(db, kept.id, row.model_dump_json(), kept.revision)
         return context.answer(_shown(db, path.of, path.owner_id))
 

@@ -17,7 +17,7 @@ import math
 from typing import TYPE_CHECKING, Annotated, ClassVar, Literal, Self
 
 import numpy as np
-from pydantic import BaseModel, Field, field_validator, model_validator
+from pydantic import BaseModel, Field, model_validator
 
 from drylamp.core.air.constants import OPENING_LOSS
 from drylamp.core.arrays import Array
@@ -31,7 +31,7 @@ from drylamp.core.common.wall import Wall, WallLayer, wall_j_m2k, wall_thickness
 from drylamp.core.forms import asked
 from drylamp.core.loads.common.stacked import CHAMBER
 from drylamp.core.sky.clock import days_of, instant_s
-from drylamp.core.tables import Absorber, FinishChoice, absorber, find, timbers
+from drylamp.core.tables import Absorber, FinishChoice, absorber, named_in, timbers
 from drylamp.core.text import square_metres
 
 if TYPE_CHECKING:
@@ -239,19 +239,15 @@ class Door(Model):
 class Frame(Model):
     """What it stands on."""
 
-    timber: str = Field(default="pine", title="Sills and posts", json_schema_extra=asked(table="timbers"))
+    timber: Annotated[str, named_in(timbers, "timber")] = Field(
+        default="pine", title="Sills and posts", json_schema_extra=asked(table="timbers")
+    )
     treated: Literal["none", "brushed", "pressure"] = Field(
         default="none", title="Treated", json_schema_extra=asked(options={"none": "not at all", "brushed": "brushed with a preservative", "pressure": "under pressure"})
     )  # fmt: skip
     stands: Literal["soil", "stones", "concrete"] = Field(
         default="stones", title="Stands", json_schema_extra=asked(options=GROUNDS)
     )
-
-    @field_validator("timber")
-    @classmethod
-    def _known(cls, name: str) -> str:
-        find(timbers(), name, "timber")
-        return name
 
 
 class Measured(Model):

@@ -6,14 +6,14 @@ Moisture contents are fractions of the oven-dry mass.
 from __future__ import annotations
 
 import math
-from typing import Literal
+from typing import Annotated, Literal
 
 import numpy as np
 
 from drylamp.core.arrays import Array
 from drylamp.core.checks import InputProblem
 from drylamp.core.heat.cells import FIBRE_SATURATION, SHARES, SHELL_CELLS
-from drylamp.core.tables import Species, find, species
+from drylamp.core.tables import Species, find, named_in, species
 
 ACTIVATION_J_MOL, GROWS, FREE = 48000.0, 6.66, 1.04
 """Of diffusion in boards of every species, as ``scripts/calibrate_boards`` finds them: activation energy (Simpson 1993 has 43.9 kJ/mol for red oak, from memory), how it grows with moisture below fibre saturation, and
@@ -23,6 +23,9 @@ WETS_BY = 0.92
 INCH_M = 0.0254
 DRYING_LATENT_J_KG = 2.38e6
 """Latent heat of water at 50 °C (CoolProp: 2.382e6)."""
+WoodName = Annotated[str, named_in(species, "species")]
+SetTo = Annotated[str, named_in(species, "set_to")]
+"""Name of the wood that a meter is set to."""
 
 
 def wood(name: str, field: str = "species") -> Species:

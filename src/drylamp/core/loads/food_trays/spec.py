@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, Annotated, ClassVar, Literal, Self
 
 import numpy as np
-from pydantic import BaseModel, Field, field_validator, model_validator
+from pydantic import BaseModel, Field, model_validator
 
 from drylamp.core.arrays import Array
 from drylamp.core.checks import Celsius, Count, Fraction, Hour, Model, Number, require
@@ -18,7 +18,7 @@ from drylamp.core.loads.common.places import LAID
 from drylamp.core.loads.common.shelves import INTO, Laid, Shelf
 from drylamp.core.loads.load import Load, Reader
 from drylamp.core.sky.clock import days_of, instant_s
-from drylamp.core.tables import Produce, find, produce
+from drylamp.core.tables import Produce, named_in, produce
 
 if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
@@ -56,7 +56,9 @@ class FoodOnTray(Model):
     tray: Annotated[Count, Field(ge=1, le=16)] = Field(
         default=1, title="Tray", description="1: the first that the air meets"
     )
-    food: str = Field(default="fig", title="Food", json_schema_extra=asked(table="produce"))
+    food: Annotated[str, named_in(produce, "food")] = Field(
+        default="fig", title="Food", json_schema_extra=asked(table="produce")
+    )
     own: OwnFood | None = Field(
         default=None,
         description="A food by its own numbers, in place of one by name",
@@ -91,12 +93,6 @@ class FoodOnTray(Model):
         return (
             self.model_copy(update={"slice_mm": None, "start_wb": None, "target_wb": None}) if path == "food" else self
         )
-
-    @field_validator("food")
-    @classmethod
-    def _known(cls, name: str) -> str:
-        find(produce(), name, "food")
-        return name
 
     @property
     def row(self) -> Produce:

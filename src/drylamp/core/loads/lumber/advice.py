@@ -27,7 +27,7 @@ from drylamp.core.builds.build import Build
 from drylamp.core.heat.cells import FIBRE_SATURATION
 from drylamp.core.loads.common.stacked import CHAMBER
 from drylamp.core.loads.common.wood import INCH_M, equilibrium_mc
-from drylamp.core.loads.lumber.group import AIR_DRIED_MC
+from drylamp.core.loads.lumber.group import AIR_DRIED_MC, Start
 from drylamp.core.loads.lumber.meter import felt_at
 from drylamp.core.loads.lumber.outcome import LumberResult, LumberResults, kept_of, percent
 from drylamp.core.loads.lumber.outside import dried_outside
@@ -50,7 +50,7 @@ from drylamp.core.outcome.flag import Flag
 from drylamp.core.outcome.of_load import Measure
 from drylamp.core.text import amount, capital, kelvin, kilograms
 
-THIN_STICKS_MM, THICK_STICKS_MM = 19.0, 32.0
+THICK_STICKS_MM = 32.0
 SMALLER = 0.6
 WARMER_K = 2.0
 YEAR_DAYS = 365.0
@@ -90,15 +90,7 @@ def _mixed(context: AdviceContext, build: Build, load: LumberCharge) -> list[Opt
     """One thickness at a time or together: each group alone by the whole volume, and all of them."""
     if len(load.groups) < 2:
         return []
-    whole = load.wood_m3
-    alone = [
-        Option(
-            f"{group.title} alone",
-            build,
-            load.model_copy(update={"groups": [group.model_copy(update={"wood_m3": whole})]}),
-        )
-        for group in load.groups[:3]
-    ]
+    alone = [Option(f"{group.title} alone", build, load.all_of(group)) for group in load.groups[:3]]
     return [*alone, Option("mixed, as it is", build, load)]
 
 
@@ -109,13 +101,10 @@ def _air_first(context: AdviceContext, build: Build, load: LumberCharge) -> list
     """The same boards green, and as they come in after their time outside; only of what was sawn, not of what was measured."""
     if load.already_in or any(group.row.green_heart_mc <= AIR_DRIED_MC for group in load.groups):
         return []
-    blank = {"start_mc": None, "profile": None, "as_left": None, "outside_as_left": None, "in_on": None, "out_on": None}
     fresh = load.afresh()
 
-    def gone_in(start: str) -> LumberCharge:
-        return fresh.model_copy(
-            update={"groups": [group.model_copy(update={**blank, "start": start}) for group in fresh.groups]}
-        )
+    def gone_in(start: Start) -> LumberCharge:
+        return fresh.model_copy(update={"groups": [group.sawn(start) for group in fresh.groups]})
 
     return [
         Option("green into the kiln", build, gone_in("green-heart")),
@@ -125,9 +114,7 @@ def _air_first(context: AdviceContext, build: Build, load: LumberCharge) -> list
 
 def _kiln_hours(context: AdviceContext, option: Option) -> float | None:
     """Hours of kiln, less is better: of the thickest by the whole volume."""
-    load = cast(LumberCharge, option.load)
-    thickest = max(load.groups, key=lambda group: (group.thickness_mm, group.mean_mc))
-    one = load.model_copy(update={"groups": [thickest.model_copy(update={"wood_m3": load.wood_m3})]})
+    one = cast(LumberCharge, option.load).thickest_alone
     days = days_to_dry(context.case.with_(build=option.build, load=one), first_day(context))
     return None if days is None else -24.0 * days
 
@@ -204,7 +191,7 @@ def _halves(context: AdviceContext, build: Build, load: LumberCharge) -> Found |
 def _inch_a_year(context: AdviceContext, build: Build, load: LumberCharge) -> Found | None:
     """Days that a stack outside takes from green to a fifth of water, by its inches."""
     group = max(load.numbered, key=lambda one: one.thickness_mm)
-    fresh = group.model_copy(update={"start": "green-heart", "start_mc": None, "profile": None, "as_left": None})
+    fresh = group.sawn("green-heart")
     steps = context.weather.steps
     tiled = context.weather.like(
         np.arange(steps * max(1, round(YEAR_DAYS * 86400.0 / (steps * context.weather.dt_s)))) % steps

@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-from typing import Annotated, ClassVar, Literal, Self
+from typing import Annotated, ClassVar, Literal, Self, get_args
 
 import numpy as np
-from pydantic import Field, field_validator, model_validator
+from pydantic import Field, model_validator
 
 from drylamp.core.arrays import Array
 from drylamp.core.checks import Count, Day, Fraction, Model, Number, Positive, require
 from drylamp.core.forms import asked
 from drylamp.core.heat.cells import CELLS, SHARES, Numbers
-from drylamp.core.loads.common.wood import ACTIVATION_J_MOL, FREE, GROWS, INCH_M, safe_loss_per_day, wood
+from drylamp.core.loads.common.wood import ACTIVATION_J_MOL, FREE, GROWS, INCH_M, WoodName, safe_loss_per_day
 from drylamp.core.tables import Species, species
 from drylamp.core.text import amount
 from drylamp.core.units import BOARD_FOOT_M3
@@ -28,6 +28,8 @@ STARTS = {
     "air-dried": "air-dried",
     "measured": "as measured",
 }
+GreenStart = Literal["green-heart", "green-sap"]
+GREEN = {start: STARTS[start] for start in get_args(GreenStart)}
 MC = Annotated[Number, Field(gt=0.02, le=2.6)]
 
 
@@ -66,7 +68,7 @@ class BoardGroup(Model):
 
     settling: ClassVar[frozenset[str]] = frozenset(("start",))
 
-    species: str = Field(default="poplar", title="Wood", json_schema_extra=asked(table="species"))
+    species: WoodName = Field(default="poplar", title="Wood", json_schema_extra=asked(table="species"))
     own: OwnWood | None = Field(
         default=None,
         description="A wood by its own numbers, in place of one by name",
@@ -110,12 +112,6 @@ class BoardGroup(Model):
         description="Its number among all that goes in; 0: as it stands in the list",
         json_schema_extra=asked(in_files_only=True),
     )
-
-    @field_validator("species")
-    @classmethod
-    def _known(cls, name: str) -> str:
-        wood(name)
-        return name
 
     @model_validator(mode="before")
     @classmethod
@@ -162,6 +158,12 @@ class BoardGroup(Model):
                 "as_left": None,
                 "outside_as_left": None,
             }
+        )
+
+    def sawn(self, start: Start) -> Self:
+        """The same as it begins afresh, whatever was measured or left of it."""
+        return self.model_copy(
+            update={"start": start, "start_mc": None, "profile": None, "as_left": None, "outside_as_left": None}
         )
 
     @property

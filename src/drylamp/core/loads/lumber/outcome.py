@@ -198,6 +198,11 @@ class Kept:
         """The innermost."""
         return self.cells[:, 0]
 
+    def row_at(self, run: Run, second: float) -> int | None:
+        """Row of its cells at an instant; none while it is not in."""
+        row = round((second - float(run.edge_s[self.first])) / run.weather.dt_s)
+        return row if 0 <= row < len(self.cells) else None
+
     def over(self, run: Run, values: Array) -> Array:
         """Laid out over the run's edges, NaN outside."""
         out = np.full(len(run.edge_s), np.nan)

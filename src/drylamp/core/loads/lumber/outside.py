@@ -26,6 +26,8 @@ DAMP_UNDER_M, DAMP_MORE = 0.5, 0.25
 """Under this height air over the ground is damper: at the ground by so much of what it lacks to being full. From memory."""
 WOOD_TAKES = 0.55
 RAINS_MM_H = 0.1
+OLDEST_DAYS = 3 * 366
+"""A stack that has stood for longer is not reckoned from its sawing."""
 SEED = 41
 """Usual weather of a stack, as for a charge that has stood."""
 SOAKED = {"open": (0.30, 0.05), "roof": (0.05, 0.02), "shed": (0.0, 0.0)}

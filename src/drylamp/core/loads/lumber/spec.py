@@ -6,7 +6,7 @@ from datetime import date
 from typing import Annotated, ClassVar, Literal, Self
 
 import numpy as np
-from pydantic import BaseModel, Field, field_validator
+from pydantic import BaseModel, Field
 
 from drylamp.core.arrays import Array
 from drylamp.core.checks import Celsius, Fraction, Hour, InputProblem, Model, Number, Positive
@@ -17,7 +17,7 @@ from drylamp.core.heat.parts import Link, Node, Pile, Wet
 from drylamp.core.loads.calendar import Calendar
 from drylamp.core.loads.common.places import STACKED
 from drylamp.core.loads.common.stacked import ROUND, Layer, Left, Stack, StackPlace
-from drylamp.core.loads.common.wood import WETS_BY, equilibrium_mc, wood
+from drylamp.core.loads.common.wood import WETS_BY, SetTo, equilibrium_mc, wood
 from drylamp.core.loads.load import Load, Reader
 from drylamp.core.loads.lumber.group import MOST_GROUPS, BoardGroup, in_words, node_of
 from drylamp.core.text import amount
@@ -34,16 +34,14 @@ PRIOR_SD = 0.25
 WARM_C = 35.0
 
 
+Shelter = Literal["open", "roof", "shed"]
+SHELTERS = {"open": "in the open, a sheet on top", "roof": "under eaves or a roof", "shed": "in an open shed"}
+
+
 class AirStack(Model):
     """The same wood left to dry outside, beside the kiln."""
 
-    shelter: Literal["open", "roof", "shed"] = Field(
-        default="roof",
-        title="Stands",
-        json_schema_extra=asked(
-            options={"open": "in the open, a sheet on top", "roof": "under eaves or a roof", "shed": "in an open shed"}
-        ),
-    )
+    shelter: Shelter = Field(default="roof", title="Stands", json_schema_extra=asked(options=SHELTERS))
     wind_share: Annotated[Fraction, Field(gt=0)] = Field(default=0.4, title="Wind that gets to it")
     sun_share: Fraction = Field(
         default=0.0, title="Sun on it", description="Share of its faces' light that is not kept off it"
@@ -65,7 +63,7 @@ class Meter(Model):
     sort: Literal["pin", "plate"] = Field(
         default="pin", title="Meter", json_schema_extra=asked(options={"pin": "with pins", "plate": "with a plate"})
     )
-    set_to: str | None = Field(
+    set_to: SetTo | None = Field(
         default=None, title="Set to", description="Empty: to the wood itself", json_schema_extra=asked(table="species")
     )
     gravity: Annotated[Number, Field(ge=0.2, le=1.2)] | None = Field(
@@ -80,13 +78,6 @@ class Meter(Model):
         description="Of the thickness; a quarter reads about the mean",
         json_schema_extra=asked(only_with={"sort": ["pin"]}),
     )
-
-    @field_validator("set_to")
-    @classmethod
-    def _known(cls, name: str | None) -> str | None:
-        if name is not None:
-            wood(name, "set_to")
-        return name
 
 
 EndPaint = Literal["none", "paint", "wax-emulsion"]
@@ -161,6 +152,19 @@ class LumberCharge(Load):
         return [
             group if group.number else group.model_copy(update={"number": k + 1}) for k, group in enumerate(self.groups)
         ]
+
+    def of_number(self, number: int) -> BoardGroup | None:
+        """The group of that number; none where there is none."""
+        return next((group for group in self.numbered if group.number == number), None)
+
+    def all_of(self, group: BoardGroup) -> Self:
+        """The whole volume of one group alone."""
+        return self.model_copy(update={"groups": [group.model_copy(update={"wood_m3": self.wood_m3})]})
+
+    @property
+    def thickest_alone(self) -> Self:
+        """The group that the kiln waits for, the wettest of the thickest, by the whole volume."""
+        return self.all_of(max(self.groups, key=lambda group: (group.thickness_mm, group.mean_mc)))
 
     @property
     def title(self) -> str:

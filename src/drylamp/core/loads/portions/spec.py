@@ -7,7 +7,7 @@ from itertools import count
 from typing import Annotated, ClassVar, Literal, Self
 
 import numpy as np
-from pydantic import BaseModel, Field, field_validator, model_validator
+from pydantic import BaseModel, Field, model_validator
 
 from drylamp.core.arrays import Array
 from drylamp.core.checks import Celsius, Hour, Model, Number
@@ -18,7 +18,7 @@ from drylamp.core.loads.common.envelope import Envelope, envelope_outlines
 from drylamp.core.loads.common.outline import Outline
 from drylamp.core.loads.common.places import LYING
 from drylamp.core.loads.load import Load, Reader
-from drylamp.core.tables import Sweet, find, sweets
+from drylamp.core.tables import Sweet, named_in, sweets
 
 SHARE = Annotated[Number, Field(ge=0, le=1)]
 State = Literal["unchanged", "soft", "melted", "browned"]
@@ -38,17 +38,13 @@ class Portion(Model):
     name: Annotated[str, Field(pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$", max_length=30)] = Field(
         title="Mark", description="Short, no blanks"
     )
-    what: str = Field(default="milk-chocolate", json_schema_extra=asked(table="sweets"))
+    what: Annotated[str, named_in(sweets, "what")] = Field(
+        default="milk-chocolate", json_schema_extra=asked(table="sweets")
+    )
     mass_kg: Annotated[Number, Field(gt=0, le=2)] = Field(default=0.02, title="How much")
     across: SHARE = Field(default=0.5, title="Place from the left", description="Of the tray's width, its middle")
     up: SHARE = Field(default=0.5, title="Place from the front", description="Of the tray's length, its middle")
     goes_in: Hour = Field(default="11:00", title="Goes in at")
-
-    @field_validator("what")
-    @classmethod
-    def _known(cls, name: str) -> str:
-        find(sweets(), name, "what")
-        return name
 
     @property
     def row(self) -> Sweet:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from typing import Annotated, ClassVar, Literal, Self
 
-from pydantic import BaseModel, Field, field_validator, model_validator
+from pydantic import BaseModel, Field, model_validator
 
 from drylamp.core.checks import Celsius, Count, Hour, NotNegative, Number, unknown_name
 from drylamp.core.forms import asked
@@ -16,7 +16,7 @@ from drylamp.core.loads.common.outline import Outline
 from drylamp.core.loads.common.places import STANDING
 from drylamp.core.loads.load import Enveloped, Liquid, Load
 from drylamp.core.loads.pot import heat
-from drylamp.core.tables import Absorber, FinishChoice, Food, Vessel, absorber, find, foods, vessels
+from drylamp.core.tables import Absorber, FinishChoice, Food, Vessel, absorber, foods, named_in, vessels
 
 CLEAR_LID_SHARE = 0.85
 """Sun through a clear lid, from memory."""
@@ -37,7 +37,7 @@ class PotLoad(Load):
     settling: ClassVar[frozenset[str]] = frozenset(("food", "vessel"))
 
     kind: Literal["pot"] = "pot"
-    food: str = Field(default="water", json_schema_extra=asked(table="foods"))
+    food: Annotated[str, named_in(foods, "food")] = Field(default="water", json_schema_extra=asked(table="foods"))
     food_kg: Annotated[Number, Field(gt=0, le=50)] = Field(default=1.5, title="How much")
     start_c: Annotated[Celsius, Field(ge=0, le=95)] = Field(default=20.0, title="Goes in at")
     goes_in: Hour = Field(default="10:30", title="At")
@@ -45,7 +45,9 @@ class PotLoad(Load):
         default=None, title="Target", description="Empty: what the food wants"
     )
     hold_minutes: NotNegative | None = Field(default=None, title="Held for", description="Empty: what the food wants")
-    vessel: str = Field(default="thin-enamel", title="Kind of pot", json_schema_extra=asked(table="vessels"))
+    vessel: Annotated[str, named_in(vessels, "vessel")] = Field(
+        default="thin-enamel", title="Kind of pot", json_schema_extra=asked(table="vessels")
+    )
     pot_finish: FinishChoice = "black-enamel"
     lid: Literal["black", "clear", "none"] = Field(
         default="black",
@@ -61,18 +63,6 @@ class PotLoad(Load):
     pot_diameter_m: Annotated[Number, Field(gt=0.02, le=1)] = Field(default=0.20, title="Pot across")
     pot_height_m: Annotated[Number, Field(gt=0.01, le=1)] = Field(default=0.12, title="Pot high")
     pot_kg: Annotated[Number, Field(gt=0, le=30)] = Field(default=0.9, title="Pot weighs")
-
-    @field_validator("food")
-    @classmethod
-    def _known_food(cls, name: str) -> str:
-        find(foods(), name, "food")
-        return name
-
-    @field_validator("vessel")
-    @classmethod
-    def _known_vessel(cls, name: str) -> str:
-        find(vessels(), name, "vessel")
-        return name
 
     @model_validator(mode="after")
     def _fits(self) -> PotLoad:

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Annotated, ClassVar, Literal, Self
 
-from pydantic import Field, field_validator
+from pydantic import Field
 
 from drylamp.core.checks import Celsius, Fraction, Hour, Number, require
 from drylamp.core.forms import asked
@@ -17,7 +17,7 @@ from drylamp.core.loads.common.body import Body, Place, round_bodies
 from drylamp.core.loads.common.outline import Outline
 from drylamp.core.loads.common.places import CATCH_SHARE, DRAINING
 from drylamp.core.loads.load import Load
-from drylamp.core.tables import Wax, find, waxes
+from drylamp.core.tables import Wax, named_in, waxes
 
 Form = Literal["old-comb", "cappings", "blocks"]
 Strainer = Literal["none", "mesh", "cloth", "paper"]
@@ -65,7 +65,9 @@ class WaxBatch(Load):
     settling: ClassVar[frozenset[str]] = frozenset(("form",))
 
     kind: Literal["wax"] = "wax"
-    material: str = Field(default="beeswax", title="Wax", json_schema_extra=asked(table="waxes"))
+    material: Annotated[str, named_in(waxes, "material")] = Field(
+        default="beeswax", title="Wax", json_schema_extra=asked(table="waxes")
+    )
     form: Form = Field(
         default="cappings",
         title="As",
@@ -87,12 +89,6 @@ class WaxBatch(Load):
     def settled(self, path: str) -> Self:
         """Comb of another form holds what is usual for that."""
         return self.model_copy(update={"wax_share": None}) if path == "form" else self
-
-    @field_validator("material")
-    @classmethod
-    def _known(cls, name: str) -> str:
-        find(waxes(), name, "material")
-        return name
 
     @property
     def row(self) -> Wax:

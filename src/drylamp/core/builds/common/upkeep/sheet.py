@@ -87,8 +87,8 @@ def drift(build: Build, learnt: Sequence[Learnt]) -> list[str]:
             said.append(f"{capital(parameter.title)}: {row}: as it was.")
         else:
             worse = (ratio > 1.0) == parameter.bad_above
-            what = parameter.cure if worse else "better than it was"
-            said.append(f"{capital(parameter.title)}: {row}: {'up' if ratio > 1.0 else 'down'}; look at {what}." if worse else f"{capital(parameter.title)}: {row}: {what}.")  # fmt: skip
+            told = f"{'up' if ratio > 1.0 else 'down'}; look at {parameter.cure}" if worse else "better than it was"
+            said.append(f"{capital(parameter.title)}: {row}: {told}.")
     return said
 
 
@@ -108,11 +108,11 @@ def _ran(rows: Sequence[Finding]) -> list[str]:
 
 def _page(rows: Sequence[Finding], around: Around) -> SheetPage:
     assert around.build is not None
-    titles = _titles(around.build)
+    titles, wanting = _titles(around.build), open_findings(rows)
     lines = [
         SheetLine(
             cells=[f"{row.on:%d %b %Y}", titles.get(row.check, row.check), STATES[row.state], row.words or "–", amount(row.price, "price") if row.price else "–", amount(row.work_hours, "hours") if row.work_hours else "–"],
-            warning="wants work" if row in open_findings(rows) else "",
+            warning="wants work" if row in wanting else "",
         )
         for row in rows
     ]  # fmt: skip

@@ -37,10 +37,10 @@ def backup(context: AdviceContext, build: LumberKiln, power_w: float, until_c: f
     heated = build.with_(heater=Heater(power_w=power_w, until_c=until_c))
     found = two_at_a_time(lambda month: _month(case, (build.with_(heater=None), heated), month), COLD)
     without, with_heat = (
-        sum(MONTH_DAYS / ((LOOK_DAYS if days is None else days) + BETWEEN_DAYS) for days in column)
+        sum(_charges(days) for days in column)
         for column in ([m.days_without for m in found], [m.days_with for m in found])
     )
-    kwh = sum(m.kwh * MONTH_DAYS / ((m.days_with or LOOK_DAYS) + BETWEEN_DAYS) for m in found)
+    kwh = sum(m.kwh * _charges(m.days_with) for m in found)
     extra = with_heat - without
     each = kwh / extra if extra > 0.05 else None
     price = None if each is None else each * kwh_price
@@ -48,6 +48,11 @@ def backup(context: AdviceContext, build: LumberKiln, power_w: float, until_c: f
         months=found, charges_without=round(without, 2), charges_with=round(with_heat, 2), kwh=round(kwh, 0), kwh_each=None if each is None else round(each, 0), price_each=None if price is None else round(price, 2),
         words=_words(without, with_heat, kwh, price, power_w),
     )  # fmt: skip
+
+
+def _charges(days: float | None) -> float:
+    """Charges of a month, each of so many days; none: it is not dry by the end of the look."""
+    return MONTH_DAYS / ((LOOK_DAYS if days is None else days) + BETWEEN_DAYS)
 
 
 def _month(case: Case, ways: tuple[LumberKiln, LumberKiln], month: int) -> BackupMonth:

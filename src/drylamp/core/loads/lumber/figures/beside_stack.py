@@ -34,9 +34,9 @@ def kiln_against_stack(found: Found) -> Figure | None:
         return None
     row = max(rows, key=lambda one: one.on)
     load = cast(LumberCharge, found.at.facts.load)
-    group = next(group for group in load.numbered if group.number == row.group)
-    here = _kiln_mc(found, group)
-    if here is None:
+    group = load.of_number(row.group)
+    here = None if group is None else _kiln_mc(found, group)
+    if group is None or here is None:
         return None
     went_in = group.in_on or local_day(found.at.site.zone, found.at.facts.started.timestamp())
     as_it_is = _outside_mc(found, load, group, row, Stood(row.sawn_on, row.thickness_mm, False))
@@ -88,10 +88,8 @@ def _shares(found: Found, load: LumberCharge, group: BoardGroup, row: StackRead,
 
 def _outside_mc(found: Found, load: LumberCharge, group: BoardGroup, row: StackRead, held: Stood) -> float:
     """A stack outside by the twin, until the reading, in usual weather of this site."""
-    sawn: dict[str, object] = {"start": row.start, "start_mc": None, "profile": None, "as_left": None}
-    boards = group.model_copy(
-        update={"thickness_mm": held.thickness_mm, "outside_as_left": None, **({} if held.as_kiln else sawn)}
-    )
+    its = group if held.as_kiln else group.sawn(row.start)
+    boards = its.model_copy(update={"thickness_mm": held.thickness_mm, "outside_as_left": None})
     stood = load.model_copy(update={"groups": [boards], "outside": load.outside.model_copy(update={"shelter": row.stands})})  # fmt: skip
     return usually_outside(found.at.site, stood, held.since, row.on)
 

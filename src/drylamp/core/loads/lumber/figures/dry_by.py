@@ -61,14 +61,13 @@ def read_of(load: LumberCharge, at: Beside) -> list[Read]:
 
 def twin_reads(load: LumberCharge, group: BoardGroup, run: Run, seconds: Array) -> Array:
     """What the meter would show on the twin's boards; NaN while they are not in."""
-    kept = kept_of(group, run)
+    kept, out = kept_of(group, run), np.full(len(seconds), np.nan)
     if kept is None:
-        return np.full(len(seconds), np.nan)
-    at = np.round((seconds - run.edge_s[kept.first]) / run.weather.dt_s).astype(int)
-    inside = (at >= 0) & (at < len(kept.cells))
-    out = np.full(len(seconds), np.nan)
-    for k in np.flatnonzero(inside):
-        out[k] = load.read_by_meter(node_of(group), kept.cells[at[k]], float(kept.celsius[at[k]]))
+        return out
+    for k, second in enumerate(seconds):
+        row = kept.row_at(run, second)
+        if row is not None:
+            out[k] = load.read_by_meter(node_of(group), kept.cells[row], float(kept.celsius[row]))
     return out
 
 
@@ -101,7 +100,7 @@ def boards_dry_by(found: Found) -> Figure | None:
     end = min(last + AHEAD_S, begun + MOST_AHEAD_S)
     tried = [Calibration(parts={DRYING: float(factor)}) for factor in factors(PRIOR_SD)]
     runs = trial_twins(at.site, at.build, at.facts, end, tried)
-    noted = list(_noted(load, runs, at))
+    noted = list(_noted(runs, at))
     by = narrowed.weighed(PRIOR_SD, [*_told(load, runs, reads), *noted])
     done = by.summed(_done(load, by, runs, end), end)
     told = (
@@ -129,19 +128,18 @@ def _said(second: float | None, zone: ZoneInfo) -> str:
     return f"{local_time(zone, second):%d %B}"
 
 
-def _noted(load: LumberCharge, runs: list[Run], at: Beside) -> Iterator[Told]:
+def _noted(runs: list[Run], at: Beside) -> Iterator[Told]:
     """What was written down board by board: the meter put right, sample boards by the scale."""
     around = around_trial(at)
     for row in around.rows(METERED):
         group = group_of(row.board, around)
         mc = corrected(row, group).mc
         if row.place == "middle" and mc <= SURE_BELOW:
-            deep = None if row.depth_mm is None else row.depth_mm
-            twin = _twin_mc(load, runs, group, _noon_s(at, row.on), deep, row.sort == "plate")
+            twin = _twin_mc(runs, group, _noon_s(at, row.on), row.depth_mm, row.sort == "plate")
             yield Told(twin, mc, BOARD_SHARE * mc, SHARED_SHARE * mc)
     for board, read in boards_mc(around.rows(SECTIONS), around.rows(WEIGHINGS)).items():
         for on, mc in read:
-            twin = _twin_mc(load, runs, group_of(board, around), _noon_s(at, on), math.inf, False)
+            twin = _twin_mc(runs, group_of(board, around), _noon_s(at, on), math.inf, False)
             yield Told(twin, mc, BOARD_SHARE * mc, OVEN_SHARED_SHARE * mc)
 
 
@@ -149,17 +147,13 @@ def _noon_s(at: Beside, on: date) -> float:
     return instant_s(at.site.zone, on, "12:00")
 
 
-def _twin_mc(
-    load: LumberCharge, runs: list[Run], group: BoardGroup, second: float, deep_mm: float | None, plate: bool
-) -> Array:
+def _twin_mc(runs: list[Run], group: BoardGroup, second: float, deep_mm: float | None, plate: bool) -> Array:
     """The twin's moisture of a group under each factor, shape (factors,): at a depth, its mean where that is endless; NaN while it is not in."""
     out = np.full(len(runs), np.nan)
     for k, run in enumerate(runs):
         kept = kept_of(group, run)
-        if kept is None:
-            continue
-        row = round((second - run.edge_s[kept.first]) / run.weather.dt_s)
-        if 0 <= row < len(kept.cells):
+        row = None if kept is None else kept.row_at(run, second)
+        if kept is not None and row is not None:
             out[k] = felt_mc(group, kept.cells[row], deep_mm, plate)
     return out
 

@@ -19,7 +19,6 @@ from drylamp.core.loads.lumber.sheets.metered import (
     BASES,
     METERED,
     Metered,
-    around_groups,
     by_group,
     corrected,
     last_read,
@@ -44,13 +43,14 @@ def wettest_board(found: Found) -> Figure | None:
     rows = around.rows(METERED)
     if not rows:
         return None
-    over = [(mc - group_of(board, around).target_mc, board, mc) for board, (_, mc) in last_read(rows, around).items()]
-    most, board, mc = max(over)
-    groups = by_group(last_read(rows, around), around)
-    ready = [g.number for g in around_groups(around) if g.number in groups and all(at <= g.target_mc for _, at in groups[g.number].values())]  # fmt: skip
+    read = last_read(rows, around)
+    over = {board: mc - group_of(board, around).target_mc for board, (_, mc) in read.items()}
+    most, board = max((by, board) for board, by in over.items())
+    mc = read[board][1]
+    ready = [boards for boards in by_group(read, around).values() if all(over[board] <= 0.0 for board in boards)]
     return Figure(
         name="wettest-board", title=f"Wettest board, {board}", value=round(100.0 * mc, 1), doubt=round(100.0 * METER_SD * 2.0 * mc, 1), quantity="plain", unit="%", twin=None, digits=1,
-        grade="" if most > 0.0 else "all under their target", passed=most <= 0.0, words=wettest(rows, around), brief=f"{counted(len(ready), 'group')} may come out" if ready else "stays in", needs_words=True,
+        grade="" if most > 0.0 else "all under their target", passed=most <= 0.0, words=wettest(read, around), brief=f"{counted(len(ready), 'group')} may come out" if ready else "stays in", needs_words=True,
     )  # fmt: skip
 
 

@@ -2,8 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from datetime import date
+
 import numpy as np
 
+from drylamp.core.arrays import Array
 from drylamp.core.loads.common.stacked import CHAMBER
 from drylamp.core.sky.clock import days_of
 from drylamp.core.text import celsius, kelvin
@@ -24,7 +28,7 @@ def climb_back(found: Found) -> Figure | None:
         return None
     days = log_days(at.site, None, [channel]).channels[0].days
     ends = climb_k(days)
-    twin = _twin_peaks(found, [day.day.isoformat() for day in days])
+    twin = _twin_peaks(found, [day.day for day in days])
     theirs = climb_k([day.model_copy(update={"high": peak}) for day, peak in zip(days, twin, strict=True)])
     if ends is None or theirs is None or not np.isfinite(twin).all():
         return None
@@ -43,12 +47,12 @@ def climb_back(found: Found) -> Figure | None:
     )  # fmt: skip
 
 
-def _twin_peaks(found: Found, days: list[str]) -> np.ndarray:
+def _twin_peaks(found: Found, days: Sequence[date]) -> Array:
     """The twin's highest by the day; NaN where it was not run."""
     run = found.at.likely
-    series, by_day = run.temperature_c[CHAMBER], dict[str, float]()
+    series, by_day = run.temperature_c[CHAMBER], dict[date, float]()
     for day, begin, end in days_of(found.at.site.zone, float(run.edge_s[0]), float(run.edge_s[-1])):
         rows = (run.edge_s >= begin) & (run.edge_s < end)
         if rows.any():
-            by_day[day.isoformat()] = float(np.nanmax(series[rows]))
+            by_day[day] = float(np.nanmax(series[rows]))
     return np.array([by_day.get(day, np.nan) for day in days])

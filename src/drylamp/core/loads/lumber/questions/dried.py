@@ -9,9 +9,7 @@ from datetime import date, datetime, timedelta
 
 from drylamp.core.advice.context import AdviceContext
 from drylamp.core.advice.entries import YearAsked
-from drylamp.core.advice.lumber import (
-    Level,
-)
+from drylamp.core.advice.lumber import Level
 from drylamp.core.arrays import Array
 from drylamp.core.kept import Kept
 from drylamp.core.loads.lumber.outcome import (
@@ -177,15 +175,10 @@ def dry_in(case: Case, weather: Weather) -> Season:
 
 def until_dry_by_chance(context: AdviceContext, load: LumberCharge) -> YearAsked:
     """Days until all of a charge is dry, in one of many made-up seasons with boards that differ as trees do."""
-    first, most = first_day(context), MOST_MEMBERS
+    first = first_day(context)
 
     def member(year: int) -> float | None:
-        from scipy.special import ndtri  # slow to import, and only this asks for it
-
-        place = (37 * year + most // 2) % most
-        factor = math.exp(PRIOR_SD * float(ndtri((place + 0.5) / most)))
-        own = context.case.calibration
-        case = context.case.with_(calibration=own.with_factor(DRYING, own.of(DRYING) * factor))
+        case = _drying_as(context.case, (37 * year + MOST_MEMBERS // 2) % MOST_MEMBERS, MOST_MEMBERS)
         for days in HORIZONS:
             span = Span(start=first, days=days, step_s=STEP_S)
             found = dry_in(case.with_(span=span), usual_weather_of(case.site, span, YEARS_SEED + year)).days
@@ -198,6 +191,8 @@ def until_dry_by_chance(context: AdviceContext, load: LumberCharge) -> YearAsked
 
 MOST_MEMBERS, YEARS_SEED = 200, 900
 LONGEST_DAYS, SPELL_DAYS = 330, 30
+NEVER_DAYS = 400.0
+"""What is not dry within the longest look is counted as this where days are compared or summed."""
 
 
 def days_to_dry(case: Case, start: date, seed: int = USUAL_SEED) -> float | None:
@@ -213,6 +208,11 @@ def days_to_dry(case: Case, start: date, seed: int = USUAL_SEED) -> float | None
         gone += (run.edge_s[-1] - run.edge_s[0 if gone else kept.first]) / 86400.0
         load = load.left_by(left_of(run), span.start + timedelta(days=span.days))
     return None
+
+
+def or_longest(days: float | None) -> float:
+    """Days until it is dry, of what never is more than the longest look."""
+    return NEVER_DAYS if days is None else days
 
 
 def until_dry(case: Case, first: date, seed: int = USUAL_SEED, lead: Weather | None = None) -> Dried:
@@ -238,8 +238,12 @@ def _on_its_way(found: Dried) -> bool:
 
 def as_doubtful(case: Case, member: int) -> Case:
     """The same with wood that dries faster or slower than its species, as far as trees differ: members spread evenly over the chances, in no order."""
+    return _drying_as(case, (5 * member + 2) % MEMBERS, MEMBERS)
+
+
+def _drying_as(case: Case, place: int, of: int) -> Case:
+    """The same with wood that dries as that of one place among so many trees, from the slowest."""
     from scipy.special import ndtri  # slow to import, and only this asks for it
 
-    place = (5 * member + 2) % MEMBERS
-    factor = math.exp(PRIOR_SD * float(ndtri((place + 0.5) / MEMBERS)))
+    factor = math.exp(PRIOR_SD * float(ndtri((place + 0.5) / of)))
     return case.with_(calibration=case.calibration.with_factor(DRYING, case.calibration.of(DRYING) * factor))

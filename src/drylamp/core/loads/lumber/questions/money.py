@@ -10,8 +10,8 @@ from drylamp.core.builds.build import Build
 from drylamp.core.builds.sheet import Around, latest
 from drylamp.core.checks import require
 from drylamp.core.loads.common.wood import DRYING_LATENT_J_KG
-from drylamp.core.loads.lumber.questions.dried import days_to_dry, first_day
-from drylamp.core.loads.lumber.questions.queue import NEVER_DAYS, charges_in_a_year
+from drylamp.core.loads.lumber.questions.dried import days_to_dry, first_day, or_longest
+from drylamp.core.loads.lumber.questions.queue import charges_in_a_year
 from drylamp.core.loads.lumber.sheets.prices import PRICES, Prices
 from drylamp.core.loads.lumber.spec import LumberCharge
 from drylamp.core.text import amount
@@ -56,16 +56,9 @@ def money(context: AdviceContext, load: LumberCharge, around: Around) -> WoodMon
 
 
 def _days(context: AdviceContext, load: LumberCharge, month: int) -> float:
-    """A charge from the middle of a month, by its slowest group."""
+    """A charge from the middle of a month, by the group that the kiln waits for."""
     start = first_day(context).replace(month=month, day=15)
-    found = [days_to_dry(context.case.with_(load=load.model_copy(update={"groups": [group]})), start) for group in _slowest(load)]  # fmt: skip
-    return max(NEVER_DAYS if days is None else days for days in found)
-
-
-def _slowest(load: LumberCharge) -> Sequence:  # type: ignore[type-arg]
-    """The thickest group by all of the volume: the kiln waits for it."""
-    thickest = max(load.groups, key=lambda group: (group.thickness_mm, group.mean_mc))
-    return [thickest.model_copy(update={"wood_m3": load.wood_m3})]
+    return or_longest(days_to_dry(context.case.with_(load=load.thickest_alone), start))
 
 
 def _parts(prices: Prices, m3: float, build: Build, charges: float, days: Sequence[float]) -> dict[str, float]:

@@ -28,12 +28,14 @@ from drylamp.core.loads.lumber.questions.dried import (
     HORIZONS,
     LONGEST_DAYS,
     MEMBERS,
+    NEVER_DAYS,
     SEED,
     USUAL_SEED,
     as_doubtful,
     days_to_dry,
     dry_in,
     first_day,
+    or_longest,
     usual_weather,
 )
 from drylamp.core.loads.lumber.questions.sizes import BETWEEN_DAYS, PLANED_MM, UNEVEN_MM
@@ -48,11 +50,8 @@ from drylamp.core.twin.prepared import simulate
 
 YEAR_DAYS, EVERY_DAYS = 365, 60
 MOST_STACKS, MOST_PARTS = 6, 12
-NEVER_DAYS = 400.0
-"""A stack that is not dry within the longest look is counted as this when orders are compared."""
 READY_MC = 0.25
 """What an air-dried stack should be at before it goes in: the surest part of drying is over; common practice, no source."""
-FITS_STEPS = 10
 WINTER, SUMMER = (11, 12, 1), (5, 6, 7)
 DOUBT_MEMBERS = 4
 
@@ -66,6 +65,7 @@ class Planner:
     today: date
     load: LumberCharge
     table: dict[tuple[str, int], float] = field(default_factory=dict)
+    counts: dict[str, int] = field(default_factory=dict)
 
     def charge(self, stack: Waiting, share: float, cells: Sequence[float] | None) -> LumberCharge:
         """A stack, or a share of it, as a charge stacked as the kiln's own is."""
@@ -82,7 +82,13 @@ class Planner:
         return True
 
     def parts(self, stack: Waiting) -> int:
-        """Charges that a stack makes."""
+        """Charges that a stack makes; asked of each order that is tried, and worked out once."""
+        key = stack.model_dump_json()
+        if key not in self.counts:
+            self.counts[key] = self._fewest(stack)
+        return self.counts[key]
+
+    def _fewest(self, stack: Waiting) -> int:
         for count in range(1, MOST_PARTS + 1):
             if self.fits(self.charge(stack, 1.0 / count, None)):
                 return count
@@ -115,7 +121,6 @@ class Went:
     """A part of a stack in an order: when it goes in and is dry, days since today."""
 
     stack: Waiting
-    part: str
     begins: float
     ends: float
 
@@ -141,10 +146,11 @@ def queue(context: AdviceContext, load: LumberCharge, around: Around) -> Long[Qu
     for done in _fill(planner, going):
         yield Step(0.08 + 0.52 * done, empty)
     order = _best(planner, going, (free - today).days)
-    chains = _Chains(planner, order, (free - today).days)
-    for share in chains.run():
-        yield Step(0.6 + 0.25 * share, empty)
-    lines = with_lowest(planner, [_line(planner, k, chains, outside) for k in range(len(order))])
+    for chains in _run_through(planner, order, (free - today).days):
+        yield Step(0.6 + 0.25 * len(chains) / (1 + DOUBT_MEMBERS), empty)
+    lines = with_lowest(
+        planner, [_line(planner, k, stack, chains, outside[stack.name]) for k, stack in enumerate(order)]
+    )
     lines += [_bare(planner, stack, outside[stack.name]) for stack in stacks if stack not in going]
     months = _months(planner, max(going or stacks, key=lambda stack: stack.wood_m3))
     yield Step(
@@ -173,7 +179,7 @@ def _kiln_free(context: AdviceContext, load: LumberCharge, today: date) -> tuple
 
 
 def _dry_outside(context: AdviceContext, stack: Waiting, today: date) -> date | None:
-    """When it is at its target outside, within a year; looked at by the week."""
+    """When it is at its target outside, within a year; looked at every four weeks."""
     site, cells, on = context.case.site, stands_at(context.case.site, stack, max(today, stack.since)), today
     while on < today + timedelta(days=YEAR_DAYS):
         if float(SHARES @ cells) <= stack.goal_mc:
@@ -196,7 +202,7 @@ def _fill(planner: Planner, going: Sequence[Waiting]) -> Iterator[float]:
     for k, stack in enumerate(going):
         found = two_at_a_time(lambda at, s=stack: planner.days(s, planner.today + timedelta(days=EVERY_DAYS * at)), starts)  # type: ignore[misc]  # fmt: skip
         for at, days in zip(starts, found, strict=True):
-            planner.table[stack.name, at] = NEVER_DAYS if days is None else days
+            planner.table[stack.name, at] = or_longest(days)
         yield (k + 1) / len(going)
 
 
@@ -206,10 +212,9 @@ def _went(
     """One after the other, each part from when the kiln is free."""
     out, at = list[Went](), free
     for stack in order:
-        count = planner.parts(stack)
-        for part in range(count):
+        for _ in range(planner.parts(stack)):
             took = days(stack, planner.today + timedelta(days=round(at)))
-            out.append(Went(stack, "" if count == 1 else f"{part + 1} of {count}", at, at + took))
+            out.append(Went(stack, at, at + took))
             at += took + BETWEEN_DAYS
     return out
 
@@ -230,31 +235,17 @@ def _best(planner: Planner, going: Sequence[Waiting], free: float) -> list[Waiti
     return min(orders, key=cost)
 
 
-@dataclass
-class _Chains:
-    """An order run through: in usual weather, and in made-up seasons."""
+def _run_through(planner: Planner, order: Sequence[Waiting], free: float) -> Iterator[list[list[Went]]]:
+    """An order run through in usual weather, then in made-up seasons; each time all that was run so far."""
 
-    planner: Planner
-    order: list[Waiting]
-    free: float
-    usual: list[Went] = field(default_factory=list)
-    members: list[list[Went]] = field(default_factory=list)
+    def run(member: int | None) -> list[Went]:
+        return _went(planner, order, free, lambda stack, start: or_longest(planner.days(stack, start, member)))
 
-    def run(self) -> Iterator[float]:
-        """The usual one first."""
-
-        def took(member: int | None) -> Callable[[Waiting, date], float]:
-            return lambda stack, start: (
-                NEVER_DAYS if (found := self.planner.days(stack, start, member)) is None else found
-            )
-
-        self.usual = _went(self.planner, self.order, self.free, took(None))
-        yield 0.2
-        for pair in range(0, DOUBT_MEMBERS, 2):
-            self.members += two_at_a_time(
-                lambda k: _went(self.planner, self.order, self.free, took(k)), range(pair, pair + 2)
-            )
-            yield 0.2 + 0.8 * (pair + 2) / DOUBT_MEMBERS
+    chains = [run(None)]
+    yield chains
+    for pair in range(0, DOUBT_MEMBERS, 2):
+        chains += two_at_a_time(run, range(pair, pair + 2))
+        yield chains
 
 
 def _bare(planner: Planner, stack: Waiting, dry: date | None) -> QueueLine:
@@ -268,9 +259,10 @@ def _bare(planner: Planner, stack: Waiting, dry: date | None) -> QueueLine:
     )  # fmt: skip
 
 
-def _line(planner: Planner, k: int, chains: _Chains, outside: dict[str, date | None]) -> QueueLine:
-    """A stack with its place: of one that goes in parts from the first until the last."""
-    stack = chains.order[k]
+def _line(
+    planner: Planner, k: int, stack: Waiting, chains: Sequence[Sequence[Went]], outside: date | None
+) -> QueueLine:
+    """A stack with its place: of one that goes in parts from the first until the last; the first of the chains is in usual weather."""
 
     def ends(went: Sequence[Went]) -> tuple[float, float]:
         own = [one for one in went if one.stack is stack]
@@ -279,16 +271,17 @@ def _line(planner: Planner, k: int, chains: _Chains, outside: dict[str, date | N
     def day(days: float) -> date:
         return planner.today + timedelta(days=round(days))
 
-    begins, dry = ends(chains.usual)
-    all_ends = [ends(one)[1] for one in chains.members] + [dry]
+    begins, dry = ends(chains[0])
+    all_ends = [ends(one)[1] for one in chains]
+    parts = planner.parts(stack)
     goes_in, never = day(begins), dry - begins >= NEVER_DAYS
     late = None if stack.wanted_by is None else (day(dry) - stack.wanted_by).days
     green = planner.days(stack.model_copy(update={"sawn_on": goes_in, "measured_mc": None, "measured_on": None}), goes_in)  # fmt: skip
     in_mc = float(SHARES @ stands_at(planner.context.case.site, stack, goes_in))
-    line = _bare(planner, stack, outside[stack.name])
+    line = _bare(planner, stack, outside)
     return line.model_copy(
         update={
-            "place": k + 1, "part": "" if planner.parts(stack) == 1 else f"{planner.parts(stack)} charges", "in_mc": round(in_mc, 4), "goes_in": goes_in, "dry_on": None if never else day(dry),
+            "place": k + 1, "part": "" if parts == 1 else f"{parts} charges", "in_mc": round(in_mc, 4), "goes_in": goes_in, "dry_on": None if never else day(dry),
             "early": None if never else day(min(all_ends)), "late": None if never else day(max(all_ends)), "outside_days": (goes_in - planner.today).days, "kiln_days": None if never else round(dry - begins, 1),
             "green_days": None if green is None else round(green, 1), "late_days": None if never else late, "words": _line_words(stack, goes_in, in_mc, day(dry), (day(min(all_ends)), day(max(all_ends))), late, never, planner.today),
         }
@@ -380,7 +373,7 @@ def _months(planner: Planner, stack: Waiting) -> list[StartMonth]:
 def charges_in_a_year(by_start: Sequence[float | None], first: int) -> float:
     """Charges within a year of a start, one of several that are spread evenly over the year, if each is followed at once."""
     count = len(by_start)
-    days = np.array([NEVER_DAYS if d is None else d for d in by_start])
+    days = np.array([or_longest(d) for d in by_start])
     middles = np.arange(-1, count + 1) * YEAR_DAYS / count
     wrapped = np.concatenate([days[-1:], days, days[:1]])
     at, charges = first * YEAR_DAYS / count, 0.0

@@ -35,9 +35,9 @@ def charge_of(around: Around) -> LumberCharge:
 
 def group_of(board: str, around: Around) -> BoardGroup:
     """The group that a board is of; the first where nobody said."""
-    groups = charge_of(around).numbered
+    charge = charge_of(around)
     number = next((row.group for row in around.rows(FOLLOWED) if row.board == board), 1)
-    return next((group for group in groups if group.number == number), groups[0])
+    return charge.of_number(number) or charge.numbered[0]
 
 
 def known_group(number: int, around: Around) -> None:
@@ -48,9 +48,9 @@ def known_group(number: int, around: Around) -> None:
     InputProblem
         there is none of that number.
     """
-    numbers = [group.number for group in charge_of(around).numbered]
-    said = ", ".join(f"{group.number} ({group.name})" for group in charge_of(around).numbered)
-    require(number in numbers, "group", f"{number} was given; this charge has {said}")
+    charge = charge_of(around)
+    said = ", ".join(f"{group.number} ({group.name})" for group in charge.numbered)
+    require(charge.of_number(number) is not None, "group", f"{number} was given; this charge has {said}")
 
 
 def _check(row: Followed, rows: Sequence[Followed], around: Around) -> None:

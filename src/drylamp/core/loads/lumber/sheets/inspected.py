@@ -17,7 +17,7 @@ from drylamp.core.forms import asked
 from drylamp.core.loads.lumber.outcome import percent
 from drylamp.core.loads.lumber.quality import cup_mm, end_loss_mm, sag_mm
 from drylamp.core.loads.lumber.sheets.followed import FOLLOWED, LIES, Followed, charge_of, group_of
-from drylamp.core.text import amount, capital, counted
+from drylamp.core.text import amount, counted
 
 Mm = Annotated[Number, Field(ge=0, le=5000)]
 LEAST_EACH = 3
@@ -81,20 +81,30 @@ def newest(rows: Sequence[Inspected]) -> dict[str, Inspected]:
     return out
 
 
-Split = Callable[[Followed], bool]
-QUESTIONS: tuple[tuple[str, str, str, Split], ...] = (
-    ("end_check_mm", "painted ends", "bare ones", lambda row: row.ends != "none"),
-    ("cup_mm", "boards under weights", "the others", lambda row: row.weighted),
-    ("surface_check_mm", "boards in the top layers", "the others", lambda row: row.lies == "top"),
-)
-MEASURED = {"end_check_mm": "longest end check", "cup_mm": "cup", "surface_check_mm": "checks on the faces"}
+@dataclass(frozen=True)
+class Question:
+    """What something was worth: the field that tells, in words, and the boards with it and without."""
+
+    field: str
+    measured: str
+    with_it: str
+    without: str
+    has_it: Callable[[Followed], bool]
 
 
-def compared(rows: Sequence[Inspected], around: Around, field: str, split: Split) -> Worth | None:
+PAINT = Question("end_check_mm", "Longest end check", "painted ends", "bare ones", lambda row: row.ends != "none")
+QUESTIONS = (
+    PAINT,
+    Question("cup_mm", "Cup", "boards under weights", "the others", lambda row: row.weighted),
+    Question("surface_check_mm", "Checks on the faces", "boards in the top layers", "the others", lambda row: row.lies == "top"),
+)  # fmt: skip
+
+
+def compared(rows: Sequence[Inspected], around: Around, question: Question) -> Worth | None:
     """What one thing was worth; none where either side has too few boards."""
     seen, followed = newest(rows), {row.board: row for row in around.rows(FOLLOWED)}
     sides = [
-        np.array([getattr(row, field) for board, row in seen.items() if board in followed and split(followed[board]) is side])
+        np.array([getattr(row, question.field) for board, row in seen.items() if board in followed and question.has_it(followed[board]) is side])
         for side in (True, False)
     ]  # fmt: skip
     return None if min(map(len, sides)) < LEAST_EACH else worth(sides[0], sides[1], TAPE_MM)
@@ -102,11 +112,11 @@ def compared(rows: Sequence[Inspected], around: Around, field: str, split: Split
 
 def _compared_words(rows: Sequence[Inspected], around: Around) -> list[str]:
     said = []
-    for field, one, other, split in QUESTIONS:
-        found = compared(rows, around, field, split)
+    for question in QUESTIONS:
+        found = compared(rows, around, question)
         if found is None:
             continue
-        sides = f"{capital(MEASURED[field])}: {one} {amount(round(found.with_it), 'length_mm')} ({found.boards[0]} boards), {other} {amount(round(found.without), 'length_mm')} ({found.boards[1]})"
+        sides = f"{question.measured}: {question.with_it} {amount(round(found.with_it), 'length_mm')} ({found.boards[0]} boards), {question.without} {amount(round(found.without), 'length_mm')} ({found.boards[1]})"
         told = (
             f"a difference of {amount(found.difference, 'length_mm', found.doubt)}, real"
             if found.real
@@ -214,8 +224,7 @@ def _check(row: Inspected, rows: Sequence[Inspected], around: Around) -> None:
 
 def paint_worth(rows: Sequence[Inspected], around: Around) -> Worth | None:
     """What painted ends were worth."""
-    field, _, _, split = QUESTIONS[0]
-    return compared(rows, around, field, split)
+    return compared(rows, around, PAINT)
 
 
 def share_kept(found: Worth, around: Around) -> str:

@@ -8,13 +8,13 @@ from datetime import date
 from typing import Annotated, Literal
 
 import numpy as np
-from pydantic import Field, field_validator
+from pydantic import Field
 
 from drylamp.core.builds.sheet import Around, Sheet, SheetBar, SheetBars, SheetLine, SheetPage, begin_with
 from drylamp.core.checks import Celsius, Day, Model, Name, Number, require
 from drylamp.core.forms import asked
 from drylamp.core.heat.cells import FIBRE_SATURATION
-from drylamp.core.loads.common.wood import BASIS_MC, Basis, pin_meter_mc, specific_gravity, wood
+from drylamp.core.loads.common.wood import BASIS_MC, Basis, SetTo, pin_meter_mc, specific_gravity
 from drylamp.core.loads.lumber.group import BoardGroup, in_words
 from drylamp.core.loads.lumber.outcome import percent
 from drylamp.core.loads.lumber.sheets.followed import charge_of, group_of
@@ -44,7 +44,7 @@ class Metered(Model):
     sort: Literal["pin", "plate"] = Field(
         default="pin", title="Meter", json_schema_extra=asked(options={"pin": "with pins", "plate": "with a plate"})
     )
-    set_to: str | None = Field(
+    set_to: SetTo | None = Field(
         default=None, title="Set to", description="Empty: to the wood itself", json_schema_extra=asked(table="species", only_with={"sort": ["pin"]})
     )  # fmt: skip
     wood_c: Annotated[Celsius, Field(ge=-20, le=90)] = Field(
@@ -56,13 +56,6 @@ class Metered(Model):
     expects: Basis = Field(
         default="12 %", title="Meter expects it", description="Its booklet says", json_schema_extra=asked(options=BASES, only_with={"sort": ["plate"]})
     )  # fmt: skip
-
-    @field_validator("set_to")
-    @classmethod
-    def _known(cls, name: str | None) -> str | None:
-        if name is not None:
-            wood(name, "set_to")
-        return name
 
 
 @dataclass(frozen=True)
@@ -107,7 +100,11 @@ def _by_plate(row: Metered, group: BoardGroup) -> tuple[float, str]:
     return mc, f"{why}: {percent(row.reading_mc)} shown is {percent(mc)}"
 
 
-def last_read(rows: Sequence[Metered], around: Around) -> dict[str, tuple[date, float]]:
+LastRead = dict[str, tuple[date, float]]
+"""Boards with the day and the moisture of their last reading."""
+
+
+def last_read(rows: Sequence[Metered], around: Around) -> LastRead:
     """Each board's moisture at its last reading, wettest first, readings of one day at one board by their mean."""
     days = {board: max(row.on for row in rows if row.board == board) for board in {row.board for row in rows}}
     means = {
@@ -119,12 +116,12 @@ def last_read(rows: Sequence[Metered], around: Around) -> dict[str, tuple[date, 
     return dict(sorted(means.items(), key=lambda item: (-item[1][1], item[0])))
 
 
-def wettest(rows: Sequence[Metered], around: Around) -> str:
-    """The wettest-board rule: a group comes out when its wettest board is at the target (Dry Kiln Operator's Manual, ch. 6, in form)."""
+def wettest(read: LastRead, around: Around) -> str:
+    """The wettest-board rule by boards at their last reading: a group comes out when its wettest board is at the target (Dry Kiln Operator's Manual, ch. 6, in form)."""
     said = []
-    for number, found in by_group(last_read(rows, around), around).items():
-        group = next(group for group in around_groups(around) if group.number == number)
+    for found in by_group(read, around).values():
         board, (day, mc) = next(iter(found.items()))
+        group = group_of(board, around)
         if mc <= group.target_mc:
             said.append(
                 f"{capital(group.title)}: the wettest, {board}, is at {percent(mc)} on {day:%d %b}, under the target of {percent(group.target_mc)}: it may come out."
@@ -137,32 +134,26 @@ def wettest(rows: Sequence[Metered], around: Around) -> str:
     return " ".join(said)
 
 
-def around_groups(around: Around) -> list[BoardGroup]:
-    """Groups of the charge."""
-    return charge_of(around).numbered
-
-
-def by_group(found: dict[str, tuple[date, float]], around: Around) -> dict[int, dict[str, tuple[date, float]]]:
+def by_group(read: LastRead, around: Around) -> dict[int, LastRead]:
     """Boards by their group's number."""
-    out: dict[int, dict[str, tuple[date, float]]] = {}
-    for board, read in found.items():
-        out.setdefault(group_of(board, around).number, {})[board] = read
+    out: dict[int, LastRead] = {}
+    for board, found in read.items():
+        out.setdefault(group_of(board, around).number, {})[board] = found
     return out
 
 
 LEAST_BOARDS, BARS = 4, 12
 
 
-def _bars(rows: Sequence[Metered], around: Around) -> SheetBars | None:
+def _bars(read: LastRead, around: Around) -> SheetBars | None:
     """Boards by their moisture at the last reading."""
-    found = last_read(rows, around)
-    if len(found) < LEAST_BOARDS:
+    if len(read) < LEAST_BOARDS:
         return None
-    values = np.array([mc for _, mc in found.values()])
+    values = np.array([mc for _, mc in read.values()])
     wide = 0.005 if np.ptp(values) <= 0.005 * BARS else 0.01 if np.ptp(values) <= 0.01 * BARS else 0.05
     low = np.floor(values.min() / wide) * wide
     counts = np.bincount(np.floor((values - low) / wide + 1e-9).astype(int))
-    target = max(group.target_mc for group in around_groups(around))
+    target = max(group.target_mc for group in charge_of(around).groups)
     bars = [
         SheetBar(
             title=f"{100 * (low + k * wide):g}", share=float(count / counts.max()), says=counted(int(count), "board"), picked=bool(low + k * wide >= target - 1e-9)
@@ -188,12 +179,13 @@ def _page(rows: Sequence[Metered], around: Around) -> SheetPage:
             )
         )  # fmt: skip
         wrong += [found.wrong.split(":")[0]] if found.wrong else []
-    words = [wettest(rows, around)] if rows else []
+    read = last_read(rows, around)
+    words = [wettest(read, around)] if rows else []
     words += [
         f"{capital(said)}: {counted(wrong.count(said), 'reading')} put right; put the meter right too."
         for said in dict.fromkeys(wrong)
     ]
-    return SheetPage(columns=["board", "read", "where", "shown", "means"], lines=lines, words=words, bars=_bars(rows, around))  # fmt: skip
+    return SheetPage(columns=["board", "read", "where", "shown", "means"], lines=lines, words=words, bars=_bars(read, around))  # fmt: skip
 
 
 def _check(row: Metered, rows: Sequence[Metered], around: Around) -> None:

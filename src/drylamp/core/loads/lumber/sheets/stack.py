@@ -3,20 +3,19 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Annotated, Literal
+from typing import Annotated
 
 from pydantic import Field, JsonValue
 
 from drylamp.core.builds.sheet import Around, Sheet, SheetLine, SheetPage, begin_with
 from drylamp.core.checks import Count, Day, Model, Number, require
 from drylamp.core.forms import asked
-from drylamp.core.loads.lumber.group import MOST_GROUPS, STARTS
+from drylamp.core.loads.lumber.group import GREEN, MOST_GROUPS, GreenStart
 from drylamp.core.loads.lumber.outcome import percent
+from drylamp.core.loads.lumber.outside import OLDEST_DAYS
 from drylamp.core.loads.lumber.sheets.followed import charge_of, known_group
+from drylamp.core.loads.lumber.spec import SHELTERS, Shelter
 from drylamp.core.text import amount
-
-Shelter = Literal["open", "roof", "shed"]
-SHELTERS = {"open": "in the open, a sheet on top", "roof": "under eaves or a roof", "shed": "in an open shed"}
 
 
 class StackRead(Model):
@@ -28,9 +27,7 @@ class StackRead(Model):
     sawn_on: Day = Field(title="Its boards were sawn on")
     thickness_mm: Annotated[Number, Field(ge=6, le=150)] = Field(title="They are thick")
     stands: Shelter = Field(default="roof", title="It stands", json_schema_extra=asked(options=SHELTERS))
-    start: Literal["green-heart", "green-sap"] = Field(
-        default="green-heart", title="Sawn", json_schema_extra=asked(options={k: STARTS[k] for k in ("green-heart", "green-sap")})
-    )  # fmt: skip
+    start: GreenStart = Field(default="green-heart", title="Sawn", json_schema_extra=asked(options=GREEN))
 
 
 def _page(rows: Sequence[StackRead], around: Around) -> SheetPage:
@@ -46,14 +43,13 @@ def _check(row: StackRead, rows: Sequence[StackRead], around: Around) -> None:
     known_group(row.group, around)
     require(row.sawn_on < row.on, "sawn_on", f"{row.sawn_on} was given; allowed is a day before it was read, {row.on}")
     days = (row.on - row.sawn_on).days
-    require(days <= 3 * 366, "sawn_on", f"{row.sawn_on} is {days} days before it was read; up to three years are reckoned")  # fmt: skip
+    require(days <= OLDEST_DAYS, "sawn_on", f"{row.sawn_on} is {days} days before it was read; up to three years are reckoned")  # fmt: skip
 
 
 def _fresh(rows: Sequence[StackRead], around: Around) -> dict[str, JsonValue]:
-    group = charge_of(around).numbered[0]
-    last = rows[-1] if rows else None
+    thick_mm, last = charge_of(around).groups[0].thickness_mm, rows[-1] if rows else None
     blank = begin_with(StackRead, around.today, last, "group", "sawn_on", "thickness_mm", "stands", "start")
-    return blank if last else {**blank, "thickness_mm": group.thickness_mm, "sawn_on": around.today.isoformat()}
+    return blank if last else {**blank, "thickness_mm": thick_mm, "sawn_on": around.today.isoformat()}
 
 
 STACK_READ: Sheet[StackRead] = Sheet(

@@ -7,7 +7,7 @@ from datetime import date
 from typing import Annotated, Literal
 
 import numpy as np
-from pydantic import Field, field_validator, model_validator
+from pydantic import Field, model_validator
 
 from drylamp.core.arrays import Array
 from drylamp.core.builds.sheet import Around, Sheet, SheetLine, SheetPage, begin_with
@@ -15,12 +15,11 @@ from drylamp.core.checks import Day, Fraction, Model, Name, Number, require
 from drylamp.core.forms import asked
 from drylamp.core.heat.cells import SHARES
 from drylamp.core.kept import Kept
-from drylamp.core.loads.common.wood import wood
-from drylamp.core.loads.lumber.group import MC, STARTS, BoardGroup, in_words
+from drylamp.core.loads.common.wood import WoodName
+from drylamp.core.loads.lumber.group import GREEN, MC, BoardGroup, GreenStart, in_words
 from drylamp.core.loads.lumber.outcome import percent
-from drylamp.core.loads.lumber.outside import left_outside
-from drylamp.core.loads.lumber.sheets.stack import SHELTERS, Shelter
-from drylamp.core.loads.lumber.spec import AirStack, LumberCharge
+from drylamp.core.loads.lumber.outside import OLDEST_DAYS, left_outside
+from drylamp.core.loads.lumber.spec import SHELTERS, AirStack, LumberCharge, Shelter
 from drylamp.core.sky.site import Site
 from drylamp.core.tables import species
 from drylamp.core.text import amount, capital, counted
@@ -34,22 +33,19 @@ USE_MC: dict[Use, float] = {"indoors": 0.08, "unheated": 0.12, "outdoors": 0.16}
 """Moisture that wood wants to have for its use: 6 to 8 % for indoors, 10 to 12 % where it is not heated, what air brings it to outdoors; Wood Handbook ch. 13, from memory, and common practice."""
 STICKS_SHARE = 1.6
 """A stack with its sticks takes so many times the volume of its wood; common practice, no source."""
-OLDEST_DAYS = 3 * 366
 
 
 class Waiting(Model):
     """A stack."""
 
     name: Name = Field(title="Stack")
-    species: str = Field(default="poplar", title="Wood", json_schema_extra=asked(table="species"))
+    species: WoodName = Field(default="poplar", title="Wood", json_schema_extra=asked(table="species"))
     thickness_mm: Annotated[Number, Field(ge=6, le=150)] = Field(default=27.0, title="Thick")
     width_mm: Annotated[Number, Field(ge=20, le=900)] = Field(default=180.0, title="Wide")
     length_m: Annotated[Number, Field(ge=0.2, le=15)] = Field(default=2.2, title="Long")
     wood_m3: Annotated[Number, Field(gt=0, le=200)] = Field(title="How much")
     sawn_on: Day = Field(title="Sawn on")
-    start: Literal["green-heart", "green-sap"] = Field(
-        default="green-heart", title="Sawn", json_schema_extra=asked(options={k: STARTS[k] for k in ("green-heart", "green-sap")})
-    )  # fmt: skip
+    start: GreenStart = Field(default="green-heart", title="Sawn", json_schema_extra=asked(options=GREEN))
     stands: Shelter = Field(default="roof", title="Stands", json_schema_extra=asked(options=SHELTERS))
     measured_mc: MC | None = Field(default=None, title="Meter says", description="Empty: as the twin has it")
     measured_on: Day | None = Field(default=None, title="Read on")
@@ -60,12 +56,6 @@ class Waiting(Model):
     wanted_by: Day | None = Field(default=None, title="Wanted by", description="Empty: when it comes")
     planed_thick_mm: Annotated[Number, Field(gt=0, le=150)] | None = Field(default=None, title="Planed to", description="Thickness of the finished piece")  # fmt: skip
     planed_wide_mm: Annotated[Number, Field(gt=0, le=900)] | None = Field(default=None, title="And wide")
-
-    @field_validator("species")
-    @classmethod
-    def _known(cls, name: str) -> str:
-        wood(name)
-        return name
 
     @model_validator(mode="after")
     def _whole(self) -> Waiting:
