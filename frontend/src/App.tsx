@@ -5,7 +5,7 @@ import { buildQuery, kindsQuery, nowQuery, sitesQuery, trialQuery } from "./api/
 import { DayProvider, useNow } from "./look/day";
 import { Problem, Waiting } from "./parts/Problem";
 import { Shell } from "./parts/Shell";
-import { FirstSite } from "./screens/place/FirstSite";
+import { NewSite } from "./screens/place/NewSite";
 
 const YardScreen = lazy(() => import("./screens/yard/YardScreen"));
 const PlaceScreen = lazy(() => import("./screens/place/PlaceScreen"));
@@ -21,6 +21,7 @@ export function App() {
     <Suspense fallback={<Waiting what="Opening" />}>
       <Routes>
         <Route path="/" element={<Home />} />
+        <Route path="/another-place" element={<NewSite first={false} />} />
         <Route path="/sites/:siteId/yard" element={<OfSite><YardScreen /></OfSite>} />
         <Route path="/sites/:siteId/place" element={<OfSite><PlaceScreen /></OfSite>} />
         <Route path="/sites/:siteId/shelf" element={<OfSite><ShelfScreen /></OfSite>} />
@@ -39,11 +40,11 @@ function Home() {
   const { data, error, refetch } = useQuery(sitesQuery);
   if (error) return <Problem error={error} retry={() => void refetch()} />;
   if (!data) return <Waiting what="Opening the yard" />;
-  return data[0] ? <Navigate to={`/sites/${data[0].id}/yard`} replace /> : <FirstSite />;
+  return data[0] ? <Navigate to={`/sites/${data[0].id}/yard`} replace /> : <NewSite />;
 }
 
 function Framed({ siteId, children }: { siteId: number; children: ReactNode }) {
-  const { data: sites, error, refetch } = useQuery(sitesQuery);
+  const { data: sites, error, refetch, isFetching } = useQuery(sitesQuery);
   const clock = useQuery(nowQuery);
   const kinds = useQuery(kindsQuery);
   const now = useNow();
@@ -51,6 +52,7 @@ function Framed({ siteId, children }: { siteId: number; children: ReactNode }) {
   const trouble = error ?? clock.error ?? kinds.error;
   if (trouble) return <Problem error={trouble} retry={() => { void refetch(); void clock.refetch(); void kinds.refetch(); }} />;
   if (!sites || now === null || !kinds.data) return <Waiting what="Opening" />;
+  if (!row && isFetching) return <Waiting what="Opening" />;
   if (!row) return <Problem error={new Error(`There is no site ${siteId}.`)} />;
   return (
     <DayProvider siteId={siteId} site={row.site} now={now}>

@@ -42,8 +42,7 @@ class Driver:
 
     def begin_with(self, title: str) -> None:
         """Take one of the doors to a new build."""
-        words = self.page.locator("div", has=self.page.get_by_role("heading", name=title, exact=True)).last
-        words.locator("xpath=..").get_by_role("button", name="Begin with this").click()
+        self.page.get_by_role("region", name=title, exact=True).get_by_role("button", name="Begin with this").click()
 
     def button(self, name: str, exact: bool = False) -> Locator:
         return self.page.get_by_role("button", name=name, exact=exact)

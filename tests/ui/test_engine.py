@@ -121,15 +121,17 @@ def test_a_new_place_shows_its_guessed_months_until_somebody_knows_better(workin
     made = page.request.post(f"{working.url}/api/sites", data=body)
     assert made.status == 201
     working.open(f"/sites/{made.json()['id']}/place")
-    working.sees("Guessed from latitude and height")
-    low = page.get_by_label("low")
-    assert low.count() == 12
-    assert float(low.first.input_value()) > float(low.nth(6).input_value()), "January is summer there"
-    low.first.fill("19")
-    low.first.press("Tab")
+    working.sees("a rough guess from latitude, height and distance from the sea")
+    low, july = page.get_by_label("low in Jan"), page.get_by_label("low in Jul")
+    assert float(low.input_value()) > float(july.input_value()), "January is summer there"
+    low.fill("19")
+    low.press("Tab")
+    working.open(f"/sites/{made.json()['id']}/yard")
+    working.open(f"/sites/{made.json()['id']}/place")
+    expect(low).to_have_value("19")
     working.button("Keep the place").click()
-    working.sees("Place kept.")
-    expect(page.get_by_text("Guessed from latitude")).to_have_count(0)
+    working.sees("The place is kept.")
+    expect(page.get_by_text("a rough guess from latitude")).to_have_count(0)
 
 
 def test_what_is_typed_while_an_earlier_save_is_on_its_way_is_kept(working: Driver):

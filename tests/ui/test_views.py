@@ -11,7 +11,7 @@ pytestmark = pytest.mark.ui
 
 VIEWS = {
     "/sites/1/yard": "What the yard can do today",
-    "/sites/1/new": "A new build",
+    "/sites/1/new": "What do you want to build?",
     "/sites/1/place": "Usual clear days by month",
     "/sites/1/shelf": "Flat black stove paint",
     "/builds/1/aim": "Schools of tilt",

@@ -32,7 +32,7 @@ def test_every_kind_and_load_is_told_with_all_that_a_page_needs(kinds):
 
 def test_what_a_load_is_when_it_is_put_in_can_be_put_in(client, kinds):
     """Each kind's own loads, as the button puts them in, make a day."""
-    starters = {s["spec"]["kind"]: s for s in client.get("/api/sites/1/starters").get_json()}
+    starters = {s["starter"]["spec"]["kind"]: s["starter"] for s in client.get("/api/sites/1/starters").get_json()}
     begun = {load["name"]: load["begun"] for load in kinds["loads"]}
     for kind in kinds["builds"]:
         for name in kind["loads"]:

@@ -19,6 +19,7 @@ export type Line = Schemas["Line"];
 export type ReadPlace = Schemas["ReadPlace"];
 export type SiteView = Schemas["SiteView"];
 export type Site = SiteView["site"];
+export type Place = Schemas["Place"];
 export type Outcome = Schemas["DayAnswer"]["outcome"];
 export type DayAnswer = Schemas["DayAnswer"];
 export type TwinRequest = Schemas["TwinRequest"];

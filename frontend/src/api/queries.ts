@@ -38,6 +38,16 @@ export const sitesQuery = queryOptions({
   queryFn: () => answered(client.GET("/api/sites")),
 });
 
+/** Towns by the beginning of a name, or the one place of coordinates. */
+export const placesQuery = (q: string) =>
+  queryOptions({
+    queryKey: ["places", q],
+    queryFn: ({ signal }) => answered(client.GET("/api/places", { params: { query: { q } }, signal })),
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+    retry: false,
+  });
+
 export const startersQuery = (id: number) =>
   queryOptions({
     queryKey: ["starters", id],

@@ -1028,6 +1028,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Find a place by its name or its coordinates; nothing asked, nothing found. */
+        get: operations["places_find_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sheets/rows/{id}": {
         parameters: {
             query?: never;
@@ -1183,6 +1200,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sites/{id}/skyline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Draw a spot's skyline with the sun's paths; nothing is changed. */
+        post: operations["sites_draw_skyline__int_id__skyline_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites/{id}/starters": {
         parameters: {
             query?: never;
@@ -1229,6 +1263,23 @@ export interface paths {
         put?: never;
         /** Keep a weather file; it is read whole first, so that a broken one is refused with its row. */
         post: operations["sites_add_weather__int_id__weather_files_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{id}/weather-files/{part_id}/months": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Usual weather by month as a stored weather file has it; nothing is changed. */
+        get: operations["sites_months_of_file__int_id__weather_files__int_part_id__months_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -4800,7 +4851,7 @@ export interface components {
             rh?: number;
             /**
              * Rough
-             * @description Read off rough months: a guess from latitude and height
+             * @description Read off rough months: a guess from where the site lies
              * @default false
              */
             rough?: boolean;
@@ -4838,7 +4889,7 @@ export interface components {
             rh: number;
             /**
              * Rough
-             * @description Read off rough months: a guess from latitude and height
+             * @description Read off rough months: a guess from where the site lies
              * @default false
              */
             rough: boolean;
@@ -5270,8 +5321,20 @@ export interface components {
             peak_at: string;
             /** Peak C */
             peak_c: number;
+            /**
+             * Peak Doubt K
+             * @description What rough months leave open of the peak; none where the weather is known
+             * @default null
+             */
+            peak_doubt_k: number | null;
             /** Sun Kwh M2 */
             sun_kwh_m2: number;
+            /**
+             * Target Doubt Minutes
+             * @description The same of the time to the target
+             * @default null
+             */
+            target_doubt_minutes: number | null;
             /** Target Reached At */
             target_reached_at: string | null;
         };
@@ -7474,6 +7537,18 @@ export interface components {
             words: (string | components["schemas"]["Amount"])[];
         };
         /**
+         * Grip
+         * @description An obstacle's top is put to a place of the sky: which one, and where its middle then stands.
+         */
+        Grip: {
+            /** Bearing Deg */
+            bearing_deg: number;
+            /** Obstacle */
+            obstacle: number;
+            /** Top Deg */
+            top_deg: number;
+        };
+        /**
          * GroupChance
          * @description A group over usual weather and over made-up seasons.
          *
@@ -9160,6 +9235,11 @@ export interface components {
             side_by_side: boolean;
             /** Title */
             title: string;
+            /**
+             * Wish
+             * @description What somebody wants to do who builds one
+             */
+            wish: string;
         };
         /**
          * Kinds
@@ -11383,6 +11463,11 @@ export interface components {
             sun_kwh_m2: number;
         };
         /**
+         * MonthList
+         * @description Usual weather of January to December.
+         */
+        MonthList: components["schemas"]["ClimateMonth-Output"][];
+        /**
          * MonthsAnswer
          * @description Twelve usual clear days.
          */
@@ -11987,6 +12072,18 @@ export interface components {
             wet: components["schemas"]["WetCurve"][];
         };
         /**
+         * Outline
+         * @description An obstacle as it is seen: from its left end to its right, and its top's middle.
+         */
+        Outline: {
+            /** Altitude Deg */
+            altitude_deg: number[];
+            /** Azimuth Deg */
+            azimuth_deg: number[];
+            /** Top Deg */
+            top_deg: number;
+        };
+        /**
          * OwnFood
          * @description A food that no row of the table knows, by its own numbers.
          */
@@ -12541,6 +12638,44 @@ export interface components {
              */
             there_m: number;
         };
+        /**
+         * Place
+         * @description A place, with what follows from where it lies.
+         */
+        Place: {
+            /** Elevation Doubt M */
+            elevation_doubt_m: number;
+            /** Elevation M */
+            elevation_m: number;
+            /** Latitude Deg */
+            latitude_deg: number;
+            /** Longitude Deg */
+            longitude_deg: number;
+            /**
+             * Name
+             * @description A name for a site there
+             */
+            name: string;
+            /**
+             * People
+             * @default null
+             */
+            people: number | null;
+            /**
+             * Rough
+             * @description What is said of its usual weather until it is known better
+             */
+            rough: (string | components["schemas"]["Amount"])[];
+            /** Time Zone */
+            time_zone: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * PlaceList
+         * @description Places that may be meant, the likeliest first.
+         */
+        PlaceList: components["schemas"]["Place"][];
         /**
          * PlanStep
          * @description One thing to do at a time.
@@ -15405,6 +15540,35 @@ export interface components {
             ready: string | null;
         };
         /**
+         * SkylineRequest
+         * @description A spot as it is being drawn, stored or not, for the paths of a year; a grip moves an obstacle first.
+         */
+        SkylineRequest: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** @default null */
+            grip?: components["schemas"]["Grip"] | null;
+            spot: components["schemas"]["Spot-Input"];
+        };
+        /**
+         * SkylineView
+         * @description A spot as it is drawn; ``spot`` is it after the grip was moved.
+         */
+        SkylineView: {
+            /** Line Deg */
+            line_deg: number[];
+            /** Middle Azimuth Deg */
+            middle_azimuth_deg: number;
+            /** Outlines */
+            outlines: components["schemas"]["Outline"][];
+            spot: components["schemas"]["Spot-Output"];
+            /** Tracks */
+            tracks: components["schemas"]["SunTrack"][];
+        };
+        /**
          * SleevedTubes
          * @description Rows of tube in bottle sleeves.
          */
@@ -15811,7 +15975,15 @@ export interface components {
          * StarterList
          * @description Builds to begin with.
          */
-        StarterList: components["schemas"]["Starter"][];
+        StarterList: components["schemas"]["StarterView"][];
+        /**
+         * StarterView
+         * @description A build to begin with, and how it looks cut open at noon in spring.
+         */
+        StarterView: {
+            drawn: components["schemas"]["Section"];
+            starter: components["schemas"]["Starter"];
+        };
         /**
          * StockAnswer
          * @description Clean wax that can be had from a stock between two dates.
@@ -16042,6 +16214,27 @@ export interface components {
              * @default 45
              */
             tilt_deg: number;
+        };
+        /**
+         * SunTrack
+         * @description The sun's path of a day, from horizon to horizon, and hours of it in the open and hidden.
+         */
+        SunTrack: {
+            /** Altitude Deg */
+            altitude_deg: number[];
+            /** Azimuth Deg */
+            azimuth_deg: number[];
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Hidden Hours */
+            hidden_hours: number;
+            /** Open Hours */
+            open_hours: number;
+            /** Time */
+            time: string[];
         };
         /**
          * Suspicion
@@ -17935,7 +18128,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "epw" | "csv" | "json";
+            kind: "epw" | "csv" | "json" | "tmy";
             /**
              * Name
              * @default file
@@ -20557,6 +20750,37 @@ export interface operations {
             };
         };
     };
+    places_find_get: {
+        parameters: {
+            query: {
+                q: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaceList"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
     sheets_change_rows__int_id__put: {
         parameters: {
             query?: never;
@@ -20925,6 +21149,41 @@ export interface operations {
             };
         };
     };
+    sites_draw_skyline__int_id__skyline_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SkylineRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SkylineView"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
     sites_to_begin_with__int_id__starters_get: {
         parameters: {
             query?: never;
@@ -21042,6 +21301,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WeatherFileView"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    sites_months_of_file__int_id__weather_files__int_part_id__months_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                part_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MonthList"];
                 };
             };
             /** @description Something given cannot be used */

@@ -15,9 +15,11 @@ interface Props {
   /** A blank keeps the place of what may have to be said. */
   hint?: string;
   id?: string;
+  /** In a table: its name and unit stand over the column. */
+  bare?: boolean;
 }
 
-export function NumberField({ label, value, quantity, onCommit, onEmpty, problem, hint = " ", id }: Props) {
+export function NumberField({ label, value, quantity, onCommit, onEmpty, problem, hint = " ", id, bare = false }: Props) {
   const { units } = usePrefs();
   const [typed, setTyped] = useState<string | null>(null);
   const text = typed ?? (value === null ? "" : typedDigits(value, quantity, units));
@@ -38,7 +40,7 @@ export function NumberField({ label, value, quantity, onCommit, onEmpty, problem
       : (problem ?? hint);
   return (
     <TextField
-      label={label} value={text} error={unclear || Boolean(problem)} helperText={says} id={id}
+      label={bare ? undefined : label} value={text} error={unclear || Boolean(problem)} helperText={bare && says === " " ? undefined : says} id={id}
       onChange={(e) => setTyped(e.target.value)} onBlur={commit}
       onKeyDown={(e) => {
         if (e.key === "Enter") commit();
@@ -46,8 +48,8 @@ export function NumberField({ label, value, quantity, onCommit, onEmpty, problem
       }}
       slotProps={{
         inputLabel: { shrink: true },
-        htmlInput: { inputMode: "text", autoComplete: "off" },
-        input: unit ? { endAdornment: <InputAdornment position="end">{unit}</InputAdornment> } : {},
+        htmlInput: { inputMode: "text", autoComplete: "off", ...(bare ? { "aria-label": label } : {}) },
+        input: unit && !bare ? { endAdornment: <InputAdornment position="end">{unit}</InputAdornment> } : {},
       }}
     />
   );

@@ -21,6 +21,8 @@ interface Props {
   running: Record<string, number>;
   opening: number;
   stale?: boolean;
+  /** Not to be touched, and without words: a picture of what it is. */
+  still?: boolean;
   onTurn?: (handle: Section["handles"][number], value: number, done: boolean) => void;
 }
 
@@ -28,7 +30,7 @@ type Point = [number, number];
 /** Room for labels: some centimetres, and more round what is large, because letters grow with it. */
 const marginOf = (size: number) => Math.max(0.13, 0.08 * size);
 
-export function SectionDrawing({ section, accounts, chosen, onChoose, watts, celsius, wet, running, opening, stale, onTurn }: Props) {
+export function SectionDrawing({ section, accounts, chosen, onChoose, watts, celsius, wet, running, opening, stale, still = false, onTurn }: Props) {
   const { ink } = useTheme();
   const { units } = usePrefs();
   const mine = useId();
@@ -70,9 +72,9 @@ export function SectionDrawing({ section, accounts, chosen, onChoose, watts, cel
   };
 
   return (
-    <Box sx={{ opacity: stale ? 0.6 : 1, height: "100%", minHeight: 260 }}>
+    <Box sx={{ opacity: stale ? 0.6 : 1, height: "100%", minHeight: still ? 0 : 260 }}>
       <svg
-        ref={svg} viewBox={`0 0 ${width.toFixed(3)} ${height.toFixed(3)}`} width="100%" height="100%" role="group" aria-label="section drawing"
+        ref={svg} viewBox={`0 0 ${width.toFixed(3)} ${height.toFixed(3)}`} width="100%" height="100%" {...(still ? { "aria-hidden": true } : { role: "group", "aria-label": "section drawing" })}
         onPointerMove={(e) => turning.current && turn(e, false)} onPointerUp={(e) => turning.current && turn(e, true)}
         style={{ display: "block", touchAction: "none" }}
       >
@@ -97,7 +99,7 @@ export function SectionDrawing({ section, accounts, chosen, onChoose, watts, cel
           const state = stateOf(shape.runs, running);
           if (state?.gone) return null;
           return (
-            <g key={i} onClick={() => onChoose(shape.part)} style={{ cursor: "pointer" }} data-part={shape.part}>
+            <g key={i} onClick={() => onChoose(shape.part)} style={{ cursor: still ? "inherit" : "pointer" }} data-part={shape.part}>
               <title>{says === undefined ? `${shape.label}${state ? `, ${state.words}` : ""}` : `${shape.label}, ${says}`}</title>
               <path
                 d={path(shape.outline, shape.closed)} fill={damp !== undefined ? dampTint(damp.share, ink) : warm === undefined ? (state ? (state.on ? ink.sun : ink.paper) : fills[shape.ink]) : tint(warm, ink)} strokeLinejoin="round"
@@ -106,8 +108,8 @@ export function SectionDrawing({ section, accounts, chosen, onChoose, watts, cel
               />
               {shape.ink === "mirror" && <MirrorTicks outline={(shape.outline as Point[]).map(at)} unit={unit} colour={ink.ink} />}
               {warm !== undefined && damp === undefined && <Warmth outline={(shape.outline as Point[]).map(at)} words={withUnit(warm, "temperature", units)} unit={unit} colour={ink.paper} />}
-              {state && !shape.runs!.startsWith("!") && <Beside outline={(shape.outline as Point[]).map(at)} words={`${shape.label} ${state.words}`} unit={unit} colour={ink.ink} />}
-              {shape.caption && <Caption shape={shape} at={at} unit={unit} colour={shape.ink === "black" ? ink.paper : ink.ink} />}
+              {state && !still && !shape.runs!.startsWith("!") && <Beside outline={(shape.outline as Point[]).map(at)} words={`${shape.label} ${state.words}`} unit={unit} colour={ink.ink} />}
+              {shape.caption && !still && <Caption shape={shape} at={at} unit={unit} colour={shape.ink === "black" ? ink.paper : ink.ink} />}
               {!shape.closed && shape.ink !== "ground" && <path d={path(shape.outline, false)} fill="none" stroke="transparent" strokeWidth={unit * 4} />}
             </g>
           );
@@ -136,7 +138,7 @@ export function SectionDrawing({ section, accounts, chosen, onChoose, watts, cel
             </g>
           );
         })}
-        {section.dimensions.map((dim) => {
+        {!still && section.dimensions.map((dim) => {
           const [x1, y1] = at(dim.start as Point);
           const [x2, y2] = at(dim.end as Point);
           // The figure stands outside, away from the middle of the drawing.
@@ -166,6 +168,11 @@ export function SectionDrawing({ section, accounts, chosen, onChoose, watts, cel
       </svg>
     </Box>
   );
+}
+
+/** What a build looks like, cut open: nothing in it asks to be touched. */
+export function SectionSketch({ section }: { section: Section }) {
+  return <SectionDrawing still section={section} accounts={{}} chosen={null} onChoose={() => undefined} watts={{}} celsius={{}} wet={{}} running={{}} opening={0} />;
 }
 
 /** Whether what is driven runs at the hour; with "!" before its path, whether it is there while that does not. */

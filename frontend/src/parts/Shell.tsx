@@ -80,6 +80,8 @@ export function Shell({ children }: { children: ReactNode }) {
   );
 }
 
+const ANOTHER = "another";
+
 function DayButton({ label, onClick, children }: { label: string; onClick: () => void; children: ReactNode }) {
   return <Button variant="text" aria-label={label} title={label} onClick={onClick} className="min-width-24 px-0_75 py-0">{children}</Button>;
 }
@@ -89,12 +91,13 @@ function SiteName({ siteId, name }: { siteId: number; name: string }) {
   const navigate = useNavigate();
   return (
     <Box
-      component="select" aria-label="site" value={siteId} onChange={(e) => navigate(`/sites/${(e.target as HTMLSelectElement).value}/yard`)}
+      component="select" aria-label="site" value={siteId} onChange={(e) => { const { value } = e.target as HTMLSelectElement; void navigate(value === ANOTHER ? "/another-place" : `/sites/${value}/yard`); }}
       sx={(t) => ({ fontFamily: SLAB, fontWeight: 700, fontSize: 15, border: 0, background: "transparent", color: t.ink.ink, width: "100%", p: 0 })}
     >
       {(sites ?? [{ id: siteId, site: { name } }]).map((s) => (
         <option key={s.id} value={s.id}>{s.site.name}</option>
       ))}
+      <option value={ANOTHER}>+ another place …</option>
     </Box>
   );
 }

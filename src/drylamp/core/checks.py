@@ -152,7 +152,7 @@ def explain(error: ValidationError | InputProblem) -> list[FieldProblem]:
     return out
 
 
-_VARIANTS = {"clear-day", "epw", "csv", "json", "stored", "file", "listed", "own"}
+_VARIANTS = {"clear-day", "epw", "csv", "json", "tmy", "stored", "file", "listed", "own"}
 """Names of variants that pydantic puts into paths and no person typed; those of collected unions carry a mark instead."""
 _TAG_MARK = "~"
 

@@ -9,21 +9,21 @@ from drylamp.core.advice.entries import Seen
 from drylamp.core.advice.limits import material_flags
 from drylamp.core.checks import InputProblem
 from drylamp.core.outcome.flag import Flag
-from drylamp.core.outcome.summary import Outcome, summarise
+from drylamp.core.outcome.summary import DayOutcome, Outcome, summarise
 from drylamp.core.sky.of_span import weather_of
-from drylamp.core.sky.rough_climate import ROUGH_K
+from drylamp.core.sky.rough_climate import ROUGH_K, ROUGH_SAID
 from drylamp.core.sky.weather import (
     ClearDay,
     Records,
     Weather,
 )
-from drylamp.core.text import kelvin
 from drylamp.core.twin.case import Case
-from drylamp.core.twin.prepared import simulate_with_empty
+from drylamp.core.twin.prepared import prepare, simulate_with_empty
 from drylamp.core.twin.run import Run
 
 CLOSING_DAYS, CLOSED_K = (2, 4, 8, 16, 32), 0.05
 """How many days are tried until one ends as it began, and how near that is."""
+BETTER = "Type today's low and high, your own months under the place, or bring a weather file: then the doubt goes."
 
 
 def weather_for(case: Case, records: Records | None = None) -> Weather:
@@ -49,17 +49,30 @@ def forecast(case: Case, weather: Weather, every_s: float = 300.0) -> tuple[Outc
     plain = summarise(case, run, empty, every_s=every_s)
     first = plain.days[0] if plain.days else None
     flags = [*_rough(weather), *material_flags(case, empty, run), *cautions(Seen(case, empty, run, first))]
-    return plain.model_copy(update={"flags": flags}), run
+    days = _left_open(case, weather, plain.days) if weather.rough else plain.days
+    return plain.model_copy(update={"flags": flags, "days": days}), run
+
+
+def _left_open(case: Case, weather: Weather, days: list[DayOutcome]) -> list[DayOutcome]:
+    """Days with what rough months leave open: how far they move in air that is as much warmer as the guess may be off."""
+    warm = summarise(case, prepare(case, weather.warmer(ROUGH_K)).run(), every_s=3600.0)
+    return [day.model_copy(update=_moved(day, other)) for day, other in zip(days, warm.days, strict=True)]
+
+
+def _moved(day: DayOutcome, other: DayOutcome) -> dict[str, float | None]:
+    both = day.minutes_to_target is not None and other.minutes_to_target is not None
+    return {
+        "peak_doubt_k": round(abs(other.peak_c - day.peak_c), 1),
+        "target_doubt_minutes": round(abs((other.minutes_to_target or 0.0) - (day.minutes_to_target or 0.0)))
+        if both
+        else None,
+    }
 
 
 def _rough(weather: Weather) -> list[Flag]:
     if not weather.rough:
         return []
-    text = (
-        f"Usual weather here is a rough guess from latitude and height (± {kelvin(ROUGH_K)}): "
-        "type your own months under the place, or bring a weather file."
-    )
-    return [Flag(level="note", part="aim", text=text)]
+    return [Flag(level="note", part="aim", text=f"{ROUGH_SAID} {BETTER}")]
 
 
 def run_case(case: Case, records: Records | None = None) -> tuple[Outcome, Run]:

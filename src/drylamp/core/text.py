@@ -164,6 +164,12 @@ def month_name(month: int) -> str:
     return f"{date(2000, month, 1):%B}"
 
 
+def listed_months(months: Sequence[int]) -> str:
+    """Months, 1–12, as a sentence lists them."""
+    *first, last = (month_name(month) for month in months)
+    return f"{', '.join(first)} and {last}" if first else last
+
+
 def capital(words: str) -> str:
     """The same as a sentence begins."""
     return f"{words[:1].upper()}{words[1:]}"

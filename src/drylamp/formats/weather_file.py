@@ -1,4 +1,4 @@
-"""A weather file by its name: EPW, tidy CSV or hourly JSON."""
+"""A weather file by its name: EPW, TMY, tidy CSV or hourly JSON."""
 
 from __future__ import annotations
 
@@ -10,14 +10,15 @@ from drylamp.core.sky.weather import Records, WeatherFile
 from drylamp.formats.weather_csv import read_weather_csv
 from drylamp.formats.weather_epw import read_epw
 from drylamp.formats.weather_json import read_weather_json
+from drylamp.formats.weather_tmy import is_tmy3, read_tmy
 
-READERS = {"epw": read_epw, "csv": read_weather_csv, "json": read_weather_json}
+READERS = {"epw": read_epw, "csv": read_weather_csv, "json": read_weather_json, "tmy": read_tmy}
 
 
 @lru_cache(maxsize=8)
 def read_weather(kind: str, text: str, name: str) -> Records:
     """Read weather of a known kind; the last few files stay in memory."""
-    return READERS[kind](text, name)
+    return READERS["tmy" if kind == "csv" and is_tmy3(text) else kind](text, name)
 
 
 def load_weather(source: WeatherFile, beside: Path) -> Records:

@@ -21,6 +21,7 @@ from drylamp.web.jobs.runner import Jobs
 from drylamp.web.kinds import routes as kinds
 from drylamp.web.materials import routes as materials
 from drylamp.web.pages import add_pages
+from drylamp.web.places import routes as places
 from drylamp.web.readings import routes as readings
 from drylamp.web.settings import MAX_UPLOAD_BYTES, Settings
 from drylamp.web.sheets import routes as sheets
@@ -49,7 +50,7 @@ def create_app(settings: Settings) -> OpenAPI:
     app.config["WARM"] = threading.Event()
     errors.register(app)
     security.register(app, settings.hosts)
-    for module in (system, kinds, materials, sites, builds, twin, advice, trials, readings, sheets, jobs):
+    for module in (system, kinds, materials, places, sites, builds, twin, advice, trials, readings, sheets, jobs):
         app.register_api(module.api)
     app.add_url_rule("/api/openapi.json", view_func=lambda: Response(document_text(), mimetype="application/json"))
     add_pages(app, settings.static)

@@ -16,6 +16,7 @@ import { Curves, Legend } from "../../parts/Curves";
 import { Flags } from "../../parts/Flags";
 import { HundredWatts, sampleAt } from "../../parts/HundredWatts";
 import { Problem, Waiting } from "../../parts/Problem";
+import { kindOfFile, WEATHER_FILES } from "../../parts/weatherFiles";
 import { FlowPanel } from "./FlowPanel";
 import { AheadPanel } from "./AheadPanel";
 import { ChancePanel } from "./ChancePanel";
@@ -128,12 +129,6 @@ function Learnt({ state }: { state: BuildState }) {
   );
 }
 
-/** EPW, hourly JSON, or tidy CSV by the name's end. */
-function kindOf(name: string): "epw" | "csv" | "json" {
-  const end = name.toLowerCase().split(".").at(-1);
-  return end === "epw" || end === "json" ? end : "csv";
-}
-
 function Weather({ state }: { state: BuildState }) {
   const { siteId, day } = useDay();
   const notices = useNotices();
@@ -145,7 +140,7 @@ function Weather({ state }: { state: BuildState }) {
       answered(
         client.POST("/api/sites/{id}/weather-files", {
           params: { path: { id: siteId } },
-          body: { name: file.name, text: await file.text(), kind: kindOf(file.name) },
+          body: { name: file.name, text: await file.text(), kind: kindOfFile(file.name) },
         }),
       ),
     onSuccess: (made) => {
@@ -182,7 +177,7 @@ function Weather({ state }: { state: BuildState }) {
       </Box>
       <Button onClick={() => input.current?.click()} disabled={add.isPending} className="mt-0_5">Weather file …</Button>
       {service && <Button onClick={() => ask.mutate()} disabled={ask.isPending} className="mt-0_5">Ask the weather service</Button>}
-      <input ref={input} type="file" hidden accept=".epw,.csv,.json" aria-label="weather file" onChange={(e) => { const file = e.target.files?.[0]; if (file) add.mutate(file); e.target.value = ""; }} />
+      <input ref={input} type="file" hidden accept={WEATHER_FILES} aria-label="weather file" onChange={(e) => { const file = e.target.files?.[0]; if (file) add.mutate(file); e.target.value = ""; }} />
     </Box>
   );
 }

@@ -1,13 +1,18 @@
 import { Box, Button, TextField, Typography } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useRef, useState } from "react";
+import { useNavigate } from "react-router";
 import { answered, asProblem, client, type Site, type SiteView } from "../../api/client";
-import { sitesQuery } from "../../api/queries";
-import { MONTHS } from "../../look/clock";
+import { nowQuery, sitesQuery, weatherFilesQuery } from "../../api/queries";
+import { shiftDay } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { useNotices } from "../../look/notices";
+import { keep, kept } from "../../look/prefs";
 import { NumberField } from "../../parts/NumberField";
 import { Problem } from "../../parts/Problem";
+import { kindOfFile, WEATHER_FILES } from "../../parts/weatherFiles";
+import { MonthsTable } from "./MonthsTable";
+import { SpotForm, type Spot } from "./SpotForm";
 
 /** The place: where on earth, the usual days by month, and each spot's skyline and obstacles. */
 export default function PlaceScreen() {
@@ -16,26 +21,46 @@ export default function PlaceScreen() {
   return row ? <PlaceForm key={row.id} row={row} /> : null;
 }
 
-type Spot = Site["spots"][number];
+/** What was typed and is not kept yet, with the revision that it was typed over; it outlives the page. */
+interface Unkept {
+  revision: number;
+  site: Site;
+}
+
+function usePlace(row: SiteView) {
+  const name = `drylamp.place.${row.id}`;
+  const [unkept, setUnkept] = useState<Unkept | null>(() => kept<Unkept | null>(name, null));
+  const hold = (next: Unkept | null) => {
+    keep(name, next);
+    setUnkept(next);
+  };
+  return { site: unkept?.site ?? row.site, unkept, hold, set: (change: Partial<Site>) => hold({ revision: unkept?.revision ?? row.revision, site: { ...(unkept?.site ?? row.site), ...change } }) };
+}
 
 function PlaceForm({ row }: { row: SiteView }) {
   const cache = useQueryClient();
   const notices = useNotices();
-  const [site, setSite] = useState<Site>(row.site);
+  const navigate = useNavigate();
+  const { site, unkept, hold, set } = usePlace(row);
   const save = useMutation({
-    mutationFn: (next: Site) => answered(client.PUT("/api/sites/{id}", { params: { path: { id: row.id } }, body: next, headers: { "If-Match": `"r${row.revision}"` } })),
+    mutationFn: ({ site: next, revision }: Unkept) => answered(client.PUT("/api/sites/{id}", { params: { path: { id: row.id } }, body: next, headers: { "If-Match": `"r${revision}"` } })),
     onSuccess: () => {
-      notices.say("Place kept.");
+      hold(null);
+      notices.say("The place is kept.");
       void cache.invalidateQueries();
     },
+    onError: () => void cache.invalidateQueries({ queryKey: ["sites"] }),
   });
   const problem = save.error ? asProblem(save.error) : null;
-  const set = (change: Partial<Site>) => setSite((old) => ({ ...old, ...change }));
+  const elsewhere = unkept !== null && unkept.revision !== row.revision;
   const { spots } = site;
   const setSpot = (i: number, change: Partial<Spot>) => set({ spots: spots.map((s, k) => (k === i ? { ...s, ...change } : s)) });
   return (
-    <Box className="p-2 max-width-1000">
-      <Typography variant="h1" className="mb-1_5">Place and spots</Typography>
+    <Box className="p-2 max-width-1060">
+      <Box className="titled mb-1_5">
+        <Typography variant="h1" className="flex-1">Place and spots</Typography>
+        <Button onClick={() => void navigate("/another-place")}>Another place …</Button>
+      </Box>
       <Box className="grid columns-repeat-auto-fit-minmax-180px-1fr gap-1_5">
         <TextField label="Name" value={site.name} onChange={(e) => set({ name: e.target.value })} error={Boolean(problem?.about("name"))} helperText={problem?.about("name") ?? " "} />
         <NumberField label="Latitude, north +" value={site.latitude_deg} quantity="angle" problem={problem?.about("latitude_deg")} onCommit={(latitude_deg) => set({ latitude_deg })} />
@@ -44,74 +69,65 @@ function PlaceForm({ row }: { row: SiteView }) {
         <TextField label="Time zone" value={site.time_zone} onChange={(e) => set({ time_zone: e.target.value })} error={Boolean(problem?.about("time_zone"))} helperText={problem?.about("time_zone") ?? "such as Europe/Madrid"} />
         <NumberField label="Ground throws back" value={site.albedo} quantity="share" problem={problem?.about("albedo")} onCommit={(albedo) => set({ albedo })} />
       </Box>
-      <Typography variant="h2" className="mt-1 mb-1">Spots</Typography>
+      <Typography variant="h2" className="mt-1 mb-1">Usual days by month</Typography>
+      <Usual row={row} site={site} set={set} />
+      <MonthsTable climate={site.climate ?? row.climate} about={(f) => problem?.about(f)} onChange={(climate) => set({ climate })} />
+      <Typography variant="h2" className="mt-2 mb-1">Spots</Typography>
       {spots.map((spot, i) => (
         <SpotForm key={i} spot={spot} index={i} about={(f) => problem?.about(f)} onChange={(change) => setSpot(i, change)} onRemove={spots.length > 1 ? () => set({ spots: spots.filter((_, k) => k !== i) }) : undefined} />
       ))}
       <Button onClick={() => set({ spots: [...spots, { name: `spot ${spots.length + 1}`, horizon: [], obstacles: [] }] })}>Add a spot</Button>
-      <Typography variant="h2" className="mt-2">Usual clear days by month</Typography>
-      {!site.climate && row.climate_is_rough && (
-        <Typography>Guessed from latitude and height. Change what you know better; keep the place, and they count as yours.</Typography>
+      {problem && problem.status !== 412 && <Problem error={problem} />}
+      {unkept && (
+        <Box role="status" className="not-kept">
+          <Typography className="flex-1">{elsewhere ? "The place was changed elsewhere; what you typed is still here." : "What you changed is not kept yet; it waits here until you keep it."}</Typography>
+          <Button variant="contained" disabled={save.isPending} onClick={() => save.mutate({ revision: row.revision, site })}>{elsewhere ? "Keep mine" : "Keep the place"}</Button>
+          <Button onClick={() => { hold(null); save.reset(); }}>Back to what is kept</Button>
+        </Box>
       )}
-      <Climate climate={site.climate ?? row.climate} onChange={(climate) => set({ climate })} />
-      {problem && <Problem error={problem} />}
-      <Box className="mt-2 flex gap-1">
-        <Button variant="contained" disabled={save.isPending} onClick={() => save.mutate(site)}>Keep the place</Button>
-        <Button onClick={() => setSite(row.site)}>Back to what is kept</Button>
-      </Box>
     </Box>
   );
 }
 
-function SpotForm({ spot, index, about, onChange, onRemove }: { spot: Spot; index: number; about: (field: string) => string | undefined; onChange: (change: Partial<Spot>) => void; onRemove: (() => void) | undefined }) {
-  const { obstacles, horizon } = spot;
-  const setObstacle = (i: number, change: Partial<(typeof obstacles)[number]>) => onChange({ obstacles: obstacles.map((o, k) => (k === i ? { ...o, ...change } : o)) });
-  const setPoint = (i: number, change: Partial<(typeof horizon)[number]>) => onChange({ horizon: horizon.map((p, k) => (k === i ? { ...p, ...change } : p)) });
+/** Where the months come from, and where better ones may be had. */
+function Usual({ row, site, set }: { row: SiteView; site: Site; set: (change: Partial<Site>) => void }) {
+  const cache = useQueryClient();
+  const notices = useNotices();
+  const input = useRef<HTMLInputElement>(null);
+  const { siteId, day } = useDay();
+  const files = useQuery(weatherFilesQuery(siteId)).data ?? [];
+  const service = useQuery(nowQuery).data?.weather_service ?? false;
+  const path = { id: row.id };
+  const taken = (name: string, climate: NonNullable<Site["climate"]>) => {
+    set({ climate });
+    notices.say(`The months are those of ${name} now.`);
+  };
+  const use = useMutation({
+    mutationFn: async (file: { id: number; name: string }) => ({ name: file.name, months: await answered(client.GET("/api/sites/{id}/weather-files/{part_id}/months", { params: { path: { ...path, part_id: file.id } } })) }),
+    onSuccess: ({ name, months }) => taken(name, months),
+  });
+  const bring = useMutation({
+    mutationFn: async (file: File) => answered(client.POST("/api/sites/{id}/weather-files", { params: { path }, body: { name: file.name, text: await file.text(), kind: kindOfFile(file.name) } })),
+    onSuccess: (file) => { void cache.invalidateQueries({ queryKey: ["weather", siteId] }); use.mutate(file); },
+  });
+  const ask = useMutation({
+    mutationFn: () => answered(client.POST("/api/sites/{id}/weather-service", { params: { path }, body: { start: shiftDay(day, -YEAR_DAYS), days: YEAR_DAYS } })),
+    onSuccess: (file) => { void cache.invalidateQueries({ queryKey: ["weather", siteId] }); use.mutate(file); },
+  });
+  const trouble = use.error ?? bring.error ?? ask.error;
   return (
-    <Box component="fieldset" className="border-1-rule mb-1_5 mx-0">
-      <legend>Spot {index + 1}</legend>
-      <Box className="flex gap-1 mb-1 mt-0_5">
-        <TextField label="Spot name" value={spot.name} onChange={(e) => onChange({ name: e.target.value })} className="max-width-260" />
-        {onRemove && <Button onClick={onRemove}>Take this spot away</Button>}
+    <Box>
+      {!site.climate && row.climate_is_rough && <Typography className="border-left-6-sun pl-1">These months are a rough guess from latitude, height and distance from the sea. Every forecast carries its doubt until you type what you know, or take the months from a year of weather.</Typography>}
+      <Box className="flex wrap gap-1 mt-1">
+        <Button disabled={bring.isPending} onClick={() => input.current?.click()}>Months from a weather file …</Button>
+        {files.map((f) => <Button key={f.id} disabled={use.isPending} onClick={() => use.mutate(f)}>Months of {f.name}</Button>)}
+        {service && <Button disabled={ask.isPending} onClick={() => ask.mutate()}>Months of the last year, from the weather service</Button>}
+        {site.climate && <Button onClick={() => set({ climate: null })}>Back to a rough guess</Button>}
+        <input ref={input} type="file" hidden accept={WEATHER_FILES} aria-label="weather file for the months" onChange={(e) => { const file = e.target.files?.[0]; if (file) bring.mutate(file); e.target.value = ""; }} />
       </Box>
-      {horizon.map((p, i) => (
-        <Box key={i} className="grid columns-1fr-1fr-auto gap-1 max-width-520">
-          <NumberField label="Skyline towards" value={p.azimuth_deg} quantity="angle" problem={about(`spots.${index}.horizon.${i}.azimuth_deg`)} onCommit={(azimuth_deg) => setPoint(i, { azimuth_deg })} />
-          <NumberField label="Height" value={p.altitude_deg} quantity="angle" problem={about(`spots.${index}.horizon.${i}.altitude_deg`)} onCommit={(altitude_deg) => setPoint(i, { altitude_deg })} />
-          <Button className="height-38" aria-label={`out: skyline point ${i + 1}`} onClick={() => onChange({ horizon: horizon.filter((_, k) => k !== i) })}>out</Button>
-        </Box>
-      ))}
-      {obstacles.map((o, i) => (
-        <Box key={i} className="obstacle-row">
-          <TextField label="Obstacle" value={o.name} onChange={(e) => setObstacle(i, { name: e.target.value })} />
-          <NumberField label="Bearing" value={o.bearing_deg} quantity="angle" problem={about(`obstacles.${i}.bearing_deg`)} onCommit={(bearing_deg) => setObstacle(i, { bearing_deg })} />
-          <NumberField label="Away" value={o.distance_m} quantity="distance" problem={about(`obstacles.${i}.distance_m`)} onCommit={(distance_m) => setObstacle(i, { distance_m })} />
-          <NumberField label="High" value={o.height_m} quantity="distance" problem={about(`obstacles.${i}.height_m`)} onCommit={(height_m) => setObstacle(i, { height_m })} />
-          <NumberField label="Wide" value={o.width_m} quantity="distance" problem={about(`obstacles.${i}.width_m`)} onCommit={(width_m) => setObstacle(i, { width_m })} />
-          <Button className="height-38" aria-label={`out: ${o.name}`} onClick={() => onChange({ obstacles: obstacles.filter((_, k) => k !== i) })}>out</Button>
-        </Box>
-      ))}
-      <Button onClick={() => onChange({ horizon: [...horizon, { azimuth_deg: 180, altitude_deg: 5 }] })}>Add a skyline point</Button>{" "}
-      <Button onClick={() => onChange({ obstacles: [...obstacles, { name: "tree", bearing_deg: 180, distance_m: 8, height_m: 4, width_m: 4 }] })}>Add an obstacle</Button>
+      {trouble && <Problem error={trouble} />}
     </Box>
   );
 }
 
-type Climate = NonNullable<Site["climate"]>;
-
-function Climate({ climate, onChange }: { climate: Climate; onChange: (climate: Climate) => void }) {
-  const set = (i: number, change: Partial<Climate[number]>) => onChange(climate.map((m, k) => (k === i ? { ...m, ...change } : m)));
-  return (
-    <Box className="grid columns-repeat-auto-fill-minmax-440px-1fr column-gap-3 row-gap-1 mt-1">
-      {climate.map((m, i) => (
-        <Box key={i} className="grid columns-40px-repeat-4-1fr gap-0_5 items-start">
-          <Typography className="pt-1 weight-700">{MONTHS[i]}</Typography>
-          <NumberField label="low" value={m.tmin_c} quantity="temperature" onCommit={(tmin_c) => set(i, { tmin_c })} />
-          <NumberField label="high" value={m.tmax_c} quantity="temperature" onCommit={(tmax_c) => set(i, { tmax_c })} />
-          <NumberField label="damp" value={m.rh} quantity="share" onCommit={(rh) => set(i, { rh })} />
-          <NumberField label="wind" value={m.wind_m_s} quantity="speed" onCommit={(wind_m_s) => set(i, { wind_m_s })} />
-        </Box>
-      ))}
-    </Box>
-  );
-}
+const YEAR_DAYS = 360;

@@ -23,11 +23,14 @@ from drylamp.core.loads.load import Load
 from drylamp.core.long import Long, Step
 from drylamp.core.quantities import Quantity
 from drylamp.core.sky.clock import local_time
+from drylamp.core.sky.generator import may_be
 from drylamp.core.sky.of_span import usual_weather_of
+from drylamp.core.sky.rough_climate import ROUGH_SAID
 from drylamp.core.sky.weather import Span
 from drylamp.core.text import Sentence, amount, counted
 from drylamp.core.threads import AT_A_TIME
 from drylamp.core.twin.prepared import prepare, simulate
+from drylamp.core.twin.run import Run
 
 YEARS, MOST_YEARS, SEED = 30, 200, 700
 STEP_S = 300
@@ -67,11 +70,11 @@ def chance(context: AdviceContext, years: int = YEARS) -> Long[Chance]:
     require(
         has_chances(context.case.site), "site_id", "this place has no monthly clearness, so no year can be made up; type it at the place, or bring a weather file"
     )  # fmt: skip
-    asked = _asked(context)
+    asked, rough = _asked(context), context.case.site.climate_is_rough
     found = list[float | None]()
     for value in _members(asked.member, years):
         found.append(value)
-        yield Step(len(found) / years, so_far(asked, found, years))
+        yield Step(len(found) / years, so_far(asked, found, years, rough))
 
 
 def _members(member: Callable[[int], float | None], years: int) -> Iterator[float | None]:
@@ -83,28 +86,21 @@ def _members(member: Callable[[int], float | None], years: int) -> Iterator[floa
 
 def _asked(context: AdviceContext) -> YearAsked:
     """What a year of this load is asked for."""
-    assert context.load is not None
-    own = advice_of_load(context.load).year
-    if own is not None:
-        return own(context, context.load)
-    kind = context.load.calendar.kind
-    if kind == "daily":
-        return YearAsked(
-            f"days of a year on which {context.load.title} is done", "count", lambda k: _days_done(context, k)
-        )
-    if kind == "standing":
-        measure = context.measure
-        return YearAsked(f"how well {context.load.title} does over {STANDING_DAYS} days from this date", measure.quantity, lambda k: _scored(context, k))  # fmt: skip
-    return YearAsked(
-        f"days until {context.load.title} is done, from this date", "count", lambda k: _days_until_done(context, k)
-    )
-
-
-def _days_done(context: AdviceContext, year: int) -> float:
-    """One day of each month stands for the month."""
-    load, on = context.load, context.case.span.start.year
+    load = context.load
     assert load is not None
-    days = 0.0
+    own = advice_of_load(load).year
+    if own is not None:
+        return own(context, load)
+    if load.calendar.kind == "daily":
+        return YearAsked(f"days of a year on which {load.title} is done", "count", lambda k: _days_done(context, load, k))  # fmt: skip
+    if load.calendar.kind == "standing":
+        return YearAsked(f"how well {load.title} does over {STANDING_DAYS} days from this date", context.measure.quantity, lambda k: _scored(context, load, k))  # fmt: skip
+    return YearAsked(f"days until {load.title} is done, from this date", "count", lambda k: _days_until_done(context, load, k))  # fmt: skip
+
+
+def _days_done(context: AdviceContext, load: Load, year: int) -> float:
+    """One day of each month stands for the month."""
+    on, days = context.case.span.start.year, 0.0
     for month in range(1, 13):
         weather = day_like(context.case.site, date(on, month, MONTH_DAY), year)
         done = done_at(prepare(context.case, weather).run(), load)
@@ -112,28 +108,25 @@ def _days_done(context: AdviceContext, year: int) -> float:
     return days
 
 
-def _from_here(context: AdviceContext, year: int, days: int) -> tuple[Load, Span, date]:
-    assert context.load is not None
+def _run_from_here(context: AdviceContext, year: int, days: int) -> Run:
+    """The days from the one that is looked at on, in a made-up year."""
     first = local_time(context.case.site.zone, context.weather.start_s).date()
-    return context.load, Span(start=first, days=days, step_s=STEP_S), first
+    span = Span(start=first, days=days, step_s=STEP_S)
+    return simulate(context.case.with_(span=span), usual_weather_of(may_be(context.case.site, year), span, SEED + year))
 
 
-def _days_until_done(context: AdviceContext, year: int) -> float | None:
-    load, span, _ = _from_here(context, year, BATCH_DAYS)
-    weather = usual_weather_of(context.case.site, span, SEED + year)
-    run = simulate(context.case.with_(span=span), weather)
+def _days_until_done(context: AdviceContext, load: Load, year: int) -> float | None:
+    run = _run_from_here(context, year, BATCH_DAYS)
     done = done_at(run, load)
-    return None if done is None else (done - put_in_s(context.case.site, load, weather)) / 86400.0
+    return None if done is None else (done - put_in_s(context.case.site, load, run.weather)) / 86400.0
 
 
-def _scored(context: AdviceContext, year: int) -> float:
-    load, span, _ = _from_here(context, year, STANDING_DAYS)
-    run = simulate(context.case.with_(span=span), usual_weather_of(context.case.site, span, SEED + year))
-    return score_of(context.case.site, context.build, load, run).value
+def _scored(context: AdviceContext, load: Load, year: int) -> float:
+    return score_of(context.case.site, context.build, load, _run_from_here(context, year, STANDING_DAYS)).value
 
 
-def so_far(asked: YearAsked, found: list[float | None], years: int) -> Chance:
-    """What stands of it after some years."""
+def so_far(asked: YearAsked, found: list[float | None], years: int, rough: bool = False) -> Chance:
+    """What stands of it after some years; with rough months they are told to be a guess."""
     values = np.array([math.inf if value is None else value for value in found])
 
     def at(share: float) -> float | None:
@@ -144,7 +137,7 @@ def so_far(asked: YearAsked, found: list[float | None], years: int) -> Chance:
     never = float(np.mean(~np.isfinite(values)))
     return Chance(
         counts=asked.counts, quantity=asked.quantity, years=years, members=[None if v is None else round(v, 2) for v in found], low=low, likely=likely, high=high, never=round(never, 3),
-        words=_words(asked, (low, likely, high), never, len(found)),
+        words=_words(asked, (low, likely, high), never, len(found)) + (f" {ROUGH_SAID} These years are spread as wide as that." if rough else ""),
     )  # fmt: skip
 
 
@@ -152,13 +145,9 @@ def _words(asked: YearAsked, ends: tuple[float | None, float | None, float | Non
     low, likely, high = ends
 
     def said(value: float | None) -> str:
-        return (
-            "never"
-            if value is None
-            else amount(round(value), "count")
-            if asked.quantity == "count"
-            else amount(value, asked.quantity)
-        )
+        if value is None:
+            return "never"
+        return amount(round(value) if asked.quantity == "count" else value, asked.quantity)
 
     told = f"Over {counted(count, 'made-up year')}: {said(likely)} in the middle, {said(low)} to {said(high)} in eight of ten ({asked.counts})."
     return told if never == 0.0 else f"{told} In {100 * never:.0f} of 100 it is not done as far as the twin looks."

@@ -14,7 +14,7 @@ from drylamp.core.checks import InputProblem, Model, require
 from drylamp.core.loads.load import Load
 from drylamp.core.outcome.registry import outcome_of
 from drylamp.core.sky.clock import day_edges_s, instant_s, local_time
-from drylamp.core.sky.generator import made_up_weather
+from drylamp.core.sky.generator import made_up_weather, may_be
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import Weather, clear_days, from_records
 from drylamp.core.text import Sentence, kilograms
@@ -119,7 +119,9 @@ def day_like(site: Site, day: date, member: int, seed: int = 1) -> Weather:
         the site has no monthly means with clearness.
     """
     start, end = day_edges_s(site.zone, day)
-    return from_records(site, made_up_weather(site, day - timedelta(days=1), 3, seed, member), start, end, STEP_S)
+    return from_records(
+        site, made_up_weather(may_be(site, member), day - timedelta(days=1), 3, seed, member), start, end, STEP_S
+    )
 
 
 def _clear(site: Site, day: date) -> Weather:

@@ -118,6 +118,7 @@ class Kind(Generic[B, O]):
     Attributes:
         spec: its typed spec; the name of the kind is the default of ``spec.kind``
         title: in plain words
+        wish: what somebody wants to do who builds one
         parts: parts of its drawing that can be named, with their titles; numbered ones (``wall-0``) by what stands before the dash
         offers, refusal: what loads may do in it (stand, lie, drain …), and what it says of one that needs something else
         check_size: refuses a load that does not fit
@@ -151,6 +152,7 @@ class Kind(Generic[B, O]):
 
     spec: type[B]
     title: str
+    wish: str
     parts: Mapping[str, str]
     offers: frozenset[str]
     refusal: str

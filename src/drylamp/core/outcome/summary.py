@@ -59,6 +59,10 @@ class DayOutcome(Model):
     minutes_to_target: float | None
     held_minutes: float
     enough: bool | None
+    peak_doubt_k: float | None = Field(
+        default=None, description="What rough months leave open of the peak; none where the weather is known"
+    )
+    target_doubt_minutes: float | None = Field(default=None, description="The same of the time to the target")
 
 
 class Outcome(Model):

@@ -41,11 +41,11 @@ def skyline(spot: Spot) -> Array:
         points = sorted(spot.horizon, key=lambda point: point.azimuth_deg)
         line = np.interp(azimuth, [p.azimuth_deg for p in points], [p.altitude_deg for p in points], period=360.0)
     for obstacle in spot.obstacles:
-        line = np.maximum(line, _silhouette(obstacle, azimuth))
+        line = np.maximum(line, silhouette(obstacle, azimuth))
     return line
 
 
-def _silhouette(obstacle: Obstacle, azimuth_deg: Array) -> Array:
+def silhouette(obstacle: Obstacle, azimuth_deg: Array) -> Array:
     r"""Altitude of a wall's top edge, which sinks towards its ends.
 
     Seen from above, the wall stands square to its bearing::

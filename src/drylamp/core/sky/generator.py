@@ -25,6 +25,7 @@ from drylamp.core.arrays import Array
 from drylamp.core.checks import require
 from drylamp.core.sky.clear import clear_sky
 from drylamp.core.sky.months import ClimateMonth, between_months
+from drylamp.core.sky.rough_climate import ROUGH_CLEARNESS, ROUGH_K
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.sun import sun_over
 from drylamp.core.sky.weather import Records, daily_temperature, saturation_pressures
@@ -37,6 +38,7 @@ CLOUDED_SHARE = 0.25
 """Sun left under a passing cloud."""
 CLOUD_MINUTES = 7.0
 LARGEST_SHARE = 0.98
+ROUGH_SEED, CLEARNESS_ENDS = 53, (0.15, 0.80)
 
 
 @dataclass(frozen=True)
@@ -85,8 +87,26 @@ def made_up_weather(
 
 
 def ensemble(site: Site, start: date, days: int, members: int, seed: int = 1) -> list[Records]:
-    """Several runs of weather that could equally well be."""
-    return [made_up_weather(site, start, days, seed, member) for member in range(members)]
+    """Several runs of weather that could equally well be, rough months moved within their doubt."""
+    return [made_up_weather(may_be(site, member), start, days, seed, member) for member in range(members)]
+
+
+def may_be(site: Site, member: int) -> Site:
+    """The site as it may be where its months are rough: all of them moved alike by half their doubt, times a normal draw.
+
+    The first member keeps the guess itself, and a site with months of its own stays as it is.
+    """
+    if not site.climate_is_rough or member == 0:
+        return site
+    air, sun = np.random.default_rng([ROUGH_SEED, member]).normal(size=2)
+    return site.model_copy(
+        update={"climate": [_moved(month, air * ROUGH_K / 2.0, sun * ROUGH_CLEARNESS / 2.0) for month in site.months]}
+    )
+
+
+def _moved(month: ClimateMonth, air_k: float, clearness: float) -> ClimateMonth:
+    clear = float(np.clip((month.clearness or 0.0) + clearness, *CLEARNESS_ENDS))
+    return month.model_copy(update={"tmin_c": month.tmin_c + air_k, "tmax_c": month.tmax_c + air_k, "clearness": clear})
 
 
 def _climate(site: Site) -> list[ClimateMonth]:

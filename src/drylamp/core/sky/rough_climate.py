@@ -1,4 +1,4 @@
-"""Rough monthly means for a place of which only latitude and height are known: a start, marked as a guess wherever it is used."""
+"""Rough monthly means for a place of which only latitude, height and distance from the sea are known: a start, marked as a guess wherever it is used."""
 
 from __future__ import annotations
 
@@ -6,21 +6,26 @@ import math
 from itertools import pairwise
 
 from drylamp.core.sky.months import ClimateMonth
+from drylamp.core.sky.on_earth import sea_km
+from drylamp.core.text import kelvin
 
 ROUGH_K = 6.0
-"""How far a month's mean may be off, seas and winds being left out; from memory."""
+"""How far a month's mean may be off, winds and currents being left out: five measured years in six keep it in every month, the sixth nearly (tests)."""
 ROUGH_CLEARNESS = 0.10
 """How far a month's clearness may be off; from memory."""
 LAPSE_K_M = 0.005
 """Fall of temperature with height along the ground, gentler than in free air (0.0065); from memory."""
 LATEST_MONTH = 6.7
 """Middle of the warmest time, months from 1 January, north of the equator: a month behind the sun; common practice, no source."""
-SOUTHERN_SWING = 0.55
-"""Yearly swing south of the equator against the north's, most of it being sea; from memory."""
-HALF_DAY_K = 5.5
-"""Half the rise from night to day under a clear sky; common practice, no source."""
+CONTINENTAL_AT_SEA, CONTINENTAL_INLAND, CONTINENTAL_KM = 5.0, 37.0, 200.0
+"""Gorczyński's index at a coast, what it gains far inland, and the way on which most of that happens: between the six measured
+years of pvlib and diyepw (all of North America, where winters are hard) and the milder west of continents, from memory."""
+HALF_DAY_AT_SEA_K, HALF_DAY_INLAND_K, HALF_DAY_KM = 3.2, 2.6, 60.0
+"""Half the rise from night to day at a coast, and what it gains inland; the same."""
 RH, WIND_M_S = 0.65, 2.5
 """Mean humidity and wind near the ground; common practice, no source."""
+ROUGH_SAID = f"Usual weather here is a rough guess from latitude, height and distance from the sea (zonal means after Hartmann, ± {kelvin(ROUGH_K)}, clearness ± {ROUGH_CLEARNESS:.2f})."
+"""How a person is told."""
 _NORTHERN_C = (
     (0, 26.0),
     (10, 26.5),
@@ -50,13 +55,13 @@ _SUMMER_CLEARNESS = 0.07
 """Half the change from winter to summer in middle latitudes; from memory."""
 
 
-def rough_climate(latitude_deg: float, elevation_m: float) -> list[ClimateMonth]:
+def rough_climate(latitude_deg: float, longitude_deg: float, elevation_m: float) -> list[ClimateMonth]:
     """Rough means of the twelve months.
 
     Parameters
     ----------
-    latitude_deg : float
-        North positive [°].
+    latitude_deg, longitude_deg : float
+        North and east positive [°].
     elevation_m : float
         Height over the sea [m].
 
@@ -67,13 +72,16 @@ def rough_climate(latitude_deg: float, elevation_m: float) -> list[ClimateMonth]
 
     References
     ----------
-    Zonal means of surface air temperature: Hartmann, Global Physical Climatology, ch. 1, read from memory. Yearly swing
-    15.5 sin(latitude) K: North, Cahalan & Coakley 1981, Energy balance climate models, Rev. Geophys. 19, from memory.
+    Zonal means of surface air temperature: Hartmann, Global Physical Climatology, ch. 1, read from memory. Yearly range A of
+    a place from how continental it is: Gorczyński 1920, K = 1.7 A / sin(latitude) − 20.4, from memory.
     """
     x = math.sin(math.radians(latitude_deg))
+    inland_km = sea_km(round(latitude_deg, 2), round(longitude_deg, 2))
     mean_c = _between(_NORTHERN_C if latitude_deg >= 0 else _SOUTHERN_C, abs(latitude_deg))
     mean_c -= LAPSE_K_M * max(elevation_m, 0.0)
-    swing_k = 15.5 * x * (1.0 if latitude_deg >= 0 else SOUTHERN_SWING)
+    continental = CONTINENTAL_AT_SEA + CONTINENTAL_INLAND * _far(inland_km, CONTINENTAL_KM)
+    swing_k = 0.5 * x * (continental + 20.4) / 1.7
+    half_day_k = HALF_DAY_AT_SEA_K + HALF_DAY_INLAND_K * _far(inland_km, HALF_DAY_KM)
     clearness = _between(_CLEARNESS, abs(latitude_deg))
     seasonal = _SUMMER_CLEARNESS * x * min(abs(latitude_deg) / 45.0, 1.0)
     out = []
@@ -82,11 +90,16 @@ def rough_climate(latitude_deg: float, elevation_m: float) -> list[ClimateMonth]
         here_c = mean_c + swing_k * wave
         out.append(
             ClimateMonth(
-                tmin_c=round(here_c - HALF_DAY_K, 1), tmax_c=round(here_c + HALF_DAY_K, 1), rh=RH, wind_m_s=WIND_M_S,
+                tmin_c=round(here_c - half_day_k, 1), tmax_c=round(here_c + half_day_k, 1), rh=RH, wind_m_s=WIND_M_S,
                 clearness=round(clearness + seasonal * wave, 3),
             )
         )  # fmt: skip
     return out
+
+
+def _far(km: float, scale_km: float) -> float:
+    """How far inland, from 0 at the coast to 1."""
+    return 1.0 - math.exp(-km / scale_km)
 
 
 def _between(table: tuple[tuple[float, float], ...], latitude: float) -> float:

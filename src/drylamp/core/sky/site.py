@@ -96,12 +96,14 @@ class Site(Model):
 
     @property
     def months(self) -> list[ClimateMonth]:
-        """Usual weather of January to December: what was given for the site, else rough means from latitude and height."""
-        return self.climate if self.climate is not None else rough_climate(self.latitude_deg, self.elevation_m)
+        """Usual weather of January to December: what was given for the site, else rough means from latitude, height and the way to the sea."""
+        if self.climate is not None:
+            return self.climate
+        return rough_climate(self.latitude_deg, self.longitude_deg, self.elevation_m)
 
     @property
     def climate_is_rough(self) -> bool:
-        """Whether the months are guessed from latitude and height."""
+        """Whether the months are guessed from where it lies."""
         return self.climate is None
 
     @property

@@ -36,7 +36,7 @@ from drylamp.core.sky.site import Site
 from drylamp.core.sky.sun import SunPath, sun_over
 from drylamp.core.text import celsius, kelvin, metres_per_second
 
-ROUGH = f" (rough months, guessed from latitude and height: ± {kelvin(ROUGH_K)})"
+ROUGH = f" (rough months, guessed from where it lies: ± {kelvin(ROUGH_K)})"
 SkyState = Literal["clear", "hazy", "broken", "grey"]
 
 SKY_INDEX: dict[SkyState, tuple[float, float, float]] = {
@@ -57,7 +57,7 @@ class ClearDay(Model):
     rh: Annotated[Fraction, Field(gt=0)] = 0.5
     wind_m_s: Annotated[NotNegative, Field(le=60)] = 2.0
     sky: SkyState = "clear"
-    rough: bool = Field(default=False, description="Read off rough months: a guess from latitude and height")
+    rough: bool = Field(default=False, description="Read off rough months: a guess from where the site lies")
 
     @model_validator(mode="after")
     def _ordered(self) -> ClearDay:
@@ -69,7 +69,7 @@ class ClearDay(Model):
 class WeatherFile(Model):
     """A weather file by its path, read at the edge and handed to the core as records."""
 
-    kind: Literal["epw", "csv", "json"]
+    kind: Literal["epw", "csv", "json", "tmy"]
     path: Annotated[str, Field(min_length=1)]
 
 
@@ -103,7 +103,7 @@ class Weather:
         air_c, wind_m_s, rh: air temperature, wind, relative humidity (0–1)
         pressure_pa: one value for the run
         origin: plain words on where it came from
-        rough: its air is a guess from latitude and height
+        rough: its air is a guess from where the site lies
         rain_mm_h: shape (n,); none where nobody wrote it down
     """
 
@@ -136,6 +136,10 @@ class Weather:
             self, sun=sun, ghi_w_m2=self.ghi_w_m2[steps], dni_w_m2=self.dni_w_m2[steps], dhi_w_m2=self.dhi_w_m2[steps], air_c=self.air_c[steps],
             rh=self.rh[steps], wind_m_s=self.wind_m_s[steps], rain_mm_h=None if self.rain_mm_h is None else self.rain_mm_h[steps],
         )  # fmt: skip
+
+    def warmer(self, kelvin: float) -> Weather:
+        """The same under warmer air, as damp as before."""
+        return replace(self, air_c=self.air_c + kelvin)
 
     def between(self, first: int, last: int) -> Weather:
         """The run from one of its steps up to another."""

@@ -54,6 +54,7 @@ class KindView(Model):
 
     name: str
     title: str
+    wish: str = Field(description="What somebody wants to do who builds one")
     accent: Accent
     parts: list[PartView]
     fields: list[FieldForm]

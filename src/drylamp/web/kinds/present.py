@@ -26,6 +26,7 @@ def _kind(kind: Kind[Build, Optics]) -> KindView:
     return KindView(
         name=kind.name,
         title=kind.title,
+        wish=kind.wish,
         accent=kind.accent,
         parts=[
             PartView(part=part, title=title, note=kind.notes.get(part, ""))

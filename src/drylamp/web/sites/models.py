@@ -9,10 +9,12 @@ from pydantic import Field, RootModel
 
 from drylamp.core.builds.starters import Starter
 from drylamp.core.checks import Count, Day, Model
+from drylamp.core.common.drawing import Section
 from drylamp.core.outcome.of_load import PlanStep
 from drylamp.core.outcome.summary import Outcome
 from drylamp.core.sky.months import ClimateMonth
-from drylamp.core.sky.site import Site
+from drylamp.core.sky.site import Site, Spot
+from drylamp.core.sky.skyline_view import Grip
 from drylamp.core.sky.weather import SkyState
 from drylamp.core.text import Sentence
 from drylamp.web.builds.models import BuildView
@@ -32,7 +34,7 @@ class SiteView(Model):
 class WeatherFileText(FileText):
     """A weather file for a site."""
 
-    kind: Literal["epw", "csv", "json"]
+    kind: Literal["epw", "csv", "json", "tmy"]
 
 
 class WeatherFileView(Model):
@@ -111,7 +113,26 @@ class SiteList(RootModel[list[SiteView]]):
     """Sites."""
 
 
-class StarterList(RootModel[list[Starter]]):
+class SkylineRequest(Model):
+    """A spot as it is being drawn, stored or not, for the paths of a year; a grip moves an obstacle first."""
+
+    spot: Spot
+    day: Day
+    grip: Grip | None = None
+
+
+class MonthList(RootModel[list[ClimateMonth]]):
+    """Usual weather of January to December."""
+
+
+class StarterView(Model):
+    """A build to begin with, and how it looks cut open at noon in spring."""
+
+    starter: Starter
+    drawn: Section
+
+
+class StarterList(RootModel[list[StarterView]]):
     """Builds to begin with."""
 
 

@@ -7,27 +7,35 @@ from datetime import datetime, timedelta
 import numpy as np
 from flask import Response
 
-from drylamp.core.builds.starters import starters_at
+from drylamp.core.builds.registry import kind_of
+from drylamp.core.builds.starters import Starter, starters_at
 from drylamp.core.checks import LAST_DAY, InputProblem
+from drylamp.core.common.drawing import Section
 from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.site import Site
+from drylamp.core.sky.skyline_view import SkylineView, skyline_view
+from drylamp.core.sky.usual_months import months_from
 from drylamp.core.sky.weather import Span, Weather
 from drylamp.core.twin.calibration import TEXTBOOK
 from drylamp.core.twin.case import climate_day, usual_case
 from drylamp.formats.weather_door import ask
 from drylamp.formats.weather_file import read_weather
 from drylamp.store import builds, calibrations, sites, trials
+from drylamp.store.database import NotFoundError
 from drylamp.store.sites import SiteRow
 from drylamp.web import context
 from drylamp.web.builds.present import build_view
 from drylamp.web.cases import day_answer
 from drylamp.web.routed import blueprint
-from drylamp.web.shared import Id
+from drylamp.web.shared import Id, PartPath
 from drylamp.web.sites.models import (
+    MonthList,
     ServiceQuestion,
     SiteList,
     SiteView,
+    SkylineRequest,
     StarterList,
+    StarterView,
     Strip,
     StripQuery,
     WeatherFileList,
@@ -78,7 +86,16 @@ def to_begin_with(path: Id) -> Response:
     """List builds to begin with, facing the noon sun of this place."""
     with context.database() as db:
         site = sites.get_site(db, path.id).site
-    return context.answer(StarterList(starters_at(site)))
+    return context.answer(
+        StarterList([StarterView(starter=one, drawn=_cut_open(site, one)) for one in starters_at(site)])
+    )
+
+
+def _cut_open(site: Site, starter: Starter) -> Section:
+    """Its drawing with the sun where it stands at noon when day and night are alike."""
+    up, toward = np.radians(90.0 - abs(site.latitude_deg)), np.radians(site.equator_azimuth_deg)
+    sun = np.array([np.cos(up) * np.sin(toward), np.cos(up) * np.cos(toward), np.sin(up)])
+    return kind_of(starter.spec).section(starter.spec, starter.load, sun)
 
 
 @api.put("/<int:id>", responses={200: SiteView})
@@ -87,6 +104,14 @@ def change(path: Id, body: Site) -> Response:
     with context.database() as db:
         row = sites.change_site(db, path.id, body, context.seen_revision())
     return context.answer(_view(row), revision=row.revision)
+
+
+@api.post("/<int:id>/skyline", responses={200: SkylineView})
+def draw_skyline(path: Id, body: SkylineRequest) -> Response:
+    """Draw a spot's skyline with the sun's paths; nothing is changed."""
+    with context.database() as db:
+        site = sites.get_site(db, path.id).site
+    return context.answer(skyline_view(site, body.spot, body.day.year, body.grip))
 
 
 @api.get("/<int:id>/weather-files", responses={200: WeatherFileList})
@@ -104,6 +129,17 @@ def add_weather(path: Id, body: WeatherFileText) -> Response:
     with context.database() as db:
         new = sites.add_weather(db, path.id, body.name, body.kind, body.text, context.stamp())
     return context.answer(WeatherFileView(id=new, name=body.name, kind=body.kind), 201)
+
+
+@api.get("/<int:id>/weather-files/<int:part_id>/months", responses={200: MonthList})
+def months_of_file(path: PartPath) -> Response:
+    """Usual weather by month as a stored weather file has it; nothing is changed."""
+    with context.database() as db:
+        site = sites.get_site(db, path.id).site
+        if path.part_id not in {row.id for row in sites.list_weather(db, path.id)}:
+            raise NotFoundError(f"site {path.id} has no weather file {path.part_id}")
+        kind, text, name = sites.weather_text(db, path.part_id)
+    return context.answer(MonthList(months_from(site, read_weather(kind, text, name))))
 
 
 @api.post("/<int:id>/weather-service", responses={201: WeatherFileView})

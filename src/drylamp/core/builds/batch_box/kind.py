@@ -16,6 +16,7 @@ from drylamp.core.loads.common.places import FILLING
 KIND: Kind[BatchBox, BatchOptics] = Kind(
     spec=BatchBox,
     title="Batch water heater",
+    wish="warm water",
     parts={
         "cover": "cover", "mirror": "mirror lid", "behind": "mirror behind", "lid": "night lid", "water": "on the water", "tray": "trough", "lining": "upper walls",
         "wall": "wall", "seal": "seal", "coil": "coil", "load": "water", "aim": "how it stands", "box": "the box",

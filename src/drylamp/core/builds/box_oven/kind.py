@@ -15,6 +15,7 @@ from drylamp.core.loads.common.places import LYING, STANDING
 KIND: Kind[BoxOven, BoxOptics] = Kind(
     spec=BoxOven,
     title="Box oven",
+    wish="cook",
     parts={
         "cover": "cover", "mirror": "mirrors", "tray": "tray", "lining": "lining", "wall": "wall", "seal": "seal and vent",
         "load": "what goes in", "aim": "how it stands", "box": "the box",

@@ -22,6 +22,7 @@ def followed(build: Dish) -> str:
 KIND: Kind[Dish, DishOptics] = Kind(
     spec=Dish,
     title="Dish",
+    wish="cook",
     parts={"mirror": "mirror", "cover": "bag or bowl", "load": "what stands at the focus", "aim": "stand and turning"},
     offers=frozenset((STANDING,)),
     refusal="a dish heats a pot at its focus; give a pot, portions and wax belong into a box",

@@ -26,6 +26,7 @@ def _made(build: FoodDryer) -> str:
 KIND: Kind[FoodDryer, DryerOptics] = Kind(
     spec=FoodDryer,
     title="Food dryer",
+    wish="dry food",
     parts={
         "collector": "collector", "cabinet": "cabinet", "wall": "walls", "cover": "glass over the trays", "trays": "trays", "inlet": "inlet", "vent": "vent",
         "chimney": "chimney", "fan": "fan", "seal": "gaps", "load": "food", "aim": "how it stands", "box": "the dryer",

@@ -15,6 +15,7 @@ from drylamp.core.loads.common.places import LYING, STANDING
 KIND: Kind[Funnel, FunnelOptics] = Kind(
     spec=Funnel,
     title="Funnel",
+    wish="cook",
     parts={
         "mirror": "mirror sheet", "base": "bottom", "sheet": "sheet", "lining": "finishes near food", "cover": "bag or bowl",
         "load": "what goes in", "aim": "how it stands",

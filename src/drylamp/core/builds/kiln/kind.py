@@ -34,6 +34,7 @@ def _made(build: LumberKiln) -> str:
 KIND: Kind[LumberKiln, KilnOptics] = Kind(
     spec=LumberKiln,
     title="Lumber kiln",
+    wish="dry wood",
     parts={
         "cover": "roof", "baffle": "baffle", "chamber": "chamber", "wall": "walls", "floor": "floor", "vents": "vents", "fan": "fans", "seal": "gaps", "heater": "back-up heat",
         "load": "boards", "aim": "how it stands", "box": "the kiln",

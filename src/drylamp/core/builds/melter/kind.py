@@ -16,6 +16,7 @@ from drylamp.core.loads.common.places import DRAINING
 KIND: Kind[Melter, BoxOptics] = Kind(
     spec=Melter,
     title="Wax melter",
+    wish="melt wax",
     parts={
         "cover": "glass", "mirror": "mirror lid", "tray": "sloped floor", "lining": "lining", "wall": "wall", "seal": "seal",
         "load": "comb and wax", "aim": "how it stands", "box": "the box",

@@ -21,6 +21,7 @@ LOSS = Doubtful(
 KIND: Kind[SleevedTubes, SleeveOptics] = Kind(
     spec=SleevedTubes,
     title="Tubes in bottle sleeves",
+    wish="warm water",
     parts={
         "tubes": "tubes", "bottles": "bottles", "pre_heat": "coil before", "load": "water", "aim": "how it stands", "box": "the tubes", "cover": "the bottles",
     },

@@ -25,6 +25,7 @@ def made(build: TubeKettle) -> str:
 KIND: Kind[TubeKettle, KettleOptics] = Kind(
     spec=TubeKettle,
     title="Tube kettle",
+    wish="warm water",
     parts={
         "tube": "tube", "mirror": "wings", "holder": "stopper and holder", "feet": "feet", "load": "water", "aim": "how it stands", "box": "the tube", "cover": "the glass",
     },

@@ -27,7 +27,7 @@ from drylamp.core.loads.common.loop.advice import with_pump
 from drylamp.core.loads.common.loop.ends import LOOP
 from drylamp.core.loads.pool.spec import Pool
 from drylamp.core.sky.clock import days_of, instant_s, local_day, local_time
-from drylamp.core.sky.generator import made_up_weather
+from drylamp.core.sky.generator import made_up_weather, may_be
 from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.weather import Span, Weather, clear_days
 from drylamp.core.text import capital, celsius, counted, kelvin, kilowatt_hours
@@ -123,7 +123,7 @@ def season(context: AdviceContext, load: Pool) -> SeasonWon:
     start = date(year, 1, 1) if site.latitude_deg >= 0 else date(year, 7, 1)
     weathers = [
         weather_of(
-            site, made_up_weather(site, start - timedelta(days=1), 368, seed=SEED, member=member), Span(start=start, days=365, step_s=STEP_S),
+            site, made_up_weather(may_be(site, member), start - timedelta(days=1), 368, seed=SEED, member=member), Span(start=start, days=365, step_s=STEP_S),
         )
         for member in range(YEARS)
     ]  # fmt: skip
@@ -218,7 +218,7 @@ def how_many(context: AdviceContext, load: Pool, rise_k: float, weeks: int) -> H
     site, day = context.case.site, local_day(context.case.site.zone, context.weather.start_s)
     days = WEEK * weeks
     weathers = [
-        weather_of(site, made_up_weather(site, day - timedelta(days=1), days + 3, seed=SEED, member=member), Span(start=day, days=days, step_s=STEP_S))
+        weather_of(site, made_up_weather(may_be(site, member), day - timedelta(days=1), days + 3, seed=SEED, member=member), Span(start=day, days=days, step_s=STEP_S))
         for member in range(YEARS)
     ]  # fmt: skip
     evenings = [

@@ -1,0 +1,57 @@
+import { Box, Button, TextField } from "@mui/material";
+import type { Site } from "../../api/client";
+import { NumberField } from "../../parts/NumberField";
+import { SkylineDrawing } from "./SkylineDrawing";
+
+export type Spot = Site["spots"][number];
+
+interface Props {
+  spot: Spot;
+  index: number;
+  about: (field: string) => string | undefined;
+  onChange: (change: Partial<Spot>) => void;
+  onRemove: (() => void) | undefined;
+}
+
+/** A spot: its skyline and obstacles on the picture of the sky, and the same as numbers. */
+export function SpotForm({ spot, index, about, onChange, onRemove }: Props) {
+  const { obstacles, horizon } = spot;
+  const setObstacle = (i: number, change: Partial<(typeof obstacles)[number]>) => onChange({ obstacles: obstacles.map((o, k) => (k === i ? { ...o, ...change } : o)) });
+  const setPoint = (i: number, change: Partial<(typeof horizon)[number]>) => onChange({ horizon: horizon.map((p, k) => (k === i ? { ...p, ...change } : p)) });
+  return (
+    <Box component="fieldset" className="border-1-rule mb-1_5 mx-0">
+      <legend>Spot {index + 1}</legend>
+      <Box className="flex gap-1 mb-1 mt-0_5">
+        <TextField label="Spot name" value={spot.name} onChange={(e) => onChange({ name: e.target.value })} className="max-width-260" />
+        {onRemove && <Button onClick={onRemove}>Take this spot away</Button>}
+      </Box>
+      <SkylineDrawing spot={spot} onChange={onChange} />
+      {horizon.map((p, i) => (
+        <Box key={i} className="grid columns-1fr-1fr-auto gap-1 max-width-520">
+          <NumberField label="Skyline towards" value={p.azimuth_deg} quantity="angle" problem={about(`spots.${index}.horizon.${i}.azimuth_deg`)} onCommit={(azimuth_deg) => setPoint(i, { azimuth_deg })} />
+          <NumberField label="Height" value={p.altitude_deg} quantity="angle" problem={about(`spots.${index}.horizon.${i}.altitude_deg`)} onCommit={(altitude_deg) => setPoint(i, { altitude_deg })} />
+          <Button className="height-38" aria-label={`out: skyline point ${i + 1}`} onClick={() => onChange({ horizon: horizon.filter((_, k) => k !== i) })}>out</Button>
+        </Box>
+      ))}
+      {obstacles.map((o, i) => (
+        <Box key={i} className="obstacle-row">
+          <TextField label="Obstacle" value={o.name} onChange={(e) => setObstacle(i, { name: e.target.value })} />
+          <NumberField label="Bearing" value={o.bearing_deg} quantity="angle" problem={about(`spots.${index}.obstacles.${i}.bearing_deg`)} onCommit={(bearing_deg) => setObstacle(i, { bearing_deg })} />
+          <NumberField label="Away" value={o.distance_m} quantity="distance" problem={about(`spots.${index}.obstacles.${i}.distance_m`)} onCommit={(distance_m) => setObstacle(i, { distance_m })} />
+          <NumberField label="High" value={o.height_m} quantity="distance" problem={about(`spots.${index}.obstacles.${i}.height_m`)} onCommit={(height_m) => setObstacle(i, { height_m })} />
+          <NumberField label="Wide" value={o.width_m} quantity="distance" problem={about(`spots.${index}.obstacles.${i}.width_m`)} onCommit={(width_m) => setObstacle(i, { width_m })} />
+          <Button className="height-38" aria-label={`out: ${o.name}`} onClick={() => onChange({ obstacles: obstacles.filter((_, k) => k !== i) })}>out</Button>
+        </Box>
+      ))}
+      <Button onClick={() => onChange({ horizon: [...horizon, nextPoint(horizon)] })}>Add a skyline point</Button>{" "}
+      <Button onClick={() => onChange({ obstacles: [...obstacles, { name: "tree", bearing_deg: 180, distance_m: 8, height_m: 4, width_m: 4 }] })}>Add an obstacle</Button>
+    </Box>
+  );
+}
+
+
+/** Beside the last one, as high as it. */
+const nextPoint = (horizon: Spot["horizon"]): Spot["horizon"][number] => {
+  const last = horizon.at(-1);
+  return last ? { azimuth_deg: (last.azimuth_deg + 20) % 360, altitude_deg: last.altitude_deg } : { azimuth_deg: 180, altitude_deg: 5 };
+};

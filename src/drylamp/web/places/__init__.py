@@ -1,0 +1,1 @@
+"""Places on earth over the wire: found by name or by coordinates."""
