@@ -85,6 +85,14 @@ export const stripQuery = (siteId: number, day: string) =>
     placeholderData: keepPreviousData,
   });
 
+/** What is known of a day beforehand: as typed, and as is usual. */
+export const knownQuery = (siteId: number, day: string) =>
+  queryOptions({
+    queryKey: ["known", siteId, day],
+    queryFn: () => answered(client.GET("/api/sites/{id}/days/{day}", { params: { path: { id: siteId, day } } })),
+    staleTime: 60_000,
+  });
+
 export const yardQuery = (siteId: number, day: string) =>
   queryOptions({
     queryKey: ["yard", siteId, day],

@@ -1200,6 +1200,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sites/{id}/days/{day}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Tell what is known of a day beforehand. */
+        get: operations["sites_known_of_day__int_id__days__string_day__get"];
+        /** Keep what somebody typed for a day. */
+        put: operations["sites_type_day__int_id__days__string_day__put"];
+        post?: never;
+        /** Let go what was typed for a day: it is a usual one again. */
+        delete: operations["sites_forget_day__int_id__days__string_day__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites/{id}/skyline": {
         parameters: {
             query?: never;
@@ -2187,10 +2206,9 @@ export interface components {
             site_id: number;
             /**
              * Sky
-             * @default clear
-             * @enum {string}
+             * @default null
              */
-            sky?: "clear" | "hazy" | "broken" | "grey";
+            sky?: ("clear" | "hazy" | "broken" | "grey") | null;
             /** Spec */
             spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["LumberKiln-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
@@ -2733,10 +2751,9 @@ export interface components {
             site_id: number;
             /**
              * Sky
-             * @default clear
-             * @enum {string}
+             * @default null
              */
-            sky?: "clear" | "hazy" | "broken" | "grey";
+            sky?: ("clear" | "hazy" | "broken" | "grey") | null;
             /** Spec */
             spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["LumberKiln-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
@@ -2837,10 +2854,9 @@ export interface components {
             site_id: number;
             /**
              * Sky
-             * @default clear
-             * @enum {string}
+             * @default null
              */
-            sky?: "clear" | "hazy" | "broken" | "grey";
+            sky?: ("clear" | "hazy" | "broken" | "grey") | null;
             /** Spec */
             spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["LumberKiln-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
@@ -3010,10 +3026,9 @@ export interface components {
             site_id: number;
             /**
              * Sky
-             * @default clear
-             * @enum {string}
+             * @default null
              */
-            sky?: "clear" | "hazy" | "broken" | "grey";
+            sky?: ("clear" | "hazy" | "broken" | "grey") | null;
             /** Spec */
             spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["LumberKiln-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
@@ -4215,10 +4230,9 @@ export interface components {
             site_id: number;
             /**
              * Sky
-             * @default clear
-             * @enum {string}
+             * @default null
              */
-            sky?: "clear" | "hazy" | "broken" | "grey";
+            sky?: ("clear" | "hazy" | "broken" | "grey") | null;
             /** Spec */
             spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["LumberKiln-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
@@ -4383,10 +4397,9 @@ export interface components {
             site_id: number;
             /**
              * Sky
-             * @default clear
-             * @enum {string}
+             * @default null
              */
-            sky?: "clear" | "hazy" | "broken" | "grey";
+            sky?: ("clear" | "hazy" | "broken" | "grey") | null;
             /** Spec */
             spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["LumberKiln-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
@@ -5337,6 +5350,20 @@ export interface components {
             target_doubt_minutes: number | null;
             /** Target Reached At */
             target_reached_at: string | null;
+            /**
+             * Warmed
+             * @description It gets warmer than it went in; else its peak is its start
+             * @default true
+             */
+            warmed: boolean;
+        };
+        /**
+         * DayWeather
+         * @description What is known of a day beforehand: as typed, or usual for the season; the usual one beside it.
+         */
+        DayWeather: {
+            typed: components["schemas"]["ClearDay-Output"] | null;
+            usual: components["schemas"]["ClearDay-Output"];
         };
         /**
          * Differential
@@ -7875,10 +7902,9 @@ export interface components {
             site_id: number;
             /**
              * Sky
-             * @default clear
-             * @enum {string}
+             * @default null
              */
-            sky?: "clear" | "hazy" | "broken" | "grey";
+            sky?: ("clear" | "hazy" | "broken" | "grey") | null;
             /** Spec */
             spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["LumberKiln-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
@@ -8398,10 +8424,9 @@ export interface components {
             site_id: number;
             /**
              * Sky
-             * @default clear
-             * @enum {string}
+             * @default null
              */
-            sky?: "clear" | "hazy" | "broken" | "grey";
+            sky?: ("clear" | "hazy" | "broken" | "grey") | null;
             /** Spec */
             spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["LumberKiln-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
@@ -10782,10 +10807,9 @@ export interface components {
             site_id: number;
             /**
              * Sky
-             * @default clear
-             * @enum {string}
+             * @default null
              */
-            sky?: "clear" | "hazy" | "broken" | "grey";
+            sky?: ("clear" | "hazy" | "broken" | "grey") | null;
             /** Spec */
             spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["LumberKiln-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
@@ -11360,10 +11384,9 @@ export interface components {
             site_id: number;
             /**
              * Sky
-             * @default clear
-             * @enum {string}
+             * @default null
              */
-            sky?: "clear" | "hazy" | "broken" | "grey";
+            sky?: ("clear" | "hazy" | "broken" | "grey") | null;
             /** Spec */
             spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["LumberKiln-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
@@ -11404,10 +11427,9 @@ export interface components {
             site_id: number;
             /**
              * Sky
-             * @default clear
-             * @enum {string}
+             * @default null
              */
-            sky?: "clear" | "hazy" | "broken" | "grey";
+            sky?: ("clear" | "hazy" | "broken" | "grey") | null;
             /** Spec */
             spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["LumberKiln-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
@@ -11712,10 +11734,9 @@ export interface components {
             protocol: string;
             /**
              * Sky
-             * @default clear
-             * @enum {string}
+             * @default null
              */
-            sky?: "clear" | "hazy" | "broken" | "grey";
+            sky?: ("clear" | "hazy" | "broken" | "grey") | null;
             /**
              * Spot
              * @default null
@@ -14335,10 +14356,9 @@ export interface components {
             site_id: number;
             /**
              * Sky
-             * @default clear
-             * @enum {string}
+             * @default null
              */
-            sky?: "clear" | "hazy" | "broken" | "grey";
+            sky?: ("clear" | "hazy" | "broken" | "grey") | null;
             /** Spec */
             spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["LumberKiln-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
@@ -15123,10 +15143,9 @@ export interface components {
             site_id: number;
             /**
              * Sky
-             * @default clear
-             * @enum {string}
+             * @default null
              */
-            sky?: "clear" | "hazy" | "broken" | "grey";
+            sky?: ("clear" | "hazy" | "broken" | "grey") | null;
             /** Spec */
             spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["LumberKiln-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
@@ -16023,10 +16042,9 @@ export interface components {
             site_id: number;
             /**
              * Sky
-             * @default clear
-             * @enum {string}
+             * @default null
              */
-            sky?: "clear" | "hazy" | "broken" | "grey";
+            sky?: ("clear" | "hazy" | "broken" | "grey") | null;
             /** Spec */
             spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["LumberKiln-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
@@ -17348,7 +17366,7 @@ export interface components {
         };
         /**
          * TwinRequest
-         * @description A build, saved or not, on a day at a site; weather defaults to the site's usual day under ``sky``.
+         * @description A build, saved or not, on a day at a site; where weather is not given: its usual day under ``sky``, or with none named what was typed for the day.
          */
         TwinRequest: {
             /**
@@ -17371,10 +17389,9 @@ export interface components {
             site_id: number;
             /**
              * Sky
-             * @default clear
-             * @enum {string}
+             * @default null
              */
-            sky?: "clear" | "hazy" | "broken" | "grey";
+            sky?: ("clear" | "hazy" | "broken" | "grey") | null;
             /** Spec */
             spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["LumberKiln-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
@@ -18251,10 +18268,9 @@ export interface components {
             site_id: number;
             /**
              * Sky
-             * @default clear
-             * @enum {string}
+             * @default null
              */
-            sky?: "clear" | "hazy" | "broken" | "grey";
+            sky?: ("clear" | "hazy" | "broken" | "grey") | null;
             /** Spec */
             spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["LumberKiln-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
             /**
@@ -21149,6 +21165,106 @@ export interface operations {
             };
         };
     };
+    sites_known_of_day__int_id__days__string_day__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayWeather"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    sites_type_day__int_id__days__string_day__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClearDay-Input"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayWeather"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    sites_forget_day__int_id__days__string_day__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayWeather"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
     sites_draw_skyline__int_id__skyline_post: {
         parameters: {
             query?: never;
@@ -21385,7 +21501,7 @@ export interface operations {
         parameters: {
             query: {
                 day: string;
-                sky?: "clear" | "hazy" | "broken" | "grey";
+                sky?: ("clear" | "hazy" | "broken" | "grey") | null;
             };
             header?: never;
             path: {

@@ -16,6 +16,10 @@ export function dayWords(day: string): string {
   );
 }
 
+/** A calendar day of another year, 28 Nov 2024. */
+export const dateYearWords = (day: string) =>
+  new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", year: "numeric", timeZone: "UTC" }).format(new Date(`${day}T12:00:00Z`));
+
 /** The day and month of a calendar day, YYYY-MM-DD. */
 export const monthDayWords = (day: string) => dateWords(`${day}T12:00:00Z`, "UTC");
 

@@ -12,13 +12,14 @@ export const shortOf = (wanted_c: number, peak_c: number, units: Units) =>
 export const afterWords = (minutes: number | null) => (minutes === null ? "" : `, ${minutesWords(minutes)} after it goes in`);
 
 /** What the first day comes to: when the wanted temperature is reached, or the peak and how far short of it that stays. */
-export function dayWords(outcome: Outcome, units: Units, zone: string): string | null {
+export function outcomeWords(outcome: Outcome, units: Units, zone: string): string | null {
   const today = outcome.days[0];
   const { target_c } = outcome;
   if (outcome.said) return say(outcome.said, units);
   if (!today) return null;
   if (today.target_reached_at && target_c !== null)
-    return `${withUnit(target_c, "temperature", units)} at ${clockTime(today.target_reached_at, zone)}${afterWords(today.minutes_to_target)}`;
+    return `${withUnit(target_c, "temperature", units)} at ${clockTime(today.target_reached_at, zone)}${afterWords(today.minutes_to_target)}${today.target_doubt_minutes ? `, ± ${minutesWords(today.target_doubt_minutes)}` : ""}`;
+  if (!today.warmed) return `it only cools from the ${withUnit(today.peak_c, "temperature", units)} that it goes in with`;
   const short = target_c === null ? "" : `, ${shortOf(target_c, today.peak_c, units)}`;
-  return `peak ${withUnit(today.peak_c, "temperature", units)} at ${clockTime(today.peak_at, zone)}${short}`;
+  return `peak ${withUnit(today.peak_c, "temperature", units, { doubt: today.peak_doubt_k || null })} at ${clockTime(today.peak_at, zone)}${short}`;
 }

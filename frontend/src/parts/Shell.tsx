@@ -1,10 +1,10 @@
-import { Box, Button, Dialog, DialogContent, DialogTitle, Typography } from "@mui/material";
+import { Box, Button, Dialog, DialogContent, DialogTitle } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState, type ReactNode } from "react";
 import { NavLink, useLocation, useNavigate } from "react-router";
 import { buildsQuery, sitesQuery } from "../api/queries";
 import { KindGlyph } from "../kinds";
-import { dayWords } from "../look/clock";
+import { dateYearWords, dayOf, dayWords } from "../look/clock";
 import { useDay } from "../look/day";
 import { usePrefs } from "../look/prefs";
 import { SLAB } from "../look/theme";
@@ -28,7 +28,7 @@ const KEYS: [string, string][] = [
 ];
 
 export function Shell({ children }: { children: ReactNode }) {
-  const { day, moveDay, moveLamp, backToNow, siteId, site } = useDay();
+  const { day, now, setDay, moveDay, moveLamp, backToNow, siteId, site } = useDay();
   const { pathname } = useLocation();
   const [sums, setSums] = useState(false);
   const [help, setHelp] = useState(false);
@@ -53,7 +53,10 @@ export function Shell({ children }: { children: ReactNode }) {
         <SiteName siteId={siteId} name={site.name} />
         <Box className="flex items-center between">
           <DayButton label="day back" onClick={() => moveDay(-1)}>‹</DayButton>
-          <Typography component="span" className="size-14 weight-600">{dayWords(day)}</Typography>
+          <label className="day-picker">
+            <span className="size-14 weight-600">{day.slice(0, 4) === dayOf(now, site.time_zone).slice(0, 4) ? dayWords(day) : dateYearWords(day)}</span>
+            <input type="date" aria-label="day" value={day} min={FIRST_DAY} max={LAST_DAY} onClick={(e) => e.currentTarget.showPicker()} onChange={(e) => e.target.value && setDay(e.target.value)} />
+          </label>
           <DayButton label="day on" onClick={() => moveDay(1)}>›</DayButton>
           <DayButton label="back to now" onClick={backToNow}>now</DayButton>
         </Box>
@@ -81,6 +84,8 @@ export function Shell({ children }: { children: ReactNode }) {
 }
 
 const ANOTHER = "another";
+/** The clock in this page reaches no farther; what a day may be is the server's matter. */
+const [FIRST_DAY, LAST_DAY] = ["1970-01-02", "2199-12-30"];
 
 function DayButton({ label, onClick, children }: { label: string; onClick: () => void; children: ReactNode }) {
   return <Button variant="text" aria-label={label} title={label} onClick={onClick} className="min-width-24 px-0_75 py-0">{children}</Button>;

@@ -4,8 +4,11 @@ from __future__ import annotations
 
 import sqlite3
 from dataclasses import dataclass
+from datetime import date
 
 from drylamp.core.sky.site import Site
+from drylamp.core.sky.weather import ClearDay, SkyState
+from drylamp.core.twin.case import climate_day
 from drylamp.store.database import NotFoundError, StaleWriteError, atomic
 
 
@@ -60,6 +63,31 @@ def change_site(db: sqlite3.Connection, site_id: int, site: Site, seen: int) -> 
             {"doc": site.model_dump_json(), "id": site_id},
         )
     return SiteRow(site_id, seen + 1, site)
+
+
+def day_typed(db: sqlite3.Connection, site_id: int, day: date) -> ClearDay | None:
+    """A day's weather as somebody typed it; none where nobody did."""
+    row = db.execute(
+        "SELECT doc FROM day_weather WHERE site_id = :site AND day = :day", {"site": site_id, "day": day.isoformat()}
+    ).fetchone()
+    return None if row is None else ClearDay.model_validate_json(row["doc"])
+
+
+def weather_on(db: sqlite3.Connection, site_id: int, site: Site, day: date, sky: SkyState | None) -> ClearDay:
+    """What is known of a day beforehand: the season's usual under a sky that is named, else what was typed for it, else the usual clear one."""
+    typed = day_typed(db, site_id, day) if sky is None else None
+    return typed or climate_day(site, day, sky or "clear")
+
+
+def type_day(db: sqlite3.Connection, site_id: int, day: date, weather: ClearDay | None) -> None:
+    """Keep a day's weather, or let it go."""
+    with atomic(db):
+        get_site(db, site_id)
+        at = {"site": site_id, "day": day.isoformat()}
+        db.execute("DELETE FROM day_weather WHERE site_id = :site AND day = :day", at)
+        if weather is not None:
+            doc = weather.model_dump_json()
+            db.execute("INSERT INTO day_weather (site_id, day, doc) VALUES (:site, :day, :doc)", {**at, "doc": doc})
 
 
 def _row(row: sqlite3.Row) -> SiteRow:

@@ -15,7 +15,7 @@ from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import ClearDay, Records, Span, Weather, WeatherFile
 from drylamp.core.tables import Absorber
 from drylamp.core.twin.calibration import TEXTBOOK
-from drylamp.core.twin.case import Case, climate_day
+from drylamp.core.twin.case import Case
 from drylamp.core.twin.stood import stood
 from drylamp.formats.weather_file import read_weather
 from drylamp.store import calibrations, materials, sites
@@ -40,13 +40,14 @@ def case_of(body: TwinRequest, step_s: int | None = None, days: int = 1) -> tupl
     kind_of(body.spec).check_fit(body.spec, body.load)
     with context.database() as db:
         site = sites.get_site(db, body.site_id).site
+        usual = sites.weather_on(db, body.site_id, site, body.day, body.sky)
         learnt = None if body.calibration is None else calibrations.get_calibration(db, body.calibration).factors
     records: Records | None = None
     weather: ClearDay | WeatherFile
     if isinstance(body.weather, StoredWeather):
         weather, records = _stored(body.weather)
     else:
-        weather = body.weather or climate_day(site, body.day, body.sky)
+        weather = body.weather or usual
     case = Case(
         site=site, spot=body.spot, build=body.spec, load=body.load, weather=weather,
         span=Span(start=body.day, days=days, step_s=step_s), calibration=learnt or TEXTBOOK,

@@ -2,21 +2,22 @@ import { Box, Button, Typography } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { answered, asProblem, client, type SkyState } from "../../api/client";
-import { monthsQuery, nowQuery, weatherFilesQuery } from "../../api/queries";
+import { knownQuery, monthsQuery, nowQuery, weatherFilesQuery } from "../../api/queries";
 import { useKind } from "../../kinds";
-import { clockTime, minutesWords, MONTHS } from "../../look/clock";
+import { clockTime, dayWords, minutesWords, MONTHS } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { useNotices } from "../../look/notices";
 import { useLines } from "../../look/inks";
 import { usePrefs } from "../../look/prefs";
 import { say, shown, withUnit } from "../../look/units";
-import { capital, dayWords } from "../../look/words";
+import { capital, outcomeWords } from "../../look/words";
 import { Choice } from "../../parts/Choice";
 import { Curves, Legend } from "../../parts/Curves";
 import { Flags } from "../../parts/Flags";
 import { HundredWatts, sampleAt } from "../../parts/HundredWatts";
 import { Problem, Waiting } from "../../parts/Problem";
 import { kindOfFile, WEATHER_FILES } from "../../parts/weatherFiles";
+import { FourNumbers } from "./FourNumbers";
 import { FlowPanel } from "./FlowPanel";
 import { AheadPanel } from "./AheadPanel";
 import { ChancePanel } from "./ChancePanel";
@@ -27,15 +28,12 @@ import { KilnPanel } from "./KilnPanel";
 import { LoopPanel } from "./LoopPanel";
 import { LoadResults } from "./LoadResults";
 import { MealPanel } from "./MealPanel";
+import { SKIES } from "./skies";
 import type { BuildState } from "./useBuild";
 
 /** What it will do on the chosen day: curves on the strip's hours, the months, the plan, the cautions. */
-const SKIES: { value: SkyState; title: string }[] = [
-  { value: "clear", title: "clear sky" },
-  { value: "hazy", title: "hazy sky" },
-  { value: "broken", title: "broken cloud" },
-  { value: "grey", title: "grey sky" },
-];
+
+const TYPED = "typed";
 
 export function ForecastStage({ state }: { state: BuildState }) {
   const { domain, site, lamp, setLamp } = useDay();
@@ -51,7 +49,7 @@ export function ForecastStage({ state }: { state: BuildState }) {
   const curves = outcome.curves.filter((c) => all || c.look.usual);
   const lines = linesOf({ curves, air_c: outcome.air_c }, times);
   const today = outcome.days[0];
-  const headline = dayWords(outcome, units, site.time_zone);
+  const headline = outcomeWords(outcome, units, site.time_zone);
   const held = !outcome.said && today?.target_reached_at ? `; held ${minutesWords(today.held_minutes)}` : "";
   const i = sampleAt(outcome, lamp);
   return (
@@ -159,8 +157,10 @@ function Weather({ state }: { state: BuildState }) {
     },
     onError: (error) => notices.warn(asProblem(error).message),
   });
-  const value = state.weatherId === null ? state.sky : `file-${state.weatherId}`;
-  const options = [...SKIES.map((s) => ({ value: s.value as string, title: `usual day, ${s.title}` })), ...files.map((f) => ({ value: `file-${f.id}`, title: f.name }))];
+  const known = useQuery(knownQuery(siteId, day)).data;
+  const [open, setOpen] = useState(false);
+  const value = state.weatherId !== null ? `file-${state.weatherId}` : (state.sky ?? (known?.typed ? TYPED : "clear"));
+  const options = [...(known?.typed ? [{ value: TYPED, title: `as typed for ${dayWords(day)}` }] : []), ...SKIES.map((s) => ({ value: s.value as string, title: `usual day, ${s.title}` })), ...files.map((f) => ({ value: `file-${f.id}`, title: f.name }))];
   return (
     <Box className="flex wrap gap-1 items-top">
       <Box className="width-230">
@@ -170,14 +170,16 @@ function Weather({ state }: { state: BuildState }) {
             if (next.startsWith("file-")) state.setWeatherId(Number(next.slice(5)));
             else {
               state.setWeatherId(null);
-              state.setSky(next as SkyState);
+              state.setSky(next === TYPED ? null : (next as SkyState));
             }
           }}
         />
       </Box>
+      <Button aria-expanded={open} onClick={() => setOpen(!open)} className="mt-0_5">{known?.typed ? "The day in four numbers" : "Type this day’s weather"}</Button>
       <Button onClick={() => input.current?.click()} disabled={add.isPending} className="mt-0_5">Weather file …</Button>
       {service && <Button onClick={() => ask.mutate()} disabled={ask.isPending} className="mt-0_5">Ask the weather service</Button>}
       <input ref={input} type="file" hidden accept={WEATHER_FILES} aria-label="weather file" onChange={(e) => { const file = e.target.files?.[0]; if (file) add.mutate(file); e.target.value = ""; }} />
+      {open && known && <FourNumbers known={known} onTyped={() => { state.setWeatherId(null); state.setSky(null); }} />}
     </Box>
   );
 }
@@ -191,7 +193,7 @@ function Months({ state }: { state: BuildState }) {
   const highest = Math.max(...data.months.map((m) => m.peak_c), 1);
   return (
     <Box sx={{ mt: 2, opacity: isPlaceholderData ? 0.6 : 1 }}>
-      <Typography variant="h2">By month, mid-month, {SKIES.find((s) => s.value === state.sky)?.title}</Typography>
+      <Typography variant="h2">By month, mid-month, {SKIES.find((s) => s.value === (state.sky ?? "clear"))?.title}</Typography>
       <Box role="group" aria-label="month" className="grid columns-repeat-12-1fr gap-0_5 mt-0_5">
         {data.months.map((m) => (
           <Button

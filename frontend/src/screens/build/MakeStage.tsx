@@ -119,7 +119,9 @@ function WhatItChanges({ state }: { state: BuildState }) {
     <Box aria-live="polite" sx={(t) => ({ border: `1px solid ${t.ink.ink}`, p: 1.5, mt: 1, opacity: state.stale ? 0.6 : 1 })}>
       <Typography variant="h3">Today with this</Typography>
       <Typography>
-        {capital(titleOf(outcome))} peaks at <b>{withUnit(now.peak_c, "temperature", units)}</b> ({clockTime(now.peak_at, site.time_zone)})
+        {capital(titleOf(outcome))} {now.warmed
+          ? <>peaks at <b>{withUnit(now.peak_c, "temperature", units, { doubt: now.peak_doubt_k || null })}</b> ({clockTime(now.peak_at, site.time_zone)})</>
+          : <>only cools from the {withUnit(now.peak_c, "temperature", units)} that it goes in with</>}
         {outcome.target_c !== null && (now.target_reached_at
           ? <>; {withUnit(outcome.target_c, "temperature", units)} at <b>{clockTime(now.target_reached_at, site.time_zone)}</b>{afterWords(now.minutes_to_target)}</>
           : <>, {shortOf(outcome.target_c, now.peak_c, units)}</>)}

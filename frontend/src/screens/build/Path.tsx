@@ -27,7 +27,7 @@ export function Path({ state, open }: { state: BuildState; open: string }) {
   const forecast = (state.outcome?.brief ? say(state.outcome.brief, units) : null) ?? (today
     ? today.target_reached_at && state.outcome?.target_c != null
       ? `${withUnit(state.outcome.target_c, "temperature", units)} at ${clockTime(today.target_reached_at, site.time_zone)}`
-      : `peak ${withUnit(today.peak_c, "temperature", units)}`
+      : today.warmed ? `peak ${withUnit(today.peak_c, "temperature", units, { doubt: today.peak_doubt_k || null })}` : "it only cools"
     : "…");
   const weakest = useQuery({ ...weakestQuery(state.request!), enabled: false }).data;
   const top = weakest?.lines.find((l) => l.real && l.gain > 0);

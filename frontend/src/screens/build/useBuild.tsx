@@ -2,7 +2,7 @@ import { Box, Button, Typography } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo, useState, type ReactNode } from "react";
 import { answered, ApiProblem, asProblem, client, type BuildView, type DayAnswer, type Load, type Outcome, type SkyState, type Spec, type TwinRequest } from "../../api/client";
-import { buildQuery, dayQuery } from "../../api/queries";
+import { buildQuery, dayQuery, knownQuery } from "../../api/queries";
 import { useDay } from "../../look/day";
 import { kept, keep } from "../../look/prefs";
 import { useNotices } from "../../look/notices";
@@ -28,8 +28,9 @@ export interface BuildState {
   error: Error | null;
   conflict: boolean;
   conflictBar: ReactNode;
-  sky: SkyState;
-  setSky: (sky: SkyState) => void;
+  /** None: as typed for the day, or usual and clear where nobody typed. */
+  sky: SkyState | null;
+  setSky: (sky: SkyState | null) => void;
   weatherId: number | null;
   setWeatherId: (id: number | null) => void;
   preview: (change: Partial<Draft>) => void;
@@ -48,8 +49,9 @@ export function useBuild(id: number): BuildState {
   const saved = useQuery(buildQuery(id));
   const [held, setHeld] = useState<{ revision: number; draft: Draft } | null>(null);
   const [lost, setLost] = useState<{ change: Partial<Draft>; note: string } | null>(null);
-  const [sky, setSky] = useState<SkyState>("clear");
+  const [sky, setSky] = useState<SkyState | null>(null);
   const [weatherId, setWeatherIdState] = useState<number | null>(() => kept<number | null>(`drylamp.weather.${siteId}`, null));
+  const known = useQuery(knownQuery(siteId, day)).data;
   const [formerly, setFormerly] = useState<TwinRequest | undefined>(undefined);
 
   const build = saved.data;
@@ -59,9 +61,9 @@ export function useBuild(id: number): BuildState {
     () =>
       draft && {
         site_id: siteId, spot: draft.spot, spec: draft.spec, load: draft.load, day, sky,
-        weather: weatherId === null ? null : { kind: "stored", id: weatherId }, calibration,
+        weather: weatherId !== null ? { kind: "stored", id: weatherId } : sky === null ? (known?.typed ?? null) : null, calibration,
       },
-    [draft, siteId, day, sky, weatherId, calibration],
+    [draft, siteId, day, sky, weatherId, calibration, known],
   );
   const answer = useQuery({ ...dayQuery(request ?? ({} as TwinRequest)), enabled: request !== undefined });
   // What was asked before the last change: its answer is at hand, or comes, where somebody was quicker than the twin.

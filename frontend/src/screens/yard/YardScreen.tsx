@@ -7,7 +7,7 @@ import { clockTime } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
 import { say } from "../../look/units";
-import { dayWords } from "../../look/words";
+import { outcomeWords } from "../../look/words";
 import { Problem, Waiting } from "../../parts/Problem";
 import { useAccent } from "../../kinds";
 import { GUTTER, timeScale } from "../../parts/timeScale";
@@ -61,7 +61,7 @@ function YardRow({ line }: { line: Yard["lines"][number] }) {
   const hot = outcome?.curves.find((c) => c.node === outcome.judged);
   const headline = line.problem.length > 0
     ? say(line.problem, units)
-    : (outcome && dayWords(outcome, units, site.time_zone)) ?? "no sun today";
+    : (outcome && outcomeWords(outcome, units, site.time_zone)) ?? "no sun today";
   const x = timeScale(domain!, width || 800);
   const top = 64;
   const y = (c: number) => top - 3 - (Math.max(c, 0) / 160) * (top - 6);

@@ -24,6 +24,9 @@ from drylamp.core.twin.case import Case
 from drylamp.core.twin.run import Run
 
 
+WARMED_K = 0.5
+
+
 class Curve(Model):
     """Temperature of one node at the outcome's times; None while it is not in the box."""
 
@@ -59,6 +62,7 @@ class DayOutcome(Model):
     minutes_to_target: float | None
     held_minutes: float
     enough: bool | None
+    warmed: bool = Field(default=True, description="It gets warmer than it went in; else its peak is its start")
     peak_doubt_k: float | None = Field(
         default=None, description="What rough months leave open of the peak; none where the weather is known"
     )
@@ -221,6 +225,7 @@ def _one_day(site: Site, load: Load | None, run: Run, series: Array, day: date, 
         minutes_to_target=None if when is None or _always_in(load) else (when - put) / 60.0,
         held_minutes=held,
         enough=enough,
+        warmed=bool(mine[peak] > mine[np.flatnonzero(~np.isnan(mine))[0]] + WARMED_K),
     )
 
 

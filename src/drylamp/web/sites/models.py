@@ -8,14 +8,14 @@ from typing import Annotated, Literal
 from pydantic import Field, RootModel
 
 from drylamp.core.builds.starters import Starter
-from drylamp.core.checks import Count, Day, Model
+from drylamp.core.checks import Count, Day, Model, RowId
 from drylamp.core.common.drawing import Section
 from drylamp.core.outcome.of_load import PlanStep
 from drylamp.core.outcome.summary import Outcome
 from drylamp.core.sky.months import ClimateMonth
 from drylamp.core.sky.site import Site, Spot
 from drylamp.core.sky.skyline_view import Grip
-from drylamp.core.sky.weather import SkyState
+from drylamp.core.sky.weather import ClearDay, SkyState
 from drylamp.core.text import Sentence
 from drylamp.web.builds.models import BuildView
 from drylamp.web.shared import FileText
@@ -98,7 +98,7 @@ class YardQuery(Model):
     """Which day, under which sky."""
 
     day: Day
-    sky: SkyState = "clear"
+    sky: SkyState | None = None
 
 
 class ServiceQuestion(Model):
@@ -119,6 +119,20 @@ class SkylineRequest(Model):
     spot: Spot
     day: Day
     grip: Grip | None = None
+
+
+class DayPath(Model):
+    """A day at a site."""
+
+    id: RowId
+    day: Day
+
+
+class DayWeather(Model):
+    """What is known of a day beforehand: as typed, or usual for the season; the usual one beside it."""
+
+    typed: ClearDay | None
+    usual: ClearDay
 
 
 class MonthList(RootModel[list[ClimateMonth]]):

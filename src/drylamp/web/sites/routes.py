@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import sqlite3
 from datetime import datetime, timedelta
 
 import numpy as np
@@ -15,7 +16,7 @@ from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.skyline_view import SkylineView, skyline_view
 from drylamp.core.sky.usual_months import months_from
-from drylamp.core.sky.weather import Span, Weather
+from drylamp.core.sky.weather import ClearDay, Span, Weather
 from drylamp.core.twin.calibration import TEXTBOOK
 from drylamp.core.twin.case import climate_day, usual_case
 from drylamp.formats.weather_door import ask
@@ -29,6 +30,8 @@ from drylamp.web.cases import day_answer
 from drylamp.web.routed import blueprint
 from drylamp.web.shared import Id, PartPath
 from drylamp.web.sites.models import (
+    DayPath,
+    DayWeather,
     MonthList,
     ServiceQuestion,
     SiteList,
@@ -106,6 +109,34 @@ def change(path: Id, body: Site) -> Response:
     return context.answer(_view(row), revision=row.revision)
 
 
+@api.get("/<int:id>/days/<string:day>", responses={200: DayWeather})
+def known_of_day(path: DayPath) -> Response:
+    """Tell what is known of a day beforehand."""
+    with context.database() as db:
+        return _known(db, path)
+
+
+@api.put("/<int:id>/days/<string:day>", responses={200: DayWeather})
+def type_day(path: DayPath, body: ClearDay) -> Response:
+    """Keep what somebody typed for a day."""
+    with context.database() as db:
+        sites.type_day(db, path.id, path.day, body.model_copy(update={"rough": False}))
+        return _known(db, path)
+
+
+@api.delete("/<int:id>/days/<string:day>", responses={200: DayWeather})
+def forget_day(path: DayPath) -> Response:
+    """Let go what was typed for a day: it is a usual one again."""
+    with context.database() as db:
+        sites.type_day(db, path.id, path.day, None)
+        return _known(db, path)
+
+
+def _known(db: sqlite3.Connection, path: DayPath) -> Response:
+    site = sites.get_site(db, path.id).site
+    return context.answer(DayWeather(typed=sites.day_typed(db, path.id, path.day), usual=climate_day(site, path.day)))
+
+
 @api.post("/<int:id>/skyline", responses={200: SkylineView})
 def draw_skyline(path: Id, body: SkylineRequest) -> Response:
     """Draw a spot's skyline with the sun's paths; nothing is changed."""
@@ -164,11 +195,12 @@ def ask_service(path: Id, body: ServiceQuestion) -> Response:
 @api.get("/<int:id>/strip", responses={200: Strip})
 def strip(path: Id, query: StripQuery) -> Response:
     """The sun on level ground today and tomorrow."""
+    days = (query.day, min(query.day + timedelta(days=1), LAST_DAY))
     with context.database() as db:
         site = sites.get_site(db, path.id).site
+        known = [sites.weather_on(db, path.id, site, day, None) for day in days]
     today, tomorrow = (
-        weather_of(site, climate_day(site, day), Span(start=day, step_s=300))
-        for day in (query.day, min(query.day + timedelta(days=1), LAST_DAY))
+        weather_of(site, of_day, Span(start=day, step_s=300)) for day, of_day in zip(days, known, strict=True)
     )
     return context.answer(_strip(site, query, today, tomorrow))
 
@@ -216,7 +248,7 @@ def yard(path: Id, query: YardQuery) -> Response:
             try:
                 learnt = calibrations.in_force(db, row.id)
                 usual = usual_case(site, row.spot, row.spec, row.load, query.day)
-                sky = climate_day(site, query.day, query.sky)
+                sky = sites.weather_on(db, path.id, site, query.day, query.sky)
                 done = day_answer(usual.with_(weather=sky, calibration=learnt.factors if learnt else TEXTBOOK))
                 outcome, plan = done.outcome, done.plan
             except InputProblem as error:

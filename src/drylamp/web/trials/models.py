@@ -73,7 +73,7 @@ class NewTrial(Model):
     name: TITLE
     protocol: str
     spot: str | None = None
-    sky: SkyState = "clear"
+    sky: SkyState | None = None
     weather: ClearDay | None = None
     load: LoadSpec | None = None
     preheated: bool = False

@@ -32,7 +32,6 @@ from drylamp.core.trials.instruments import (
 )
 from drylamp.core.trials.protocols import PROTOCOLS, Protocol, find_protocol
 from drylamp.core.trials.verdict import Verdict, compare_trials, judge
-from drylamp.core.twin.case import climate_day
 from drylamp.formats.photo import read_photo
 from drylamp.formats.readings.preview import CLOCKS
 from drylamp.formats.trial_file import (
@@ -134,7 +133,8 @@ def start(body: NewTrial) -> Response:
             name=body.name,
             protocol=body.protocol,
             spot=body.spot or build.spot,
-            weather=body.weather or climate_day(site, begun.astimezone(site.zone).date(), body.sky),
+            weather=body.weather
+            or sites.weather_on(db, build.site_id, site, begun.astimezone(site.zone).date(), body.sky),
             load=load,
             preheated=body.preheated,
             started_ms=to_ms(begun),

@@ -25,14 +25,14 @@ class StoredWeather(Model):
 
 
 class TwinRequest(Model):
-    """A build, saved or not, on a day at a site; weather defaults to the site's usual day under ``sky``."""
+    """A build, saved or not, on a day at a site; where weather is not given: its usual day under ``sky``, or with none named what was typed for the day."""
 
     site_id: RowId
     spot: str | None = None
     spec: BuildSpec
     load: LoadSpec | None = None
     day: Day
-    sky: SkyState = "clear"
+    sky: SkyState | None = None
     weather: Annotated[ClearDay | StoredWeather, Field(discriminator="kind")] | None = None
     calibration: RowId | None = Field(default=None, description="An accepted calibration to run the twin with")
 

@@ -59,7 +59,7 @@ def days_ahead(body: AheadRequest) -> Response:
 def months(body: TwinRequest) -> Response:
     """The middle of each month under a usual sky."""
     asked, _ = case_of(body.model_copy(update={"weather": None}))
-    return context.answer(MonthsAnswer(months=[_month(asked, month, body.sky) for month in range(1, 13)]))
+    return context.answer(MonthsAnswer(months=[_month(asked, month, body.sky or "clear") for month in range(1, 13)]))
 
 
 def _month(asked: Case, month: int, sky: SkyState) -> MonthLine:
