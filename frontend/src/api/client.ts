@@ -5,6 +5,7 @@ import type { components, paths } from "./schema";
 export const client = createClient<paths>({ baseUrl: "/" });
 
 type Schemas = components["schemas"];
+export type RevisionView = Schemas["RevisionView"];
 export type BuildView = Schemas["BuildView"];
 export type Spec = BuildView["spec"];
 export type Load = NonNullable<BuildView["load"]>;

@@ -118,6 +118,27 @@ export const buildQuery = (id: number) =>
     queryFn: () => answered(client.GET("/api/builds/{id}", { params: { path: { id } } })),
   });
 
+/** Builds that were put away or deleted. */
+export const awayQuery = (siteId: number) =>
+  queryOptions({
+    queryKey: ["builds", siteId, "away"],
+    queryFn: () => answered(client.GET("/api/builds", { params: { query: { site: siteId, away: true } } })),
+  });
+
+/** Builds of the made-up yard. */
+export const examplesQuery = queryOptions({
+  queryKey: ["examples"],
+  queryFn: () => answered(client.GET("/api/builds/examples")),
+  staleTime: Infinity,
+});
+
+export const revisionsQuery = (id: number, revision: number) =>
+  queryOptions({
+    queryKey: ["revisions", id, revision],
+    queryFn: () => answered(client.GET("/api/builds/{id}/revisions", { params: { path: { id } } })),
+    placeholderData: keepPreviousData,
+  });
+
 export const dayQuery = (request: TwinRequest) =>
   queryOptions({
     queryKey: ["day", request],

@@ -634,6 +634,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/examples": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List the builds of the made-up yard, to be copied into one's own. */
+        get: operations["builds_examples_examples_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/from-file": {
         parameters: {
             query?: never;
@@ -663,7 +680,8 @@ export interface paths {
         /** Change a build; needs If-Match, and a change made elsewhere in the meantime is never overwritten. */
         put: operations["builds_change__int_id__put"];
         post?: never;
-        delete?: never;
+        /** Delete a build; it can be restored. Needs If-Match. */
+        delete: operations["builds_delete__int_id__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -782,6 +800,23 @@ export interface paths {
         put?: never;
         /** Put a build away; its trials stay. Needs If-Match. */
         post: operations["builds_put_away__int_id__put_away_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Undo the deletion of a build; needs If-Match. */
+        post: operations["builds_restore__int_id__restore_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4135,6 +4170,8 @@ export interface components {
             can_undo: boolean;
             /** Created At */
             created_at: string;
+            /** Deleted */
+            deleted: boolean;
             /** Id */
             id: number;
             /** Load */
@@ -5897,6 +5934,25 @@ export interface components {
              */
             time: string;
         };
+        /**
+         * Example
+         * @description A build of the made-up yard.
+         */
+        Example: {
+            /** Load */
+            load: (components["schemas"]["FoodTrays-Output"] | components["schemas"]["KettleWater-Output"] | components["schemas"]["LumberCharge-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Spec */
+            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["FoodDryer-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["LumberKiln-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"] | components["schemas"]["TubeKettle-Output"] | components["schemas"]["TubeRow-Output"];
+        };
+        /**
+         * ExampleList
+         * @description Builds of the made-up yard.
+         */
+        ExampleList: components["schemas"]["Example"][];
         /**
          * Exchanger
          * @description A coil in a tank, through which a closed loop gives its heat.
@@ -14426,6 +14482,56 @@ export interface components {
             whistles: string[];
         };
         /**
+         * RevisionList
+         * @description Revisions, newest first.
+         */
+        RevisionList: components["schemas"]["RevisionView"][];
+        /**
+         * RevisionView
+         * @description A build at a revision, what was changed to come to it, and how many trials tested it so.
+         */
+        RevisionView: {
+            /**
+             * Aimed
+             * @description A few words on how it stands
+             */
+            aimed: (string | components["schemas"]["Amount"])[];
+            calibration: components["schemas"]["CalibrationView"] | null;
+            /** Can Undo */
+            can_undo: boolean;
+            /** Changed */
+            changed: (string | components["schemas"]["Amount"])[][];
+            /** Created At */
+            created_at: string;
+            /** Deleted */
+            deleted: boolean;
+            /** Id */
+            id: number;
+            /** Load */
+            load: (components["schemas"]["FoodTrays-Output"] | components["schemas"]["KettleWater-Output"] | components["schemas"]["LumberCharge-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
+            /**
+             * Made
+             * @description A few words on what it is made of
+             */
+            made: (string | components["schemas"]["Amount"])[];
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Removed */
+            removed: boolean;
+            /** Revision */
+            revision: number;
+            /** Site Id */
+            site_id: number;
+            /** Spec */
+            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["FoodDryer-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["LumberKiln-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"] | components["schemas"]["TubeKettle-Output"] | components["schemas"]["TubeRow-Output"];
+            /** Spot */
+            spot: string | null;
+            /** Trials */
+            trials: number;
+        };
+        /**
          * RoundView
          * @description One round: when, what moved, whether it counts.
          */
@@ -19899,6 +20005,7 @@ export interface operations {
         parameters: {
             query?: {
                 site?: number | null;
+                away?: boolean;
             };
             header?: never;
             path?: never;
@@ -19946,6 +20053,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BuildView"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    builds_examples_examples_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExampleList"];
                 };
             };
             /** @description Something given cannot be used */
@@ -20037,6 +20173,37 @@ export interface operations {
                 "application/json": components["schemas"]["BuildDraft"];
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildView"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    builds_delete__int_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {
@@ -20264,6 +20431,37 @@ export interface operations {
             };
         };
     };
+    builds_restore__int_id__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildView"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
     builds_revisions__int_id__revisions_get: {
         parameters: {
             query?: never;
@@ -20281,7 +20479,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BuildList"];
+                    "application/json": components["schemas"]["RevisionList"];
                 };
             };
             /** @description Something given cannot be used */

@@ -25,12 +25,13 @@ from drylamp.core.trials.facts import TrialFacts
 from drylamp.core.trials.protocols import PROTOCOLS
 from drylamp.core.twin.calibration import Calibration
 from drylamp.core.twin.run import Run
-from drylamp.demo.scenario import BARN_KILN, BARN_LOAD, OAK, TERRACE
+from drylamp.demo.drafts import DRAFTS
+from drylamp.demo.scenario import BARN_KILN, OAK, TERRACE
 from drylamp.demo.tried import moment, tried
 from drylamp.instruments.ingest import to_ms
 from drylamp.instruments.logger import Truth
 from drylamp.store import builds, calibrations, sheets, trials
-from drylamp.store.builds import BuildRow, Draft
+from drylamp.store.builds import BuildRow
 
 STACKS: list[dict[str, Any]] = [
     {"name": "Treads", "species": "sweet-chestnut", "thickness_mm": 54.0, "width_mm": 220.0, "wood_m3": 0.35, "sawn_on": "2024-11-10", "use": "indoors", "wanted_by": "2026-05-01", "planed_thick_mm": 42.0, "planed_wide_mm": 180.0},
@@ -184,7 +185,7 @@ def _seen(
 
 def _barn(db: sqlite3.Connection, home: int) -> None:
     """A kiln in its third year: two calibrations, and a night's log that shows what broke."""
-    barn = builds.add_build(db, home, Draft("Barn kiln", "terrace", BARN_KILN, BARN_LOAD, "two films over a frame"), "2023-05-20T18:00:00+00:00")  # fmt: skip
+    barn = builds.add_build(db, home, DRAFTS["Barn kiln"], "2023-05-20T18:00:00+00:00")  # fmt: skip
     for k, (name, day, factors, broken) in enumerate(YEARS):
         stood = broken_by(BARN_KILN, [fault for fault in FAULTS if fault.name in broken])
         truth = Truth(calibration=Calibration(optical=0.96, **factors), noise_k=0.4, seed=301, build=stood)

@@ -9,41 +9,27 @@ from datetime import datetime, timedelta
 from drylamp.core.loads.common.draws import Draw
 from drylamp.core.sky.weather import ClearDay
 from drylamp.core.trials.protocols import PROTOCOLS
+from drylamp.demo.drafts import DRAFTS
 from drylamp.demo.sawyer import fill_sawyer
 from drylamp.demo.scenario import (
     APPLES,
     AUTUMN_BEGAN,
     AUTUMN_DAYS,
     BASIN,
-    BASIN_HOSE,
-    BISCUITS,
     BLOCKS,
     BLOCKS_TRUTH,
     CAPPINGS,
     CHESTNUT_AND_POPLAR,
-    CHESTNUT_KILN,
-    CREW_POT,
-    DAIRY_FRAME,
-    DAIRY_TANK,
     DAIRY_TRUTH,
-    DAIRY_TUBES,
     DAIRY_WASH,
-    DISH,
     DRAW_TRUTH,
-    FIELD_KETTLE,
     FIELD_TEA,
     FIG_BEGAN,
-    FIG_DRYER,
     FIG_TRUTH,
     FIGS,
-    FILM_KILN,
     FIRST_OVEN,
-    FLAT_LOAF,
-    FUNNEL,
     GARDEN_POOL,
-    GLASS_CABINET,
     GLASS_TRUTH,
-    HEATER,
     HEATER_TRUTH,
     HOSE_TRUTH,
     KETTLE_TRUTH,
@@ -52,24 +38,15 @@ from drylamp.demo.scenario import (
     LIDS,
     LIDS_TRUTH,
     LOOP_TRUTH,
-    MELTER,
     MELTER_TRUTH,
-    OAK,
     OVEN,
     PERGOLA_BARREL,
-    PERGOLA_TUBES,
-    PLUMS,
     PLUNGE_TUB,
-    POOL_COIL,
     SHOWERS,
-    SKETCH,
-    SKETCH_DRYER,
     SOUTHERN,
     STEW,
     TERRACE,
-    TUB_FRAME,
     WATER,
-    WORKSHOP,
     autumn_truth,
     demo_now,
     storm_week,
@@ -101,20 +78,16 @@ def fill(database: Database) -> bool:
         oven = builds.change_build(
             db,
             oven.id,
-            Draft("Hatbox oven", "terrace", OVEN, STEW, "second pane added"),
+            DRAFTS["Hatbox oven"],
             oven.revision,
             "2025-05-30T17:00:00+00:00",
         )
         _water(db, oven)
         _stew(db, oven)
         _running(db, oven)
-        lids = builds.add_build(
-            db, home, Draft("Tin lids", "flat roof", LIDS, None, "primed, two coats each"), "2025-06-06T09:00:00+00:00"
-        )
+        lids = builds.add_build(db, home, DRAFTS["Tin lids"], "2025-06-06T09:00:00+00:00")
         _lids(db, lids)
-        blocks = builds.add_build(
-            db, home, Draft("Blocks under glass", "terrace", BLOCKS, None, ""), "2025-03-06T09:00:00+00:00"
-        )
+        blocks = builds.add_build(db, home, DRAFTS["Blocks under glass"], "2025-03-06T09:00:00+00:00")
         _blocks(db, blocks)
         north = OVEN.model_copy(update={"facing_deg": 0.0})
         builds.add_build(
@@ -221,15 +194,9 @@ def _blocks(db: sqlite3.Connection, row: BuildRow) -> None:
 def _cookers(db: sqlite3.Connection, home: int) -> None:
     """A card box of the workshop day, the folding funnel, the harvest dish and the cappings melter."""
     made = "2025-06-02T08:00:00+00:00"
-    for name, spot, spec, load, note in (
-        ("Workshop card box", "terrace", WORKSHOP, BISCUITS, "card, film, one foil flap"),
-        ("Folding funnel", "terrace", FUNNEL, FLAT_LOAF, "on the tall bucket"),
-        ("Harvest dish", "orchard edge", DISH, CREW_POT, "repainted pot, washed mirror"),
-    ):
-        builds.add_build(db, home, Draft(name, spot, spec, load, note), made)
-    melter = builds.add_build(
-        db, home, Draft("Cappings melter", "flat roof", MELTER, CAPPINGS, "old window on top"), made
-    )
+    for name in ("Workshop card box", "Folding funnel", "Harvest dish"):
+        builds.add_build(db, home, DRAFTS[name], made)
+    melter = builds.add_build(db, home, DRAFTS["Cappings melter"], made)
     weather = ClearDay(tmin_c=14.0, tmax_c=25.5, rh=0.55, wind_m_s=2.0)
     channels = [("wax", "heap", False), ("inside-air", "air inside", False), ("air", "air outside", False)]
     trial = tried(
@@ -242,9 +209,7 @@ def _cookers(db: sqlite3.Connection, home: int) -> None:
 def _heaters(db: sqlite3.Connection, home: int) -> None:
     """The wash-house heater with a night in which its lid gave it away, and the hose that lies on the warm terrace."""
     made = "2025-04-24T08:00:00+00:00"
-    heater = builds.add_build(
-        db, home, Draft("Wash-house heater", "terrace", HEATER, SHOWERS, "trough from an old bath"), made
-    )
+    heater = builds.add_build(db, home, DRAFTS["Wash-house heater"], made)
     weather = ClearDay(tmin_c=9.0, tmax_c=20.0, rh=0.6, wind_m_s=2.0)
     channels = [("water", "water at the top", False), ("air", "air outside", False)]
     still = SHOWERS.model_copy(update={"draws": []})
@@ -255,9 +220,7 @@ def _heaters(db: sqlite3.Connection, home: int) -> None:
     trials.end_trial(
         db, trial, to_ms(moment("2025-04-30T06:40:00+02:00")), "Dew on the inside of the lid along the back edge."
     )
-    hose = builds.add_build(
-        db, home, Draft("Basin hose", "terrace", BASIN_HOSE, BASIN, "lies on the flags"), "2025-06-08T08:00:00+00:00"
-    )
+    hose = builds.add_build(db, home, DRAFTS["Basin hose"], "2025-06-08T08:00:00+00:00")
     weather = ClearDay(tmin_c=14.0, tmax_c=25.0, rh=0.55, wind_m_s=1.5)
     standing = BASIN.model_copy(update={"draws": [], "start_c": 17.0})
     trial = tried(
@@ -276,19 +239,19 @@ def _loops(db: sqlite3.Connection, home: int) -> None:
     pergola = builds.add_build(
         db,
         home,
-        Draft("Pergola tubes", "terrace", PERGOLA_TUBES, PERGOLA_BARREL, "bottles from the village feast"),
+        DRAFTS["Pergola tubes"],
         "2025-05-20T08:00:00+00:00",
     )
     tub = builds.add_build(
         db,
         home,
-        Draft("Plunge tub", "terrace", TUB_FRAME, PLUNGE_TUB, "frame on the wash-house wall"),
+        DRAFTS["Plunge tub"],
         "2025-06-02T08:00:00+00:00",
     )
     pool = builds.add_build(
         db,
         home,
-        Draft("Garden pool", "flat roof", POOL_COIL, GARDEN_POOL, "hose on the shed's roof"),
+        DRAFTS["Garden pool"],
         "2024-05-02T08:00:00+00:00",
     )
     air = ("air", "air outside", False)
@@ -334,7 +297,7 @@ def _tubes(db: sqlite3.Connection, home: int) -> None:
     kettle = builds.add_build(
         db,
         home,
-        Draft("Field kettle", "orchard edge", FIELD_KETTLE, FIELD_TEA, "wings of drain pipe"),
+        DRAFTS["Field kettle"],
         "2025-05-30T08:00:00+00:00",
     )
     half = FIELD_TEA.model_copy(update={"fill_l": 0.6, "pours": FIELD_TEA.pours[:1]})
@@ -348,7 +311,7 @@ def _tubes(db: sqlite3.Connection, home: int) -> None:
     builds.add_build(
         db,
         home,
-        Draft("Dairy tubes", "flat roof", DAIRY_TUBES, DAIRY_TANK, "plates from the printer behind them"),
+        DRAFTS["Dairy tubes"],
         "2025-06-06T08:00:00+00:00",
     )
 
@@ -356,7 +319,7 @@ def _tubes(db: sqlite3.Connection, home: int) -> None:
 def _dryers(db: sqlite3.Connection, home: int) -> None:
     """The fig dryer with a week of storm, the glass-lidded cabinet that browns its top tray, and a dryer built after a sketch."""
     figs = builds.add_build(
-        db, home, Draft("Fig dryer", "orchard edge", FIG_DRYER, FIGS, "old windows, three layers of fly screen"), "2024-08-20T08:00:00+00:00"
+        db, home, DRAFTS["Fig dryer"], "2024-08-20T08:00:00+00:00"
     )  # fmt: skip
     trays = [(f"food-{food.number}", f"{food.title}, tray {food.tray}", False) for food in FIGS.numbered]
     air = ("air", "air outside", False)
@@ -374,7 +337,7 @@ def _dryers(db: sqlite3.Connection, home: int) -> None:
         db, trial, to_ms(moment("2024-09-12T18:30:00+02:00")), "Rain on the glass all night; tray 1 smelt sour at dawn."
     )
     cabinet = builds.add_build(
-        db, home, Draft("Glass-lidded cabinet", "terrace", GLASS_CABINET, APPLES, "lid from an old door"), "2024-08-28T08:00:00+00:00"
+        db, home, DRAFTS["Glass-lidded cabinet"], "2024-08-28T08:00:00+00:00"
     )  # fmt: skip
     slices = [(f"food-{food.number}", f"{food.title}, tray {food.tray}", False) for food in APPLES.numbered]
     trial = tried(
@@ -385,18 +348,14 @@ def _dryers(db: sqlite3.Connection, home: int) -> None:
         db, trial, to_ms(moment("2024-09-18T17:10:00+02:00")), "Top tray brown at the edges, tray 1 still limp."
     )
     made = "2025-05-02T08:00:00+00:00"
-    builds.add_build(
-        db, home, Draft("Sketch dryer", "flat roof", SKETCH_DRYER, PLUMS, "as built, with what was at hand"), made
-    )
-    builds.add_build(
-        db, home, Draft("The sketch itself", "flat roof", SKETCH, PLUMS, "as it was drawn: 65 degrees promised"), made
-    )
+    builds.add_build(db, home, DRAFTS["Sketch dryer"], made)
+    builds.add_build(db, home, DRAFTS["The sketch itself"], made)
 
 
 def _kilns(db: sqlite3.Connection, home: int) -> tuple[BuildRow, BuildRow]:
     """The chestnut kiln with the day on which it stood empty and seven weeks of its charge, and the film kiln."""
     kiln = builds.add_build(
-        db, home, Draft("Chestnut kiln", "orchard edge", CHESTNUT_KILN, CHESTNUT_AND_POPLAR, "windows from the barn, film over them"), "2025-04-12T18:00:00+00:00"
+        db, home, DRAFTS["Chestnut kiln"], "2025-04-12T18:00:00+00:00"
     )  # fmt: skip
     plain = replace(KILN_TRUTH, calibration=KILN_TRUTH.calibration.with_factor("drying", 1.0))
     empty = tried(
@@ -421,7 +380,7 @@ def _kilns(db: sqlite3.Connection, home: int) -> tuple[BuildRow, BuildRow]:
     film = builds.add_build(
         db,
         home,
-        Draft("Film kiln", "terrace", FILM_KILN, OAK, "two films on a frame, boards for walls"),
+        DRAFTS["Film kiln"],
         "2025-05-10T18:00:00+00:00",
     )
     return kiln, film
@@ -432,7 +391,7 @@ def _at_taps(db: sqlite3.Connection, home: int, heater: BuildRow) -> None:
     frame = builds.add_build(
         db,
         home,
-        Draft("Dairy frame", "flat roof", DAIRY_FRAME, DAIRY_WASH, "two rows under an old pane"),
+        DRAFTS["Dairy frame"],
         "2025-06-05T08:00:00+00:00",
     )
     weather = ClearDay(tmin_c=14.0, tmax_c=25.0, rh=0.55, wind_m_s=1.5)

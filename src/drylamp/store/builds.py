@@ -27,6 +27,7 @@ class BuildRow:
     undo_to: int | None
     created_at: str
     removed: bool
+    deleted: bool = False
 
 
 @dataclass(frozen=True)
@@ -41,7 +42,7 @@ class Draft:
 
 
 SELECT = """
-    SELECT b.id, b.site_id, r.number, r.name, r.spot, r.spec, r.load, r.note, r.undo_to, r.created_at, b.removed_at
+    SELECT b.id, b.site_id, r.number, r.name, r.spot, r.spec, r.load, r.note, r.undo_to, r.created_at, b.removed_at, b.deleted_at
     FROM build AS b JOIN build_revision AS r ON r.build_id = b.id
 """
 
@@ -56,13 +57,20 @@ def add_build(db: sqlite3.Connection, site_id: int, draft: Draft, now: str) -> B
 
 
 def list_builds(db: sqlite3.Connection, site_id: int | None = None) -> list[BuildRow]:
-    """Current revisions of all builds that are not put away."""
-    rows = db.execute(
-        SELECT
-        + "WHERE r.number = b.revision AND b.removed_at IS NULL AND (:site IS NULL OR b.site_id = :site) ORDER BY b.id",
+    """Current revisions of all builds that are neither put away nor deleted."""
+    return [_row(row) for row in _current(db, "b.removed_at IS NULL AND b.deleted_at IS NULL", site_id)]
+
+
+def list_away(db: sqlite3.Connection, site_id: int | None = None) -> list[BuildRow]:
+    """Current revisions of all builds that were put away or deleted."""
+    return [_row(row) for row in _current(db, "(b.removed_at IS NOT NULL OR b.deleted_at IS NOT NULL)", site_id)]
+
+
+def _current(db: sqlite3.Connection, where: str, site_id: int | None) -> sqlite3.Cursor:
+    return db.execute(
+        f"{SELECT} WHERE r.number = b.revision AND {where} AND (:site IS NULL OR b.site_id = :site) ORDER BY b.id",
         {"site": site_id},
     )
-    return [_row(row) for row in rows]
 
 
 def get_build(db: sqlite3.Connection, build_id: int, revision: int | None = None) -> BuildRow:
@@ -127,6 +135,17 @@ def remove_build(db: sqlite3.Connection, build_id: int, now: str | None, seen: i
         db.execute("UPDATE build SET removed_at = :now WHERE id = :id", {"now": now, "id": build_id})
 
 
+def delete_build(db: sqlite3.Connection, build_id: int, now: str | None, seen: int) -> None:
+    """Mark a build as deleted, or undo that with ``now`` None; nothing of it is lost.
+
+    Raises:
+        StaleWriteError: it was changed since revision ``seen``; nothing is written.
+    """
+    with atomic(db):
+        _check_seen(get_build(db, build_id), seen)
+        db.execute("UPDATE build SET deleted_at = :now WHERE id = :id", {"now": now, "id": build_id})
+
+
 def _check_seen(current: BuildRow, seen: int) -> None:
     if current.revision != seen:
         raise StaleWriteError(
@@ -174,4 +193,5 @@ def _row(row: sqlite3.Row) -> BuildRow:
         undo_to=row["undo_to"],
         created_at=row["created_at"],
         removed=row["removed_at"] is not None,
+        deleted=row["deleted_at"] is not None,
     )

@@ -1,5 +1,6 @@
-import { Box, Typography } from "@mui/material";
+import { Box, Button, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { Link, useLocation } from "react-router";
 import { trialsQuery, verdictQuery, weakestQuery } from "../../api/queries";
 import { useAccent, useKind } from "../../kinds";
@@ -7,6 +8,7 @@ import { clockTime } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
 import { say, withUnit } from "../../look/units";
+import { BuildLife } from "./BuildLife";
 import type { BuildState } from "./useBuild";
 
 /** The path reads as a sentence: each station carries its own headline. */
@@ -14,6 +16,7 @@ export function Path({ state, open }: { state: BuildState; open: string }) {
   const { site } = useDay();
   const { units } = usePrefs();
   const { search } = useLocation();
+  const [life, setLife] = useState(false);
   const build = state.build!;
   const { spec } = state.draft!;
   const kind = useKind(spec);
@@ -42,7 +45,13 @@ export function Path({ state, open }: { state: BuildState; open: string }) {
     ...(kind.side_by_side ? [] : [["next", top ? `${say(top.title, units)}: ${withUnit(top.gain, top.quantity, units, { signed: true })}` : "what to change"] as [string, string]]),
   ];
   return (
-    <Box component="nav" aria-label="stages" className="flex overflow-x-auto border-bottom-1-ink on-raised">
+    <Box className="flex border-bottom-1-ink on-raised">
+    <Button variant="text" className="build-door" aria-haspopup="dialog" aria-label={`build: name, copies, history of ${build.name}`} onClick={() => setLife(true)}>
+      <span className="size-12_5 ink-soft as-block">build</span>
+      <span className="weight-650">{build.name}</span>
+    </Button>
+    <BuildLife state={state} open={life} onClose={() => setLife(false)} />
+    <Box component="nav" aria-label="stages" className="flex flex-1 overflow-x-auto">
       {stations.map(([name, headline], i) => (
         <Box
           key={name} component={Link} to={`/builds/${build.id}/${name}${search}`} aria-current={name === open ? "page" : undefined}
@@ -56,6 +65,7 @@ export function Path({ state, open }: { state: BuildState; open: string }) {
           <Typography component="span" className="weight-650 one-line">{headline}</Typography>
         </Box>
       ))}
+    </Box>
     </Box>
   );
 }

@@ -1,11 +1,12 @@
 import { Box, Button, Typography } from "@mui/material";
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useMutation, useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useRef, useState, type ReactNode } from "react";
 import { useNavigate } from "react-router";
-import { answered, client, type BuildView, type Section, type Spec } from "../../api/client";
-import { buildsQuery, kindsQuery, startersQuery } from "../../api/queries";
+import { answered, asProblem, client, type BuildView, type Section, type Spec } from "../../api/client";
+import { awayQuery, buildsQuery, examplesQuery, kindsQuery, nowQuery, sitesQuery, startersQuery } from "../../api/queries";
 import { KindGlyph } from "../../kinds";
 import { useDay } from "../../look/day";
+import { useNotices } from "../../look/notices";
 import { usePrefs } from "../../look/prefs";
 import { say, type Sentence } from "../../look/units";
 import { Problem } from "../../parts/Problem";
@@ -26,7 +27,11 @@ export default function NewBuild() {
   const [wish, setWish] = useState<string | null>(null);
   const starters = useQuery(startersQuery(siteId));
   const kinds = useQuery(kindsQuery).data!.builds;
-  const builds = useQuery(buildsQuery(siteId)).data ?? [];
+  const sites = useQuery(sitesQuery).data ?? [];
+  const mine = useQuery(buildsQuery(siteId)).data ?? [];
+  const others = useQueries({ queries: sites.filter((s) => s.id !== siteId).map((s) => buildsQuery(s.id)) }).flatMap((q) => q.data ?? []);
+  const builds = [...mine, ...others];
+  const demo = useQuery(nowQuery).data?.is_demo ?? false;
   const wished = (spec: Spec) => wish === null || kinds.find((k) => k.name === spec.kind)!.wish === wish;
   const made = (build: BuildView) => {
     void cache.invalidateQueries({ queryKey: ["builds"] });
@@ -42,7 +47,7 @@ export default function NewBuild() {
     onSuccess: made,
   });
   const begin = (draft: Draft) => add.mutate({ name: draft.name, spec: draft.spec, load: draft.load });
-  const wishes = [...new Set(kinds.map((k) => k.wish))];
+  const wishes = [...new Set((starters.data ?? []).map((s) => kinds.find((k) => k.name === s.starter.spec.kind)!.wish))];
   return (
     <Box className="p-2">
       <Typography variant="h1">What do you want to build?</Typography>
@@ -62,17 +67,70 @@ export default function NewBuild() {
       </Box>
       <Typography variant="h2" className="mt-2">Or from what there is</Typography>
       {builds.filter((b) => wished(b.spec)).map((b) => (
-        <Box key={b.id} className="flex gap-2 items-center border-top-1-rule py-1">
-          <KindGlyph spec={b.spec} />
-          <Typography className="flex-1">A copy of <b>{b.name}</b>, to change one thing and compare</Typography>
+        <Row key={b.id} spec={b.spec} words={<>A copy of <b>{b.name}</b>{b.site_id === siteId ? ", to change one thing and compare" : `, from ${sites.find((s) => s.id === b.site_id)?.site.name}`}</>}>
           <Button aria-label={`Begin with a copy of ${b.name}`} disabled={add.isPending} onClick={() => begin({ name: `${b.name}, copy`, spec: b.spec, load: b.load })}>Begin with this</Button>
-        </Box>
+        </Row>
       ))}
       <Box className="flex gap-2 items-center border-top-1-rule py-1">
         <Typography className="flex-1">A build file that somebody gave you</Typography>
         <Button disabled={read.isPending} onClick={() => input.current?.click()}>Choose a file …</Button>
         <input ref={input} type="file" hidden accept=".json" aria-label="build file" onChange={(e) => { const file = e.target.files?.[0]; if (file) read.mutate(file); e.target.value = ""; }} />
       </Box>
+      {!demo && <Examples wished={wished} pending={add.isPending} onBegin={begin} />}
+      <Away siteId={siteId} />
+    </Box>
+  );
+}
+
+function Row({ spec, words, children }: { spec: Spec; words: ReactNode; children: ReactNode }) {
+  return (
+    <Box className="flex gap-2 items-center border-top-1-rule py-1">
+      <KindGlyph spec={spec} />
+      <Typography className="flex-1">{words}</Typography>
+      {children}
+    </Box>
+  );
+}
+
+/** What stands in the made-up yard, for a yard of one's own. */
+function Examples({ wished, pending, onBegin }: { wished: (spec: Spec) => boolean; pending: boolean; onBegin: (draft: Draft) => void }) {
+  const examples = useQuery(examplesQuery).data ?? [];
+  return (
+    <Box component="details" className="mt-2">
+      <Typography component="summary" variant="h2" className="display-list-item cursor-pointer">Or from the made-up yard</Typography>
+      {examples.filter((e) => wished(e.spec)).map((e) => (
+        <Row key={e.name} spec={e.spec} words={<><b>{e.name}</b>{e.note && `, ${e.note}`}</>}>
+          <Button aria-label={`Begin with the made-up ${e.name}`} disabled={pending} onClick={() => onBegin(e)}>Begin with this</Button>
+        </Row>
+      ))}
+    </Box>
+  );
+}
+
+/** What was put away or deleted, to be brought back. */
+function Away({ siteId }: { siteId: number }) {
+  const cache = useQueryClient();
+  const notices = useNotices();
+  const navigate = useNavigate();
+  const rows = useQuery(awayQuery(siteId)).data ?? [];
+  const back = useMutation({
+    mutationFn: async (b: BuildView) => {
+      const asked = { params: { path: { id: b.id } }, headers: { "If-Match": `"r${b.revision}"` } };
+      const restored = b.deleted ? await answered(client.POST("/api/builds/{id}/restore", asked)) : b;
+      return restored.removed ? answered(client.POST("/api/builds/{id}/bring-back", asked)) : restored;
+    },
+    onSuccess: (b) => { void cache.invalidateQueries({ queryKey: ["builds"] }); void cache.invalidateQueries({ queryKey: ["build", b.id] }); void navigate(`/builds/${b.id}/forecast`); },
+    onError: (error) => notices.warn(asProblem(error).message),
+  });
+  if (rows.length === 0) return null;
+  return (
+    <Box component="details" className="mt-2">
+      <Typography component="summary" variant="h2" className="display-list-item cursor-pointer">Put away and deleted: {rows.length}</Typography>
+      {rows.map((b) => (
+        <Row key={b.id} spec={b.spec} words={<><b>{b.name}</b>, {b.deleted ? "deleted" : "put away"}; its trials are kept</>}>
+          <Button aria-label={`Bring back ${b.name}`} disabled={back.isPending} onClick={() => back.mutate(b)}>Bring it back</Button>
+        </Row>
+      ))}
     </Box>
   );
 }

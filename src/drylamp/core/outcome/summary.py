@@ -23,7 +23,6 @@ from drylamp.core.text import Sentence
 from drylamp.core.twin.case import Case
 from drylamp.core.twin.run import Run
 
-
 WARMED_K = 0.5
 
 

@@ -57,13 +57,39 @@ class BuildView(Model):
     can_undo: bool
     created_at: str
     removed: bool
+    deleted: bool
     calibration: CalibrationView | None
 
 
 class BuildQuery(Model):
-    """Which builds."""
+    """Which builds: those that stand there, or those that were put away or deleted."""
 
     site: RowId | None = None
+    away: bool = False
+
+
+class RevisionView(BuildView):
+    """A build at a revision, what was changed to come to it, and how many trials tested it so."""
+
+    changed: list[Sentence]
+    trials: int
+
+
+class RevisionList(RootModel[list[RevisionView]]):
+    """Revisions, newest first."""
+
+
+class Example(Model):
+    """A build of the made-up yard."""
+
+    name: str
+    note: str
+    spec: BuildSpec
+    load: LoadSpec | None
+
+
+class ExampleList(RootModel[list[Example]]):
+    """Builds of the made-up yard."""
 
 
 class ImportBuild(FileText):

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import sqlite3
+from collections import Counter
 
 from drylamp.core.builds.registry import kind_of
-from drylamp.store import calibrations
+from drylamp.core.differences import differences
+from drylamp.store import calibrations, trials
 from drylamp.store.builds import BuildRow
 from drylamp.store.calibrations import CalibrationRow
-from drylamp.web.builds.models import BuildView, CalibrationView
+from drylamp.web.builds.models import BuildView, CalibrationView, RevisionView
 
 
 def build_view(db: sqlite3.Connection, row: BuildRow) -> BuildView:
@@ -28,8 +30,32 @@ def build_view(db: sqlite3.Connection, row: BuildRow) -> BuildView:
         can_undo=row.undo_to is not None,
         created_at=row.created_at,
         removed=row.removed,
+        deleted=row.deleted,
         calibration=None if calibration is None else calibration_view(calibration, row.revision),
     )
+
+
+def history(db: sqlite3.Connection, rows: list[BuildRow]) -> list[RevisionView]:
+    """Revisions, newest first, each with what it changed."""
+    tested = Counter(trial.build_revision for trial in trials.list_trials(db, rows[0].id)) if rows else Counter()
+    before = [*rows[1:], None]
+    return [
+        RevisionView(**build_view(db, row).__dict__, changed=_changed(was, row), trials=tested[row.revision])
+        for row, was in zip(rows, before, strict=True)
+    ]
+
+
+def _changed(was: BuildRow | None, now: BuildRow) -> list[str]:
+    if was is None:
+        return []
+    plain = [
+        (f"{what}: {a} → {b}") for what, a, b in (("name", was.name, now.name), ("spot", was.spot, now.spot)) if a != b
+    ]
+    return [
+        *plain,
+        *differences(was.spec, now.spec, "kind of build", kind_of(now.spec).parts),
+        *differences(was.load, now.load, "load"),
+    ]
 
 
 def calibration_view(row: CalibrationRow, revision: int) -> CalibrationView:

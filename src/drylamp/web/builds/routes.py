@@ -7,14 +7,25 @@ from flask import Response
 from drylamp.core.builds.common.pattern import laid_out
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import InputProblem
+from drylamp.demo.drafts import DRAFTS
 from drylamp.formats.build_file import read_build, write_build
 from drylamp.formats.pattern_file import to_dxf, to_svg
 from drylamp.store import builds, calibrations, sites
 from drylamp.store.builds import Draft
 from drylamp.store.database import NotFoundError
 from drylamp.web import context
-from drylamp.web.builds.models import BuildDraft, BuildList, BuildQuery, BuildView, ImportBuild, NewBuild
-from drylamp.web.builds.present import build_view
+from drylamp.web.builds.models import (
+    BuildDraft,
+    BuildList,
+    BuildQuery,
+    BuildView,
+    Example,
+    ExampleList,
+    ImportBuild,
+    NewBuild,
+    RevisionList,
+)
+from drylamp.web.builds.present import build_view, history
 from drylamp.web.routed import blueprint
 from drylamp.web.shared import Id, PartPath
 
@@ -30,7 +41,8 @@ def _draft(body: BuildDraft) -> Draft:
 def list_all(query: BuildQuery) -> Response:
     """List builds that are not put away."""
     with context.database() as db:
-        return context.answer(BuildList([build_view(db, row) for row in builds.list_builds(db, query.site)]))
+        rows = builds.list_away(db, query.site) if query.away else builds.list_builds(db, query.site)
+        return context.answer(BuildList([build_view(db, row) for row in rows]))
 
 
 @api.post("", responses={201: BuildView})
@@ -76,11 +88,12 @@ def undo(path: Id) -> Response:
         return context.answer(build_view(db, row), revision=row.revision)
 
 
-@api.get("/<int:id>/revisions", responses={200: BuildList})
+@api.get("/<int:id>/revisions", responses={200: RevisionList})
 def revisions(path: Id) -> Response:
     """List a build's revisions, newest first."""
     with context.database() as db:
-        return context.answer(BuildList([build_view(db, row) for row in builds.revisions(db, path.id)]))
+        builds.get_build(db, path.id)
+        return context.answer(RevisionList(history(db, builds.revisions(db, path.id))))
 
 
 @api.post("/<int:id>/put-away", responses={200: BuildView})
@@ -93,6 +106,34 @@ def put_away(path: Id) -> Response:
 def bring_back(path: Id) -> Response:
     """Bring a build back; needs If-Match."""
     return _away(path.id, None)
+
+
+@api.delete("/<int:id>", responses={200: BuildView})
+def delete(path: Id) -> Response:
+    """Delete a build; it can be restored. Needs If-Match."""
+    return _deleted(path.id, context.stamp())
+
+
+@api.post("/<int:id>/restore", responses={200: BuildView})
+def restore(path: Id) -> Response:
+    """Undo the deletion of a build; needs If-Match."""
+    return _deleted(path.id, None)
+
+
+def _deleted(build_id: int, when: str | None) -> Response:
+    seen = context.seen_revision()
+    with context.database() as db:
+        builds.delete_build(db, build_id, when, seen)
+        row = builds.get_build(db, build_id)
+        return context.answer(build_view(db, row), revision=row.revision)
+
+
+@api.get("/examples", responses={200: ExampleList})
+def examples() -> Response:
+    """List the builds of the made-up yard, to be copied into one's own."""
+    return context.answer(
+        ExampleList([Example(name=d.name, note=d.note, spec=d.spec, load=d.load) for d in DRAFTS.values()])
+    )
 
 
 def _away(build_id: int, when: str | None) -> Response:

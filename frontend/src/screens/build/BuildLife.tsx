@@ -1,0 +1,94 @@
+import { Box, Button, Dialog, DialogContent, DialogTitle, Typography } from "@mui/material";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useNavigate } from "react-router";
+import { answered, asProblem, client, type BuildView, type RevisionView } from "../../api/client";
+import { revisionsQuery } from "../../api/queries";
+import { dateTimeWords } from "../../look/clock";
+import { useDay } from "../../look/day";
+import { useNotices } from "../../look/notices";
+import { usePrefs } from "../../look/prefs";
+import { say } from "../../look/units";
+import { capital } from "../../look/words";
+import { Typed } from "../../parts/Typed";
+import { draftOf, type BuildState } from "./useBuild";
+
+/** A build's own life: its name, its variants, its history, and where it goes when it is done with. */
+export function BuildLife({ state, open, onClose }: { state: BuildState; open: boolean; onClose: () => void }) {
+  const build = state.build!;
+  const cache = useQueryClient();
+  const notices = useNotices();
+  const navigate = useNavigate();
+  const again = () => void cache.invalidateQueries({ queryKey: ["builds"] });
+  const path = { id: build.id };
+  const headers = { "If-Match": `"r${build.revision}"` };
+  const failed = (error: Error) => notices.warn(asProblem(error).message);
+  const copy = useMutation({
+    mutationFn: () => answered(client.POST("/api/builds", { body: { ...draftOf(build), site_id: build.site_id, name: variantOf(build.name), note: `variant of ${build.name}` } })),
+    onSuccess: (made) => { again(); onClose(); void navigate(`/builds/${made.id}/make`); notices.say(`${made.name} is a build of its own now; change one thing and compare.`); },
+    onError: failed,
+  });
+  const leave = (words: string, back: () => Promise<BuildView>) => {
+    again();
+    onClose();
+    void navigate(`/sites/${build.site_id}/yard`);
+    notices.say(words, { label: "Undo", run: () => void back().then(() => { again(); void navigate(`/builds/${build.id}/forecast`); }).catch(failed) });
+  };
+  const away = useMutation({
+    mutationFn: () => answered(client.POST("/api/builds/{id}/put-away", { params: { path }, headers })),
+    onSuccess: () => leave(`${build.name} is put away, with its trials; it waits under + new build.`, () => answered(client.POST("/api/builds/{id}/bring-back", { params: { path }, headers }))),
+    onError: failed,
+  });
+  const drop = useMutation({
+    mutationFn: () => answered(client.DELETE("/api/builds/{id}", { params: { path }, headers })),
+    onSuccess: () => leave(`${build.name} is deleted.`, () => answered(client.POST("/api/builds/{id}/restore", { params: { path }, headers }))),
+    onError: failed,
+  });
+  return (
+    <Dialog open={open} onClose={onClose} maxWidth="md" fullWidth>
+      <DialogTitle>{build.name}</DialogTitle>
+      <DialogContent>
+        <Box className="mt-1 max-width-420"><Typed label="Name" value={build.name} onCommit={(name) => state.save({ name }, `renamed ${name}`)} /></Box>
+        <Box className="flex wrap gap-1 mb-2">
+          <Button variant="contained" disabled={copy.isPending} onClick={() => copy.mutate()}>Copy as a variant</Button>
+          <Button component="a" href={`/api/builds/${build.id}/file`} download>Save as a file</Button>
+          <Button disabled={away.isPending} onClick={() => away.mutate()}>Put it away</Button>
+          <Button color="error" disabled={drop.isPending} onClick={() => drop.mutate()}>Delete it</Button>
+        </Box>
+        <Typography variant="h2">What became of it</Typography>
+        {open && <History state={state} />}
+      </DialogContent>
+    </Dialog>
+  );
+}
+
+/** "Hatbox oven", then "Hatbox oven, variant", "Hatbox oven, variant 2". */
+function variantOf(name: string): string {
+  const [, base, number] = /^(.*), variant(?: (\d+))?$/.exec(name) ?? [null, name, null];
+  return base === name ? `${name}, variant` : `${base}, variant ${Number(number ?? 1) + 1}`;
+}
+
+function History({ state }: { state: BuildState }) {
+  const build = state.build!;
+  const rows = useQuery(revisionsQuery(build.id, build.revision)).data ?? [];
+  return (
+    <Box component="ol" className="no-marks pl-0 mt-0_5" aria-label="revisions, newest first">
+      {rows.map((row) => <Revision key={row.revision} row={row} now={row.revision === build.revision} onBack={() => state.save(draftOf(row), `back to revision ${row.revision}`)} />)}
+    </Box>
+  );
+}
+
+function Revision({ row, now, onBack }: { row: RevisionView; now: boolean; onBack: () => void }) {
+  const { site } = useDay();
+  const { units } = usePrefs();
+  const changed = row.changed.map((words) => say(words, units));
+  return (
+    <Box component="li" className="flex gap-2 items-top border-top-1-rule py-0_5">
+      <Box className="flex-1">
+        <Typography><b>{row.revision}</b> {capital(row.note || (row.revision === 1 ? "begun" : "changed"))}{row.trials > 0 && `, tested in ${row.trials} ${row.trials === 1 ? "trial" : "trials"}`}</Typography>
+        {changed.length > 0 && <Typography variant="body2">{changed.join("; ")}</Typography>}
+        <Typography variant="body2" className="ink-soft">{dateTimeWords(row.created_at, site.time_zone)}</Typography>
+      </Box>
+      {now ? <Typography className="weight-650">as it is</Typography> : <Button aria-label={`Back to revision ${row.revision}`} onClick={onBack}>Back to this</Button>}
+    </Box>
+  );
+}
