@@ -1732,6 +1732,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{id}/paper": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a paper chart typed row by row; written all or not at all. */
+        post: operations["readings_paper__int_id__paper_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/{id}/photos": {
         parameters: {
             query?: never;
@@ -5004,6 +5021,19 @@ export interface components {
             tmin_c: number;
             /** Wind M S */
             wind_m_s: number;
+        };
+        /**
+         * ClockTime
+         * @description A day and hour by the site's clock.
+         */
+        ClockTime: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Hour */
+            hour: string;
         };
         /**
          * Coil
@@ -11768,6 +11798,17 @@ export interface components {
          * @description A trial to start; weather defaults to the site's usual day under ``sky``, channels to what the protocol wants.
          */
         NewTrial: {
+            /**
+             * Ahead
+             * @description A start ahead of the server's clock is meant
+             * @default false
+             */
+            ahead?: boolean;
+            /**
+             * @description When it began by the site's clock, in place of started
+             * @default null
+             */
+            begun?: components["schemas"]["ClockTime"] | null;
             /** Build Id */
             build_id: number;
             /** Channels */
@@ -12521,6 +12562,69 @@ export interface components {
              * @default 0.6
              */
             wide_m: number;
+        };
+        /**
+         * PaperAnswer
+         * @description The chart as it was understood, and what became of it; with a problem, or a row ahead that is not meant, nothing was written.
+         */
+        PaperAnswer: {
+            /** Lines */
+            lines: components["schemas"]["PaperLine"][];
+            written: components["schemas"]["BatchAnswer"] | null;
+        };
+        /**
+         * PaperChart
+         * @description A paper chart, to be looked at or written; ``units`` of columns that are not in the usual one.
+         */
+        PaperChart: {
+            /**
+             * Ahead
+             * @description Rows ahead of the server's clock are meant
+             * @default false
+             */
+            ahead?: boolean;
+            /** Rows */
+            rows: components["schemas"]["PaperRow"][];
+            /** Units */
+            units?: {
+                [key: string]: string;
+            };
+            /**
+             * Write
+             * @default false
+             */
+            write?: boolean;
+        };
+        /**
+         * PaperLine
+         * @description A row as it was understood; problems by column, the time's under an empty name.
+         */
+        PaperLine: {
+            /**
+             * Ahead
+             * @description It lies ahead of the server's clock
+             */
+            ahead: boolean;
+            /** Count */
+            count: number;
+            /** Problems */
+            problems: {
+                [key: string]: string;
+            };
+            /** Time */
+            time: string | null;
+        };
+        /**
+         * PaperRow
+         * @description A row of a paper chart: what stood for the time, and in each channel's column.
+         */
+        PaperRow: {
+            /** At */
+            at: string;
+            /** Values */
+            values: {
+                [key: string]: string;
+            };
         };
         /**
          * PartView
@@ -14251,6 +14355,12 @@ export interface components {
          * @description A batch of readings.
          */
         ReadingBatch: {
+            /**
+             * Ahead
+             * @description Stamps ahead of the server's clock are meant
+             * @default false
+             */
+            ahead?: boolean;
             /** Readings */
             readings: components["schemas"]["NewReading"][];
             /**
@@ -22420,6 +22530,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LoggerSetup"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    readings_paper__int_id__paper_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PaperChart"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaperAnswer"];
                 };
             };
             /** @description Something given cannot be used */

@@ -199,6 +199,15 @@ def shift_clock(db: sqlite3.Connection, trial_id: int, by_ms: int) -> int:
     return moved.rowcount
 
 
+def last_ms(db: sqlite3.Connection, trial_id: int) -> int | None:
+    """When the last reading of a trial was taken; none where there is none."""
+    row = db.execute(
+        "SELECT MAX(time_ms) FROM reading WHERE trial_id = :t AND withdrawn_at IS NULL AND flag_code <> 'clock'",
+        {"t": trial_id},
+    ).fetchone()
+    return None if row[0] is None else int(row[0])
+
+
 def last_reading(db: sqlite3.Connection, trial_id: int, channel: str, before_ms: int) -> ReadingRow | None:
     """The reading before an instant on a channel."""
     row = db.execute(

@@ -179,7 +179,7 @@ function Weather({ state }: { state: BuildState }) {
       <Button onClick={() => input.current?.click()} disabled={add.isPending} className="mt-0_5">Weather file …</Button>
       {service && <Button onClick={() => ask.mutate()} disabled={ask.isPending} className="mt-0_5">Ask the weather service</Button>}
       <input ref={input} type="file" hidden accept={WEATHER_FILES} aria-label="weather file" onChange={(e) => { const file = e.target.files?.[0]; if (file) add.mutate(file); e.target.value = ""; }} />
-      {open && known && <FourNumbers known={known} onTyped={() => { state.setWeatherId(null); state.setSky(null); }} />}
+      {open && known && <FourNumbers known={known} day={day} onTyped={() => { state.setWeatherId(null); state.setSky(null); }} />}
     </Box>
   );
 }

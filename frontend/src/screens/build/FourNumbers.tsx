@@ -9,8 +9,8 @@ import { NumberField } from "../../parts/NumberField";
 import { SKIES } from "./skies";
 
 /** The day's low, high, sky and wind, as one reads them off the sky or hears them told; kept for that day. */
-export function FourNumbers({ known, onTyped }: { known: DayWeather; onTyped: () => void }) {
-  const { siteId, day } = useDay();
+export function FourNumbers({ known, day, onTyped }: { known: DayWeather; day: string; onTyped: () => void }) {
+  const { siteId } = useDay();
   const cache = useQueryClient();
   const path = { id: siteId, day };
   const took = (next: DayWeather) => {

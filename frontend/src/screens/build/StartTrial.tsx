@@ -3,14 +3,17 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { answered, asProblem, client, type Line, type SkyState, type TrialBook } from "../../api/client";
-import { bookQuery, linesQuery } from "../../api/queries";
+import { bookQuery, knownQuery, linesQuery } from "../../api/queries";
 import { useKind } from "../../kinds";
+import { clockTime, dateYearWords, dayOf, shiftDay } from "../../look/clock";
+import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
 import { say } from "../../look/units";
 import { Choice } from "../../parts/Choice";
 import { InstrumentChoice } from "../../parts/InstrumentChoice";
 import { NumberField } from "../../parts/NumberField";
 import { Problem } from "../../parts/Problem";
+import { FourNumbers } from "./FourNumbers";
 import type { BuildState } from "./useBuild";
 
 /** Start a trial: the protocol says what to prepare and what to read; each channel names its instrument. */
@@ -49,7 +52,10 @@ function Form({ book, protocol, offered, fitting, onProtocol, state, onClose }: 
   const kind = useKind(state.draft!.spec);
   const { units } = usePrefs();
   const [name, setName] = useState("");
-  const [sky, setSky] = useState<SkyState>("clear");
+  const { siteId, site, now } = useDay();
+  const [sky, setSky] = useState<SkyState | null>(null);
+  const [begun, setBegun] = useState<{ day: string; hour: string } | null>(null);
+  const known = useQuery(knownQuery(siteId, begun?.day ?? dayOf(now, site.time_zone))).data;
   const [preheated, setPreheated] = useState(false);
   const [withLoad, setWithLoad] = useState(false);
   const [goalC, setGoalC] = useState<number | null>(null);
@@ -65,12 +71,13 @@ function Form({ book, protocol, offered, fitting, onProtocol, state, onClose }: 
     setLines((old) => old.map((l) => (which(l) ? { ...l, place: { ...l.place, channel: { ...channelOf(l), instrument } } } : l)));
   // One device walks along these, so that its error cancels in their differences.
   const walked = shown.filter((l) => l.walked);
+  const isAhead = begun !== null && `${begun.day} ${begun.hour}` > `${dayOf(now, site.time_zone)} ${clockTime(now, site.time_zone)}`;
   const start = useMutation({
     mutationFn: () =>
       answered(
         client.POST("/api/trials", {
           body: {
-            build_id: state.build!.id, name: name.trim() || protocol.title, protocol: protocol.name, sky, preheated,
+            build_id: state.build!.id, name: name.trim() || protocol.title, protocol: protocol.name, sky, preheated, begun, ahead: isAhead,
             load: loaded ? state.draft!.load : null, channels: chosen.map(channelOf),
             goal: goalC !== null && aim ? { node: aim.node, at_least_c: goalC, within_minutes: goalMinutes } : null,
           },
@@ -89,8 +96,18 @@ function Form({ book, protocol, offered, fitting, onProtocol, state, onClose }: 
           <Choice label="Protocol" value={protocol.name} options={fitting.map((p) => ({ value: p.name, title: p.title }))} hint={say(protocol.purpose, units)} onChange={onProtocol} />
           <Box className="pairs">
             <TextField label="Name" value={name} placeholder={protocol.title} onChange={(e) => setName(e.target.value)} helperText=" " slotProps={{ inputLabel: { shrink: true } }} />
-            <Choice label="Sky now" value={sky} options={book.sky_states.map((s) => ({ value: s, title: s }))} onChange={(v) => setSky(v as SkyState)} />
+            {!begun && <Choice label="Sky now" value={sky ?? known?.typed?.sky ?? "clear"} options={book.sky_states.map((s) => ({ value: s, title: s }))} onChange={(v) => setSky(v as SkyState)} />}
           </Box>
+          <FormControlLabel label="it began earlier; the readings stand on paper or in a file" control={<Checkbox size="small" checked={begun !== null} onChange={(_, on) => { setSky(null); setBegun(on ? { day: shiftDay(dayOf(now, site.time_zone), -1), hour: "10:00" } : null); }} />} />
+          {begun && (
+            <>
+              <Box className="pairs">
+                <TextField label="Day" type="date" value={begun.day} onChange={(e) => e.target.value && setBegun({ ...begun, day: e.target.value })} slotProps={{ inputLabel: { shrink: true } }} helperText={dateYearWords(begun.day)} />
+                <TextField label="Began at" type="time" value={begun.hour} onChange={(e) => e.target.value && setBegun({ ...begun, hour: e.target.value })} slotProps={{ inputLabel: { shrink: true } }} helperText="by the site’s clock" />
+              </Box>
+              {known && <FourNumbers known={known} day={begun.day} onTyped={() => setSky(null)} />}
+            </>
+          )}
           <Box role="group" aria-label="what is read">
             <Typography variant="h3">What is read, and with what</Typography>
             {walked.length > 0 && (
@@ -129,12 +146,13 @@ function Form({ book, protocol, offered, fitting, onProtocol, state, onClose }: 
             {protocol.reading_minutes.length > 0 ? `Readings at ${timesWords(protocol.reading_minutes)}. ` : "Read whenever you like. "}{say(protocol.end_rule, units)}
           </Typography>
           {needsPot && <Typography role="alert">This protocol needs something in it: put it in on the make stage first.</Typography>}
+          {isAhead && <Typography role="alert">That lies ahead of this machine’s clock; start it only if it is meant.</Typography>}
           {start.error && <Problem error={asProblem(start.error)} />}
         </Box>
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose}>Not now</Button>
-        <Button variant="contained" disabled={start.isPending || chosen.length === 0 || needsPot} onClick={() => start.mutate()}>Start the clock</Button>
+        <Button variant="contained" disabled={start.isPending || chosen.length === 0 || needsPot} onClick={() => start.mutate()}>{begun ? "Begin the trial" : "Start the clock"}</Button>
       </DialogActions>
     </>
   );

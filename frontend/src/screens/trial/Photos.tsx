@@ -7,7 +7,7 @@ import { useDay } from "../../look/day";
 import { useNotices } from "../../look/notices";
 
 /** Photos of a trial: taken with the phone, made smaller by the server, stripped of where they were taken. */
-export function PhotoButton({ trial, book, note, onTaken }: { trial: TrialView; book: TrialBook; note: string; onTaken: () => void }) {
+export function PhotoButton({ trial, book, note, title = "Photo", onTaken }: { trial: TrialView; book: TrialBook; note: string; title?: string; onTaken: (next: TrialView) => void }) {
   const input = useRef<HTMLInputElement>(null);
   const notices = useNotices();
   const cache = useQueryClient();
@@ -15,15 +15,15 @@ export function PhotoButton({ trial, book, note, onTaken }: { trial: TrialView; 
     mutationFn: (file: File) => send(trial.id, file, note, book.photo_most_bytes),
     onSuccess: (next) => {
       cache.setQueryData(["trial", trial.id], next);
-      onTaken();
+      onTaken(next);
       notices.say("Photo kept.");
     },
     onError: (error) => notices.warn(asProblem(error).message),
   });
   return (
     <>
-      <Button disabled={take.isPending} onClick={() => input.current?.click()}>{take.isPending ? "Sending …" : "Photo"}</Button>
-      <input ref={input} type="file" hidden accept="image/*" capture="environment" aria-label="photo" onChange={(e) => { const file = e.target.files?.[0]; if (file) take.mutate(file); e.target.value = ""; }} />
+      <Button disabled={take.isPending} onClick={() => input.current?.click()}>{take.isPending ? "Sending …" : title}</Button>
+      <input ref={input} type="file" hidden accept="image/*" capture="environment" aria-label={title.toLowerCase()} onChange={(e) => { const file = e.target.files?.[0]; if (file) take.mutate(file); e.target.value = ""; }} />
     </>
   );
 }

@@ -14,6 +14,7 @@ import { ImportReadings } from "./ImportReadings";
 import { Instruments } from "./Instruments";
 import { Log } from "./Log";
 import { LoggerPanel } from "./LoggerPanel";
+import { PaperTable } from "./PaperTable";
 import { Photos } from "./Photos";
 import { RunningTrials } from "./RunningTrials";
 
@@ -51,6 +52,7 @@ function Beside({ trial }: { trial: TrialView }) {
       {trial.reading_count > 0 && <TrialChart trial={trial} verdict={verdict} zone={site.time_zone} height={280} />}
       {trial.reading_count > 0 && <LogDays trial={trial} />}
       <Sheets of="trial" id={trial.id} photos={trial.photos.map((p) => ({ id: p.id, title: `${dateTimeWords(p.time, site.time_zone)} ${p.note}` }))} />
+      <PaperTable key={trial.id} trial={trial} book={book} />
       <Log trial={trial} />
       <Photos trial={trial} />
       <Instruments trial={trial} book={book} />

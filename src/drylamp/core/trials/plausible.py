@@ -38,6 +38,10 @@ CLOCK_SLACK_S = 86400.0
 """A stamp a day before the start or a day ahead of the server comes from a clock that was never set."""
 
 
+MOST_SPAN_S = 3.0 * 366.0 * 86400.0
+"""A trial is over after so long, whatever a stamp says."""
+
+
 class Plausibility(Model):
     """A flag on a reading: its code and a plain sentence; an empty code means nothing is odd."""
 
@@ -51,6 +55,9 @@ NO_FLAG = Plausibility()
 def check_clock(at_s: float, started_s: float, now: datetime | None) -> Plausibility:
     """Judge a logger's stamp against the trial's start and the server's clock."""
     stamp = datetime.fromtimestamp(at_s, UTC)
+    if abs(at_s - started_s) > MOST_SPAN_S:
+        text = f"stamped {stamp:%Y-%m-%d %H:%M} UTC, years from the trial: the logger's clock was not set."
+        return Plausibility(code="clock", text=text)
     if at_s < started_s - CLOCK_SLACK_S:
         text = f"stamped {stamp:%Y-%m-%d %H:%M} UTC, long before the trial began: the logger's clock was not set."
         return Plausibility(code="clock", text=text)

@@ -8,10 +8,11 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from drylamp.core.builds.registry import BuildSpec
-from drylamp.core.checks import Model, Moment, NotNegative, Number, Reading
+from drylamp.core.checks import LONGEST_NAME, Model, Moment, NotNegative, Number, Reading
 from drylamp.core.sky.site import Site
 from drylamp.core.trials.facts import TrialFacts
 from drylamp.core.trials.instruments import Quantity
+from drylamp.core.trials.paper import MOST_ROWS
 from drylamp.formats.readings.preview import Clock, Preview
 from drylamp.instruments.ingest import RefusedLine
 from drylamp.web.shared import FileText
@@ -32,6 +33,7 @@ class ReadingBatch(Model):
     """A batch of readings."""
 
     source: Literal["hand", "logger", "file"] = "hand"
+    ahead: bool = Field(default=False, description="Stamps ahead of the server's clock are meant")
     readings: list[NewReading] = Field(min_length=1, max_length=2000)
 
 
@@ -42,6 +44,38 @@ class BatchAnswer(Model):
     repeated: int
     contradicting: list[ReadingView]
     flagged: list[ReadingView]
+
+
+class PaperRow(Model):
+    """A row of a paper chart: what stood for the time, and in each channel's column."""
+
+    at: Annotated[str, Field(max_length=40)]
+    values: Annotated[dict[Annotated[str, Field(max_length=LONGEST_NAME)], Annotated[str, Field(max_length=40)]], Field(max_length=24)]  # fmt: skip
+
+
+class PaperChart(Model):
+    """A paper chart, to be looked at or written; ``units`` of columns that are not in the usual one."""
+
+    rows: list[PaperRow] = Field(min_length=1, max_length=MOST_ROWS)
+    units: dict[Annotated[str, Field(max_length=LONGEST_NAME)], Annotated[str, Field(max_length=20)]] = Field(default_factory=dict)  # fmt: skip
+    write: bool = False
+    ahead: bool = Field(default=False, description="Rows ahead of the server's clock are meant")
+
+
+class PaperLine(Model):
+    """A row as it was understood; problems by column, the time's under an empty name."""
+
+    time: datetime | None
+    count: int
+    problems: dict[str, str]
+    ahead: bool = Field(description="It lies ahead of the server's clock")
+
+
+class PaperAnswer(Model):
+    """The chart as it was understood, and what became of it; with a problem, or a row ahead that is not meant, nothing was written."""
+
+    lines: list[PaperLine]
+    written: BatchAnswer | None
 
 
 class IngestReading(BaseModel):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import secrets
 import sqlite3
 from collections.abc import Callable
@@ -16,6 +17,7 @@ from drylamp.core.heat.parts import Role
 from drylamp.core.trials.beside import beside, trial_twin
 from drylamp.core.trials.facts import ChannelFacts
 from drylamp.core.trials.instruments import BASE_UNIT, UNITS, in_base, number_in
+from drylamp.core.trials.paper import GRACE, check_span, read_chart
 from drylamp.core.trials.protocols import PROTOCOLS
 from drylamp.core.trials.suspicions import find_clock
 from drylamp.core.trials.thin import thin_for_eye
@@ -42,6 +44,9 @@ from drylamp.web.readings.models import (
     IngestAnswer,
     IngestBatch,
     LoggerSetup,
+    PaperAnswer,
+    PaperChart,
+    PaperLine,
     ReadingBatch,
     ReadingKey,
     SeriesAnswer,
@@ -58,6 +63,7 @@ from drylamp.web.trials.routes import channel_row
 
 api = blueprint("readings", "/api/trials")
 BY_HAND_AT_MOST = 24
+MOST_SHIFT_MINUTES = 100_000
 SKIP, HAVE, NEW = "skip", "have:", "new:"
 
 
@@ -76,6 +82,8 @@ def add_readings(path: Id, body: ReadingBatch) -> Response:
             )
             for r in body.readings
         ]
+        if body.source == "hand":
+            _check_stamps(trial, incoming, body.ahead)
         few = body.source == "hand" and len(incoming) <= BY_HAND_AT_MOST
         expected = _expected(db, trial) if few else None
         result, flagged = take_in(
@@ -110,6 +118,44 @@ def _expected(db: sqlite3.Connection, trial: TrialRow) -> Callable[[str, datetim
         return None if np.isnan(at) else at
 
     return value
+
+
+def _check_stamps(trial: TrialRow, incoming: list[Incoming], ahead: bool) -> None:
+    """Refuse stamps far from the trial, and such as lie ahead of the clock unless they are meant.
+
+    Raises
+    ------
+    InputProblem
+        one of them does.
+    """
+    now = context.now()
+    for number, item in enumerate(incoming):
+        check_span(item.time, from_ms(trial.started_ms))
+        if item.time > now + GRACE and not ahead:
+            raise InputProblem(f"readings.{number}.time", f"{item.time:%Y-%m-%d %H:%M} UTC lies ahead of this machine's clock, which shows {now:%Y-%m-%d %H:%M} UTC; if that is meant, send it with ahead: true")  # fmt: skip
+
+
+@api.post("/<int:id>/paper", responses={200: PaperAnswer})
+def paper(path: Id, body: PaperChart) -> Response:
+    """Read a paper chart typed row by row; written all or not at all."""
+    with context.database() as db:
+        trial = trials.get_trial(db, path.id)
+        site = tested(db, trial)[0]
+        quantities = {channel.name: channel.quantity for channel in trial.channels}
+        for name, unit in body.units.items():
+            if name in quantities:
+                in_base(0.0, unit, quantities[name])
+        units = {name: body.units.get(name, BASE_UNIT[of]) for name, of in quantities.items()}
+        words = frozenset(channel.name for channel in trial.channels if channel.instrument == "words")
+        lines = read_chart([(row.at, row.values) for row in body.rows], from_ms(trial.started_ms), site.zone, quantities, units, words)  # fmt: skip
+        late = context.now() + GRACE
+        shown = [PaperLine(time=line.time, count=len(line.cells), problems=line.problems, ahead=line.time is not None and line.time > late) for line in lines]  # fmt: skip
+        sound = not any(line.problems or (line.ahead and not body.ahead) for line in shown)
+        if not (body.write and sound):
+            return context.answer(PaperAnswer(lines=shown, written=None))
+        incoming = [Incoming(cell.channel, line.time, cell.value, cell.unit, cell.typed) for line in lines if line.time is not None for cell in line.cells]  # fmt: skip
+        result, flagged = take_in(db, trial, incoming, "hand", None, context.now(), partial(most_l_min, db, trial))
+    return context.answer(PaperAnswer(lines=shown, written=_batch(result, flagged)))
 
 
 @api.post("/<int:id>/ingest", responses={200: IngestAnswer})
@@ -255,10 +301,18 @@ def _looked_at(
 def _answered_shift(answers: dict[str, str]) -> float:
     """Minutes of an accepted suspicion about the clock."""
     given = answers.get("clock-off", "")
+    if not given.startswith("shift:"):
+        return 0.0
     try:
-        return float(given.removeprefix("shift:")) if given.startswith("shift:") else 0.0
+        minutes = float(given.removeprefix("shift:"))
     except ValueError:
-        raise InputProblem("answers.clock-off", f"'{given}' was given; allowed are keep and shift:MINUTES") from None
+        minutes = math.nan
+    if not abs(minutes) <= MOST_SHIFT_MINUTES:
+        raise InputProblem(
+            "answers.clock-off",
+            f"'{given[:40]}' was given; allowed are keep and shift:MINUTES, within {MOST_SHIFT_MINUTES} of them",
+        )
+    return minutes
 
 
 def _targets(trial: TrialRow, found: Preview, remembered: dict[str, str], roles: dict[str, Role]) -> dict[str, str]:

@@ -134,7 +134,14 @@ def forget_day(path: DayPath) -> Response:
 
 def _known(db: sqlite3.Connection, path: DayPath) -> Response:
     site = sites.get_site(db, path.id).site
-    return context.answer(DayWeather(typed=sites.day_typed(db, path.id, path.day), usual=climate_day(site, path.day)))
+    return context.answer(
+        DayWeather(typed=sites.day_typed(db, path.id, path.day), usual=_rounded(climate_day(site, path.day)))
+    )
+
+
+def _rounded(day: ClearDay) -> ClearDay:
+    """As a person would type it."""
+    return day.model_copy(update={name: round(getattr(day, name), 1) for name in ("tmin_c", "tmax_c", "wind_m_s")})
 
 
 @api.post("/<int:id>/skyline", responses={200: SkylineView})

@@ -10,7 +10,7 @@ from pydantic import Field, RootModel
 from drylamp.core.advice.changed import ChangedParts
 from drylamp.core.builds.protocol import EventKind, EventRow
 from drylamp.core.builds.registry import BuildSpec
-from drylamp.core.checks import Model, Moment, Name, Number, RowId
+from drylamp.core.checks import Day, Hour, Model, Moment, Name, Number, RowId
 from drylamp.core.loads.registry import LoadSpec
 from drylamp.core.sky.weather import ClearDay, SkyState
 from drylamp.core.text import Sentence
@@ -66,6 +66,13 @@ class ChannelView(NewChannel):
     quantity: Quantity
 
 
+class ClockTime(Model):
+    """A day and hour by the site's clock."""
+
+    day: Day
+    hour: Hour
+
+
 class NewTrial(Model):
     """A trial to start; weather defaults to the site's usual day under ``sky``, channels to what the protocol wants."""
 
@@ -78,6 +85,8 @@ class NewTrial(Model):
     load: LoadSpec | None = None
     preheated: bool = False
     started: Moment | None = None
+    begun: ClockTime | None = Field(default=None, description="When it began by the site's clock, in place of started")
+    ahead: bool = Field(default=False, description="A start ahead of the server's clock is meant")
     channels: list[NewChannel] = Field(default_factory=list, max_length=24)
     goal: Goal | None = None
 

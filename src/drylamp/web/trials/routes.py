@@ -5,6 +5,7 @@ from __future__ import annotations
 import base64
 import secrets
 import sqlite3
+from datetime import datetime
 
 from flask import Response, request
 
@@ -15,6 +16,8 @@ from drylamp.core.builds.protocol import EVENTS
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import InputProblem
 from drylamp.core.engine import weather_for
+from drylamp.core.sky.clock import instant_s, local_time
+from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import SKY_INDEX
 from drylamp.core.trials.at_tap import not_told
 from drylamp.core.trials.beside import beside, case_of
@@ -30,6 +33,7 @@ from drylamp.core.trials.instruments import (
     USUAL_SET_TO,
     WORDS,
 )
+from drylamp.core.trials.paper import GRACE, check_span
 from drylamp.core.trials.protocols import PROTOCOLS, Protocol, find_protocol
 from drylamp.core.trials.verdict import Verdict, compare_trials, judge
 from drylamp.formats.photo import read_photo
@@ -76,6 +80,7 @@ from drylamp.web.trials.models import (
 )
 from drylamp.web.trials.present import channels_mark, trial_view
 
+LONG_OVER_MS = 86_400_000
 api = blueprint("trials", "/api/trials")
 
 
@@ -122,7 +127,7 @@ def start(body: NewTrial) -> Response:
         site = sites.get_site(db, build.site_id).site
         load = body.load if body.load is not None else (build.load if protocol.needs_load else None)
         kind_of(build.spec).check_fit(build.spec, load)
-        begun = body.started or context.now()
+        begun = _begun(body, site)
         channels = body.channels or [
             NewChannel(**dict(channel)) for channel in usual_channels(protocol, build.spec, load)
         ]
@@ -146,6 +151,24 @@ def start(body: NewTrial) -> Response:
         )
         site.spot(row.spot)
         return _shown(db, trials.add_trial(db, row), 201)
+
+
+def _begun(body: NewTrial, site: Site) -> datetime:
+    """When a trial began: now, or as was said.
+
+    Raises
+    ------
+    InputProblem
+        that lies ahead of the server's clock, and nobody said that it is meant.
+    """
+    if body.begun is not None:
+        begun = local_time(site.zone, instant_s(site.zone, body.begun.day, body.begun.hour))
+    else:
+        begun = body.started or context.now()
+    if begun > context.now() + GRACE and not body.ahead:
+        shown = context.now().astimezone(site.zone)
+        raise InputProblem("begun", f"{begun.astimezone(site.zone):%Y-%m-%d %H:%M} lies ahead of this machine's clock, which shows {shown:%Y-%m-%d %H:%M}; if that is meant, send it with ahead: true")  # fmt: skip
+    return begun
 
 
 def channel_row(channel: NewChannel, spec: Build, protocol: Protocol) -> ChannelRow:
@@ -191,7 +214,9 @@ def add_event(path: Id, body: NewEvent) -> Response:
         trial = trials.get_trial(db, path.id)
         site, _ = tested(db, trial)
         check_event(body.kind, body.note, site, [channel.name for channel in trial.channels])
-        at = to_ms(body.time or context.now())
+        when = body.time or context.now()
+        check_span(when, from_ms(trial.started_ms))
+        at = to_ms(when)
         trials.add_event(db, path.id, body.kind, at, body.note, body.channel, body.uid)
         return _shown(db, path.id, 201)
 
@@ -247,8 +272,14 @@ def end(path: Id, body: EndTrial) -> Response:
     """End a trial, or take its end back."""
     with context.database() as db:
         trials.get_trial(db, path.id)
-        trials.end_trial(db, path.id, to_ms(context.now()) if body.ended else None, body.remarks)
+        trials.end_trial(db, path.id, _ended_ms(db, path.id) if body.ended else None, body.remarks)
         return _shown(db, path.id)
+
+
+def _ended_ms(db: sqlite3.Connection, trial_id: int) -> int:
+    """Now; of a trial whose readings are a day old or older, with the last of them."""
+    now, last = to_ms(context.now()), readings.last_ms(db, trial_id)
+    return last if last is not None and last < now - LONG_OVER_MS else now
 
 
 @api.get("/<int:id>/days", responses={200: LogDays})
