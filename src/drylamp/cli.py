@@ -224,7 +224,7 @@ def serve(port: int, data: Path | None, weather: str | None) -> None:
     def load() -> WSGIApplication:
         from drylamp.web.settings import Settings
 
-        return _warmed(Settings(data=path, weather_service=service))
+        return _warmed(Settings(data=path, weather_service=service, workers="processes"))
 
     _serve(path, port, load)
 
@@ -254,7 +254,9 @@ def demo(port: int, data: Path | None) -> None:
         last = latest_activity(store)
         begin = max(demo_now(), last + timedelta(minutes=1)) if last else demo_now()
         service = start_in_background(Service((TERRACE, SOUTHERN), seed=12))
-        return _warmed(Settings(data=path, now=running_clock(begin), is_demo=True, weather_service=service))
+        return _warmed(
+            Settings(data=path, now=running_clock(begin), is_demo=True, weather_service=service, workers="processes")
+        )
 
     _serve(path, port, load)
 
@@ -275,6 +277,10 @@ def _warmed(settings: Settings) -> WSGIApplication:
     return app
 
 
+SERVING = 24
+"""Threads that answer: more than there are places in the queue of heavy answers, for those wait in them."""
+
+
 def _serve(data: Path, port: int, load: Callable[[], WSGIApplication]) -> None:
     """Serve the page at once; what computes is loaded behind it."""
     from waitress.server import create_server
@@ -285,7 +291,7 @@ def _serve(data: Path, port: int, load: Callable[[], WSGIApplication]) -> None:
     with plain_errors():
         door = Door(front(data, HOSTS, STATIC), load)
     try:
-        server = create_server(door, host="127.0.0.1", port=port, threads=8, ident="drylamp")
+        server = create_server(door, host="127.0.0.1", port=port, threads=SERVING, ident="drylamp")
     except OSError as error:
         fail(f"port {port} cannot be used ({error.strerror}); choose another with --port")
     click.echo(f"Dry Lamp is at http://127.0.0.1:{server.effective_port}/  (data: {data}; Ctrl-C ends it)")

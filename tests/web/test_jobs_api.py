@@ -1,24 +1,33 @@
-"""Long answers over the wire: begun, looked at, stopped, kept by what they depend on."""
+"""Heavy answers: begun, looked at, stopped, replaced by newer ones of their view; worked out by processes of their own."""
 
 from __future__ import annotations
 
+import json
+import os
 import threading
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from datetime import UTC, datetime
+from pathlib import Path
 
 import pytest
 from flask.testing import FlaskClient
 
-from drylamp.core.advice.chance import Chance
-from drylamp.core.checks import InputProblem
-from drylamp.core.long import Step
-from drylamp.demo.scenario import FILM_KILN, OAK, OVEN, STEW
+from drylamp.core.long import KeptWhole, Step, whole
+from drylamp.demo.scenario import FILM_KILN, OAK, OVEN, STEW, TERRACE, demo_now
 from drylamp.store.database import NotFoundError
-from drylamp.web.jobs.runner import ENDED, MOST_WAITING, Job, Jobs
+from drylamp.web.app import create_app
+from drylamp.web.settings import Settings
+from drylamp.web.work.asking import Ask, Reply
+from drylamp.web.work.pool import ENDED, MOST_WAITING, BusyError, Job, Pool
 from tests.core.kilns import boards, charge
 from tests.web.test_advice_api import asked, post
 
 PINE = charge(boards("scots-pine", 27.0, 0.3, start="measured", start_mc=0.2, target_mc=0.12, length_m=2.4))
+
+
+def begin(client: FlaskClient, path: str, body: dict, status: int = 202, view: str = "") -> dict:
+    return post(client, "/api/jobs", {"path": path, "body": body, "view": view}, status)
 
 
 def ended(client: FlaskClient, key: str) -> dict:
@@ -30,107 +39,186 @@ def ended(client: FlaskClient, key: str) -> dict:
     raise AssertionError("it never ended")
 
 
-def test_chance_is_begun_looked_at_and_kept(client: FlaskClient):
+def test_a_heavy_answer_is_begun_looked_at_and_the_same_as_asked_directly(client: FlaskClient):
     body = asked(FILM_KILN, PINE, years=4)
-    begun = post(client, "/api/jobs/chance", body, 202)
-    assert begun["question"] == "chance"
-    found = ended(client, begun["key"])
+    found = ended(client, begin(client, "/api/advice/chance", body)["key"])
     assert (found["state"], found["share"]) == ("done", 1.0)
-    assert len(found["chance"]["members"]) == 4
-    assert found["queue"] is None
-    again = post(client, "/api/jobs/chance", body, 202)
-    assert again["key"] == begun["key"]
-    assert again["state"] == "done", "kept by what it depends on"
-    assert post(client, "/api/jobs/chance", asked(FILM_KILN, PINE, years=3), 202)["key"] != begun["key"]
+    assert len(found["answer"]["members"]) == 4
+    assert found["answer"] == post(client, "/api/advice/chance", body)
 
 
-def test_a_queue_without_stacks_is_refused_in_a_sentence(client: FlaskClient):
-    begun = post(client, "/api/jobs/queue", asked(FILM_KILN, OAK), 202)
-    found = ended(client, begun["key"])
-    assert found["state"] == "refused"
-    assert "no stack waits" in found["why"]
-    assert "boards stacked in it" in post(client, "/api/jobs/queue", asked(OVEN, STEW), 422)["detail"]
+@pytest.mark.parametrize("path", ["advice/weakest", "advice/schools", "advice/sayings", "advice/turning", "advice/year", "twin/months"])  # fmt: skip
+def test_the_slow_ones_answer_in_steps(client: FlaskClient, path: str, monkeypatch: pytest.MonkeyPatch):
+    steps = list[tuple[float, dict]]()
+    mark = Job.step
+    monkeypatch.setattr(
+        Job, "step", lambda job, share, answer: (steps.append((share, json.loads(answer))), mark(job, share, answer))[1]
+    )
+    found = ended(client, begin(client, f"/api/{path}", asked(OVEN, STEW))["key"])
+    assert found["state"] == "done"
+    shares = [share for share, _ in steps]
+    assert len(shares) > 3
+    assert shares == sorted(shares)
+    sizes = [len(json.dumps(answer)) for _, answer in steps]
+    assert sizes[0] < sizes[-1], "it grows"
 
 
-def test_unknown_keys_and_years_out_of_range(client: FlaskClient):
+def test_what_is_refused_says_why_and_what_is_not_heavy_is_sent_away(client: FlaskClient):
+    refused = ended(client, begin(client, "/api/advice/queue", asked(FILM_KILN, OAK))["key"])
+    assert (refused["state"], refused["answer"]) == ("refused", None)
+    assert "no stack waits" in refused["why"]
+    assert "boards stacked in it" in post(client, "/api/advice/queue", asked(OVEN, STEW), 422)["detail"]
+    assert (
+        ended(client, begin(client, "/api/advice/chance", asked(OVEN, STEW, years=100000))["key"])["state"] == "refused"
+    )
+    for path in ("/api/sites", "/api/nothing", "/api/twin/day"):
+        assert "no heavy question" in begin(client, path, {}, 422)["detail"]
     assert client.get(f"/api/jobs/{'0' * 24}").status_code == 404
     assert client.get("/api/jobs/nonsense").status_code == 422
-    post(client, "/api/jobs/chance", asked(FILM_KILN, PINE, years=100000), 422)
 
 
-# --- the runner by itself ---
+def test_the_whole_is_kept_by_what_it_depends_on():
+    made = list[str]()
+
+    def steps(name: str) -> Callable[[], Iterator[Step[str]]]:
+        def make() -> Iterator[Step[str]]:
+            made.append(name)
+            yield Step(0.5, name[:1])
+            yield Step(1.0, name)
+
+        return make
+
+    kept = KeptWhole(2)
+    assert [step.answer for step in kept.steps("a", steps("first"))] == ["f", "first"]
+    assert [step.answer for step in kept.steps("a", steps("again"))] == ["first"]
+    next(kept.steps("b", steps("second")))
+    assert whole(kept.steps("b", steps("second"))) == "second", "one that was left half-way is not kept"
+    whole(kept.steps("c", steps("third")))
+    whole(kept.steps("a", steps("first")))
+    assert made == ["first", "second", "second", "third", "first"]
 
 
-def answer(k: int) -> Chance:
-    return Chance(counts="x", quantity="count", years=9, members=[float(k)], low=None, likely=None, high=None, never=0.0, words="x")  # fmt: skip
+# --- the queue by itself ---
 
 
 class Gate:
-    """A long answer that goes on a step at a time."""
+    """A runner whose jobs go on when they are let."""
 
     def __init__(self) -> None:
-        self.open, self.at = threading.Event(), threading.Event()
-        self.steps = 0
+        self.open, self.ran = threading.Event(), list[str]()
 
-    def make(self) -> Iterator[Step[Chance]]:
-        for k in range(5):
-            self.steps += 1
-            yield Step((k + 1) / 5, answer(k))
-            self.at.set()
-            assert self.open.wait(20.0)
+    def begin(self) -> None:
+        """It is ready."""
+
+    def run(self, job: Job) -> None:
+        self.ran.append(job.ask.path)
+        job.step(0.5, b"1")
+        while not self.open.wait(0.01):
+            if job.stop.is_set():
+                return job.end("stopped")
+        if job.ask.path == "/breaks":
+            raise ZeroDivisionError
+        return job.end("done", Reply(200, b"2", "application/json"))
+
+    def give_up(self, job: Job) -> None:
+        """It looks by itself."""
+
+    def close(self) -> None:
+        self.open.set()
+
+
+def ask(path: str) -> Ask:
+    return Ask("POST", path, b"", datetime(2025, 6, 12, tzinfo=UTC))
 
 
 def wait(job: Job, *states: str) -> None:
-    for _ in range(400):
+    for _ in range(1000):
         if job.state in states:
             return
-        time.sleep(0.02)
+        time.sleep(0.01)
     raise AssertionError(job.state)
 
 
-def test_stopping_keeps_what_was_found_and_works_no_further():
-    jobs, gate = Jobs(), Gate()
-    job = jobs.ask("chance", "a", gate.make)
-    assert gate.at.wait(20.0) or job.answer is not None
-    jobs.stop(job.key)
-    gate.open.set()
-    wait(job, "stopped")
-    assert job.answer is not None
-    assert gate.steps <= 2
-    assert jobs.ask("chance", "a", Gate().make) is not job, "asked anew after it was stopped"
+@pytest.fixture
+def gate() -> Iterator[tuple[Pool, Gate]]:
+    runner = Gate()
+    pool = Pool({"soon": runner, "long": runner})
+    yield pool, runner
+    pool.close()
 
 
-def test_one_at_a_time_the_same_question_once_and_few_wait():
-    jobs, gate = Jobs(), Gate()
-    first = jobs.ask("chance", "a", gate.make)
-    assert jobs.ask("chance", "a", gate.make) is first
+def test_the_newest_question_of_a_view_takes_the_place_of_its_older_ones(gate: tuple[Pool, Gate]):
+    pool, runner = gate
+    first = pool.ask(ask("/0"), "soon", "tab next")
     wait(first, "running")
-    waiting = [jobs.ask("chance", f"w{k}", gate.make) for k in range(MOST_WAITING)]
-    assert all(job.state == "waiting" for job in waiting)
-    with pytest.raises(InputProblem, match="long answers wait already"):
-        jobs.ask("chance", "one too many", gate.make)
-    jobs.stop(waiting[0].key)
-    assert waiting[0].state == "stopped"
-    gate.open.set()
-    wait(first, "done")
+    slider = [pool.ask(ask(f"/{k}"), "soon", "tab next") for k in range(1, 9)]
+    other = pool.ask(ask("/5"), "soon", "other tab")
+    wait(first, "stopped")
+    runner.open.set()
+    wait(slider[-1], "done")
+    wait(other, "done")
+    assert [job.state for job in slider[:-1]] == ["stopped"] * 7
+    assert "newer question" in slider[0].why
+    assert runner.ran == ["/0", "/8", "/5"]
+    assert pool.ask(ask("/8"), "soon") is not slider[-1], "what is over is asked anew; its answer is kept below"
+
+
+def test_one_at_a_time_the_same_question_once_and_few_wait(gate: tuple[Pool, Gate]):
+    pool, runner = gate
+    first = pool.ask(ask("/a"), "soon")
+    assert pool.ask(ask("/a"), "soon") is first
+    wait(first, "running")
+    waiting = [pool.ask(ask(f"/w{k}"), "soon") for k in range(MOST_WAITING)]
+    with pytest.raises(BusyError, match="heavy answers wait already"):
+        pool.ask(ask("/one too many"), "soon")
+    assert pool.stop(waiting[0].key).state == "stopped"
+    bad = pool.ask(ask("/breaks"), "soon")
+    runner.open.set()
     wait(waiting[-1], "done")
-
-
-def test_what_cannot_be_is_said_and_what_breaks_is_not_told_as_a_trace():
-    def refused() -> Iterator[Step[Chance]]:
-        raise InputProblem("load", "nothing is in it")
-        yield Step(1.0, answer(0))
-
-    def breaks() -> Iterator[Step[Chance]]:
-        yield Step(0.5, answer(0))
-        raise ZeroDivisionError
-
-    jobs = Jobs()
-    no, bad = jobs.ask("chance", "no", refused), jobs.ask("chance", "bad", breaks)
-    wait(no, "refused")
     wait(bad, "failed")
-    assert "nothing is in it" in no.why
     assert "ZeroDivision" not in bad.why
-    assert bad.answer is not None
     with pytest.raises(NotFoundError, match="ask again"):
-        jobs.get("nothing")
+        pool.get("nothing")
+
+
+def test_a_long_answer_does_not_hold_up_the_short_ones(gate: tuple[Pool, Gate]):
+    pool, runner = gate
+    long, soon = pool.ask(ask("/long"), "long"), pool.ask(ask("/soon"), "soon")
+    wait(long, "running")
+    wait(soon, "running")
+    assert set(runner.ran) == {"/long", "/soon"}
+
+
+# --- processes of their own ---
+
+
+@pytest.fixture
+def far(tmp_path: Path) -> Iterator[FlaskClient]:
+    app = create_app(Settings(data=tmp_path / "far.sqlite3", now=demo_now, workers="processes"))
+    with app.test_client() as made:
+        made.post("/api/sites", json=TERRACE.model_dump(mode="json"))
+        yield made
+    app.config["POOL"].close()
+    app.config["DATABASE"].close()
+
+
+def test_a_process_of_its_own_works_it_out_and_may_be_lost(far: FlaskClient):
+    """The same answer as here; the app goes on answering meanwhile; a process that is killed is said, and begun anew."""
+    body = asked(OVEN, STEW)
+    begun = begin(far, "/api/advice/chance", {**body, "years": 150})
+    while far.get(f"/api/jobs/{begun['key']}").get_json()["answer"] is None:
+        time.sleep(0.1)
+    assert far.get("/api/health").status_code == 200
+    pool = far.application.config["POOL"]
+    os.kill(pool._runners["long"]._process.pid, 9)
+    lost = ended(far, begun["key"])
+    assert lost["state"] == "failed"
+    assert "ask again" in lost["why"]
+    assert lost["answer"]["members"], "what was known by then stays"
+    again = begin(far, "/api/advice/chance", {**body, "years": 150})
+    while far.get(f"/api/jobs/{again['key']}").get_json()["answer"] is None:
+        time.sleep(0.1)
+    assert post(far, f"/api/jobs/{again['key']}/stop", {})["state"] in ("running", "stopped")
+    assert ended(far, again["key"])["state"] == "stopped"
+    short = post(far, "/api/advice/turning", body, 422)
+    assert "nobody turns this kind" in short["detail"] or short["lines"]

@@ -16,7 +16,11 @@ def at(minutes: float) -> str:
 
 
 def post_readings(client, trial: dict, rows: list[tuple[str, float, float]], unit: str = "C", source: str = "hand"):
-    body = {"source": source, "readings": [{"channel": c, "time": at(m), "value": v, "unit": unit} for c, m, v in rows]}
+    body = {
+        "source": source,
+        "ahead": True,
+        "readings": [{"channel": c, "time": at(m), "value": v, "unit": unit} for c, m, v in rows],
+    }
     return client.post(f"/api/trials/{trial['id']}/readings", json=body)
 
 
@@ -132,7 +136,7 @@ def test_broken_readings_write_nothing(client, trial, change: dict, field: str):
         {"channel": "tray", "time": at(5), "value": 40, "unit": "C", **change},
         {"channel": "tray", "time": at(6), "value": 41},
     ]
-    found = problem(client.post(f"/api/trials/{trial['id']}/readings", json={"readings": rows}), 422)
+    found = problem(client.post(f"/api/trials/{trial['id']}/readings", json={"readings": rows, "ahead": True}), 422)
     assert found["errors"][0]["field"] == field
     assert shown(client, trial)["readings"] == []
 

@@ -1,4 +1,5 @@
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
+import { heavyQuery } from "./heavy";
 import { answered, client, type Load, type Section, type SheetOf, type Spec, type TwinRequest } from "./client";
 
 /** Query keys and fetchers, made together; one definition per question. */
@@ -176,74 +177,47 @@ export const patchQuery = (request: TwinRequest, at: string) =>
 
 const advice = { placeholderData: keepPreviousData, staleTime: Infinity, retry: false } as const;
 
-export const weakestQuery = (request: TwinRequest) =>
-  queryOptions({ queryKey: ["weakest", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/weakest", { body: request, signal })), ...advice });
+export const weakestQuery = (request: TwinRequest) => heavyQuery("/api/advice/weakest", request);
 
-export const schoolsQuery = (request: TwinRequest) =>
-  queryOptions({ queryKey: ["schools", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/schools", { body: request, signal })), ...advice });
+export const schoolsQuery = (request: TwinRequest) => heavyQuery("/api/advice/schools", request);
 
-export const sayingsQuery = (request: TwinRequest) =>
-  queryOptions({ queryKey: ["sayings", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/sayings", { body: request, signal })), ...advice });
+export const sayingsQuery = (request: TwinRequest) => heavyQuery("/api/advice/sayings", request);
 
-export const turningQuery = (request: TwinRequest) =>
-  queryOptions({ queryKey: ["turning", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/turning", { body: request, signal })), ...advice });
+export const turningQuery = (request: TwinRequest) => heavyQuery("/api/advice/turning", request);
 
 export const aimedQuery = (request: TwinRequest, at: string) =>
   queryOptions({ queryKey: ["aimed", request, at], queryFn: ({ signal }) => answered(client.POST("/api/advice/pointing", { body: { ...request, at }, signal })), ...advice });
 
-export const flapYearQuery = (request: TwinRequest) =>
-  queryOptions({ queryKey: ["flap-year", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/flap-year", { body: request, signal })), ...advice });
+export const flapYearQuery = (request: TwinRequest) => heavyQuery("/api/advice/flap-year", request);
 
-export const tiltYearQuery = (request: TwinRequest) =>
-  queryOptions({ queryKey: ["tilt-year", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/tilt-year", { body: request, signal })), ...advice });
+export const tiltYearQuery = (request: TwinRequest) => heavyQuery("/api/advice/tilt-year", request);
 
 export const flowQuery = (request: TwinRequest, at: string) =>
   queryOptions({ queryKey: ["flow", request, at], queryFn: ({ signal }) => answered(client.POST("/api/advice/flow", { body: { ...request, at }, signal })), ...advice });
 
-export const greyQuery = (request: TwinRequest) =>
-  queryOptions({ queryKey: ["grey", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/grey", { body: request, signal })), ...advice });
+export const greyQuery = (request: TwinRequest) => heavyQuery("/api/advice/grey", request);
 
-export const timerQuery = (request: TwinRequest) =>
-  queryOptions({ queryKey: ["timer", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/timer", { body: request, signal })), ...advice });
+export const timerQuery = (request: TwinRequest) => heavyQuery("/api/advice/timer", request);
 
-export const readyByQuery = (request: TwinRequest) =>
-  queryOptions({ queryKey: ["ready-by", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/ready-by", { body: request, signal })), ...advice });
+export const readyByQuery = (request: TwinRequest) => heavyQuery("/api/advice/ready-by", request);
 
-export const seasonQuery = (request: TwinRequest) =>
-  queryOptions({ queryKey: ["season", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/season", { body: request, signal })), ...advice });
+export const seasonQuery = (request: TwinRequest) => heavyQuery("/api/advice/season", request);
 
-export const nightQuery = (request: TwinRequest) =>
-  queryOptions({ queryKey: ["night", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/night", { body: request, signal })), ...advice });
+export const nightQuery = (request: TwinRequest) => heavyQuery("/api/advice/night", request);
 
-export const howManyQuery = (request: TwinRequest, rise_k: number, weeks: number) =>
-  queryOptions({
-    queryKey: ["how-many", request, rise_k, weeks],
-    queryFn: ({ signal }) => answered(client.POST("/api/advice/how-many", { body: { ...request, rise_k, weeks }, signal })), ...advice,
-  });
+export const howManyQuery = (request: TwinRequest, rise_k: number, weeks: number) => heavyQuery("/api/advice/how-many", { ...request, rise_k, weeks });
 
-export const putOutQuery = (request: TwinRequest) =>
-  queryOptions({ queryKey: ["put-out", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/put-out", { body: request, signal })), ...advice });
+export const putOutQuery = (request: TwinRequest) => heavyQuery("/api/advice/put-out", request);
 
-export const boilsQuery = (request: TwinRequest) =>
-  queryOptions({ queryKey: ["boils", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/boils", { body: request, signal })), ...advice });
+export const boilsQuery = (request: TwinRequest) => heavyQuery("/api/advice/boils", request);
 
-export const insteadQuery = (request: TwinRequest, heater_kw: number, price_kwh: number) =>
-  queryOptions({
-    queryKey: ["instead", request, heater_kw, price_kwh],
-    queryFn: ({ signal }) => answered(client.POST("/api/advice/instead", { body: { ...request, heater_kw, price_kwh }, signal })), ...advice,
-  });
+export const insteadQuery = (request: TwinRequest, heater_kw: number, price_kwh: number) => heavyQuery("/api/advice/instead", { ...request, heater_kw, price_kwh });
 
-export const batchQuery = (request: TwinRequest) =>
-  queryOptions({ queryKey: ["batch", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/batch", { body: request, signal })), ...advice });
+export const batchQuery = (request: TwinRequest) => heavyQuery("/api/advice/batch", request);
 
-export const nightsQuery = (request: TwinRequest) =>
-  queryOptions({ queryKey: ["nights", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/nights", { body: request, signal })), ...advice });
+export const nightsQuery = (request: TwinRequest) => heavyQuery("/api/advice/nights", request);
 
-export const weeklyQuery = (request: TwinRequest, wanted_kg: number, month: number) =>
-  queryOptions({
-    queryKey: ["weekly", request, wanted_kg, month],
-    queryFn: ({ signal }) => answered(client.POST("/api/advice/weekly", { body: { ...request, wanted_kg, month }, signal })), ...advice,
-  });
+export const weeklyQuery = (request: TwinRequest, wanted_kg: number, month: number) => heavyQuery("/api/advice/weekly", { ...request, wanted_kg, month });
 
 export const basketQuery = (request: TwinRequest, food: string, litres: number) =>
   queryOptions({
@@ -251,67 +225,48 @@ export const basketQuery = (request: TwinRequest, food: string, litres: number) 
     queryFn: ({ signal }) => answered(client.POST("/api/advice/basket", { body: { ...request, food, litres }, signal })), ...advice,
   });
 
-export const ventQuery = (request: TwinRequest) =>
-  queryOptions({ queryKey: ["vent", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/vent", { body: request, signal })), ...advice });
+export const ventQuery = (request: TwinRequest) => heavyQuery("/api/advice/vent", request);
 
-export const chargeQuery = (request: TwinRequest) =>
-  queryOptions({ queryKey: ["charge", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/charge", { body: request, signal })), ...advice });
+export const chargeQuery = (request: TwinRequest) => heavyQuery("/api/advice/charge", request);
 
-export const todayQuery = (request: TwinRequest) =>
-  queryOptions({ queryKey: ["today", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/today", { body: request, signal })), ...advice });
+export const todayQuery = (request: TwinRequest) => heavyQuery("/api/advice/today", request);
 
-export const weeksQuery = (request: TwinRequest) =>
-  queryOptions({ queryKey: ["weeks", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/weeks", { body: request, signal })), ...advice });
+export const weeksQuery = (request: TwinRequest) => heavyQuery("/api/advice/weeks", request);
 
-export const chargeSizesQuery = (request: TwinRequest) =>
-  queryOptions({ queryKey: ["charge-sizes", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/charge-sizes", { body: request, signal })), ...advice });
+export const chargeSizesQuery = (request: TwinRequest) => heavyQuery("/api/advice/charge-sizes", request);
 
-export const chargeLinksQuery = (request: TwinRequest) =>
-  queryOptions({ queryKey: ["charge-links", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/charge-links", { body: request, signal })), ...advice });
+export const chargeLinksQuery = (request: TwinRequest) => heavyQuery("/api/advice/charge-links", request);
 
 export const sawQuery = (request: TwinRequest) =>
   queryOptions({ queryKey: ["saw", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/saw", { body: request, signal })), ...advice });
 
-export const moneyQuery = (request: TwinRequest, build_id: number) =>
-  queryOptions({ queryKey: ["build", build_id, "money", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/money", { body: { ...request, build_id }, signal })), ...advice });
+export const moneyQuery = (request: TwinRequest, build_id: number) => heavyQuery("/api/advice/money", { ...request, build_id }, ["build", build_id, "money", request]);
 
-export const backupQuery = (request: TwinRequest, power_w: number, kwh_price: number) =>
-  queryOptions({ queryKey: ["backup", request, power_w, kwh_price], queryFn: ({ signal }) => answered(client.POST("/api/advice/backup", { body: { ...request, power_w, kwh_price }, signal })), ...advice });
+export const backupQuery = (request: TwinRequest, power_w: number, kwh_price: number) => heavyQuery("/api/advice/backup", { ...request, power_w, kwh_price });
 
 export const buildingQuery = (request: TwinRequest, pane_wide_m: number | null, pane_high_m: number | null) =>
   queryOptions({ queryKey: ["building", request, pane_wide_m, pane_high_m], queryFn: ({ signal }) => answered(client.POST("/api/advice/building", { body: { ...request, pane_wide_m, pane_high_m }, signal })), ...advice });
 
-export const repairsQuery = (request: TwinRequest, build_id: number) =>
-  queryOptions({ queryKey: ["build", build_id, "repairs", request], queryFn: ({ signal }) => answered(client.POST("/api/advice/repairs", { body: { ...request, build_id }, signal })), ...advice });
+export const repairsQuery = (request: TwinRequest, build_id: number) => heavyQuery("/api/advice/repairs", { ...request, build_id }, ["build", build_id, "repairs", request]);
 
 export interface Promised { other: TwinRequest["spec"] | null; area_m2: number | null; absorber: "plate" | "mesh" | "screens" | "ducts" | null; promised_c: number | null }
 
-export const apartQuery = (request: TwinRequest, promised: Promised) =>
-  queryOptions({
-    queryKey: ["apart", request, promised],
-    queryFn: ({ signal }) => answered(client.POST("/api/advice/apart", { body: { ...request, ...promised }, signal })), ...advice,
-  });
+export const apartQuery = (request: TwinRequest, promised: Promised) => heavyQuery("/api/advice/apart", { ...request, ...promised });
 
-export const aheadQuery = (request: TwinRequest) =>
-  queryOptions({ queryKey: ["ahead", request], queryFn: ({ signal }) => answered(client.POST("/api/twin/ahead", { body: request, signal })), ...advice });
+export const aheadQuery = (request: TwinRequest) => heavyQuery("/api/twin/ahead", request);
 
-export const mealQuery = (request: TwinRequest, wanted: string) =>
-  queryOptions({ queryKey: ["meal", request, wanted], queryFn: ({ signal }) => answered(client.POST("/api/advice/meal", { body: { ...request, wanted }, signal })), ...advice });
+export const mealQuery = (request: TwinRequest, wanted: string) => heavyQuery("/api/advice/meal", { ...request, wanted });
 
-export const yearQuery = (request: TwinRequest) =>
-  queryOptions({ queryKey: ["year", { ...request, day: request.day.slice(0, 4) }], queryFn: ({ signal }) => answered(client.POST("/api/advice/year", { body: request, signal })), ...advice });
+export const yearQuery = (request: TwinRequest) => heavyQuery("/api/advice/year", request, ["year", { ...request, day: request.day.slice(0, 4), weather: null, sky: null }]);
 
-export const stockQuery = (request: TwinRequest, stock_kg: number, until: string) =>
-  queryOptions({ queryKey: ["stock", request, stock_kg, until], queryFn: ({ signal }) => answered(client.POST("/api/advice/stock", { body: { ...request, stock_kg, until }, signal })), ...advice });
+export const stockQuery = (request: TwinRequest, stock_kg: number, until: string) => heavyQuery("/api/advice/stock", { ...request, stock_kg, until });
 
-export const monthsQuery = (request: TwinRequest) =>
-  queryOptions({
-    queryKey: ["months", { ...request, day: request.day.slice(0, 4) }],
-    queryFn: ({ signal }) => answered(client.POST("/api/twin/months", { body: request, signal })),
-    placeholderData: keepPreviousData,
-    staleTime: Infinity,
-    retry: false,
-  });
+export const monthsQuery = (request: TwinRequest) => heavyQuery("/api/twin/months", request, ["months", { ...request, day: request.day.slice(0, 4), weather: null }]);
+
+export const chanceQuery = (request: TwinRequest) => heavyQuery("/api/advice/chance", { ...request, years: 30 });
+
+/** Depends on the rows of the site too: they are part of its key. */
+export const queueQuery = (request: TwinRequest, rows: unknown) => heavyQuery("/api/advice/queue", request, ["queue", request, rows]);
 
 export const aimQuery = (siteId: number, spot: string | null, tilt: number, facing: number, day: string) =>
   queryOptions({

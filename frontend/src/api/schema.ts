@@ -106,6 +106,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/advice/chance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Run a load through many made-up years. */
+        post: operations["advice_many_years_chance_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/advice/charge": {
         parameters: {
             query?: never;
@@ -338,6 +355,23 @@ export interface paths {
         put?: never;
         /** When to put a kettle out for which hour, and how to set it up. */
         post: operations["advice_put_out_put_out_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/advice/queue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Propose what of the site's stacks goes into a build when, for a year. */
+        post: operations["advice_what_goes_in_when_queue_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -874,7 +908,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/jobs/chance": {
+    "/api/jobs": {
         parameters: {
             query?: never;
             header?: never;
@@ -883,25 +917,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Run a load through many made-up years. */
-        post: operations["jobs_begin_chance_chance_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/jobs/queue": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Propose what of the site's stacks goes into a build when, for a year. */
-        post: operations["jobs_begin_queue_queue_post"];
+        /** Begin a heavy answer. */
+        post: operations["jobs_begin_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -915,7 +932,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Look at a long answer. */
+        /** Look at a heavy answer. */
         get: operations["jobs_look__string_key__get"];
         put?: never;
         post?: never;
@@ -934,7 +951,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Stop a long answer; what it found until then stays. */
+        /** Stop a heavy answer; what it found until then stays. */
         post: operations["jobs_stop__string_key__stop_post"];
         delete?: never;
         options?: never;
@@ -8743,18 +8760,36 @@ export interface components {
             title: string;
         };
         /**
+         * JobAsk
+         * @description A heavy question: the route that answers it, what it is sent, and the view that asks; a view's newest question takes the place of its older ones.
+         */
+        JobAsk: {
+            /** @default null */
+            body?: components["schemas"]["JsonValue"];
+            /**
+             * Method
+             * @default POST
+             */
+            method?: string;
+            /** Path */
+            path: string;
+            /**
+             * View
+             * @default
+             */
+            view?: string;
+        };
+        /**
          * JobView
-         * @description A long answer as it stands: the one that its question has is filled once its first step is done.
+         * @description A heavy answer as it stands; ``answer`` is what its route answers, as far as it is known after the last step.
          */
         JobView: {
             /** @default null */
-            chance: components["schemas"]["Chance"] | null;
+            answer: components["schemas"]["JsonValue"];
             /** Key */
             key: string;
-            /** Question */
-            question: string;
-            /** @default null */
-            queue: components["schemas"]["Queue"] | null;
+            /** Path */
+            path: string;
             /** Share */
             share: number;
             /**
@@ -19121,6 +19156,39 @@ export interface operations {
             };
         };
     };
+    advice_many_years_chance_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChanceRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Chance"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
     advice_charge_charge_post: {
         parameters: {
             query?: never;
@@ -19570,6 +19638,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PutOutPlan"];
+                };
+            };
+            /** @description Something given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemView"];
+                };
+            };
+        };
+    };
+    advice_what_goes_in_when_queue_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwinRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Queue"];
                 };
             };
             /** @description Something given cannot be used */
@@ -20663,7 +20764,7 @@ export interface operations {
             };
         };
     };
-    jobs_begin_chance_chance_post: {
+    jobs_begin_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -20672,40 +20773,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ChanceRequest"];
-            };
-        };
-        responses: {
-            /** @description Accepted */
-            202: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["JobView"];
-                };
-            };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
-        };
-    };
-    jobs_begin_queue_queue_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["TwinRequest"];
+                "application/json": components["schemas"]["JobAsk"];
             };
         };
         responses: {

@@ -17,7 +17,6 @@ from drylamp.web.bodies import ShallowJson
 from drylamp.web.builds import routes as builds
 from drylamp.web.document import document_text
 from drylamp.web.jobs import routes as jobs
-from drylamp.web.jobs.runner import Jobs
 from drylamp.web.kinds import routes as kinds
 from drylamp.web.materials import routes as materials
 from drylamp.web.pages import add_pages
@@ -29,6 +28,8 @@ from drylamp.web.sites import routes as sites
 from drylamp.web.system import routes as system
 from drylamp.web.trials import routes as trials
 from drylamp.web.twin import routes as twin
+from drylamp.web.work import heavy
+from drylamp.web.work.pool import Here, Pool, Process
 
 
 def create_app(settings: Settings) -> OpenAPI:
@@ -46,10 +47,17 @@ def create_app(settings: Settings) -> OpenAPI:
     app.json = ShallowJson(app)
     app.config["DRYLAMP"] = settings
     app.config["DATABASE"] = Database(settings.data)
-    app.config["JOBS"] = Jobs()
+    far = settings.workers == "processes"
+    app.config["FAR"] = far
+    app.config["POOL"] = Pool(
+        {"soon": Process(settings.data), "long": Process(settings.data)}
+        if far
+        else {"soon": Here(app), "long": Here(app)}
+    )
     app.config["WARM"] = threading.Event()
     errors.register(app)
     security.register(app, settings.hosts)
+    heavy.register(app)
     for module in (system, kinds, materials, places, sites, builds, twin, advice, trials, readings, sheets, jobs):
         app.register_api(module.api)
     app.add_url_rule("/api/openapi.json", view_func=lambda: Response(document_text(), mimetype="application/json"))
@@ -67,6 +75,7 @@ def warm_up(app: OpenAPI, first_run: Callable[[], None]) -> threading.Thread:
             logging.getLogger("drylamp").exception("warming up failed")
         finally:
             app.config["WARM"].set()
+            app.config["POOL"].begin()
 
     thread = threading.Thread(target=work, name="warm-up", daemon=True)
     thread.start()

@@ -7,12 +7,13 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from datetime import datetime
 
-from flask import Response, current_app, request
+from flask import Response, current_app, has_request_context, request
 from pydantic import BaseModel
 
 from drylamp.core.checks import InputProblem
 from drylamp.store.database import Database, StaleWriteError
 from drylamp.web.settings import Settings
+from drylamp.web.work.asking import NOW
 
 
 def settings() -> Settings:
@@ -23,7 +24,8 @@ def settings() -> Settings:
 
 def now() -> datetime:
     """The server's time (the demo's own in a demo)."""
-    return settings().now()
+    told: datetime | None = request.environ.get(NOW) if has_request_context() else None
+    return told or settings().now()
 
 
 def stamp() -> str:

@@ -28,6 +28,7 @@ TITLES = {
     422: "Something given cannot be used",
     428: "Say which revision you saw",
     500: "Dry Lamp made a mistake",
+    503: "Busy",
 }
 
 

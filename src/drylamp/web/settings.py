@@ -6,6 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from pathlib import Path
+from typing import Literal
 
 MAX_UPLOAD_BYTES = 24 * 1024 * 1024
 HOSTS = ("127.0.0.1", "localhost", "[::1]")
@@ -19,7 +20,7 @@ def wall_clock() -> datetime:
 
 @dataclass(frozen=True)
 class Settings:
-    """Data file, clock, allowed hosts, the built front end, and a weather service on this machine."""
+    """Data file, clock, allowed hosts, the built front end, a weather service on this machine, and where heavy answers are worked out."""
 
     data: Path
     now: Callable[[], datetime] = wall_clock
@@ -27,3 +28,4 @@ class Settings:
     static: Path = STATIC
     is_demo: bool = False
     weather_service: str | None = None
+    workers: Literal["here", "processes"] = "here"

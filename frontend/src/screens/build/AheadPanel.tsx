@@ -1,6 +1,6 @@
 import { Box, Typography } from "@mui/material";
-import { useQuery } from "@tanstack/react-query";
 import { aheadQuery } from "../../api/queries";
+import { useHeavy } from "../../api/heavy";
 import { dayWords } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { useLines } from "../../look/inks";
@@ -8,7 +8,8 @@ import { usePrefs } from "../../look/prefs";
 import { say, withUnit } from "../../look/units";
 import { Asked } from "../../parts/Asked";
 import { Curves } from "../../parts/Curves";
-import { Problem, Waiting } from "../../parts/Problem";
+import { Problem } from "../../parts/Problem";
+import { Progress } from "../../parts/Progress";
 import { useKind } from "../../kinds";
 import type { BuildState } from "./useBuild";
 
@@ -21,9 +22,10 @@ function Days({ state }: { state: BuildState }) {
   const { site } = useDay();
   const { units } = usePrefs();
   const linesOf = useLines(useKind(state.draft!.spec).accent);
-  const { data, error } = useQuery(aheadQuery(state.request!));
+  const asked = useHeavy(aheadQuery(state.request!));
+  const { data, error } = asked;
   if (error) return <Problem error={error} />;
-  if (!data) return <Waiting what="Running the days ahead" />;
+  if (!data) return <Progress answer={asked} what="Running the days ahead" />;
   const at = data.times.map((t) => Date.parse(t));
   return (
     <Box>

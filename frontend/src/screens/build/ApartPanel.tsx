@@ -2,12 +2,14 @@ import { Box, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { apartQuery, buildsQuery, type Promised } from "../../api/queries";
+import { useHeavy } from "../../api/heavy";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
 import { say, withUnit } from "../../look/units";
 import { Choice } from "../../parts/Choice";
 import { NumberField } from "../../parts/NumberField";
-import { Problem, Waiting } from "../../parts/Problem";
+import { Problem } from "../../parts/Problem";
+import { Progress } from "../../parts/Progress";
 import { Words } from "./Words";
 import type { BuildState } from "./useBuild";
 
@@ -23,7 +25,8 @@ export function ApartPanel({ state }: { state: BuildState }) {
   const others = (useQuery(buildsQuery(siteId)).data ?? []).filter((b) => b.spec.kind === state.draft!.spec.kind && b.id !== state.build?.id);
   const [promised, setPromised] = useState<Promised>({ other: null, area_m2: null, absorber: null, promised_c: PROMISED_C });
   const [id, setId] = useState("");
-  const { data, error } = useQuery(apartQuery(state.request!, promised));
+  const asked = useHeavy(apartQuery(state.request!, promised));
+  const { data, error } = asked;
   const temp = (value: number) => withUnit(value, "temperature", units);
   const apart = (value: number) => `${value > 0 ? "+" : ""}${withUnit(value, "difference", units)}`;
   const pick = (value: string) => {
@@ -38,7 +41,7 @@ export function ApartPanel({ state }: { state: BuildState }) {
         <NumberField label="With a collector of" value={promised.area_m2} quantity="area" onCommit={(value) => setPromised({ ...promised, area_m2: value })} onEmpty={() => setPromised({ ...promised, area_m2: null })} />
         <Choice label="And an absorber of" value={promised.absorber ?? ""} options={FORMS} onChange={(value) => setPromised({ ...promised, absorber: (value || null) as Promised["absorber"] })} />
       </Box>
-      {error ? <Problem error={error} /> : !data ? <Waiting what="Swapping each difference in every order" /> : (
+      {error ? <Problem error={error} /> : !data ? <Progress answer={asked} what="Swapping each difference in every order" /> : (
         <>
           <Words said={data.words} />
           {data.shares.length > 0 && (

@@ -1,10 +1,11 @@
 import { Box, Typography, useTheme } from "@mui/material";
-import { answered, client, type JobView } from "../../api/client";
+import type { Chance } from "../../api/client";
+import { useHeavy } from "../../api/heavy";
+import { chanceQuery } from "../../api/queries";
 import { usePrefs } from "../../look/prefs";
 import { say, withUnit } from "../../look/units";
 import { Asked } from "../../parts/Asked";
 import { Progress } from "../../parts/Progress";
-import { useLong } from "../../parts/useLong";
 import { Words } from "./Words";
 import type { BuildState } from "./useBuild";
 
@@ -15,11 +16,11 @@ export function ChancePanel({ state }: { state: BuildState }) {
 
 function Years({ state }: { state: BuildState }) {
   const request = state.request!;
-  const long = useLong(["chance", request], () => answered(client.POST("/api/jobs/chance", { body: { ...request, years: 30 } })));
-  const found = long.job?.chance;
+  const asked = useHeavy(chanceQuery(request));
+  const found = asked.data;
   return (
     <Box>
-      <Progress long={long} what="Years so far" />
+      <Progress answer={asked} what="Years so far" />
       {found && <><Words said={found.words} /><Dots found={found} /></>}
     </Box>
   );
@@ -29,7 +30,7 @@ const HEIGHT = 74;
 const WIDE = 560;
 
 /** A dot for each year along what it came to; those that were never done stand at the end. */
-function Dots({ found }: { found: NonNullable<JobView["chance"]> }) {
+function Dots({ found }: { found: Chance }) {
   const { ink } = useTheme();
   const { units } = usePrefs();
   const known = found.members.filter((m): m is number => m !== null);

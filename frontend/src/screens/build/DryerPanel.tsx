@@ -2,6 +2,7 @@ import { Box, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { basketQuery, batchQuery, nightsQuery, ventQuery, weeklyQuery } from "../../api/queries";
+import { useHeavy } from "../../api/heavy";
 import { useLoad } from "../../kinds";
 import { MONTHS } from "../../look/clock";
 import { useDay } from "../../look/day";
@@ -13,6 +14,7 @@ import { DryingChart } from "../../parts/DryingChart";
 import { HourBars } from "../../parts/HourBars";
 import { NumberField } from "../../parts/NumberField";
 import { Problem, Waiting } from "../../parts/Problem";
+import { Progress } from "../../parts/Progress";
 import { ApartPanel } from "./ApartPanel";
 import { Instead } from "./Instead";
 import { Words } from "./Words";
@@ -40,9 +42,10 @@ const hoursOf = (value: number | null) => (value === null ? "not by then" : `${M
 function Batch({ state }: { state: BuildState }) {
   const { site } = useDay();
   const { units } = usePrefs();
-  const { data, error } = useQuery(batchQuery(state.request!));
+  const asked = useHeavy(batchQuery(state.request!));
+  const { data, error } = asked;
   if (error) return <Problem error={error} />;
-  if (!data) return <Waiting what="Drying it in a dozen made-up weeks" />;
+  if (!data) return <Progress answer={asked} what="Drying it in a dozen made-up weeks" />;
   const times = data.times.map((t) => Date.parse(t));
   const trays = data.trays.map((t) => ({ title: t.title, water_wb: t.moisture_wb, done: t.done_at ? Date.parse(t.done_at) : null }));
   return (
@@ -63,9 +66,10 @@ function Batch({ state }: { state: BuildState }) {
 
 function Vent({ state }: { state: BuildState }) {
   const { units } = usePrefs();
-  const { data, error } = useQuery(ventQuery(state.request!));
+  const asked = useHeavy(ventQuery(state.request!));
+  const { data, error } = asked;
   if (error) return <Problem error={error} />;
-  if (!data) return <Waiting what="Opening the vent step by step" />;
+  if (!data) return <Progress answer={asked} what="Opening the vent step by step" />;
   const most = Math.max(...data.points.map((p) => p.dries));
   const bars = data.points.map((p) => ({
     key: String(p.open_share), over: withUnit(Math.round(p.into_trays_c), "temperature", units), share: p.dries / most, under: `${Math.round(100 * p.open_share)} %`,
@@ -89,9 +93,10 @@ function Vent({ state }: { state: BuildState }) {
 
 function Nights({ state }: { state: BuildState }) {
   const { units } = usePrefs();
-  const { data, error } = useQuery(nightsQuery(state.request!));
+  const asked = useHeavy(nightsQuery(state.request!));
+  const { data, error } = asked;
   if (error) return <Problem error={error} />;
-  if (!data) return <Waiting what="Spending the nights three ways" />;
+  if (!data) return <Progress answer={asked} what="Spending the nights three ways" />;
   return (
     <Box>
       <Words said={data.words} />
@@ -112,7 +117,8 @@ function Weekly({ state }: { state: BuildState }) {
   const { units } = usePrefs();
   const [wanted, setWanted] = useState(10);
   const [month, setMonth] = useState(Number(day.slice(5, 7)));
-  const { data, error } = useQuery(weeklyQuery(state.request!, wanted, month));
+  const asked = useHeavy(weeklyQuery(state.request!, wanted, month));
+  const { data, error } = asked;
   const most = data ? Math.max(0.01, ...data.months.map((m) => m.kg_week)) : 1;
   return (
     <Box>
@@ -120,7 +126,7 @@ function Weekly({ state }: { state: BuildState }) {
         <NumberField label="Wanted a week" value={wanted} quantity="mass" onCommit={setWanted} />
         <Choice label="In" value={String(month)} options={MONTHS.map((title, k) => ({ value: String(k + 1), title }))} onChange={(value) => setMonth(Number(value))} />
       </Box>
-      {error ? <Problem error={error} /> : !data ? <Waiting what="Drying through the year" /> : (
+      {error ? <Problem error={error} /> : !data ? <Progress answer={asked} what="Drying through the year" /> : (
         <>
           <Words said={data.words} />
           <HourBars

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { flowQuery } from "../../api/queries";
 import { clockTime } from "../../look/clock";
 import { useDay } from "../../look/day";
+import { LAMP_RESTS_MS, useSettled } from "../../look/useSettled";
 import { usePrefs } from "../../look/prefs";
 import { say, shown, withUnit } from "../../look/units";
 import { FlowChart } from "../../parts/FlowChart";
@@ -20,7 +21,7 @@ function Flow({ state }: { state: BuildState }) {
   const { lamp, site } = useDay();
   const { units } = usePrefs();
   const [table, setTable] = useState(false);
-  const { data, error } = useQuery(flowQuery(state.request!, new Date(lamp).toISOString()));
+  const { data, error } = useQuery(flowQuery(state.request!, new Date(useSettled(lamp, LAMP_RESTS_MS)).toISOString()));
   if (error) return <Problem error={error} />;
   if (!data) return <Waiting what="Trying ten flows" />;
   const words = say(data.words, units);

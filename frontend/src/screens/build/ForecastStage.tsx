@@ -2,6 +2,7 @@ import { Box, Button, Typography } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { answered, asProblem, client, type SkyState } from "../../api/client";
+import { useHeavy } from "../../api/heavy";
 import { knownQuery, monthsQuery, nowQuery, weatherFilesQuery } from "../../api/queries";
 import { useKind } from "../../kinds";
 import { clockTime, dayWords, minutesWords, MONTHS } from "../../look/clock";
@@ -16,6 +17,7 @@ import { Curves, Legend } from "../../parts/Curves";
 import { Flags } from "../../parts/Flags";
 import { HundredWatts, sampleAt } from "../../parts/HundredWatts";
 import { Problem, Waiting } from "../../parts/Problem";
+import { Progress } from "../../parts/Progress";
 import { kindOfFile, WEATHER_FILES } from "../../parts/weatherFiles";
 import { FourNumbers } from "./FourNumbers";
 import { FlowPanel } from "./FlowPanel";
@@ -187,8 +189,10 @@ function Weather({ state }: { state: BuildState }) {
 function Months({ state }: { state: BuildState }) {
   const { day, setDay } = useDay();
   const { units } = usePrefs();
-  const { data, isPlaceholderData } = useQuery({ ...monthsQuery(state.request!), enabled: state.weatherId === null });
-  if (state.weatherId !== null || !data) return null;
+  const asked = useHeavy(monthsQuery(state.request!), state.weatherId === null);
+  const { data, isPlaceholderData } = asked;
+  if (state.weatherId !== null) return null;
+  if (!data) return <Progress answer={asked} what="Trying every month" />;
   const here = Number(day.slice(5, 7));
   const highest = Math.max(...data.months.map((m) => m.peak_c), 1);
   return (
@@ -207,6 +211,7 @@ function Months({ state }: { state: BuildState }) {
           </Button>
         ))}
       </Box>
+      <Progress answer={asked} what="Trying every month" />
       {data.months.some((m) => m.enough === false) && <Typography variant="body2">Hollow bars: the target is not reached or not held.</Typography>}
     </Box>
   );

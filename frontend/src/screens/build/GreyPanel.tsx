@@ -1,10 +1,11 @@
 import { Box, Typography } from "@mui/material";
-import { useQuery } from "@tanstack/react-query";
 import { greyQuery } from "../../api/queries";
+import { useHeavy } from "../../api/heavy";
 import { usePrefs } from "../../look/prefs";
 import { say, withUnit } from "../../look/units";
 import { Asked } from "../../parts/Asked";
-import { Problem, Waiting } from "../../parts/Problem";
+import { Problem } from "../../parts/Problem";
+import { Progress } from "../../parts/Progress";
 import type { BuildState } from "./useBuild";
 
 /** How warm it still is after one, two and three grey days. */
@@ -14,9 +15,10 @@ export function GreyPanel({ state }: { state: BuildState }) {
 
 function Grey({ state }: { state: BuildState }) {
   const { units } = usePrefs();
-  const { data, error } = useQuery(greyQuery(state.request!));
+  const asked = useHeavy(greyQuery(state.request!));
+  const { data, error } = asked;
   if (error) return <Problem error={error} />;
-  if (!data) return <Waiting what="Trying a week" />;
+  if (!data) return <Progress answer={asked} what="Trying a week" />;
   const warm = (celsius: number) => withUnit(celsius, "temperature", units);
   return (
     <Box>

@@ -1,12 +1,13 @@
 import { Box } from "@mui/material";
-import { useQuery } from "@tanstack/react-query";
 import { boilsQuery, putOutQuery } from "../../api/queries";
+import { useHeavy } from "../../api/heavy";
 import { clockTime, MONTHS } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
 import { withUnit } from "../../look/units";
 import { Asked } from "../../parts/Asked";
-import { Problem, Waiting } from "../../parts/Problem";
+import { Problem } from "../../parts/Problem";
+import { Progress } from "../../parts/Progress";
 import { Instead } from "./Instead";
 import { Words } from "./Words";
 import type { BuildState } from "./useBuild";
@@ -25,9 +26,10 @@ export function KettlePanel({ state }: { state: BuildState }) {
 function PutOut({ state }: { state: BuildState }) {
   const { site } = useDay();
   const { units } = usePrefs();
-  const { data, error } = useQuery(putOutQuery(state.request!));
+  const asked = useHeavy(putOutQuery(state.request!));
+  const { data, error } = asked;
   if (error) return <Problem error={error} />;
-  if (!data) return <Waiting what="Trying notches, wings and quarters of an hour" />;
+  if (!data) return <Progress answer={asked} what="Trying notches, wings and quarters of an hour" />;
   const degrees = (value: number) => withUnit(value, "angle", units);
   return (
     <Box>
@@ -50,9 +52,10 @@ function PutOut({ state }: { state: BuildState }) {
 
 function Boils({ state }: { state: BuildState }) {
   const { units } = usePrefs();
-  const { data, error } = useQuery(boilsQuery(state.request!));
+  const asked = useHeavy(boilsQuery(state.request!));
+  const { data, error } = asked;
   if (error) return <Problem error={error} />;
-  if (!data) return <Waiting what="Trying each notch in each month" />;
+  if (!data) return <Progress answer={asked} what="Trying each notch in each month" />;
   const degrees = (value: number) => withUnit(value, "angle", units);
   const takes = (minutes: number | null) => (minutes === null ? "–" : withUnit(minutes, "minutes", units));
   return (

@@ -2,6 +2,7 @@ import { Box, Button, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { backupQuery, buildingQuery, chargeLinksQuery, chargeQuery, chargeSizesQuery, moneyQuery, sawQuery, todayQuery, weeksQuery } from "../../api/queries";
+import { useHeavy } from "../../api/heavy";
 import { dateWords, dayStart, monthDayWords, MONTHS } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
@@ -12,6 +13,7 @@ import { BoardProfile } from "../../parts/BoardProfile";
 import { ChargeChart } from "../../parts/ChargeChart";
 import { HourBars } from "../../parts/HourBars";
 import { Problem, Waiting } from "../../parts/Problem";
+import { Progress } from "../../parts/Progress";
 import { NumberField } from "../../parts/NumberField";
 import { Sheets } from "../../parts/Sheets";
 import { Words } from "./Words";
@@ -50,9 +52,10 @@ function Charge({ state }: { state: BuildState }) {
   const { site } = useDay();
   const { units } = usePrefs();
   const [picked, setPicked] = useState<number | null>(null);
-  const { data, error } = useQuery(chargeQuery(state.request!));
+  const asked = useHeavy(chargeQuery(state.request!));
+  const { data, error } = asked;
   if (error) return <Problem error={error} />;
-  if (!data) return <Waiting what="Drying it through some seasons" />;
+  if (!data) return <Progress answer={asked} what="Drying it through some seasons" />;
   const times = data.times.map((t) => Date.parse(t));
   const at = Math.min(picked ?? Math.floor(times.length / 3), times.length - 1);
   const groups = data.groups.map((g) => ({ title: capital(say(g.title, units)), mean: g.mean_mc, outside: g.outside_mc, target: g.target_mc, done: g.done_at ? Date.parse(g.done_at) : null }));
@@ -92,9 +95,10 @@ function Charge({ state }: { state: BuildState }) {
 
 function Today({ state }: { state: BuildState }) {
   const { units } = usePrefs();
-  const { data, error } = useQuery(todayQuery(state.request!));
+  const asked = useHeavy(todayQuery(state.request!));
+  const { data, error } = asked;
   if (error) return <Problem error={error} />;
-  if (!data) return <Waiting what="Shutting and opening for a fortnight" />;
+  if (!data) return <Progress answer={asked} what="Shutting and opening for a fortnight" />;
   return (
     <Box>
       <Words said={data.words} />
@@ -118,9 +122,10 @@ function Today({ state }: { state: BuildState }) {
 
 function Weeks({ state }: { state: BuildState }) {
   const { units } = usePrefs();
-  const { data, error } = useQuery(weeksQuery(state.request!));
+  const asked = useHeavy(weeksQuery(state.request!));
+  const { data, error } = asked;
   if (error) return <Problem error={error} />;
-  if (!data) return <Waiting what="Setting the vents week by week" />;
+  if (!data) return <Progress answer={asked} what="Setting the vents week by week" />;
   return (
     <Box>
       <Words said={data.words} />
@@ -138,9 +143,10 @@ function Weeks({ state }: { state: BuildState }) {
 
 function Sizes({ state }: { state: BuildState }) {
   const { units } = usePrefs();
-  const { data, error } = useQuery(chargeSizesQuery(state.request!));
+  const asked = useHeavy(chargeSizesQuery(state.request!));
+  const { data, error } = asked;
   if (error) return <Problem error={error} />;
-  if (!data) return <Waiting what="Filling it more and less" />;
+  if (!data) return <Progress answer={asked} what="Filling it more and less" />;
   const most = Math.max(0.001, ...data.sizes.map((s) => s.m3_per_month ?? 0));
   const bars = data.sizes.map((s) => ({
     key: String(s.wood_m3), over: s.days === null ? "–" : `${Math.round(s.days)} d`, share: (s.m3_per_month ?? 0) / most, under: withUnit(s.wood_m3, "timber", units), chosen: s.wood_m3 === data.best_m3,
@@ -156,9 +162,10 @@ function Sizes({ state }: { state: BuildState }) {
 
 function Links({ state }: { state: BuildState }) {
   const { units } = usePrefs();
-  const { data, error } = useQuery(chargeLinksQuery(state.request!));
+  const asked = useHeavy(chargeLinksQuery(state.request!));
+  const { data, error } = asked;
   if (error) return <Problem error={error} />;
-  if (!data) return <Waiting what="Running every change over the whole charge" />;
+  if (!data) return <Progress answer={asked} what="Running every change over the whole charge" />;
   return (
     <Box>
       <Words said={data.words} />
@@ -217,7 +224,8 @@ function PutUp({ state }: { state: BuildState }) {
 function BackUp({ state }: { state: BuildState }) {
   const { units } = usePrefs();
   const [heater, setHeater] = useState({ power: 1500, price: 0.25 });
-  const { data, error } = useQuery(backupQuery(state.request!, heater.power, heater.price));
+  const asked = useHeavy(backupQuery(state.request!, heater.power, heater.price));
+  const { data, error } = asked;
   const days = (value: number | null) => (value === null ? "not by then" : `${Math.round(value)} d`);
   return (
     <Box>
@@ -226,7 +234,7 @@ function BackUp({ state }: { state: BuildState }) {
         <NumberField label="Heat costs, a kWh" value={heater.price} quantity="price" onCommit={(price) => setHeater((old) => ({ ...old, price }))} />
       </Box>
       {error && <Problem error={error} />}
-      {!data && !error && <Waiting what="Running six winters' charges with and without it" />}
+      {!data && !error && <Progress answer={asked} what="Running six winters' charges with and without it" />}
       {data && (
         <>
           <Words said={data.words} />
@@ -244,9 +252,10 @@ const PARTS = { kiln: "the kiln itself", work: "filling and emptying", electrici
 
 function Earns({ state }: { state: BuildState }) {
   const { units } = usePrefs();
-  const { data, error } = useQuery(moneyQuery(state.request!, state.build!.id));
+  const asked = useHeavy(moneyQuery(state.request!, state.build!.id));
+  const { data, error } = asked;
   if (error) return <Problem error={error} />;
-  if (!data) return <Waiting what="Running a year of charges" />;
+  if (!data) return <Progress answer={asked} what="Running a year of charges" />;
   return (
     <Box>
       <Words said={data.words} />

@@ -1,15 +1,16 @@
 import { Box, Typography } from "@mui/material";
-import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { SeasonWon } from "../../api/client";
 import { howManyQuery, nightQuery, readyByQuery, seasonQuery, timerQuery } from "../../api/queries";
+import { useHeavy } from "../../api/heavy";
 import { clockTime, dayWords, MONTHS } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
 import { say, withUnit } from "../../look/units";
 import { Asked } from "../../parts/Asked";
 import { NumberField } from "../../parts/NumberField";
-import { Problem, Waiting } from "../../parts/Problem";
+import { Problem } from "../../parts/Problem";
+import { Progress } from "../../parts/Progress";
 import { Instead } from "./Instead";
 import { Words } from "./Words";
 import type { BuildState } from "./useBuild";
@@ -33,9 +34,10 @@ export function LoopPanel({ state, bathes }: { state: BuildState; bathes: boolea
 function ReadyBy({ state }: { state: BuildState }) {
   const { site } = useDay();
   const { units } = usePrefs();
-  const { data, error } = useQuery(readyByQuery(state.request!));
+  const asked = useHeavy(readyByQuery(state.request!));
+  const { data, error } = asked;
   if (error) return <Problem error={error} />;
-  if (!data) return <Waiting what="Starting it on each of eight days" />;
+  if (!data) return <Progress answer={asked} what="Starting it on each of eight days" />;
   const at = (time: string) => `${dayWords(time.slice(0, 10))}, ${clockTime(time, site.time_zone)}`;
   return (
     <Box>
@@ -54,9 +56,10 @@ function ReadyBy({ state }: { state: BuildState }) {
 
 function Season({ state }: { state: BuildState }) {
   const { units } = usePrefs();
-  const { data, error } = useQuery(seasonQuery(state.request!));
+  const asked = useHeavy(seasonQuery(state.request!));
+  const { data, error } = asked;
   if (error) return <Problem error={error} />;
-  if (!data) return <Waiting what="Running three years with it and three without" />;
+  if (!data) return <Progress answer={asked} what="Running three years with it and three without" />;
   return (
     <Box>
       <Words said={data.words} />
@@ -79,7 +82,8 @@ function HowMany({ state }: { state: BuildState }) {
   const { units } = usePrefs();
   const [rise, setRise] = useState(3);
   const [weeks, setWeeks] = useState(3);
-  const { data, error } = useQuery(howManyQuery(state.request!, rise, weeks));
+  const asked = useHeavy(howManyQuery(state.request!, rise, weeks));
+  const { data, error } = asked;
   const warmer = (kelvin: number) => withUnit(kelvin, "difference", units);
   return (
     <Box>
@@ -87,7 +91,7 @@ function HowMany({ state }: { state: BuildState }) {
         <NumberField label="Warmer by" value={rise} quantity="difference" onCommit={setRise} />
         <NumberField label="After so many weeks" value={weeks} quantity="count" onCommit={(value) => setWeeks(Math.round(value))} />
       </Box>
-      {error ? <Problem error={error} /> : !data ? <Waiting what="Running three years of those weeks" /> : (
+      {error ? <Problem error={error} /> : !data ? <Progress answer={asked} what="Running three years of those weeks" /> : (
         <>
           <Words said={data.words} />
           <Box component="table" className="ruled">
@@ -125,9 +129,10 @@ function SeasonBars({ season, warm }: { season: SeasonWon; warm: string }) {
 
 function Timer({ state }: { state: BuildState }) {
   const { units } = usePrefs();
-  const { data, error } = useQuery(timerQuery(state.request!));
+  const asked = useHeavy(timerQuery(state.request!));
+  const { data, error } = asked;
   if (error) return <Problem error={error} />;
-  if (!data) return <Waiting what="Trying hours in each month" />;
+  if (!data) return <Progress answer={asked} what="Trying hours in each month" />;
   const worth = (value: number) => withUnit(value, data.quantity, units);
   return (
     <Box>
@@ -146,9 +151,10 @@ function Timer({ state }: { state: BuildState }) {
 
 function Night({ state }: { state: BuildState }) {
   const { units } = usePrefs();
-  const { data, error } = useQuery(nightQuery(state.request!));
+  const asked = useHeavy(nightQuery(state.request!));
+  const { data, error } = asked;
   if (error) return <Problem error={error} />;
-  if (!data) return <Waiting what="Trying a night" />;
+  if (!data) return <Progress answer={asked} what="Trying a night" />;
   return (
     <Box>
       <Words said={data.words} />

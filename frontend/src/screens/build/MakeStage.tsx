@@ -5,6 +5,7 @@ import { patchDayQuery, patchQuery, sectionQuery } from "../../api/queries";
 import { useAccounts, useKind } from "../../kinds";
 import { clockTime } from "../../look/clock";
 import { useDay } from "../../look/day";
+import { LAMP_RESTS_MS, useSettled } from "../../look/useSettled";
 import { usePrefs } from "../../look/prefs";
 import { shown, withUnit } from "../../look/units";
 import { afterWords, capital, shortOf } from "../../look/words";
@@ -29,7 +30,7 @@ export function MakeStage({ state }: { state: BuildState }) {
   const accounts = useAccounts(spec, load);
   const [picked, setPicked] = useState<string>(kind.parts[0]!.part);
   const request = state.request!;
-  const at = new Date(Math.round(lamp / 300_000) * 300_000).toISOString();
+  const at = new Date(useSettled(Math.round(lamp / 300_000) * 300_000, LAMP_RESTS_MS)).toISOString();
   const section = useQuery(sectionQuery(request, at));
   const patch = useQuery({ ...patchQuery(request, at), enabled: kind.has_patch });
   const { outcome } = state;

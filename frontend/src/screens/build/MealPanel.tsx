@@ -2,6 +2,7 @@ import { Box, TextField, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { LoadKind, MealPlan, YearPlan } from "../../api/client";
+import { useHeavy } from "../../api/heavy";
 import { mealQuery, stockQuery, yearQuery } from "../../api/queries";
 import { clockTime, minutesWords, MONTHS } from "../../look/clock";
 import { useDay } from "../../look/day";
@@ -11,7 +12,8 @@ import { Asked } from "../../parts/Asked";
 import { Choice } from "../../parts/Choice";
 import { HourBars } from "../../parts/HourBars";
 import { NumberField } from "../../parts/NumberField";
-import { Problem, Waiting } from "../../parts/Problem";
+import { Problem } from "../../parts/Problem";
+import { Progress } from "../../parts/Progress";
 import { hoursWith } from "../../parts/hours";
 import { useKind, useLoads } from "../../kinds";
 import type { BuildState } from "./useBuild";
@@ -25,16 +27,16 @@ export function MealPanel({ state }: { state: BuildState }) {
 
 function Plans({ state, load }: { state: BuildState; load: LoadKind }) {
   const [wanted, setWanted] = useState(load.wanted_by);
-  const meal = useQuery(mealQuery(state.request!, wanted));
-  const year = useQuery(yearQuery(state.request!));
+  const meal = useHeavy(mealQuery(state.request!, wanted));
+  const year = useHeavy(yearQuery(state.request!));
   return (
     <>
       <Box className="width-230 mt-1"><Choice label="Wanted by" value={wanted} options={hoursWith(wanted).slice(4)} onChange={setWanted} /></Box>
-      {meal.error && <Problem error={meal.error} />}
-      {meal.data ? <Meal plan={meal.data} stale={meal.isPlaceholderData} /> : !meal.error && <Waiting what="Trying two dozen days like this one" />}
-      {year.error && <Problem error={year.error} />}
-      {year.data ? <Year plan={year.data} stale={year.isPlaceholderData} /> : !year.error && <Waiting what="Trying every month" />}
-      {load.is_stock && year.data && <Stock state={state} />}
+      <Progress answer={meal} what="Trying two dozen days like this one" />
+      {meal.data && <Meal plan={meal.data} stale={meal.isPlaceholderData} />}
+      <Progress answer={year} what="Trying every month" />
+      {year.data && <Year plan={year.data} stale={year.isPlaceholderData} />}
+      {load.is_stock && year.data && !year.isFetching && <Stock state={state} />}
     </>
   );
 }

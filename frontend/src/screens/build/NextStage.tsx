@@ -1,12 +1,12 @@
 import { Box, Button, Typography, useTheme } from "@mui/material";
-import { useQuery } from "@tanstack/react-query";
 import { type SayingLine, type SchoolAnswer, type Weakest } from "../../api/client";
+import { useHeavy } from "../../api/heavy";
 import { sayingsQuery, schoolsQuery, weakestQuery } from "../../api/queries";
 import { minutesWords } from "../../look/clock";
 import { useAccent, useKind } from "../../kinds";
 import { usePrefs } from "../../look/prefs";
 import { say, withUnit, type Quantity } from "../../look/units";
-import { Problem, Waiting } from "../../parts/Problem";
+import { Progress } from "../../parts/Progress";
 import { UpkeepPanel } from "./UpkeepPanel";
 import type { BuildState } from "./useBuild";
 
@@ -14,9 +14,9 @@ import type { BuildState } from "./useBuild";
 export function NextStage({ state }: { state: BuildState }) {
   const request = state.request!;
   const kind = useKind(state.draft!.spec);
-  const weakest = useQuery({ ...weakestQuery(request), enabled: !kind.side_by_side });
-  const schools = useQuery({ ...schoolsQuery(request), enabled: weakest.data !== undefined });
-  const sayings = useQuery({ ...sayingsQuery(request), enabled: schools.data !== undefined });
+  const weakest = useHeavy(weakestQuery(request), !kind.side_by_side);
+  const schools = useHeavy(schoolsQuery(request), weakest.data !== undefined && !weakest.isFetching);
+  const sayings = useHeavy(sayingsQuery(request), schools.data !== undefined && !schools.isFetching);
   if (kind.side_by_side) {
     return (
       <Box className="p-2 max-width-1060">
@@ -27,12 +27,13 @@ export function NextStage({ state }: { state: BuildState }) {
   }
   return (
     <Box className="p-2 max-width-1060">
-      {weakest.error && <Problem error={weakest.error} />}
-      {weakest.data ? <Changes found={weakest.data} stale={weakest.isPlaceholderData} state={state} /> : !weakest.error && <Waiting what="Trying every single change" />}
-      {schools.data && <Schools answers={schools.data} stale={schools.isPlaceholderData} />}
-      {weakest.data && !schools.data && !schools.error && <Waiting what="Running the schools side by side" />}
+      <Progress answer={weakest} what="Trying every single change" />
+      {weakest.data && <Changes found={weakest.data} stale={weakest.isPlaceholderData} state={state} />}
+      <Progress answer={schools} what="Running the schools side by side" />
+      {schools.data && schools.data.length > 0 && <Schools answers={schools.data} stale={schools.isPlaceholderData} />}
       <UpkeepPanel state={state} />
-      {sayings.data && <Sayings lines={sayings.data} stale={sayings.isPlaceholderData} />}
+      <Progress answer={sayings} what="Putting sayings to the twin" />
+      {sayings.data && sayings.data.length > 0 && <Sayings lines={sayings.data} stale={sayings.isPlaceholderData} />}
     </Box>
   );
 }

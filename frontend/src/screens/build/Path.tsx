@@ -2,6 +2,7 @@ import { Box, Button, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useLocation } from "react-router";
+import { useKnown } from "../../api/heavy";
 import { trialsQuery, verdictQuery, weakestQuery } from "../../api/queries";
 import { useAccent, useKind } from "../../kinds";
 import { clockTime } from "../../look/clock";
@@ -32,7 +33,7 @@ export function Path({ state, open }: { state: BuildState; open: string }) {
       ? `${withUnit(state.outcome.target_c, "temperature", units)} at ${clockTime(today.target_reached_at, site.time_zone)}`
       : today.warmed ? `peak ${withUnit(today.peak_c, "temperature", units, { doubt: today.peak_doubt_k || null })}` : "it only cools"
     : "…");
-  const weakest = useQuery({ ...weakestQuery(state.request!), enabled: false }).data;
+  const weakest = useKnown(weakestQuery(state.request!));
   const top = weakest?.lines.find((l) => l.real && l.gain > 0);
   const said = verdict ? say(verdict.brief, units) : "none yet";
   const running = trials.filter((t) => t.ended === null).length;

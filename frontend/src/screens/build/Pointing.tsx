@@ -2,12 +2,15 @@ import { Box, Button, Typography, useTheme } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Aimed, TurningCurve, TwinRequest } from "../../api/client";
+import { useHeavy } from "../../api/heavy";
 import { aimedQuery, flapYearQuery, turningQuery } from "../../api/queries";
 import { clockTime, minutesWords, MONTHS } from "../../look/clock";
 import { useDay } from "../../look/day";
+import { LAMP_RESTS_MS, useSettled } from "../../look/useSettled";
 import { usePrefs } from "../../look/prefs";
 import { say, withUnit } from "../../look/units";
 import { Problem, Waiting } from "../../parts/Problem";
+import { Progress } from "../../parts/Progress";
 import { setAt } from "../../parts/setAt";
 import type { BuildState } from "./useBuild";
 
@@ -16,15 +19,15 @@ export function Pointing({ state }: { state: BuildState }) {
   const { lamp, site } = useDay();
   const { units } = usePrefs();
   const request = state.request!;
-  const at = new Date(Math.round(lamp / 600_000) * 600_000).toISOString();
+  const at = new Date(useSettled(Math.round(lamp / 600_000) * 600_000, LAMP_RESTS_MS)).toISOString();
   const aimed = useQuery(aimedQuery(request, at));
-  const turning = useQuery(turningQuery(request));
+  const turning = useHeavy(turningQuery(request));
   const { spec } = state.draft!;
   const put = (path: string, angle: number) => state.save({ spec: setAt(spec, path, angle) }, `mirror angle ${withUnit(angle, "angle", units)}`);
   return (
     <Box className="two-columns p-0 mt-3">
       <Box component="section" aria-label="pointing">
-        <Typography variant="h2">Point it at {clockTime(lamp, site.time_zone)} without looking at the sun</Typography>
+        <Typography variant="h2">{aimed.data && !aimed.data.pointing.is_up ? `No sun to point at, at ${clockTime(lamp, site.time_zone)}` : `Point it at ${clockTime(lamp, site.time_zone)} without looking at the sun`}</Typography>
         {aimed.error && <Problem error={aimed.error} />}
         {aimed.data ? (
           <Box sx={{ display: "flex", gap: 2, mt: 1, opacity: aimed.isPlaceholderData ? 0.6 : 1 }}>
@@ -52,8 +55,8 @@ export function Pointing({ state }: { state: BuildState }) {
       </Box>
       <Box component="section" aria-label="turning">
         <Typography variant="h2">What turning is worth</Typography>
-        {turning.error && <Problem error={turning.error} />}
-        {turning.data ? <Turning curve={turning.data} stale={turning.isPlaceholderData} /> : !turning.error && <Waiting what="Turning it through the day" />}
+        <Progress answer={turning} what="Turning it through the day" />
+        {turning.data && <Turning curve={turning.data} stale={turning.isPlaceholderData} />}
       </Box>
     </Box>
   );
@@ -95,10 +98,9 @@ function FlapCurve({ flap }: { flap: NonNullable<Aimed["flap"]> }) {
 function FlapByMonth({ request, onPut }: { request: TwinRequest; onPut: (path: string, angle: number) => void }) {
   const [open, setOpen] = useState(false);
   const { units } = usePrefs();
-  const year = useQuery({ ...flapYearQuery(request), enabled: open });
+  const year = useHeavy(flapYearQuery(request), open);
   if (!open) return <Button className="mt-1" onClick={() => setOpen(true)}>Month by month</Button>;
-  if (year.error) return <Problem error={year.error} />;
-  if (!year.data) return <Waiting what="Setting it through the year" />;
+  if (!year.data) return <Progress answer={year} what="Setting it through the year" />;
   const { months, path, fixed_deg: fixed, words } = year.data;
   const cell = (share: number) => `${Math.round(share * 100)} %`;
   return (

@@ -1,19 +1,21 @@
 import { Box, Button } from "@mui/material";
-import { useQuery } from "@tanstack/react-query";
 import { tiltYearQuery } from "../../api/queries";
+import { useHeavy } from "../../api/heavy";
 import { MONTHS } from "../../look/clock";
 import { usePrefs } from "../../look/prefs";
 import { withUnit } from "../../look/units";
-import { Problem, Waiting } from "../../parts/Problem";
+import { Problem } from "../../parts/Problem";
+import { Progress } from "../../parts/Progress";
 import { Words } from "./Words";
 import type { BuildState } from "./useBuild";
 
 /** The best tilt of every month, fixed marks beside it, and one for the whole year. */
 export function TiltYear({ state }: { state: BuildState }) {
   const { units } = usePrefs();
-  const { data, error } = useQuery(tiltYearQuery(state.request!));
+  const asked = useHeavy(tiltYearQuery(state.request!));
+  const { data, error } = asked;
   if (error) return <Problem error={error} />;
-  if (!data) return <Waiting what="Leaning it through the year" />;
+  if (!data) return <Progress answer={asked} what="Leaning it through the year" />;
   const degrees = (value: number) => withUnit(value, "angle", units);
   const share = (value: number) => withUnit(value, "share", units);
   const set = (tilt: number) => state.save({ spec: { ...state.draft!.spec, tilt_deg: tilt } }, `tilted ${degrees(tilt)}`);

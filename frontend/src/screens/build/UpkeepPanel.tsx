@@ -1,10 +1,11 @@
 import { Box } from "@mui/material";
-import { useQuery } from "@tanstack/react-query";
 import { repairsQuery } from "../../api/queries";
+import { useHeavy } from "../../api/heavy";
 import { usePrefs } from "../../look/prefs";
 import { say, withUnit } from "../../look/units";
 import { Asked } from "../../parts/Asked";
-import { Problem, Waiting } from "../../parts/Problem";
+import { Problem } from "../../parts/Problem";
+import { Progress } from "../../parts/Progress";
 import { Sheets } from "../../parts/Sheets";
 import { Words } from "./Words";
 import type { BuildState } from "./useBuild";
@@ -21,9 +22,10 @@ export function UpkeepPanel({ state }: { state: BuildState }) {
 
 function Repairs({ state }: { state: BuildState }) {
   const { units } = usePrefs();
-  const { data, error } = useQuery(repairsQuery(state.request!, state.build!.id));
+  const asked = useHeavy(repairsQuery(state.request!, state.build!.id));
+  const { data, error } = asked;
   if (error) return <Problem error={error} />;
-  if (!data) return <Waiting what="Mending one thing after the other" />;
+  if (!data) return <Progress answer={asked} what="Mending one thing after the other" />;
   return (
     <Box>
       <Words said={data.words} />

@@ -1,9 +1,10 @@
 import { Box, Button, TextField, Typography } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { useNavigate } from "react-router";
 import { answered, asProblem, client, type Place } from "../../api/client";
 import { placesQuery } from "../../api/queries";
+import { useSettled } from "../../look/useSettled";
 import { usePrefs } from "../../look/prefs";
 import { PRESETS, say, shown, withUnit } from "../../look/units";
 import { NumberField } from "../../parts/NumberField";
@@ -56,16 +57,6 @@ export function NewSite({ first = true }: { first?: boolean }) {
 }
 
 const EXAMPLES = ["temperature", "length", "volume", "mass"];
-
-/** A value once it has stood for so long. */
-function useSettled(value: string, ms: number): string {
-  const [settled, setSettled] = useState(value);
-  useEffect(() => {
-    const timer = setTimeout(() => setSettled(value), ms);
-    return () => clearTimeout(timer);
-  }, [value, ms]);
-  return settled;
-}
 
 const side = (value: number, above: string, below: string) => `${Math.abs(value).toFixed(2)}° ${value < 0 ? below : above}`;
 const coordinates = (p: Place) => `${side(p.latitude_deg, "N", "S")}, ${side(p.longitude_deg, "E", "W")}`;

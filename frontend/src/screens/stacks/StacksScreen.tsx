@@ -1,8 +1,9 @@
 import { Box, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { answered, client, type BuildView, type Queue, type TwinRequest } from "../../api/client";
-import { buildsQuery, kindsQuery } from "../../api/queries";
+import { type BuildView, type Queue, type TwinRequest } from "../../api/client";
+import { useHeavy } from "../../api/heavy";
+import { buildsQuery, kindsQuery, queueQuery } from "../../api/queries";
 import { monthDayWords, MONTHS } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
@@ -12,7 +13,6 @@ import { Choice } from "../../parts/Choice";
 import { HourBars } from "../../parts/HourBars";
 import { Progress } from "../../parts/Progress";
 import { Sheets } from "../../parts/Sheets";
-import { useLong } from "../../parts/useLong";
 import { QueueChart } from "./QueueChart";
 
 /** What waits at this site, and what of it goes into which build when. */
@@ -44,15 +44,15 @@ function Plan({ build }: { build: BuildView }) {
   const { units } = usePrefs();
   const request: TwinRequest = { site_id: siteId, spot: build.spot, spec: build.spec, load: build.load, day, sky: "clear", weather: null, calibration: build.calibration?.id ?? null };
   const rows = useQuery({ queryKey: ["sheets", "site", siteId], enabled: false }).data;
-  const long = useLong(["queue", request, rows], () => answered(client.POST("/api/jobs/queue", { body: request })));
-  const found = long.job?.queue;
-  if (!found) return <Progress long={long} what="Looking at each stack" />;
+  const asked = useHeavy(queueQuery(request, rows));
+  const found = asked.data;
+  if (!found) return <Progress answer={asked} what="Looking at each stack" />;
   return (
     <Box>
       <Typography className="weight-650 mb-0_5" aria-live="polite">{say(found.words, units)}</Typography>
-      <Progress long={long} what="Running stacks through the kiln" />
+      <Progress answer={asked} what="Running stacks through the kiln" />
       <QueueChart queue={found} today={day} />
-      <Typography variant="body2" className="ink-soft">Dashed: outside. Brown: in the kiln. Whisker: dry in eight seasons of ten. Flag: wanted.</Typography>
+      <Typography variant="body2" className="ink-soft">Dashed: outside. Brown: in the kiln. Whisker: dry from the best to the worst of five seasons. Flag: wanted.</Typography>
       <Lines queue={found} />
       {[found.next_sawn, found.winter, found.air_first, found.store, ...found.sizes].map((said, k) => say(said, units) && <Typography key={k} className="mt-0_5">{say(said, units)}</Typography>)}
       {found.months.length > 0 && <Months queue={found} />}

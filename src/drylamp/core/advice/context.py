@@ -59,6 +59,11 @@ class AdviceContext:
         return self.case.load
 
     @property
+    def key(self) -> str:
+        """Text that two contexts share only when they are alike: to keep results by."""
+        return f"{self.case.key} {self.weather.mark}"
+
+    @property
     def measure(self) -> Measure:
         """What scores are counted in."""
         return measure_of(self.case.load)

@@ -12,6 +12,7 @@ import numpy as np
 from drylamp.core.advice.context import put_in_s, score_of
 from drylamp.core.checks import InputProblem, Model, require
 from drylamp.core.loads.load import Load
+from drylamp.core.long import Long, Step, whole
 from drylamp.core.outcome.registry import outcome_of
 from drylamp.core.sky.clock import day_edges_s, instant_s, local_time
 from drylamp.core.sky.generator import made_up_weather, may_be
@@ -226,13 +227,24 @@ def _preheats(clear: Prepared) -> list[PreheatLine]:
 
 def year_plan(case: Case) -> YearPlan:
     """Which months it works at this site in the case's year, and how many days; clear days alone where the site has no clearness."""
-    lines = [_month(case, month) for month in range(1, 13)]
+    return whole(year_steps(case))
+
+
+def year_steps(case: Case) -> Long[YearPlan]:
+    """The same, month by month; words when the year is whole."""
+    lines = list[MonthChance]()
+    for month in range(1, 13):
+        lines.append(_month(case, month))
+        yield Step(month / 12.0, _year(lines))
+
+
+def _year(lines: list[MonthChance]) -> YearPlan:
     works = [line.month for line in lines if (line.chance or 0.0) >= 0.5 or (line.chance is None and line.clear_works)]
     days = None if any(line.days is None for line in lines) else sum(line.days or 0.0 for line in lines)
     kg = None if any(line.kg_month is None for line in lines) else sum(line.kg_month or 0.0 for line in lines)
     return YearPlan(
-        months=lines, days_a_year=days, kg_a_year=kg, first_month=works[0] if works else None, last_month=works[-1] if works else None,
-        words=_year_words(lines, days, kg),
+        months=list(lines), days_a_year=days, kg_a_year=kg, first_month=works[0] if works else None, last_month=works[-1] if works else None,
+        words=_year_words(lines, days, kg) if len(lines) == 12 else f"So far as {calendar.month_name[len(lines)]}.",
     )  # fmt: skip
 
 

@@ -13,6 +13,7 @@ from drylamp.core.builds.build import Build
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import Model, require
 from drylamp.core.loads.load import Load
+from drylamp.core.long import Long, Step, whole
 from drylamp.core.outcome.of_load import Measure, ScoreQuantity
 from drylamp.core.sky.dome import plane_axes
 from drylamp.core.sky.sun import EARTH_TURNS_DEG_MIN
@@ -162,7 +163,12 @@ def turning_curve(context: AdviceContext) -> TurningCurve:
     InputProblem
         nobody turns this kind of build.
     """
-    build, load, measure = context.build, context.load, context.measure
+    return whole(turning_steps(context))
+
+
+def turning_steps(context: AdviceContext) -> Long[TurningCurve]:
+    """The same, habit by habit; words when all of them were run."""
+    build, load = context.build, context.load
     require(build.tracking != "none", "spec.kind", "nobody turns this kind of build; it stays as it stands")
     found: list[tuple[float | None, Score, float]] = []
     for every in INTERVALS:
@@ -170,6 +176,12 @@ def turning_curve(context: AdviceContext) -> TurningCurve:
         run = context.run(turned, load)
         taken = float((run.opening_w - run.account_w["mirrored"]).sum())
         found.append((every, score_of(context.case.site, turned, load, run), taken))
+        yield Step(len(found) / len(INTERVALS), _curve(context, found))
+
+
+def _curve(context: AdviceContext, found: list[tuple[float | None, Score, float]]) -> TurningCurve:
+    """What stands of it after some habits."""
+    build, load, measure = context.build, context.load, context.measure
     best, most = found[0][1], max(found[0][2], 1e-9)
     lines = [
         TurningLine(
@@ -184,7 +196,8 @@ def turning_curve(context: AdviceContext) -> TurningCurve:
         else []
     )
     allowed = [line for line in lines if _spills_little(build, load, line.minutes)]
-    words = _turning_words(allowed, lines[-1], measure) or _spill_words(build, load)
+    done = len(found) == len(INTERVALS)
+    words = (_turning_words(allowed, lines[-1], measure) or _spill_words(build, load)) if done else ""
     return TurningCurve(quantity=measure.quantity, lines=lines, spill=curve, words=words)
 
 

@@ -6,6 +6,7 @@ from drylamp.core.advice.context import PROPERTY_SHARE, AdviceContext
 from drylamp.core.advice.entries import Found, Ruling
 from drylamp.core.advice.registry import said_of
 from drylamp.core.checks import Model
+from drylamp.core.long import Long, Step, whole
 from drylamp.core.outcome.of_load import Measure, ScoreQuantity
 from drylamp.core.text import Sentence
 
@@ -26,9 +27,20 @@ class SayingLine(Model):
 
 def sayings_of(context: AdviceContext) -> list[SayingLine]:
     """Put every saying that is said of this build and its load to the test."""
+    return whole(sayings_steps(context))
+
+
+def sayings_steps(context: AdviceContext) -> Long[list[SayingLine]]:
+    """The same, saying by saying."""
     build, load = context.build, context.load
-    tested = ((saying, saying.test(context, build, load)) for saying in said_of(build, load).sayings)
-    return [_line(saying.name, saying.words, found, context.measure) for saying, found in tested if found is not None]
+    said, out = said_of(build, load).sayings, list[SayingLine]()
+    for number, saying in enumerate(said, start=1):
+        found = saying.test(context, build, load)
+        if found is not None:
+            out.append(_line(saying.name, saying.words, found, context.measure))
+        yield Step(number / len(said), list(out))
+    if not said:
+        yield Step(1.0, out)
 
 
 def _line(name: str, words: str, found: Found, measure: Measure) -> SayingLine:

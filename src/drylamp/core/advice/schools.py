@@ -10,6 +10,7 @@ from drylamp.core.advice.registry import said_of
 from drylamp.core.builds.build import Build
 from drylamp.core.checks import Model
 from drylamp.core.loads.load import Load
+from drylamp.core.long import Long, Step, whole
 from drylamp.core.outcome.of_load import Measure, ScoreQuantity
 from drylamp.core.text import Sentence
 from drylamp.core.threads import two_at_a_time
@@ -50,20 +51,26 @@ def asked_of(context: AdviceContext) -> list[tuple[AnySchool, list[Option]]]:
 
 def schools_of(context: AdviceContext, *names: str) -> list[SchoolAnswer]:
     """Run every school that concerns this build, or those of some names; answers that cannot be built are left out."""
+    return whole(schools_steps(context, *names))
+
+
+def schools_steps(context: AdviceContext, *names: str) -> Long[list[SchoolAnswer]]:
+    """The same, school by school."""
     asked = [row for row in asked_of(context) if not names or row[0].name in names]
     calibrations = context.doubtful()
-    by_day = [(school, options) for school, options in asked if school.scored is None]
-    scores = iter(context.scores([(o.build, o.load) for _, options in by_day for o in options], calibrations))
-    out = []
-    for school, options in asked:
+    out = list[SchoolAnswer]()
+    for number, (school, options) in enumerate(asked, start=1):
         if school.scored is None:
-            tried = [(option, found) for option in options if (found := next(scores)) is not None]
+            scores = context.scores([(o.build, o.load) for o in options], calibrations)
+            tried = [(option, found) for option, found in zip(options, scores, strict=True) if found is not None]
         else:
             tried = _by_own_measure(context, school.scored, options)
         if len(tried) > 1:
             measure = context.measure if school.scored is None else school.scored.measure
             out.append(_answer(context, school, measure, tried))
-    return out
+        yield Step(number / len(asked), list(out))
+    if not asked:
+        yield Step(1.0, out)
 
 
 def _by_own_measure(context: AdviceContext, scored: Scored, options: list[Option]) -> list[tuple[Option, list[Score]]]:

@@ -11,6 +11,7 @@ from drylamp.core.advice.entries import Change
 from drylamp.core.builds.registry import BuildSpec
 from drylamp.core.checks import Model
 from drylamp.core.loads.registry import LoadSpec
+from drylamp.core.long import Long, Step, whole
 from drylamp.core.outcome.of_load import Measure, ScoreQuantity
 from drylamp.core.tables import Absorber
 from drylamp.core.text import Sentence, amount
@@ -51,17 +52,29 @@ class Weakest(Model):
     per_money: Sentence
 
 
+AT_ONCE = 6
+"""So many changes are tried between two looks."""
+
+
 def weakest_link(context: AdviceContext, own_finishes: tuple[Absorber, ...] = ()) -> Weakest:
     """Try every change on the context's day, finishes that the user has put on the shelf among them."""
+    return whole(weakest_steps(context, own_finishes))
+
+
+def weakest_steps(context: AdviceContext, own_finishes: tuple[Absorber, ...] = ()) -> Long[Weakest]:
+    """The same, some changes at a time."""
     build, load, measure = context.build, context.load, context.measure
     changes, calibrations = changes_of(build, load, own_finishes), context.doubtful()
     context.ready(build, load)  # what is wrong with the build itself is said, not skipped
-    base, *others = context.scores([(build, load), *((c.build, c.load) for c in changes)], calibrations)
+    (base,) = context.scores([(build, load)], calibrations)
     assert base is not None
-    tried = [(change, scores) for change, scores in zip(changes, others, strict=True) if scores is not None]
-    lines = [_line(change, base, scores, measure, _own_doubt(context, change)) for change, scores in tried]
-    lines.sort(key=lambda line: -line.gain)
-    return Weakest(lines=lines, best=_best(lines), per_money=_per_money(lines))
+    lines = list[ChangeLine]()
+    for first in range(0, max(len(changes), 1), AT_ONCE):
+        now = changes[first : first + AT_ONCE]
+        tried = zip(now, context.scores([(c.build, c.load) for c in now], calibrations), strict=True)
+        lines += [_line(change, base, scores, measure, _own_doubt(context, change)) for change, scores in tried if scores is not None]  # fmt: skip
+        lines.sort(key=lambda line: -line.gain)
+        yield Step(min(1.0, (first + AT_ONCE) / max(len(changes), 1)), Weakest(lines=list(lines), best=_best(lines), per_money=_per_money(lines)))  # fmt: skip
 
 
 def _own_doubt(context: AdviceContext, change: Change) -> float:

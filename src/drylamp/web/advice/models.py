@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, RootModel
 
+from drylamp.core.advice.chance import MOST_YEARS, YEARS
 from drylamp.core.advice.flap import FlapAngles
 from drylamp.core.advice.pointing import Pointing
 from drylamp.core.advice.sayings import SayingLine
@@ -47,6 +48,12 @@ class BuildingRequest(TwinRequest):
 
     pane_wide_m: Annotated[Number, Field(ge=0.1, le=6)] | None = None
     pane_high_m: Annotated[Number, Field(ge=0.1, le=6)] | None = None
+
+
+class ChanceRequest(TwinRequest):
+    """A build on a day, and how many made-up years."""
+
+    years: Annotated[Count, Field(ge=1, le=MOST_YEARS)] = YEARS
 
 
 class MealRequest(TwinRequest):

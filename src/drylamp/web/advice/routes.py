@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from datetime import date
 from typing import Any
 
@@ -11,6 +12,7 @@ from flask import Response
 
 from drylamp.core.advice.apart import Apart, Promise
 from drylamp.core.advice.building import Building
+from drylamp.core.advice.chance import Chance, chance
 from drylamp.core.advice.context import AdviceContext
 from drylamp.core.advice.drying import BasketAnswer, BatchAhead, NightWays, VentCurve, WeekYear
 from drylamp.core.advice.flap import FlapYear, flap_angles, flap_year
@@ -23,25 +25,26 @@ from drylamp.core.advice.lumber import (
     ChargeAhead,
     ChargeSizes,
     KilnLinks,
+    Queue,
     SawSizes,
     TodayOptions,
     WeekSettings,
     WoodMoney,
 )
-from drylamp.core.advice.meal import MealPlan, YearPlan, meal_plan, stock_days, year_plan
-from drylamp.core.advice.pointing import TurningCurve, pointing, turning_curve
+from drylamp.core.advice.meal import MealPlan, YearPlan, meal_plan, stock_days, year_plan, year_steps
+from drylamp.core.advice.pointing import TurningCurve, pointing, turning_steps
 from drylamp.core.advice.registry import advice_of, advice_of_load
 from drylamp.core.advice.repairs import Repairs, repairs
-from drylamp.core.advice.sayings import sayings_of
-from drylamp.core.advice.schools import schools_of
+from drylamp.core.advice.sayings import sayings_steps
+from drylamp.core.advice.schools import schools_steps
 from drylamp.core.advice.tilt import TiltYear, tilt_year
-from drylamp.core.advice.weakest import Weakest, weakest_link
+from drylamp.core.advice.weakest import Weakest, weakest_steps
 from drylamp.core.builds.common.upkeep.sheet import UPKEEP
 from drylamp.core.checks import InputProblem
 from drylamp.core.kept import Kept
 from drylamp.core.sky.sun import sun_over
 from drylamp.core.text import kilograms
-from drylamp.core.twin.case import usual_case
+from drylamp.core.twin.case import Case, usual_case
 from drylamp.web import context
 from drylamp.web.advice.models import (
     Aimed,
@@ -49,6 +52,7 @@ from drylamp.web.advice.models import (
     BackupRequest,
     BasketRequest,
     BuildingRequest,
+    ChanceRequest,
     HeaterRequest,
     HowManyRequest,
     MealRequest,
@@ -65,10 +69,12 @@ from drylamp.web.cases import advice_context, case_of, own_finishes
 from drylamp.web.routed import blueprint
 from drylamp.web.sheets.ground import around_of, written
 from drylamp.web.twin.models import TwinRequest
+from drylamp.web.work.heavy import heavy, in_steps
 
 NO_LOOP = "no tub, pool or tank is joined to this by a loop; join it to one first"
 NO_KETTLE = "there is no water for tea in this; pour some in first"
 NO_FOOD = "there is no food on its trays; lay some on first"
+NO_QUEUE = "nothing waits for this kind of build; ask it of one with boards stacked in it"
 NO_BOARDS = "no boards are stacked in this; stack some first"
 _BATCHES: Kept[str, BatchAhead] = Kept(32)
 _WEEKS: Kept[str, WeekYear] = Kept(32)
@@ -85,27 +91,35 @@ api = blueprint("advice", "/api/advice")
 
 
 @api.post("/weakest", responses={200: Weakest})
+@heavy()
 def weakest(body: TwinRequest) -> Response:
     """Every sensible single change, ranked."""
-    return context.answer(weakest_link(advice_context(body), own_finishes()))
+    on, own = advice_context(body), own_finishes()
+    return in_steps(f"weakest {on.key} {own}", lambda: weakest_steps(on, own))
 
 
 @api.post("/schools", responses={200: SchoolList})
+@heavy()
 def schools(body: TwinRequest) -> Response:
     """Where builders disagree, every answer run on this build."""
-    return context.answer(SchoolList(schools_of(advice_context(body))))
+    on = advice_context(body)
+    return in_steps(f"schools {on.key}", lambda: schools_steps(on), SchoolList)
 
 
 @api.post("/sayings", responses={200: SayingList})
+@heavy()
 def sayings(body: TwinRequest) -> Response:
     """Rules of thumb put to the twin."""
-    return context.answer(SayingList(sayings_of(advice_context(body))))
+    on = advice_context(body)
+    return in_steps(f"sayings {on.key}", lambda: sayings_steps(on), SayingList)
 
 
 @api.post("/turning", responses={200: TurningCurve})
+@heavy()
 def turning(body: TwinRequest) -> Response:
     """What turning every 15, 30, 60, 120 minutes or never costs."""
-    return context.answer(turning_curve(advice_context(body)))
+    on = advice_context(body)
+    return in_steps(f"turning {on.key}", lambda: turning_steps(on))
 
 
 @api.post("/pointing", responses={200: Aimed})
@@ -119,6 +133,7 @@ def aimed(body: MomentRequest) -> Response:
 
 
 @api.post("/flap-year", responses={200: FlapYear})
+@heavy()
 def flap_by_month(body: TwinRequest) -> Response:
     """Its mirror's best angle by the month, and one for the year."""
     found = flap_year(advice_context(body))
@@ -128,6 +143,7 @@ def flap_by_month(body: TwinRequest) -> Response:
 
 
 @api.post("/tilt-year", responses={200: TiltYear})
+@heavy()
 def tilt_by_month(body: TwinRequest) -> Response:
     """Its best tilt by the month, fixed marks, and one for the year."""
     return context.answer(tilt_year(advice_context(body)))
@@ -140,6 +156,7 @@ def flow(body: MomentRequest) -> Response:
 
 
 @api.post("/grey", responses={200: GreyDays})
+@heavy()
 def grey(body: TwinRequest) -> Response:
     """What one, two and three grey days leave of what stays over nights."""
     on, asked = _of_load(body, "grey_days", "nothing in this build stays over nights; fill it with water first")
@@ -147,6 +164,7 @@ def grey(body: TwinRequest) -> Response:
 
 
 @api.post("/timer", responses={200: TimerYear})
+@heavy()
 def timer(body: TwinRequest) -> Response:
     """The best hours of a loop's pump by the month."""
     on, asked = _of_load(body, "timer")
@@ -154,6 +172,7 @@ def timer(body: TwinRequest) -> Response:
 
 
 @api.post("/instead", responses={200: Instead})
+@heavy()
 def heater_instead(body: HeaterRequest) -> Response:
     """What a heater would take for a loop's heat."""
     on, asked = _of_load(body, "instead")
@@ -161,6 +180,7 @@ def heater_instead(body: HeaterRequest) -> Response:
 
 
 @api.post("/ready-by", responses={200: ReadyBy})
+@heavy()
 def ready(body: TwinRequest) -> Response:
     """When a loop has to start for which evening."""
     on, asked = _of_load(body, "ready_by")
@@ -168,6 +188,7 @@ def ready(body: TwinRequest) -> Response:
 
 
 @api.post("/season", responses={200: SeasonWon})
+@heavy()
 def season(body: TwinRequest) -> Response:
     """Days of the year that a loop wins."""
     on, asked = _of_load(body, "season")
@@ -175,6 +196,7 @@ def season(body: TwinRequest) -> Response:
 
 
 @api.post("/how-many", responses={200: HowMany})
+@heavy()
 def how_many(body: HowManyRequest) -> Response:
     """How much to heat it with it takes for so much warmer water."""
     on, asked = _of_load(body, "how_many")
@@ -183,6 +205,7 @@ def how_many(body: HowManyRequest) -> Response:
 
 
 @api.post("/night", responses={200: NightCooling})
+@heavy()
 def night(body: TwinRequest) -> Response:
     """Ways to cool a tub or pool by night."""
     on, asked = _of_load(body, "night")
@@ -190,6 +213,7 @@ def night(body: TwinRequest) -> Response:
 
 
 @api.post("/put-out", responses={200: PutOutPlan})
+@heavy()
 def put_out(body: TwinRequest) -> Response:
     """When to put a kettle out for which hour, and how to set it up."""
     on, asked = _of_load(body, "put_out", NO_KETTLE)
@@ -197,6 +221,7 @@ def put_out(body: TwinRequest) -> Response:
 
 
 @api.post("/boils", responses={200: BoilYear})
+@heavy()
 def boils(body: TwinRequest) -> Response:
     """How long a kettle takes by the month, at every mark of its feet."""
     on, asked = _of_load(body, "boils", NO_KETTLE)
@@ -235,6 +260,7 @@ def _of_build(body: TwinRequest, what: str, otherwise: str) -> tuple[AdviceConte
 
 
 @api.post("/batch", responses={200: BatchAhead})
+@heavy()
 def batch(body: TwinRequest) -> Response:
     """When a batch will be dry, tray by tray, and by chance."""
     on, asked = _of_load(body, "batch", NO_FOOD)
@@ -242,6 +268,7 @@ def batch(body: TwinRequest) -> Response:
 
 
 @api.post("/nights", responses={200: NightWays})
+@heavy()
 def nights(body: TwinRequest) -> Response:
     """Ways to spend the nights of a batch."""
     on, asked = _of_load(body, "nights", NO_FOOD)
@@ -249,6 +276,7 @@ def nights(body: TwinRequest) -> Response:
 
 
 @api.post("/weekly", responses={200: WeekYear})
+@heavy()
 def weekly(body: WeeklyRequest) -> Response:
     """Kilograms a week by the month, and the size for so much."""
     on, asked = _of_load(body, "weekly", NO_FOOD)
@@ -264,6 +292,7 @@ def basket(body: BasketRequest) -> Response:
 
 
 @api.post("/charge", responses={200: ChargeAhead})
+@heavy()
 def charge(body: TwinRequest) -> Response:
     """When a charge of boards will be dry, group by group, and by chance."""
     on, asked = _of_load(body, "charge", NO_BOARDS)
@@ -271,6 +300,7 @@ def charge(body: TwinRequest) -> Response:
 
 
 @api.post("/today", responses={200: TodayOptions})
+@heavy()
 def today(body: TwinRequest) -> Response:
     """What shutting or opening the vents does to a charge, the next day and over the fortnight."""
     on, asked = _of_load(body, "today", NO_BOARDS)
@@ -278,6 +308,7 @@ def today(body: TwinRequest) -> Response:
 
 
 @api.post("/weeks", responses={200: WeekSettings})
+@heavy()
 def weeks(body: TwinRequest) -> Response:
     """Vents of a kiln week by week."""
     on, asked = _of_load(body, "weeks", NO_BOARDS)
@@ -285,6 +316,7 @@ def weeks(body: TwinRequest) -> Response:
 
 
 @api.post("/charge-sizes", responses={200: ChargeSizes})
+@heavy()
 def charge_sizes(body: TwinRequest) -> Response:
     """How much to lay in under a roof."""
     on, asked = _of_load(body, "sizes", NO_BOARDS)
@@ -292,6 +324,7 @@ def charge_sizes(body: TwinRequest) -> Response:
 
 
 @api.post("/charge-links", responses={200: KilnLinks})
+@heavy()
 def charge_links(body: TwinRequest) -> Response:
     """Every sensible change over a whole charge: days and risk."""
     on, asked = _of_load(body, "links", NO_BOARDS)
@@ -306,6 +339,7 @@ def saw(body: TwinRequest) -> Response:
 
 
 @api.post("/money", responses={200: WoodMoney})
+@heavy()
 def what_it_earns(body: MoneyRequest) -> Response:
     """What a build costs and earns, by the prices that were typed for it."""
     on, asked = _of_load(body, "money", NO_BOARDS)
@@ -315,6 +349,7 @@ def what_it_earns(body: MoneyRequest) -> Response:
 
 
 @api.post("/backup", responses={200: Backup})
+@heavy()
 def what_backup_brings(body: BackupRequest) -> Response:
     """What back-up heat brings through the cold half of the year."""
     on, asked = _of_build(body, "backup", "this kind of build takes no back-up heat; ask it of a lumber kiln")
@@ -331,6 +366,7 @@ def how_it_is_put_up(body: BuildingRequest) -> Response:
 
 
 @api.post("/repairs", responses={200: Repairs})
+@heavy()
 def what_to_mend(body: RepairsRequest) -> Response:
     """What of a build's open findings to mend first."""
     with context.database() as db:
@@ -339,6 +375,7 @@ def what_to_mend(body: RepairsRequest) -> Response:
 
 
 @api.post("/vent", responses={200: VentCurve})
+@heavy()
 def vent(body: TwinRequest) -> Response:
     """How far to open the vent."""
     on, asked = _of_build(body, "vents", "this build has no vent that air is drawn through; ask it of a dryer")
@@ -346,6 +383,7 @@ def vent(body: TwinRequest) -> Response:
 
 
 @api.post("/apart", responses={200: Apart})
+@heavy()
 def told_apart(body: ApartRequest) -> Response:
     """Why a build is not like another, or not as was promised."""
     on, asked = _of_build(body, "apart", "nothing is told apart for this kind of build; ask it of a dryer")
@@ -354,18 +392,22 @@ def told_apart(body: ApartRequest) -> Response:
 
 
 @api.post("/meal", responses={200: MealPlan})
+@heavy()
 def meal(body: MealRequest) -> Response:
     """How to have it ready by an hour."""
     return context.answer(meal_plan(case_of(body)[0], body.wanted))
 
 
 @api.post("/year", responses={200: YearPlan})
+@heavy()
 def year(body: TwinRequest) -> Response:
     """Which months it works, and how many days a year."""
-    return context.answer(_year_of(body))
+    asked = _year_asked(body)
+    return in_steps(f"year {asked.key}", lambda: year_steps(asked))
 
 
 @api.post("/stock", responses={200: StockAnswer})
+@heavy()
 def stock(body: StockRequest) -> Response:
     """How much of a stock can be melted between the day and a date."""
     caught_kg, days = stock_days(_year_of(body), body.stock_kg, body.day, body.until)
@@ -380,8 +422,33 @@ def stock(body: StockRequest) -> Response:
 
 
 def _year_of(body: TwinRequest) -> YearPlan:
+    asked = _year_asked(body)
+    return _YEARS.get(asked.key, lambda: year_plan(asked))
+
+
+def _year_asked(body: TwinRequest) -> Case:
     """A year does not depend on the day and weather that the page shows."""
     case, _ = case_of(body)
     asked = usual_case(case.site, case.spot, case.build, case.load, date(case.span.start.year, 1, 1))
-    asked = asked.with_(calibration=case.calibration)
-    return _YEARS.get(asked.key, lambda: year_plan(asked))
+    return asked.with_(calibration=case.calibration)
+
+
+@api.post("/chance", responses={200: Chance})
+@heavy("long")
+def many_years(body: ChanceRequest) -> Response:
+    """Run a load through many made-up years."""
+    on = advice_context(body)
+    return in_steps(f"chance {on.key} {body.years}", lambda: chance(on, body.years))
+
+
+@api.post("/queue", responses={200: Queue})
+@heavy("long")
+def what_goes_in_when(body: TwinRequest) -> Response:
+    """Propose what of the site's stacks goes into a build when, for a year."""
+    on = advice_context(body)
+    asked = advice_of_load(on.load).longer.get("queue")
+    if asked is None:
+        raise InputProblem("load", NO_QUEUE)
+    with context.database() as db:
+        around = replace(around_of(db, "site", body.site_id), today=body.day)
+    return in_steps(f"queue {on.key} {body.day} {written(around)}", lambda: asked(on, on.load, around))

@@ -1,37 +1,36 @@
-"""Long answers over the wire."""
+"""Heavy answers over the wire."""
 
 from __future__ import annotations
 
 from typing import Annotated
 
-from pydantic import Field
+from pydantic import Field, JsonValue
 
-from drylamp.core.advice.chance import MOST_YEARS, YEARS, Chance
-from drylamp.core.advice.lumber import Queue
-from drylamp.core.checks import Count, Model
-from drylamp.web.jobs.runner import State
-from drylamp.web.twin.models import TwinRequest
+from drylamp.core.checks import Model
+from drylamp.web.work.pool import State
 
 
-class ChanceRequest(TwinRequest):
-    """A build on a day, and how many made-up years."""
+class JobAsk(Model):
+    """A heavy question: the route that answers it, what it is sent, and the view that asks; a view's newest question takes the place of its older ones."""
 
-    years: Annotated[Count, Field(ge=1, le=MOST_YEARS)] = YEARS
+    method: Annotated[str, Field(pattern="^(GET|POST)$")] = "POST"
+    path: Annotated[str, Field(max_length=200, pattern="^/api/")]
+    body: JsonValue = None
+    view: Annotated[str, Field(max_length=80)] = ""
 
 
 class JobPath(Model):
-    """Path of a long answer."""
+    """Path of a heavy answer."""
 
     key: Annotated[str, Field(pattern=r"^[0-9a-f]{24}$")]
 
 
 class JobView(Model):
-    """A long answer as it stands: the one that its question has is filled once its first step is done."""
+    """A heavy answer as it stands; ``answer`` is what its route answers, as far as it is known after the last step."""
 
     key: str
-    question: str
+    path: str
     state: State
     share: float
     why: str
-    chance: Chance | None = None
-    queue: Queue | None = None
+    answer: JsonValue = None

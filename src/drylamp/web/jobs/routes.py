@@ -1,65 +1,54 @@
-"""Long answers: begin one, look at it, stop it."""
+"""Heavy answers: begin one, look at it, stop it."""
 
 from __future__ import annotations
 
-from dataclasses import replace
-from typing import cast
+import json
 
-from flask import Response, current_app
+from flask import Flask, Response, current_app
 
-from drylamp.core.advice.chance import chance
-from drylamp.core.advice.registry import advice_of_load
 from drylamp.core.checks import InputProblem
 from drylamp.web import context
-from drylamp.web.cases import advice_context
-from drylamp.web.jobs.models import ChanceRequest, JobPath, JobView
-from drylamp.web.jobs.runner import Job, Jobs
+from drylamp.web.jobs.models import JobAsk, JobPath, JobView
 from drylamp.web.routed import blueprint
-from drylamp.web.sheets.ground import around_of, written
-from drylamp.web.twin.models import TwinRequest
+from drylamp.web.work.heavy import asked, lane_of, pool
+from drylamp.web.work.pool import Job
 
-NO_QUEUE = "nothing waits for this kind of build; ask it of one with boards stacked in it"
 api = blueprint("jobs", "/api/jobs")
 
 
-def _jobs() -> Jobs:
-    return cast(Jobs, current_app.config["JOBS"])
-
-
-@api.post("/chance", responses={202: JobView})
-def begin_chance(body: ChanceRequest) -> Response:
-    """Run a load through many made-up years."""
-    on = advice_context(body)
-    return _view(_jobs().ask("chance", f"{on.case.key} {body.years}", lambda: chance(on, body.years)), 202)
-
-
-@api.post("/queue", responses={202: JobView})
-def begin_queue(body: TwinRequest) -> Response:
-    """Propose what of the site's stacks goes into a build when, for a year."""
-    on = advice_context(body)
-    asked = advice_of_load(on.load).longer.get("queue")
-    if asked is None:
-        raise InputProblem("load", NO_QUEUE)
-    with context.database() as db:
-        around = replace(around_of(db, "site", body.site_id), today=body.day)
-    depends = f"{on.case.key} {body.day} {written(around)}"
-    return _view(_jobs().ask("queue", depends, lambda: asked(on, on.load, around)), 202)
+@api.post("", responses={202: JobView})
+def begin(body: JobAsk) -> Response:
+    """Begin a heavy answer."""
+    app: Flask = current_app._get_current_object()  # type: ignore[attr-defined]
+    lane = lane_of(app, body.method, body.path)
+    if lane is None:
+        raise InputProblem("path", f"{body.method} {body.path} is no heavy question; ask it directly")
+    sent = b"" if body.body is None else json.dumps(body.body).encode()
+    return _view(pool().ask(asked(body.method, body.path, sent), lane, body.view), 202)
 
 
 @api.get("/<string:key>", responses={200: JobView})
 def look(path: JobPath) -> Response:
-    """Look at a long answer."""
-    return _view(_jobs().get(path.key))
+    """Look at a heavy answer."""
+    return _view(pool().get(path.key))
 
 
 @api.post("/<string:key>/stop", responses={200: JobView})
 def stop(path: JobPath) -> Response:
-    """Stop a long answer; what it found until then stays."""
-    return _view(_jobs().stop(path.key))
+    """Stop a heavy answer; what it found until then stays."""
+    return _view(pool().stop(path.key))
 
 
 def _view(job: Job, status: int = 200) -> Response:
-    made = JobView.model_validate(
-        {"key": job.key, "question": job.question, "state": job.state, "share": round(job.share, 3), "why": job.why, job.question: job.answer}
+    why, answer = job.why, job.answer
+    if job.reply is not None and job.state in ("refused", "failed"):
+        why = (
+            json.loads(job.reply.body).get("detail", "")
+            if job.reply.mimetype.endswith("json")
+            else job.reply.body.decode()
+        )
+    made = JobView(
+        key=job.key, path=job.ask.path, state=job.state, share=round(job.share, 3), why=why,
+        answer=None if answer is None else json.loads(answer),
     )  # fmt: skip
     return context.answer(made, status)

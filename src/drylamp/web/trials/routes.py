@@ -79,6 +79,7 @@ from drylamp.web.trials.models import (
     VerdictQuery,
 )
 from drylamp.web.trials.present import channels_mark, trial_view
+from drylamp.web.work.heavy import heavy
 
 LONG_OVER_MS = 86_400_000
 api = blueprint("trials", "/api/trials")
@@ -292,6 +293,7 @@ def by_days(path: Id) -> Response:
 
 
 @api.get("/<int:id>/verdict", responses={200: Verdict})
+@heavy()
 def verdict(path: Id, query: VerdictQuery) -> Response:
     """Judge a trial beside its twin."""
     with context.database() as db:
@@ -300,6 +302,7 @@ def verdict(path: Id, query: VerdictQuery) -> Response:
 
 
 @api.post("/<int:id>/fit", responses={200: Fit})
+@heavy()
 def fit_trial(path: Id, body: FitRequest) -> Response:
     """Fit the twin's doubtful parameters to a trial; changes nothing."""
     with context.database() as db:
@@ -321,6 +324,7 @@ def accept(path: Id, body: FitRequest) -> Response:
 
 
 @api.get("/<int:id>/compare", responses={200: TrialComparison})
+@heavy()
 def compare(path: Id, query: CompareQuery) -> Response:
     """Bring this trial and another to one day by the other's twin, and hold one part against the other."""
     with context.database() as db:
@@ -332,6 +336,7 @@ def compare(path: Id, query: CompareQuery) -> Response:
 
 
 @api.get("/<int:id>/changed", responses={200: ChangedView})
+@heavy()
 def changed(path: Id, query: ChangedQuery) -> Response:
     """The part of each thing that was changed between another trial and this one, by the twin on this one's day."""
     with context.database() as db:

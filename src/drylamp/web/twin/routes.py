@@ -16,10 +16,11 @@ from drylamp.core.builds.common.bright_patch import BrightPatch, PatchDay
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.common.drawing import Section
 from drylamp.core.engine import weather_for
+from drylamp.core.long import Long, Step
 from drylamp.core.outcome.ahead import USUAL_DAYS_AHEAD, Ahead, ahead
 from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.sun import sun_over
-from drylamp.core.sky.weather import SkyState, Span
+from drylamp.core.sky.weather import ClearDay, SkyState, Span
 from drylamp.core.twin.case import Case, climate_day
 from drylamp.core.twin.placements import between_turns
 from drylamp.web import context
@@ -35,6 +36,7 @@ from drylamp.web.twin.models import (
     SectionRequest,
     TwinRequest,
 )
+from drylamp.web.work.heavy import heavy, in_steps
 
 api = blueprint("twin", "/api/twin")
 
@@ -46,6 +48,7 @@ def day(body: TwinRequest) -> Response:
 
 
 @api.post("/ahead", responses={200: Ahead})
+@heavy()
 def days_ahead(body: AheadRequest) -> Response:
     """Some days on end; where nothing is said how many, a week, or as many as its load is looked at, while the weather lasts."""
     if body.days is None:
@@ -56,10 +59,22 @@ def days_ahead(body: AheadRequest) -> Response:
 
 
 @api.post("/months", responses={200: MonthsAnswer})
+@heavy()
 def months(body: TwinRequest) -> Response:
     """The middle of each month under a usual sky."""
-    asked, _ = case_of(body.model_copy(update={"weather": None}))
-    return context.answer(MonthsAnswer(months=[_month(asked, month, body.sky or "clear") for month in range(1, 13)]))
+    asked, sky = case_of(body.model_copy(update={"weather": None}))[0], body.sky or "clear"
+    return in_steps(f"months {asked.with_(weather=NO_WEATHER).key} {sky}", lambda: _months(asked, sky))
+
+
+NO_WEATHER = ClearDay(tmin_c=0.0, tmax_c=0.0)
+"""Stands for any: the months have their own."""
+
+
+def _months(asked: Case, sky: SkyState) -> Long[MonthsAnswer]:
+    lines = list[MonthLine]()
+    for month in range(1, 13):
+        lines.append(_month(asked, month, sky))
+        yield Step(month / 12.0, MonthsAnswer(months=list(lines)))
 
 
 def _month(asked: Case, month: int, sky: SkyState) -> MonthLine:

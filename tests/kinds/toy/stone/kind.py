@@ -15,6 +15,7 @@ from drylamp.core.text import metres
 KIND: Kind[Stone, StoneOptics] = Kind(
     spec=Stone,
     title="Black stone",
+    wish="keep warm",
     parts={"stone": "stone", "load": "what lies on it", "aim": "where it lies"},
     offers=frozenset((LYING,)),
     refusal="a stone takes what lies flat on it",
