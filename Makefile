@@ -20,6 +20,7 @@ serve: $(STATIC)  ## your own yard
 test: check  ## set up and run all checks; pytest's own lines come last
 	@scripts/need_chromium
 	$(BIN)/python scripts/test_share
+	@$(BIN)/python -m compileall -q src  # many checks start Python anew, some where it may write nothing
 	@echo "compiling the marcher once for all workers"; $(BIN)/python -c "from drylamp.demo.scenario import warm_case; warm_case()"
 	$(BIN)/pytest -n 2
 
@@ -38,7 +39,7 @@ build: $(STATIC)  ## the front end, as Flask serves it
 	@mkdir -p .setup
 	test -x $(BIN)/python || $(PYTHON) -m venv .venv
 	$(BIN)/python -m pip install -q --disable-pip-version-check uv==0.13.9
-	$(BIN)/uv pip install -q --python $(BIN)/python --require-hashes -r requirements-dev.lock
+	$(BIN)/uv pip install -q --compile-bytecode --python $(BIN)/python --require-hashes -r requirements-dev.lock
 	$(BIN)/uv pip install -q --python $(BIN)/python --no-deps --no-build-isolation -e .
 	@touch $@
 

@@ -220,5 +220,4 @@ def test_a_process_of_its_own_works_it_out_and_may_be_lost(far: FlaskClient):
         time.sleep(0.1)
     assert post(far, f"/api/jobs/{again['key']}/stop", {})["state"] in ("running", "stopped")
     assert ended(far, again["key"])["state"] == "stopped"
-    short = post(far, "/api/advice/turning", body, 422)
-    assert "nobody turns this kind" in short["detail"] or short["lines"]
+    assert len(post(far, "/api/advice/turning", body)["lines"]) > 3, "asked directly, a process answers too"

@@ -16,14 +16,12 @@ NICE = 10
 
 def work(data: Path, line: Connection, stop: Event) -> None:
     """Answer questions from a line until it is closed; each step goes back along it, then the whole."""
-    from drylamp.demo.scenario import warm_case
     from drylamp.web.app import create_app
     from drylamp.web.settings import Settings
 
     signal.signal(signal.SIGINT, signal.SIG_IGN)  # Ctrl-C ends the server; the line then ends here
     os.nice(NICE)
     app = create_app(Settings(data=data))
-    warm_case()
 
     def report(share: float, answer: bytes) -> None:
         line.send(("step", share, answer))
