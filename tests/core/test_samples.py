@@ -103,8 +103,8 @@ def test_a_thick_block_is_warmer_in_front_by_day_and_behind_at_night(june):
     face, back = run.temperature_c["sample-dark"], run.temperature_c["sample-dark-4"]
     assert face[13 * 60] > back[13 * 60] + 2
     assert back[23 * 60] > face[23 * 60]
-    assert sum(BLOCKS.slices_m) == pytest.approx(BLOCKS.sheet.thickness_m)
-    assert LIDS.slices_m == [LIDS.sheet.thickness_m]
+    assert sum(BLOCKS.slices_of(BLOCKS.samples[0])) == pytest.approx(BLOCKS.sheet.thickness_m)
+    assert LIDS.slices_of(LIDS.samples[0]) == [LIDS.sheet.thickness_m]
 
 
 def test_doubled_mass_warms_at_half_the_rate():

@@ -52,12 +52,14 @@ def _seeded() -> Path:
 
 
 @contextmanager
-def clocked_yard(folder: Path, start: datetime | None = None, pace: float = 1.0) -> Iterator[tuple[str, Clock]]:
-    """Serve the demo yard; gives its address and its clock."""
+def clocked_yard(
+    folder: Path, start: datetime | None = None, pace: float = 1.0, empty: bool = False
+) -> Iterator[tuple[str, Clock]]:
+    """Serve the demo yard, or one in which nothing stands; gives its address and its clock."""
     clock = Clock(start or demo_now(), pace)
-    data = Path(shutil.copy(_seeded(), folder / "yard.sqlite3"))
+    data = folder / "yard.sqlite3" if empty else Path(shutil.copy(_seeded(), folder / "yard.sqlite3"))
     service = start_in_background(Service((TERRACE, SOUTHERN), seed=12))
-    app = create_app(Settings(data=data, now=clock.now, is_demo=True, weather_service=service))
+    app = create_app(Settings(data=data, now=clock.now, is_demo=not empty, weather_service=service))
     app.config["WARM"].set()
     sockets: dict = {}
     server = create_server(app, host="127.0.0.1", port=0, threads=6, map=sockets)

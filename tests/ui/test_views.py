@@ -12,7 +12,7 @@ pytestmark = pytest.mark.ui
 VIEWS = {
     "/sites/1/yard": "What the yard can do today",
     "/sites/1/new": "What do you want to build?",
-    "/sites/1/place": "Usual clear days by month",
+    "/sites/1/place": "Usual days by month",
     "/sites/1/shelf": "Flat black stove paint",
     "/builds/1/aim": "Schools of tilt",
     "/builds/1/make": "Today with this",

@@ -49,6 +49,7 @@ def test_a_heavy_answer_is_begun_looked_at_and_the_same_as_asked_directly(client
 
 @pytest.mark.parametrize("path", ["advice/weakest", "advice/schools", "advice/sayings", "advice/turning", "advice/year", "twin/months"])  # fmt: skip
 def test_the_slow_ones_answer_in_steps(client: FlaskClient, path: str, monkeypatch: pytest.MonkeyPatch):
+    monkeypatch.setattr("drylamp.web.work.heavy._WHOLE", KeptWhole(8))
     steps = list[tuple[float, dict]]()
     mark = Job.step
     monkeypatch.setattr(

@@ -77,6 +77,11 @@ export class ApiProblem extends Error {
     super(detail);
   }
 
+  /** Itself where something of it is about none of the fields that say their own; else nothing more is to be said. */
+  besides(isShown: (field: string) => boolean): ApiProblem | null {
+    return this.fields.length > 0 && this.fields.every((f) => isShown(f.field)) ? null : this;
+  }
+
   /** The sentence for a field by the end of its path, if this problem is about it. */
   about(field: string): string | undefined {
     return this.fields.find((f) => f.field === field || f.field.endsWith(`.${field}`))?.message;

@@ -6608,6 +6608,11 @@ export interface components {
             handling: ("all-in" | "stir" | "flip") | null;
             /** Hold Minutes */
             hold_minutes: number;
+            /**
+             * Kg Each
+             * @description Cooked, for a person; common practice, no source
+             */
+            kg_each: number;
             /** Name */
             name: string;
             /**
@@ -6626,6 +6631,11 @@ export interface components {
             target_c: number;
             /** Title */
             title: string;
+            /**
+             * Water Per Kg
+             * @description Water that a kilogram of it, raw and dry, is cooked with, kg; 0 for what is weighed as it is; common practice, no source
+             */
+            water_per_kg: number;
         };
         /**
          * FoodDryer
@@ -13381,6 +13391,11 @@ export interface components {
              */
             goes_in?: string;
             /**
+             * Under it
+             * @description From above down: sweet, biscuit …
+             */
+            layers?: components["schemas"]["PortionLayer-Input"][];
+            /**
              * How much
              * @default 0.02
              */
@@ -13421,6 +13436,11 @@ export interface components {
              */
             goes_in: string;
             /**
+             * Under it
+             * @description From above down: sweet, biscuit …
+             */
+            layers: components["schemas"]["PortionLayer-Output"][];
+            /**
              * How much
              * @default 0.02
              */
@@ -13441,6 +13461,38 @@ export interface components {
             /**
              * What
              * @default milk-chocolate
+             */
+            what: string;
+        };
+        /**
+         * PortionLayer
+         * @description A layer under a portion's uppermost: what, and how much.
+         */
+        "PortionLayer-Input": {
+            /**
+             * How much
+             * @default 0.008
+             */
+            mass_kg?: number;
+            /**
+             * What
+             * @default biscuit
+             */
+            what?: string;
+        };
+        /**
+         * PortionLayer
+         * @description A layer under a portion's uppermost: what, and how much.
+         */
+        "PortionLayer-Output": {
+            /**
+             * How much
+             * @default 0.008
+             */
+            mass_kg: number;
+            /**
+             * What
+             * @default biscuit
              */
             what: string;
         };
@@ -13521,12 +13573,19 @@ export interface components {
          */
         "PotLoad-Input": {
             /**
+             * Raw and dry
+             * @description It brings its water
+             * @default null
+             */
+            dry_kg?: number | null;
+            /**
              * Food
              * @default water
              */
             food?: string;
             /**
              * How much
+             * @description As it stands in the pot, water and all
              * @default 1.5
              */
             food_kg?: number;
@@ -13553,6 +13612,12 @@ export interface components {
              * @enum {string}
              */
             lid?: "black" | "clear" | "none";
+            /**
+             * For so many people
+             * @description Or say how much
+             * @default null
+             */
+            persons?: number | null;
             /**
              * Pot across
              * @default 0.2
@@ -13608,12 +13673,19 @@ export interface components {
          */
         "PotLoad-Output": {
             /**
+             * Raw and dry
+             * @description It brings its water
+             * @default null
+             */
+            dry_kg: number | null;
+            /**
              * Food
              * @default water
              */
             food: string;
             /**
              * How much
+             * @description As it stands in the pot, water and all
              * @default 1.5
              */
             food_kg: number;
@@ -13640,6 +13712,12 @@ export interface components {
              * @enum {string}
              */
             lid: "black" | "clear" | "none";
+            /**
+             * For so many people
+             * @description Or say how much
+             * @default null
+             */
+            persons: number | null;
             /**
              * Pot across
              * @default 0.2
@@ -14903,6 +14981,24 @@ export interface components {
              * @default 0
              */
             price_m2?: number;
+            /**
+             * Piece of its own
+             * @description Where it is not made as the others
+             * @default null
+             */
+            stuff?: components["schemas"]["WallLayer-Input"] | null;
+            /**
+             * And covers, once
+             * @description As its label says
+             * @default null
+             */
+            tin_covers_m2?: number | null;
+            /**
+             * A tin or bottle costs
+             * @description Then its price follows
+             * @default null
+             */
+            tin_price?: number | null;
             /** Called */
             title: string;
         };
@@ -14934,6 +15030,24 @@ export interface components {
              * @default 0
              */
             price_m2: number;
+            /**
+             * Piece of its own
+             * @description Where it is not made as the others
+             * @default null
+             */
+            stuff: components["schemas"]["WallLayer-Output"] | null;
+            /**
+             * And covers, once
+             * @description As its label says
+             * @default null
+             */
+            tin_covers_m2: number | null;
+            /**
+             * A tin or bottle costs
+             * @description Then its price follows
+             * @default null
+             */
+            tin_price: number | null;
             /** Called */
             title: string;
         };
@@ -16037,6 +16151,11 @@ export interface components {
          * @description A place at the site where a build can stand, with its own skyline.
          */
         "Spot-Input": {
+            /**
+             * @description What it stands in; none in the open
+             * @default null
+             */
+            around?: components["schemas"]["Surroundings-Input"] | null;
             /** Horizon */
             horizon?: components["schemas"]["HorizonPoint"][];
             /** Name */
@@ -16049,6 +16168,11 @@ export interface components {
          * @description A place at the site where a build can stand, with its own skyline.
          */
         "Spot-Output": {
+            /**
+             * @description What it stands in; none in the open
+             * @default null
+             */
+            around: components["schemas"]["Surroundings-Output"] | null;
             /** Horizon */
             horizon: components["schemas"]["HorizonPoint"][];
             /** Name */
@@ -16506,6 +16630,78 @@ export interface components {
             time: string[];
         };
         /**
+         * Surroundings
+         * @description A greenhouse or a room that builds stand in; its numbers are common practice, no source, until they are measured.
+         */
+        "Surroundings-Input": {
+            /**
+             * Kept C
+             * @description A room, all day
+             * @default 20
+             */
+            kept_c?: number;
+            /**
+             * Kind
+             * @default greenhouse
+             * @enum {string}
+             */
+            kind?: "greenhouse" | "room";
+            /**
+             * Sun Share
+             * @description Share of the sun that its glass lets in
+             * @default 0.7
+             */
+            sun_share?: number;
+            /**
+             * Warmer K
+             * @description A greenhouse over outside, in full sun
+             * @default 10
+             */
+            warmer_k?: number;
+            /**
+             * Window Deg
+             * @description The way a room's window looks
+             * @default 180
+             */
+            window_deg?: number;
+        };
+        /**
+         * Surroundings
+         * @description A greenhouse or a room that builds stand in; its numbers are common practice, no source, until they are measured.
+         */
+        "Surroundings-Output": {
+            /**
+             * Kept C
+             * @description A room, all day
+             * @default 20
+             */
+            kept_c: number;
+            /**
+             * Kind
+             * @default greenhouse
+             * @enum {string}
+             */
+            kind: "greenhouse" | "room";
+            /**
+             * Sun Share
+             * @description Share of the sun that its glass lets in
+             * @default 0.7
+             */
+            sun_share: number;
+            /**
+             * Warmer K
+             * @description A greenhouse over outside, in full sun
+             * @default 10
+             */
+            warmer_k: number;
+            /**
+             * Window Deg
+             * @description The way a room's window looks
+             * @default 180
+             */
+            window_deg: number;
+        };
+        /**
          * Suspicion
          * @description One thing that looks wrong: what, when, on which channels, and what to do about it.
          */
@@ -16580,6 +16776,8 @@ export interface components {
             absorptance: number;
             /** Browns C */
             browns_c: number;
+            /** Conductivity W Mk */
+            conductivity_w_mk: number;
             /** Cp J Kgk */
             cp_j_kgk: number;
             /** Density Kg M3 */

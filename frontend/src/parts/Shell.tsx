@@ -1,6 +1,6 @@
 import { Box, Button, Dialog, DialogContent, DialogTitle } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
-import { useMemo, useState, type ReactNode } from "react";
+import { useEffect, useMemo, useRef, useState, type ReactNode } from "react";
 import { NavLink, useLocation, useNavigate } from "react-router";
 import { buildsQuery, sitesQuery } from "../api/queries";
 import { KindGlyph } from "../kinds";
@@ -30,6 +30,13 @@ const KEYS: [string, string][] = [
 export function Shell({ children }: { children: ReactNode }) {
   const { day, now, setDay, moveDay, moveLamp, backToNow, siteId, site } = useDay();
   const { pathname } = useLocation();
+  const page = useRef<HTMLElement>(null);
+  const before = useRef(pathname);
+  // Whoever follows a link with the keyboard goes on from the new page, not from the link that is gone.
+  useEffect(() => {
+    if (before.current !== pathname) page.current?.focus({ preventScroll: true });
+    before.current = pathname;
+  }, [pathname]);
   const [sums, setSums] = useState(false);
   const [help, setHelp] = useState(false);
   const [units, setUnits] = useState(false);
@@ -49,6 +56,7 @@ export function Shell({ children }: { children: ReactNode }) {
   );
   return (
     <Box className="frame on-paper">
+      <nav aria-label="skip" className="skips"><a href="#page" onClick={(e) => { e.preventDefault(); page.current?.focus(); }}>Skip to the page</a><a href="#rack" onClick={(e) => { e.preventDefault(); document.querySelector<HTMLElement>("#rack a")?.focus(); }}>Skip to the yard and its builds</a></nav>
       <Box component="header" className="masthead on-paper border-bottom-1-ink">
         <SiteName siteId={siteId} name={site.name} />
         <Box className="flex items-center between">
@@ -63,7 +71,7 @@ export function Shell({ children }: { children: ReactNode }) {
       </Box>
       <Box component="section" aria-label="sun strip" className="position-sticky top-0 z-index-20 on-paper border-bottom-1-ink"><SunStrip /></Box>
       <Rack siteId={siteId} onSums={() => setSums(true)} onUnits={() => setUnits(true)} onHelp={() => setHelp(true)} />
-      <Box component="main" className="min-width-0"><Boundary about={pathname}>{children}</Boundary></Box>
+      <Box component="main" id="page" ref={page} tabIndex={-1} className="min-width-0 no-outline"><Boundary about={pathname}>{children}</Boundary></Box>
       <UnitsDialog open={units} onClose={() => setUnits(false)} />
       <QuickSums open={sums} onClose={() => setSums(false)} />
       <Dialog open={help} onClose={() => setHelp(false)}>
@@ -114,7 +122,7 @@ function Rack({ siteId, onSums, onUnits, onHelp }: { siteId: number; onSums: () 
   const [open, setOpen] = useState(false);
   return (
     <Box
-      component="nav" aria-label="rack" onClick={(e) => (e.target as HTMLElement).closest("a") && setOpen(false)}
+      component="nav" id="rack" aria-label="rack" onClick={(e) => (e.target as HTMLElement).closest("a") && setOpen(false)}
       className={open ? "rack open" : "rack"}
     >
       <Button
@@ -123,10 +131,10 @@ function Rack({ siteId, onSums, onUnits, onHelp }: { siteId: number; onSums: () 
         {open ? "Close the rack" : "Rack: yard, builds, sums, units"}
       </Button>
       <RackLink to={`/sites/${siteId}/yard${search}`}>Yard</RackLink>
+      <RackLink to={`/sites/${siteId}/new`}>+ new build</RackLink>
       {(builds ?? []).map((b) => (
         <RackLink key={b.id} to={`/builds/${b.id}/forecast${search}`} match={`/builds/${b.id}/`}><KindGlyph spec={b.spec} /> {b.name}</RackLink>
       ))}
-      <RackLink to={`/sites/${siteId}/new`}>+ new build</RackLink>
       <RackLink to={`/sites/${siteId}/stacks${search}`}>Stacks that wait</RackLink>
       <RackLink to={`/sites/${siteId}/place`}>Place and spots</RackLink>
       <RackLink to={`/sites/${siteId}/shelf`}>Shelf</RackLink>

@@ -41,7 +41,7 @@ export function SunStrip() {
     clockTime(lamp, site.time_zone),
     width > 500 && withUnit(air[nearest.i] ?? 0, "temperature", units),
     strip.wind_m_s != null && width > 500 && withUnit(strip.wind_m_s, "speed", units),
-    withUnit(sun, "irradiance", units),
+    lamp < domain[0] || lamp > domain[1] ? "night" : withUnit(sun, "irradiance", units),
   ].filter(Boolean).join(" · ");
 
   const pick = (event: PointerEvent<SVGSVGElement>) => {
@@ -62,7 +62,7 @@ export function SunStrip() {
       <svg
         width="100%" height={HEIGHT} role="slider" tabIndex={0} aria-label="lamp: the chosen hour"
         aria-valuemin={0} aria-valuemax={Math.round((domain[1] - domain[0]) / 60_000)}
-        aria-valuenow={Math.round((lamp - domain[0]) / 60_000)} aria-valuetext={words} onKeyDown={onKey}
+        aria-valuenow={Math.round((Math.min(Math.max(lamp, domain[0]), domain[1]) - domain[0]) / 60_000)} aria-valuetext={words} onKeyDown={onKey}
         onPointerDown={(e) => { held.current = true; e.currentTarget.setPointerCapture(e.pointerId); pick(e); }}
         onPointerMove={(e) => held.current && pick(e)} onPointerUp={() => { held.current = false; }}
         style={{ display: "block", cursor: "ew-resize", touchAction: "none" }}

@@ -34,6 +34,23 @@ def quantity_of(name: str) -> Quantity | None:
     return next((quantity for suffix, quantity in BY_SUFFIX if name.endswith(suffix)), None)
 
 
+def said_field(path: str) -> str:
+    """A field by its path, as a person would call it: *Altitude (spots 1, horizon 2)*."""
+    parts = path.split(".")
+    names = [k for k, part in enumerate(parts) if not part.isdigit()]
+    if not names or not parts[names[-1]].replace("_", "").islower():
+        return path
+    where = [
+        f"{parts[k].replace('_', ' ')} {int(parts[k + 1]) + 1}"
+        for k in names
+        if k + 1 < len(parts) and parts[k + 1].isdigit()
+    ]
+    last = parts[names[-1]]
+    if where and names[-1] + 1 < len(parts):
+        return ", ".join(where).capitalize()
+    return without_unit(last) + (f" ({', '.join(where)})" if where else "")
+
+
 def without_unit(name: str) -> str:
     """A field's name in words, its unit left out."""
     suffix = next((suffix for suffix, _ in BY_SUFFIX if name.endswith(suffix) and suffix.startswith("_")), "")

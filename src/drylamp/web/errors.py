@@ -10,6 +10,7 @@ from pydantic import ValidationError
 from werkzeug.exceptions import HTTPException
 
 from drylamp.core.checks import DryLampError, FieldProblem, InputProblem, explain
+from drylamp.core.quantities import said_field
 from drylamp.core.text import plain
 from drylamp.store.database import NotFoundError, StaleWriteError, StoreError
 
@@ -49,12 +50,17 @@ def validation_problem(error: ValidationError) -> Response:
     """Answer for a body or query that does not fit its model."""
     fields = explain(error)
     first = fields[0]
-    return problem(422, f"{first.field}: {first.message}" if first.field else first.message, fields)
+    return problem(422, _said(first), fields)
+
+
+def _said(found: FieldProblem) -> str:
+    """What is wrong, with the field as a person would call it; its path stands among the errors."""
+    return f"{said_field(found.field)}: {found.message}" if found.field else found.message
 
 
 def register(app: Flask) -> None:
     """Attach the handlers."""
-    app.register_error_handler(InputProblem, lambda e: problem(422, str(e), explain(e)))
+    app.register_error_handler(InputProblem, lambda e: problem(422, _said(explain(e)[0]), explain(e)))
     app.register_error_handler(ValidationError, validation_problem)
     app.register_error_handler(NotFoundError, lambda e: problem(404, str(e)))
     app.register_error_handler(StaleWriteError, lambda e: problem(412, str(e), current_revision=e.current))

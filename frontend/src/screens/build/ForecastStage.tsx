@@ -96,8 +96,9 @@ export function ForecastStage({ state }: { state: BuildState }) {
           {outcome.target_c !== null && <MealPanel state={state} />}
           <Typography variant="body2" className="ink-soft mt-1">
             {state.build?.calibration && <Learnt state={state} />}
-            Weather: {say(outcome.weather, units)}. Energy of this run closes to {(outcome.energy_closure * 100).toExponential(0)} % of the sun taken up.
+            The weather of this run: {say(outcome.weather, units)}.
           </Typography>
+          <Box component="details"><Typography component="summary" variant="body2">For the expert</Typography><Typography variant="body2" className="ink-soft">The energy of this run closes to {(outcome.energy_closure * 100).toExponential(0)} % of the sun taken up, at steps of {outcome.step_s} s.{outcome.water_closure !== null && ` Its water closes to ${(outcome.water_closure * 100).toExponential(0)} %.`}</Typography></Box>
         </Box>
         <Box>
           <Typography variant="h2">Plan of the day</Typography>

@@ -51,6 +51,7 @@ export function MakeStage({ state }: { state: BuildState }) {
   const [, stem, number] = /^(.*?)(?:-(\d+))?$/.exec(picked)!;
   const part = [picked, stem].find((name) => kind.parts.some((p) => p.part === name)) ?? kind.parts[0]!.part;
 
+  const fieldsHere = kind.fields.filter((f) => f.part === part).map((f) => f.name);
   return (
     <Box className="two-columns drawing-first">
       <Box>
@@ -81,8 +82,8 @@ export function MakeStage({ state }: { state: BuildState }) {
           ))}
         </Box>
         <PartCard part={part} picked={part === stem && number ? Number(number) : null} state={state} />
-        {state.problem && <Problem error={state.problem} />}
-        {state.twinProblem && <Problem error={state.twinProblem} />}
+        {state.problem?.besides((f) => fieldsHere.includes(f.split(".")[1] ?? "")) && <Problem error={state.problem} />}
+        {state.twinProblem && state.twinProblem.message !== state.problem?.message && <Problem error={state.twinProblem} />}
         <WhatItChanges state={state} />
         <Button onClick={state.undo} disabled={!state.build?.can_undo} className="mt-1">Undo  (u)</Button>
       </Box>

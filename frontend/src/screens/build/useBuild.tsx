@@ -90,6 +90,7 @@ export function useBuild(id: number): BuildState {
     onSuccess: (next, asked) => took(next, asked.made),
     onError: (error, asked) => {
       if (asProblem(error).status === 412) setLost(asked);
+      else if (asProblem(error).status === 422) setHeld((old) => (old && old.draft === asked.made ? null : old));
       else if (asProblem(error).status === 0) notices.warn(asProblem(error).message, { label: "Send again", run: () => put.mutate(asked) });
     },
   });

@@ -94,7 +94,7 @@ function Found({ place, first }: { place: Place; first: boolean }) {
           <TextField label="Time zone" value={site.time_zone} onChange={(e) => set({ time_zone: e.target.value })} error={Boolean(problem?.about("time_zone"))} helperText={problem?.about("time_zone") ?? " "} />
         </Box>
       </Box>
-      {problem && <Problem error={problem} />}
+      {problem?.besides((f) => f in site) && <Problem error={problem} />}
       <Button className="mt-1" variant="contained" disabled={add.isPending} onClick={() => add.mutate()}>{first ? "Begin here" : "Add this place"}</Button>
     </Box>
   );

@@ -76,8 +76,8 @@ function PlaceForm({ row }: { row: SiteView }) {
       {spots.map((spot, i) => (
         <SpotForm key={i} spot={spot} index={i} about={(f) => problem?.about(f)} onChange={(change) => setSpot(i, change)} onRemove={spots.length > 1 ? () => set({ spots: spots.filter((_, k) => k !== i) }) : undefined} />
       ))}
-      <Button onClick={() => set({ spots: [...spots, { name: `spot ${spots.length + 1}`, horizon: [], obstacles: [] }] })}>Add a spot</Button>
-      {problem && problem.status !== 412 && <Problem error={problem} />}
+      <Button onClick={() => set({ spots: [...spots, { name: `spot ${spots.length + 1}`, horizon: [], obstacles: [], around: null }] })}>Add a spot</Button>
+      {problem?.besides((f) => (f.split(".")[0] ?? "") in site) && problem.status !== 412 && <Problem error={problem} />}
       {unkept && (
         <Box role="status" className="not-kept">
           <Typography className="flex-1">{elsewhere ? "The place was changed elsewhere; what you typed is still here." : "What you changed is not kept yet; it waits here until you keep it."}</Typography>

@@ -1,5 +1,6 @@
 import { Box, Button, TextField } from "@mui/material";
 import type { Site } from "../../api/client";
+import { Choice } from "../../parts/Choice";
 import { NumberField } from "../../parts/NumberField";
 import { SkylineDrawing } from "./SkylineDrawing";
 
@@ -25,6 +26,7 @@ export function SpotForm({ spot, index, about, onChange, onRemove }: Props) {
         <TextField label="Spot name" value={spot.name} onChange={(e) => onChange({ name: e.target.value })} className="max-width-260" />
         {onRemove && <Button onClick={onRemove}>Take this spot away</Button>}
       </Box>
+      <Around spot={spot} index={index} about={about} onChange={onChange} />
       <SkylineDrawing spot={spot} onChange={onChange} />
       {horizon.map((p, i) => (
         <Box key={i} className="grid columns-1fr-1fr-auto gap-1 max-width-520">
@@ -49,6 +51,24 @@ export function SpotForm({ spot, index, about, onChange, onRemove }: Props) {
   );
 }
 
+
+const WHERE = [{ value: "open", title: "in the open" }, { value: "greenhouse", title: "in a greenhouse" }, { value: "room", title: "in a room, behind a window" }];
+
+/** What it stands in, and what that does to sun and air. */
+function Around({ spot, index, about, onChange }: Omit<Props, "onRemove">) {
+  const { around } = spot;
+  const set = (change: Partial<NonNullable<Spot["around"]>>) => onChange({ around: { ...around!, ...change } });
+  const say = (field: string) => about(`spots.${index}.around.${field}`);
+  return (
+    <Box className="grid columns-repeat-auto-fit-minmax-180px-1fr gap-1_5 mb-1">
+      <Choice label="It stands" value={around?.kind ?? "open"} options={WHERE} onChange={(kind) => onChange({ around: kind === "open" ? null : { sun_share: 0.7, warmer_k: 10, kept_c: 20, window_deg: 180, ...around, kind: kind as "greenhouse" | "room" } })} />
+      {around && <NumberField label="Its glass lets in" value={around.sun_share} quantity="share" problem={say("sun_share")} onCommit={(sun_share) => set({ sun_share })} />}
+      {around?.kind === "greenhouse" && <NumberField label="Warmer than outside, in full sun" value={around.warmer_k} quantity="difference" problem={say("warmer_k")} onCommit={(warmer_k) => set({ warmer_k })} />}
+      {around?.kind === "room" && <NumberField label="Kept at" value={around.kept_c} quantity="temperature" problem={say("kept_c")} onCommit={(kept_c) => set({ kept_c })} />}
+      {around?.kind === "room" && <NumberField label="Its window looks" value={around.window_deg} quantity="angle" problem={say("window_deg")} onCommit={(window_deg) => set({ window_deg })} />}
+    </Box>
+  );
+}
 
 /** Beside the last one, as high as it. */
 const nextPoint = (horizon: Spot["horizon"]): Spot["horizon"][number] => {

@@ -28,8 +28,9 @@ def _hot_parts(seen: Seen, burns: Burns) -> list[Flag]:
                 hot[run.titles[node]] = max(hot.get(run.titles[node], 0.0), float(np.nanmax(series)))
     if not hot:
         return []
-    parts = ", ".join(f"{title} {celsius(value)}" for title, value in hot.items())
-    return flag("warn", burns.part, f"Burns: {parts} on this day. {burns.advice}")
+    (first, at), *rest = hot.items()
+    parts = ", ".join([f"{first} gets to {celsius(at)}", *(f"{title} to {celsius(value)}" for title, value in rest)])
+    return flag("warn", burns.part, f"Burns: on this day {parts}. {burns.advice}")
 
 
 def _glass(seen: Seen, build: Build, load: Load | None) -> list[Flag]:

@@ -291,12 +291,18 @@ def _year_words(lines: list[MonthChance], days: float | None, kg: float | None) 
     )
 
 
+NO_CLEARNESS = (
+    "this place has no monthly clearness, so no usual day can be made up; type it at the place, or bring a weather file"
+)
+
+
 def stock_days(plan: YearPlan, stock_kg: float, from_day: date, until: date) -> tuple[float, float]:
     """Clean wax that can be had between two dates from a stock's worth of it, and days of melting that takes, kg and days."""
     have, days, day = 0.0, 0.0, from_day
+    require(all(line.kg_a_day is not None for line in plan.months), "site_id", NO_CLEARNESS)
     while day < until and have < stock_kg:
-        line = plan.months[day.month - 1]
-        have += line.kg_a_day or 0.0
-        days += 1.0
+        a_day = plan.months[day.month - 1].kg_a_day or 0.0
+        have += a_day
+        days += 1.0 if a_day > 0.0 else 0.0
         day += timedelta(days=1)
     return min(have, stock_kg), days

@@ -80,6 +80,10 @@ def fits_always(build: Build, load: Load) -> None:
     """Refuse nothing."""
 
 
+def says_nothing(build: Build, temperature_c: Mapping[str, Array]) -> None:
+    """What became of it is its load's to say."""
+
+
 def goods_of_load(build: Build, load: Load | None) -> frozenset[str]:
     """Useful is what heats the load."""
     return frozenset() if load is None else load.goods
@@ -133,6 +137,7 @@ class Kind(Generic[B, O]):
         drawn, opening, empty: words under its drawing, for what the sun meets, and for when nothing is in it
         names_stagnation: whether one asks how hot it gets empty
         side_by_side: whether it is several like things that are compared with one another, rather than with their twin
+        headline: what became of it and the same in three words, from temperatures by node; for what holds no load
         accounts, useful_account, stored_account: lines of its ledger; those of what is useful, and of what it stores itself
         useful: nodes whose heat is useful
         stagnation_node: what gets hottest when it stands empty
@@ -184,6 +189,7 @@ class Kind(Generic[B, O]):
     empty: str = "Nothing goes in; it stands empty."
     names_stagnation: bool = False
     side_by_side: bool = False
+    headline: Callable[[B, Mapping[str, Array]], tuple[str, str] | None] = says_nothing
     stored_account: str = "box"
     open_nodes: frozenset[str] = field(default_factory=frozenset)
     sun_gate: str = ""

@@ -15,7 +15,7 @@ from drylamp.core.common.look import CurveLook, looks_of
 from drylamp.core.loads.load import Load
 from drylamp.core.outcome.flag import Flag
 from drylamp.core.outcome.ledger import Ledger, sunlit_ledger
-from drylamp.core.outcome.of_load import HELD_SLACK_K, Held, reached
+from drylamp.core.outcome.of_load import HELD_SLACK_K, Headline, Held, reached
 from drylamp.core.outcome.registry import Results, outcome_of, results_of
 from drylamp.core.sky.clock import days_of, instant_s, local_day, local_time
 from drylamp.core.sky.site import Site
@@ -119,7 +119,7 @@ def summarise(case: Case, run: Run, empty: Run | None = None, every_s: float = 3
     kept = np.arange(0, len(run.edge_s), stride)
     judged = load.judged if load is not None else kind.stagnation_node(case.build)
     results = results_of(site, load, run)
-    headline = None if load is None else outcome_of(load).headline(results)
+    headline = _headline(case, run, results)
     looks = looks_of({node: run.roles[node] for node in run.temperature_c})
     stagnation = _stagnation(case, empty or (run if load is None else None))
     return Outcome(
@@ -154,6 +154,14 @@ def summarise(case: Case, run: Run, empty: Run | None = None, every_s: float = 3
         energy_closure=run.energy_closure,
         water_closure=None if run.damp is None else run.damp.closure,
     )
+
+
+def _headline(case: Case, run: Run, results: Results) -> Headline | None:
+    """What became of the load, or of a build that holds none."""
+    if case.load is not None:
+        return outcome_of(case.load).headline(results)
+    said = kind_of(case.build).headline(case.build, run.temperature_c)
+    return None if said is None else Headline(*said)
 
 
 def _wet(run: Run, kept: np.ndarray) -> list[WetCurve]:

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 from zoneinfo import ZoneInfo
 
 from pydantic import Field, field_validator, model_validator
 
 from drylamp.core.checks import (
     Azimuth,
+    Celsius,
     Elevation,
     Fraction,
     InputProblem,
@@ -41,12 +42,27 @@ class Obstacle(Model):
     width_m: Annotated[Number, Field(gt=0, le=2000)]
 
 
+class Surroundings(Model):
+    """A greenhouse or a room that builds stand in; its numbers are common practice, no source, until they are measured."""
+
+    kind: Literal["greenhouse", "room"] = "greenhouse"
+    sun_share: Annotated[Fraction, Field(gt=0)] = Field(
+        default=0.7, description="Share of the sun that its glass lets in"
+    )
+    warmer_k: Annotated[Number, Field(ge=0, le=40)] = Field(
+        default=10.0, description="A greenhouse over outside, in full sun"
+    )
+    kept_c: Annotated[Celsius, Field(ge=-20, le=50)] = Field(default=20.0, description="A room, all day")
+    window_deg: Azimuth = Field(default=180.0, description="The way a room's window looks")
+
+
 class Spot(Model):
     """A place at the site where a build can stand, with its own skyline."""
 
     name: NAME
     horizon: list[HorizonPoint] = Field(default_factory=list, max_length=360)
     obstacles: list[Obstacle] = Field(default_factory=list, max_length=50)
+    around: Surroundings | None = Field(default=None, description="What it stands in; none in the open")
 
 
 class Site(Model):

@@ -106,6 +106,8 @@ class Weather:
         origin: plain words on where it came from
         rough: its air is a guess from where the site lies
         rain_mm_h: shape (n,); none where nobody wrote it down
+        over_c: temperature of what stands overhead instead of the sky, shape (n,); none in the open
+        indoors: it is that of a greenhouse or room already
     """
 
     start_s: float
@@ -121,6 +123,8 @@ class Weather:
     origin: str
     rough: bool = False
     rain_mm_h: Array | None = None
+    over_c: Array | None = None
+    indoors: bool = False
 
     @property
     def steps(self) -> int:
@@ -143,7 +147,7 @@ class Weather:
         )  # fmt: skip
         return replace(
             self, sun=sun, ghi_w_m2=self.ghi_w_m2[steps], dni_w_m2=self.dni_w_m2[steps], dhi_w_m2=self.dhi_w_m2[steps], air_c=self.air_c[steps],
-            rh=self.rh[steps], wind_m_s=self.wind_m_s[steps], rain_mm_h=None if self.rain_mm_h is None else self.rain_mm_h[steps],
+            rh=self.rh[steps], wind_m_s=self.wind_m_s[steps], rain_mm_h=None if self.rain_mm_h is None else self.rain_mm_h[steps], over_c=None if self.over_c is None else self.over_c[steps],
         )  # fmt: skip
 
     def warmer(self, kelvin: float) -> Weather:
@@ -158,7 +162,7 @@ class Weather:
         )  # fmt: skip
         return replace(
             self, start_s=self.start_s + first * self.dt_s, sun=sun, ghi_w_m2=self.ghi_w_m2[rows], dni_w_m2=self.dni_w_m2[rows], dhi_w_m2=self.dhi_w_m2[rows], air_c=self.air_c[rows],
-            rh=self.rh[rows], wind_m_s=self.wind_m_s[rows], rain_mm_h=None if self.rain_mm_h is None else self.rain_mm_h[rows],
+            rh=self.rh[rows], wind_m_s=self.wind_m_s[rows], rain_mm_h=None if self.rain_mm_h is None else self.rain_mm_h[rows], over_c=None if self.over_c is None else self.over_c[rows],
         )  # fmt: skip
 
     @property
@@ -176,6 +180,8 @@ class Weather:
         t hours from midnight. For clear skies; clouds pull it towards air temperature by 84 % of the day's cloudiness
         (from memory), itself read off the day's diffuse share.
         """
+        if self.over_c is not None:
+            return self.over_c
         dew = dew_points(self.vapour_pa)
         hour = (self.sun.time_s / 3600.0) % 24.0
         noon = hour[int(np.argmax(self.sun.direction[:, 2]))]

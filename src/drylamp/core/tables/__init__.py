@@ -112,6 +112,10 @@ class Food(Model):
     piece_m: NotNegative = Field(description="Thickness of a piece; 0 for what stirs itself")
     handling: Literal["all-in", "stir", "flip"] | None = Field(description="What it wants done while it cooks")
     safe_core_c: NotNegative = Field(description="Core temperature that makes it safe; 0 where none is published")
+    water_per_kg: NotNegative = Field(
+        description="Water that a kilogram of it, raw and dry, is cooked with, kg; 0 for what is weighed as it is; common practice, no source"
+    )
+    kg_each: Positive = Field(description="Cooked, for a person; common practice, no source")
     source: str
 
 
@@ -178,6 +182,7 @@ class Sweet(Model):
     browns_c: Number
     absorptance: Fraction
     thickness_m: Positive
+    conductivity_w_mk: Positive
     source: str
 
 

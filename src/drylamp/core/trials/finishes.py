@@ -132,7 +132,7 @@ class WallLine(Model):
 def wall_of(at: Beside, found: Fit | None, wall_m2: float = 1.0) -> list[WallLine]:
     """From single blocks with warm sides to a wall without: the fitted twin with sides wrapped and no gaps, into the evening."""
     build = at.build.side_by_side
-    if build is None or len(build.slices_m) == 1:
+    if build is None or all(len(build.slices_of(sample)) == 1 for sample in build.samples):
         return []
     joined = build.as_a_wall()
     weather = trial_weather(at.site, at.facts, at.likely.weather.start_s, _midnight_s(at))
@@ -155,7 +155,8 @@ def _wall_line(
     at: Beside, build: SideBySide, sample: Sample, run: Run, steps: tuple[int, int], wall_m2: float
 ) -> WallLine:
     dusk, later = steps
-    depth, names, row = build.slices_m, build.slice_nodes(sample), build.sheet.row
+    stuff = build.stuff_of(sample)
+    depth, names, row = build.slices_of(sample), build.slice_nodes(sample), stuff.row
     weight = np.array(depth) * row.density_kg_m3 * row.cp_j_kgk / 3.6e6
 
     def over_air(step: int) -> float:
@@ -172,7 +173,7 @@ def _wall_line(
     doubt = given * _share_in_doubt(at, sample)
     hours = (later - dusk) * run.weather.dt_s / 3600.0
     words = (
-        f"A wall of {sample.title} blocks, {metres(build.sheet.thickness_m)} thick, stands at {celsius(face[dusk])} when the sun leaves it "
+        f"A wall of {sample.title} blocks, {metres(stuff.thickness_m)} thick, stands at {celsius(face[dusk])} when the sun leaves it "
         f"and gives back {amount(given, 'exposure', doubt)} in {hours:.1f} h."
     )
     if wall_m2 != 1.0:

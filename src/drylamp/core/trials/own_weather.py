@@ -9,6 +9,7 @@ import numpy as np
 
 from drylamp.core.arrays import Array
 from drylamp.core.checks import InputProblem
+from drylamp.core.sky.indoors import surrounded
 from drylamp.core.sky.clear import split_global
 from drylamp.core.sky.measured import Measured, with_measured
 from drylamp.core.sky.site import Site
@@ -27,6 +28,7 @@ def trial_weather(site: Site, facts: TrialFacts, start_s: float, end_s: float) -
     begin = start_s - start_s % step_s
     steps = max(2, math.ceil((end_s - begin) / step_s))
     weather = _under_notes(site, facts, clear_days(site, _clear(facts.weather), begin, begin + steps * step_s, step_s))
+    weather = surrounded(site.spot(facts.spot), weather)  # what is measured there is laid over it
     for channel in facts.channels:
         if not channel.is_control and channel.node in WEATHER_NODES and len(channel.times) >= 2:
             weather = _laid(weather, channel)

@@ -104,7 +104,7 @@ def _time(stamp: str, before: datetime | None, started: datetime, zone: ZoneInfo
     text = stamp.strip()
     after = _AFTER.match(text)
     if after:
-        at = started + timedelta(hours=int(after["h"] or 0), minutes=int(after["m"]))
+        at = (started + timedelta(hours=int(after["h"] or 0), minutes=int(after["m"]))).astimezone(zone)
     else:
         at = _by_the_clock(text, stamp, before, started, zone)
     check_span(at, started)

@@ -16,6 +16,7 @@ from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import require
 from drylamp.core.loads.load import Load
 from drylamp.core.sky.clock import local_day
+from drylamp.core.sky.indoors import surrounded
 from drylamp.core.sky.weather import Weather
 from drylamp.core.threads import two_at_a_time
 from drylamp.core.twin.calibration import Calibration, calibrated
@@ -127,6 +128,7 @@ def prepare(case: Case, weather: Weather, placements: Sequence[Placement] | None
     """
     build, load = case.build, case.load
     kind_of(build).check_fit(build, load)
+    weather = surrounded(case.site.spot(case.spot), weather)
     stands = placements_of(case.spot, build, weather) if placements is None else placements
     parts: list[tuple[str, Load]] = [] if load is None else load.stages()
     lights = {spot: SpotLight.of(case.site, spot, weather) for spot in dict.fromkeys(at.spot for at in stands)}

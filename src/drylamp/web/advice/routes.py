@@ -74,6 +74,8 @@ from drylamp.web.work.heavy import heavy, in_steps
 NO_LOOP = "no tub, pool or tank is joined to this by a loop; join it to one first"
 NO_KETTLE = "there is no water for tea in this; pour some in first"
 NO_FOOD = "there is no food on its trays; lay some on first"
+LEAST_KG = 0.02
+"""Less clean wax than this is called none."""
 NO_QUEUE = "nothing waits for this kind of build; ask it of one with boards stacked in it"
 NO_BOARDS = "no boards are stacked in this; stack some first"
 _BATCHES: Kept[str, BatchAhead] = Kept(32)
@@ -411,6 +413,9 @@ def year(body: TwinRequest) -> Response:
 def stock(body: StockRequest) -> Response:
     """How much of a stock can be melted between the day and a date."""
     caught_kg, days = stock_days(_year_of(body), body.stock_kg, body.day, body.until)
+    if caught_kg < LEAST_KG:
+        words = f"No clean wax runs by {body.until:%d %B} on usual days here: it does not get warm enough. Look at what would change that under next, or wait for warmer months."
+        return context.answer(StockAnswer(kg=0.0, days=0.0, enough=False, words=words))
     enough = caught_kg >= body.stock_kg * 0.999
     words = f"About {kilograms(caught_kg)} of clean wax by {body.until:%d %B}"
     words += (

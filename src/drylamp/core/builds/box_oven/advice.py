@@ -76,7 +76,7 @@ def _leaning_pot(seen: Seen, build: BoxOven, load: Load | None) -> list[Flag]:
         return []
     climbs = liquid.diameter_m / 2 * math.tan(math.radians(build.pot_tilt_deg))
     over = liquid.level_m + climbs > liquid.rim_m
-    said = f"Level: the tray leans {degrees(build.pot_tilt_deg)}, so the {liquid.title} stands {metres(climbs)} higher on one side"
+    said = f"Level: the tray leans {degrees(build.pot_tilt_deg)}, so the {liquid.title} stands {metres(round(climbs, 3))} higher on one side"
     ends = " and runs over the rim. " if over else ". "
     return flag(
         "warn" if over else "note",

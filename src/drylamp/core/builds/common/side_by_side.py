@@ -9,7 +9,7 @@ from typing import Annotated, ClassVar, Self
 from pydantic import BaseModel, Field, model_validator
 
 from drylamp.core.builds.build import Build
-from drylamp.core.checks import Count, Model, NotNegative
+from drylamp.core.checks import Count, Model, NotNegative, Number
 from drylamp.core.common.wall import WallLayer
 from drylamp.core.forms import asked
 from drylamp.core.loads.load import Reader
@@ -26,16 +26,32 @@ BOARD = "board"
 class Sample(Model):
     """One sample: its finish, how many coats of it, and what those cost."""
 
-    settling: ClassVar[frozenset[str]] = frozenset(("is_control",))
+    settling: ClassVar[frozenset[str]] = frozenset(("is_control", "coats", "tin_price", "tin_covers_m2"))
 
     title: Annotated[str, Field(min_length=1, max_length=60)] = Field(title="Called")
     name: SAMPLE_NAME = Field(title="Mark on its back", description="Short, no blanks")
     finish: FinishChoice
     coats: Annotated[Count, Field(ge=0, le=8)] = 2
+    tin_price: NotNegative | None = Field(
+        default=None, title="A tin or bottle costs", description="Then its price follows"
+    )
+    tin_covers_m2: Annotated[Number, Field(gt=0, le=1000)] | None = Field(
+        default=None, title="And covers, once", description="As its label says"
+    )
     price_m2: NotNegative = Field(
         default=0.0, title="Price at these coats", description="Of a square metre, primer included"
     )
+    stuff: WallLayer | None = Field(
+        default=None, title="Piece of its own", description="Where it is not made as the others"
+    )
     is_control: bool = Field(default=False, title="this is the control")
+
+    @property
+    def priced(self) -> Self:
+        """With the price of its coats, where a tin and what it covers were typed."""
+        if self.tin_price is None or self.tin_covers_m2 is None:
+            return self
+        return self.model_copy(update={"price_m2": round(self.coats * self.tin_price / self.tin_covers_m2, 2)})
 
     @property
     def row(self) -> Absorber:
@@ -69,13 +85,21 @@ class SideBySide(Build):
         return self
 
     def settled(self, path: str) -> Self:
-        """There is one control."""
+        """There is one control; a tin's price and what it covers make that of a square metre."""
         list_of, _, rest = path.partition(".")
         at, _, field = rest.partition(".")
+        if list_of == SAMPLES and field in ("coats", "tin_price", "tin_covers_m2"):
+            return self.model_copy(
+                update={SAMPLES: [s.priced if k == int(at) else s for k, s in enumerate(self.samples)]}
+            )
         if list_of != SAMPLES or field != "is_control" or not self.samples[int(at)].is_control:
             return self
         only = [s.model_copy(update={"is_control": k == int(at)}) for k, s in enumerate(self.samples)]
         return self.model_copy(update={SAMPLES: only})
+
+    def stuff_of(self, sample: Sample) -> WallLayer:
+        """What a sample is made of: its own piece, else as the others."""
+        return sample.stuff or self.sheet
 
     def fresh(self, field: str) -> BaseModel:
         """One more sample has a mark that none has yet."""
@@ -117,15 +141,16 @@ class SideBySide(Build):
         """The same samples joined to a wall without gaps, where they are thick enough for one."""
 
     @property
-    def sample_kg(self) -> float:
-        """Mass of one sample."""
-        return self.sample_m2 * self.sheet.thickness_m * self.sheet.row.density_kg_m3
+    def samples_kg(self) -> float:
+        """Mass of all samples."""
+        return sum(
+            self.sample_m2 * stuff.thickness_m * stuff.row.density_kg_m3 for stuff in map(self.stuff_of, self.samples)
+        )
 
-    @property
     @abstractmethod
-    def slices_m(self) -> list[float]:
+    def slices_of(self, sample: Sample) -> list[float]:
         """Thickness of a sample's slices from the sunlit face in, m; one where it has one temperature."""
 
     def slice_nodes(self, sample: Sample) -> list[str]:
         """Nodes of a sample from its sunlit face in."""
-        return [sample.node] + [f"{sample.node}-{k + 2}" for k in range(len(self.slices_m) - 1)]
+        return [sample.node] + [f"{sample.node}-{k + 2}" for k in range(len(self.slices_of(sample)) - 1)]

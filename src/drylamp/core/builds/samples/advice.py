@@ -28,7 +28,7 @@ def _edges(seen: Seen, build: Samples, load: Load | None) -> list[Flag]:
 
 
 def _weight(seen: Seen, build: Samples, load: Load | None) -> list[Flag]:
-    whole = build.sample_kg * len(build.samples)
+    whole = build.samples_kg
     if whole <= HEAVY_KG:
         return []
     return flag(

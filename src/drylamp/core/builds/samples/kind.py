@@ -52,6 +52,7 @@ KIND: Kind[Samples, SamplesOptics] = Kind(
     useful_account="samples",
     useful=recipe.useful,
     stagnation_node=recipe.stagnation_node,
+    headline=recipe.headline,
     open_nodes=frozenset(("inside-air",)),
     doubtful=recipe.doubtful,
 )

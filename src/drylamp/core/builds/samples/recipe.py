@@ -6,7 +6,12 @@ a cover, and the cover's sheets. Samples see the sky and the surroundings, or th
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
+import numpy as np
+
 from drylamp.core.air.constants import CP_AIR
+from drylamp.core.arrays import Array
 from drylamp.core.builds.common.cover.links import between_plates, sheets, sky_share
 from drylamp.core.builds.common.side_by_side import Sample
 from drylamp.core.builds.doubt import Doubtful
@@ -18,6 +23,7 @@ from drylamp.core.heat.network import Network
 from drylamp.core.heat.parts import AIR, SKY, Link, Node
 from drylamp.core.loads.load import Load
 from drylamp.core.tables import absorber
+from drylamp.core.text import capital, celsius, kelvin
 
 TO_AIR, TO_SKY, COVER, BACK, LEAK = "air", "sky", "cover", "walls", "leak"
 BACK_EMITTANCE = 0.9
@@ -43,8 +49,8 @@ def network_of(build: Samples, load: Load | None, _: SamplesOptics) -> Network:
 
 
 def _sample(build: Samples, sample: Sample) -> tuple[list[Node], list[Link]]:
-    row, area, node = build.sheet.row, build.sample_m2, sample.node
-    depth, names = build.slices_m, build.slice_nodes(sample)
+    row, area, node = build.stuff_of(sample).row, build.sample_m2, sample.node
+    depth, names = build.slices_of(sample), build.slice_nodes(sample)
     titles = [sample.title] + [f"{sample.title}, slice {k + 2}" for k in range(len(depth) - 1)]
     nodes = [
         Node(
@@ -74,8 +80,7 @@ def _edges(build: Samples, names: list[str], depth: list[float]) -> list[Link]:
         if build.cover is None:
             out.append(Link(f"{name} sides", Law.WIND, name, AIR, (side,), TO_AIR, calibrated_by="loss"))
         else:
-            whole = build.sheet.thickness_m
-            out.append(Link(f"{name} sides", Law.SURFACE, name, "inside-air", (side, whole, 0.0)))
+            out.append(Link(f"{name} sides", Law.SURFACE, name, "inside-air", (side, sum(depth), 0.0)))
     return out
 
 
@@ -163,9 +168,19 @@ def useful(build: Samples, load: Load | None) -> frozenset[str]:
     return frozenset(node for sample in build.samples for node in build.slice_nodes(sample))
 
 
+def headline(build: Samples, temperature_c: Mapping[str, Array]) -> tuple[str, str] | None:
+    """Which sample gets hottest, and how far the coolest stays behind."""
+    if len(build.samples) < 2:
+        return None
+    peaks = {sample.title: float(np.nanmax(temperature_c[sample.node])) for sample in build.samples}
+    (hottest, most), (coolest, least) = (pick(peaks.items(), key=lambda row: row[1]) for pick in (max, min))
+    said = f"{capital(hottest)} gets hottest, {celsius(most)}; {coolest} stays {kelvin(most - least)} below it."
+    return said, f"{hottest} {celsius(most)}"
+
+
 def stagnation_node(build: Samples) -> str:
-    """The first sample that is not the control."""
-    return next((s for s in build.samples if s is not build.control), build.samples[0]).node
+    """The sample that takes up most of the sun."""
+    return max(build.samples, key=lambda sample: sample.row.absorptance).node
 
 
 def doubtful(build: Samples) -> list[Doubtful]:

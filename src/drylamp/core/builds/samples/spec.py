@@ -89,11 +89,11 @@ class Samples(SideBySide, Covered):
         """Length of a sample's edge."""
         return math.pi * self.width_m if self.shape == "disc" else 2 * (self.width_m + self.length_m)
 
-    @property
-    def slices_m(self) -> list[float]:
+    def slices_of(self, sample: Sample) -> list[float]:
         """Thickness of a sample's slices from the sunlit face in: one where it is thin or conducts well."""
-        whole = self.sheet.thickness_m
-        if whole <= THICK_M or self.sheet.row.conductivity_w_mk > SLOW_W_MK:
+        stuff = self.stuff_of(sample)
+        whole = stuff.thickness_m
+        if whole <= THICK_M or stuff.row.conductivity_w_mk > SLOW_W_MK:
             return [whole]
         return [whole * part / sum(SLICES) for part in SLICES]
 

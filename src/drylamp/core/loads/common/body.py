@@ -36,6 +36,7 @@ class Body:
         across, up: place of the middle of what lies, as shares of the floor from its lower left corner
         wide_m, long_m: size of what lies
         foot_w_m2k: contact with the floor
+        foot: node that touches the floor, where that is not the surface itself
         path: where in its load what lies keeps ``across`` and ``up``; empty where it cannot be moved
     """
 
@@ -54,6 +55,7 @@ class Body:
     long_m: float = 0.0
     foot_w_m2k: float = FOOT_W_M2K
     path: str = ""
+    foot: str = ""
 
     @property
     def stands(self) -> bool:
@@ -97,7 +99,9 @@ def round_bodies(bodies: list[Body], under: Envelope | None, place: Place) -> tu
     links = []
     for body in bodies:
         foot = body.foot_m2 * (body.foot_w_m2k if place.foot_w_m2k is None else place.foot_w_m2k)
-        links.append(Link(f"{place.floor} to {body.node}", Law.CONDUCTANCE, place.floor, body.node, (foot,)))
+        links.append(
+            Link(f"{place.floor} to {body.node}", Law.CONDUCTANCE, place.floor, body.foot or body.node, (foot,))
+        )
         facing = 0.0 if body.stands else 1.0
         links.append(surface_link(f"{body.node} to air", body.node, air, body.hull_m2, body.length_m, facing))
     if under is None:

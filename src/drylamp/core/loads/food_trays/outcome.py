@@ -245,7 +245,7 @@ def _words(load: FoodTrays, trays: list[TrayResult], finished: datetime | None) 
     driest, wettest = (pick(trays, key=lambda tray: tray.moisture_wb[-1] or 0.0) for pick in (min, max))
     low, high = (round(100.0 * (tray.moisture_wb[-1] or 0.0)) for tray in (driest, wettest))
     left = f"{low} to {high} % water" if low != high else f"{high} % water"
-    return f"{kilograms(gone)} of water out by then; {counted(len(wet), 'tray')} not dry yet, {left} left in them."
+    return f"{kilograms(gone)} of water is out by then; {counted(len(wet), 'tray')} {'is' if len(wet) == 1 else 'are'} not dry yet, with {left} left in {'it' if len(wet) == 1 else 'them'}."
 
 
 def done_at(load: FoodTrays, run: Run) -> float | None:

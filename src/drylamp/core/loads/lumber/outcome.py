@@ -388,16 +388,16 @@ def _words(groups: list[GroupResult], run: Run) -> str:
     over = [group for group in groups if group.days_over_safe]
     if over:
         worst = max(over, key=lambda group: group.safe_share or 0.0)
-        said += f" {capital(worst.title)} loses up to {percent(worst.worst_loss)} a day, {percent(worst.safe_per_day or 0.0)} is the published safe rate."
+        said += f" {capital(worst.title)} loses up to {percent(worst.worst_loss)} a day, where {percent(worst.safe_per_day or 0.0)} is the published safe rate."
     return said
 
 
 def _stands(group: GroupResult, ends: str) -> str:
     if group.days is None or group.done_at is None:
-        return f"{group.title} {percent(group.end_mc)} (shell {percent(group.shell_end_mc)}, core {percent(group.core_end_mc)}) {ends}"
+        return f"{group.title} is at {percent(group.end_mc)} (shell {percent(group.shell_end_mc)}, core {percent(group.core_end_mc)}) {ends}"
     if group.days < 0.5:
-        return f"{group.title} dry, {percent(group.start_mc)}"
-    return f"{group.title} at {percent(group.target_mc)} on {group.done_at:%d %B}"
+        return f"{group.title} is dry already, at {percent(group.start_mc)}"
+    return f"{group.title} comes to {percent(group.target_mc)} on {group.done_at:%d %B}"
 
 
 def done_at(load: LumberCharge, run: Run) -> float | None:

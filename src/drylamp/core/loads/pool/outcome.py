@@ -99,9 +99,10 @@ def _words(load: Pool, days: list[PoolDay], loop: LoopResult, last_c: float) -> 
     first = days[0]
     worst = max(first.lost_kwh, key=lambda name: first.lost_kwh[name])
     lost = sum(max(value, 0.0) for value in first.lost_kwh.values())
-    begun = f"At {load.want_at} {celsius(first.evening_c)}, {amount(first.evening_c - load.start_c, 'difference', signed=True)} over the day"
-    takes = f"sun on the water {kilowatt_hours(first.sun_kwh)}, the loop {kilowatt_hours(loop.days[0].given_kwh)}"
-    goes = f"{kilowatt_hours(lost)} lost, most of it by {worst}" if lost > 0.0 else "nothing lost"
+    rise = first.evening_c - load.start_c
+    begun = f"At {load.want_at} the water is {celsius(first.evening_c)}, {amount(abs(rise), 'difference')} {'warmer' if rise >= 0.0 else 'cooler'} than it began"
+    takes = f"the sun on it brought {kilowatt_hours(first.sun_kwh)}, the loop {kilowatt_hours(loop.days[0].given_kwh)}"
+    goes = f"{kilowatt_hours(lost)} were lost, most of it by {worst}" if lost > 0.0 else "nothing was lost"
     return f"{begun}: {takes}; {goes}."
 
 

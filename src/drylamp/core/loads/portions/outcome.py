@@ -9,10 +9,11 @@ import numpy as np
 from pydantic import Field
 
 from drylamp.core.checks import Model
-from drylamp.core.loads.portions.spec import Portion, Portions, State, melted_through_c, state_of
+from drylamp.core.loads.portions.spec import Portions, State, melted_through_c, state_of
 from drylamp.core.outcome.of_load import KELVIN, LoadOutcome, PlanStep, mean_rise, moment
 from drylamp.core.sky.clock import local_time
 from drylamp.core.sky.site import Site
+from drylamp.core.tables import Sweet
 from drylamp.core.twin.run import Run
 
 if TYPE_CHECKING:
@@ -38,11 +39,15 @@ class PortionsResults(Model):
 
 def results(site: Site, load: Portions, run: Run) -> Model:
     """Each portion's end."""
-    return PortionsResults(portions=[_portion(site, portion, run) for portion in load.portions])
+    return PortionsResults(
+        portions=[
+            _layer(site, node, title, row, run) for portion in load.portions for node, title, row, _ in portion.stack
+        ]
+    )
 
 
-def _portion(site: Site, portion: Portion, run: Run) -> PortionResult:
-    series, row = run.temperature_c[portion.node], portion.row
+def _layer(site: Site, node: str, title: str, row: Sweet, run: Run) -> PortionResult:
+    series = run.temperature_c[node]
     with np.errstate(invalid="ignore"):
         soft, melted = series >= row.soft_c, series >= melted_through_c(row)
 
@@ -50,7 +55,7 @@ def _portion(site: Site, portion: Portion, run: Run) -> PortionResult:
         return local_time(site.zone, run.edge_s[int(np.argmax(got))]) if got.any() else None
 
     return PortionResult(
-        node=portion.node, title=portion.title, state=state_of(row, series), hottest_c=round(float(np.nanmax(series)), 1),
+        node=node, title=title, state=state_of(row, series), hottest_c=round(float(np.nanmax(series)), 1),
         soft_at=first(soft), melted_at=first(melted),
     )  # fmt: skip
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from itertools import count
+from itertools import count, pairwise
 from typing import Annotated, ClassVar, Literal, Self
 
 import numpy as np
@@ -12,6 +12,7 @@ from pydantic import BaseModel, Field, model_validator
 from drylamp.core.arrays import Array
 from drylamp.core.checks import Celsius, Hour, Model, Number
 from drylamp.core.forms import asked
+from drylamp.core.heat.law import Law
 from drylamp.core.heat.parts import Link, Melting, Node
 from drylamp.core.loads.common.body import Body, Place, round_bodies
 from drylamp.core.loads.common.envelope import Envelope, envelope_outlines
@@ -22,6 +23,8 @@ from drylamp.core.tables import Sweet, named_in, sweets
 
 SHARE = Annotated[Number, Field(ge=0, le=1)]
 State = Literal["unchanged", "soft", "melted", "browned"]
+MOST_LAYERS, LAID_W_M2K = 4, 120.0
+"""Layers under the uppermost at most, and heat passed where one lies on another; from memory."""
 MELTED_SHARE = 0.8
 """A portion counts as melted when so much of it has; from memory."""
 CONTACT_W_M2K = 10.0
@@ -29,6 +32,18 @@ CONTACT_W_M2K = 10.0
 EMITTANCE = 0.9
 LEAST_DRAWN_M = 0.012
 """What lies flat is drawn no thinner than can be seen."""
+
+
+class PortionLayer(Model):
+    """A layer under a portion's uppermost: what, and how much."""
+
+    what: Annotated[str, named_in(sweets, "what")] = Field(default="biscuit", json_schema_extra=asked(table="sweets"))
+    mass_kg: Annotated[Number, Field(gt=0, le=2)] = Field(default=0.008, title="How much")
+
+    @property
+    def row(self) -> Sweet:
+        """What it is made of."""
+        return sweets()[self.what]
 
 
 class Portion(Model):
@@ -46,10 +61,31 @@ class Portion(Model):
     up: SHARE = Field(default=0.5, title="Place from the front", description="Of the tray's length, its middle")
     goes_in: Hour = Field(default="11:00", title="Goes in at")
 
+    layers: list[PortionLayer] = Field(
+        default_factory=list, max_length=MOST_LAYERS, title="Under it", description="From above down: sweet, biscuit …"
+    )
+
     @property
     def row(self) -> Sweet:
         """What it is made of."""
         return sweets()[self.what]
+
+    @property
+    def stack(self) -> list[tuple[str, str, Sweet, float]]:
+        """Its layers from above down: node, title, what it is made of and kilograms."""
+        below = [
+            (f"layer-{k}-{self.name}", f"{self.title}, {layer.row.title.lower()}", layer.row, layer.mass_kg)
+            for k, layer in enumerate(self.layers, start=2)
+        ]
+        return [
+            (self.node, f"{self.title}, {self.row.title.lower()}" if below else self.title, self.row, self.mass_kg),
+            *below,
+        ]
+
+    @property
+    def thick_m(self) -> float:
+        """All layers, as wide as the uppermost."""
+        return sum(kg / (row.density_kg_m3 * self.area_m2) for _, _, row, kg in self.stack)
 
     @property
     def node(self) -> str:
@@ -123,12 +159,12 @@ class Portions(Load):
     @property
     def amount_kg(self) -> float:
         """All portions."""
-        return sum(portion.mass_kg for portion in self.portions)
+        return sum(kg for portion in self.portions for _, _, _, kg in portion.stack)
 
     @property
     def goods(self) -> frozenset[str]:
         """Each portion."""
-        return frozenset(portion.node for portion in self.portions)
+        return frozenset(node for portion in self.portions for node, *_ in portion.stack)
 
     @property
     def judged(self) -> str:
@@ -144,9 +180,9 @@ class Portions(Load):
         """Each portion, lying; the floor's size does not matter to them."""
         return [
             Body(
-                p.node, p.title, p.area_m2 + 4 * p.side_m * p.row.thickness_m, p.area_m2, p.side_m, p.row.absorptance,
+                p.node, p.stack[0][1], p.area_m2 + 4 * p.side_m * p.thick_m, p.area_m2, p.side_m, p.row.absorptance,
                 EMITTANCE, across=p.across, up=p.up, wide_m=p.side_m, long_m=p.side_m, foot_w_m2k=CONTACT_W_M2K,
-                path=f"portions.{k}",
+                path=f"portions.{k}", foot=p.stack[-1][0],
             )
             for k, p in enumerate(self.portions)
         ]  # fmt: skip
@@ -158,12 +194,12 @@ class Portions(Load):
 
     def readers(self) -> dict[str, list[Reader]]:
         """Each portion may have its probe."""
-        return {"portions": [Reader(p.node, p.title, p.node) for p in self.portions]}
+        return {"portions": [Reader(node, title, node) for p in self.portions for node, title, *_ in p.stack]}
 
     @property
     def fresh_c(self) -> dict[str, float]:
         """Temperatures of what goes in."""
-        return {portion.node: self.start_c for portion in self.portions}
+        return {node: self.start_c for portion in self.portions for node, *_ in portion.stack}
 
     def stages(self) -> list[tuple[str, Self]]:
         """What is in the build from when on: everything that has gone in by then."""
@@ -177,14 +213,23 @@ class Portions(Load):
         """Nodes and links of the portions at their place."""
         nodes = [
             Node(
-                p.node, 0.02 * p.mass_kg * p.row.cp_j_kgk, p.title,
-                Melting(p.mass_kg, p.row.cp_j_kgk, p.row.latent_j_kg, p.row.melting_low_c, p.row.melting_high_c),
-                "several",
+                node, 0.02 * kg * row.cp_j_kgk, title,
+                Melting(kg, row.cp_j_kgk, row.latent_j_kg, row.melting_low_c, row.melting_high_c), "several",
             )
-            for p in self.portions
+            for p in self.portions for node, title, row, kg in p.stack
         ]  # fmt: skip
         more, links = round_bodies(self.bodies_on(place.floor_m), self.under, place)
-        return nodes + more, links
+        return nodes + more, links + [link for p in self.portions for link in _between_layers(p)]
+
+
+def _between_layers(portion: Portion) -> list[Link]:
+    """What passes from each layer to the one under it: half of each, and where they touch."""
+    out = []
+    for (upper, _, above, above_kg), (lower, _, below, below_kg) in pairwise(portion.stack):
+        halves = sum(kg / (row.density_kg_m3 * portion.area_m2) / (2.0 * row.conductivity_w_mk) for row, kg in ((above, above_kg), (below, below_kg)))  # fmt: skip
+        passes = portion.area_m2 / (halves + 1.0 / LAID_W_M2K)
+        out.append(Link(f"{upper} on {lower}", Law.CONDUCTANCE, upper, lower, (passes,)))
+    return out
 
 
 LOAD = Portions

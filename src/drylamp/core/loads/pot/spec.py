@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from typing import Annotated, ClassVar, Literal, Self
+from typing import Annotated, ClassVar, Literal, Self, TypeVar
 
 from pydantic import BaseModel, Field, model_validator
 
@@ -34,11 +34,22 @@ class PotLoad(Load):
     takes_trivet: ClassVar[bool] = True
     spoken_of: ClassVar[frozenset[str]] = frozenset(("pot", "food", "water", "core", "stew", "contents"))
     door: ClassVar[str] = "Put a pot in"
-    settling: ClassVar[frozenset[str]] = frozenset(("food", "vessel"))
+    settling: ClassVar[frozenset[str]] = frozenset(("food", "vessel", "food_kg", "dry_kg", "persons"))
 
     kind: Literal["pot"] = "pot"
     food: Annotated[str, named_in(foods, "food")] = Field(default="water", json_schema_extra=asked(table="foods"))
-    food_kg: Annotated[Number, Field(gt=0, le=50)] = Field(default=1.5, title="How much")
+    persons: Annotated[Count, Field(ge=1, le=200)] | None = Field(
+        default=None, title="For so many people", description="Or say how much"
+    )
+    dry_kg: Annotated[Number, Field(gt=0, le=50)] | None = Field(
+        default=None,
+        title="Raw and dry",
+        description="It brings its water",
+        json_schema_extra=asked(only_with={"food": [row.name for row in foods().values() if row.water_per_kg > 0]}),
+    )
+    food_kg: Annotated[Number, Field(gt=0, le=50)] = Field(
+        default=1.5, title="How much", description="As it stands in the pot, water and all"
+    )
     start_c: Annotated[Celsius, Field(ge=0, le=95)] = Field(default=20.0, title="Goes in at")
     goes_in: Hour = Field(default="10:30", title="At")
     target_c: Annotated[Celsius, Field(gt=0, le=200)] | None = Field(
@@ -78,6 +89,11 @@ class PotLoad(Load):
                 f"food_kg {self.food_kg:g} ({litres:.1f} L) fills a pressure pot of {holds:.1f} L by more than two thirds; "
                 "take less, or its valve clogs"
             )
+        brought = self.dry_kg and self.dry_kg * (1.0 + self.contents.water_per_kg)
+        if brought and abs(brought - self.food_kg) > 0.02 * self.food_kg:
+            raise ValueError(
+                f"dry_kg {self.dry_kg:g} makes {brought:.2f} kg with its water, and food_kg {self.food_kg:g} was given; leave one of them out"
+            )
         if self.is_tight and self.lid != "black":
             raise ValueError(f"lid '{self.lid}' was given; a pressure pot has its own black lid")
         if self.whistles is not None and not self.is_tight:
@@ -90,9 +106,11 @@ class PotLoad(Load):
 
     def settled(self, path: str) -> Self:
         """Another food wants what it wants; another kind of pot has its own mass, finish and lid."""
+        if path == "vessel":
+            return self.model_copy(update=_as_built(self))
         if path == "food":
-            return self.model_copy(update={"target_c": None, "hold_minutes": None})
-        return self.model_copy(update=_as_built(self)) if path == "vessel" else self
+            return _measured(self.model_copy(update={"target_c": None, "hold_minutes": None}), "persons")
+        return _measured(self, path) if path in ("food_kg", "dry_kg", "persons") else self
 
     def fresh(self, field: str) -> BaseModel:
         """A bag comes large enough for the pot."""
@@ -296,6 +314,40 @@ def in_vessel(load: PotLoad, name: str) -> PotLoad:
         raise unknown_name("vessel", name, vessels())
     other = load.model_copy(update={"vessel": name})
     return PotLoad.model_validate(other.model_dump() | _as_built(other))
+
+
+P = TypeVar("P", bound=PotLoad)
+FULL, FULL_TIGHT, LEAST_FULL = 0.95, 0.66, 0.2
+"""A pot that is fuller, or emptier, is exchanged for another."""
+FILLED, FILLED_TIGHT = 0.7, 0.6
+"""How full the other one is."""
+
+
+def _measured(load: P, by: str) -> P:
+    """How much there is follows from what was said last: people, what was weighed raw, or all of it; the pot follows the food."""
+    row = load.contents
+    brings = 1.0 + row.water_per_kg
+    persons, kg = load.persons, load.food_kg
+    if by == "persons" and persons is not None:
+        kg = round(persons * row.kg_each, 3)
+    elif by == "dry_kg" and load.dry_kg is not None:
+        persons, kg = None, round(load.dry_kg * brings, 3)
+    elif by == "food_kg":
+        persons = None
+    dry = round(kg / brings, 3) if row.water_per_kg > 0 and (load.dry_kg is not None or by == "persons") else None
+    return _potted(load.model_copy(update={"persons": persons, "food_kg": kg, "dry_kg": dry}))
+
+
+def _potted(load: P) -> P:
+    """In a pot of the same kind and shape that it fills well, where it does not fit this one or is lost in it."""
+    litres = load.food_kg / load.contents.density_kg_m3 * 1000.0
+    holds = math.pi / 4.0 * load.pot_diameter_m**2 * load.pot_height_m * 1000.0
+    if LEAST_FULL <= litres / holds <= (FULL_TIGHT if load.is_tight else FULL):
+        return load
+    by = (litres / (FILLED_TIGHT if load.is_tight else FILLED) / holds) ** (1.0 / 3.0)
+    size = {name: max(round(getattr(load, name) * by, 2), 0.04) for name in ("pot_diameter_m", "pot_height_m")}
+    other = load.model_copy(update=size)
+    return other.model_copy(update={"pot_kg": _as_built(other)["pot_kg"]})
 
 
 def _as_built(load: PotLoad) -> dict[str, object]:

@@ -14,7 +14,7 @@ from drylamp.core.loads.common.scald import SCALD_C, scald_s
 from drylamp.core.loads.running.spec import RunningWater
 from drylamp.core.outcome.flag import Flag
 from drylamp.core.outcome.registry import measure_of
-from drylamp.core.text import celsius, litres_a_minute
+from drylamp.core.text import celsius, counted, litres_a_minute
 
 TRICKLE, FULL = 0.25, 4.0
 """Shares of the flow now that stand for a trickle and for a full stream."""
@@ -59,7 +59,7 @@ def _scald(seen: Seen, build: Build, load: RunningWater) -> list[Flag]:
         return []
     return flag(
         "warn", "load",
-        f"Scald: water in the pipe gets to {celsius(hottest)}, which burns in about {scald_s(hottest):.0f} seconds; the first litres of a hose that "
+        f"Scald: water in the pipe gets to {celsius(hottest)}, which burns in about {counted(max(round(scald_s(hottest)), 1), 'second')}; the first litres of a hose that "
         "stood in the sun are the hottest. Let them run off, mix them down, keep children away.",
     )  # fmt: skip
 

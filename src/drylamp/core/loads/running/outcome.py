@@ -107,9 +107,9 @@ def _words(day: FlowDay, draws: list[DrawOut]) -> str:
     if draws:
         first = draws[0]
         litre = "A litre" if len(first.litres) == 1 else f"{len(first.litres)} litres"
-        said = f"{litre} at {first.time:%H:%M}: {celsius(first.litres[0].celsius_c)} first, {celsius(first.mean_c)} on the mean."
-        return f"{said} In the day {litres(day.out_l)} with {kilowatt_hours(day.kwh)} of heat."
-    return f"{litres(day.out_l)} at {celsius(day.out_c)} on the mean: {kilowatt_hours(day.kwh)} of heat, worth {litres(day.worth_l)} at the tap."
+        said = f"{litre} drawn at {first.time:%H:%M} {'begins' if len(first.litres) == 1 else 'begin'} at {celsius(first.litres[0].celsius_c)} and {'comes' if len(first.litres) == 1 else 'come'} to {celsius(first.mean_c)} on the mean."
+        return f"{said} The day's {litres(day.out_l)} carry {kilowatt_hours(day.kwh)} of heat."
+    return f"{litres(day.out_l)} come out at {celsius(day.out_c)} on the mean: that is {kilowatt_hours(day.kwh)} of heat, worth {litres(day.worth_l)} at the tap."
 
 
 def headline(results: Model) -> Headline | None:

@@ -82,7 +82,7 @@ def _wind(seen: Seen, build: Build, load: Load | None) -> list[Flag]:
     force = 0.5 * AIR_KG_M3 * GALE_M_S**2 * FLAT_PLATE_FORCE * area
     return flag(
         "note", "mirror",
-        f"Wind: a gale of {metres_per_second(GALE_M_S)} pushes the largest mirror as {kilograms(force / 9.81)} would. "
+        f"Wind: a gale of {metres_per_second(GALE_M_S)} pushes the largest mirror as {kilograms(round(force / 9.81, 1))} would. "
         "Lock the stays and weigh it down.",
     )  # fmt: skip
 

@@ -153,13 +153,13 @@ def _words(load: KeptWater, days: list[WaterDay]) -> str:
     showers = counted(first.showers, "short shower")
     if first.baths:
         showers += f" or {counted(first.baths, 'bath')}"
-    made = f"{litres(first.warm_l)} at {celsius(load.warm_c)} when mixed, {showers}"
+    made = f"mixed down it makes {litres(first.warm_l)} at {celsius(load.warm_c)}, which is {showers}"
     if first.warm_l < 1.0:
-        made = f"too cool to make any at {celsius(load.warm_c)}"
-    morning = "" if first.morning_c is None else f" Next morning {celsius(first.morning_c)}."
+        made = f"it is too cool to make any at {celsius(load.warm_c)}"
+    morning = "" if first.morning_c is None else f" Next morning it is {celsius(first.morning_c)}."
     apart = first.top_c - first.bottom_c
-    below = f", {celsius(first.bottom_c)} at the bottom" if apart > 2.0 else ""
-    return f"At {load.want_at} {celsius(first.top_c)} at the top{below}: {made}.{morning}"
+    below = f" and {celsius(first.bottom_c)} at the bottom" if apart > 2.0 else ""
+    return f"At {load.want_at} the water is {celsius(first.top_c)} at the top{below}; {made}.{morning}"
 
 
 def headline(results: Model) -> Headline | None:
