@@ -16,6 +16,7 @@ from drylamp.core.loads.pot.spec import PotLoad
 from drylamp.core.loads.registry import read_load
 from drylamp.core.sky.indoors import FULL_SUN_W_M2, surrounded
 from drylamp.core.sky.site import Spot, Surroundings
+from drylamp.core.sums.registry import find_sum
 from drylamp.core.tables import foods
 from drylamp.core.text import plain
 from drylamp.core.twin.case import Case, usual_case
@@ -65,6 +66,13 @@ def test_a_price_per_tin_and_what_it_covers_become_one_per_square_metre():
     assert lids.samples[1].price_m2 == 8.0
     assert lids.samples[0].price_m2 == LIDS.samples[0].price_m2
     assert changed(lids, ("samples", 1, "coats"), 3).samples[1].price_m2 == 12.0
+
+
+def test_the_same_of_a_tin_as_a_quick_sum():
+    """Three coats of a tin at 12 that covers 4 m²: 9 a square metre; it paints 1.33 m² so."""
+    found = find_sum("coat-price").run({"tin_price": 12, "covers_m2": 4, "coats": 3})["result"]
+    assert found["price_m2"] == pytest.approx(9.0)
+    assert found["painted_m2"] == pytest.approx(4.0 / 3.0)
 
 
 def test_pieces_of_several_metals_lie_side_by_side():

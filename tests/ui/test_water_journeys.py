@@ -104,7 +104,7 @@ def test_a_mirror_on_the_fence_is_set_by_the_month(yard: tuple[Driver, Clock], a
 def test_a_hose_on_the_terrace_and_a_film_over_it(working: Driver, axe_source: str):
     """Three litres at noon and at five, what a film is worth, and why a trickle is hotter and less."""
     working.open("/builds/10/forecast")
-    working.sees(re.compile(r"3 litres at 12:00: 4\d °C first"))
+    working.sees(re.compile(r"3 litres drawn at 12:00 begin at 4\d °C"))
     working.sees(re.compile(r"17:00, litre by litre: 5\d °C"))
     working.sees(re.compile("shut at both ends"))
     working.button("Outlet and heat at every flow").click()
@@ -120,7 +120,7 @@ def test_a_hose_on_the_terrace_and_a_film_over_it(working: Driver, axe_source: s
     working.button("Put one on: cover").click()
     working.sees(re.compile(r"Last change: \+\d+"))
     working.stage("forecast")
-    working.sees(re.compile(r"3 litres at 12:00: [6-8]\d °C first"))
+    working.sees(re.compile(r"3 litres drawn at 12:00 begin at [6-8]\d °C"))
     working.sees(re.compile("burns in about"))
 
 

@@ -47,7 +47,7 @@ export function Path({ state, open }: { state: BuildState; open: string }) {
   ];
   return (
     <Box className="flex border-bottom-1-ink on-raised">
-    <Button variant="text" className="build-door" aria-haspopup="dialog" aria-label={`build: name, copies, history of ${build.name}`} onClick={() => setLife(true)}>
+    <Button variant="text" className="build-door" aria-haspopup="dialog" title="its name, copies and history" onClick={() => setLife(true)}>
       <span className="size-12_5 ink-soft as-block">build</span>
       <span className="weight-650">{build.name}</span>
     </Button>

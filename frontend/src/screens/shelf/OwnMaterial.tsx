@@ -1,5 +1,5 @@
 import { Box, Button, TextField, Typography } from "@mui/material";
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, asProblem, client, type Family, type FieldForm, type Material, type Materials } from "../../api/client";
 import { useNotices } from "../../look/notices";
@@ -59,9 +59,32 @@ export function OwnMaterial({ family, fields, from, own, onDone }: Props) {
       <Box className="grid columns-repeat-auto-fill-minmax-220px-1fr column-gap-1_5 mt-1">
         {[...fields].sort((a, b) => RANK.indexOf(a.name) - RANK.indexOf(b.name)).map((f) => <RowField key={f.name} field={f} value={draft[f.name]!} problem={about(f.name)} onSet={(value) => set(f.name, value)} />)}
       </Box>
+      {"price_m2" in draft && <ByTheTin onPrice={(price) => set("price_m2", price)} />}
       {problem && !problem.fields.some((f) => placed.has(f.field.split(".").at(-1) ?? "")) && <Problem error={problem} />}
       <Button variant="contained" disabled={save.isPending} onClick={() => save.mutate()}>{own ? "Keep the change" : "Put it on the shelf"}</Button>
       <Button onClick={onDone} className="ml-1">Leave it</Button>
+    </Box>
+  );
+}
+
+/** A price by the tin: what it costs, what it covers and the coats make that of a square metre, worked out by the core's own sum. */
+function ByTheTin({ onPrice }: { onPrice: (price: number) => void }) {
+  const [tin, setTin] = useState<number | null>(null);
+  const [covers, setCovers] = useState<number | null>(null);
+  const [coats, setCoats] = useState(2);
+  const ready = tin !== null && covers !== null;
+  const sum = useQuery({
+    queryKey: ["coat-price", tin, covers, coats],
+    queryFn: () => answered(client.POST("/api/sums/{name}", { params: { path: { name: "coat-price" } }, body: { tin_price: tin, covers_m2: covers, coats } })),
+    enabled: ready, retry: false,
+  });
+  const price = sum.data?.result.price_m2;
+  return (
+    <Box className="grid columns-repeat-auto-fill-minmax-220px-1fr column-gap-1_5">
+      <NumberField label="A tin or bottle costs" value={tin} quantity="price" hint="then its price follows" onCommit={setTin} />
+      <NumberField label="And covers, once" value={covers} quantity="area" hint="as its label says" onCommit={setCovers} />
+      <NumberField label="Coats" value={coats} quantity="count" problem={sum.error ? asProblem(sum.error).message : undefined} onCommit={(n) => setCoats(Math.round(n))} />
+      <Box><Button disabled={typeof price !== "number"} onClick={() => onPrice(Math.round(Number(price) * 100) / 100)}>{typeof price === "number" ? `Take ${Math.round(price * 100) / 100} for a square metre` : "Take that price"}</Button></Box>
     </Box>
   );
 }

@@ -43,7 +43,7 @@ export function Field({ trial, book }: { trial: TrialView; book: TrialBook }) {
     },
     onEvent: (event, id) => {
       refresh();
-      if (id !== undefined) notices.say(event.kind === "note" ? "The note is kept." : `Noted: ${event.kind}.`, { label: "Undo", run: () => unnote.mutate(id) });
+      if (id !== undefined) notices.say(event.kind === "note" ? "The note is kept." : `${event.kind} noted.`, { label: "Undo", run: () => unnote.mutate(id) });
     },
   });
   const save = (value: number | null, unit: string, typed: string) => {

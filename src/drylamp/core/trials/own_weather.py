@@ -9,8 +9,8 @@ import numpy as np
 
 from drylamp.core.arrays import Array
 from drylamp.core.checks import InputProblem
-from drylamp.core.sky.indoors import surrounded
 from drylamp.core.sky.clear import split_global
+from drylamp.core.sky.indoors import surrounded
 from drylamp.core.sky.measured import Measured, with_measured
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import SKY_INDEX, ClearDay, SkyState, Weather, clear_days
