@@ -153,7 +153,7 @@ def test_a_build_is_renamed_varied_put_away_deleted_and_brought_back(working: Dr
             "name: Workshop card box → Card box, spring"
         )
     ).to_be_visible()
-    working.button("Back to revision 1").click()
+    working.button("Back to this: revision 1").click()
     expect(page.get_by_label("Name", exact=True)).to_have_value("Workshop card box")
     working.button("Copy as a variant").click()
     working.sees("Workshop card box, variant is a build of its own now")
@@ -163,7 +163,7 @@ def test_a_build_is_renamed_varied_put_away_deleted_and_brought_back(working: Dr
         working.sees(re.compile(says))
         rack = page.get_by_role("navigation", name="rack")
         expect(rack.get_by_role("link", name="Workshop card box, variant")).to_have_count(0)
-        working.button("Undo").click()
+        working.button("Undo").last.click()
         expect(rack.get_by_role("link", name="Workshop card box, variant")).to_have_count(1)
 
 
@@ -228,12 +228,13 @@ def test_quick_steps_of_the_lamp_ask_once_it_rests(looking: Driver):
     page.wait_for_load_state("networkidle")
     page.on("request", lambda r: asked.append(r.url) if r.url.endswith(("/section", "/patch", "/pointing")) else None)
     lamp = page.get_by_role("slider", name="lamp")
-    lamp.focus()
-    for _ in range(20):
-        lamp.press("ArrowRight", delay=0)
+    before = lamp.get_attribute("aria-valuenow")
+    step = "node => { for (let k = 0; k < 20; k += 1) node.dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowRight', bubbles: true })); }"
+    lamp.evaluate(step)
+    expect(lamp).to_have_attribute("aria-valuenow", str(int(before) + 200))
+    page.wait_for_timeout(400)
     page.wait_for_load_state("networkidle")
-    looking.page.wait_for_timeout(400)
-    assert len(asked) <= 24, f"20 steps asked {len(asked)} times"
+    assert 1 <= len(asked) <= 4, f"20 steps asked {len(asked)} times"
 
 
 def test_a_refused_number_goes_back_and_says_why_in_words(refused: Driver):

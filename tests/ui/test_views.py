@@ -156,7 +156,7 @@ def test_every_control_can_be_reached_by_tab(looking: Driver):
     looking.open("/builds/1/make")
     looking.sees("Today with this")
     reached = set()
-    for _ in range(60):
+    for _ in range(80):
         looking.page.keyboard.press("Tab")
         reached.add(
             looking.page.evaluate(

@@ -59,7 +59,7 @@ def test_the_wash_house_heater_is_settled_for_four_showers(working: Driver, axe_
     expect(bars.get_by_text("19:00")).to_be_visible()
     working.sees(re.compile("legionella"))
     working.button("What one, two, three of them leave").click()
-    working.sees(re.compile(r"After a run of sun \d\d °C at 19:00"))
+    working.sees(re.compile(r"After a run of sun it is \d\d °C at 19:00"))
     expect(working.page.get_by_role("row", name=re.compile("grey day 3"))).to_be_visible()
     assert working.axe(axe_source) == []
     working.button("Seven days from this one on").click()

@@ -73,6 +73,9 @@ export function typedDigits(value: number, quantity: Quantity, units: Units): st
   return short(fixed(number, decimalsFor(number, unit, unit.figures + 2, unit.decimals + 2)));
 }
 
+/** A base value to the tenth, for tables of guesses and means. */
+export const tenths = (value: number, quantity: Quantity, units: Units): string => short(fixed(fromBase(value, unitOf(quantity, units)), 1));
+
 /** A base value with its unit, and its doubt beside it where there is one; tenths where they were read. */
 export function withUnit(value: number, quantity: Quantity, units: Units, more: { doubt?: number | null; signed?: boolean; tenths?: boolean } = {}): string {
   const unit = unitOf(quantity, units);

@@ -1,7 +1,7 @@
 import { InputAdornment, TextField } from "@mui/material";
 import { useState } from "react";
 import { usePrefs } from "../look/prefs";
-import { defaultUnit, parseTyped, typedDigits, withUnit, type Quantity } from "../look/units";
+import { defaultUnit, parseTyped, tenths, typedDigits, withUnit, type Quantity } from "../look/units";
 
 /** A number that may be typed in any unit; it keeps the typed text, shows what it understood, and hands over base units. */
 interface Props {
@@ -22,7 +22,7 @@ interface Props {
 export function NumberField({ label, value, quantity, onCommit, onEmpty, problem, hint = " ", id, bare = false }: Props) {
   const { units } = usePrefs();
   const [typed, setTyped] = useState<string | null>(null);
-  const text = typed ?? (value === null ? "" : typedDigits(value, quantity, units));
+  const text = typed ?? (value === null ? "" : bare ? tenths(value, quantity, units) : typedDigits(value, quantity, units));
   const understood = typed === null ? null : parseTyped(typed, quantity, units);
   const unclear = typed !== null && typed.trim() !== "" && understood === null;
   const unit = defaultUnit(quantity, units);

@@ -100,7 +100,7 @@ export function SectionDrawing({ section, accounts, chosen, onChoose, watts, cel
           if (state?.gone) return null;
           return (
             <g key={i} onClick={() => onChoose(shape.part)} style={{ cursor: still ? "inherit" : "pointer" }} data-part={shape.part}>
-              <title>{says === undefined ? `${shape.label}${state ? `, ${state.words}` : ""}` : `${shape.label}, ${says}`}</title>
+              {!still && <title>{says === undefined ? `${shape.label}${state ? `, ${state.words}` : ""}` : `${shape.label}, ${says}`}</title>}
               <path
                 d={path(shape.outline, shape.closed)} fill={damp !== undefined ? dampTint(damp.share, ink) : warm === undefined ? (state ? (state.on ? ink.sun : ink.paper) : fills[shape.ink]) : tint(warm, ink)} strokeLinejoin="round"
                 stroke={picked ? ink.sun : stroke.colour} strokeWidth={unit * (picked ? Math.max(stroke.width, 0.9) : stroke.width)}

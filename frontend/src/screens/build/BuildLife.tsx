@@ -88,7 +88,7 @@ function Revision({ row, now, onBack }: { row: RevisionView; now: boolean; onBac
         {changed.length > 0 && <Typography variant="body2">{changed.join("; ")}</Typography>}
         <Typography variant="body2" className="ink-soft">{dateTimeWords(row.created_at, site.time_zone)}</Typography>
       </Box>
-      {now ? <Typography className="weight-650">as it is</Typography> : <Button aria-label={`Back to revision ${row.revision}`} onClick={onBack}>Back to this</Button>}
+      {now ? <Typography className="weight-650">as it is</Typography> : <Button aria-label={`Back to this: revision ${row.revision}`} onClick={onBack}>Back to this</Button>}
     </Box>
   );
 }

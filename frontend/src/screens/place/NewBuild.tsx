@@ -68,7 +68,7 @@ export default function NewBuild() {
       <Typography variant="h2" className="mt-2">Or from what there is</Typography>
       {builds.filter((b) => wished(b.spec)).map((b) => (
         <Row key={b.id} spec={b.spec} words={<>A copy of <b>{b.name}</b>{b.site_id === siteId ? ", to change one thing and compare" : `, from ${sites.find((s) => s.id === b.site_id)?.site.name}`}</>}>
-          <Button aria-label={`Begin with a copy of ${b.name}`} disabled={add.isPending} onClick={() => begin({ name: `${b.name}, copy`, spec: b.spec, load: b.load })}>Begin with this</Button>
+          <Button aria-label={`Begin with this: a copy of ${b.name}`} disabled={add.isPending} onClick={() => begin({ name: `${b.name}, copy`, spec: b.spec, load: b.load })}>Begin with this</Button>
         </Row>
       ))}
       <Box className="flex gap-2 items-center border-top-1-rule py-1">
@@ -100,7 +100,7 @@ function Examples({ wished, pending, onBegin }: { wished: (spec: Spec) => boolea
       <Typography component="summary" variant="h2" className="display-list-item cursor-pointer">Or from the made-up yard</Typography>
       {examples.filter((e) => wished(e.spec)).map((e) => (
         <Row key={e.name} spec={e.spec} words={<><b>{e.name}</b>{e.note && `, ${e.note}`}</>}>
-          <Button aria-label={`Begin with the made-up ${e.name}`} disabled={pending} onClick={() => onBegin(e)}>Begin with this</Button>
+          <Button aria-label={`Begin with this: the made-up ${e.name}`} disabled={pending} onClick={() => onBegin(e)}>Begin with this</Button>
         </Row>
       ))}
     </Box>
@@ -128,7 +128,7 @@ function Away({ siteId }: { siteId: number }) {
       <Typography component="summary" variant="h2" className="display-list-item cursor-pointer">Put away and deleted: {rows.length}</Typography>
       {rows.map((b) => (
         <Row key={b.id} spec={b.spec} words={<><b>{b.name}</b>, {b.deleted ? "deleted" : "put away"}; its trials are kept</>}>
-          <Button aria-label={`Bring back ${b.name}`} disabled={back.isPending} onClick={() => back.mutate(b)}>Bring it back</Button>
+          <Button aria-label={`Bring it back: ${b.name}`} disabled={back.isPending} onClick={() => back.mutate(b)}>Bring it back</Button>
         </Row>
       ))}
     </Box>

@@ -6,7 +6,7 @@ import { answered, asProblem, client, type Place } from "../../api/client";
 import { placesQuery } from "../../api/queries";
 import { useSettled } from "../../look/useSettled";
 import { usePrefs } from "../../look/prefs";
-import { PRESETS, say, shown, withUnit } from "../../look/units";
+import { PRESETS, say, withUnit } from "../../look/units";
 import { NumberField } from "../../parts/NumberField";
 import { Problem } from "../../parts/Problem";
 
@@ -78,7 +78,7 @@ function Found({ place, first }: { place: Place; first: boolean }) {
     },
   });
   const problem = add.error ? asProblem(add.error) : null;
-  const high = site.elevation_m === place.elevation_m ? `about ${withUnit(site.elevation_m, "distance", units)} above the sea (± ${shown(site.elevation_doubt_m, "distance", units)}, more in mountains)` : `${withUnit(site.elevation_m, "distance", units)} above the sea`;
+  const high = site.elevation_m === place.elevation_m ? `about ${withUnit(site.elevation_m, "distance", units, { doubt: site.elevation_doubt_m })} above the sea (more in doubt in mountains)` : `${withUnit(site.elevation_m, "distance", units)} above the sea`;
   return (
     <Box component="section" aria-label="the place" className="border-1-rule p-1_5 on-raised">
       <Typography className="size-17 weight-650">{place.title}</Typography>

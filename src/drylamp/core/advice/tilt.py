@@ -75,7 +75,7 @@ def tilt_year(context: AdviceContext) -> TiltYear:
 
 def _words(months: list[TiltMonth], fixed_deg: float, loss: float) -> str:
     flat, steep = (pick(months, key=lambda m: m.best_deg) for pick in (min, max))
-    said = f"Flattest in {month_name(flat.month)} ({degrees(flat.best_deg)}), steepest in {month_name(steep.month)} ({degrees(steep.best_deg)}). One tilt for the year: {degrees(fixed_deg)}"
+    said = f"It is best flattest in {month_name(flat.month)} ({degrees(flat.best_deg)}) and steepest in {month_name(steep.month)} ({degrees(steep.best_deg)}). One tilt for the year is {degrees(fixed_deg)}"
     if loss < AS_GOOD:
         return f"{said}; setting it by the month brings no more than {100 * loss:.0f} % more light over the year."
     return f"{said}; setting it by the month brings {100 * loss / (1 - loss):.0f} % more light over the year."

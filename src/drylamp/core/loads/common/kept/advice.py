@@ -118,7 +118,7 @@ def _grey_day(day: WaterDay, count: int) -> GreyDay:
 def _grey_words(load: KeptWater, days: list[GreyDay]) -> str:
     begun, *grey = days
     told = ", ".join(f"{celsius(day.top_c)} after {day.grey_days}" for day in grey)
-    said = f"After a run of sun {celsius(begun.top_c)} at {load.want_at}; {told} grey days."
+    said = f"After a run of sun it is {celsius(begun.top_c)} at {load.want_at}; it is {told} grey days."
     short = next((day for day in days if day.warm_l < load.want_l), None)
     if short is None:
         return f"{said} There are {litres(load.want_l)} at {celsius(load.warm_c)} on all of them."
