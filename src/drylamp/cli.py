@@ -6,6 +6,7 @@ Heavy parts are imported where they are used, so that ``--help`` and simple sums
 from __future__ import annotations
 
 import json
+import signal
 import sys
 import time
 from collections.abc import Callable, Iterator
@@ -297,6 +298,7 @@ def _serve(data: Path, port: int, load: Callable[[], WSGIApplication]) -> None:
     click.echo(f"Dry Lamp is at http://127.0.0.1:{server.effective_port}/  (data: {data}; Ctrl-C ends it)")
     sys.stdout.flush()
     door.open()
+    signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))  # an end like Ctrl-C, so that the workers are let go in order
     server.run()
 
 
