@@ -257,3 +257,20 @@ def test_at_night_the_lamp_says_so(looking: Driver):
     assert float(lamp.get_attribute("aria-valuenow")) >= float(lamp.get_attribute("aria-valuemin"))
     expect(lamp).to_have_attribute("aria-valuetext", re.compile("night"))
     looking.sees(re.compile("No sun to point at"))
+
+
+def test_numbers_for_the_expert_stand_in_a_fold(looking: Driver):
+    looking.open("/builds/1/forecast")
+    looking.sees("Plan of the day")
+    closes = looking.page.get_by_text("The energy of this run closes")
+    expect(closes).to_be_hidden()
+    looking.page.get_by_text("For the expert").click()
+    expect(closes).to_be_visible()
+
+
+def test_a_note_is_kept_not_noted(working: Driver):
+    working.open("/trials/4")
+    working.page.get_by_label("Remark", exact=True).fill("first cloud of the day")
+    working.button("Note it").click()
+    working.sees("The note is kept.")
+    expect(working.page.get_by_text("note noted")).to_have_count(0)
