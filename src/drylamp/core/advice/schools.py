@@ -104,8 +104,8 @@ def _same(option: Option, mine: Build, my_load: Load | None) -> bool:
 def _words(best: str, worst: str, worth: float, doubt: float, measure: Measure) -> str:
     if worth <= measure.worth(doubt):
         return (
-            f"Here it does not matter: {measure.said(worth)} between them, within the doubt of {measure.said(doubt)}."
+            f"Here it does not matter: {measure.said(worth)} lie between them, within the doubt of {measure.said(doubt)}."
             if worth <= doubt
-            else f"Here it does not matter: {measure.said(worth)} between them."
+            else f"Here it does not matter: {measure.said(worth)} lie between them."
         )
     return f"Here {best} is ahead of {worst} by {measure.said(worth, doubt)}."

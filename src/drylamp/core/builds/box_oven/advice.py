@@ -65,7 +65,7 @@ def _black_over_foil(context: AdviceContext, build: BoxOven, load: Load | None) 
     effect = context.between((black, load), (foil, load))
     return Found(
         effect,
-        f"Black over the foil of the walls instead of bare foil: {context.measure.signed(effect)}. Foil under black throws "
+        f"Black over the foil of the walls instead of bare foil makes {context.measure.signed(effect)}. Foil under black throws "
         "nothing on: the black has taken it.",
     )
 

@@ -192,7 +192,7 @@ def _hotter_is_faster(context: AdviceContext, build: FoodDryer, load: Load | Non
     hot, cool = (float(np.nanmax(context.run(b, load).temperature_c[INTO])) for b in (shut, open_))
     return Found(
         effect,
-        f"Vent nearly shut: {celsius(hot)} in place of {celsius(cool)}, and {context.measure.signed(effect)} of water: heat without air dries slowly.",
+        f"With the vent nearly shut it gets {celsius(hot)} in place of {celsius(cool)}, and that makes {context.measure.signed(effect)} of water: heat without air dries slowly.",
     )
 
 
@@ -200,7 +200,9 @@ def _stack(context: AdviceContext, build: FoodDryer, load: Load | None) -> Found
     if build.chimney is not None:
         return None
     effect = context.between((build.with_(chimney=Chimney(height_m=1.2)), load), (build, load))
-    return Found(effect, f"A chimney of 1.2 m: {context.measure.signed(effect)}; more air, and cooler.")
+    return Found(
+        effect, f"A chimney of 1.2 m makes {context.measure.signed(effect)}; more air passes, and it is cooler."
+    )
 
 
 def _mesh(seen: Seen, build: FoodDryer, load: Load | None) -> list[Flag]:

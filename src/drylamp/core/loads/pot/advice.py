@@ -92,7 +92,7 @@ def _pot_colour(context: AdviceContext, build: Build, load: PotLoad) -> Found | 
         load.model_copy(update={"pot_finish": name, "lid": "black"}) for name in ("flat-black-paint", "bright-steel")
     )
     effect = context.between((build, black), (build, bright))
-    return Found(effect, f"Black pot and lid over bright steel: {context.measure.signed(effect)}.")
+    return Found(effect, f"A black pot and lid instead of bright steel make {context.measure.signed(effect)}.")
 
 
 def _clear_lid(context: AdviceContext, build: Build, load: PotLoad) -> Found | None:
@@ -100,7 +100,7 @@ def _clear_lid(context: AdviceContext, build: Build, load: PotLoad) -> Found | N
         return None
     clear, black = (load.model_copy(update={"lid": lid}) for lid in ("clear", "black"))
     effect = context.between((build, clear), (build, black))
-    return Found(effect, f"Clear lid over black lid: {context.measure.signed(effect)}.")
+    return Found(effect, f"A clear lid instead of a black one makes {context.measure.signed(effect)}.")
 
 
 def _steadier(context: AdviceContext, build: Build, load: PotLoad) -> Found | None:

@@ -89,7 +89,7 @@ def _blacker(context: AdviceContext, build: Box, load: Load | None) -> Found | N
     plain, super_black = (build.with_(tray=name) for name in ("chalkboard-paint", "super-black-paint"))
     effect = context.between((super_black, load), (plain, load))
     said = context.measure.signed(effect)
-    return Found(effect, f"Optical black (0.98) over chalkboard paint (0.94) on the tray: {said}.")
+    return Found(effect, f"Optical black (0.98) over chalkboard paint (0.94) on the tray makes {said}.")
 
 
 def _small_gap(context: AdviceContext, build: Box, load: Load | None) -> Found | None:

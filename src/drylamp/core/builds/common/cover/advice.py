@@ -55,7 +55,9 @@ def _two_covers(context: AdviceContext, build: Covered, load: Load | None) -> Fo
     one, two = (build.with_(cover=cover.model_copy(update={"layers": n, "more": []})) for n in (1, 2))
     effect = context.between((two, load), (one, load))
     said = context.measure.signed(effect)
-    return Found(effect, f"Second sheet of {cover.row.title.lower()}: {said}; it keeps heat in and some sun out.")
+    return Found(
+        effect, f"A second sheet of {cover.row.title.lower()} makes {said}; it keeps heat in and some sun out."
+    )
 
 
 def _glass_mirrors_heat(context: AdviceContext, build: Covered, load: Load | None) -> Found | None:
@@ -66,7 +68,7 @@ def _glass_mirrors_heat(context: AdviceContext, build: Covered, load: Load | Non
     effect = context.between((build.with_(cover=glass), load), (build.with_(cover=clear), load))
     words = (
         "Glass takes heat rays up and gives half of them back; a sheet as clear to sun but open to heat rays "
-        f"(as thin film is): {context.measure.signed(-effect)}."
+        f"(as thin film is) makes {context.measure.signed(-effect)}."
     )
     small = abs(effect) < context.measure.least_worth
     return Found(effect, words, "does not matter here" if small else "holds partly" if effect > 0 else "wrong")

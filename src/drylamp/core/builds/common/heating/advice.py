@@ -33,7 +33,7 @@ def _preheat(context: AdviceContext, build: Build, load: Load | None) -> Found |
     both = warm.minutes is not None and cold.minutes is not None
     sooner = f", target {(cold.minutes or 0) - (warm.minutes or 0):.0f} min sooner" if both else ""
     said = context.measure.signed(effect)
-    return Found(effect, f"Half an hour of sun on it before the load goes in: {said}{sooner}.")
+    return Found(effect, f"Half an hour of sun on it before the load goes in makes {said}{sooner}.")
 
 
 def _outside_air(context: AdviceContext, build: Build, load: Load | None) -> Found | None:
@@ -44,7 +44,7 @@ def _outside_air(context: AdviceContext, build: Build, load: Load | None) -> Fou
     partly = effect < FELT and measure.quantity == "difference"
     return Found(
         -effect,
-        f"The same sun with {kelvin(COLD_K)} colder air: {measure.signed(-effect)}.",
+        f"The same sun with {kelvin(COLD_K)} colder air makes {measure.signed(-effect)}.",
         "does not matter here" if small else "holds partly" if partly else "wrong",
     )
 

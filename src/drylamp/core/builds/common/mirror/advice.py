@@ -45,7 +45,7 @@ def dull_side_words(context: AdviceContext, effect: float) -> Found:
     """What it means that the shiny side out is so much better."""
     return Found(
         effect,
-        f"Dull side out instead of shiny: {context.measure.signed(-effect)}. On a mirror it blurs the patch; as a lining, "
+        f"The dull side out instead of the shiny makes {context.measure.signed(-effect)}. On a mirror it blurs the patch; as a lining, "
         "which scatters anyway, it changes nothing.",
     )
 
