@@ -105,7 +105,7 @@ def test_properties_of_materials_are_physical():
     for layer in tables.layers().values():
         assert layer.density_kg_m3 > 1
         assert 0.01 < layer.conductivity_w_mk < 400
-    heavy = {"sheet-steel", "sheet-aluminium", "brick-layer"}
+    heavy = {"sheet-steel", "sheet-aluminium", "sheet-copper", "tinplate", "brick-layer"}
     insulation = [r for name, r in tables.layers().items() if name not in heavy]
     assert all(r.conductivity_w_mk < 0.2 for r in insulation)
 

@@ -70,6 +70,10 @@ class Portion(Model):
         """What it is made of."""
         return sweets()[self.what]
 
+    def fresh(self, field: str) -> BaseModel:
+        """One more layer is as the last; the first under a piece is a biscuit."""
+        return self.layers[-1] if field == "layers" and self.layers else PortionLayer()
+
     @property
     def stack(self) -> list[tuple[str, str, Sweet, float]]:
         """Its layers from above down: node, title, what it is made of and kilograms."""
