@@ -149,6 +149,25 @@ def test_a_weather_of_other_steps_keeps_their_rain(site):
     assert dry.like(back).rain_mm_h is None
 
 
+def test_other_steps_and_a_part_carry_every_series_and_marks_tell_rain_apart(site):
+    """A series that is added to weather and not to those that are carried keeps its old length here."""
+    dry = weather_of(site, records(), Span(start=date(2025, 6, 12), step_s=300))
+    full = replace(dry, rain_mm_h=np.zeros(dry.steps), over_c=dry.air_c)
+    for made, steps in ((full.between(10, 20), np.arange(10, 20)), (full.like(np.arange(10, 20)), np.arange(10, 20))):
+        for name, series in vars(full).items():
+            if isinstance(series, np.ndarray):
+                assert list(getattr(made, name)) == list(series[steps]), name
+    part = full.between(10, 20)
+    assert part.start_s == full.start_s + 10 * full.dt_s
+    assert list(part.sun.time_s) == list(full.sun.time_s[10:20])
+    back = full.like(np.arange(full.steps)[::-1])
+    assert list(back.sun.time_s) == list(full.sun.time_s)
+    assert list(back.sun.altitude_deg) == list(full.sun.altitude_deg[::-1])
+    wet = replace(full, rain_mm_h=np.full(dry.steps, 2.0))
+    assert len({dry.mark, full.mark, wet.mark}) == 3
+    assert replace(full).mark == full.mark
+
+
 def test_a_gap_is_named_not_filled(site):
     with pytest.raises(GapInWeather, match=r"no rows for 60 steps between 2025-06-12 08:00 UTC"):
         weather_of(site, records(hole=10), Span(start=date(2025, 6, 12)))

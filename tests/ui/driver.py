@@ -47,6 +47,12 @@ class Driver:
     def button(self, name: str, exact: bool = False) -> Locator:
         return self.page.get_by_role("button", name=name, exact=exact)
 
+    def unfold(self, words: str) -> None:
+        """Open a fold by its key, not by a place on a page that may still be moving."""
+        fold = self.page.locator("summary").filter(has_text=words).first
+        fold.press("Enter")
+        expect(self.page.locator("details[open]").filter(has_text=words).first).to_be_visible()
+
     def sees(self, text: str | re.Pattern[str]) -> None:
         expect(self.page.get_by_text(text).first).to_be_visible()
 

@@ -254,7 +254,7 @@ def test_calibration_is_typed_where_the_instrument_stands(field: Driver):
     )
     field.open(f"/trials/{trial['id']}")
     field.sees("61.5 °C")
-    field.page.locator("summary", has_text="Instruments and their doubt").click()
+    field.unfold("Instruments and their doubt")
     ice = field.page.get_by_label("Showed in melting ice").first
     ice.fill("1.5")
     ice.press("Enter")
@@ -263,7 +263,7 @@ def test_calibration_is_typed_where_the_instrument_stands(field: Driver):
     doubt.fill("0.3")
     doubt.press("Enter")
     field.sees("tray (± 0.3 K, as typed)")
-    field.page.locator("summary", has_text="Post from a logger").click()
+    field.unfold("Post from a logger")
     field.button("Show the token").click()
     field.sees(trial["token"])
 

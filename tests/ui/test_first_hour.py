@@ -125,7 +125,7 @@ def test_a_paper_chart_of_yesterday(working: Driver):
     page.get_by_label("it began earlier").check()
     page.get_by_label("Began at").fill("10:00")
     working.button("Begin the trial").click()
-    page.get_by_text("Type a paper chart").click()
+    working.unfold("Type a paper chart")
     chart = page.get_by_role("region", name="paper chart")
     rows = [("10:00", "21.5"), ("10:10", "38"), ("10:30", "140 F"), ("+60", "oops")]
     for k, (at, value) in enumerate(rows, start=1):
@@ -134,7 +134,7 @@ def test_a_paper_chart_of_yesterday(working: Driver):
     working.sees("“oops” is not understood")
     expect(working.button("Keep these readings")).to_be_disabled()
     page.reload()
-    page.get_by_text("Type a paper chart").click()
+    working.unfold("Type a paper chart")
     expect(page.get_by_label("time of row 2")).to_have_value("10:10")
     chart.locator("input[aria-label$='in row 4']").first.fill("77")
     working.button("Keep these readings").click()
@@ -264,7 +264,7 @@ def test_numbers_for_the_expert_stand_in_a_fold(looking: Driver):
     looking.sees("Plan of the day")
     closes = looking.page.get_by_text("The energy of this run closes")
     expect(closes).to_be_hidden()
-    looking.page.get_by_text("For the expert").click()
+    looking.unfold("For the expert")
     expect(closes).to_be_visible()
 
 

@@ -141,7 +141,7 @@ def test_six_tin_lids_and_whether_the_dear_coating_pays(yard: tuple[Driver, Cloc
     driver.sees(re.compile("Telescope black costs 4.*it does not pay", re.DOTALL))
     table.get_by_role("button", name=re.compile("^to the shelf: telescope black", re.IGNORECASE)).click()
     driver.sees("Telescope black, as measured is on the shelf; “next” of each build tries it.")
-    page.get_by_text("rounds counted,").click()
+    driver.unfold("rounds counted,")
     driver.sees(re.compile("left out: gust"))
     driver.sees(re.compile("left out: cloud"))
 

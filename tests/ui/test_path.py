@@ -273,7 +273,7 @@ def test_first_site_of_an_empty_yard(browser: Browser, tmp_path: Path):
         page.goto(server.url)
         page.get_by_label("A town, or coordinates").fill("45,5 N 6,2 E")
         page.get_by_role("button", name=re.compile("^45.5° N, 6.2° E")).click()
-        page.get_by_text("Put something right").click()
+        Driver(page, server.url).unfold("Put something right")
         page.get_by_label("Name", exact=True).fill("Hill garden")
         page.get_by_role("button", name="Begin here").click()
         expect(page.get_by_text("What do you want to build?")).to_be_visible()

@@ -216,7 +216,7 @@ def test_quick_sums_from_anywhere(looking: Driver):
     for label, text in (("hot, L", "15"), ("hot, °C", "62"), ("cold, °C", "55.4 F"), ("want, °C", "40")):
         looking.page.get_by_label(label, exact=True).fill(text)
     looking.sees("27.22 L")
-    looking.page.get_by_text("Formula and source").click()
+    looking.unfold("Formula and source")
     looking.sees("heat balance, 1 kg per litre, constant cp")
 
 

@@ -14,12 +14,14 @@ import pytest
 from flask.testing import FlaskClient
 
 from drylamp.core.long import KeptWhole, Step, whole
-from drylamp.demo.scenario import FILM_KILN, OAK, OVEN, STEW, TERRACE, demo_now
+from drylamp.demo.scenario import CAPPINGS, FILM_KILN, MELTER, OAK, OVEN, STEW, TERRACE, demo_now
 from drylamp.store.database import NotFoundError
+from drylamp.web.advice import routes as advice
 from drylamp.web.app import create_app
+from drylamp.web.jobs.asking import Ask, Reply
+from drylamp.web.jobs.workers import ENDED, MOST_WAITING, BusyError, Job, Workers
 from drylamp.web.settings import Settings
-from drylamp.web.work.asking import Ask, Reply
-from drylamp.web.work.pool import ENDED, MOST_WAITING, BusyError, Job, Pool
+from drylamp.web.twin import routes as twin
 from tests.core.kilns import boards, charge
 from tests.web.test_advice_api import asked, post
 
@@ -49,7 +51,7 @@ def test_a_heavy_answer_is_begun_looked_at_and_the_same_as_asked_directly(client
 
 @pytest.mark.parametrize("path", ["advice/weakest", "advice/schools", "advice/sayings", "advice/turning", "advice/year", "twin/months"])  # fmt: skip
 def test_the_slow_ones_answer_in_steps(client: FlaskClient, path: str, monkeypatch: pytest.MonkeyPatch):
-    monkeypatch.setattr("drylamp.web.work.heavy._WHOLE", KeptWhole(8))
+    monkeypatch.setattr("drylamp.web.jobs.heavy._WHOLE", KeptWhole(8))
     steps = list[tuple[float, dict]]()
     mark = Job.step
     monkeypatch.setattr(
@@ -62,6 +64,21 @@ def test_the_slow_ones_answer_in_steps(client: FlaskClient, path: str, monkeypat
     assert shares == sorted(shares)
     sizes = [len(json.dumps(answer)) for _, answer in steps]
     assert sizes[0] < sizes[-1], "it grows"
+
+
+def test_a_year_and_its_months_are_worked_out_once(client: FlaskClient, monkeypatch: pytest.MonkeyPatch):
+    """For the page of the year and for what is made of it, on whichever day of it one stands."""
+    monkeypatch.setattr("drylamp.web.jobs.heavy._WHOLE", KeptWhole(8))
+    made = list[str]()
+    for module, name in ((advice, "year_steps"), (twin, "_months")):
+        steps = getattr(module, name)
+        monkeypatch.setattr(module, name, lambda *a, name=name, steps=steps: (made.append(name), steps(*a))[1])
+    body = asked(MELTER, CAPPINGS)
+    for other in (body, {**body, "day": "2025-07-02"}):
+        post(client, "/api/advice/year", other)
+        post(client, "/api/advice/stock", {**other, "stock_kg": 8.0, "until": "2025-09-22"})
+        post(client, "/api/twin/months", other)
+    assert made == ["year_steps", "_months"]
 
 
 def test_what_is_refused_says_why_and_what_is_not_heavy_is_sent_away(client: FlaskClient):
@@ -141,14 +158,14 @@ def wait(job: Job, *states: str) -> None:
 
 
 @pytest.fixture
-def gate() -> Iterator[tuple[Pool, Gate]]:
+def gate() -> Iterator[tuple[Workers, Gate]]:
     runner = Gate()
-    pool = Pool({"soon": runner, "long": runner})
+    pool = Workers({"soon": runner, "long": runner})
     yield pool, runner
     pool.close()
 
 
-def test_the_newest_question_of_a_view_takes_the_place_of_its_older_ones(gate: tuple[Pool, Gate]):
+def test_the_newest_question_of_a_view_takes_the_place_of_its_older_ones(gate: tuple[Workers, Gate]):
     pool, runner = gate
     first = pool.ask(ask("/0"), "soon", "tab next")
     wait(first, "running")
@@ -164,7 +181,7 @@ def test_the_newest_question_of_a_view_takes_the_place_of_its_older_ones(gate: t
     assert pool.ask(ask("/8"), "soon") is not slider[-1], "what is over is asked anew; its answer is kept below"
 
 
-def test_one_at_a_time_the_same_question_once_and_few_wait(gate: tuple[Pool, Gate]):
+def test_one_at_a_time_the_same_question_once_and_few_wait(gate: tuple[Workers, Gate]):
     pool, runner = gate
     first = pool.ask(ask("/a"), "soon")
     assert pool.ask(ask("/a"), "soon") is first
@@ -182,7 +199,7 @@ def test_one_at_a_time_the_same_question_once_and_few_wait(gate: tuple[Pool, Gat
         pool.get("nothing")
 
 
-def test_a_long_answer_does_not_hold_up_the_short_ones(gate: tuple[Pool, Gate]):
+def test_a_long_answer_does_not_hold_up_the_short_ones(gate: tuple[Workers, Gate]):
     pool, runner = gate
     long, soon = pool.ask(ask("/long"), "long"), pool.ask(ask("/soon"), "soon")
     wait(long, "running")
@@ -199,7 +216,7 @@ def far(tmp_path: Path) -> Iterator[FlaskClient]:
     with app.test_client() as made:
         made.post("/api/sites", json=TERRACE.model_dump(mode="json"))
         yield made
-    app.config["POOL"].close()
+    app.config["WORKERS"].close()
     app.config["DATABASE"].close()
 
 
@@ -210,7 +227,7 @@ def test_a_process_of_its_own_works_it_out_and_may_be_lost(far: FlaskClient):
     while far.get(f"/api/jobs/{begun['key']}").get_json()["answer"] is None:
         time.sleep(0.1)
     assert far.get("/api/health").status_code == 200
-    pool = far.application.config["POOL"]
+    pool = far.application.config["WORKERS"]
     os.kill(pool._runners["long"]._process.pid, 9)
     lost = ended(far, begun["key"])
     assert lost["state"] == "failed"

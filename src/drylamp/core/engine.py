@@ -60,12 +60,10 @@ def _left_open(case: Case, weather: Weather, days: list[DayOutcome]) -> list[Day
 
 
 def _moved(day: DayOutcome, other: DayOutcome) -> dict[str, float | None]:
-    both = day.minutes_to_target is not None and other.minutes_to_target is not None
+    minutes, warmer = day.minutes_to_target, other.minutes_to_target
     return {
         "peak_doubt_k": round(abs(other.peak_c - day.peak_c), 1),
-        "target_doubt_minutes": round(abs((other.minutes_to_target or 0.0) - (day.minutes_to_target or 0.0)))
-        if both
-        else None,
+        "target_doubt_minutes": None if minutes is None or warmer is None else round(abs(warmer - minutes)),
     }
 
 

@@ -130,9 +130,7 @@ def remove_build(db: sqlite3.Connection, build_id: int, now: str | None, seen: i
     Raises:
         StaleWriteError: it was changed since revision ``seen``; nothing is written.
     """
-    with atomic(db):
-        _check_seen(get_build(db, build_id), seen)
-        db.execute("UPDATE build SET removed_at = :now WHERE id = :id", {"now": now, "id": build_id})
+    _mark(db, build_id, seen, "UPDATE build SET removed_at = :now WHERE id = :id", now)
 
 
 def delete_build(db: sqlite3.Connection, build_id: int, now: str | None, seen: int) -> None:
@@ -141,9 +139,13 @@ def delete_build(db: sqlite3.Connection, build_id: int, now: str | None, seen: i
     Raises:
         StaleWriteError: it was changed since revision ``seen``; nothing is written.
     """
+    _mark(db, build_id, seen, "UPDATE build SET deleted_at = :now WHERE id = :id", now)
+
+
+def _mark(db: sqlite3.Connection, build_id: int, seen: int, statement: str, now: str | None) -> None:
     with atomic(db):
         _check_seen(get_build(db, build_id), seen)
-        db.execute("UPDATE build SET deleted_at = :now WHERE id = :id", {"now": now, "id": build_id})
+        db.execute(statement, {"now": now, "id": build_id})
 
 
 def _check_seen(current: BuildRow, seen: int) -> None:

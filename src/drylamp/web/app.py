@@ -16,7 +16,9 @@ from drylamp.web.advice import routes as advice
 from drylamp.web.bodies import ShallowJson
 from drylamp.web.builds import routes as builds
 from drylamp.web.document import document_text
+from drylamp.web.jobs import heavy
 from drylamp.web.jobs import routes as jobs
+from drylamp.web.jobs.workers import Here, Process, Workers
 from drylamp.web.kinds import routes as kinds
 from drylamp.web.materials import routes as materials
 from drylamp.web.pages import add_pages
@@ -28,8 +30,6 @@ from drylamp.web.sites import routes as sites
 from drylamp.web.system import routes as system
 from drylamp.web.trials import routes as trials
 from drylamp.web.twin import routes as twin
-from drylamp.web.work import heavy
-from drylamp.web.work.pool import Here, Pool, Process
 
 
 def create_app(settings: Settings) -> OpenAPI:
@@ -49,7 +49,7 @@ def create_app(settings: Settings) -> OpenAPI:
     app.config["DATABASE"] = Database(settings.data)
     far = settings.workers == "processes"
     app.config["FAR"] = far
-    app.config["POOL"] = Pool(
+    app.config["WORKERS"] = Workers(
         {"soon": Process(settings.data), "long": Process(settings.data)}
         if far
         else {"soon": Here(app), "long": Here(app)}
@@ -75,7 +75,7 @@ def warm_up(app: OpenAPI, first_run: Callable[[], None]) -> threading.Thread:
             logging.getLogger("drylamp").exception("warming up failed")
         finally:
             app.config["WARM"].set()
-            app.config["POOL"].begin()
+            app.config["WORKERS"].begin()
 
     thread = threading.Thread(target=work, name="warm-up", daemon=True)
     thread.start()

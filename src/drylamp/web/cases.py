@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import contextlib
+from datetime import date
 from typing import cast
 
 from drylamp.core.advice.context import AdviceContext
@@ -15,7 +16,7 @@ from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import ClearDay, Records, Span, Weather, WeatherFile
 from drylamp.core.tables import Absorber
 from drylamp.core.twin.calibration import TEXTBOOK
-from drylamp.core.twin.case import Case
+from drylamp.core.twin.case import Case, usual_case
 from drylamp.core.twin.stood import stood
 from drylamp.formats.weather_file import read_weather
 from drylamp.store import calibrations, materials, sites
@@ -84,6 +85,13 @@ def as_far_as_it_goes(body: TwinRequest, most: int, step_s: int | None) -> tuple
             return case, weather_for(case, records)
     case, records = case_of(body, step_s)
     return case, weather_for(case, records)
+
+
+def year_case(body: TwinRequest) -> Case:
+    """The case of a year, which does not depend on the day and weather that the page shows."""
+    case, _ = case_of(body)
+    asked = usual_case(case.site, case.spot, case.build, case.load, date(case.span.start.year, 1, 1))
+    return asked.with_(calibration=case.calibration)
 
 
 def own_finishes() -> tuple[Absorber, ...]:

@@ -12,8 +12,8 @@ from pydantic import BaseModel
 
 from drylamp.core.checks import InputProblem
 from drylamp.store.database import Database, StaleWriteError
+from drylamp.web.jobs.asking import NOW
 from drylamp.web.settings import Settings
-from drylamp.web.work.asking import NOW
 
 
 def settings() -> Settings:

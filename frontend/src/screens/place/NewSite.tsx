@@ -7,8 +7,8 @@ import { placesQuery } from "../../api/queries";
 import { useSettled } from "../../look/useSettled";
 import { usePrefs } from "../../look/prefs";
 import { PRESETS, say, withUnit } from "../../look/units";
-import { NumberField } from "../../parts/NumberField";
 import { Problem } from "../../parts/Problem";
+import { SiteFields } from "./SiteFields";
 
 /** Where it stands: a town's name or coordinates are enough, the rest follows and may be put right. */
 export function NewSite({ first = true }: { first?: boolean }) {
@@ -87,11 +87,7 @@ function Found({ place, first }: { place: Place; first: boolean }) {
       <Box component="details" className="mt-1">
         <summary>Put something right</summary>
         <Box className="grid columns-repeat-auto-fit-minmax-180px-1fr gap-1_5 mt-1_5">
-          <TextField label="Name" value={site.name} onChange={(e) => set({ name: e.target.value })} error={Boolean(problem?.about("name"))} helperText={problem?.about("name") ?? " "} />
-          <NumberField label="Latitude, north +" value={site.latitude_deg} quantity="angle" problem={problem?.about("latitude_deg")} onCommit={(latitude_deg) => set({ latitude_deg })} />
-          <NumberField label="Longitude, east +" value={site.longitude_deg} quantity="angle" problem={problem?.about("longitude_deg")} onCommit={(longitude_deg) => set({ longitude_deg })} />
-          <NumberField label="Height above the sea" value={site.elevation_m} quantity="distance" problem={problem?.about("elevation_m")} onCommit={(elevation_m) => set({ elevation_m })} />
-          <TextField label="Time zone" value={site.time_zone} onChange={(e) => set({ time_zone: e.target.value })} error={Boolean(problem?.about("time_zone"))} helperText={problem?.about("time_zone") ?? " "} />
+          <SiteFields site={site} about={(f) => problem?.about(f)} set={set} />
         </Box>
       </Box>
       {problem?.besides((f) => f in site) && <Problem error={problem} />}

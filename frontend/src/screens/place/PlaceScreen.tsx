@@ -1,4 +1,4 @@
-import { Box, Button, TextField, Typography } from "@mui/material";
+import { Box, Button, Typography } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
@@ -12,6 +12,7 @@ import { NumberField } from "../../parts/NumberField";
 import { Problem } from "../../parts/Problem";
 import { kindOfFile, WEATHER_FILES } from "../../parts/weatherFiles";
 import { MonthsTable } from "./MonthsTable";
+import { SiteFields } from "./SiteFields";
 import { SpotForm, type Spot } from "./SpotForm";
 
 /** The place: where on earth, the usual days by month, and each spot's skyline and obstacles. */
@@ -62,11 +63,7 @@ function PlaceForm({ row }: { row: SiteView }) {
         <Button onClick={() => void navigate("/another-place")}>Another place …</Button>
       </Box>
       <Box className="grid columns-repeat-auto-fit-minmax-180px-1fr gap-1_5">
-        <TextField label="Name" value={site.name} onChange={(e) => set({ name: e.target.value })} error={Boolean(problem?.about("name"))} helperText={problem?.about("name") ?? " "} />
-        <NumberField label="Latitude, north +" value={site.latitude_deg} quantity="angle" problem={problem?.about("latitude_deg")} onCommit={(latitude_deg) => set({ latitude_deg })} />
-        <NumberField label="Longitude, east +" value={site.longitude_deg} quantity="angle" problem={problem?.about("longitude_deg")} onCommit={(longitude_deg) => set({ longitude_deg })} />
-        <NumberField label="Height above the sea" value={site.elevation_m} quantity="distance" problem={problem?.about("elevation_m")} onCommit={(elevation_m) => set({ elevation_m })} />
-        <TextField label="Time zone" value={site.time_zone} onChange={(e) => set({ time_zone: e.target.value })} error={Boolean(problem?.about("time_zone"))} helperText={problem?.about("time_zone") ?? "such as Europe/Madrid"} />
+        <SiteFields site={site} about={(f) => problem?.about(f)} zoneHint="such as Europe/Madrid" set={set} />
         <NumberField label="Ground throws back" value={site.albedo} quantity="share" problem={problem?.about("albedo")} onCommit={(albedo) => set({ albedo })} />
       </Box>
       <Typography variant="h2" className="mt-1 mb-1">Usual days by month</Typography>

@@ -1,5 +1,6 @@
 import { Box, Button, TextField } from "@mui/material";
 import type { Site } from "../../api/client";
+import type { Quantity } from "../../look/units";
 import { Choice } from "../../parts/Choice";
 import { NumberField } from "../../parts/NumberField";
 import { SkylineDrawing } from "./SkylineDrawing";
@@ -51,21 +52,27 @@ export function SpotForm({ spot, index, about, onChange, onRemove }: Props) {
   );
 }
 
+type Surroundings = NonNullable<Spot["around"]>;
+type Field = { [K in keyof Surroundings]: Surroundings[K] extends number ? K : never }[keyof Surroundings];
+type Asked = [field: Field, label: string, quantity: Quantity];
 
-const WHERE = [{ value: "open", title: "in the open" }, { value: "greenhouse", title: "in a greenhouse" }, { value: "room", title: "in a room, behind a window" }];
+const LETS_IN: Asked = ["sun_share", "Its glass lets in", "share"];
+/** What a build may stand in, and what is asked of each. */
+const INSIDE: Record<Surroundings["kind"], { title: string; asked: Asked[] }> = {
+  greenhouse: { title: "in a greenhouse", asked: [LETS_IN, ["warmer_k", "Warmer than outside, in full sun", "difference"]] },
+  room: { title: "in a room, behind a window", asked: [LETS_IN, ["kept_c", "Kept at", "temperature"], ["window_deg", "Its window looks", "angle"]] },
+};
+const WHERE = [{ value: "open", title: "in the open" }, ...Object.entries(INSIDE).map(([value, { title }]) => ({ value, title }))];
 
 /** What it stands in, and what that does to sun and air. */
 function Around({ spot, index, about, onChange }: Omit<Props, "onRemove">) {
   const { around } = spot;
-  const set = (change: Partial<NonNullable<Spot["around"]>>) => onChange({ around: { ...around!, ...change } });
-  const say = (field: string) => about(`spots.${index}.around.${field}`);
   return (
     <Box className="grid columns-repeat-auto-fit-minmax-180px-1fr gap-1_5 mb-1">
-      <Choice label="It stands" value={around?.kind ?? "open"} options={WHERE} onChange={(kind) => onChange({ around: kind === "open" ? null : { sun_share: 0.7, warmer_k: 10, kept_c: 20, window_deg: 180, ...around, kind: kind as "greenhouse" | "room" } })} />
-      {around && <NumberField label="Its glass lets in" value={around.sun_share} quantity="share" problem={say("sun_share")} onCommit={(sun_share) => set({ sun_share })} />}
-      {around?.kind === "greenhouse" && <NumberField label="Warmer than outside, in full sun" value={around.warmer_k} quantity="difference" problem={say("warmer_k")} onCommit={(warmer_k) => set({ warmer_k })} />}
-      {around?.kind === "room" && <NumberField label="Kept at" value={around.kept_c} quantity="temperature" problem={say("kept_c")} onCommit={(kept_c) => set({ kept_c })} />}
-      {around?.kind === "room" && <NumberField label="Its window looks" value={around.window_deg} quantity="angle" problem={say("window_deg")} onCommit={(window_deg) => set({ window_deg })} />}
+      <Choice label="It stands" value={around?.kind ?? "open"} options={WHERE} onChange={(kind) => onChange({ around: kind === "open" ? null : { sun_share: 0.7, warmer_k: 10, kept_c: 20, window_deg: 180, ...around, kind: kind as Surroundings["kind"] } })} />
+      {around && INSIDE[around.kind].asked.map(([field, label, quantity]) => (
+        <NumberField key={field} label={label} value={around[field]} quantity={quantity} problem={about(`spots.${index}.around.${field}`)} onCommit={(value) => onChange({ around: { ...around, [field]: value } })} />
+      ))}
     </Box>
   );
 }

@@ -18,7 +18,7 @@ interface Row {
 }
 
 const EMPTY: Row = { at: "", values: {} };
-const FIRST_ROWS = 6;
+const FRESH = Array.from({ length: 6 }, () => EMPTY);
 const isEmpty = (row: Row) => row.at.trim() === "" && Object.values(row.values).every((v) => v.trim() === "");
 
 export function PaperTable({ trial, book }: { trial: TrialView; book: TrialBook }) {
@@ -27,7 +27,7 @@ export function PaperTable({ trial, book }: { trial: TrialView; book: TrialBook 
   const notices = useNotices();
   const cache = useQueryClient();
   const key = `drylamp.paper.${trial.id}`;
-  const [rows, setRows] = useState<Row[]>(() => kept<Row[]>(key, Array.from({ length: FIRST_ROWS }, () => EMPTY)));
+  const [rows, setRows] = useState<Row[]>(() => kept<Row[]>(key, FRESH));
   const [photo, setPhoto] = useState<number | null>(null);
   useEffect(() => keep(key, rows), [key, rows]);
   const unitsOf = Object.fromEntries(trial.channels.map((c) => {
@@ -50,7 +50,7 @@ export function PaperTable({ trial, book }: { trial: TrialView; book: TrialBook 
     mutationFn: () => answered(client.POST("/api/trials/{id}/paper", { params: { path }, body: { rows: asked, units, write: true, ahead: ahead > 0 } })),
     onSuccess: ({ written: done }) => {
       if (!done) return;
-      setRows(Array.from({ length: FIRST_ROWS }, () => EMPTY));
+      setRows(FRESH);
       void cache.invalidateQueries({ queryKey: ["trial", trial.id] });
       void cache.invalidateQueries({ queryKey: ["series", trial.id] });
       notices.say(`${done.written} readings are kept${done.repeated ? `; ${done.repeated} stood there already` : ""}.`);
@@ -102,7 +102,7 @@ export function PaperTable({ trial, book }: { trial: TrialView; book: TrialBook 
       {ahead > 0 && !wrong && <Typography role="alert">{ahead} {ahead === 1 ? "row lies" : "rows lie"} ahead of this machine’s clock. Keep {ahead === 1 ? "it" : "them"} only if that is meant.</Typography>}
       <Box className="flex gap-1 mt-1">
         <Button variant="contained" disabled={asked.length === 0 || wrong || look.isFetching || write.isPending} onClick={() => write.mutate()}>{ahead > 0 ? "Keep them all the same" : "Keep these readings"}</Button>
-        <Button disabled={asked.length === 0} onClick={() => setRows(Array.from({ length: FIRST_ROWS }, () => EMPTY))}>Clear the table</Button>
+        <Button disabled={asked.length === 0} onClick={() => setRows(FRESH)}>Clear the table</Button>
       </Box>
     </Box>
   );

@@ -92,6 +92,10 @@ class Span(Model):
     )
 
 
+SERIES = ("ghi_w_m2", "dni_w_m2", "dhi_w_m2", "air_c", "rh", "wind_m_s", "rain_mm_h", "over_c")
+"""What weather has a value of for every step."""
+
+
 @dataclass(frozen=True)
 class Weather:
     """Means over the steps of a run; arrays have one value per step, shape (n,).
@@ -135,20 +139,19 @@ class Weather:
     def mark(self) -> str:
         """A text that two runs of weather share only when they are alike."""
         made = hashlib.blake2b(digest_size=8)
-        for series in (self.ghi_w_m2, self.dni_w_m2, self.dhi_w_m2, self.air_c, self.rh, self.wind_m_s):
-            made.update(np.ascontiguousarray(series).tobytes())
+        for name, series in self._series.items():
+            made.update(name.encode() + np.ascontiguousarray(series).tobytes())
         return made.hexdigest()
+
+    @property
+    def _series(self) -> dict[str, Array]:
+        """What it has a value of for every step, by name; left out what it has not."""
+        return {name: series for name in SERIES if (series := getattr(self, name)) is not None}
 
     def like(self, steps: np.ndarray) -> Weather:
         """The same run of time with the sun and weather of other steps of it, shape (steps,)."""
-        sun = replace(
-            self.sun, direction=self.sun.direction[steps], altitude_deg=self.sun.altitude_deg[steps], azimuth_deg=self.sun.azimuth_deg[steps],
-            extraterrestrial_w_m2=self.sun.extraterrestrial_w_m2[steps],
-        )  # fmt: skip
-        return replace(
-            self, sun=sun, ghi_w_m2=self.ghi_w_m2[steps], dni_w_m2=self.dni_w_m2[steps], dhi_w_m2=self.dhi_w_m2[steps], air_c=self.air_c[steps],
-            rh=self.rh[steps], wind_m_s=self.wind_m_s[steps], rain_mm_h=None if self.rain_mm_h is None else self.rain_mm_h[steps], over_c=None if self.over_c is None else self.over_c[steps],
-        )  # fmt: skip
+        picked = self._of(steps)
+        return replace(picked, sun=replace(picked.sun, time_s=self.sun.time_s))
 
     def warmer(self, kelvin: float) -> Weather:
         """The same under warmer air, as damp as before."""
@@ -156,14 +159,13 @@ class Weather:
 
     def between(self, first: int, last: int) -> Weather:
         """The run from one of its steps up to another."""
-        rows = slice(first, last)
+        return replace(self._of(slice(first, last)), start_s=self.start_s + first * self.dt_s)
+
+    def _of(self, steps: np.ndarray | slice) -> Weather:
         sun = SunPath(
-            self.sun.time_s[rows], self.sun.direction[rows], self.sun.altitude_deg[rows], self.sun.azimuth_deg[rows], self.sun.extraterrestrial_w_m2[rows],
+            self.sun.time_s[steps], self.sun.direction[steps], self.sun.altitude_deg[steps], self.sun.azimuth_deg[steps], self.sun.extraterrestrial_w_m2[steps],
         )  # fmt: skip
-        return replace(
-            self, start_s=self.start_s + first * self.dt_s, sun=sun, ghi_w_m2=self.ghi_w_m2[rows], dni_w_m2=self.dni_w_m2[rows], dhi_w_m2=self.dhi_w_m2[rows], air_c=self.air_c[rows],
-            rh=self.rh[rows], wind_m_s=self.wind_m_s[rows], rain_mm_h=None if self.rain_mm_h is None else self.rain_mm_h[rows], over_c=None if self.over_c is None else self.over_c[rows],
-        )  # fmt: skip
+        return replace(self, sun=sun, **{name: series[steps] for name, series in self._series.items()})  # type: ignore[arg-type]
 
     @property
     def vapour_pa(self) -> Array:

@@ -100,6 +100,11 @@ def check_span(at: datetime, started: datetime) -> None:
         raise InputProblem("time", f"{at:%Y-%m-%d %H:%M} lies more than three years from the trial's start on {started:%Y-%m-%d}; look at the year")  # fmt: skip
 
 
+def is_ahead(at: datetime, now: datetime) -> bool:
+    """Whether a stamp lies ahead of this machine's clock, by more than clocks go wrong."""
+    return at > now + GRACE
+
+
 def _time(stamp: str, before: datetime | None, started: datetime, zone: ZoneInfo) -> datetime:
     text = stamp.strip()
     after = _AFTER.match(text)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
-from datetime import date
 from typing import Any
 
 import numpy as np
@@ -31,7 +30,7 @@ from drylamp.core.advice.lumber import (
     WeekSettings,
     WoodMoney,
 )
-from drylamp.core.advice.meal import MealPlan, YearPlan, meal_plan, stock_days, year_plan, year_steps
+from drylamp.core.advice.meal import MealPlan, YearPlan, meal_plan, stock_days, year_steps
 from drylamp.core.advice.pointing import TurningCurve, pointing, turning_steps
 from drylamp.core.advice.registry import advice_of, advice_of_load
 from drylamp.core.advice.repairs import Repairs, repairs
@@ -42,9 +41,9 @@ from drylamp.core.advice.weakest import Weakest, weakest_steps
 from drylamp.core.builds.common.upkeep.sheet import UPKEEP
 from drylamp.core.checks import InputProblem
 from drylamp.core.kept import Kept
+from drylamp.core.long import Long
 from drylamp.core.sky.sun import sun_over
 from drylamp.core.text import kilograms
-from drylamp.core.twin.case import Case, usual_case
 from drylamp.web import context
 from drylamp.web.advice.models import (
     Aimed,
@@ -65,11 +64,11 @@ from drylamp.web.advice.models import (
     StockRequest,
     WeeklyRequest,
 )
-from drylamp.web.cases import advice_context, case_of, own_finishes
+from drylamp.web.cases import advice_context, case_of, own_finishes, year_case
+from drylamp.web.jobs.heavy import heavy, in_steps, kept_whole
 from drylamp.web.routed import blueprint
 from drylamp.web.sheets.ground import around_of, written
 from drylamp.web.twin.models import TwinRequest
-from drylamp.web.work.heavy import heavy, in_steps
 
 NO_LOOP = "no tub, pool or tank is joined to this by a loop; join it to one first"
 NO_KETTLE = "there is no water for tea in this; pour some in first"
@@ -86,7 +85,6 @@ _SIZES: Kept[str, ChargeSizes] = Kept(16)
 _MONEY: Kept[str, WoodMoney] = Kept(16)
 _BACKUPS: Kept[str, Backup] = Kept(16)
 _LINKS: Kept[str, KilnLinks] = Kept(16)
-_YEARS: Kept[str, YearPlan] = Kept(32)
 _HOW_MANY: Kept[str, HowMany] = Kept(32)
 _SEASONS: Kept[str, SeasonWon] = Kept(32)
 api = blueprint("advice", "/api/advice")
@@ -194,7 +192,7 @@ def ready(body: TwinRequest) -> Response:
 def season(body: TwinRequest) -> Response:
     """Days of the year that a loop wins."""
     on, asked = _of_load(body, "season")
-    return context.answer(_SEASONS.get(on.case.key, lambda: asked(on, on.load)))
+    return context.answer(_SEASONS.get(on.key, lambda: asked(on, on.load)))
 
 
 @api.post("/how-many", responses={200: HowMany})
@@ -202,7 +200,7 @@ def season(body: TwinRequest) -> Response:
 def how_many(body: HowManyRequest) -> Response:
     """How much to heat it with it takes for so much warmer water."""
     on, asked = _of_load(body, "how_many")
-    key = f"{on.case.key} {body.rise_k} {body.weeks}"
+    key = f"{on.key} {body.rise_k} {body.weeks}"
     return context.answer(_HOW_MANY.get(key, lambda: asked(on, on.load, body.rise_k, body.weeks)))
 
 
@@ -266,7 +264,7 @@ def _of_build(body: TwinRequest, what: str, otherwise: str) -> tuple[AdviceConte
 def batch(body: TwinRequest) -> Response:
     """When a batch will be dry, tray by tray, and by chance."""
     on, asked = _of_load(body, "batch", NO_FOOD)
-    return context.answer(_BATCHES.get(on.case.key, lambda: asked(on, on.load)))
+    return context.answer(_BATCHES.get(on.key, lambda: asked(on, on.load)))
 
 
 @api.post("/nights", responses={200: NightWays})
@@ -282,7 +280,7 @@ def nights(body: TwinRequest) -> Response:
 def weekly(body: WeeklyRequest) -> Response:
     """Kilograms a week by the month, and the size for so much."""
     on, asked = _of_load(body, "weekly", NO_FOOD)
-    key = f"{on.case.key} {body.wanted_kg} {body.month}"
+    key = f"{on.key} {body.wanted_kg} {body.month}"
     return context.answer(_WEEKS.get(key, lambda: asked(on, on.load, body.wanted_kg, body.month)))
 
 
@@ -298,7 +296,7 @@ def basket(body: BasketRequest) -> Response:
 def charge(body: TwinRequest) -> Response:
     """When a charge of boards will be dry, group by group, and by chance."""
     on, asked = _of_load(body, "charge", NO_BOARDS)
-    return context.answer(_CHARGES.get(on.case.key, lambda: asked(on, on.load)))
+    return context.answer(_CHARGES.get(on.key, lambda: asked(on, on.load)))
 
 
 @api.post("/today", responses={200: TodayOptions})
@@ -314,7 +312,7 @@ def today(body: TwinRequest) -> Response:
 def weeks(body: TwinRequest) -> Response:
     """Vents of a kiln week by week."""
     on, asked = _of_load(body, "weeks", NO_BOARDS)
-    return context.answer(_BY_WEEKS.get(on.case.key, lambda: asked(on, on.load)))
+    return context.answer(_BY_WEEKS.get(on.key, lambda: asked(on, on.load)))
 
 
 @api.post("/charge-sizes", responses={200: ChargeSizes})
@@ -322,7 +320,7 @@ def weeks(body: TwinRequest) -> Response:
 def charge_sizes(body: TwinRequest) -> Response:
     """How much to lay in under a roof."""
     on, asked = _of_load(body, "sizes", NO_BOARDS)
-    return context.answer(_SIZES.get(on.case.key, lambda: asked(on, on.load)))
+    return context.answer(_SIZES.get(on.key, lambda: asked(on, on.load)))
 
 
 @api.post("/charge-links", responses={200: KilnLinks})
@@ -330,7 +328,7 @@ def charge_sizes(body: TwinRequest) -> Response:
 def charge_links(body: TwinRequest) -> Response:
     """Every sensible change over a whole charge: days and risk."""
     on, asked = _of_load(body, "links", NO_BOARDS)
-    return context.answer(_LINKS.get(on.case.key, lambda: asked(on, on.load)))
+    return context.answer(_LINKS.get(on.key, lambda: asked(on, on.load)))
 
 
 @api.post("/saw", responses={200: SawSizes})
@@ -347,7 +345,7 @@ def what_it_earns(body: MoneyRequest) -> Response:
     on, asked = _of_load(body, "money", NO_BOARDS)
     with context.database() as db:
         around = around_of(db, "build", body.build_id)
-    return context.answer(_MONEY.get(f"{on.case.key} {written(around)}", lambda: asked(on, on.load, around)))
+    return context.answer(_MONEY.get(f"{on.key} {written(around)}", lambda: asked(on, on.load, around)))
 
 
 @api.post("/backup", responses={200: Backup})
@@ -355,7 +353,7 @@ def what_it_earns(body: MoneyRequest) -> Response:
 def what_backup_brings(body: BackupRequest) -> Response:
     """What back-up heat brings through the cold half of the year."""
     on, asked = _of_build(body, "backup", "this kind of build takes no back-up heat; ask it of a lumber kiln")
-    key = f"{on.case.key} {body.power_w} {body.until_c} {body.kwh_price}"
+    key = f"{on.key} {body.power_w} {body.until_c} {body.kwh_price}"
     return context.answer(_BACKUPS.get(key, lambda: asked(on, on.build, body.power_w, body.until_c, body.kwh_price)))
 
 
@@ -404,15 +402,14 @@ def meal(body: MealRequest) -> Response:
 @heavy()
 def year(body: TwinRequest) -> Response:
     """Which months it works, and how many days a year."""
-    asked = _year_asked(body)
-    return in_steps(f"year {asked.key}", lambda: year_steps(asked))
+    return in_steps(*_year_of(body))
 
 
 @api.post("/stock", responses={200: StockAnswer})
 @heavy()
 def stock(body: StockRequest) -> Response:
     """How much of a stock can be melted between the day and a date."""
-    caught_kg, days = stock_days(_year_of(body), body.stock_kg, body.day, body.until)
+    caught_kg, days = stock_days(kept_whole(*_year_of(body)), body.stock_kg, body.day, body.until)
     if caught_kg < LEAST_KG:
         words = f"No clean wax runs by {body.until:%d %B} on usual days here: it does not get warm enough. Look at what would change that under next, or wait for warmer months."
         return context.answer(StockAnswer(kg=0.0, days=0.0, enough=False, words=words))
@@ -426,16 +423,9 @@ def stock(body: StockRequest) -> Response:
     return context.answer(StockAnswer(kg=round(caught_kg, 2), days=days, enough=enough, words=words))
 
 
-def _year_of(body: TwinRequest) -> YearPlan:
-    asked = _year_asked(body)
-    return _YEARS.get(asked.key, lambda: year_plan(asked))
-
-
-def _year_asked(body: TwinRequest) -> Case:
-    """A year does not depend on the day and weather that the page shows."""
-    case, _ = case_of(body)
-    asked = usual_case(case.site, case.spot, case.build, case.load, date(case.span.start.year, 1, 1))
-    return asked.with_(calibration=case.calibration)
+def _year_of(body: TwinRequest) -> tuple[str, Callable[[], Long[YearPlan]]]:
+    asked = year_case(body)
+    return f"year {asked.key}", lambda: year_steps(asked)
 
 
 @api.post("/chance", responses={200: Chance})

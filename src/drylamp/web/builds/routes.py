@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from sqlite3 import Connection
+
 from flask import Response
 
 from drylamp.core.builds.common.pattern import laid_out
@@ -99,31 +102,31 @@ def revisions(path: Id) -> Response:
 @api.post("/<int:id>/put-away", responses={200: BuildView})
 def put_away(path: Id) -> Response:
     """Put a build away; its trials stay. Needs If-Match."""
-    return _away(path.id, context.stamp())
+    return _marked(builds.remove_build, path.id, context.stamp())
 
 
 @api.post("/<int:id>/bring-back", responses={200: BuildView})
 def bring_back(path: Id) -> Response:
     """Bring a build back; needs If-Match."""
-    return _away(path.id, None)
+    return _marked(builds.remove_build, path.id, None)
 
 
 @api.delete("/<int:id>", responses={200: BuildView})
 def delete(path: Id) -> Response:
     """Delete a build; it can be restored. Needs If-Match."""
-    return _deleted(path.id, context.stamp())
+    return _marked(builds.delete_build, path.id, context.stamp())
 
 
 @api.post("/<int:id>/restore", responses={200: BuildView})
 def restore(path: Id) -> Response:
     """Undo the deletion of a build; needs If-Match."""
-    return _deleted(path.id, None)
+    return _marked(builds.delete_build, path.id, None)
 
 
-def _deleted(build_id: int, when: str | None) -> Response:
+def _marked(mark: Callable[[Connection, int, str | None, int], None], build_id: int, when: str | None) -> Response:
     seen = context.seen_revision()
     with context.database() as db:
-        builds.delete_build(db, build_id, when, seen)
+        mark(db, build_id, when, seen)
         row = builds.get_build(db, build_id)
         return context.answer(build_view(db, row), revision=row.revision)
 
@@ -134,14 +137,6 @@ def examples() -> Response:
     return context.answer(
         ExampleList([Example(name=d.name, note=d.note, spec=d.spec, load=d.load) for d in DRAFTS.values()])
     )
-
-
-def _away(build_id: int, when: str | None) -> Response:
-    seen = context.seen_revision()
-    with context.database() as db:
-        builds.remove_build(db, build_id, when, seen)
-        row = builds.get_build(db, build_id)
-        return context.answer(build_view(db, row), revision=row.revision)
 
 
 @api.get("/<int:id>/file")

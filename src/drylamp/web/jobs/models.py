@@ -7,7 +7,7 @@ from typing import Annotated
 from pydantic import Field, JsonValue
 
 from drylamp.core.checks import Model
-from drylamp.web.work.pool import State
+from drylamp.web.jobs.workers import State
 
 
 class JobAsk(Model):

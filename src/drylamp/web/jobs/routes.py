@@ -8,10 +8,10 @@ from flask import Flask, Response, current_app
 
 from drylamp.core.checks import InputProblem
 from drylamp.web import context
+from drylamp.web.jobs.heavy import asked, lane_of, workers
 from drylamp.web.jobs.models import JobAsk, JobPath, JobView
+from drylamp.web.jobs.workers import Job
 from drylamp.web.routed import blueprint
-from drylamp.web.work.heavy import asked, lane_of, pool
-from drylamp.web.work.pool import Job
 
 api = blueprint("jobs", "/api/jobs")
 
@@ -24,19 +24,19 @@ def begin(body: JobAsk) -> Response:
     if lane is None:
         raise InputProblem("path", f"{body.method} {body.path} is no heavy question; ask it directly")
     sent = b"" if body.body is None else json.dumps(body.body).encode()
-    return _view(pool().ask(asked(body.method, body.path, sent), lane, body.view), 202)
+    return _view(workers().ask(asked(body.method, body.path, sent), lane, body.view), 202)
 
 
 @api.get("/<string:key>", responses={200: JobView})
 def look(path: JobPath) -> Response:
     """Look at a heavy answer."""
-    return _view(pool().get(path.key))
+    return _view(workers().get(path.key))
 
 
 @api.post("/<string:key>/stop", responses={200: JobView})
 def stop(path: JobPath) -> Response:
     """Stop a heavy answer; what it found until then stays."""
-    return _view(pool().stop(path.key))
+    return _view(workers().stop(path.key))
 
 
 def _view(job: Job, status: int = 200) -> Response:

@@ -17,7 +17,7 @@ from drylamp.core.heat.parts import Role
 from drylamp.core.trials.beside import beside, trial_twin
 from drylamp.core.trials.facts import ChannelFacts
 from drylamp.core.trials.instruments import BASE_UNIT, UNITS, in_base, number_in
-from drylamp.core.trials.paper import GRACE, check_span, read_chart
+from drylamp.core.trials.paper import check_span, is_ahead, read_chart
 from drylamp.core.trials.protocols import PROTOCOLS
 from drylamp.core.trials.suspicions import find_clock
 from drylamp.core.trials.thin import thin_for_eye
@@ -131,7 +131,7 @@ def _check_stamps(trial: TrialRow, incoming: list[Incoming], ahead: bool) -> Non
     now = context.now()
     for number, item in enumerate(incoming):
         check_span(item.time, from_ms(trial.started_ms))
-        if item.time > now + GRACE and not ahead:
+        if is_ahead(item.time, now) and not ahead:
             raise InputProblem(f"readings.{number}.time", f"{item.time:%Y-%m-%d %H:%M} UTC lies ahead of this machine's clock, which shows {now:%Y-%m-%d %H:%M} UTC; if that is meant, send it with ahead: true")  # fmt: skip
 
 
@@ -148,13 +148,13 @@ def paper(path: Id, body: PaperChart) -> Response:
         units = {name: body.units.get(name, BASE_UNIT[of]) for name, of in quantities.items()}
         words = frozenset(channel.name for channel in trial.channels if channel.instrument == "words")
         lines = read_chart([(row.at, row.values) for row in body.rows], from_ms(trial.started_ms), site.zone, quantities, units, words)  # fmt: skip
-        late = context.now() + GRACE
-        shown = [PaperLine(time=line.time, count=len(line.cells), problems=line.problems, ahead=line.time is not None and line.time > late) for line in lines]  # fmt: skip
+        now = context.now()
+        shown = [PaperLine(time=line.time, count=len(line.cells), problems=line.problems, ahead=line.time is not None and is_ahead(line.time, now)) for line in lines]  # fmt: skip
         sound = not any(line.problems or (line.ahead and not body.ahead) for line in shown)
         if not (body.write and sound):
             return context.answer(PaperAnswer(lines=shown, written=None))
         incoming = [Incoming(cell.channel, line.time, cell.value, cell.unit, cell.typed) for line in lines if line.time is not None for cell in line.cells]  # fmt: skip
-        result, flagged = take_in(db, trial, incoming, "hand", None, context.now(), partial(most_l_min, db, trial))
+        result, flagged = take_in(db, trial, incoming, "hand", None, now, partial(most_l_min, db, trial))
     return context.answer(PaperAnswer(lines=shown, written=_batch(result, flagged)))
 
 

@@ -33,7 +33,7 @@ from drylamp.core.trials.instruments import (
     USUAL_SET_TO,
     WORDS,
 )
-from drylamp.core.trials.paper import GRACE, check_span
+from drylamp.core.trials.paper import check_span, is_ahead
 from drylamp.core.trials.protocols import PROTOCOLS, Protocol, find_protocol
 from drylamp.core.trials.verdict import Verdict, compare_trials, judge
 from drylamp.formats.photo import read_photo
@@ -55,6 +55,7 @@ from drylamp.store.trials import ChannelRow, TrialRow
 from drylamp.web import context
 from drylamp.web.builds.models import CalibrationView
 from drylamp.web.builds.present import calibration_view
+from drylamp.web.jobs.heavy import heavy
 from drylamp.web.routed import blueprint
 from drylamp.web.settings import MAX_UPLOAD_BYTES
 from drylamp.web.shared import Id, PartPath
@@ -79,7 +80,6 @@ from drylamp.web.trials.models import (
     VerdictQuery,
 )
 from drylamp.web.trials.present import channels_mark, trial_view
-from drylamp.web.work.heavy import heavy
 
 LONG_OVER_MS = 86_400_000
 api = blueprint("trials", "/api/trials")
@@ -166,7 +166,7 @@ def _begun(body: NewTrial, site: Site) -> datetime:
         begun = local_time(site.zone, instant_s(site.zone, body.begun.day, body.begun.hour))
     else:
         begun = body.started or context.now()
-    if begun > context.now() + GRACE and not body.ahead:
+    if is_ahead(begun, context.now()) and not body.ahead:
         shown = context.now().astimezone(site.zone)
         raise InputProblem("begun", f"{begun.astimezone(site.zone):%Y-%m-%d %H:%M} lies ahead of this machine's clock, which shows {shown:%Y-%m-%d %H:%M}; if that is meant, send it with ahead: true")  # fmt: skip
     return begun

@@ -20,11 +20,12 @@ from drylamp.core.long import Long, Step
 from drylamp.core.outcome.ahead import USUAL_DAYS_AHEAD, Ahead, ahead
 from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.sun import sun_over
-from drylamp.core.sky.weather import ClearDay, SkyState, Span
+from drylamp.core.sky.weather import SkyState, Span
 from drylamp.core.twin.case import Case, climate_day
 from drylamp.core.twin.placements import between_turns
 from drylamp.web import context
-from drylamp.web.cases import ADVICE_STEP_S, as_far_as_it_goes, case_of, day_answer, site_of
+from drylamp.web.cases import ADVICE_STEP_S, as_far_as_it_goes, case_of, day_answer, site_of, year_case
+from drylamp.web.jobs.heavy import heavy, in_steps
 from drylamp.web.routed import blueprint
 from drylamp.web.twin.models import (
     AheadRequest,
@@ -36,7 +37,6 @@ from drylamp.web.twin.models import (
     SectionRequest,
     TwinRequest,
 )
-from drylamp.web.work.heavy import heavy, in_steps
 
 api = blueprint("twin", "/api/twin")
 
@@ -62,12 +62,8 @@ def days_ahead(body: AheadRequest) -> Response:
 @heavy()
 def months(body: TwinRequest) -> Response:
     """The middle of each month under a usual sky."""
-    asked, sky = case_of(body.model_copy(update={"weather": None}))[0], body.sky or "clear"
-    return in_steps(f"months {asked.with_(weather=NO_WEATHER).key} {sky}", lambda: _months(asked, sky))
-
-
-NO_WEATHER = ClearDay(tmin_c=0.0, tmax_c=0.0)
-"""Stands for any: the months have their own."""
+    asked, sky = year_case(body.model_copy(update={"weather": None})), body.sky or "clear"
+    return in_steps(f"months {asked.key} {sky}", lambda: _months(asked, sky))
 
 
 def _months(asked: Case, sky: SkyState) -> Long[MonthsAnswer]:

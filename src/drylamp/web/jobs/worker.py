@@ -8,7 +8,7 @@ from multiprocessing.connection import Connection
 from multiprocessing.synchronize import Event
 from pathlib import Path
 
-from drylamp.web.work.asking import Ask, Reply, StoppedError, reply_to
+from drylamp.web.jobs.asking import Ask, Reply, StoppedError, reply_to
 
 NICE = 10
 """So far behind the rest of the app a worker stands in line for the machine."""

@@ -20,8 +20,8 @@ from flask import Flask
 
 from drylamp.core.checks import DryLampError
 from drylamp.store.database import NotFoundError
-from drylamp.web.work.asking import Ask, Lane, Reply, StoppedError, reply_to
-from drylamp.web.work.worker import work
+from drylamp.web.jobs.asking import Ask, Lane, Reply, StoppedError, reply_to
+from drylamp.web.jobs.worker import work
 
 State = Literal["waiting", "running", "done", "stopped", "refused", "failed"]
 ENDED: tuple[State, ...] = ("done", "stopped", "refused", "failed")
@@ -127,7 +127,7 @@ class Process:
     def __init__(self, data: Path) -> None:
         self._data = data
         self._context = multiprocessing.get_context("forkserver")
-        self._context.set_forkserver_preload(["drylamp.web.work.warm"])
+        self._context.set_forkserver_preload(["drylamp.web.jobs.warm"])
         self._stop = self._context.Event()
         self._process: BaseProcess | None = None
         self._line: Connection | None = None
@@ -209,7 +209,7 @@ def _close(job: Job, reply: Reply) -> None:
         job.end("refused" if reply.status < 500 else "failed", reply)
 
 
-class Pool:
+class Workers:
     """All heavy answers of a server; safe among threads."""
 
     def __init__(self, runners: dict[Lane, Runner]) -> None:
@@ -230,20 +230,19 @@ class Pool:
             too many wait already.
         """
         with self._more:
-            job = self._jobs.get(ask.key)
+            key = ask.key
+            self._replace(view, key)
+            job = self._jobs.get(key)
             if job is None or job.over.is_set() or job.stop.is_set():
-                self._replace(view, ask.key)
                 waiting = sum(len(line) for line in self._waiting.values())
                 if waiting >= MOST_WAITING:
                     raise BusyError(BUSY.format(n=waiting))
-                job = self._jobs[ask.key] = Job(ask, lane)
+                job = self._jobs[key] = Job(ask, lane)
                 self._waiting[lane].append(job)
                 self._let_go()
                 self._listen(lane)
                 self._more.notify_all()
-            else:
-                self._replace(view, ask.key)
-            self._jobs.move_to_end(ask.key)
+            self._jobs.move_to_end(key)
             if view:
                 job.views.add(view)
             return job
@@ -252,7 +251,7 @@ class Pool:
         """Older questions of a view give way, where no other view waits for them."""
         if not view:
             return
-        for other in [job for job in self._jobs.values() if view in job.views and job.key != key]:
+        for other in [job for name, job in self._jobs.items() if view in job.views and name != key]:
             other.views.discard(view)
             if not other.views and not other.over.is_set():
                 other.stop.set()

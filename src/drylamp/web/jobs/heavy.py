@@ -8,13 +8,14 @@ from typing import Any, TypeVar, cast
 from flask import Flask, Response, current_app, request
 from pydantic import BaseModel
 
-from drylamp.core.long import KeptWhole, Long, Step
+from drylamp.core.long import KeptWhole, Long, Step, whole
 from drylamp.web import context
 from drylamp.web.errors import problem
-from drylamp.web.work.asking import Ask, Lane, Reply, is_inside, told
-from drylamp.web.work.pool import BusyError, Job, Pool
+from drylamp.web.jobs.asking import Ask, Lane, Reply, is_inside, told
+from drylamp.web.jobs.workers import BusyError, Job, Workers
 
 _WHOLE = KeptWhole(128)
+A = TypeVar("A")
 V = TypeVar("V", bound=Callable[..., Any])
 _LANES: dict[str, Lane] = {}
 """Lane of each heavy route, by module and name of what answers it."""
@@ -44,9 +45,9 @@ def lane_of(app: Flask, method: str, path: str) -> Lane | None:
     return _LANES.get(_name(app.view_functions[endpoint]))
 
 
-def pool() -> Pool:
+def workers() -> Workers:
     """The server's heavy answers."""
-    return cast(Pool, current_app.config["POOL"])
+    return cast(Workers, current_app.config["WORKERS"])
 
 
 def in_steps(
@@ -59,6 +60,11 @@ def in_steps(
         told(found.share, found.answer)
     assert found is not None, "a long answer has at least one step"
     return context.answer(found.answer)
+
+
+def kept_whole(key: str, make: Callable[[], Long[A]]) -> A:
+    """The same answer, kept by the same key, for a route that makes something else of it."""
+    return whole(_WHOLE.steps(key, make))
 
 
 def asked(method: str, path: str, body: bytes) -> Ask:
@@ -80,7 +86,7 @@ def register(app: Flask) -> None:
         if lane is None:
             return None
         path = request.full_path.removesuffix("?")
-        job = pool().ask(asked(request.method, path, request.get_data()), lane, request.headers.get("Drylamp-View", ""))
+        job = workers().ask(asked(request.method, path, request.get_data()), lane)
         job.over.wait()
         return response_of(job)
 
