@@ -6,6 +6,7 @@ Heavy parts are imported where they are used, so that ``--help`` and simple sums
 from __future__ import annotations
 
 import json
+import os
 import signal
 import sys
 import time
@@ -13,7 +14,7 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from datetime import datetime, timedelta
 from pathlib import Path
-from typing import TYPE_CHECKING, NoReturn
+from typing import TYPE_CHECKING, Any, NoReturn, TextIO
 
 import click
 
@@ -76,7 +77,26 @@ def plain_errors() -> Iterator[None]:
         fail(str(error))
 
 
-@click.group()
+class OneLine(click.Group):
+    """Commands whose every refusal is one line on stderr and exit 2."""
+
+    def main(self, *args: Any, **kwargs: Any) -> Any:
+        """Run a command."""
+        try:
+            return super().main(*args, **{**kwargs, "standalone_mode": False})
+        except click.exceptions.NoArgsIsHelpError as error:
+            click.echo(error.format_message())
+            sys.exit(0)
+        except click.ClickException as error:
+            fail(error.format_message().replace("\n", " "))
+        except (click.Abort, KeyboardInterrupt):
+            sys.exit(130)
+        except BrokenPipeError:  # whoever read it has closed the pipe
+            sys.stdout = open(os.devnull, "w")  # noqa: SIM115
+            sys.exit(0)
+
+
+@click.group(cls=OneLine)
 @click.version_option(package_name="drylamp")
 def main() -> None:
     """Dry Lamp: a workbench for people who build things that the sun heats."""
@@ -88,7 +108,7 @@ def main() -> None:
     "--csv", "csv_out", type=click.Path(path_type=Path), help="Write temperatures, watts and draws in time here."
 )
 def run(case: Path, csv_out: Path | None) -> None:
-    """Run one case file and print its outcome as one JSON object."""
+    """Run one case file (- reads standard input) and print its outcome as one JSON object."""
     from drylamp.core.engine import run_case
     from drylamp.core.sky.weather import WeatherFile
     from drylamp.core.twin.case import Case
@@ -98,24 +118,66 @@ def run(case: Path, csv_out: Path | None) -> None:
     if compiles_first():
         click.echo("drylamp: compiling for the first time; later runs start at once", err=True)
     with plain_errors():
-        raw = read_object(_text(case), str(case))
+        from_input = str(case) == "-"
+        name = "standard input" if from_input else str(case)
+        raw = read_object(_input() if from_input else _text(case), name)
+        if csv_out is not None:
+            _check_target(csv_out)
         refuse_newer(raw, "format")
         made = Case.model_validate(raw)
-        records = load_weather(made.weather, case.parent) if isinstance(made.weather, WeatherFile) else None
+        records = (
+            load_weather(made.weather, Path() if from_input else case.parent)
+            if isinstance(made.weather, WeatherFile)
+            else None
+        )
         outcome, done = run_case(made, records)
         if csv_out is not None:
             from drylamp.formats.run_csv import write_run_csv
 
-            with csv_out.open("w", newline="", encoding="utf-8") as file:
+            with _whole_file(csv_out) as file:
                 write_run_csv(file, made.site.zone, done)
         click.echo(outcome.model_dump_json(indent=2))
 
 
 def _text(path: Path, field: str = "") -> str:
+    from drylamp.formats.table_text import decode
+
     try:
-        return path.read_text(encoding="utf-8-sig")
-    except (OSError, UnicodeDecodeError) as error:
-        raise refused(field or str(path), f"{path} cannot be read ({error})") from None
+        return decode(path.read_bytes())[0]
+    except OSError as error:
+        raise refused(field or "", f"{path} cannot be read ({error.strerror or error})") from None
+
+
+def _input() -> str:
+    from drylamp.formats.table_text import decode
+
+    return decode(sys.stdin.buffer.read())[0]
+
+
+def _check_target(path: Path) -> None:
+    """Refuse a file that could not be written, before the work whose result it is to hold."""
+    folder = path.absolute().parent
+    if not folder.is_dir():
+        raise refused("--csv", f"there is no folder {folder}; make it, or name another file")
+    if path.is_dir() or not os.access(path if path.exists() else folder, os.W_OK):
+        raise refused("--csv", f"{path} cannot be written; name another file")
+
+
+@contextmanager
+def _whole_file(path: Path) -> Iterator[TextIO]:
+    """A file that is there whole or not at all."""
+    if path.exists() and not path.is_file():  # a pipe or a device
+        with path.open("w", newline="", encoding="utf-8") as file:
+            yield file
+        return
+    part = path.with_name(path.name + ".part")
+    try:
+        with part.open("w", newline="", encoding="utf-8") as file:
+            yield file
+        part.replace(path)
+    except OSError as error:
+        part.unlink(missing_ok=True)
+        raise refused("--csv", f"{path} cannot be written ({error.strerror or error})") from None
 
 
 @main.command("sum")
@@ -174,19 +236,16 @@ def _run_batch(text: str) -> None:
     from pydantic import ValidationError
 
     from drylamp.core.checks import InputProblem
-    from drylamp.formats.json_text import check_depth
+    from drylamp.formats.json_text import read_json
 
     for number, line in enumerate(text.splitlines(), start=1):
         if not line.strip():
             continue
         try:
-            check_depth(line)
-            asked = json.loads(line)
+            asked = read_json(line)
             if not isinstance(asked, dict) or not isinstance(asked.get("inputs"), dict):
                 raise refused("", 'needs {"sum": …, "inputs": {…}}')
             click.echo(json.dumps(_run_sum(str(asked.get("sum")), asked["inputs"])))
-        except json.JSONDecodeError as error:
-            click.echo(json.dumps({"line": number, "error": f"not JSON ({error.msg})"}))
         except (ValidationError, InputProblem) as error:
             click.echo(json.dumps({"line": number, "error": one_line(error)}))
 
@@ -208,7 +267,8 @@ def _default_data(demo: bool) -> Path:
     return user_data_path("drylamp") / ("demo" if demo else "yard") / DATA_NAME
 
 
-PORT = click.option("--port", default=8411, show_default=True, help="0 takes any free port.")
+PORTS = click.IntRange(0, 65535)
+PORT = click.option("--port", default=8411, show_default=True, type=PORTS, help="0 takes any free port.")
 DATA = click.option("--data", type=click.Path(path_type=Path), help="Folder that holds the data file.")
 
 
@@ -278,21 +338,16 @@ def _warmed(settings: Settings) -> WSGIApplication:
     return app
 
 
-SERVING = 24
-"""Threads that answer: more than there are places in the queue of heavy answers, for those wait in them."""
-
-
 def _serve(data: Path, port: int, load: Callable[[], WSGIApplication]) -> None:
     """Serve the page at once; what computes is loaded behind it."""
-    from waitress.server import create_server
-
     from drylamp.web.door import Door, front
+    from drylamp.web.serving import listen
     from drylamp.web.settings import HOSTS, STATIC
 
     with plain_errors():
         door = Door(front(data, HOSTS, STATIC), load)
     try:
-        server = create_server(door, host="127.0.0.1", port=port, threads=SERVING, ident="drylamp")
+        server = listen(door, port)
     except OSError as error:
         fail(f"port {port} cannot be used ({error.strerror}); choose another with --port")
     click.echo(f"Dry Lamp is at http://127.0.0.1:{server.effective_port}/  (data: {data}; Ctrl-C ends it)")
@@ -309,11 +364,24 @@ def _serve(data: Path, port: int, load: Callable[[], WSGIApplication]) -> None:
 @click.option("--token", default="", help="The trial's token; asked from the app on this machine when left out.")
 @click.option("--csv", "as_csv", is_flag=True, help="Post lines of CSV instead of JSON.")
 @click.option(
-    "--port", default=8412, show_default=True, help="Where the weather service listens; 0 takes any free port."
+    "--port",
+    default=8412,
+    show_default=True,
+    type=PORTS,
+    help="Where the weather service listens; 0 takes any free port.",
 )
 @click.option("--speed", default=60.0, show_default=True, type=click.FloatRange(1, 600))
-@click.option("--every", "every_s", default=30.0, show_default=True, help="Seconds of trial time between rounds.")
-@click.option("--minutes", default=30.0, show_default=True, help="Trial time to cover.")
+@click.option(
+    "--every",
+    "every_s",
+    default=30.0,
+    show_default=True,
+    type=click.FloatRange(1, 86_400),
+    help="Seconds of trial time between rounds.",
+)
+@click.option(
+    "--minutes", default=30.0, show_default=True, type=click.FloatRange(0, 1_600_000), help="Trial time to cover."
+)
 @click.option("--seed", default=1, show_default=True)
 @click.option("--noise", default=0.3, show_default=True, help="Noise, K.")
 @click.option("--drift", default=0.0, show_default=True, help="Drift of thermometers, K/h.")
@@ -340,6 +408,10 @@ def stand_in(
     """Stand in for an instrument: post readings to a running trial, or answer as a weather service for the app's sites."""
     import urllib.error
 
+    from drylamp.formats.weather_door import http_host
+
+    with plain_errors():
+        http_host(url, "--url", "http://127.0.0.1:8411")
     if instrument == "weather":
         _weather_service(url, port, seed, drop_out)
         return

@@ -178,7 +178,7 @@ def test_files_that_are_no_readings(text: str, says: str):
 
 
 def test_too_many_rows_are_refused(monkeypatch):
-    monkeypatch.setattr("drylamp.formats.readings.parse.MAX_ROWS", 3)
+    monkeypatch.setattr("drylamp.formats.table_text.MOST_ROWS", 3)
     with pytest.raises(InputProblem, match="at most 3 at once"):
         parse("minutes,tray\n" + "".join(f"{k},20\n" for k in range(5)))
 

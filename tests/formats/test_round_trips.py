@@ -33,7 +33,7 @@ temperatures = st.lists(st.floats(-20, 200).map(lambda v: round(v, 1)), min_size
 )
 def test_any_wide_file_comes_back(values: list[float], delimiter: str, comma: bool, unit: str, clock: str, blank: bool):
     comma = comma and delimiter != ","
-    lines = [delimiter.join(["time", f"tray (°{unit})"])]
+    lines = [delimiter.join(["minutes" if clock == "minutes" else "time", f"tray (°{unit})"])]
     for k, value in enumerate(values):
         moment = START + timedelta(minutes=2 * k)
         stamp = {

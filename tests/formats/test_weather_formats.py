@@ -81,7 +81,7 @@ def test_rain_is_read_where_it_is_written():
 
 
 @pytest.mark.parametrize(("text", "says"), [
-    ("", "column time, ghi_w_m2, air_c is missing"),
+    ("", "the file is empty"),
     ("time,ghi_w_m2\n", "column air_c is missing"),
     ("time,ghi_w_m2,air_c\n", "0 rows of data"),
     (GOOD.replace(",600,", ",6oo,"), "row 3: ghi_w_m2 '6oo' is no number"),

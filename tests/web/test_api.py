@@ -54,7 +54,7 @@ def test_latitude_95_names_its_field(client):
 
 def test_changing_a_site_needs_the_revision_seen(client):
     body = {**TERRACE.model_dump(mode="json"), "name": "Terrace two"}
-    assert "If-Match" in problem(client.put("/api/sites/1", json=body), 422)["detail"]
+    assert "If-Match" in problem(client.put("/api/sites/1", json=body), 428)["detail"]
     assert (
         client.put("/api/sites/1", json=body, headers={"If-Match": '"r1"'}).get_json()["site"]["name"] == "Terrace two"
     )
@@ -141,7 +141,7 @@ def test_put_away_and_bring_back(client, build):
 @pytest.mark.parametrize("what", ["put-away", "bring-back"])
 def test_putting_away_needs_the_revision_that_was_seen(client, build, what):
     url = f"/api/builds/{build['id']}/{what}"
-    assert "If-Match" in problem(client.post(url), 422)["detail"]
+    assert "If-Match" in problem(client.post(url), 428)["detail"]
     assert problem(client.post(url, headers={"If-Match": '"r7"'}), 412)["current_revision"] == 1
     assert client.get(f"/api/builds/{build['id']}").get_json()["removed"] is False
 

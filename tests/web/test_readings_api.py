@@ -204,7 +204,7 @@ def test_calibration_puts_readings_right_without_touching_them(client, trial):
 def test_a_channel_is_changed_only_by_who_saw_it_last(client, trial):
     tray = next(c for c in trial["channels"] if c["name"] == "tray")
     url, more = f"/api/trials/{trial['id']}/channels/tray", {**tray, "title": "black tray"}
-    assert "If-Match" in problem(client.put(url, json=more), 422)["detail"]
+    assert "If-Match" in problem(client.put(url, json=more), 428)["detail"]
     assert client.put(url, json=more, headers=marked(trial)).status_code == 200
     late = problem(client.put(url, json={**tray, "title": "late"}, headers=marked(trial)), 412)
     assert "changed elsewhere" in late["detail"]
@@ -363,7 +363,7 @@ def hour_off(minutes: int = 60) -> str:
     rows = ["logged at;tray (°F);box air (°F)"]
     for t, a, b in zip(facts.channels[0].times, facts.channels[0].values, facts.channels[1].values, strict=True):
         local = t.astimezone(NOON.tzinfo) + timedelta(minutes=minutes)
-        rows.append(f"{local:%d/%m/%Y %H:%M};{a * 1.8 + 32:.1f};{b * 1.8 + 32:.1f}".replace(".", ","))
+        rows.append(f"{local:%Y-%m-%d %H:%M};{a * 1.8 + 32:.1f};{b * 1.8 + 32:.1f}".replace(".", ","))
     return "\n".join(rows).replace("logged at", "time")
 
 

@@ -46,7 +46,7 @@ def test_own_material_from_first_to_last(client):
     changed = client.put("/api/materials/1", json={"cover": better}, headers={"If-Match": '"r1"'})
     assert changed.get_json()["revision"] == 2
     problem(client.put("/api/materials/1", json={"cover": better}, headers={"If-Match": '"r1"'}), 412)
-    problem(client.put("/api/materials/1", json={"cover": better}), 422)
+    problem(client.put("/api/materials/1", json={"cover": better}), 428)
     assert client.delete("/api/materials/1", headers={"If-Match": '"r2"'}).status_code == 200
     assert shelf_of(client)["own"] == []
     assert client.post("/api/materials/1/restore").status_code == 200

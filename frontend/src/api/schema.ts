@@ -1664,6 +1664,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{id}/export.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Give all readings and events as a workbook. */
+        get: operations["trials_export_xlsx__int_id__export_xlsx_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/{id}/fit": {
         parameters: {
             query?: never;
@@ -2206,6 +2223,20 @@ export interface components {
             title: string;
             /** Why */
             why: string;
+        };
+        /**
+         * AddedWeather
+         * @description A weather file just stored, and what is to be said of it: gaps, and how its letters were read.
+         */
+        AddedWeather: {
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Notes */
+            notes: (string | components["schemas"]["Amount"])[][];
         };
         /**
          * Ahead
@@ -4185,6 +4216,33 @@ export interface components {
             spot?: string | null;
         };
         /**
+         * BuildFile
+         * @description What a build file holds.
+         */
+        BuildFile: {
+            /**
+             * Dry Lamp
+             * @default build
+             * @constant
+             */
+            dry_lamp: "build";
+            /**
+             * Format
+             * @default 1
+             * @constant
+             */
+            format: 1;
+            /**
+             * Load
+             * @default null
+             */
+            load: (components["schemas"]["FoodTrays-Output"] | components["schemas"]["KettleWater-Output"] | components["schemas"]["LumberCharge-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
+            /** Name */
+            name: string;
+            /** Spec */
+            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["FoodDryer-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["LumberKiln-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"] | components["schemas"]["TubeKettle-Output"] | components["schemas"]["TubeRow-Output"];
+        };
+        /**
          * BuildList
          * @description Builds.
          */
@@ -4663,6 +4721,34 @@ export interface components {
             title: string;
             /** Values */
             values: number[];
+        };
+        /**
+         * ChannelFile
+         * @description A channel in a trial file.
+         */
+        ChannelFile: {
+            calibration: components["schemas"]["ProbeCalibration-Output"] | null;
+            /** Device */
+            device: string;
+            /** Doubt */
+            doubt: number;
+            /** Instrument */
+            instrument: string;
+            /** Is Control */
+            is_control: boolean;
+            /** Name */
+            name: string;
+            /** Node */
+            node: string;
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "temperature" | "sun" | "wind" | "humidity" | "mass" | "moisture" | "flow" | "hours";
+            /** Set To */
+            set_to: number | null;
+            /** Title */
+            title: string;
         };
         /**
          * ChannelSeries
@@ -5939,6 +6025,23 @@ export interface components {
             time: string;
         };
         /**
+         * EventFile
+         * @description An event.
+         */
+        EventFile: {
+            /** Channel */
+            channel: string;
+            /** Kind */
+            kind: string;
+            /** Note */
+            note: string;
+            /**
+             * Time
+             * Format: date-time
+             */
+            time: string;
+        };
+        /**
          * EventRow
          * @description A kind of event: what it asks for beside its time, and for how long after it a reading is not held against anything.
          */
@@ -6234,6 +6337,16 @@ export interface components {
              * @default false
              */
             whole: boolean;
+        };
+        /**
+         * FieldProblem
+         * @description One thing wrong with what was given: where, and a plain sentence.
+         */
+        FieldProblem: {
+            /** Field */
+            field: string;
+            /** Message */
+            message: string;
         };
         /**
          * Figure
@@ -8572,14 +8685,23 @@ export interface components {
          */
         ImportBuild: {
             /**
+             * Base64
+             * @description The file's bytes, in place of its text
+             * @default
+             */
+            base64?: string;
+            /**
              * Name
              * @default file
              */
             name?: string;
             /** Site Id */
             site_id: number;
-            /** Text */
-            text: string;
+            /**
+             * Text
+             * @default
+             */
+            text?: string;
         };
         /**
          * ImportCommit
@@ -8596,6 +8718,12 @@ export interface components {
              * @enum {string}
              */
             bad_rows?: "stop" | "skip";
+            /**
+             * Base64
+             * @description The file's bytes, in place of its text
+             * @default
+             */
+            base64?: string;
             /**
              * Clock
              * @default site
@@ -8614,8 +8742,11 @@ export interface components {
              * @default 0
              */
             shift_minutes?: number;
-            /** Text */
-            text: string;
+            /**
+             * Text
+             * @default
+             */
+            text?: string;
             /** Units */
             units?: {
                 [key: string]: string;
@@ -8644,6 +8775,12 @@ export interface components {
                 [key: string]: string;
             };
             /**
+             * Base64
+             * @description The file's bytes, in place of its text
+             * @default
+             */
+            base64?: string;
+            /**
              * Clock
              * @default site
              * @enum {string}
@@ -8659,8 +8796,11 @@ export interface components {
              * @default 0
              */
             shift_minutes?: number;
-            /** Text */
-            text: string;
+            /**
+             * Text
+             * @default
+             */
+            text?: string;
             /** Units */
             units?: {
                 [key: string]: string;
@@ -8683,6 +8823,37 @@ export interface components {
             repeated: number;
             /** Written */
             written: number;
+        };
+        /**
+         * IngestBatch
+         * @description A batch as a microcontroller sends it.
+         */
+        IngestBatch: {
+            /** Readings */
+            readings: components["schemas"]["IngestReading"][];
+        };
+        /**
+         * IngestReading
+         * @description A reading as a microcontroller sends it: no number at all (null, "nan") is taken in and flagged; other fields are let be.
+         */
+        IngestReading: {
+            /** Channel */
+            channel: string;
+            /**
+             * Time
+             * @default null
+             */
+            time?: string | number | null;
+            /**
+             * Unit
+             * @default null
+             */
+            unit?: string | null;
+            /**
+             * Value
+             * @default null
+             */
+            value?: number | string | null;
         };
         /**
          * Inlet
@@ -12737,6 +12908,23 @@ export interface components {
             time: string;
         };
         /**
+         * PhotoFile
+         * @description A photo, its JPEG in base64.
+         */
+        PhotoFile: {
+            /** Channel */
+            channel: string;
+            /** Jpeg Base64 */
+            jpeg_base64: string;
+            /** Note */
+            note: string;
+            /**
+             * Time
+             * Format: date-time
+             */
+            time: string;
+        };
+        /**
          * PhotoView
          * @description A photo as kept.
          */
@@ -13915,12 +14103,16 @@ export interface components {
          * @description An error (RFC 9457).
          */
         ProblemView: {
+            /**
+             * Current Revision
+             * @description With 412: the revision or mark that stands
+             * @default null
+             */
+            current_revision: number | string | null;
             /** Detail */
             detail: string;
             /** Errors */
-            errors: {
-                [key: string]: string;
-            }[];
+            errors: components["schemas"]["FieldProblem"][];
             /** Status */
             status: number;
             /** Title */
@@ -14482,6 +14674,34 @@ export interface components {
              * @enum {string}
              */
             source?: "hand" | "logger" | "file";
+        };
+        /**
+         * ReadingFile
+         * @description A reading: ``value`` in the quantity's base as it was read, before any calibration.
+         */
+        ReadingFile: {
+            /** Channel */
+            channel: string;
+            /** Flag */
+            flag: string;
+            /** Source */
+            source: string;
+            /**
+             * Time
+             * Format: date-time
+             */
+            time: string;
+            /** Typed */
+            typed: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number | null;
+            /**
+             * Withdrawn
+             * @default false
+             */
+            withdrawn: boolean;
         };
         /**
          * ReadingKey
@@ -17220,6 +17440,66 @@ export interface components {
             weather: components["schemas"]["ClearDay-Output"];
         };
         /**
+         * TrialFile
+         * @description Everything about a trial.
+         */
+        TrialFile: {
+            /** Build Name */
+            build_name: string;
+            /** Build Revision */
+            build_revision: number;
+            /** Channels */
+            channels: components["schemas"]["ChannelFile"][];
+            /**
+             * Dry Lamp
+             * @default trial
+             * @constant
+             */
+            dry_lamp: "trial";
+            /** Ended */
+            ended: string | null;
+            /** Events */
+            events: components["schemas"]["EventFile"][];
+            /**
+             * Format
+             * @default 1
+             * @constant
+             */
+            format: 1;
+            goal: components["schemas"]["Goal-Output"] | null;
+            /** Load */
+            load: (components["schemas"]["FoodTrays-Output"] | components["schemas"]["KettleWater-Output"] | components["schemas"]["LumberCharge-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
+            /** Name */
+            name: string;
+            /** Photos */
+            photos: components["schemas"]["PhotoFile"][];
+            /** Preheated */
+            preheated: boolean;
+            /** Protocol */
+            protocol: string;
+            /** Readings */
+            readings: components["schemas"]["ReadingFile"][];
+            /** Remarks */
+            remarks: string;
+            /** Sheets */
+            sheets: {
+                [key: string]: {
+                    [key: string]: components["schemas"]["JsonValue"];
+                }[];
+            };
+            site: components["schemas"]["Site-Output"];
+            /** Spec */
+            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["FoodDryer-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["LumberKiln-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"] | components["schemas"]["TubeKettle-Output"] | components["schemas"]["TubeRow-Output"];
+            /** Spot */
+            spot: string | null;
+            /**
+             * Started
+             * Format: date-time
+             */
+            started: string;
+            weather: components["schemas"]["ClearDay-Output"];
+        };
+        /**
          * TrialList
          * @description Trials.
          */
@@ -17305,7 +17585,10 @@ export interface components {
              * Format: date-time
              */
             started: string;
-            /** Token */
+            /**
+             * Token
+             * @description With a single trial; lists leave it empty
+             */
             token: string;
             weather: components["schemas"]["ClearDay-Output"];
         };
@@ -18591,6 +18874,12 @@ export interface components {
          */
         WeatherFileText: {
             /**
+             * Base64
+             * @description The file's bytes, in place of its text
+             * @default
+             */
+            base64?: string;
+            /**
              * Kind
              * @enum {string}
              */
@@ -18600,8 +18889,11 @@ export interface components {
              * @default file
              */
             name?: string;
-            /** Text */
-            text: string;
+            /**
+             * Text
+             * @default
+             */
+            text?: string;
         };
         /**
          * WeatherFileView
@@ -19148,7 +19440,134 @@ export interface components {
             words: (string | components["schemas"]["Amount"])[];
         };
     };
-    responses: never;
+    responses: {
+        /** @description That request cannot be read */
+        Refused400: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["ProblemView"];
+            };
+        };
+        /** @description Wrong token */
+        Refused401: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["ProblemView"];
+            };
+        };
+        /** @description Not from here */
+        Refused403: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["ProblemView"];
+            };
+        };
+        /** @description Not found */
+        Refused404: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["ProblemView"];
+            };
+        };
+        /** @description Not allowed here */
+        Refused405: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["ProblemView"];
+            };
+        };
+        /** @description That contradicts what is there */
+        Refused409: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["ProblemView"];
+            };
+        };
+        /** @description Changed elsewhere */
+        Refused412: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["ProblemView"];
+            };
+        };
+        /** @description Too large */
+        Refused413: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["ProblemView"];
+            };
+        };
+        /** @description Wrong kind of content */
+        Refused415: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["ProblemView"];
+            };
+        };
+        /** @description Something given cannot be used */
+        Refused422: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["ProblemView"];
+            };
+        };
+        /** @description Say which revision you saw */
+        Refused428: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["ProblemView"];
+            };
+        };
+        /** @description Dry Lamp made a mistake */
+        Refused500: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["ProblemView"];
+            };
+        };
+        /** @description Busy */
+        Refused503: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["ProblemView"];
+            };
+        };
+        /** @description No room */
+        Refused507: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["ProblemView"];
+            };
+        };
+    };
     parameters: never;
     requestBodies: never;
     headers: never;
@@ -19178,15 +19597,16 @@ export interface operations {
                     "application/json": components["schemas"]["Apart"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     advice_what_backup_brings_backup_post: {
@@ -19211,15 +19631,16 @@ export interface operations {
                     "application/json": components["schemas"]["Backup"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     advice_basket_basket_post: {
@@ -19244,15 +19665,16 @@ export interface operations {
                     "application/json": components["schemas"]["BasketAnswer"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     advice_batch_batch_post: {
@@ -19277,15 +19699,16 @@ export interface operations {
                     "application/json": components["schemas"]["BatchAhead"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     advice_boils_boils_post: {
@@ -19310,15 +19733,16 @@ export interface operations {
                     "application/json": components["schemas"]["BoilYear"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     advice_how_it_is_put_up_building_post: {
@@ -19343,15 +19767,16 @@ export interface operations {
                     "application/json": components["schemas"]["Building"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     advice_many_years_chance_post: {
@@ -19376,15 +19801,16 @@ export interface operations {
                     "application/json": components["schemas"]["Chance"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     advice_charge_charge_post: {
@@ -19409,15 +19835,16 @@ export interface operations {
                     "application/json": components["schemas"]["ChargeAhead"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     advice_charge_links_charge_links_post: {
@@ -19442,15 +19869,16 @@ export interface operations {
                     "application/json": components["schemas"]["KilnLinks"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     advice_charge_sizes_charge_sizes_post: {
@@ -19475,15 +19903,16 @@ export interface operations {
                     "application/json": components["schemas"]["ChargeSizes"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     advice_flap_by_month_flap_year_post: {
@@ -19508,15 +19937,16 @@ export interface operations {
                     "application/json": components["schemas"]["FlapYear"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     advice_flow_flow_post: {
@@ -19541,15 +19971,16 @@ export interface operations {
                     "application/json": components["schemas"]["FlowCurve"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     advice_grey_grey_post: {
@@ -19574,15 +20005,16 @@ export interface operations {
                     "application/json": components["schemas"]["GreyDays"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     advice_how_many_how_many_post: {
@@ -19607,15 +20039,16 @@ export interface operations {
                     "application/json": components["schemas"]["HowMany"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     advice_heater_instead_instead_post: {
@@ -19640,15 +20073,16 @@ export interface operations {
                     "application/json": components["schemas"]["Instead"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     advice_meal_meal_post: {
@@ -19673,15 +20107,16 @@ export interface operations {
                     "application/json": components["schemas"]["MealPlan"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     advice_what_it_earns_money_post: {
@@ -19706,15 +20141,16 @@ export interface operations {
                     "application/json": components["schemas"]["WoodMoney"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     advice_night_night_post: {
@@ -19739,15 +20175,16 @@ export interface operations {
                     "application/json": components["schemas"]["NightCooling"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     advice_nights_nights_post: {
@@ -19772,15 +20209,16 @@ export interface operations {
                     "application/json": components["schemas"]["NightWays"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     advice_aimed_pointing_post: {
@@ -19805,15 +20243,16 @@ export interface operations {
                     "application/json": components["schemas"]["Aimed"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     advice_put_out_put_out_post: {
@@ -19838,15 +20277,16 @@ export interface operations {
                     "application/json": components["schemas"]["PutOutPlan"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     advice_what_goes_in_when_queue_post: {
@@ -19871,15 +20311,16 @@ export interface operations {
                     "application/json": components["schemas"]["Queue"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     advice_ready_ready_by_post: {
@@ -19904,15 +20345,16 @@ export interface operations {
                     "application/json": components["schemas"]["ReadyBy"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     advice_what_to_mend_repairs_post: {
@@ -19937,15 +20379,16 @@ export interface operations {
                     "application/json": components["schemas"]["Repairs"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     advice_saw_saw_post: {
@@ -19970,15 +20413,16 @@ export interface operations {
                     "application/json": components["schemas"]["SawSizes"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     advice_sayings_sayings_post: {
@@ -20003,15 +20447,16 @@ export interface operations {
                     "application/json": components["schemas"]["SayingList"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     advice_schools_schools_post: {
@@ -20036,15 +20481,16 @@ export interface operations {
                     "application/json": components["schemas"]["SchoolList"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     advice_season_season_post: {
@@ -20069,15 +20515,16 @@ export interface operations {
                     "application/json": components["schemas"]["SeasonWon"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     advice_stock_stock_post: {
@@ -20102,15 +20549,16 @@ export interface operations {
                     "application/json": components["schemas"]["StockAnswer"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     advice_tilt_by_month_tilt_year_post: {
@@ -20135,15 +20583,16 @@ export interface operations {
                     "application/json": components["schemas"]["TiltYear"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     advice_timer_timer_post: {
@@ -20168,15 +20617,16 @@ export interface operations {
                     "application/json": components["schemas"]["TimerYear"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     advice_today_today_post: {
@@ -20201,15 +20651,16 @@ export interface operations {
                     "application/json": components["schemas"]["TodayOptions"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     advice_turning_turning_post: {
@@ -20234,15 +20685,16 @@ export interface operations {
                     "application/json": components["schemas"]["TurningCurve"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     advice_vent_vent_post: {
@@ -20267,15 +20719,16 @@ export interface operations {
                     "application/json": components["schemas"]["VentCurve"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     advice_weakest_weakest_post: {
@@ -20300,15 +20753,16 @@ export interface operations {
                     "application/json": components["schemas"]["Weakest"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     advice_weekly_weekly_post: {
@@ -20333,15 +20787,16 @@ export interface operations {
                     "application/json": components["schemas"]["WeekYear"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     advice_weeks_weeks_post: {
@@ -20366,15 +20821,16 @@ export interface operations {
                     "application/json": components["schemas"]["WeekSettings"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     advice_year_year_post: {
@@ -20399,15 +20855,16 @@ export interface operations {
                     "application/json": components["schemas"]["YearPlan"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     builds_list_all_get: {
@@ -20431,15 +20888,12 @@ export interface operations {
                     "application/json": components["schemas"]["BuildList"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
         };
     };
     builds_add_post: {
@@ -20464,15 +20918,16 @@ export interface operations {
                     "application/json": components["schemas"]["BuildView"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     builds_examples_examples_get: {
@@ -20493,15 +20948,11 @@ export interface operations {
                     "application/json": components["schemas"]["ExampleList"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
         };
     };
     builds_from_file_from_file_post: {
@@ -20526,15 +20977,16 @@ export interface operations {
                     "application/json": components["schemas"]["BuildView"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     builds_get__int_id__get: {
@@ -20557,21 +21009,22 @@ export interface operations {
                     "application/json": components["schemas"]["BuildView"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
         };
     };
     builds_change__int_id__put: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description The ETag of what was seen, in quotes */
+                "If-Match": string;
+            };
             path: {
                 id: number;
             };
@@ -20592,21 +21045,27 @@ export interface operations {
                     "application/json": components["schemas"]["BuildView"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            412: components["responses"]["Refused412"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            428: components["responses"]["Refused428"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     builds_delete__int_id__delete: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description The ETag of what was seen, in quotes */
+                "If-Match": string;
+            };
             path: {
                 id: number;
             };
@@ -20623,21 +21082,25 @@ export interface operations {
                     "application/json": components["schemas"]["BuildView"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            412: components["responses"]["Refused412"];
+            422: components["responses"]["Refused422"];
+            428: components["responses"]["Refused428"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     builds_bring_back__int_id__bring_back_post: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description The ETag of what was seen, in quotes */
+                "If-Match": string;
+            };
             path: {
                 id: number;
             };
@@ -20654,15 +21117,16 @@ export interface operations {
                     "application/json": components["schemas"]["BuildView"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            412: components["responses"]["Refused412"];
+            422: components["responses"]["Refused422"];
+            428: components["responses"]["Refused428"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     builds_restore_calibration__int_id__calibration__int_part_id__restore_post: {
@@ -20686,15 +21150,14 @@ export interface operations {
                     "application/json": components["schemas"]["BuildView"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     builds_withdraw_calibration__int_id__calibration__int_part_id__withdraw_post: {
@@ -20718,15 +21181,14 @@ export interface operations {
                     "application/json": components["schemas"]["BuildView"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     builds_download__int_id__file_get: {
@@ -20740,15 +21202,22 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Something given cannot be used */
-            422: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
+                    "application/json": components["schemas"]["BuildFile"];
                 };
             };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
         };
     };
     builds_pattern_dxf__int_id__pattern_dxf_get: {
@@ -20767,17 +21236,17 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
-            };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
                 content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
+                    "image/vnd.dxf": string;
                 };
             };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
         };
     };
     builds_pattern_svg__int_id__pattern_svg_get: {
@@ -20796,23 +21265,26 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
-            };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
                 content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
+                    "image/svg+xml": string;
                 };
             };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
         };
     };
     builds_put_away__int_id__put_away_post: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description The ETag of what was seen, in quotes */
+                "If-Match": string;
+            };
             path: {
                 id: number;
             };
@@ -20829,21 +21301,25 @@ export interface operations {
                     "application/json": components["schemas"]["BuildView"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            412: components["responses"]["Refused412"];
+            422: components["responses"]["Refused422"];
+            428: components["responses"]["Refused428"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     builds_restore__int_id__restore_post: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description The ETag of what was seen, in quotes */
+                "If-Match": string;
+            };
             path: {
                 id: number;
             };
@@ -20860,15 +21336,16 @@ export interface operations {
                     "application/json": components["schemas"]["BuildView"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            412: components["responses"]["Refused412"];
+            422: components["responses"]["Refused422"];
+            428: components["responses"]["Refused428"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     builds_revisions__int_id__revisions_get: {
@@ -20891,21 +21368,22 @@ export interface operations {
                     "application/json": components["schemas"]["RevisionList"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
         };
     };
     builds_undo__int_id__undo_post: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description The ETag of what was seen, in quotes */
+                "If-Match": string;
+            };
             path: {
                 id: number;
             };
@@ -20922,15 +21400,16 @@ export interface operations {
                     "application/json": components["schemas"]["BuildView"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            412: components["responses"]["Refused412"];
+            422: components["responses"]["Refused422"];
+            428: components["responses"]["Refused428"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     system_health_health_get: {
@@ -20951,15 +21430,11 @@ export interface operations {
                     "application/json": components["schemas"]["Health"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
         };
     };
     jobs_begin_post: {
@@ -20984,15 +21459,16 @@ export interface operations {
                     "application/json": components["schemas"]["JobView"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     jobs_look__string_key__get: {
@@ -21015,15 +21491,13 @@ export interface operations {
                     "application/json": components["schemas"]["JobView"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
         };
     };
     jobs_stop__string_key__stop_post: {
@@ -21046,15 +21520,14 @@ export interface operations {
                     "application/json": components["schemas"]["JobView"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     kinds_list_all_get: {
@@ -21075,15 +21548,11 @@ export interface operations {
                     "application/json": components["schemas"]["Kinds"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
         };
     };
     kinds_act_act_post: {
@@ -21108,15 +21577,16 @@ export interface operations {
                     "application/json": components["schemas"]["Made"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     kinds_change_change_post: {
@@ -21141,15 +21611,16 @@ export interface operations {
                     "application/json": components["schemas"]["Made"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     materials_shelf_get: {
@@ -21170,15 +21641,11 @@ export interface operations {
                     "application/json": components["schemas"]["Materials"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
         };
     };
     materials_add_post: {
@@ -21203,21 +21670,25 @@ export interface operations {
                     "application/json": components["schemas"]["OwnMaterial"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     materials_change__int_id__put: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description The ETag of what was seen, in quotes */
+                "If-Match": string;
+            };
             path: {
                 id: number;
             };
@@ -21238,21 +21709,27 @@ export interface operations {
                     "application/json": components["schemas"]["OwnMaterial"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            412: components["responses"]["Refused412"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            428: components["responses"]["Refused428"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     materials_remove__int_id__delete: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description The ETag of what was seen, in quotes */
+                "If-Match": string;
+            };
             path: {
                 id: number;
             };
@@ -21269,15 +21746,16 @@ export interface operations {
                     "application/json": components["schemas"]["OwnMaterial"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            412: components["responses"]["Refused412"];
+            422: components["responses"]["Refused422"];
+            428: components["responses"]["Refused428"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     materials_restore__int_id__restore_post: {
@@ -21300,15 +21778,14 @@ export interface operations {
                     "application/json": components["schemas"]["OwnMaterial"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     system_now_now_get: {
@@ -21329,15 +21806,11 @@ export interface operations {
                     "application/json": components["schemas"]["NowView"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
         };
     };
     places_find_get: {
@@ -21360,21 +21833,21 @@ export interface operations {
                     "application/json": components["schemas"]["PlaceList"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
         };
     };
     sheets_change_rows__int_id__put: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description The ETag of what was seen, in quotes */
+                "If-Match": string;
+            };
             path: {
                 id: number;
             };
@@ -21395,21 +21868,27 @@ export interface operations {
                     "application/json": components["schemas"]["SheetList"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            412: components["responses"]["Refused412"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            428: components["responses"]["Refused428"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     sheets_restore_rows__int_id__restore_post: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description The ETag of what was seen, in quotes */
+                "If-Match": string;
+            };
             path: {
                 id: number;
             };
@@ -21426,21 +21905,25 @@ export interface operations {
                     "application/json": components["schemas"]["SheetList"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            412: components["responses"]["Refused412"];
+            422: components["responses"]["Refused422"];
+            428: components["responses"]["Refused428"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     sheets_withdraw_rows__int_id__withdraw_post: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description The ETag of what was seen, in quotes */
+                "If-Match": string;
+            };
             path: {
                 id: number;
             };
@@ -21457,15 +21940,16 @@ export interface operations {
                     "application/json": components["schemas"]["SheetList"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            412: components["responses"]["Refused412"];
+            422: components["responses"]["Refused422"];
+            428: components["responses"]["Refused428"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     sheets_list_all__string_of___int_owner_id__get: {
@@ -21489,15 +21973,13 @@ export interface operations {
                     "application/json": components["schemas"]["SheetList"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
         };
     };
     sheets_add__string_of___int_owner_id___string_sheet__post: {
@@ -21526,15 +22008,16 @@ export interface operations {
                     "application/json": components["schemas"]["SheetList"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     sheets_add_many__string_of___int_owner_id___string_sheet__many_post: {
@@ -21563,15 +22046,16 @@ export interface operations {
                     "application/json": components["schemas"]["SheetList"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     sheets_set_all__string_of___int_owner_id___string_sheet__set_post: {
@@ -21600,15 +22084,16 @@ export interface operations {
                     "application/json": components["schemas"]["SheetList"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     sites_list_all_get: {
@@ -21629,15 +22114,11 @@ export interface operations {
                     "application/json": components["schemas"]["SiteList"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
         };
     };
     sites_add_post: {
@@ -21662,15 +22143,16 @@ export interface operations {
                     "application/json": components["schemas"]["SiteView"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     sites_get__int_id__get: {
@@ -21693,21 +22175,22 @@ export interface operations {
                     "application/json": components["schemas"]["SiteView"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
         };
     };
     sites_change__int_id__put: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description The ETag of what was seen, in quotes */
+                "If-Match": string;
+            };
             path: {
                 id: number;
             };
@@ -21728,15 +22211,18 @@ export interface operations {
                     "application/json": components["schemas"]["SiteView"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            412: components["responses"]["Refused412"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            428: components["responses"]["Refused428"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     sites_known_of_day__int_id__days__string_day__get: {
@@ -21760,15 +22246,13 @@ export interface operations {
                     "application/json": components["schemas"]["DayWeather"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
         };
     };
     sites_type_day__int_id__days__string_day__put: {
@@ -21796,15 +22280,16 @@ export interface operations {
                     "application/json": components["schemas"]["DayWeather"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     sites_forget_day__int_id__days__string_day__delete: {
@@ -21828,15 +22313,14 @@ export interface operations {
                     "application/json": components["schemas"]["DayWeather"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     sites_draw_skyline__int_id__skyline_post: {
@@ -21863,15 +22347,16 @@ export interface operations {
                     "application/json": components["schemas"]["SkylineView"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     sites_to_begin_with__int_id__starters_get: {
@@ -21894,15 +22379,13 @@ export interface operations {
                     "application/json": components["schemas"]["StarterList"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
         };
     };
     sites_strip__int_id__strip_get: {
@@ -21927,15 +22410,13 @@ export interface operations {
                     "application/json": components["schemas"]["Strip"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
         };
     };
     sites_weather_files__int_id__weather_files_get: {
@@ -21958,15 +22439,13 @@ export interface operations {
                     "application/json": components["schemas"]["WeatherFileList"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
         };
     };
     sites_add_weather__int_id__weather_files_post: {
@@ -21990,18 +22469,19 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WeatherFileView"];
+                    "application/json": components["schemas"]["AddedWeather"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     sites_months_of_file__int_id__weather_files__int_part_id__months_get: {
@@ -22025,15 +22505,13 @@ export interface operations {
                     "application/json": components["schemas"]["MonthList"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
         };
     };
     sites_ask_service__int_id__weather_service_post: {
@@ -22057,18 +22535,19 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WeatherFileView"];
+                    "application/json": components["schemas"]["AddedWeather"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     sites_yard__int_id__yard_get: {
@@ -22094,15 +22573,13 @@ export interface operations {
                     "application/json": components["schemas"]["Yard"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
         };
     };
     system_sums_sums_get: {
@@ -22123,15 +22600,11 @@ export interface operations {
                     "application/json": components["schemas"]["SumList"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
         };
     };
     system_run_sum_sums__name__post: {
@@ -22158,15 +22631,16 @@ export interface operations {
                     "application/json": components["schemas"]["SumAnswer"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     trials_list_all_get: {
@@ -22190,15 +22664,12 @@ export interface operations {
                     "application/json": components["schemas"]["TrialList"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
         };
     };
     trials_start_post: {
@@ -22223,15 +22694,16 @@ export interface operations {
                     "application/json": components["schemas"]["TrialView"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     trials_book_book_get: {
@@ -22252,15 +22724,11 @@ export interface operations {
                     "application/json": components["schemas"]["TrialBook"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
         };
     };
     trials_lines_lines_post: {
@@ -22285,15 +22753,16 @@ export interface operations {
                     "application/json": components["schemas"]["LineList"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     trials_get__int_id__get: {
@@ -22316,15 +22785,13 @@ export interface operations {
                     "application/json": components["schemas"]["TrialView"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
         };
     };
     trials_accept__int_id__accept_post: {
@@ -22351,15 +22818,16 @@ export interface operations {
                     "application/json": components["schemas"]["CalibrationView"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     trials_changed__int_id__changed_get: {
@@ -22384,21 +22852,22 @@ export interface operations {
                     "application/json": components["schemas"]["ChangedView"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
         };
     };
     trials_change_channel__int_id__channels__string_channel__put: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description The ETag of what was seen, in quotes */
+                "If-Match": string;
+            };
             path: {
                 id: number;
                 channel: string;
@@ -22420,15 +22889,18 @@ export interface operations {
                     "application/json": components["schemas"]["TrialView"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            412: components["responses"]["Refused412"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            428: components["responses"]["Refused428"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     trials_compare__int_id__compare_get: {
@@ -22454,15 +22926,13 @@ export interface operations {
                     "application/json": components["schemas"]["TrialComparison"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
         };
     };
     trials_by_days__int_id__days_get: {
@@ -22485,15 +22955,13 @@ export interface operations {
                     "application/json": components["schemas"]["LogDays"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
         };
     };
     trials_end__int_id__end_post: {
@@ -22520,15 +22988,16 @@ export interface operations {
                     "application/json": components["schemas"]["TrialView"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     trials_add_event__int_id__events_post: {
@@ -22555,15 +23024,16 @@ export interface operations {
                     "application/json": components["schemas"]["TrialView"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     trials_withdraw_event__int_id__events__int_part_id__withdraw_post: {
@@ -22587,15 +23057,14 @@ export interface operations {
                     "application/json": components["schemas"]["TrialView"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     trials_export_csv__int_id__export_csv_get: {
@@ -22609,15 +23078,22 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Something given cannot be used */
-            422: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
+                    "text/csv": string;
                 };
             };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
         };
     };
     trials_export_json__int_id__export_json_get: {
@@ -22631,15 +23107,51 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Something given cannot be used */
-            422: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
+                    "application/json": components["schemas"]["TrialFile"];
                 };
             };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+        };
+    };
+    trials_export_xlsx__int_id__export_xlsx_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
         };
     };
     trials_fit_trial__int_id__fit_post: {
@@ -22666,15 +23178,16 @@ export interface operations {
                     "application/json": components["schemas"]["Fit"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     readings_commit__int_id__import_post: {
@@ -22701,15 +23214,16 @@ export interface operations {
                     "application/json": components["schemas"]["ImportAnswer"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     readings_preview__int_id__import_preview_post: {
@@ -22736,15 +23250,16 @@ export interface operations {
                     "application/json": components["schemas"]["ImportPreview"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     readings_ingest__int_id__ingest_post: {
@@ -22756,7 +23271,13 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["IngestBatch"];
+                "text/csv": string;
+                "text/plain": string;
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -22767,15 +23288,17 @@ export interface operations {
                     "application/json": components["schemas"]["IngestAnswer"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     readings_logger_setup__int_id__logger_setup_get: {
@@ -22798,15 +23321,13 @@ export interface operations {
                     "application/json": components["schemas"]["LoggerSetup"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
         };
     };
     readings_paper__int_id__paper_post: {
@@ -22833,15 +23354,16 @@ export interface operations {
                     "application/json": components["schemas"]["PaperAnswer"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     trials_add_photo__int_id__photos_post: {
@@ -22858,7 +23380,13 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "image/jpeg": string;
+                "image/png": string;
+                "image/webp": string;
+            };
+        };
         responses: {
             /** @description Created */
             201: {
@@ -22869,15 +23397,16 @@ export interface operations {
                     "application/json": components["schemas"]["TrialView"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     trials_photo__int_id__photos__int_part_id__get: {
@@ -22892,15 +23421,22 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Something given cannot be used */
-            422: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
+                    "image/jpeg": string;
                 };
             };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
         };
     };
     trials_restore_photo__int_id__photos__int_part_id__restore_post: {
@@ -22924,15 +23460,14 @@ export interface operations {
                     "application/json": components["schemas"]["TrialView"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     trials_withdraw_photo__int_id__photos__int_part_id__withdraw_post: {
@@ -22956,15 +23491,14 @@ export interface operations {
                     "application/json": components["schemas"]["TrialView"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     readings_add_readings__int_id__readings_post: {
@@ -22991,15 +23525,16 @@ export interface operations {
                     "application/json": components["schemas"]["BatchAnswer"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     trials_calendar__int_id__readings_ics_get: {
@@ -23013,15 +23548,22 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Something given cannot be used */
-            422: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
+                    "text/calendar": string;
                 };
             };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
         };
     };
     readings_restore__int_id__readings_restore_post: {
@@ -23048,15 +23590,16 @@ export interface operations {
                     "application/json": components["schemas"]["TrialView"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     readings_withdraw__int_id__readings_withdraw_post: {
@@ -23083,15 +23626,16 @@ export interface operations {
                     "application/json": components["schemas"]["TrialView"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     readings_series__int_id__series_get: {
@@ -23118,15 +23662,13 @@ export interface operations {
                     "application/json": components["schemas"]["SeriesAnswer"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
         };
     };
     readings_shift_clock__int_id__shift_clock_post: {
@@ -23153,15 +23695,16 @@ export interface operations {
                     "application/json": components["schemas"]["Shifted"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     trials_verdict__int_id__verdict_get: {
@@ -23186,15 +23729,13 @@ export interface operations {
                     "application/json": components["schemas"]["Verdict"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
         };
     };
     twin_days_ahead_ahead_post: {
@@ -23219,15 +23760,16 @@ export interface operations {
                     "application/json": components["schemas"]["Ahead"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     twin_aim_aim_post: {
@@ -23252,15 +23794,16 @@ export interface operations {
                     "application/json": components["schemas"]["AimAnswer"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     twin_day_day_post: {
@@ -23285,15 +23828,16 @@ export interface operations {
                     "application/json": components["schemas"]["DayAnswer"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     twin_months_months_post: {
@@ -23318,15 +23862,16 @@ export interface operations {
                     "application/json": components["schemas"]["MonthsAnswer"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     twin_patch_patch_post: {
@@ -23351,15 +23896,16 @@ export interface operations {
                     "application/json": components["schemas"]["BrightPatch"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     twin_patch_by_hour_patch_day_post: {
@@ -23384,15 +23930,16 @@ export interface operations {
                     "application/json": components["schemas"]["PatchDay"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     twin_section_section_post: {
@@ -23417,15 +23964,16 @@ export interface operations {
                     "application/json": components["schemas"]["Section"];
                 };
             };
-            /** @description Something given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemView"];
-                };
-            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
 }

@@ -55,7 +55,7 @@ from drylamp.demo.tried import moment, tried
 from drylamp.instruments.ingest import to_ms
 from drylamp.store import builds, sites, trials
 from drylamp.store.builds import BuildRow, Draft
-from drylamp.store.database import Database
+from drylamp.store.database import Database, atomic
 
 INSIDE = ("inside-air", "air inside", False)
 TRAY = ("tray", "tray", False)
@@ -66,8 +66,8 @@ CONTROL = ("control", "tin beside the box", True)
 
 def fill(database: Database) -> bool:
     """Write the scenario unless the file holds something already; say whether it did."""
-    with database.session() as db:
-        if sites.list_sites(db):
+    with database.session() as db, atomic(db):
+        if sites.any_site(db):
             return False
         home = sites.add_site(db, TERRACE)
         south = sites.add_site(db, SOUTHERN)

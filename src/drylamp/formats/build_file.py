@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-import json
-from typing import Literal
+from typing import Annotated, Literal
+
+from pydantic import Field
 
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.registry import BuildSpec
@@ -11,7 +12,7 @@ from drylamp.core.checks import InputProblem, Model
 from drylamp.core.loads.load import Load
 from drylamp.core.loads.registry import LoadSpec
 from drylamp.core.twin.case import FORMAT
-from drylamp.formats.json_text import check_depth
+from drylamp.formats.json_text import check_content, read_json
 
 
 class BuildFile(Model):
@@ -19,7 +20,7 @@ class BuildFile(Model):
 
     dry_lamp: Literal["build"] = "build"
     format: Literal[1] = 1
-    name: str
+    name: Annotated[str, Field(min_length=1, max_length=120)]
     spec: BuildSpec
     load: LoadSpec | None = None
 
@@ -40,11 +41,8 @@ def read_build(text: str) -> BuildFile:
 
 def read_object(text: str, field: str) -> dict[str, object]:
     """Parse a JSON object or say on which line it breaks."""
-    check_depth(text)
-    try:
-        raw = json.loads(text)
-    except json.JSONDecodeError as error:
-        raise InputProblem(field, f"line {error.lineno}, column {error.colno}: not JSON ({error.msg})") from None
+    raw = read_json(text, field)
+    check_content(raw)
     if not isinstance(raw, dict):
         raise InputProblem(field, "the file must hold one JSON object")
     return raw

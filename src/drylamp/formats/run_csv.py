@@ -12,6 +12,7 @@ from drylamp.core.arrays import Array
 from drylamp.core.heat.cells import SHARES
 from drylamp.core.loads.common.wood import equilibrium_mcs, shell_mc
 from drylamp.core.twin.run import Drawn, Run
+from drylamp.formats.cells import inert
 
 QUARTER_L = 0.25
 BOARDS_EVERY_S = 600.0
@@ -31,9 +32,8 @@ def write_run_csv(file: TextIO, zone: tzinfo, run: Run) -> None:
     drawn = {name: out for name, out in run.drawn.items() if out.kg.any()}
     damp = _damp(run)
     heads = [*damp, *(f"{name}_{what}" for name in drawn for what in ("l_min", "out_c"))]
-    writer.writerow(
-        ["time", *(f"{name}_c" for name in nodes), "opening_w", *(f"{name}_w" for name in accounts), *heads]
-    )
+    names = ["time", *(f"{name}_c" for name in nodes), "opening_w", *(f"{name}_w" for name in accounts), *heads]
+    writer.writerow([inert(name) for name in names])
     every = max(1, round(BOARDS_EVERY_S / run.weather.dt_s)) if run.damp is not None and run.damp.cells else 1
     rows = [
         (float(run.edge_s[i]), _edge(run, nodes, accounts, drawn, damp, i)) for i in range(0, len(run.edge_s), every)

@@ -16,6 +16,7 @@ from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import ClearDay
 from drylamp.core.trials.facts import Goal
 from drylamp.core.trials.instruments import ProbeCalibration, Quantity
+from drylamp.formats.cells import inert
 
 
 class ChannelFile(Model):
@@ -113,7 +114,7 @@ def write_csv(trial: TrialFile) -> str:
         for e in trial.events
     ]
     for _, line in sorted(lines, key=lambda item: item[0]):
-        sheet.writerow(line)
+        sheet.writerow([inert(cell) for cell in line])
     return out.getvalue()
 
 

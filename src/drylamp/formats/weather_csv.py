@@ -5,8 +5,6 @@ A row's time is the start of its interval (ISO 8601 with offset). dni, dhi, rh, 
 
 from __future__ import annotations
 
-import csv
-import io
 import math
 from datetime import datetime
 
@@ -15,6 +13,7 @@ import numpy as np
 from drylamp.core.checks import InputProblem, require
 from drylamp.core.sky.weather import Records
 from drylamp.core.text import metres_per_second
+from drylamp.formats.table_text import Table, read_table, surplus_refused
 
 NEEDED = ("time", "ghi_w_m2", "air_c")
 LIMITS = {
@@ -30,15 +29,18 @@ def read_weather_csv(text: str, name: str = "weather CSV") -> Records:
     Raises:
         InputProblem: empty, a needed column is missing, or a row is out of range, out of order or unreadable.
     """
-    reader = csv.DictReader(io.StringIO(text))
-    columns = [c.strip() for c in reader.fieldnames or []]
+    table = _table(text, name)
+    columns = table.header
     missing = [c for c in NEEDED if c not in columns]
     require(not missing, "weather", f"{name}: column {', '.join(missing)} is missing; needed are {', '.join(NEEDED)}")
+    place = {column: columns.index(column) for column in ("time", *LIMITS) if column in columns}
     times, values = [], {c: [] for c in LIMITS if c in columns}  # type: ignore[var-annotated]
-    for number, row in enumerate(reader, start=2):
-        times.append(_time(row["time"], number, name, times))
+    decimal_comma = table.delimiter != ","
+    for number, row in table.rows:
+        times.append(_time(_cell(row, place["time"]), number, name, times))
         for column, into in values.items():
-            into.append(_value(row.get(column), column, number, name))
+            cell = _cell(row, place[column])
+            into.append(_value(cell.replace(",", ".") if decimal_comma else cell, column, number, name))
     require(len(times) >= 2, "weather", f"{name}: {len(times)} rows of data; at least 2 are needed")
     steps = np.diff(times)
     arrays = {column: np.array(v) for column, v in values.items()}
@@ -62,9 +64,29 @@ def read_weather_csv(text: str, name: str = "weather CSV") -> Records:
     )
 
 
-def _time(text: str | None, number: int, name: str, before: list[float]) -> float:
+def _table(text: str, name: str) -> Table:
+    """The file's table, every row of it; a file that loses a row would have a gap that nobody sees.
+
+    Raises:
+        InputProblem: a row cannot be used, or two columns have one name.
+    """
     try:
-        moment = datetime.fromisoformat((text or "").strip())
+        table = read_table(text)
+    except InputProblem as trouble:
+        raise InputProblem("weather", f"{name}: {trouble.message}") from None
+    gone = sorted([*table.refused, *surplus_refused(table)], key=lambda refused: refused.row)
+    require(not gone, "weather", f"{name}: row {gone[0].row} {gone[0].reason}" if gone else "")
+    require(not table.notes, "weather", f"{name}: {table.notes[0]} Take one of them out." if table.notes else "")
+    return table
+
+
+def _cell(row: list[str], index: int) -> str:
+    return row[index].strip() if index < len(row) else ""
+
+
+def _time(text: str, number: int, name: str, before: list[float]) -> float:
+    try:
+        moment = datetime.fromisoformat(text)
     except ValueError:
         raise InputProblem(
             "weather", f"{name}: row {number}: time '{text}' is not ISO 8601, such as 2025-06-12T10:00+02:00"
@@ -83,9 +105,9 @@ def _time(text: str | None, number: int, name: str, before: list[float]) -> floa
     return second
 
 
-def _value(text: str | None, column: str, number: int, name: str) -> float:
+def _value(text: str, column: str, number: int, name: str) -> float:
     try:
-        value = float((text or "").strip())
+        value = float(text)
     except ValueError:
         raise InputProblem("weather", f"{name}: row {number}: {column} '{text}' is no number") from None
     low, high = LIMITS[column]

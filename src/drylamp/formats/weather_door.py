@@ -37,17 +37,29 @@ def check_address(url: str) -> str:
         InputProblem: it is no http address, or on another machine (Dry Lamp asks no other machine for anything; run a
             small bridge on this one).
     """
-    parts = urlsplit(url)
+    host = http_host(url, "weather", "http://127.0.0.1:8412")
     require(
-        parts.scheme == "http" and bool(parts.hostname),
-        "weather",
-        f"'{url}' is no http address, such as http://127.0.0.1:8412",
-    )
-    require(
-        parts.hostname in LOOPBACK, "weather",
-        f"'{parts.hostname}' is another machine; allowed is this one (127.0.0.1), so run a bridge to the service here",
+        host in LOOPBACK, "weather",
+        f"'{host}' is another machine; allowed is this one (127.0.0.1), so run a bridge to the service here",
     )  # fmt: skip
     return url.rstrip("/")
+
+
+def http_host(url: str, field: str, such_as: str) -> str:
+    """The host of an http address.
+
+    Raises:
+        InputProblem: it is none.
+    """
+    try:
+        parts = urlsplit(url)
+        _ = parts.port
+    except ValueError as error:
+        raise InputProblem(field, f"'{url[:80]}' is no http address ({error}); write it such as {such_as}") from None
+    require(
+        parts.scheme == "http" and bool(parts.hostname), field, f"'{url[:80]}' is no http address, such as {such_as}"
+    )
+    return str(parts.hostname)
 
 
 def ask(url: str, site: Site, start: date, days: int, member: int = 0) -> str:

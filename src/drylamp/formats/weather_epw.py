@@ -9,6 +9,7 @@ import numpy as np
 
 from drylamp.core.checks import InputProblem, require
 from drylamp.core.sky.weather import Records
+from drylamp.formats.table_text import lines_of
 
 HEADER_LINES = 8
 WHOLE_YEARS = (8760, 8784)
@@ -23,7 +24,7 @@ def read_epw(text: str, name: str = "EPW file") -> Records:
     """
     import pvlib
 
-    lines = text.splitlines()
+    lines = lines_of(text)
     require(
         bool(lines) and lines[0].upper().startswith("LOCATION,"), "weather", f"{name}: line 1 is no EPW LOCATION line"
     )

@@ -50,7 +50,30 @@ def take_in(
     now: datetime | None = None,
     most_l_min: Callable[[], float] = lambda: math.inf,
 ) -> tuple[BatchResult, list[ReadingRow]]:
-    """Check and write a batch; return what became of it and the rows that were flagged.
+    """Look a batch over and write it; return what became of it and the rows that were flagged.
+
+    Raises:
+        InputProblem: see ``looked_over``; nothing is written.
+    """
+    rows = looked_over(db, trial, incoming, source, expected, now, most_l_min)
+    return add_readings(db, trial.id, rows), flagged(rows)
+
+
+def flagged(rows: list[ReadingRow]) -> list[ReadingRow]:
+    """Those that look odd."""
+    return [row for row in rows if row.flag_code]
+
+
+def looked_over(
+    db: sqlite3.Connection,
+    trial: TrialRow,
+    incoming: list[Incoming],
+    source: Source,
+    expected: Expected | None = None,
+    now: datetime | None = None,
+    most_l_min: Callable[[], float] = lambda: math.inf,
+) -> list[ReadingRow]:
+    """A batch as it would be written, odd readings flagged, in time.
 
     Args:
         expected: what the twin says of a channel's node at a time; without it only the reading before is looked at
@@ -58,7 +81,7 @@ def take_in(
         most_l_min: what can run through the build at all; asked only where a flow was read
 
     Raises:
-        InputProblem: a channel is unknown, or a unit does not belong to it; nothing is written.
+        InputProblem: a channel is unknown, or a unit does not belong to it.
     """
     channels = {channel.name: channel for channel in trial.channels}
     for item in incoming:
@@ -75,7 +98,7 @@ def take_in(
         rows.append(row)
         if not row.flag_code:
             before[item.channel] = row
-    return add_readings(db, trial.id, rows), [row for row in rows if row.flag_code]
+    return rows
 
 
 def _flagged(

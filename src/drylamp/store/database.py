@@ -3,7 +3,12 @@
 StoreError
  ├─ NotFound       no such row
  ├─ StaleWrite     somebody else changed it since it was read
- └─ NewerSchema    the file was made by a newer version
+ ├─ Unreadable     a row holds what cannot be read any more
+ └─ FileTrouble    the data file or its disk
+     ├─ NewerSchema    made by a newer version
+     ├─ FileBusy       another program holds it
+     ├─ DiskFull       no room to write
+     └─ FileDamaged    no data file, or a broken one
 """
 
 from __future__ import annotations
@@ -34,8 +39,32 @@ class StaleWriteError(StoreError):
         self.current = current
 
 
-class NewerSchemaError(StoreError):
+class UnreadableError(StoreError):
+    """A row holds what cannot be read any more."""
+
+
+class FileTroubleError(StoreError):
+    """The data file, or the disk that it lies on."""
+
+
+class NewerSchemaError(FileTroubleError):
     """The data file was made by a newer version of Dry Lamp."""
+
+
+class FileBusyError(FileTroubleError):
+    """Another program holds the data file."""
+
+
+class DiskFullError(FileTroubleError):
+    """There is no room to write."""
+
+
+class FileDamagedError(FileTroubleError):
+    """It is no data file, or a broken one."""
+
+
+PATIENCE_S = 10.0
+"""So long a write waits for another one."""
 
 
 def migrations() -> list[tuple[int, str, str]]:
@@ -49,8 +78,15 @@ class Database:
     """A data file. Every request or job opens its own connection."""
 
     def __init__(self, path: Path) -> None:
+        """Open a data file, or make one that only its owner can read.
+
+        Raises
+        ------
+        FileTroubleError
+            it cannot be made, opened or read, or is newer than this program.
+        """
         self.path = path
-        path.parent.mkdir(parents=True, exist_ok=True)
+        _make_private(path)
         self._migrate()
         # While one connection stays open, closing the others does not fold the log into the file each time.
         self._keeper = self.connect()
@@ -61,26 +97,28 @@ class Database:
 
     def connect(self) -> sqlite3.Connection:
         """Open a connection: rows by name, foreign keys on, writes waiting their turn."""
-        connection = sqlite3.connect(self.path, timeout=30.0, isolation_level=None, check_same_thread=False)
-        connection.row_factory = sqlite3.Row
-        connection.execute("PRAGMA foreign_keys = ON")
-        connection.execute("PRAGMA journal_mode = WAL")
-        connection.execute("PRAGMA synchronous = FULL")
-        return connection
+        with explained(self.path):
+            connection = sqlite3.connect(self.path, timeout=PATIENCE_S, isolation_level=None, check_same_thread=False)
+            connection.row_factory = sqlite3.Row
+            connection.execute("PRAGMA foreign_keys = ON")
+            connection.execute("PRAGMA journal_mode = WAL")
+            connection.execute("PRAGMA synchronous = FULL")
+            return connection
 
     @contextmanager
     def session(self) -> Iterator[sqlite3.Connection]:
         """A connection that is closed afterwards."""
         connection = self.connect()
         try:
-            yield connection
+            with explained(self.path):
+                yield connection
         finally:
             connection.close()
 
     def version(self) -> int:
         """Number of the last migration applied."""
         with self.session() as db:
-            return int(db.execute("PRAGMA user_version").fetchone()[0])
+            return _version(db)
 
     def _migrate(self) -> None:
         steps, have = migrations(), self.version()
@@ -92,13 +130,107 @@ class Database:
         if 0 < have < newest:
             with self.session() as db:  # the copy must hold what is still in the log
                 db.execute("PRAGMA wal_checkpoint(TRUNCATE)")
-            shutil.copy2(self.path, self.path.with_suffix(f".before-{newest:03d}{self.path.suffix}"))
+            self._copy(self.path.with_suffix(f".before-{newest:03d}{self.path.suffix}"))
+        if have == 0:
+            self._refuse_strangers()
         for number, _, sql in steps:
             if number > have:
                 with self.session() as db, atomic(db):
+                    if _version(db) >= number:  # another start was quicker
+                        continue
                     for statement in statements(sql):
                         db.execute(statement)
                     db.execute(f"PRAGMA user_version = {number:d}")
+
+    def _refuse_strangers(self) -> None:
+        with self.session() as db, atomic(db):
+            if _version(db) == 0 and db.execute("SELECT COUNT(*) FROM sqlite_master").fetchone()[0]:
+                raise FileDamagedError(
+                    f"{self.path} is another program's data file; it is untouched: name another folder with --data"
+                )
+
+    def _copy(self, target: Path) -> None:
+        try:
+            shutil.copy2(self.path, target)
+        except OSError as error:
+            raise FileTroubleError(
+                f"{self.path} must be moved to a newer schema, and no copy of it can be kept at {target} ({error.strerror}); make room there, the file is untouched"
+            ) from None
+
+
+def _version(db: sqlite3.Connection) -> int:
+    return int(db.execute("PRAGMA user_version").fetchone()[0])
+
+
+def _make_private(path: Path) -> None:
+    """Make the folder and the file, or take away what others may do with them."""
+    try:
+        path.parent.mkdir(parents=True, exist_ok=True, mode=0o700)
+        require_file(path)
+        path.touch(mode=0o600, exist_ok=True)
+        for kept in (path, *(path.with_name(path.name + end) for end in ("-wal", "-shm"))):
+            if kept.exists() and kept.stat().st_mode & 0o077:
+                kept.chmod(0o600)
+        _close_folder(path.parent)
+    except OSError as error:
+        raise FileTroubleError(
+            f"{path} cannot be written ({error.strerror}); name a folder of yours with --data"
+        ) from None
+
+
+def require_file(path: Path) -> None:
+    """Refuse what is there and no file.
+
+    Raises
+    ------
+    FileTroubleError
+        it is a folder or a device.
+    """
+    if path.exists() and not path.is_file():
+        raise FileTroubleError(f"{path} is no file, and the data file must lie there; move it away or use --data")
+
+
+def _close_folder(folder: Path) -> None:
+    """Close a folder to others that holds nothing but data files, and is the owner's."""
+    if folder.stat().st_mode & 0o077 and all(is_ours(one) for one in folder.iterdir()):
+        folder.chmod(0o700)
+
+
+def is_ours(path: Path) -> bool:
+    """Whether a file is one of a data folder: the data file, its log, or a copy of it."""
+    return ".sqlite3" in path.suffixes or ".sqlite3-" in path.name
+
+
+TROUBLES: tuple[tuple[str, type[FileTroubleError], str], ...] = (
+    ("SQLITE_FULL", DiskFullError, "the disk that {path} lies on is full; nothing was written: make room, then repeat"),
+    ("SQLITE_BUSY", FileBusyError, "another program holds {path}; nothing was written: wait for it to end, then repeat"),
+    ("SQLITE_LOCKED", FileBusyError, "another program holds {path}; nothing was written: wait for it to end, then repeat"),
+    ("SQLITE_NOTADB", FileDamagedError, "{path} is no data file of Dry Lamp; it is untouched: name another folder with --data"),
+    ("SQLITE_CORRUPT", FileDamagedError, "{path} is damaged; put a copy of it in its place (older ones lie beside it), or keep it for somebody who can mend it"),
+    ("SQLITE_READONLY", FileTroubleError, "{path} may not be written; nothing was: look at who owns it, and whether its disk is mounted to be read only"),
+    ("SQLITE_CANTOPEN", FileTroubleError, "{path} cannot be opened; look at who owns it and its folder"),
+    ("SQLITE_IOERR", FileTroubleError, "the disk that {path} lies on fails to read or write; nothing was written"),
+)  # fmt: skip
+"""What a data file's troubles are called, how they are raised, and what is said."""
+
+
+@contextmanager
+def explained(path: Path) -> Iterator[None]:
+    """Turn what goes wrong with the file or its disk into what a person can be told.
+
+    Raises
+    ------
+    FileTroubleError
+        that did.
+    """
+    try:
+        yield
+    except sqlite3.DatabaseError as error:
+        name = getattr(error, "sqlite_errorname", "") or ""
+        for code, kind, words in TROUBLES:
+            if name.startswith(code):
+                raise kind(words.format(path=path)) from error
+        raise
 
 
 def statements(sql: str) -> Iterator[str]:
@@ -120,9 +252,10 @@ def atomic(db: sqlite3.Connection) -> Iterator[sqlite3.Connection]:
     db.execute("BEGIN IMMEDIATE" if outermost else "SAVEPOINT part")
     try:
         yield db
+        db.execute("COMMIT" if outermost else "RELEASE part")
     except BaseException:
-        db.execute("ROLLBACK" if outermost else "ROLLBACK TO part")
-        if not outermost:
-            db.execute("RELEASE part")
+        if db.in_transaction:  # a full disk has undone it already
+            db.execute("ROLLBACK" if outermost else "ROLLBACK TO part")
+            if not outermost:
+                db.execute("RELEASE part")
         raise
-    db.execute("COMMIT" if outermost else "RELEASE part")

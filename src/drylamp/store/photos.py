@@ -62,6 +62,12 @@ def list_photos(db: sqlite3.Connection, trial_id: int) -> list[PhotoRow]:
     return [PhotoRow(**dict(row)) for row in rows]
 
 
+def total_bytes(db: sqlite3.Connection, trial_id: int) -> int:
+    """Bytes of a trial's photos that were not taken back."""
+    query = "SELECT TOTAL(LENGTH(content)) FROM photo WHERE trial_id = :t AND withdrawn_at IS NULL"
+    return int(db.execute(query, {"t": trial_id}).fetchone()[0])
+
+
 def photo_content(db: sqlite3.Connection, trial_id: int, photo_id: int) -> bytes:
     """A photo's JPEG.
 

@@ -232,6 +232,11 @@ def withdraw_reading(db: sqlite3.Connection, trial_id: int, channel: str, time_m
     return changed.rowcount > 0
 
 
+def count_all(db: sqlite3.Connection, trial_id: int) -> int:
+    """How many readings are stored with a trial, those that were taken back too."""
+    return int(db.execute("SELECT COUNT(*) FROM reading WHERE trial_id = :t", {"t": trial_id}).fetchone()[0])
+
+
 def count_readings(db: sqlite3.Connection, trial_id: int) -> int:
     """How many readings a trial has."""
     query = "SELECT COUNT(*) FROM reading WHERE trial_id = :t AND withdrawn_at IS NULL"

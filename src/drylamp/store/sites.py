@@ -28,6 +28,11 @@ def add_site(db: sqlite3.Connection, site: Site) -> int:
     return int(cursor.lastrowid or 0)
 
 
+def any_site(db: sqlite3.Connection) -> bool:
+    """Whether there is a site at all, readable or not."""
+    return bool(db.execute("SELECT EXISTS (SELECT 1 FROM site)").fetchone()[0])
+
+
 def list_sites(db: sqlite3.Connection) -> list[SiteRow]:
     """All sites, oldest first."""
     return [_row(row) for row in db.execute("SELECT id, revision, doc FROM site ORDER BY id")]

@@ -11,9 +11,8 @@ from flask_openapi3 import Info, OpenAPI
 
 from drylamp import __version__
 from drylamp.store.database import Database
-from drylamp.web import errors, security
+from drylamp.web import bodies, errors, security
 from drylamp.web.advice import routes as advice
-from drylamp.web.bodies import ShallowJson
 from drylamp.web.builds import routes as builds
 from drylamp.web.document import document_text
 from drylamp.web.jobs import heavy
@@ -44,7 +43,7 @@ def create_app(settings: Settings) -> OpenAPI:
         static_folder=None,
     )
     app.config["MAX_CONTENT_LENGTH"] = MAX_UPLOAD_BYTES
-    app.json = ShallowJson(app)
+    app.json = bodies.StrictJson(app)
     app.config["DRYLAMP"] = settings
     app.config["DATABASE"] = Database(settings.data)
     far = settings.workers == "processes"
@@ -57,6 +56,7 @@ def create_app(settings: Settings) -> OpenAPI:
     app.config["WARM"] = threading.Event()
     errors.register(app)
     security.register(app, settings.hosts)
+    bodies.register(app)
     heavy.register(app)
     for module in (system, kinds, materials, places, sites, builds, twin, advice, trials, readings, sheets, jobs):
         app.register_api(module.api)

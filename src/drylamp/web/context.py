@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import sqlite3
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -11,7 +12,7 @@ from flask import Response, current_app, has_request_context, request
 from pydantic import BaseModel
 
 from drylamp.core.checks import InputProblem
-from drylamp.store.database import Database, StaleWriteError
+from drylamp.store.database import Database, StaleWriteError, atomic
 from drylamp.web.jobs.asking import NOW
 from drylamp.web.settings import Settings
 
@@ -41,6 +42,13 @@ def database() -> Iterator[sqlite3.Connection]:
         yield db
 
 
+@contextmanager
+def writing() -> Iterator[sqlite3.Connection]:
+    """A connection for a request that changes something: what it answers is made within, so that nothing is kept that could not be shown."""
+    with database() as db, atomic(db):
+        yield db
+
+
 def answer(body: BaseModel, status: int = 200, revision: int | None = None) -> Response:
     """A model as JSON, with its revision as ETag when it has one."""
     response = Response(body.model_dump_json(), status=status, mimetype="application/json")
@@ -49,17 +57,29 @@ def answer(body: BaseModel, status: int = 200, revision: int | None = None) -> R
     return response
 
 
-def attachment(text: str, mimetype: str, name: str) -> Response:
+def attachment(text: str | bytes, mimetype: str, name: str) -> Response:
     """A text as a file to be kept under a name."""
     response = Response(text, mimetype=mimetype)
     response.headers["Content-Disposition"] = f'attachment; filename="{name}"'
     return response
 
 
-def _seen() -> list[str]:
-    """Marks that a write says it saw (If-Match), without quotes."""
-    given = (tag.strip().removeprefix("W/").strip('"') for tag in request.headers.get("If-Match", "").split(","))
-    return [tag for tag in given if tag]
+_TAGS = re.compile(r'\s*(?:W/)?"([!#-~]+)"\s*(?:,|$)')
+
+
+def _seen(missing: str) -> list[str]:
+    """Marks that a write says it saw (If-Match), without quotes.
+
+    Raises:
+        PreconditionMissing: the header is missing.
+        MarkUnreadable: it is no list of marks in quotes.
+    """
+    given = request.headers.get("If-Match", "").strip()
+    if not given:
+        raise PreconditionMissing("If-Match", f"is missing; {missing}")
+    if _TAGS.sub("", given):
+        raise MarkUnreadable("If-Match", f"'{given[:60]}' was given; {missing}")
+    return _TAGS.findall(given)
 
 
 def check_mark(current: str, what: str) -> None:
@@ -67,12 +87,10 @@ def check_mark(current: str, what: str) -> None:
 
     Raises:
         PreconditionMissing: the header is missing.
+        MarkUnreadable: it is no mark.
         StaleWriteError: it was changed since that mark was seen.
     """
-    tags = _seen()
-    if not tags:
-        raise PreconditionMissing("If-Match", f"is missing; send the mark of {what} that you saw, in quotes")
-    if current not in tags:
+    if current not in _seen(f"send the mark of {what} that you saw, in quotes"):
         raise StaleWriteError(
             f"{what} was changed elsewhere; your change was not written: look at the newer state, then repeat yours",
             current,
@@ -83,13 +101,20 @@ class PreconditionMissing(InputProblem):
     """A write came without the revision it saw."""
 
 
+class MarkUnreadable(InputProblem):
+    """A write names what it saw in no way that can be read."""
+
+
+NO_REVISION = -1
+"""What a write saw that names a mark which no revision has."""
+
+
 def seen_revision() -> int:
-    """Revision that a write says it saw (If-Match).
+    """Revision that a write says it saw (If-Match); ``NO_REVISION`` for a mark that is none of ours, which no row matches.
 
     Raises:
-        InputProblem: the header is missing or no revision of ours.
+        PreconditionMissing: the header is missing.
+        MarkUnreadable: it is no mark.
     """
-    for tag in _seen():
-        if tag.startswith("r") and tag[1:].isdigit():
-            return int(tag[1:])
-    raise PreconditionMissing("If-Match", 'is missing; send the ETag of the revision you saw, such as "r3"')
+    tags = _seen('send the ETag of the revision you saw, such as "r3"')
+    return next((int(tag[1:]) for tag in tags if re.fullmatch(r"r[0-9]{1,15}", tag)), NO_REVISION)

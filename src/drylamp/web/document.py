@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import json
 import os
+import re
 import subprocess
 import sys
 import tempfile
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from copy import deepcopy
 from functools import cache
 from pathlib import Path
@@ -17,14 +18,17 @@ from flask_openapi3 import OpenAPI
 from pydantic import BaseModel
 from pydantic.json_schema import models_json_schema
 
-from drylamp.web.routed import DOCUMENTING
+from drylamp.web.errors import PROBLEM, TITLES
+from drylamp.web.routed import DOCUMENTING, is_marked, raw_body, refuses_too
 
 PLACE = "#/components/schemas/"
 Mode = Literal["validation", "serialization"]
-REFUSED: dict[str, Any] = {
-    "description": "Something given cannot be used",
-    "content": {"application/problem+json": {"schema": {"$ref": PLACE + "ProblemView"}}},
-}
+MARK = {
+    "name": "If-Match", "in": "header", "required": True, "description": "The ETag of what was seen, in quotes",
+    "schema": {"type": "string", "pattern": r'^"[!#-~]{1,40}"$'},
+}  # fmt: skip
+ALWAYS = (403, 409, 500, 503)
+"""Statuses with which any route may refuse: a stranger, a row that cannot be read, a fault, a file that is busy."""
 
 
 @cache
@@ -41,23 +45,71 @@ def api_document(app: OpenAPI) -> dict[str, Any]:
     """The document of an app's API."""
     document: dict[str, Any] = dict(app.api_doc)
     known = _models()
-    for operation in _operations(document["paths"]):
-        operation["responses"]["422"] = deepcopy(REFUSED)
-    refs = list(_refs(document["paths"]))
+    views = _views(app)
+    for path, operations in document["paths"].items():
+        for method, operation in operations.items():
+            _complete(operation, method, path, views[path, method])
+    refusals = {f"Refused{status}": _refusal(status) for status in TITLES}
+    refs = [*_refs(document["paths"]), *((answer["content"][PROBLEM]["schema"], "serialization") for answer in refusals.values())]  # fmt: skip
     asked = {(known[ref["$ref"].removeprefix(PLACE)], mode) for ref, mode in refs}
     ordered = sorted(asked, key=lambda pair: (pair[0].__name__, pair[1]))
     found, definitions = models_json_schema(ordered, ref_template=PLACE + "{model}")
     for ref, mode in refs:
         ref["$ref"] = found[known[ref["$ref"].removeprefix(PLACE)], mode]["$ref"]
-    document["components"] = {**document["components"], "schemas": definitions["$defs"]}
+    document["components"] = {**document["components"], "schemas": definitions["$defs"], "responses": refusals}
     return document
+
+
+def _views(app: OpenAPI) -> dict[tuple[str, str], Callable[..., Any]]:
+    """The function of each route, by its path as the document writes it and its method."""
+    return {
+        (re.sub(r"<(?:\w+:)?(\w+)>", r"{\1}", rule.rule), method.lower()): app.view_functions[rule.endpoint]
+        for rule in app.url_map.iter_rules()
+        for method in rule.methods or ()
+    }
+
+
+def _complete(operation: dict[str, Any], method: str, path: str, view: Callable[..., Any]) -> None:
+    """What a route's models do not say: its If-Match, the raw body that it takes, every status with which it may refuse."""
+    if is_marked(view):
+        operation.setdefault("parameters", []).append(deepcopy(MARK))
+    raw = raw_body(view)
+    if raw is not None:
+        content = {media: {"schema": schema} for media, schema in raw.items()}
+        operation["requestBody"] = {"content": content, "required": True}
+    operation["responses"].pop("422", None)
+    for status in sorted(_refusals(operation, method, path, view)):
+        operation["responses"].setdefault(str(status), {"$ref": f"#/components/responses/Refused{status}"})
+
+
+def _refusals(operation: dict[str, Any], method: str, path: str, view: Callable[..., Any]) -> set[int]:
+    out = {400, *ALWAYS}
+    if "{" in path or "requestBody" in operation:
+        out.add(404)
+    if operation.get("parameters") or "requestBody" in operation:
+        out.add(422)
+    if "requestBody" in operation:
+        out |= {413, 415}
+    if method != "get":
+        out.add(507)
+    if is_marked(view):
+        out |= {412, 428}
+    return out | set(refuses_too(view))
+
+
+def _refusal(status: int) -> dict[str, Any]:
+    return {
+        "description": TITLES[status],
+        "content": {PROBLEM: {"schema": {"$ref": PLACE + "ProblemView"}}},
+    }
 
 
 def _refs(paths: dict[str, Any]) -> Iterator[tuple[dict[str, Any], Mode]]:
     """Every reference to a model, with whether it stands in a request or an answer."""
     for operation in _operations(paths):
         for content in operation.get("requestBody", {}).get("content", {}).values():
-            yield content["schema"], "validation"
+            if "$ref" in content["schema"]:
+                yield content["schema"], "validation"
         for answer in operation["responses"].values():
             for content in answer.get("content", {}).values():
                 if "$ref" in content.get("schema", {}):

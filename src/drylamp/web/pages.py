@@ -24,7 +24,7 @@ def add_pages(app: Flask, static: Path) -> None:
 
     @app.errorhandler(404)
     def page(_: Exception) -> Response:
-        if request.path.startswith(("/api/", "/assets/")) or request.method != "GET":
+        if request.path.startswith(("/api/", "/assets/")) or request.method not in ("GET", "HEAD"):
             return errors.problem(404, f"there is nothing at {request.path}")
         index = static / "index.html"
         text = index.read_text(encoding="utf-8") if index.exists() else NOT_BUILT

@@ -20,7 +20,7 @@ export function BuildLife({ state, open, onClose }: { state: BuildState; open: b
   const navigate = useNavigate();
   const again = () => void cache.invalidateQueries({ queryKey: ["builds"] });
   const path = { id: build.id };
-  const headers = { "If-Match": `"r${build.revision}"` };
+  const header = { "If-Match": `"r${build.revision}"` };
   const failed = (error: Error) => notices.warn(asProblem(error).message);
   const copy = useMutation({
     mutationFn: () => answered(client.POST("/api/builds", { body: { ...draftOf(build), site_id: build.site_id, name: variantOf(build.name), note: `variant of ${build.name}` } })),
@@ -34,13 +34,13 @@ export function BuildLife({ state, open, onClose }: { state: BuildState; open: b
     notices.say(words, { label: "Undo", run: () => void back().then(() => { again(); void navigate(`/builds/${build.id}/forecast`); }).catch(failed) });
   };
   const away = useMutation({
-    mutationFn: () => answered(client.POST("/api/builds/{id}/put-away", { params: { path }, headers })),
-    onSuccess: () => leave(`${build.name} is put away, with its trials; it waits under + new build.`, () => answered(client.POST("/api/builds/{id}/bring-back", { params: { path }, headers }))),
+    mutationFn: () => answered(client.POST("/api/builds/{id}/put-away", { params: { path, header } })),
+    onSuccess: () => leave(`${build.name} is put away, with its trials; it waits under + new build.`, () => answered(client.POST("/api/builds/{id}/bring-back", { params: { path, header } }))),
     onError: failed,
   });
   const drop = useMutation({
-    mutationFn: () => answered(client.DELETE("/api/builds/{id}", { params: { path }, headers })),
-    onSuccess: () => leave(`${build.name} is deleted.`, () => answered(client.POST("/api/builds/{id}/restore", { params: { path }, headers }))),
+    mutationFn: () => answered(client.DELETE("/api/builds/{id}", { params: { path, header } })),
+    onSuccess: () => leave(`${build.name} is deleted.`, () => answered(client.POST("/api/builds/{id}/restore", { params: { path, header } }))),
     onError: failed,
   });
   return (

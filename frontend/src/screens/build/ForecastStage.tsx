@@ -19,6 +19,7 @@ import { HundredWatts, sampleAt } from "../../parts/HundredWatts";
 import { Problem, Waiting } from "../../parts/Problem";
 import { Progress } from "../../parts/Progress";
 import { kindOfFile, WEATHER_FILES } from "../../parts/weatherFiles";
+import { asSent } from "../../parts/sent";
 import { FourNumbers } from "./FourNumbers";
 import { FlowPanel } from "./FlowPanel";
 import { AheadPanel } from "./AheadPanel";
@@ -132,6 +133,7 @@ function Learnt({ state }: { state: BuildState }) {
 
 function Weather({ state }: { state: BuildState }) {
   const { siteId, day } = useDay();
+  const { units } = usePrefs();
   const notices = useNotices();
   const cache = useQueryClient();
   const input = useRef<HTMLInputElement>(null);
@@ -141,12 +143,13 @@ function Weather({ state }: { state: BuildState }) {
       answered(
         client.POST("/api/sites/{id}/weather-files", {
           params: { path: { id: siteId } },
-          body: { name: file.name, text: await file.text(), kind: kindOfFile(file.name) },
+          body: { ...(await asSent(file)), kind: kindOfFile(file.name) },
         }),
       ),
     onSuccess: (made) => {
       void cache.invalidateQueries({ queryKey: ["weather", siteId] });
       state.setWeatherId(made.id);
+      made.notes.forEach((note) => notices.warn(say(note, units)));
     },
     onError: (error) => notices.warn(asProblem(error).message),
   });
@@ -157,6 +160,7 @@ function Weather({ state }: { state: BuildState }) {
       void cache.invalidateQueries({ queryKey: ["weather", siteId] });
       state.setWeatherId(made.id);
       notices.say(`Seven days asked for and kept as “${made.name}”.`);
+      made.notes.forEach((note) => notices.warn(say(note, units)));
     },
     onError: (error) => notices.warn(asProblem(error).message),
   });

@@ -43,6 +43,7 @@ export function VerdictStage({ state }: { state: BuildState }) {
         </Box>
         <Button onClick={() => window.print()} className="height-38">Print</Button>
         <MuiLink href={`/api/trials/${chosen.id}/export.csv`} color="inherit" className="py-1">all data as CSV</MuiLink>
+        <MuiLink href={`/api/trials/${chosen.id}/export.xlsx`} color="inherit" className="py-1">as XLSX</MuiLink>
         <MuiLink href={`/api/trials/${chosen.id}/export.json`} color="inherit" className="py-1">as JSON</MuiLink>
       </Box>
       {verdict.error && <Problem error={verdict.error} />}

@@ -85,7 +85,7 @@ export function useBuild(id: number): BuildState {
     mutationFn: ({ change, note }: { change: Partial<Draft>; note: string; made?: Draft }) => {
       const current = cache.getQueryData(buildQuery(id).queryKey)!;
       const body = { ...draftOf(current), ...change, note };
-      return answered(client.PUT("/api/builds/{id}", { params: { path: { id } }, body, headers: { "If-Match": `"r${current.revision}"` } }));
+      return answered(client.PUT("/api/builds/{id}", { params: { path: { id }, header: { "If-Match": `"r${current.revision}"` } }, body }));
     },
     onSuccess: (next, asked) => took(next, asked.made),
     onError: (error, asked) => {
@@ -98,7 +98,7 @@ export function useBuild(id: number): BuildState {
     scope: { id: `build-${id}` },
     mutationFn: () => {
       const current = cache.getQueryData(buildQuery(id).queryKey)!;
-      return answered(client.POST("/api/builds/{id}/undo", { params: { path: { id } }, headers: { "If-Match": `"r${current.revision}"` } }));
+      return answered(client.POST("/api/builds/{id}/undo", { params: { path: { id }, header: { "If-Match": `"r${current.revision}"` } } }));
     },
     onSuccess: (next) => {
       took(next);

@@ -11,6 +11,7 @@ import { usePrefs } from "../../look/prefs";
 import { say, type Sentence } from "../../look/units";
 import { Problem } from "../../parts/Problem";
 import { SectionSketch } from "../../parts/SectionDrawing";
+import { asSent } from "../../parts/sent";
 
 /** Doors to a new build: something that is drawn here, a copy of one that stands here, or a file. */
 interface Draft {
@@ -43,7 +44,7 @@ export default function NewBuild() {
     onSuccess: made,
   });
   const read = useMutation({
-    mutationFn: async (file: File) => answered(client.POST("/api/builds/from-file", { body: { site_id: siteId, name: file.name, text: await file.text() } })),
+    mutationFn: async (file: File) => answered(client.POST("/api/builds/from-file", { body: { site_id: siteId, ...(await asSent(file)) } })),
     onSuccess: made,
   });
   const begin = (draft: Draft) => add.mutate({ name: draft.name, spec: draft.spec, load: draft.load });
@@ -115,7 +116,7 @@ function Away({ siteId }: { siteId: number }) {
   const rows = useQuery(awayQuery(siteId)).data ?? [];
   const back = useMutation({
     mutationFn: async (b: BuildView) => {
-      const asked = { params: { path: { id: b.id } }, headers: { "If-Match": `"r${b.revision}"` } };
+      const asked = { params: { path: { id: b.id }, header: { "If-Match": `"r${b.revision}"` } } };
       const restored = b.deleted ? await answered(client.POST("/api/builds/{id}/restore", asked)) : b;
       return restored.removed ? answered(client.POST("/api/builds/{id}/bring-back", asked)) : restored;
     },

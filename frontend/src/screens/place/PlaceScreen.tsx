@@ -7,10 +7,12 @@ import { nowQuery, sitesQuery, weatherFilesQuery } from "../../api/queries";
 import { shiftDay } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { useNotices } from "../../look/notices";
-import { keep, kept } from "../../look/prefs";
+import { keep, kept, usePrefs } from "../../look/prefs";
+import { say } from "../../look/units";
 import { NumberField } from "../../parts/NumberField";
 import { Problem } from "../../parts/Problem";
 import { kindOfFile, WEATHER_FILES } from "../../parts/weatherFiles";
+import { asSent } from "../../parts/sent";
 import { MonthsTable } from "./MonthsTable";
 import { SiteFields } from "./SiteFields";
 import { SpotForm, type Spot } from "./SpotForm";
@@ -44,7 +46,7 @@ function PlaceForm({ row }: { row: SiteView }) {
   const navigate = useNavigate();
   const { site, unkept, hold, set } = usePlace(row);
   const save = useMutation({
-    mutationFn: ({ site: next, revision }: Unkept) => answered(client.PUT("/api/sites/{id}", { params: { path: { id: row.id } }, body: next, headers: { "If-Match": `"r${revision}"` } })),
+    mutationFn: ({ site: next, revision }: Unkept) => answered(client.PUT("/api/sites/{id}", { params: { path: { id: row.id }, header: { "If-Match": `"r${revision}"` } }, body: next })),
     onSuccess: () => {
       hold(null);
       notices.say("The place is kept.");
@@ -92,6 +94,7 @@ function Usual({ row, site, set }: { row: SiteView; site: Site; set: (change: Pa
   const notices = useNotices();
   const input = useRef<HTMLInputElement>(null);
   const { siteId, day } = useDay();
+  const { units } = usePrefs();
   const files = useQuery(weatherFilesQuery(siteId)).data ?? [];
   const service = useQuery(nowQuery).data?.weather_service ?? false;
   const path = { id: row.id };
@@ -104,12 +107,12 @@ function Usual({ row, site, set }: { row: SiteView; site: Site; set: (change: Pa
     onSuccess: ({ name, months }) => taken(name, months),
   });
   const bring = useMutation({
-    mutationFn: async (file: File) => answered(client.POST("/api/sites/{id}/weather-files", { params: { path }, body: { name: file.name, text: await file.text(), kind: kindOfFile(file.name) } })),
-    onSuccess: (file) => { void cache.invalidateQueries({ queryKey: ["weather", siteId] }); use.mutate(file); },
+    mutationFn: async (file: File) => answered(client.POST("/api/sites/{id}/weather-files", { params: { path }, body: { ...(await asSent(file)), kind: kindOfFile(file.name) } })),
+    onSuccess: (file) => { void cache.invalidateQueries({ queryKey: ["weather", siteId] }); file.notes.forEach((note) => notices.warn(say(note, units))); use.mutate(file); },
   });
   const ask = useMutation({
     mutationFn: () => answered(client.POST("/api/sites/{id}/weather-service", { params: { path }, body: { start: shiftDay(day, -YEAR_DAYS), days: YEAR_DAYS } })),
-    onSuccess: (file) => { void cache.invalidateQueries({ queryKey: ["weather", siteId] }); use.mutate(file); },
+    onSuccess: (file) => { void cache.invalidateQueries({ queryKey: ["weather", siteId] }); file.notes.forEach((note) => notices.warn(say(note, units))); use.mutate(file); },
   });
   const trouble = use.error ?? bring.error ?? ask.error;
   return (

@@ -41,7 +41,7 @@ export function OwnMaterial({ family, fields, from, own, onDone }: Props) {
     mutationFn: () => {
       // one of four bodies, each checked whole by the core
       const body = { [family]: draft } as never;
-      if (own) return answered(client.PUT("/api/materials/{id}", { params: { path: { id: own.id } }, headers: { "If-Match": `"r${own.revision}"` }, body }));
+      if (own) return answered(client.PUT("/api/materials/{id}", { params: { path: { id: own.id }, header: { "If-Match": `"r${own.revision}"` } }, body }));
       return answered(client.POST("/api/materials", { body }));
     },
     onSuccess: async () => {

@@ -71,7 +71,7 @@ function useTakeOff() {
   const refresh = () => cache.invalidateQueries({ queryKey: ["materials"] });
   return useMutation({
     mutationFn: (own: Materials["own"][number]) =>
-      answered(client.DELETE("/api/materials/{id}", { params: { path: { id: own.id } }, headers: { "If-Match": `"r${own.revision}"` } })),
+      answered(client.DELETE("/api/materials/{id}", { params: { path: { id: own.id }, header: { "If-Match": `"r${own.revision}"` } } })),
     onSuccess: async (gone) => {
       await refresh();
       notices.say(`${gone.name} is off the shelf. Builds made of it keep it.`, {

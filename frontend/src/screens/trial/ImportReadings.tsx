@@ -6,9 +6,11 @@ import { usePrefs } from "../../look/prefs";
 import { say, withUnit } from "../../look/units";
 import { Choice } from "../../parts/Choice";
 import { Problem } from "../../parts/Problem";
+import { asSent } from "../../parts/sent";
 
 /** A logger's file: look at what it says, answer what must be asked, then import. */
 const SKIP = "skip";
+type Sent = Awaited<ReturnType<typeof asSent>>;
 
 interface How {
   units: Record<string, string>;
@@ -22,14 +24,14 @@ export function ImportReadings({ trial, book }: { trial: TrialView; book: TrialB
   const cache = useQueryClient();
   const { units } = usePrefs();
   const input = useRef<HTMLInputElement>(null);
-  const [file, setFile] = useState<{ name: string; text: string } | null>(null);
+  const [file, setFile] = useState<Sent | null>(null);
   const [found, setFound] = useState<ImportPreview | null>(null);
   const [how, setHow] = useState<How>(AS_IT_IS);
   const [goes, setGoes] = useState<Record<string, string>>({});
   const [skip, setSkip] = useState(false);
 
   const look = useMutation({
-    mutationFn: (ask: { file: { name: string; text: string }; how: How }) =>
+    mutationFn: (ask: { file: Sent; how: How }) =>
       answered(client.POST("/api/trials/{id}/import/preview", { params: { path: { id: trial.id } }, body: { ...ask.file, ...ask.how } })),
     onSuccess: (answer) => {
       setFound(answer);
@@ -50,13 +52,13 @@ export function ImportReadings({ trial, book }: { trial: TrialView; book: TrialB
       for (const key of [["trial", trial.id], ["series", trial.id], ["trials"]]) void cache.invalidateQueries({ queryKey: key });
     },
   });
-  const open = (name: string, text: string) => {
-    setFile({ name, text });
+  const open = (sent: Sent) => {
+    setFile(sent);
     setFound(null);
     setHow(AS_IT_IS);
     setGoes({});
     take.reset();
-    look.mutate({ file: { name, text }, how: AS_IT_IS });
+    look.mutate({ file: sent, how: AS_IT_IS });
   };
   const again = (next: How) => {
     setHow(next);
@@ -68,7 +70,7 @@ export function ImportReadings({ trial, book }: { trial: TrialView; book: TrialB
     <Box component="section" aria-label="import readings" className="mt-2 border-top-1-ink pt-1">
       <Typography variant="h2">Readings from a file</Typography>
       <Button onClick={() => input.current?.click()} className="mt-0_5">Choose a CSV …</Button>
-      <input ref={input} type="file" hidden accept=".csv,.txt,.tsv" aria-label="readings file" onChange={(e) => { const chosen = e.target.files?.[0]; if (chosen) void chosen.text().then((text) => open(chosen.name, text)); e.target.value = ""; }} />
+      <input ref={input} type="file" hidden accept=".csv,.txt,.tsv" aria-label="readings file" onChange={(e) => { const chosen = e.target.files?.[0]; if (chosen) void asSent(chosen).then(open); e.target.value = ""; }} />
       {look.error && <Problem error={look.error} />}
       {take.data && <Typography role="status">Imported: {take.data.result.written} new, {take.data.result.repeated} there already, {take.data.result.flagged.length} flagged, {take.data.preview.refused.length} rows refused.</Typography>}
       {found && preview && file && (

@@ -19,7 +19,7 @@ export function Instruments({ trial, book }: { trial: TrialView; book: TrialBook
     mutationFn: ({ name, next }: { name: string; next: Partial<NewChannel> }) => {
       const current = cache.getQueryData(trialQuery(trial.id).queryKey) ?? trial;
       const channel = current.channels.find((c) => c.name === name)!;
-      return answered(client.PUT("/api/trials/{id}/channels/{channel}", { params: { path: { id: trial.id, channel: name } }, headers: { "If-Match": `"${current.channels_mark}"` }, body: { ...channel, ...next } }));
+      return answered(client.PUT("/api/trials/{id}/channels/{channel}", { params: { path: { id: trial.id, channel: name }, header: { "If-Match": `"${current.channels_mark}"` } }, body: { ...channel, ...next } }));
     },
     onSuccess: (next) => {
       cache.setQueryData(trialQuery(trial.id).queryKey, next);

@@ -7,28 +7,48 @@ the import is committed. Every refused row is listed with its number and reason;
 
 from __future__ import annotations
 
-import csv
-import io
 import re
+from dataclasses import dataclass, replace
 from datetime import datetime
 from zoneinfo import ZoneInfo
 
 from drylamp.core.checks import InputProblem, require
+from drylamp.core.trials.far import far_from_rest
 from drylamp.core.trials.instruments import UNITS
-from drylamp.formats.readings.preview import Parsed, Preview, Reading
+from drylamp.formats.readings.dates import is_day_alone, is_hour_alone
+from drylamp.formats.readings.preview import Answer, Parsed, Preview, Question, Reading
 from drylamp.formats.readings.stamps import TIME_WORDS, Times
 from drylamp.formats.readings.values import Values, cell_of
+from drylamp.formats.table_text import RefusedRow, Table, read_table, surplus_refused
 
-MAX_ROWS = 400_000
-DELIMITERS = (";", "\t", ",", "|")
+SHOWN_ROWS, LOOKED_AT = 6, 200
+_COMMA = re.compile(r"\s*[-+]?\d+,\d+\s*(°?[CF])?\s*")
+_THOUSANDS = re.compile(r"\s*[-+]?\d{1,3}(,\d{3})+\s*")
+_WHOLE = re.compile(r"\s*[-+]?\d+\s*")
+_TENTHS = re.compile(r"\s*\d+\s*(°?[CF])?\s*")
+JOIN = "join-decimals"
 
 
-def parse_readings(text: str, zone: ZoneInfo, start: datetime, how: Reading | None = None) -> Parsed:
+@dataclass(frozen=True)
+class _When:
+    """Where the time stands: one column, or one for the day and one for the hour."""
+
+    at: int
+    hour_at: int | None
+    name: str
+
+    def cell(self, row: list[str]) -> str:
+        first = cell_of(row, self.at)
+        return first if self.hour_at is None else f"{first} {cell_of(row, self.hour_at)}".strip()
+
+
+def parse_readings(text: str, zone: ZoneInfo, start: datetime, how: Reading | None = None, note: str = "") -> Parsed:
     """Read a CSV of readings.
 
     Args:
         zone: the site's clock, for stamps without offset
         start: what minutes in a plain number column count from
+        note: what is to be said of how the file's letters were read
 
     Raises:
         InputProblem: the file is empty, too long, or has no time or no value column, or a named unit is unknown.
@@ -36,60 +56,123 @@ def parse_readings(text: str, zone: ZoneInfo, start: datetime, how: Reading | No
     how = how or Reading()
     for name, unit in how.units.items():
         require(unit in UNITS, f"units.{name}", f"'{unit}' is not known; known: {', '.join(UNITS)}")
-    rows, delimiter = _rows(text)
-    header = [cell.strip() for cell in rows[0]]
-    body = [(number, row) for number, row in enumerate(rows[1:], start=2) if any(cell.strip() for cell in row)]
-    require(bool(body), "text", "the file has a header and no rows; choose another file")
-    decimal_comma = delimiter != "," and _uses_decimal_comma([row for _, row in body])
+    found = read_table(text)
+    questions: list[Question] = []
+    table = _joined(found, how, questions)
+    refused = [*table.refused, *surplus_refused(table)]
+    header, body = table.header, table.rows
+    require(bool(body or refused), "text", "the file has a header and no rows; choose another file")
+    decimal_comma = _decimal_comma([row for _, row in body[:LOOKED_AT]], how, questions)
     lower = [name.lower() for name in header]
     tidy = "value" in lower and "channel" in lower
-    times = Times(zone, start, how, decimal_comma)
-    time_at = _time_column(header)
-    moments = times.read([(number, cell_of(row, time_at)) for number, row in body], ordered=not tidy)
+    when = _time_column(header, body)
+    times = Times(zone, start, how, decimal_comma, when.name)
+    moments = times.read([(number, when.cell(row)) for number, row in body], ordered=not tidy)
+    near, gone = _near_ones([number for number, _ in body], moments, how, questions, zone)
     values = Values(header, how, decimal_comma)
-    for (number, row), moment in zip(body, moments, strict=True):
-        if moment is not None:
-            values.tidy_row(number, row, moment) if tidy else values.wide_row(number, row, moment, time_at)
+    rows = [(number, row, moment) for (number, row), moment in zip(body, near, strict=True) if moment is not None]
+    if tidy:
+        for number, row, moment in rows:
+            values.tidy_row(number, row, moment)
+    else:
+        values.wide_rows(rows, {when.at, when.hour_at})
     preview = Preview(
         shape="tidy" if tidy else "wide",
-        delimiter=delimiter,
+        delimiter=table.delimiter,
         decimal_comma=decimal_comma,
-        time_column=header[time_at],
+        time_column=when.name,
         clock=times.clock(),
         clock_open=times.naive,
         columns=values.columns(),
-        questions=[*times.questions, *values.questions()],
-        notes=times.notes,
-        refused=sorted([*times.refused, *values.refused], key=lambda r: r.row),
+        questions=[*questions, *times.questions, *values.questions()],
+        notes=[*([note] if note else []), *table.notes, *times.notes],
+        refused=sorted([*refused, *times.refused, *values.refused, *gone], key=lambda r: r.row),
         readings=len(values.readings),
-        first_rows=[[c.strip() for c in row] for _, row in body[:6]],
+        first_rows=[[c.strip() for c in row] for _, row in body[:SHOWN_ROWS]],
         header=header,
     )
     return Parsed(preview=preview, readings=values.readings)
 
 
-def _rows(text: str) -> tuple[list[list[str]], str]:
-    text = text.lstrip("\ufeff")
-    require(bool(text.strip()), "text", "the file is empty; choose another file")
-    first = text.splitlines()[0]
-    delimiter = max(DELIMITERS, key=lambda d: (first.count(d), -DELIMITERS.index(d)))
-    require(
-        delimiter in first, "text", "row 1 has only one column; columns must be split by comma, semicolon, tab or |"
-    )
-    rows = list(csv.reader(io.StringIO(text), delimiter=delimiter))
-    require(len(rows) <= MAX_ROWS, "text", f"the file has {len(rows)} rows; at most {MAX_ROWS} at once, split it")
-    return rows, delimiter
+def _time_column(header: list[str], body: list[tuple[int, list[str]]]) -> _When:
+    timed = [k for k, name in enumerate(header) if any(word in name.lower() for word in TIME_WORDS)]
+    if not timed:
+        raise InputProblem(
+            "text",
+            f"no column is called time or date; the columns are {', '.join(header)[:300]}: rename the one with the time",
+        )
+    some = [row for _, row in body[:LOOKED_AT]]
+
+    def holds(index: int, test: object) -> bool:
+        cells = [cell for cell in (cell_of(row, index) for row in some) if cell]
+        return bool(cells) and all(test(cell) for cell in cells)  # type: ignore[operator]
+
+    day = next((k for k in timed if holds(k, is_day_alone)), None)
+    hour = next((k for k in timed if holds(k, is_hour_alone)), None)
+    if day is not None and hour is not None:
+        return _When(day, hour, f"{header[day]} and {header[hour]}")
+    return _When(timed[0], None, header[timed[0]])
 
 
-def _time_column(header: list[str]) -> int:
-    for index, name in enumerate(header):
-        if any(word in name.lower() for word in TIME_WORDS):
-            return index
-    raise InputProblem(
-        "text", f"no column is called time or date; the columns are {', '.join(header)}: rename the one with the time"
-    )
+def _joined(table: Table, how: Reading, questions: list[Question]) -> Table:
+    """Rows whose surplus cells are the decimals of the numbers before them, put together once a person says so."""
+    columns = len(table.header) - 1
+    if table.delimiter != "," or table.rows or not table.surplus or columns < 1:
+        return table
+    pairs = [row for _, row in table.surplus]
+    if not all(len(row) == 1 + 2 * columns and _in_pairs(row[1:]) for row in pairs):
+        return table
+    shown = f"{pairs[0][1]},{pairs[0][2]}"
+    questions.append(
+        Question(
+            code=JOIN, text=f"Every row has twice as many numbers as there are columns, as if decimals were written with a comma: is {shown} one number?",
+            answers=[Answer(code="yes", title=f"Yes: {shown.replace(',', '.')}"), Answer(code="no", title="No: refuse these rows")],
+        )
+    )  # fmt: skip
+    if how.answers.get(JOIN, "yes") != "yes":
+        return table
+    rows = [
+        (n, [row[0], *(f"{row[k]}.{row[k + 1].strip()}" for k in range(1, len(row), 2))]) for n, row in table.surplus
+    ]
+    return replace(table, rows=rows, surplus=[])
 
 
-def _uses_decimal_comma(body: list[list[str]]) -> bool:
-    cells = [cell for row in body[:200] for cell in row[1:]]
-    return any(re.fullmatch(r"\s*-?\d+,\d+\s*(°?[CF])?\s*", cell) for cell in cells)
+def _in_pairs(cells: list[str]) -> bool:
+    return all(_WHOLE.fullmatch(a) and _TENTHS.fullmatch(b) for a, b in zip(cells[::2], cells[1::2], strict=True))
+
+
+def _decimal_comma(body: list[list[str]], how: Reading, questions: list[Question]) -> bool:
+    """Whether numbers are written with a comma; asked where it may as well part thousands."""
+    commas = [cell for row in body for cell in row[1:] if _COMMA.fullmatch(cell)]
+    if commas and all(_THOUSANDS.fullmatch(cell) for cell in commas):
+        shown = commas[0].strip()
+        questions.append(
+            Question(
+                code="comma", text=f"What is the comma in {shown}?",
+                answers=[Answer(code="decimal", title=f"A decimal comma: {shown.replace(',', '.')}"), Answer(code="thousands", title=f"It parts thousands: {shown.replace(',', '')}")],
+            )
+        )  # fmt: skip
+        return how.answers.get("comma", "decimal") == "decimal"
+    return bool(commas)
+
+
+def _near_ones(
+    numbers: list[int], moments: list[datetime | None], how: Reading, questions: list[Question], zone: ZoneInfo
+) -> tuple[list[datetime | None], list[RefusedRow]]:
+    """Instants of rows, those set aside that lie far from the rest, unless a person says that they are meant."""
+    known = [k for k, moment in enumerate(moments) if moment is not None]
+    far = [known[k] for k in far_from_rest([m.timestamp() for m in moments if m is not None]).nonzero()[0]]
+    if not far:
+        return moments, []
+    first = moments[far[0]]
+    assert first is not None
+    many = f"{len(far)} rows lie" if len(far) > 1 else "1 row lies"
+    text = f"{many} far from the rest of the file in time (row {numbers[far[0]]}: {first.astimezone(zone):%Y-%m-%d %H:%M}). Is the date right?"
+    leave, take = Answer(code="leave-out", title="No: leave them out"), Answer(code="keep", title="Yes: take them as they stand")  # fmt: skip
+    questions.append(Question(code="far", text=text, answers=[leave, take]))
+    if how.answers.get("far") == "keep":
+        return moments, []
+    near = list(moments)
+    for k in far:
+        near[k] = None
+    return near, [RefusedRow(row=numbers[k], reason="is stamped far from the rest, and was left out") for k in far]

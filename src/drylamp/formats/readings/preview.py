@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 from datetime import datetime
-from typing import Literal
+from typing import Literal, NamedTuple
 
 from drylamp.core.checks import Model
 from drylamp.core.text import Sentence
 from drylamp.core.trials.instruments import Quantity
+from drylamp.formats.table_text import RefusedRow
 
 Clock = Literal["site", "standard", "utc"]
 CLOCKS: dict[Clock, str] = {
@@ -16,13 +17,6 @@ CLOCKS: dict[Clock, str] = {
     "standard": "the site's standard time all year",
     "utc": "UTC",
 }
-
-
-class RefusedRow(Model):
-    """A row that cannot be used, by its number in the file (the header is row 1)."""
-
-    row: int
-    reason: str
 
 
 class Answer(Model):
@@ -55,7 +49,7 @@ class Column(Model):
     high: float | None
 
 
-class ParsedReading(Model):
+class ParsedReading(NamedTuple):
     """One reading out of the file; no value where the sensor gave none."""
 
     row: int
@@ -84,7 +78,8 @@ class Preview(Model):
     header: list[str]
 
 
-class Parsed(Model):
+@dataclass(frozen=True)
+class Parsed:
     """A preview with its readings."""
 
     preview: Preview

@@ -11,7 +11,7 @@ from drylamp.core.builds.common.pattern import laid_out
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import InputProblem
 from drylamp.demo.drafts import DRAFTS
-from drylamp.formats.build_file import read_build, write_build
+from drylamp.formats.build_file import BuildFile, read_build, write_build
 from drylamp.formats.pattern_file import to_dxf, to_svg
 from drylamp.store import builds, calibrations, sites
 from drylamp.store.builds import Draft
@@ -29,7 +29,7 @@ from drylamp.web.builds.models import (
     RevisionList,
 )
 from drylamp.web.builds.present import build_view, history
-from drylamp.web.routed import blueprint
+from drylamp.web.routed import as_file, blueprint, needs_mark
 from drylamp.web.shared import Id, PartPath
 
 api = blueprint("builds", "/api/builds")
@@ -51,7 +51,7 @@ def list_all(query: BuildQuery) -> Response:
 @api.post("", responses={201: BuildView})
 def add(body: NewBuild) -> Response:
     """Add a build."""
-    with context.database() as db:
+    with context.writing() as db:
         _check_spot(sites.get_site(db, body.site_id).site.spots, body.spot)
         row = builds.add_build(db, body.site_id, _draft(body), context.stamp())
         return context.answer(build_view(db, row), 201, row.revision)
@@ -72,10 +72,11 @@ def get(path: Id) -> Response:
 
 
 @api.put("/<int:id>", responses={200: BuildView})
+@needs_mark
 def change(path: Id, body: BuildDraft) -> Response:
     """Change a build; needs If-Match, and a change made elsewhere in the meantime is never overwritten."""
     seen = context.seen_revision()
-    with context.database() as db:
+    with context.writing() as db:
         current = builds.get_build(db, path.id)
         _check_spot(sites.get_site(db, current.site_id).site.spots, body.spot)
         row = builds.change_build(db, path.id, _draft(body), seen, context.stamp())
@@ -83,10 +84,11 @@ def change(path: Id, body: BuildDraft) -> Response:
 
 
 @api.post("/<int:id>/undo", responses={200: BuildView})
+@needs_mark
 def undo(path: Id) -> Response:
     """Undo the last change; needs If-Match."""
     seen = context.seen_revision()
-    with context.database() as db:
+    with context.writing() as db:
         row = builds.undo_build(db, path.id, seen, context.stamp())
         return context.answer(build_view(db, row), revision=row.revision)
 
@@ -100,24 +102,28 @@ def revisions(path: Id) -> Response:
 
 
 @api.post("/<int:id>/put-away", responses={200: BuildView})
+@needs_mark
 def put_away(path: Id) -> Response:
     """Put a build away; its trials stay. Needs If-Match."""
     return _marked(builds.remove_build, path.id, context.stamp())
 
 
 @api.post("/<int:id>/bring-back", responses={200: BuildView})
+@needs_mark
 def bring_back(path: Id) -> Response:
     """Bring a build back; needs If-Match."""
     return _marked(builds.remove_build, path.id, None)
 
 
 @api.delete("/<int:id>", responses={200: BuildView})
+@needs_mark
 def delete(path: Id) -> Response:
     """Delete a build; it can be restored. Needs If-Match."""
     return _marked(builds.delete_build, path.id, context.stamp())
 
 
 @api.post("/<int:id>/restore", responses={200: BuildView})
+@needs_mark
 def restore(path: Id) -> Response:
     """Undo the deletion of a build; needs If-Match."""
     return _marked(builds.delete_build, path.id, None)
@@ -125,7 +131,7 @@ def restore(path: Id) -> Response:
 
 def _marked(mark: Callable[[Connection, int, str | None, int], None], build_id: int, when: str | None) -> Response:
     seen = context.seen_revision()
-    with context.database() as db:
+    with context.writing() as db:
         mark(db, build_id, when, seen)
         row = builds.get_build(db, build_id)
         return context.answer(build_view(db, row), revision=row.revision)
@@ -139,7 +145,7 @@ def examples() -> Response:
     )
 
 
-@api.get("/<int:id>/file")
+@api.get("/<int:id>/file", responses={200: BuildFile})
 def download(path: Id) -> Response:
     """Give the build as a file."""
     with context.database() as db:
@@ -150,9 +156,9 @@ def download(path: Id) -> Response:
 @api.post("/from-file", responses={201: BuildView})
 def from_file(body: ImportBuild) -> Response:
     """Make a build from a file's text."""
-    made = read_build(body.text)
+    made = read_build(body.read()[0])
     kind_of(made.spec).check_fit(made.spec, made.load)
-    with context.database() as db:
+    with context.writing() as db:
         sites.get_site(db, body.site_id)
         draft = Draft(made.name, None, made.spec, made.load, f"from {body.name}")
         row = builds.add_build(db, body.site_id, draft, context.stamp())
@@ -172,7 +178,7 @@ def restore_calibration(path: PartPath) -> Response:
 
 
 def _calibration(path: PartPath, when: str | None) -> Response:
-    with context.database() as db:
+    with context.writing() as db:
         if calibrations.get_calibration(db, path.part_id).build_id != path.id:
             raise NotFoundError(f"build {path.id} has no calibration {path.part_id}")
         calibrations.withdraw(db, path.part_id, when)
@@ -180,13 +186,13 @@ def _calibration(path: PartPath, when: str | None) -> Response:
         return context.answer(build_view(db, row), revision=row.revision)
 
 
-@api.get("/<int:id>/pattern.svg", responses={200: None})
+@api.get("/<int:id>/pattern.svg", responses=as_file("image/svg+xml"))
 def pattern_svg(path: Id) -> Response:
     """The flat pattern at true size, to print."""
     return _pattern(path.id, "svg")
 
 
-@api.get("/<int:id>/pattern.dxf", responses={200: None})
+@api.get("/<int:id>/pattern.dxf", responses=as_file("image/vnd.dxf"))
 def pattern_dxf(path: Id) -> Response:
     """The flat pattern at true size, to cut by machine."""
     return _pattern(path.id, "dxf")

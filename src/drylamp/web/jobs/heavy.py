@@ -13,6 +13,7 @@ from drylamp.web import context
 from drylamp.web.errors import problem
 from drylamp.web.jobs.asking import Ask, Lane, Reply, is_inside, told
 from drylamp.web.jobs.workers import BusyError, Job, Workers
+from drylamp.web.routed import view_name
 
 _WHOLE = KeptWhole(128)
 A = TypeVar("A")
@@ -25,14 +26,15 @@ def heavy(lane: Lane = "soon") -> Callable[[V], V]:
     """Mark a route's function as heavy; stands below the route."""
 
     def mark(view: V) -> V:
-        _LANES[_name(view)] = lane
+        _LANES[view_name(view)] = lane
         return view
 
     return mark
 
 
-def _name(view: Callable[..., Any]) -> str:
-    return f"{view.__module__}.{view.__qualname__}"
+def lane_of_view(view: Callable[..., Any]) -> Lane | None:
+    """The lane of a route's function; none where it is not heavy."""
+    return _LANES.get(view_name(view))
 
 
 def lane_of(app: Flask, method: str, path: str) -> Lane | None:
@@ -42,7 +44,7 @@ def lane_of(app: Flask, method: str, path: str) -> Lane | None:
         endpoint, _ = adapter.match(path.partition("?")[0], method=method)
     except Exception:  # no such route: whoever asks is told when it is asked
         return None
-    return _LANES.get(_name(app.view_functions[endpoint]))
+    return lane_of_view(app.view_functions[endpoint])
 
 
 def workers() -> Workers:
@@ -82,7 +84,7 @@ def register(app: Flask) -> None:
         if is_inside() or not app.config["FAR"]:
             return None
         view = app.view_functions.get(request.endpoint or "")
-        lane = None if view is None else _LANES.get(_name(view))
+        lane = None if view is None else lane_of_view(view)
         if lane is None:
             return None
         path = request.full_path.removesuffix("?")

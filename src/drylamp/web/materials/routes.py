@@ -15,7 +15,7 @@ from drylamp.store import materials
 from drylamp.store.materials import MaterialRow
 from drylamp.web import context
 from drylamp.web.materials.models import FamilyName, Materials, NewMaterial, OwnMaterial
-from drylamp.web.routed import blueprint
+from drylamp.web.routed import blueprint, needs_mark
 from drylamp.web.shared import Id
 
 api = blueprint("materials", "/api/materials")
@@ -57,35 +57,37 @@ def shelf() -> Response:
 def add(body: NewMaterial) -> Response:
     """Put a material of one's own on the shelf."""
     ((family, row),) = body.given.items()
-    with context.database() as db:
+    with context.writing() as db:
         kept = materials.add_material(db, family, row)
-    return context.answer(_view(kept), 201, kept.revision)
+        return context.answer(_view(kept), 201, kept.revision)
 
 
 @api.put("/<int:id>", responses={200: OwnMaterial})
+@needs_mark
 def change(path: Id, body: NewMaterial) -> Response:
     """Change an own material; needs If-Match. Builds keep the row they were made with."""
     ((family, row),) = body.given.items()
-    with context.database() as db:
+    with context.writing() as db:
         kept = materials.change_material(db, path.id, family, row, context.seen_revision())
-    return context.answer(_view(kept), revision=kept.revision)
+        return context.answer(_view(kept), revision=kept.revision)
 
 
 @api.delete("/<int:id>", responses={200: OwnMaterial})
+@needs_mark
 def remove(path: Id) -> Response:
     """Take an own material off the shelf; needs If-Match. It can be put back."""
-    with context.database() as db:
+    with context.writing() as db:
         kept = materials.get_material(db, path.id)
         materials.remove_material(db, path.id, context.seen_revision(), context.stamp())
-    return context.answer(_view(kept), revision=kept.revision)
+        return context.answer(_view(kept), revision=kept.revision)
 
 
 @api.post("/<int:id>/restore", responses={200: OwnMaterial})
 def restore(path: Id) -> Response:
     """Put a removed material back."""
-    with context.database() as db:
+    with context.writing() as db:
         kept = materials.restore_material(db, path.id)
-    return context.answer(_view(kept), revision=kept.revision)
+        return context.answer(_view(kept), revision=kept.revision)
 
 
 def _view(kept: MaterialRow) -> OwnMaterial:

@@ -5,7 +5,9 @@ from __future__ import annotations
 import math
 import secrets
 import sqlite3
+from collections import Counter
 from collections.abc import Callable
+from dataclasses import replace
 from datetime import datetime, timedelta
 from functools import partial
 
@@ -27,12 +29,22 @@ from drylamp.core.twin.run import Run
 from drylamp.formats.readings.likely import likely_node
 from drylamp.formats.readings.parse import parse_readings
 from drylamp.formats.readings.preview import Answer, Parsed, Preview, Question, Reading
-from drylamp.instruments.ingest import Incoming, RefusedLine, moment_of, read_lines, take_in, to_ms
+from drylamp.instruments.ingest import (
+    Incoming,
+    RefusedLine,
+    flagged,
+    looked_over,
+    moment_of,
+    read_lines,
+    take_in,
+    to_ms,
+)
 from drylamp.store import mappings, readings, trials
 from drylamp.store.database import NotFoundError
 from drylamp.store.readings import BatchResult, ReadingRow
 from drylamp.store.trials import TrialRow
 from drylamp.web import context
+from drylamp.web.bodies import read_loosely
 from drylamp.web.errors import problem
 from drylamp.web.readings.models import (
     BatchAnswer,
@@ -54,7 +66,7 @@ from drylamp.web.readings.models import (
     ShiftClock,
     Shifted,
 )
-from drylamp.web.routed import blueprint
+from drylamp.web.routed import also_refuses, blueprint, takes
 from drylamp.web.shared import Id
 from drylamp.web.trials.ground import Ground, build_of, from_ms, ground, most_l_min, putting_right, tested
 from drylamp.web.trials.models import TrialView
@@ -86,18 +98,17 @@ def add_readings(path: Id, body: ReadingBatch) -> Response:
             _check_stamps(trial, incoming, body.ahead)
         few = body.source == "hand" and len(incoming) <= BY_HAND_AT_MOST
         expected = _expected(db, trial) if few else None
-        result, flagged = take_in(
-            db, trial, incoming, body.source, expected, context.now(), partial(most_l_min, db, trial)
-        )
-    return context.answer(_batch(result, flagged))
+        rows = looked_over(db, trial, incoming, body.source, expected, context.now(), partial(most_l_min, db, trial))
+    with context.writing() as db:
+        return context.answer(_batch(readings.add_readings(db, trial.id, rows), flagged(rows)))
 
 
-def _batch(result: BatchResult, flagged: list[ReadingRow]) -> BatchAnswer:
+def _batch(result: BatchResult, odd: list[ReadingRow]) -> BatchAnswer:
     return BatchAnswer(
         written=result.written,
         repeated=result.repeated,
         contradicting=[reading_view(row) for row in result.contradicting],
-        flagged=[reading_view(row) for row in flagged],
+        flagged=[reading_view(row) for row in odd],
     )
 
 
@@ -154,11 +165,21 @@ def paper(path: Id, body: PaperChart) -> Response:
         if not (body.write and sound):
             return context.answer(PaperAnswer(lines=shown, written=None))
         incoming = [Incoming(cell.channel, line.time, cell.value, cell.unit, cell.typed) for line in lines if line.time is not None for cell in line.cells]  # fmt: skip
-        result, flagged = take_in(db, trial, incoming, "hand", None, now, partial(most_l_min, db, trial))
-    return context.answer(PaperAnswer(lines=shown, written=_batch(result, flagged)))
+        rows = looked_over(db, trial, incoming, "hand", None, now, partial(most_l_min, db, trial))
+    with context.writing() as db:
+        written = _batch(readings.add_readings(db, trial.id, rows), flagged(rows))
+        return context.answer(PaperAnswer(lines=shown, written=written))
 
 
 @api.post("/<int:id>/ingest", responses={200: IngestAnswer})
+@takes(
+    {
+        "application/json": {"$ref": "#/components/schemas/IngestBatch"},
+        "text/csv": {"type": "string"},
+        "text/plain": {"type": "string"},
+    }
+)
+@also_refuses(401)
 def ingest(path: Id) -> Response:
     """Take readings from a logger: JSON ``{"readings": [...]}`` or lines ``time,channel,value[,unit]`` as text/csv, with the trial's token."""
     with context.database() as db:
@@ -171,17 +192,17 @@ def ingest(path: Id) -> Response:
             incoming, refused = read_lines(request.get_data(as_text=True), trial, context.now())
         else:
             incoming, refused = _from_json(trial, context.now())
-        result, flagged = take_in(db, trial, incoming, "logger", None, context.now(), partial(most_l_min, db, trial))
-    codes = [row.flag_code for row in flagged]
-    return context.answer(
-        IngestAnswer(
-            written=result.written,
-            repeated=result.repeated,
-            contradicting=len(result.contradicting),
-            flagged={code: codes.count(code) for code in dict.fromkeys(codes)},
-            refused=refused,
+    with context.writing() as db:
+        result, odd = take_in(db, trial, incoming, "logger", None, context.now(), partial(most_l_min, db, trial))
+        return context.answer(
+            IngestAnswer(
+                written=result.written,
+                repeated=result.repeated,
+                contradicting=len(result.contradicting),
+                flagged=Counter(row.flag_code for row in odd),
+                refused=refused,
+            )
         )
-    )
 
 
 def _knows(token: str) -> bool:
@@ -191,7 +212,7 @@ def _knows(token: str) -> bool:
 
 
 def _from_json(trial: TrialRow, now: datetime) -> tuple[list[Incoming], list[RefusedLine]]:
-    batch = IngestBatch.model_validate(request.get_json(force=True))
+    batch = IngestBatch.model_validate(read_loosely())
     usual = {channel.name: BASE_UNIT[channel.quantity] for channel in trial.channels}
     incoming, refused = [], []
     for number, item in enumerate(batch.readings, start=1):
@@ -224,7 +245,7 @@ def restore(path: Id, body: ReadingKey) -> Response:
 
 
 def _mark(trial_id: int, key: ReadingKey, when: str | None) -> Response:
-    with context.database() as db:
+    with context.writing() as db:
         if not readings.withdraw_reading(db, trial_id, key.channel, to_ms(key.time), when):
             raise NotFoundError(f"trial {trial_id} has no reading of {key.channel} at {key.time.isoformat()}")
         return context.answer(trial_view(db, trials.get_trial(db, trial_id), True, context.now()))
@@ -233,7 +254,7 @@ def _mark(trial_id: int, key: ReadingKey, when: str | None) -> Response:
 @api.post("/<int:id>/shift-clock", responses={200: Shifted})
 def shift_clock(path: Id, body: ShiftClock) -> Response:
     """Move what loggers and files stamped; the same number with the other sign undoes it."""
-    with context.database() as db:
+    with context.writing() as db:
         trials.get_trial(db, path.id)
         return context.answer(Shifted(moved=readings.shift_clock(db, path.id, round(body.minutes * 60000))))
 
@@ -290,12 +311,13 @@ def _looked_at(
     site, build, _ = on
     shift = body.shift_minutes + _answered_shift(body.answers)
     how = Reading(body.units, body.clock, shift, body.answers)
-    parsed = parse_readings(body.text, site.zone, from_ms(trial.started_ms), how)
+    text, note = body.read()
+    parsed = parse_readings(text, site.zone, from_ms(trial.started_ms), how, note)
     remembered = mappings.recall(db, build.id, parsed.preview.header)
     roles = {node.name: node.role for node in traced(build.spec, trial.load).network.readable}
     goes_to = _targets(trial, parsed.preview, remembered, roles)
     asked = _with_clock_question(on, trial, parsed, body, goes_to)
-    return parsed.model_copy(update={"preview": asked}), remembered, goes_to
+    return replace(parsed, preview=asked), remembered, goes_to
 
 
 def _answered_shift(answers: dict[str, str]) -> float:
@@ -393,6 +415,7 @@ def commit(path: Id, body: ImportCommit) -> Response:
         parsed, _, _ = _looked_at(db, trial, body)
         found, build = parsed.preview, build_of(db, trial)
         _check_import(found, body)
+    with context.writing() as db:
         have = {channel.name for channel in trial.channels}
         for target in body.columns:
             if target.channel.name not in have:
@@ -404,11 +427,9 @@ def commit(path: Id, body: ImportCommit) -> Response:
             for r in parsed.readings
             if r.column in targets
         ]
-        result, flagged = take_in(
-            db, trials.get_trial(db, trial.id), incoming, "file", None, context.now(), partial(most_l_min, db, trial)
-        )
+        result, odd = take_in(db, trials.get_trial(db, trial.id), incoming, "file", None, context.now(), partial(most_l_min, db, trial))  # fmt: skip
         _remember(db, build.id, found, body)
-    return context.answer(ImportAnswer(preview=found, result=_batch(result, flagged)))
+        return context.answer(ImportAnswer(preview=found, result=_batch(result, odd)))
 
 
 def _remember(db: sqlite3.Connection, build_id: int, found: Preview, body: ImportCommit) -> None:

@@ -13,10 +13,9 @@ from drylamp.core.builds.sheet import Around, Of
 from drylamp.core.checks import Model
 from drylamp.core.sheets import AnySheet, check_row, find_sheet, page_of, read_row, read_rows, sheets_of
 from drylamp.store import sheets
-from drylamp.store.database import atomic
 from drylamp.store.sheets import SheetRow
 from drylamp.web import context
-from drylamp.web.routed import blueprint
+from drylamp.web.routed import blueprint, needs_mark
 from drylamp.web.shared import Id
 from drylamp.web.sheets.ground import around_of
 from drylamp.web.sheets.models import NewRow, NewRows, OwnerPath, RowView, SetRows, SheetList, SheetPath, SheetView
@@ -45,7 +44,7 @@ def add_many(path: SheetPath, body: NewRows) -> Response:
 
 
 def _add(path: SheetPath, given: Sequence[Mapping[str, JsonValue]]) -> Response:
-    with context.database() as db, atomic(db):
+    with context.writing() as db:
         around = around_of(db, path.of, path.owner_id)
         sheet = find_sheet(path.sheet, path.of, around.build, around.load)
         rows = around.rows(sheet)
@@ -60,7 +59,7 @@ def _add(path: SheetPath, given: Sequence[Mapping[str, JsonValue]]) -> Response:
 @api.post("/<string:of>/<int:owner_id>/<string:sheet>/set", responses={200: SheetList})
 def set_all(path: SheetPath, body: SetRows) -> Response:
     """Set fields in every row of a sheet, in all or in none."""
-    with context.database() as db, atomic(db):
+    with context.writing() as db:
         around = around_of(db, path.of, path.owner_id)
         sheet = find_sheet(path.sheet, path.of, around.build, around.load)
         stored = [row for row in sheets.list_rows(db, path.of, path.owner_id) if row.sheet == sheet.name]
@@ -74,10 +73,11 @@ def set_all(path: SheetPath, body: SetRows) -> Response:
 
 
 @api.put("/rows/<int:id>", responses={200: SheetList})
+@needs_mark
 def change(path: Id, body: NewRow) -> Response:
     """Change a row; needs If-Match."""
     seen = context.seen_revision()
-    with context.database() as db, atomic(db):
+    with context.writing() as db:
         kept = sheets.get_row(db, path.id)
         around = around_of(db, kept.of, kept.owner_id)
         sheet = find_sheet(kept.sheet, kept.of, around.build, around.load)
@@ -96,12 +96,14 @@ def _others(db: sqlite3.Connection, kept: SheetRow, sheet: AnySheet) -> list[Mod
 
 
 @api.post("/rows/<int:id>/withdraw", responses={200: SheetList})
+@needs_mark
 def withdraw(path: Id) -> Response:
     """Take a row back; needs If-Match."""
     return _away(path.id, context.stamp())
 
 
 @api.post("/rows/<int:id>/restore", responses={200: SheetList})
+@needs_mark
 def restore(path: Id) -> Response:
     """Bring a row back; needs If-Match."""
     return _away(path.id, None)
@@ -109,7 +111,7 @@ def restore(path: Id) -> Response:
 
 def _away(row_id: int, when: str | None) -> Response:
     seen = context.seen_revision()
-    with context.database() as db:
+    with context.writing() as db:
         kept = sheets.get_row(db, row_id)
         sheets.withdraw_row(db, row_id, seen, when)
         return context.answer(_shown(db, kept.of, kept.owner_id))

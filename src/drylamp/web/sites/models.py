@@ -45,6 +45,12 @@ class WeatherFileView(Model):
     kind: str
 
 
+class AddedWeather(WeatherFileView):
+    """A weather file just stored, and what is to be said of it: gaps, and how its letters were read."""
+
+    notes: list[Sentence]
+
+
 class StripQuery(Model):
     """Which day."""
 

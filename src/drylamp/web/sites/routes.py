@@ -12,6 +12,7 @@ from drylamp.core.builds.registry import kind_of
 from drylamp.core.builds.starters import Starter, starters_at
 from drylamp.core.checks import LAST_DAY, InputProblem
 from drylamp.core.common.drawing import Section
+from drylamp.core.sky.gaps import said_gaps
 from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.skyline_view import SkylineView, skyline_view
@@ -27,9 +28,10 @@ from drylamp.store.sites import SiteRow
 from drylamp.web import context
 from drylamp.web.builds.present import build_view
 from drylamp.web.cases import day_answer
-from drylamp.web.routed import blueprint
+from drylamp.web.routed import blueprint, needs_mark
 from drylamp.web.shared import Id, PartPath
 from drylamp.web.sites.models import (
+    AddedWeather,
     DayPath,
     DayWeather,
     MonthList,
@@ -71,9 +73,9 @@ def list_all() -> Response:
 @api.post("", responses={201: SiteView})
 def add(body: Site) -> Response:
     """Add a site."""
-    with context.database() as db:
+    with context.writing() as db:
         row = sites.get_site(db, sites.add_site(db, body))
-    return context.answer(_view(row), 201, row.revision)
+        return context.answer(_view(row), 201, row.revision)
 
 
 @api.get("/<int:id>", responses={200: SiteView})
@@ -102,11 +104,12 @@ def _cut_open(site: Site, starter: Starter) -> Section:
 
 
 @api.put("/<int:id>", responses={200: SiteView})
+@needs_mark
 def change(path: Id, body: Site) -> Response:
     """Change a site; needs If-Match."""
-    with context.database() as db:
+    with context.writing() as db:
         row = sites.change_site(db, path.id, body, context.seen_revision())
-    return context.answer(_view(row), revision=row.revision)
+        return context.answer(_view(row), revision=row.revision)
 
 
 @api.get("/<int:id>/days/<string:day>", responses={200: DayWeather})
@@ -119,7 +122,7 @@ def known_of_day(path: DayPath) -> Response:
 @api.put("/<int:id>/days/<string:day>", responses={200: DayWeather})
 def type_day(path: DayPath, body: ClearDay) -> Response:
     """Keep what somebody typed for a day."""
-    with context.database() as db:
+    with context.writing() as db:
         sites.type_day(db, path.id, path.day, body.model_copy(update={"rough": False}))
         return _known(db, path)
 
@@ -127,7 +130,7 @@ def type_day(path: DayPath, body: ClearDay) -> Response:
 @api.delete("/<int:id>/days/<string:day>", responses={200: DayWeather})
 def forget_day(path: DayPath) -> Response:
     """Let go what was typed for a day: it is a usual one again."""
-    with context.database() as db:
+    with context.writing() as db:
         sites.type_day(db, path.id, path.day, None)
         return _known(db, path)
 
@@ -160,13 +163,14 @@ def weather_files(path: Id) -> Response:
     return context.answer(WeatherFileList([WeatherFileView(id=r.id, name=r.name, kind=r.kind) for r in rows]))
 
 
-@api.post("/<int:id>/weather-files", responses={201: WeatherFileView})
+@api.post("/<int:id>/weather-files", responses={201: AddedWeather})
 def add_weather(path: Id, body: WeatherFileText) -> Response:
     """Keep a weather file; it is read whole first, so that a broken one is refused with its row."""
-    read_weather(body.kind, body.text, body.name)
-    with context.database() as db:
-        new = sites.add_weather(db, path.id, body.name, body.kind, body.text, context.stamp())
-    return context.answer(WeatherFileView(id=new, name=body.name, kind=body.kind), 201)
+    text, note = body.read()
+    notes = [*([note] if note else []), *said_gaps(read_weather(body.kind, text, body.name))]
+    with context.writing() as db:
+        new = sites.add_weather(db, path.id, body.name, body.kind, text, context.stamp())
+        return context.answer(AddedWeather(id=new, name=body.name, kind=body.kind, notes=notes), 201)
 
 
 @api.get("/<int:id>/weather-files/<int:part_id>/months", responses={200: MonthList})
@@ -180,7 +184,7 @@ def months_of_file(path: PartPath) -> Response:
     return context.answer(MonthList(months_from(site, read_weather(kind, text, name))))
 
 
-@api.post("/<int:id>/weather-service", responses={201: WeatherFileView})
+@api.post("/<int:id>/weather-service", responses={201: AddedWeather})
 def ask_service(path: Id, body: ServiceQuestion) -> Response:
     """Ask the weather service for days and keep its answer as a weather file of the site."""
     url = context.settings().weather_service
@@ -194,9 +198,11 @@ def ask_service(path: Id, body: ServiceQuestion) -> Response:
     text = ask(url, site, body.start - timedelta(days=1), body.days + 2, body.member)
     last = body.start + timedelta(days=body.days - 1)
     name = f"weather service {body.start:%d %b} – {last:%d %b %Y}" + (f", member {body.member}" if body.member else "")
-    with context.database() as db:
+    with context.writing() as db:
         new = sites.add_weather(db, path.id, name, "json", text, context.stamp())
-    return context.answer(WeatherFileView(id=new, name=name, kind="json"), 201)
+        return context.answer(
+            AddedWeather(id=new, name=name, kind="json", notes=said_gaps(read_weather("json", text, name))), 201
+        )
 
 
 @api.get("/<int:id>/strip", responses={200: Strip})

@@ -7,7 +7,7 @@ from typing import Any, Literal
 
 from pydantic import Field, RootModel
 
-from drylamp.core.checks import Model
+from drylamp.core.checks import FieldProblem, Model
 from drylamp.core.quantities import Quantity
 
 
@@ -39,7 +39,8 @@ class ProblemView(Model):
     title: str
     status: int
     detail: str
-    errors: list[dict[str, str]]
+    errors: list[FieldProblem]
+    current_revision: int | str | None = Field(default=None, description="With 412: the revision or mark that stands")
 
 
 class SumView(Model):

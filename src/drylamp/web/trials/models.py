@@ -172,7 +172,7 @@ class TrialView(Model):
     next_reading: datetime | None
     read_next: str | None = Field(description="Which channel comes next, in trials read in rounds")
     round_order: list[str]
-    token: str
+    token: str = Field(description="With a single trial; lists leave it empty")
     mark: str = Field(description="Changes with whatever a chart or a verdict of the trial stands on")
 
 

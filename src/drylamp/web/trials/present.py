@@ -88,7 +88,7 @@ def trial_view(db: sqlite3.Connection, row: TrialRow, whole: bool, now: datetime
         next_reading=due,
         read_next=next_in_round(order, recent, now.timestamp()) if running and protocol.in_rounds else None,
         round_order=order,
-        token=row.token,
+        token=row.token if whole else "",
         mark=_mark(row, tallies, events, noted),
     )
 

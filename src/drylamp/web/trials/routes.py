@@ -47,16 +47,16 @@ from drylamp.formats.trial_file import (
     write_calendar,
     write_csv,
 )
+from drylamp.formats.trial_xlsx import write_xlsx
 from drylamp.instruments.ingest import to_ms
 from drylamp.store import builds, calibrations, photos, readings, sheets, sites, trials
-from drylamp.store.database import atomic
 from drylamp.store.photos import NewPhoto
 from drylamp.store.trials import ChannelRow, TrialRow
 from drylamp.web import context
 from drylamp.web.builds.models import CalibrationView
 from drylamp.web.builds.present import calibration_view
 from drylamp.web.jobs.heavy import heavy
-from drylamp.web.routed import blueprint
+from drylamp.web.routed import as_file, blueprint, needs_mark, takes
 from drylamp.web.settings import MAX_UPLOAD_BYTES
 from drylamp.web.shared import Id, PartPath
 from drylamp.web.trials.ground import build_of, every_reading, from_ms, ground, tested
@@ -82,6 +82,7 @@ from drylamp.web.trials.models import (
 from drylamp.web.trials.present import channels_mark, trial_view
 
 LONG_OVER_MS = 86_400_000
+XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 api = blueprint("trials", "/api/trials")
 
 
@@ -122,7 +123,7 @@ def list_all(query: TrialQuery) -> Response:
 @api.post("", responses={201: TrialView})
 def start(body: NewTrial) -> Response:
     """Start a trial of a build's current revision."""
-    with context.database() as db:
+    with context.writing() as db:
         build = builds.get_build(db, body.build_id)
         protocol = find_protocol(body.protocol, build.spec.kind)
         site = sites.get_site(db, build.site_id).site
@@ -193,9 +194,10 @@ def _shown(db: sqlite3.Connection, trial_id: int, status: int = 200) -> Response
 
 
 @api.put("/<int:id>/channels/<string:channel>", responses={200: TrialView})
+@needs_mark
 def change_channel(path: ChannelPath, body: NewChannel) -> Response:
     """Change what is known of a channel's instrument, its calibration included, or add the channel; readings stay as they were read. Needs If-Match."""
-    with context.database() as db, atomic(db):
+    with context.writing() as db:
         trial = trials.get_trial(db, path.id)
         context.check_mark(channels_mark(trial), f"a channel of trial {trial.id}")
         row = channel_row(
@@ -211,7 +213,7 @@ def change_channel(path: ChannelPath, body: NewChannel) -> Response:
 @api.post("/<int:id>/events", responses={201: TrialView})
 def add_event(path: Id, body: NewEvent) -> Response:
     """Note an event; sent twice with one uid it is noted once."""
-    with context.database() as db:
+    with context.writing() as db:
         trial = trials.get_trial(db, path.id)
         site, _ = tested(db, trial)
         check_event(body.kind, body.note, site, [channel.name for channel in trial.channels])
@@ -225,16 +227,17 @@ def add_event(path: Id, body: NewEvent) -> Response:
 @api.post("/<int:id>/events/<int:part_id>/withdraw", responses={200: TrialView})
 def withdraw_event(path: PartPath) -> Response:
     """Take an event back."""
-    with context.database() as db:
+    with context.writing() as db:
         trials.withdraw_event(db, path.id, path.part_id, context.stamp())
         return _shown(db, path.id)
 
 
 @api.post("/<int:id>/photos", responses={201: TrialView})
+@takes({f"image/{kind}": {"type": "string", "format": "binary"} for kind in ("jpeg", "png", "webp")})
 def add_photo(path: Id, query: PhotoQuery) -> Response:
     """Keep a photo, sent as the body; it is made smaller and stripped of where it was taken."""
     photo = read_photo(request.get_data())
-    with context.database() as db:
+    with context.writing() as db:
         trials.get_trial(db, path.id)
         at = to_ms(query.time or context.now())
         photos.add_photo(
@@ -244,7 +247,7 @@ def add_photo(path: Id, query: PhotoQuery) -> Response:
         return _shown(db, path.id, 201)
 
 
-@api.get("/<int:id>/photos/<int:part_id>")
+@api.get("/<int:id>/photos/<int:part_id>", responses=as_file("image/jpeg", binary=True))
 def photo(path: PartPath) -> Response:
     """Give a photo."""
     with context.database() as db:
@@ -255,7 +258,7 @@ def photo(path: PartPath) -> Response:
 @api.post("/<int:id>/photos/<int:part_id>/withdraw", responses={200: TrialView})
 def withdraw_photo(path: PartPath) -> Response:
     """Take a photo back."""
-    with context.database() as db:
+    with context.writing() as db:
         photos.withdraw_photo(db, path.id, path.part_id, context.stamp())
         return _shown(db, path.id)
 
@@ -263,7 +266,7 @@ def withdraw_photo(path: PartPath) -> Response:
 @api.post("/<int:id>/photos/<int:part_id>/restore", responses={200: TrialView})
 def restore_photo(path: PartPath) -> Response:
     """Bring a photo back."""
-    with context.database() as db:
+    with context.writing() as db:
         photos.withdraw_photo(db, path.id, path.part_id, None)
         return _shown(db, path.id)
 
@@ -271,7 +274,7 @@ def restore_photo(path: PartPath) -> Response:
 @api.post("/<int:id>/end", responses={200: TrialView})
 def end(path: Id, body: EndTrial) -> Response:
     """End a trial, or take its end back."""
-    with context.database() as db:
+    with context.writing() as db:
         trials.get_trial(db, path.id)
         trials.end_trial(db, path.id, _ended_ms(db, path.id) if body.ended else None, body.remarks)
         return _shown(db, path.id)
@@ -315,9 +318,10 @@ def accept(path: Id, body: FitRequest) -> Response:
     """Fit, and keep the result as the build's calibration, with this trial and the revision it tested."""
     with context.database() as db:
         site, build, facts = ground(db, trials.get_trial(db, path.id))
-        found = fit(beside(site, build.spec, facts), body.parameters or None)
-        words = "; ".join(p.words.rstrip(".") for p in found.parameters if p.told) or "nothing told"
-        key = (build.id, build.revision)
+    found = fit(beside(site, build.spec, facts), body.parameters or None)
+    words = "; ".join(p.words.rstrip(".") for p in found.parameters if p.told) or "nothing told"
+    key = (build.id, build.revision)
+    with context.writing() as db:
         new = calibrations.accept(db, key, path.id, found.calibration, words, context.stamp())
         row = calibrations.get_calibration(db, new)
         return context.answer(calibration_view(row, builds.get_build(db, build.id).revision), 201)
@@ -348,13 +352,19 @@ def changed(path: Id, query: ChangedQuery) -> Response:
     return context.answer(ChangedView(**dict(made), cannot=not_told(tested, other)))
 
 
-@api.get("/<int:id>/export.csv")
+@api.get("/<int:id>/export.csv", responses=as_file("text/csv"))
 def export_csv(path: Id) -> Response:
     """Give all readings and events as CSV."""
-    return context.attachment(write_csv(_whole(path.id)), "text/csv", f"trial-{path.id}.csv")
+    return context.attachment(write_csv(_whole(path.id, with_photos=False)), "text/csv", f"trial-{path.id}.csv")
 
 
-@api.get("/<int:id>/export.json")
+@api.get("/<int:id>/export.xlsx", responses=as_file(XLSX, binary=True))
+def export_xlsx(path: Id) -> Response:
+    """Give all readings and events as a workbook."""
+    return context.attachment(write_xlsx(_whole(path.id, with_photos=False)), XLSX, f"trial-{path.id}.xlsx")
+
+
+@api.get("/<int:id>/export.json", responses={200: TrialFile})
 def export_json(path: Id) -> Response:
     """Give everything about a trial as JSON, photos included."""
     return context.attachment(
@@ -362,7 +372,7 @@ def export_json(path: Id) -> Response:
     )
 
 
-@api.get("/<int:id>/readings.ics")
+@api.get("/<int:id>/readings.ics", responses=as_file("text/calendar"))
 def calendar(path: Id) -> Response:
     """Give the reading times as a calendar with alarms."""
     with context.database() as db:
@@ -376,11 +386,20 @@ def calendar(path: Id) -> Response:
     return context.attachment(text, "text/calendar", f"trial-{path.id}.ics")
 
 
-def _whole(trial_id: int) -> TrialFile:
+def _whole(trial_id: int, with_photos: bool = True) -> TrialFile:
+    """Everything about a trial.
+
+    Raises
+    ------
+    InputProblem
+        it is more than one file takes; asked before anything of it is read.
+    """
     with context.database() as db:
         trial = trials.get_trial(db, trial_id)
         site, build = tested(db, trial)
-        pictures = [(row, photos.photo_content(db, trial_id, row.id)) for row in photos.list_photos(db, trial_id)]
+        _check_size(db, trial_id, with_photos)
+        shown = photos.list_photos(db, trial_id) if with_photos else []
+        pictures = [(row, photos.photo_content(db, trial_id, row.id)) for row in shown]
         return TrialFile(
             name=trial.name,
             protocol=trial.protocol,
@@ -414,3 +433,16 @@ def _whole(trial_id: int) -> TrialFile:
                 for row, content in pictures
             ],
         )  # fmt: skip
+
+
+MOST_EXPORTED, MOST_PHOTO_BYTES = 1_000_000, 400_000_000
+"""Readings and bytes of pictures that one file takes: a gigabyte of memory while it is written."""
+
+
+def _check_size(db: sqlite3.Connection, trial_id: int, with_photos: bool) -> None:
+    count = readings.count_all(db, trial_id)
+    if count > MOST_EXPORTED:
+        raise InputProblem("trial", f"it has {count} readings, and one file takes {MOST_EXPORTED}; copy the data file instead, it holds them all")  # fmt: skip
+    size = photos.total_bytes(db, trial_id) if with_photos else 0
+    if size > MOST_PHOTO_BYTES:
+        raise InputProblem("trial", f"its photos have {size / 1e6:.0f} MB, and one file takes {MOST_PHOTO_BYTES / 1e6:.0f} MB; take the CSV, and the photos one by one")  # fmt: skip
