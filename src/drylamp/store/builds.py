@@ -10,6 +10,7 @@ from drylamp.core.builds.registry import BUILD
 from drylamp.core.loads.load import Load
 from drylamp.core.loads.registry import read_load
 from drylamp.store.database import NotFoundError, StaleWriteError, StoreError, atomic
+from drylamp.store.unreadable import of_row, readable
 
 
 @dataclass(frozen=True)
@@ -58,12 +59,12 @@ def add_build(db: sqlite3.Connection, site_id: int, draft: Draft, now: str) -> B
 
 def list_builds(db: sqlite3.Connection, site_id: int | None = None) -> list[BuildRow]:
     """Current revisions of all builds that are neither put away nor deleted."""
-    return [_row(row) for row in _current(db, "b.removed_at IS NULL AND b.deleted_at IS NULL", site_id)]
+    return readable(_current(db, "b.removed_at IS NULL AND b.deleted_at IS NULL", site_id), _row)
 
 
 def list_away(db: sqlite3.Connection, site_id: int | None = None) -> list[BuildRow]:
     """Current revisions of all builds that were put away or deleted."""
-    return [_row(row) for row in _current(db, "(b.removed_at IS NOT NULL OR b.deleted_at IS NOT NULL)", site_id)]
+    return readable(_current(db, "(b.removed_at IS NOT NULL OR b.deleted_at IS NOT NULL)", site_id), _row)
 
 
 def _current(db: sqlite3.Connection, where: str, site_id: int | None) -> sqlite3.Cursor:
@@ -91,7 +92,7 @@ def get_build(db: sqlite3.Connection, build_id: int, revision: int | None = None
 def revisions(db: sqlite3.Connection, build_id: int) -> list[BuildRow]:
     """All revisions, newest first."""
     rows = db.execute(SELECT + "WHERE b.id = :id ORDER BY r.number DESC", {"id": build_id})
-    return [_row(row) for row in rows]
+    return readable(rows, _row)
 
 
 def change_build(db: sqlite3.Connection, build_id: int, draft: Draft, seen: int, now: str) -> BuildRow:
@@ -189,8 +190,8 @@ def _row(row: sqlite3.Row) -> BuildRow:
         revision=row["number"],
         name=row["name"],
         spot=row["spot"],
-        spec=BUILD.validate_json(row["spec"]),
-        load=read_load(row["load"]),
+        spec=of_row("build", row["name"], lambda: BUILD.validate_json(row["spec"])),
+        load=of_row("the load of build", row["name"], lambda: read_load(row["load"])),
         note=row["note"],
         undo_to=row["undo_to"],
         created_at=row["created_at"],

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from drylamp.core.twin.calibration import Calibration
 from drylamp.store.database import NotFoundError, atomic
+from drylamp.store.unreadable import of_row, readable
 
 
 @dataclass(frozen=True)
@@ -60,7 +61,7 @@ def accepted(db: sqlite3.Connection, build_id: int) -> list[CalibrationRow]:
     rows = db.execute(
         SELECT + "WHERE c.build_id = :build AND c.withdrawn_at IS NULL ORDER BY c.id", {"build": build_id}
     )
-    return [_row(row) for row in rows]
+    return readable(rows, _row)
 
 
 def get_calibration(db: sqlite3.Connection, calibration_id: int) -> CalibrationRow:
@@ -83,4 +84,5 @@ def withdraw(db: sqlite3.Connection, calibration_id: int, now: str | None) -> No
 
 
 def _row(row: sqlite3.Row) -> CalibrationRow:
-    return CalibrationRow(**{**dict(row), "factors": Calibration.model_validate_json(row["factors"])})
+    factors = of_row("calibration", row["id"], lambda: Calibration.model_validate_json(row["factors"]))
+    return CalibrationRow(**{**dict(row), "factors": factors})

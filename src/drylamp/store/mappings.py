@@ -23,4 +23,7 @@ def recall(db: sqlite3.Connection, build_id: int, header: list[str]) -> dict[str
         "SELECT mapping FROM import_mapping WHERE build_id = :build AND header = :header",
         {"build": build_id, "header": json.dumps(header)},
     ).fetchone()
-    return {} if row is None else dict(json.loads(row["mapping"]))
+    try:
+        return {} if row is None else dict(json.loads(row["mapping"]))
+    except ValueError:  # nothing is remembered, and the columns are asked about
+        return {}

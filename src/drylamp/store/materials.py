@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from drylamp.core.checks import InputProblem, require
 from drylamp.core.tables import FAMILIES, Row
 from drylamp.store.database import NotFoundError, StaleWriteError, atomic
+from drylamp.store.unreadable import of_row, readable
 
 
 @dataclass(frozen=True)
@@ -38,7 +39,7 @@ def add_material(db: sqlite3.Connection, family: str, row: Row) -> MaterialRow:
 def list_materials(db: sqlite3.Connection) -> list[MaterialRow]:
     """All own materials that were not removed, oldest first."""
     rows = db.execute("SELECT id, family, revision, doc FROM material WHERE removed_at IS NULL ORDER BY id")
-    return [_row(row) for row in rows]
+    return readable(rows, _row)
 
 
 def get_material(db: sqlite3.Connection, material_id: int) -> MaterialRow:
@@ -119,4 +120,5 @@ def _check_name(db: sqlite3.Connection, family: str, name: str, own_id: int | No
 
 def _row(row: sqlite3.Row) -> MaterialRow:
     model = FAMILIES[row["family"]].model
-    return MaterialRow(row["id"], row["family"], row["revision"], model.model_validate_json(row["doc"]))
+    read = of_row("material", row["id"], lambda: model.model_validate_json(row["doc"]))
+    return MaterialRow(row["id"], row["family"], row["revision"], read)

@@ -110,7 +110,16 @@ def _row(row: sqlite3.Row) -> SheetRow:
         of=of,
         owner_id=row[OWNER[of]],
         revision=row["revision"],
-        content=json.loads(row["content"]),
+        content=_content(row["content"]),
         written_at=row["written_at"],
         withdrawn=row["withdrawn_at"] is not None,
     )
+
+
+def _content(text: str) -> dict[str, Any]:
+    """What was typed; nothing where it is no JSON any more, which no sheet takes for a row of its own."""
+    try:
+        found = json.loads(text)
+    except ValueError:
+        return {}
+    return found if isinstance(found, dict) else {}

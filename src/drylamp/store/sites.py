@@ -10,6 +10,7 @@ from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import ClearDay, SkyState
 from drylamp.core.twin.case import climate_day
 from drylamp.store.database import NotFoundError, StaleWriteError, atomic
+from drylamp.store.unreadable import of_row, readable
 
 
 @dataclass(frozen=True)
@@ -35,7 +36,7 @@ def any_site(db: sqlite3.Connection) -> bool:
 
 def list_sites(db: sqlite3.Connection) -> list[SiteRow]:
     """All sites, oldest first."""
-    return [_row(row) for row in db.execute("SELECT id, revision, doc FROM site ORDER BY id")]
+    return readable(db.execute("SELECT id, revision, doc FROM site ORDER BY id"), _row)
 
 
 def get_site(db: sqlite3.Connection, site_id: int) -> SiteRow:
@@ -75,7 +76,11 @@ def day_typed(db: sqlite3.Connection, site_id: int, day: date) -> ClearDay | Non
     row = db.execute(
         "SELECT doc FROM day_weather WHERE site_id = :site AND day = :day", {"site": site_id, "day": day.isoformat()}
     ).fetchone()
-    return None if row is None else ClearDay.model_validate_json(row["doc"])
+    return (
+        None
+        if row is None
+        else of_row("what was typed for", day.isoformat(), lambda: ClearDay.model_validate_json(row["doc"]))
+    )
 
 
 def weather_on(db: sqlite3.Connection, site_id: int, site: Site, day: date, sky: SkyState | None) -> ClearDay:
@@ -96,7 +101,7 @@ def type_day(db: sqlite3.Connection, site_id: int, day: date, weather: ClearDay 
 
 
 def _row(row: sqlite3.Row) -> SiteRow:
-    return SiteRow(row["id"], row["revision"], Site.model_validate_json(row["doc"]))
+    return SiteRow(row["id"], row["revision"], of_row("site", row["id"], lambda: Site.model_validate_json(row["doc"])))
 
 
 @dataclass(frozen=True)

@@ -12,6 +12,7 @@ from drylamp.core.sky.weather import ClearDay
 from drylamp.core.trials.facts import Goal
 from drylamp.core.trials.instruments import ProbeCalibration, Quantity
 from drylamp.store.database import NotFoundError, atomic
+from drylamp.store.unreadable import of_row, readable
 
 
 @dataclass(frozen=True)
@@ -140,7 +141,7 @@ def list_trials(db: sqlite3.Connection, build_id: int | None = None) -> list[Tri
     rows = db.execute(
         "SELECT * FROM trial WHERE :build IS NULL OR build_id = :build ORDER BY started_ms DESC", {"build": build_id}
     ).fetchall()
-    return [_row(db, row) for row in rows]
+    return readable(rows, lambda row: _row(db, row))
 
 
 def get_trial(db: sqlite3.Connection, trial_id: int) -> TrialRow:
@@ -206,6 +207,10 @@ def list_events(db: sqlite3.Connection, trial_id: int) -> list[EventRow]:
 
 
 def _row(db: sqlite3.Connection, row: sqlite3.Row) -> TrialRow:
+    return of_row("trial", row["name"], lambda: _read(db, row))
+
+
+def _read(db: sqlite3.Connection, row: sqlite3.Row) -> TrialRow:
     channels = db.execute(
         """
         SELECT name, title, node, is_control, instrument, doubt, quantity, device, calibration, set_to

@@ -29,6 +29,7 @@ from drylamp.web.sites import routes as sites
 from drylamp.web.system import routes as system
 from drylamp.web.trials import routes as trials
 from drylamp.web.twin import routes as twin
+from drylamp.web.unreadable import routes as unreadable
 
 
 def create_app(settings: Settings) -> OpenAPI:
@@ -58,7 +59,21 @@ def create_app(settings: Settings) -> OpenAPI:
     security.register(app, settings.hosts)
     bodies.register(app)
     heavy.register(app)
-    for module in (system, kinds, materials, places, sites, builds, twin, advice, trials, readings, sheets, jobs):
+    for module in (
+        system,
+        kinds,
+        materials,
+        places,
+        sites,
+        builds,
+        twin,
+        advice,
+        trials,
+        readings,
+        sheets,
+        jobs,
+        unreadable,
+    ):
         app.register_api(module.api)
     app.add_url_rule("/api/openapi.json", view_func=lambda: Response(document_text(), mimetype="application/json"))
     add_pages(app, settings.static)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from sqlite3 import Connection
 
 from flask import Response
@@ -16,6 +17,7 @@ from drylamp.formats.pattern_file import to_dxf, to_svg
 from drylamp.store import builds, calibrations, sites
 from drylamp.store.builds import Draft
 from drylamp.store.database import NotFoundError
+from drylamp.store.unreadable import readable
 from drylamp.web import context
 from drylamp.web.builds.models import (
     BuildDraft,
@@ -45,7 +47,7 @@ def list_all(query: BuildQuery) -> Response:
     """List builds that are not put away."""
     with context.database() as db:
         rows = builds.list_away(db, query.site) if query.away else builds.list_builds(db, query.site)
-        return context.answer(BuildList([build_view(db, row) for row in rows]))
+        return context.answer(BuildList(readable(rows, partial(build_view, db))))
 
 
 @api.post("", responses={201: BuildView})

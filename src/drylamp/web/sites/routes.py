@@ -23,8 +23,10 @@ from drylamp.core.twin.case import climate_day, usual_case
 from drylamp.formats.weather_door import ask
 from drylamp.formats.weather_file import read_weather
 from drylamp.store import builds, calibrations, sites, trials
-from drylamp.store.database import NotFoundError
+from drylamp.store.builds import BuildRow
+from drylamp.store.database import NotFoundError, UnreadableError
 from drylamp.store.sites import SiteRow
+from drylamp.store.unreadable import readable
 from drylamp.web import context
 from drylamp.web.builds.present import build_view
 from drylamp.web.cases import day_answer
@@ -250,37 +252,37 @@ def _strip(site: Site, query: StripQuery, today: Weather, tomorrow: Weather) -> 
 def yard(path: Id, query: YardQuery) -> Response:
     """Everything at a site: each build's day, what is running, and the next five things to do."""
     now = context.now()
-    lines, things = [], []
     with context.database() as db:
         site = sites.get_site(db, path.id).site
-        for row in builds.list_builds(db, path.id):
-            mine = trials.list_trials(db, row.id)
-            running = [t for t in mine if t.ended_ms is None]
-            outcome = None
-            plan, trouble = [], ""
-            try:
-                learnt = calibrations.in_force(db, row.id)
-                usual = usual_case(site, row.spot, row.spec, row.load, query.day)
-                sky = sites.weather_on(db, path.id, site, query.day, query.sky)
-                done = day_answer(usual.with_(weather=sky, calibration=learnt.factors if learnt else TEXTBOOK))
-                outcome, plan = done.outcome, done.plan
-            except InputProblem as error:
-                trouble = str(error)
-            lines.append(
-                YardLine(
-                    build=build_view(db, row),
-                    outcome=outcome,
-                    plan=plan,
-                    problem=trouble,
-                    trials=len(mine),
-                    running=[t.id for t in running],
-                )
-            )
-            things += [YardThing(time=s.time, text=f"{row.name}: {s.text}", build_id=row.id) for s in plan]
-            for trial in running:
-                due = trial_view(db, trial, False, now).next_reading
-                if due is not None:
-                    text = f"{row.name}: read “{trial.name}”"
-                    things.append(YardThing(time=due, text=text, build_id=row.id, trial_id=trial.id))
+        found = readable(builds.list_builds(db, path.id), lambda row: _line(db, site, row, query, now))
+    lines = [line for line, _ in found]
+    things = [thing for _, of_line in found for thing in of_line]
     ahead = sorted((t for t in things if t.trial_id is not None or t.time >= now), key=lambda t: t.time)
     return context.answer(Yard(lines=lines, next_things=ahead[:5]))
+
+
+def _line(
+    db: sqlite3.Connection, site: Site, row: BuildRow, query: YardQuery, now: datetime
+) -> tuple[YardLine, list[YardThing]]:
+    """A build's day and what is to be done with it."""
+    mine = trials.list_trials(db, row.id)
+    running = [t for t in mine if t.ended_ms is None]
+    outcome = None
+    plan, trouble = [], ""
+    try:
+        learnt = calibrations.in_force(db, row.id)
+        usual = usual_case(site, row.spot, row.spec, row.load, query.day)
+        sky = sites.weather_on(db, row.site_id, site, query.day, query.sky)
+        done = day_answer(usual.with_(weather=sky, calibration=learnt.factors if learnt else TEXTBOOK))
+        outcome, plan = done.outcome, done.plan
+    except (InputProblem, UnreadableError) as error:
+        trouble = str(error)
+    line = YardLine(
+        build=build_view(db, row), outcome=outcome, plan=plan, problem=trouble, trials=len(mine), running=[t.id for t in running],
+    )  # fmt: skip
+    things = [YardThing(time=s.time, text=f"{row.name}: {s.text}", build_id=row.id) for s in plan]
+    for view in readable(running, lambda trial: trial_view(db, trial, False, now)):
+        if view.next_reading is not None:
+            text = f"{row.name}: read “{view.name}”"
+            things.append(YardThing(time=view.next_reading, text=text, build_id=row.id, trial_id=view.id))
+    return line, things

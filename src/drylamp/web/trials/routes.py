@@ -52,6 +52,7 @@ from drylamp.instruments.ingest import to_ms
 from drylamp.store import builds, calibrations, photos, readings, sheets, sites, trials
 from drylamp.store.photos import NewPhoto
 from drylamp.store.trials import ChannelRow, TrialRow
+from drylamp.store.unreadable import readable
 from drylamp.web import context
 from drylamp.web.builds.models import CalibrationView
 from drylamp.web.builds.present import calibration_view
@@ -117,7 +118,8 @@ def list_all(query: TrialQuery) -> Response:
     """List trials, newest first, without their readings."""
     with context.database() as db:
         rows = [row for row in trials.list_trials(db, query.build) if row.ended_ms is None or not query.running]
-        return context.answer(TrialList([trial_view(db, row, False, context.now()) for row in rows]))
+        now = context.now()
+        return context.answer(TrialList(readable(rows, lambda row: trial_view(db, row, False, now))))
 
 
 @api.post("", responses={201: TrialView})

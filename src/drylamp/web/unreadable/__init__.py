@@ -1,0 +1,1 @@
+"""What cannot be read any more, over the wire."""
