@@ -50,16 +50,16 @@ def test_rows_are_written_shown_changed_taken_back_and_brought_back(client: Flas
     assert "gravity set to 0.40" in read(row["warning"])
     mark = {"If-Match": f'"r{row["revision"]}"'}
     right = {**row["content"], "gravity": None}
-    answer = client.put(f"/api/sheets/rows/{row['id']}", json={"content": right}, headers=mark)
+    answer = client.put(f"/api/sheet-rows/{row['id']}", json={"content": right}, headers=mark)
     assert answer.status_code == 200
     assert read(sheet(client, path, "metered")["rows"][0]["warning"]) == ""
-    assert client.put(f"/api/sheets/rows/{row['id']}", json={"content": right}, headers=mark).status_code == 412
-    without = client.put(f"/api/sheets/rows/{row['id']}", json={"content": right})
+    assert client.put(f"/api/sheet-rows/{row['id']}", json={"content": right}, headers=mark).status_code == 412
+    without = client.put(f"/api/sheet-rows/{row['id']}", json={"content": right})
     assert "If-Match" in without.get_json()["detail"]
     newest = {"If-Match": '"r2"'}
-    assert client.post(f"/api/sheets/rows/{row['id']}/withdraw", headers=newest).status_code == 200
+    assert client.post(f"/api/sheet-rows/{row['id']}/withdraw", headers=newest).status_code == 200
     assert sheet(client, path, "metered")["rows"] == []
-    assert client.post(f"/api/sheets/rows/{row['id']}/restore", headers={"If-Match": '"r3"'}).status_code == 200
+    assert client.post(f"/api/sheet-rows/{row['id']}/restore", headers={"If-Match": '"r3"'}).status_code == 200
     assert len(sheet(client, path, "metered")["rows"]) == 1
 
 

@@ -1097,7 +1097,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sheets/rows/{id}": {
+    "/api/sheet-rows/{id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1106,7 +1106,7 @@ export interface paths {
         };
         get?: never;
         /** Change a row; needs If-Match. */
-        put: operations["sheets_change_rows__int_id__put"];
+        put: operations["sheet_rows_change__int_id__put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1114,7 +1114,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sheets/rows/{id}/restore": {
+    "/api/sheet-rows/{id}/restore": {
         parameters: {
             query?: never;
             header?: never;
@@ -1124,14 +1124,14 @@ export interface paths {
         get?: never;
         put?: never;
         /** Bring a row back; needs If-Match. */
-        post: operations["sheets_restore_rows__int_id__restore_post"];
+        post: operations["sheet_rows_restore__int_id__restore_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/sheets/rows/{id}/withdraw": {
+    "/api/sheet-rows/{id}/withdraw": {
         parameters: {
             query?: never;
             header?: never;
@@ -1141,7 +1141,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Take a row back; needs If-Match. */
-        post: operations["sheets_withdraw_rows__int_id__withdraw_post"];
+        post: operations["sheet_rows_withdraw__int_id__withdraw_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2083,6 +2083,40 @@ export interface paths {
         put?: never;
         /** The drawing with the rays of an instant. */
         post: operations["twin_section_section_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/unreadable": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List what cannot be read and is therefore left out of all other lists. */
+        get: operations["unreadable_list_all_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/unreadable/{what}/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Write anew what cannot be read; what can be read is not touched. */
+        put: operations["unreadable_mend__string_what___string_key__put"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -11453,6 +11487,14 @@ export interface components {
             width_m: number;
         };
         /**
+         * Mended
+         * @description The document as it should stand: JSON.
+         */
+        Mended: {
+            /** Text */
+            text: string;
+        };
+        /**
          * Mesh
          * @description A dark wire mesh under the hose: it takes up light between the turns and hands it on where they lie on it.
          */
@@ -18160,6 +18202,32 @@ export interface components {
             title: string;
         };
         /**
+         * UnreadableList
+         * @description All that cannot be read.
+         */
+        UnreadableList: components["schemas"]["UnreadableView"][];
+        /**
+         * UnreadableView
+         * @description A document that cannot be read: what and whose it is, why, as it stands, and another that may do instead.
+         */
+        UnreadableView: {
+            /**
+             * Better
+             * @description A readable document to put in its place; empty where there is none
+             */
+            better: string;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+            /** What */
+            what: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * VacuumTube
          * @description An evacuated tube.
          */
@@ -19533,6 +19601,15 @@ export interface components {
         };
         /** @description Say which revision you saw */
         Refused428: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["ProblemView"];
+            };
+        };
+        /** @description Headers too long */
+        Refused431: {
             headers: {
                 [name: string]: unknown;
             };
@@ -21841,7 +21918,7 @@ export interface operations {
             503: components["responses"]["Refused503"];
         };
     };
-    sheets_change_rows__int_id__put: {
+    sheet_rows_change__int_id__put: {
         parameters: {
             query?: never;
             header: {
@@ -21882,7 +21959,7 @@ export interface operations {
             507: components["responses"]["Refused507"];
         };
     };
-    sheets_restore_rows__int_id__restore_post: {
+    sheet_rows_restore__int_id__restore_post: {
         parameters: {
             query?: never;
             header: {
@@ -21917,7 +21994,7 @@ export interface operations {
             507: components["responses"]["Refused507"];
         };
     };
-    sheets_withdraw_rows__int_id__withdraw_post: {
+    sheet_rows_withdraw__int_id__withdraw_post: {
         parameters: {
             query?: never;
             header: {
@@ -23962,6 +24039,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Section"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    unreadable_list_all_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UnreadableList"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+        };
+    };
+    unreadable_mend__string_what___string_key__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                what: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Mended"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UnreadableList"];
                 };
             };
             400: components["responses"]["Refused400"];

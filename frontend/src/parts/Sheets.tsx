@@ -105,9 +105,9 @@ function useWritten(owner: Owner) {
 function useAway(owner: Owner) {
   const notices = useNotices();
   const written = useWritten(owner);
-  const bring = async (row: SheetRowView) => written(await answered(client.POST("/api/sheets/rows/{id}/restore", { params: { path: { id: row.id }, header: { "If-Match": `"r${row.revision + 1}"` } } })));
+  const bring = async (row: SheetRowView) => written(await answered(client.POST("/api/sheet-rows/{id}/restore", { params: { path: { id: row.id }, header: { "If-Match": `"r${row.revision + 1}"` } } })));
   return useMutation({
-    mutationFn: (row: SheetRowView) => answered(client.POST("/api/sheets/rows/{id}/withdraw", { params: { path: { id: row.id }, header: { "If-Match": `"r${row.revision}"` } } })),
+    mutationFn: (row: SheetRowView) => answered(client.POST("/api/sheet-rows/{id}/withdraw", { params: { path: { id: row.id }, header: { "If-Match": `"r${row.revision}"` } } })),
     onSuccess: (next, row) => {
       written(next);
       notices.say("The row was taken back.", { label: "Undo", run: () => void bring(row) });
@@ -131,7 +131,7 @@ function Form({ sheet, owner, photos, writing, onDone }: Formed) {
   const written = useWritten(owner);
   const put = useMutation({
     mutationFn: () => {
-      if (writing.row) return answered(client.PUT("/api/sheets/rows/{id}", { params: { path: { id: writing.row.id }, header: { "If-Match": `"r${writing.row.revision}"` } }, body: { content } }));
+      if (writing.row) return answered(client.PUT("/api/sheet-rows/{id}", { params: { path: { id: writing.row.id }, header: { "If-Match": `"r${writing.row.revision}"` } }, body: { content } }));
       return answered(client.POST("/api/sheets/{of}/{owner_id}/{sheet}", { params: { path: { of: owner.of, owner_id: owner.id, sheet: sheet.name } }, body: { content } }));
     },
     onSuccess: (next) => {

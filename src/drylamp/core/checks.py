@@ -76,6 +76,8 @@ class Model(BaseModel):
 
 Number = Annotated[float, Field(strict=True, allow_inf_nan=False)]
 Count = Annotated[int, Field(strict=True)]
+YesNo = Annotated[bool, Field(strict=True)]
+"""True or false; no 1 and no "on"."""
 Fraction = Annotated[Number, Field(ge=0, le=1)]
 Positive = Annotated[Number, Field(gt=0)]
 NotNegative = Annotated[Number, Field(ge=0)]

@@ -16,7 +16,7 @@ from pydantic import Field, JsonValue, TypeAdapter, ValidationError
 from pydantic.fields import FieldInfo
 
 from drylamp.core import tables
-from drylamp.core.checks import InputProblem, Model
+from drylamp.core.checks import InputProblem, Model, YesNo
 from drylamp.core.quantities import Quantity, quantity_of, without_unit
 from drylamp.core.tables import FAMILIES, Row
 
@@ -50,14 +50,14 @@ class FieldForm(Model):
     hint: str
     sort: Sort
     quantity: Quantity
-    whole: bool = False
+    whole: YesNo = False
     least: float | None = None
     most: float | None = None
-    may_be_empty: bool = False
+    may_be_empty: YesNo = False
     family: str | None = None
     options: list[Option] = Field(default_factory=list)
     only_with: dict[str, list[JsonValue]] = Field(default_factory=dict)
-    settles: bool = False
+    settles: YesNo = False
     least_items: int = 0
     most_items: int = 0
     fields: list[FieldForm] = Field(default_factory=list)

@@ -15,7 +15,7 @@ from typing import Annotated, cast, get_args
 
 from pydantic import BeforeValidator, PlainSerializer
 
-from drylamp.core.checks import Model
+from drylamp.core.checks import Model, YesNo
 from drylamp.core.quantities import Quantity
 from drylamp.core.units import shown
 
@@ -32,7 +32,7 @@ class Amount(Model):
     value: float
     quantity: Quantity
     doubt: float | None = None
-    signed: bool = False
+    signed: YesNo = False
 
 
 Piece = str | Amount

@@ -9,7 +9,7 @@ from __future__ import annotations
 import math
 from typing import Any
 
-from drylamp.core.checks import Model
+from drylamp.core.checks import Model, YesNo
 from drylamp.core.quantities import Quantity
 
 
@@ -28,8 +28,8 @@ class Unit(Model):
     offset: float = 0.0
     figures: int = 3
     decimals: int = 0
-    close: bool = False
-    coins: bool = False
+    close: YesNo = False
+    coins: YesNo = False
 
 
 def _unit(symbol: str, words: str, factor: float = 1.0, **rule: Any) -> Unit:

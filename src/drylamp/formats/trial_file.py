@@ -10,7 +10,7 @@ from typing import Literal
 from pydantic import Field, JsonValue
 
 from drylamp.core.builds.registry import BuildSpec
-from drylamp.core.checks import Model
+from drylamp.core.checks import Model, YesNo
 from drylamp.core.loads.registry import LoadSpec
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import ClearDay
@@ -25,7 +25,7 @@ class ChannelFile(Model):
     name: str
     title: str
     node: str
-    is_control: bool
+    is_control: YesNo
     instrument: str
     quantity: Quantity
     doubt: float
@@ -44,7 +44,7 @@ class ReadingFile(Model):
     unit: str
     source: str
     flag: str
-    withdrawn: bool = False
+    withdrawn: YesNo = False
 
 
 class EventFile(Model):
@@ -81,7 +81,7 @@ class TrialFile(Model):
     build_revision: int
     spec: BuildSpec
     load: LoadSpec | None
-    preheated: bool
+    preheated: YesNo
     weather: ClearDay
     goal: Goal | None
     channels: list[ChannelFile]

@@ -19,6 +19,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from importlib import resources
 from pathlib import Path
+from urllib.parse import quote
 
 from drylamp.core.checks import DryLampError
 
@@ -86,6 +87,8 @@ class Database:
             it cannot be made, opened or read, or is newer than this program.
         """
         self.path = path
+        require_file(path)
+        _look_at(path)
         _make_private(path)
         self._migrate()
         # While one connection stays open, closing the others does not fold the log into the file each time.
@@ -123,16 +126,10 @@ class Database:
     def _migrate(self) -> None:
         steps, have = migrations(), self.version()
         newest = steps[-1][0]
-        if have > newest:
-            raise NewerSchemaError(
-                f"{self.path} was made by a newer Dry Lamp (schema {have}, this one knows {newest}); update Dry Lamp, the file is untouched"
-            )
         if 0 < have < newest:
             with self.session() as db:  # the copy must hold what is still in the log
                 db.execute("PRAGMA wal_checkpoint(TRUNCATE)")
             self._copy(self.path.with_suffix(f".before-{newest:03d}{self.path.suffix}"))
-        if have == 0:
-            self._refuse_strangers()
         for number, _, sql in steps:
             if number > have:
                 with self.session() as db, atomic(db):
@@ -141,13 +138,6 @@ class Database:
                     for statement in statements(sql):
                         db.execute(statement)
                     db.execute(f"PRAGMA user_version = {number:d}")
-
-    def _refuse_strangers(self) -> None:
-        with self.session() as db, atomic(db):
-            if _version(db) == 0 and db.execute("SELECT COUNT(*) FROM sqlite_master").fetchone()[0]:
-                raise FileDamagedError(
-                    f"{self.path} is another program's data file; it is untouched: name another folder with --data"
-                )
 
     def _copy(self, target: Path) -> None:
         try:
@@ -158,6 +148,33 @@ class Database:
             ) from None
 
 
+def _look_at(path: Path) -> None:
+    """Look at a file before anything of it is touched, its journal's mode too.
+
+    Raises
+    ------
+    FileTroubleError
+        it is another program's, a newer version's, or no data file.
+    """
+    if not path.exists() or not path.stat().st_size:
+        return
+    with explained(path):
+        db = sqlite3.connect(f"file:{quote(str(path.absolute()))}?mode=ro", uri=True, timeout=PATIENCE_S)
+        try:
+            have, tables = _version(db), int(db.execute("SELECT COUNT(*) FROM sqlite_master").fetchone()[0])
+        finally:
+            db.close()
+    newest = migrations()[-1][0]
+    if have > newest:
+        raise NewerSchemaError(
+            f"{path} was made by a newer Dry Lamp (schema {have}, this one knows {newest}); update Dry Lamp, the file is untouched"
+        )
+    if have == 0 and tables:
+        raise FileDamagedError(
+            f"{path} is another program's data file; it is untouched: name another folder with --data"
+        )
+
+
 def _version(db: sqlite3.Connection) -> int:
     return int(db.execute("PRAGMA user_version").fetchone()[0])
 
@@ -166,7 +183,6 @@ def _make_private(path: Path) -> None:
     """Make the folder and the file, or take away what others may do with them."""
     try:
         path.parent.mkdir(parents=True, exist_ok=True, mode=0o700)
-        require_file(path)
         path.touch(mode=0o600, exist_ok=True)
         for kept in (path, *(path.with_name(path.name + end) for end in ("-wal", "-shm"))):
             if kept.exists() and kept.stat().st_mode & 0o077:

@@ -75,6 +75,7 @@ def create_app(settings: Settings) -> OpenAPI:
         unreadable,
     ):
         app.register_api(module.api)
+    app.register_api(sheets.of_rows)
     app.add_url_rule("/api/openapi.json", view_func=lambda: Response(document_text(), mimetype="application/json"))
     add_pages(app, settings.static)
     return app

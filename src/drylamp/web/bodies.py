@@ -10,7 +10,9 @@ from flask.json.provider import DefaultJSONProvider
 
 from drylamp.core.checks import DryLampError, InputProblem
 from drylamp.formats.json_text import check_content, check_line, read_json
+from drylamp.web import context
 from drylamp.web.errors import problem
+from drylamp.web.routed import is_marked
 
 FOR_JSON = "send JSON (Content-Type: application/json)"
 
@@ -53,6 +55,9 @@ def register(app: Flask) -> None:
         except InputProblem as trouble:
             return problem(400, str(trouble))
         endpoint = request.endpoint
+        view = app.view_functions.get(endpoint or "")
+        if view is not None and is_marked(view):
+            context.require_mark()
         if endpoint not in json_routes:
             json_routes[endpoint] = takes_json(app, endpoint)
         if not json_routes[endpoint]:

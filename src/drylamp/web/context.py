@@ -82,6 +82,16 @@ def _seen(missing: str) -> list[str]:
     return _TAGS.findall(given)
 
 
+def require_mark() -> None:
+    """Refuse a write that does not say what it saw, before anything else of it is looked at.
+
+    Raises:
+        PreconditionMissing: the header is missing.
+        MarkUnreadable: it is no list of marks in quotes.
+    """
+    _seen('send the ETag of the revision you saw, such as "r3"')
+
+
 def check_mark(current: str, what: str) -> None:
     """Refuse a write whose If-Match is not the current mark of what it changes.
 

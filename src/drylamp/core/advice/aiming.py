@@ -8,7 +8,7 @@ from datetime import datetime
 import numpy as np
 
 from drylamp.core.arrays import Array
-from drylamp.core.checks import Model
+from drylamp.core.checks import Model, YesNo
 from drylamp.core.sky.clear import clear_sky
 from drylamp.core.sky.dome import skyline
 from drylamp.core.sky.plane import SkyLight, on_plane, sky_light
@@ -31,7 +31,7 @@ class PathPoint(Model):
     time: datetime
     altitude_deg: float
     azimuth_deg: float
-    clear_of_skyline: bool
+    clear_of_skyline: YesNo
 
 
 class AimView(Model):

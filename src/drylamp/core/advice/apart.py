@@ -18,7 +18,7 @@ import numpy as np
 
 from drylamp.core.advice.context import AdviceContext
 from drylamp.core.builds.build import Build
-from drylamp.core.checks import InputProblem, Model, require
+from drylamp.core.checks import InputProblem, Model, YesNo, require
 from drylamp.core.text import Sentence, celsius, kelvin
 from drylamp.core.threads import two_at_a_time
 
@@ -44,7 +44,7 @@ class Condition(Model):
 
     title: Sentence
     celsius: float
-    holds: bool
+    holds: YesNo
 
 
 class Apart(Model):

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from drylamp.core.checks import Model
+from drylamp.core.checks import Model, YesNo
 from drylamp.core.text import Sentence
 
 
@@ -39,7 +39,7 @@ class Building(Model):
     """
 
     tilt_by_walls_deg: float | None
-    conflict: bool
+    conflict: YesNo
     rafter_m: float
     plumb_cut_deg: float
     seat_cut_deg: float

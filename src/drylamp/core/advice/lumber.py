@@ -6,7 +6,7 @@ from datetime import date, datetime
 from typing import Literal
 
 from drylamp.core.builds.registry import BuildSpec
-from drylamp.core.checks import Model
+from drylamp.core.checks import Model, YesNo
 from drylamp.core.loads.registry import LoadSpec
 from drylamp.core.text import Sentence
 
@@ -106,7 +106,7 @@ class TodayOption(Model):
     """One thing to do today, and the days after: warmest air, its humidity, loss of the next day and mean of the fortnight by group, the largest loss by the safe rate."""
 
     title: Sentence
-    is_mine: bool
+    is_mine: YesNo
     peak_c: float
     rh: float
     next_day: list[float]

@@ -10,7 +10,7 @@ from functools import lru_cache
 import numpy as np
 
 from drylamp.core.advice.context import put_in_s, score_of
-from drylamp.core.checks import InputProblem, Model, require
+from drylamp.core.checks import InputProblem, Model, YesNo, require
 from drylamp.core.loads.load import Load
 from drylamp.core.long import Long, Step, whole
 from drylamp.core.outcome.registry import outcome_of
@@ -44,7 +44,7 @@ class SizeLine(Model):
 
     food_kg: float
     ready: datetime | None
-    in_time: bool
+    in_time: YesNo
 
 
 class PreheatLine(Model):
@@ -78,7 +78,7 @@ class MonthChance(Model):
     chance: float | None
     days: float | None
     clear_minutes: float | None
-    clear_works: bool
+    clear_works: YesNo
     kg_a_day: float | None
     kg_month: float | None
 

@@ -11,7 +11,7 @@ from drylamp.core.advice.context import AdviceContext, Score, score_of
 from drylamp.core.arrays import Array
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.registry import kind_of
-from drylamp.core.checks import Model, require
+from drylamp.core.checks import Model, YesNo, require
 from drylamp.core.loads.load import Load
 from drylamp.core.long import Long, Step, whole
 from drylamp.core.outcome.of_load import Measure, ScoreQuantity
@@ -43,7 +43,7 @@ class Pointing(Model):
         pointer_bearing_deg: the way its high end points
     """
 
-    is_up: bool
+    is_up: YesNo
     sun_altitude_deg: float
     sun_azimuth_deg: float
     turn_deg: float

@@ -12,7 +12,7 @@ from drylamp.core.builds.common.upkeep.checks import checks_of
 from drylamp.core.builds.common.upkeep.sheet import Finding, open_findings
 from drylamp.core.builds.fault import broken_by
 from drylamp.core.builds.registry import kind_of
-from drylamp.core.checks import Model
+from drylamp.core.checks import Model, YesNo
 from drylamp.core.outcome.of_load import ScoreQuantity
 from drylamp.core.text import Sentence, amount, capital, counted
 from drylamp.core.twin.calibration import Calibration
@@ -27,11 +27,11 @@ class RepairLine(Model):
 
     title: Sentence
     part: str
-    is_repair: bool
+    is_repair: YesNo
     gain: float
     doubt: float
     quantity: ScoreQuantity
-    real: bool
+    real: YesNo
     price: float
     work_hours: float
     per_money: float | None

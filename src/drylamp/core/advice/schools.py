@@ -8,7 +8,7 @@ from drylamp.core.advice.context import AdviceContext, Score, doubt_of
 from drylamp.core.advice.entries import Option, School, Scored
 from drylamp.core.advice.registry import said_of
 from drylamp.core.builds.build import Build
-from drylamp.core.checks import Model
+from drylamp.core.checks import Model, YesNo
 from drylamp.core.loads.load import Load
 from drylamp.core.long import Long, Step, whole
 from drylamp.core.outcome.of_load import Measure, ScoreQuantity
@@ -24,7 +24,7 @@ class SchoolLine(Model):
     behind: float
     minutes: float | None
     peak_c: float | None
-    is_mine: bool
+    is_mine: YesNo
 
 
 class SchoolAnswer(Model):

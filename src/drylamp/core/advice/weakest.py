@@ -9,7 +9,7 @@ from drylamp.core.advice.changes import changes_of
 from drylamp.core.advice.context import AdviceContext, Score, doubt_of
 from drylamp.core.advice.entries import Change
 from drylamp.core.builds.registry import BuildSpec
-from drylamp.core.checks import Model
+from drylamp.core.checks import Model, YesNo
 from drylamp.core.loads.registry import LoadSpec
 from drylamp.core.long import Long, Step, whole
 from drylamp.core.outcome.of_load import Measure, ScoreQuantity
@@ -36,7 +36,7 @@ class ChangeLine(Model):
     quantity: ScoreQuantity
     sooner_minutes: float | None
     reaches: Literal["both", "now", "lost", "neither"]
-    real: bool
+    real: YesNo
     price: float
     per_money: float | None
     words: Sentence

@@ -10,7 +10,7 @@ from typing import Literal, get_args
 
 from pydantic import Field
 
-from drylamp.core.checks import Model
+from drylamp.core.checks import Model, YesNo
 from drylamp.core.text import Sentence
 
 EventKind = Literal[
@@ -74,8 +74,8 @@ class Wanted(Model):
     node: str
     title: str
     instrument: str = "probe"
-    is_control: bool = False
-    optional: bool = False
+    is_control: YesNo = False
+    optional: YesNo = False
 
 
 class ProtocolRow(Model):
@@ -85,13 +85,13 @@ class ProtocolRow(Model):
     title: str
     purpose: Sentence
     reading_minutes: list[float]
-    needs_load: bool = False
-    for_concentrators: bool = True
-    in_rounds: bool = False
-    starts_hot: bool = False
-    runs_before: bool = False
+    needs_load: YesNo = False
+    for_concentrators: YesNo = True
+    in_rounds: YesNo = False
+    starts_hot: YesNo = False
+    runs_before: YesNo = False
     """Whether what is read had been running for long when the trial began."""
-    one_thermometer: bool = False
+    one_thermometer: YesNo = False
     """Whether one thermometer is moved from what comes in to what comes out."""
     checklist: list[Sentence]
     cautions: list[Sentence] = Field(default_factory=list)

@@ -14,7 +14,7 @@ from typing import Any, Generic, Literal, TypeVar, cast
 from pydantic import Field, JsonValue
 
 from drylamp.core.builds.build import Build
-from drylamp.core.checks import Model
+from drylamp.core.checks import Model, YesNo
 from drylamp.core.forms import FieldForm, Option, form_of
 from drylamp.core.loads.load import Load
 from drylamp.core.sky.site import Site
@@ -39,7 +39,7 @@ class SheetBar(Model):
     title: Sentence
     share: float
     says: Sentence = ""
-    picked: bool = False
+    picked: YesNo = False
 
 
 class SheetBars(Model):

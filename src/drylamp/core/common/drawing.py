@@ -8,7 +8,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from drylamp.core.checks import Model
+from drylamp.core.checks import Model, YesNo
 
 Point = tuple[float, float]
 Ink = Literal[
@@ -40,7 +40,7 @@ class Shape(Model):
     label: str
     ink: Ink
     outline: list[Point]
-    closed: bool = True
+    closed: YesNo = True
     caption: str = ""
     node: str = ""
     runs: str = ""
@@ -50,7 +50,7 @@ class Ray(Model):
     """One traced ray from the sun to where it lands."""
 
     points: list[Point]
-    by_mirror: bool
+    by_mirror: YesNo
     lands_on: str
 
 

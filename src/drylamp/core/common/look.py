@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from drylamp.core.checks import Model
+from drylamp.core.checks import Model, YesNo
 from drylamp.core.heat.parts import Role
 
 Ink = Literal[
@@ -47,7 +47,7 @@ class CurveLook(Model):
     ink: Ink
     width: float
     dash: str = ""
-    usual: bool = True
+    usual: YesNo = True
 
 
 BY_ROLE: dict[Role, CurveLook] = {

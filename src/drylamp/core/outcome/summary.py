@@ -10,7 +10,7 @@ from pydantic import Field
 from drylamp.core.air.moist import boiling_c
 from drylamp.core.arrays import Array
 from drylamp.core.builds.registry import accounts_of, kind_of
-from drylamp.core.checks import Model
+from drylamp.core.checks import Model, YesNo
 from drylamp.core.common.look import CurveLook, looks_of
 from drylamp.core.loads.load import Load
 from drylamp.core.outcome.flag import Flag
@@ -47,7 +47,7 @@ class WetCurve(Model):
     title: str
     water_wb: list[float | None]
     told: list[float | None]
-    of_dry: bool
+    of_dry: YesNo
 
 
 class DayOutcome(Model):
@@ -60,8 +60,8 @@ class DayOutcome(Model):
     target_reached_at: datetime | None
     minutes_to_target: float | None
     held_minutes: float
-    enough: bool | None
-    warmed: bool = Field(default=True, description="It gets warmer than it went in; else its peak is its start")
+    enough: YesNo | None
+    warmed: YesNo = Field(default=True, description="It gets warmer than it went in; else its peak is its start")
     peak_doubt_k: float | None = Field(
         default=None, description="What rough months leave open of the peak; none where the weather is known"
     )

@@ -29,6 +29,7 @@ from drylamp.core.checks import (
     InputProblem,
     Model,
     NotNegative,
+    YesNo,
     require,
 )
 from drylamp.core.sky.clear import clear_sky, split_global
@@ -58,7 +59,7 @@ class ClearDay(Model):
     rh: Annotated[Fraction, Field(gt=0)] = 0.5
     wind_m_s: Annotated[NotNegative, Field(le=60)] = 2.0
     sky: SkyState = "clear"
-    rough: bool = Field(default=False, description="Read off rough months: a guess from where the site lies")
+    rough: YesNo = Field(default=False, description="Read off rough months: a guess from where the site lies")
 
     @model_validator(mode="after")
     def _ordered(self) -> ClearDay:
@@ -82,8 +83,8 @@ class Span(Model):
     step_s: Literal[30, 60, 120, 300] | None = Field(
         default=None, description="Default: 60 s up to a fortnight, 300 s beyond"
     )
-    same_day: bool = Field(default=False, description="Every day as the first one, its sun included")
-    until_closed: bool = Field(
+    same_day: YesNo = Field(default=False, description="Every day as the first one, its sun included")
+    until_closed: YesNo = Field(
         default=False,
         description="As same_day, for as many days as it takes until a day ends as it began; days is not looked at",
     )

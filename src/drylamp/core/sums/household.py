@@ -7,7 +7,7 @@ from typing import Annotated
 from pydantic import Field, model_validator
 
 from drylamp.core.air.constants import CP_WATER_J_KGK, KWH_J
-from drylamp.core.checks import Celsius, Model, NotNegative, Number, Positive
+from drylamp.core.checks import Celsius, Model, NotNegative, Number, Positive, YesNo
 from drylamp.core.sums.registry import quick_sum
 
 Share = Annotated[Number, Field(gt=0, le=1)]
@@ -87,7 +87,7 @@ class Preheat(Model):
     spared_share: float
     paid_kwh_a_year: float
     spared_a_year: float
-    mix_down: bool
+    mix_down: YesNo
 
 
 @quick_sum(

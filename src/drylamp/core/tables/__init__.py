@@ -11,7 +11,7 @@ from typing import Annotated, Literal, TypeVar
 
 from pydantic import AfterValidator, Discriminator, Field, Tag, model_validator
 
-from drylamp.core.checks import Fraction, Model, NotNegative, Number, Positive, unknown_name
+from drylamp.core.checks import Fraction, Model, NotNegative, Number, Positive, YesNo, unknown_name
 
 NAME = Annotated[str, Field(pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$", max_length=60)]
 
@@ -24,7 +24,7 @@ class Row(Model):
     top_service_c: Annotated[Number, Field(ge=20, le=2000)] = Field(
         title="Lasts to", description="Highest temperature it lasts at"
     )
-    food_safe: bool = Field(
+    food_safe: YesNo = Field(
         title="fit near food", description="May stand near food in a hot box once cured and aired out"
     )
     price_m2: NotNegative = Field(title="Price", description="New, of a square metre; 0 for salvage")
@@ -245,7 +245,7 @@ class Pipe(Model):
     absorptance: Fraction
     emittance: Fraction
     top_service_c: Number
-    drinking: bool = Field(description="Whether makers sell it for drinking water")
+    drinking: YesNo = Field(description="Whether makers sell it for drinking water")
     price_m: NotNegative
     source: str
 

@@ -10,7 +10,7 @@ import numpy as np
 
 from drylamp.core.arrays import Array
 from drylamp.core.builds.build import Build
-from drylamp.core.checks import Model, require
+from drylamp.core.checks import Model, YesNo, require
 from drylamp.core.sky.clock import local_day
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import Span, Weather
@@ -56,7 +56,7 @@ class ChannelVerdict(Model):
     bias_k: float | None
     scatter_k: float | None
     bias_doubt_k: float | None
-    real: bool
+    real: YesNo
     residuals: list[Residual]
     words: Sentence
 

@@ -9,7 +9,7 @@ from drylamp.core.builds.common.coil.rows import ROWS
 from drylamp.core.builds.common.protocols import BUCKET, EACH_ROW, IN, OUT
 from drylamp.core.builds.protocol import INLET, OUTLET, PUMP, Wanted
 from drylamp.core.builds.registry import kind_of
-from drylamp.core.checks import InputProblem, Model
+from drylamp.core.checks import InputProblem, Model, YesNo
 from drylamp.core.common.look import CurveLook, looks_of
 from drylamp.core.heat.parts import Node, Role
 from drylamp.core.loads.load import Load, Reader
@@ -30,7 +30,7 @@ class Channel(Model):
     name: str
     title: str
     node: str
-    is_control: bool = False
+    is_control: YesNo = False
     instrument: str = "probe"
 
 
@@ -45,8 +45,8 @@ class ReadPlace(Model):
 
     channel: Channel
     look: CurveLook
-    of_load: bool
-    inside: bool
+    of_load: YesNo
+    inside: YesNo
 
 
 class Line(Model):
@@ -58,8 +58,8 @@ class Line(Model):
     """
 
     place: ReadPlace
-    wanted: bool
-    walked: bool
+    wanted: YesNo
+    walked: YesNo
 
 
 AROUND = (

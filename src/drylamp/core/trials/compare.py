@@ -14,7 +14,7 @@ import numpy as np
 from scipy.special import stdtrit
 
 from drylamp.core.arrays import Array
-from drylamp.core.checks import InputProblem, Model
+from drylamp.core.checks import InputProblem, Model, YesNo
 from drylamp.core.text import Sentence, kelvin
 from drylamp.core.trials.facts import ChannelFacts, TrialFacts
 
@@ -45,7 +45,7 @@ class Comparison(Model):
     doubt_k: float
     scatter_k: float
     pairs_used: int
-    real: bool
+    real: YesNo
     pairs: list[Pair]
     words: Sentence
     to_tell: Sentence
@@ -192,7 +192,7 @@ class TrialComparison(Model):
     share_control: float
     difference_k: float
     doubt_k: float
-    real: bool
+    real: YesNo
     day: str
     words: Sentence
     to_tell: Sentence

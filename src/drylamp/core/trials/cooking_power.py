@@ -15,7 +15,7 @@ from scipy.special import stdtrit
 
 from drylamp.core.air.constants import CP_WATER_J_KGK
 from drylamp.core.arrays import Array
-from drylamp.core.checks import InputProblem, Model, require
+from drylamp.core.checks import InputProblem, Model, YesNo, require
 from drylamp.core.text import amount, celsius, metres_per_second, watts_m2
 
 INTERVAL_S, STANDARD_SUN_W_M2, STANDARD_RISE_K = 600.0, 700.0, 50.0
@@ -58,7 +58,7 @@ class CookingPower(Model):
     points: int
     ci_low_w: float
     ci_high_w: float
-    valid: bool
+    valid: YesNo
     reasons: list[str]
 
 

@@ -8,7 +8,7 @@ from datetime import date, datetime
 import numpy as np
 
 from drylamp.core.arrays import Array
-from drylamp.core.checks import Model
+from drylamp.core.checks import Model, YesNo
 from drylamp.core.loads.load import Load
 from drylamp.core.quantities import Quantity as Shown
 from drylamp.core.sky.clock import days_of
@@ -40,7 +40,7 @@ class LoggedChannel(Model):
     channel: str
     title: str
     quantity: Shown
-    counts_hours: bool
+    counts_hours: YesNo
     days: list[LoggedDay]
 
 

@@ -10,7 +10,7 @@ from pydantic import Field, JsonValue
 
 from drylamp.core.arrays import Array
 from drylamp.core.builds.protocol import EVENTS, INLET, EventKind, EventRow
-from drylamp.core.checks import Model, Number
+from drylamp.core.checks import Model, Number, YesNo
 from drylamp.core.loads.load import Load
 from drylamp.core.loads.registry import LoadSpec
 from drylamp.core.sky.weather import ClearDay
@@ -42,7 +42,7 @@ class ChannelFacts(Model):
     channel: str
     title: str
     node: str
-    is_control: bool = False
+    is_control: YesNo = False
     doubt: float
     quantity: Quantity = "temperature"
     device: str = ""
@@ -91,7 +91,7 @@ class TrialFacts(Model):
     spot: str | None
     weather: ClearDay
     load: LoadSpec | None
-    preheated: bool
+    preheated: YesNo
     channels: list[ChannelFacts]
     events: list[EventFacts]
     goal: Goal | None = None

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from drylamp.core.checks import Model
+from drylamp.core.checks import Model, YesNo
 from drylamp.core.quantities import Quantity
 from drylamp.core.text import Sentence
 from drylamp.core.trials.beside import Beside
@@ -32,11 +32,11 @@ class Figure(Model):
     grade: Sentence
     words: Sentence
     brief: Sentence = ""
-    passed: bool | None = None
+    passed: YesNo | None = None
     digits: int = 0
     fault: Sentence = ""
     cure: Sentence = ""
-    needs_words: bool = False
+    needs_words: YesNo = False
 
 
 @dataclass(frozen=True)

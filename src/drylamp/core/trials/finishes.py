@@ -8,7 +8,7 @@ import numpy as np
 from pydantic import Field
 
 from drylamp.core.builds.common.side_by_side import Sample, SideBySide
-from drylamp.core.checks import InputProblem, Model
+from drylamp.core.checks import InputProblem, Model, YesNo
 from drylamp.core.sky.clock import day_edges_s, local_day
 from drylamp.core.tables import Absorber
 from drylamp.core.text import Sentence, amount, celsius, kilowatt_hours, metres, square_metres
@@ -33,7 +33,7 @@ class Property(Model):
     low: float
     high: float
     listed: float
-    told: bool
+    told: YesNo
 
 
 class FinishEstimate(Model):

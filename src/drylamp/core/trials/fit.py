@@ -23,7 +23,7 @@ from scipy.special import stdtrit
 from drylamp.core.arrays import Array
 from drylamp.core.builds.doubt import Doubtful
 from drylamp.core.builds.registry import kind_of
-from drylamp.core.checks import Model, require
+from drylamp.core.checks import Model, YesNo, require
 from drylamp.core.forms import Option
 from drylamp.core.text import Sentence, kelvin
 from drylamp.core.trials.beside import FIRST_MINUTES, Beside
@@ -58,8 +58,8 @@ class FittedParameter(Model):
     value: float
     low: float
     high: float
-    told: bool
-    departs: bool
+    told: YesNo
+    departs: YesNo
     effect_k: float
     words: Sentence
 

@@ -16,7 +16,7 @@ from drylamp.core.arrays import Array
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.kind import Surface
 from drylamp.core.builds.registry import kind_of
-from drylamp.core.checks import MOST_VALUE, InputProblem, Model, Number, require
+from drylamp.core.checks import MOST_VALUE, InputProblem, Model, Number, YesNo, require
 from drylamp.core.units import GALLON_L
 
 Quantity = Literal["temperature", "sun", "wind", "humidity", "mass", "moisture", "flow", "hours"]
@@ -86,7 +86,7 @@ class Instrument(Model):
     title: str
     quantity: Quantity
     doubt: float
-    relative: bool = False
+    relative: YesNo = False
     note: str = ""
 
 

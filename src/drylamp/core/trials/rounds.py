@@ -21,7 +21,7 @@ from scipy.special import stdtrit
 from drylamp.core.arrays import Array
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.common.side_by_side import Sample, SideBySide
-from drylamp.core.checks import Model
+from drylamp.core.checks import Model, YesNo
 from drylamp.core.text import Sentence, amount, kelvin, square_metres
 from drylamp.core.trials.compare import REPEAT_SHARE, Difference, shared_doubt_k, what_it_takes
 from drylamp.core.trials.facts import ChannelFacts, TrialFacts
@@ -59,7 +59,7 @@ class RankLine(Model):
     mean_c: float
     over_control_k: float | None
     doubt_k: float | None
-    real: bool | None
+    real: YesNo | None
     price_per_k: float | None
     words: Sentence
     to_tell: Sentence
@@ -291,7 +291,7 @@ class Fading(Model):
     last_k: float
     per_week_k: float
     doubt_per_week_k: float
-    real: bool
+    real: YesNo
     remarks: list[str]
     words: Sentence
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from datetime import datetime
 from typing import Literal, NamedTuple
 
-from drylamp.core.checks import Model
+from drylamp.core.checks import Model, YesNo
 from drylamp.core.text import Sentence
 from drylamp.core.trials.instruments import Quantity
 from drylamp.formats.table_text import RefusedRow
@@ -42,7 +42,7 @@ class Column(Model):
 
     name: str
     unit: str
-    unit_seen: bool
+    unit_seen: YesNo
     quantity: Quantity
     count: int
     low: float | None
@@ -65,10 +65,10 @@ class Preview(Model):
 
     shape: Literal["wide", "tidy"]
     delimiter: str
-    decimal_comma: bool
+    decimal_comma: YesNo
     time_column: str
     clock: str
-    clock_open: bool
+    clock_open: YesNo
     columns: list[Column]
     questions: list[Question]
     notes: list[Sentence]

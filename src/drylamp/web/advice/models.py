@@ -12,7 +12,7 @@ from drylamp.core.advice.pointing import Pointing
 from drylamp.core.advice.sayings import SayingLine
 from drylamp.core.advice.schools import SchoolAnswer
 from drylamp.core.builds.registry import BuildSpec
-from drylamp.core.checks import Celsius, Count, Day, Hour, Model, Moment, Number, Positive, RowId
+from drylamp.core.checks import Celsius, Count, Day, Hour, Model, Moment, Number, Positive, RowId, YesNo
 from drylamp.core.text import Sentence
 from drylamp.web.twin.models import TwinRequest
 
@@ -90,7 +90,7 @@ class StockAnswer(Model):
 
     kg: float
     days: float
-    enough: bool
+    enough: YesNo
     words: Sentence
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from pydantic import Field, RootModel
 
 from drylamp.core.builds.registry import BuildSpec
-from drylamp.core.checks import Model, RowId
+from drylamp.core.checks import Model, RowId, YesNo
 from drylamp.core.loads.registry import LoadSpec
 from drylamp.core.text import Sentence
 from drylamp.core.twin.calibration import Calibration
@@ -22,7 +22,7 @@ class CalibrationView(Model):
     factors: Calibration
     words: Sentence
     accepted_at: str
-    older: bool
+    older: YesNo
 
 
 class BuildDraft(Model):
@@ -54,10 +54,10 @@ class BuildView(Model):
     made: Sentence = Field(description="A few words on what it is made of")
     aimed: Sentence = Field(description="A few words on how it stands")
     note: str
-    can_undo: bool
+    can_undo: YesNo
     created_at: str
-    removed: bool
-    deleted: bool
+    removed: YesNo
+    deleted: YesNo
     calibration: CalibrationView | None
 
 

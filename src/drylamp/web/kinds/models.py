@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field, JsonValue
 
 from drylamp.core.builds.registry import BuildSpec
-from drylamp.core.checks import Count, Model
+from drylamp.core.checks import Count, Model, YesNo
 from drylamp.core.common.look import Accent, Ink
 from drylamp.core.forms import FieldForm
 from drylamp.core.loads.registry import LoadSpec
@@ -64,10 +64,10 @@ class KindView(Model):
     drawn: str
     opening: str
     empty: str
-    has_patch: bool
-    has_pattern: bool
-    names_stagnation: bool
-    side_by_side: bool
+    has_patch: YesNo
+    has_pattern: YesNo
+    names_stagnation: YesNo
+    side_by_side: YesNo
 
 
 class LoadView(Model):
@@ -77,7 +77,7 @@ class LoadView(Model):
     door: str
     planned: str
     wanted_by: str
-    is_stock: bool
+    is_stock: YesNo
     begun: LoadSpec
     fields: list[FieldForm]
     accounts: list[AccountView]

@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from drylamp.core.builds.registry import BuildSpec
-from drylamp.core.checks import LONGEST_NAME, Model, Moment, NotNegative, Number, Reading
+from drylamp.core.checks import LONGEST_NAME, Model, Moment, NotNegative, Number, Reading, YesNo
 from drylamp.core.sky.site import Site
 from drylamp.core.trials.facts import TrialFacts
 from drylamp.core.trials.instruments import Quantity
@@ -33,7 +33,7 @@ class ReadingBatch(Model):
     """A batch of readings."""
 
     source: Literal["hand", "logger", "file"] = "hand"
-    ahead: bool = Field(default=False, description="Stamps ahead of the server's clock are meant")
+    ahead: YesNo = Field(default=False, description="Stamps ahead of the server's clock are meant")
     readings: list[NewReading] = Field(min_length=1, max_length=2000)
 
 
@@ -58,8 +58,8 @@ class PaperChart(Model):
 
     rows: list[PaperRow] = Field(min_length=1, max_length=MOST_ROWS)
     units: dict[Annotated[str, Field(max_length=LONGEST_NAME)], Annotated[str, Field(max_length=20)]] = Field(default_factory=dict)  # fmt: skip
-    write: bool = False
-    ahead: bool = Field(default=False, description="Rows ahead of the server's clock are meant")
+    write: YesNo = False
+    ahead: YesNo = Field(default=False, description="Rows ahead of the server's clock are meant")
 
 
 class PaperLine(Model):
@@ -68,7 +68,7 @@ class PaperLine(Model):
     time: datetime | None
     count: int
     problems: dict[str, str]
-    ahead: bool = Field(description="It lies ahead of the server's clock")
+    ahead: YesNo = Field(description="It lies ahead of the server's clock")
 
 
 class PaperAnswer(Model):
@@ -141,10 +141,10 @@ class ChannelSeries(Model):
     title: str
     node: str
     quantity: Quantity
-    is_control: bool
+    is_control: YesNo
     doubt: float
     count: int
-    raw: bool
+    raw: YesNo
     times_ms: list[int]
     values: list[float | None]
 
@@ -185,7 +185,7 @@ class ImportPreview(Model):
 
     preview: Preview
     goes_to: dict[str, str]
-    remembered: bool
+    remembered: YesNo
 
 
 class ImportAnswer(Model):

@@ -22,6 +22,7 @@ from drylamp.web.sheets.models import NewRow, NewRows, OwnerPath, RowView, SetRo
 
 UNREADABLE = "this row can no longer be read; change it, or take it back"
 api = blueprint("sheets", "/api/sheets")
+of_rows = blueprint("sheet-rows", "/api/sheet-rows")
 
 
 @api.get("/<string:of>/<int:owner_id>", responses={200: SheetList})
@@ -72,7 +73,7 @@ def set_all(path: SheetPath, body: SetRows) -> Response:
         return context.answer(_shown(db, path.of, path.owner_id))
 
 
-@api.put("/rows/<int:id>", responses={200: SheetList})
+@of_rows.put("/<int:id>", responses={200: SheetList})
 @needs_mark
 def change(path: Id, body: NewRow) -> Response:
     """Change a row; needs If-Match."""
@@ -95,14 +96,14 @@ def _others(db: sqlite3.Connection, kept: SheetRow, sheet: AnySheet) -> list[Mod
     return [row for row in read_rows(sheet, (row.content for row in rows)) if row is not None]
 
 
-@api.post("/rows/<int:id>/withdraw", responses={200: SheetList})
+@of_rows.post("/<int:id>/withdraw", responses={200: SheetList})
 @needs_mark
 def withdraw(path: Id) -> Response:
     """Take a row back; needs If-Match."""
     return _away(path.id, context.stamp())
 
 
-@api.post("/rows/<int:id>/restore", responses={200: SheetList})
+@of_rows.post("/<int:id>/restore", responses={200: SheetList})
 @needs_mark
 def restore(path: Id) -> Response:
     """Bring a row back; needs If-Match."""

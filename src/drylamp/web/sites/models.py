@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 from pydantic import Field, RootModel
 
 from drylamp.core.builds.starters import Starter
-from drylamp.core.checks import Count, Day, Model, RowId
+from drylamp.core.checks import Count, Day, Model, RowId, YesNo
 from drylamp.core.common.drawing import Section
 from drylamp.core.outcome.of_load import PlanStep
 from drylamp.core.outcome.summary import Outcome
@@ -28,7 +28,7 @@ class SiteView(Model):
     revision: int
     site: Site
     climate: list[ClimateMonth] = Field(description="January to December: the site's own months, or rough ones")
-    climate_is_rough: bool = Field(description="The months are guessed from latitude and height; the site names none")
+    climate_is_rough: YesNo = Field(description="The months are guessed from latitude and height; the site names none")
 
 
 class WeatherFileText(FileText):

@@ -7,7 +7,7 @@ from typing import Any, Literal
 
 from pydantic import Field, RootModel
 
-from drylamp.core.checks import FieldProblem, Model
+from drylamp.core.checks import FieldProblem, Model, YesNo
 from drylamp.core.quantities import Quantity
 
 
@@ -17,19 +17,19 @@ class Health(Model):
     status: Literal["ok"] = "ok"
     version: str
     schema_version: int
-    warm: bool
+    warm: YesNo
     state: Literal["loading", "warming", "ready"] = Field(
         description="What the server is busy with before it answers at full speed"
     )
-    compiles: bool = Field(description="The first run after an install: the twin is compiled, once")
+    compiles: YesNo = Field(description="The first run after an install: the twin is compiled, once")
 
 
 class NowView(Model):
     """The server's time."""
 
     now: datetime
-    is_demo: bool
-    weather_service: bool = Field(description="A weather service was named when the server was started")
+    is_demo: YesNo
+    weather_service: YesNo = Field(description="A weather service was named when the server was started")
 
 
 class ProblemView(Model):

@@ -10,7 +10,7 @@ from pydantic import Field, RootModel
 from drylamp.core.advice.changed import ChangedParts
 from drylamp.core.builds.protocol import EventKind, EventRow
 from drylamp.core.builds.registry import BuildSpec
-from drylamp.core.checks import Day, Hour, Model, Moment, Name, Number, RowId
+from drylamp.core.checks import Day, Hour, Model, Moment, Name, Number, RowId, YesNo
 from drylamp.core.loads.registry import LoadSpec
 from drylamp.core.sky.weather import ClearDay, SkyState
 from drylamp.core.text import Sentence
@@ -43,7 +43,7 @@ class NewChannel(Model):
     name: Name
     title: TITLE
     node: Name
-    is_control: bool = False
+    is_control: YesNo = False
     instrument: str = "probe"
     doubt: Annotated[Number, Field(gt=0, le=50)] | None = Field(
         default=None,
@@ -83,10 +83,10 @@ class NewTrial(Model):
     sky: SkyState | None = None
     weather: ClearDay | None = None
     load: LoadSpec | None = None
-    preheated: bool = False
+    preheated: YesNo = False
     started: Moment | None = None
     begun: ClockTime | None = Field(default=None, description="When it began by the site's clock, in place of started")
-    ahead: bool = Field(default=False, description="A start ahead of the server's clock is meant")
+    ahead: YesNo = Field(default=False, description="A start ahead of the server's clock is meant")
     channels: list[NewChannel] = Field(default_factory=list, max_length=24)
     goal: Goal | None = None
 
@@ -149,7 +149,7 @@ class TrialView(Model):
     spot: str | None
     weather: ClearDay
     load: LoadSpec | None
-    preheated: bool
+    preheated: YesNo
     started: datetime
     ended: datetime | None
     remarks: str
@@ -165,7 +165,7 @@ class TrialView(Model):
     reading_count: int
     counts: dict[str, int]
     flagged: dict[str, int]
-    can_judge: bool = Field(
+    can_judge: YesNo = Field(
         description="There is a reading inside the build, or of what is in it, to hold beside the twin"
     )
     rounds_done: int
@@ -212,7 +212,7 @@ class PhotoQuery(Model):
 class EndTrial(Model):
     """End a trial with remarks, or take the end back."""
 
-    ended: bool = True
+    ended: YesNo = True
     remarks: NOTE | None = None
 
 

@@ -9,7 +9,7 @@ from pydantic import Field
 
 from drylamp.core.advice.aiming import AimView, TiltSchools
 from drylamp.core.builds.registry import BuildSpec
-from drylamp.core.checks import Count, Day, Model, Moment, Number, RowId
+from drylamp.core.checks import Count, Day, Model, Moment, Number, RowId, YesNo
 from drylamp.core.loads.registry import LoadSpec
 from drylamp.core.outcome.ahead import MOST_DAYS_AHEAD
 from drylamp.core.outcome.of_load import PlanStep
@@ -65,7 +65,7 @@ class MonthLine(Model):
     day: date
     peak_c: float
     minutes_to_target: float | None
-    enough: bool | None
+    enough: YesNo | None
     sun_kwh_m2: float
 
 

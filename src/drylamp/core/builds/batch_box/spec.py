@@ -11,7 +11,7 @@ from drylamp.core.builds.build import faces
 from drylamp.core.builds.common.box.spec import INSIDE, Box
 from drylamp.core.builds.common.lid.spec import NightLid
 from drylamp.core.builds.common.mirror.spec import FlapMirror, StandingMirror
-from drylamp.core.checks import Azimuth, Fraction, Number, Tilt
+from drylamp.core.checks import Azimuth, Fraction, Number, Tilt, YesNo
 from drylamp.core.common.coil import Coil
 from drylamp.core.common.wall import WallLayer
 from drylamp.core.forms import asked
@@ -77,7 +77,7 @@ class BatchBox(Box):
         default=None, title="Coil in the water",
         description="Mains run through it and take the heat; none: the water itself is drawn", json_schema_extra=asked("coil"),
     )  # fmt: skip
-    water_film: bool = Field(
+    water_film: YesNo = Field(
         default=False,
         title="film on the water",
         description="Clear film that floats: no vapour",
@@ -89,7 +89,7 @@ class BatchBox(Box):
     plate_w_m2k: Annotated[Number, Field(gt=0, le=2000)] = Field(
         default=150.0, title="From plate to water, W/m²K", description="Wet underneath about 150; with air under it 10", json_schema_extra=asked("water")
     )  # fmt: skip
-    seals_vapour: bool = Field(
+    seals_vapour: YesNo = Field(
         default=False, title="Gasket all round", description="Keeps vapour in: it drips back from the cover",
         json_schema_extra=asked("seal"),
     )  # fmt: skip

@@ -9,7 +9,7 @@ from typing import Annotated, ClassVar, Self
 from pydantic import BaseModel, Field, model_validator
 
 from drylamp.core.builds.build import Build
-from drylamp.core.checks import Count, Model, NotNegative, Number
+from drylamp.core.checks import Count, Model, NotNegative, Number, YesNo
 from drylamp.core.common.wall import WallLayer
 from drylamp.core.forms import asked
 from drylamp.core.loads.load import Reader
@@ -44,7 +44,7 @@ class Sample(Model):
     stuff: WallLayer | None = Field(
         default=None, title="Piece of its own", description="Where it is not made as the others"
     )
-    is_control: bool = Field(default=False, title="this is the control")
+    is_control: YesNo = Field(default=False, title="this is the control")
 
     @property
     def priced(self) -> Self:

@@ -12,7 +12,7 @@ from drylamp.core.builds.common.air_collector.spec import AirCollector
 from drylamp.core.builds.common.air_way.spec import Chimney, Fan, Inlet, RoundDuct, Vent
 from drylamp.core.builds.common.cover.spec import GlazedCover, Skin
 from drylamp.core.builds.common.turning.spec import Turned
-from drylamp.core.checks import Azimuth, Count, Fraction, Model, Number, Tilt, require
+from drylamp.core.checks import Azimuth, Count, Fraction, Model, Number, Tilt, YesNo, require
 from drylamp.core.common.wall import Wall, WallLayer, wall_thickness_m
 from drylamp.core.forms import asked
 from drylamp.core.loads.load import Reader
@@ -57,7 +57,7 @@ class Wheels(Model):
     """Wheels that it is turned and pushed on."""
 
     track_m: Annotated[Number, Field(ge=0.1, le=4)] = Field(default=0.5, title="Wheels apart")
-    folds: bool = Field(default=False, title="its legs fold")
+    folds: YesNo = Field(default=False, title="its legs fold")
 
 
 class FoodDryer(Turned):
@@ -103,7 +103,7 @@ class FoodDryer(Turned):
         default=None, title="Glass over the trays", description="None: a shut lid", json_schema_extra=asked("cover")
     )
     glass_tilt_deg: Annotated[Tilt, Field(le=75)] = Field(default=15.0, title="It leans", description="The glass over the trays, where there is a collector too", json_schema_extra=asked("cover"))  # fmt: skip
-    shaded: bool = Field(
+    shaded: YesNo = Field(
         default=False,
         title="covered with a cloth",
         description="The glass over the trays, by day too",
@@ -122,7 +122,7 @@ class FoodDryer(Turned):
     stands_m: Annotated[Number, Field(ge=0, le=3)] = Field(
         default=0.4, title="Inlet over the ground", json_schema_extra=asked("aim")
     )
-    breathes: bool = Field(
+    breathes: YesNo = Field(
         default=True,
         title="air may sink out of it at night",
         description="Off: flaps keep it from running backwards",

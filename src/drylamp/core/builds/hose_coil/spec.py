@@ -14,7 +14,7 @@ from drylamp.core.builds.common.cover.spec import GlazedCover
 from drylamp.core.builds.common.mirror.flapped import Flapped
 from drylamp.core.builds.common.mirror.spec import FlapMirror
 from drylamp.core.builds.common.turning.spec import Turned
-from drylamp.core.checks import Azimuth, Count, Fraction, Model, Number, Tilt, require
+from drylamp.core.checks import Azimuth, Count, Fraction, Model, Number, Tilt, YesNo, require
 from drylamp.core.common.coil import Coil
 from drylamp.core.common.wall import Wall, WallLayer
 from drylamp.core.forms import asked
@@ -95,7 +95,7 @@ class HoseCoil(Covered, Turned, Flapped):
         default=[WallLayer(material="xps-foam", thickness_m=0.03)], title="Under the bed", description="From the bed down",
         json_schema_extra=asked("bed"),
     )  # fmt: skip
-    on_ground: bool = Field(
+    on_ground: YesNo = Field(
         default=False, title="On the ground", description="Terrace, flat roof or soil below, not free air", json_schema_extra=asked("bed")
     )  # fmt: skip
     contact_w_m2k: Annotated[Number, Field(ge=0, le=300)] = Field(

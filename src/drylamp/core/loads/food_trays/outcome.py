@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Literal, cast
 import numpy as np
 
 from drylamp.core.arrays import Array
-from drylamp.core.checks import Model
+from drylamp.core.checks import Model, YesNo
 from drylamp.core.loads.common.food.basket import JAR_KG_M3
 from drylamp.core.loads.common.food.mould import NEAR, OVER, mould_share
 from drylamp.core.loads.common.outcome import READY
@@ -66,8 +66,8 @@ class TrayResult(Model):
     mould: Mould
     hot_minutes: float
     hottest_c: float
-    hardened: bool
-    over_dried: bool
+    hardened: YesNo
+    over_dried: YesNo
 
 
 class DryingDay(Model):

@@ -9,7 +9,7 @@ import numpy as np
 
 from drylamp.core.air.constants import CP_WATER_J_KGK, KWH_J
 from drylamp.core.air.moist import boiling_c
-from drylamp.core.checks import Model
+from drylamp.core.checks import Model, YesNo
 from drylamp.core.heat.laws import LATENT_J_KG
 from drylamp.core.loads.common.filling import TOP
 from drylamp.core.loads.kettle.spec import KettleWater, Pour
@@ -49,7 +49,7 @@ class KettleFill(Model):
     boil_minutes: float | None
     at_wanted_c: float
     after_hour_c: float
-    in_time: bool
+    in_time: YesNo
     steam_l: float
     gained_w: float
 

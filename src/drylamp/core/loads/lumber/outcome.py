@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING, cast
 import numpy as np
 
 from drylamp.core.arrays import Array
-from drylamp.core.checks import Model
+from drylamp.core.checks import Model, YesNo
 from drylamp.core.heat.cells import CELLS, FIBRE_SATURATION, SHARES
 from drylamp.core.heat.drying import LATENT_J_KG
 from drylamp.core.loads.common.outcome import READY
@@ -98,7 +98,7 @@ class GroupResult(Model):
     meter_mc: float
     meter_felt_mc: float
     meter_done_mc: float
-    meter_unsure: bool
+    meter_unsure: YesNo
     shell_stress: float
     core_stress: float
     worst_shell_stress: float
@@ -159,7 +159,7 @@ class LumberResult(Model):
     vapour_share: float
     dripped_kg: float
     mould_hours: float
-    rain: bool
+    rain: YesNo
     water_closure: float
     words: Sentence
 

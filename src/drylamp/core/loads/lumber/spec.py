@@ -9,7 +9,7 @@ import numpy as np
 from pydantic import BaseModel, Field
 
 from drylamp.core.arrays import Array
-from drylamp.core.checks import Celsius, Fraction, Hour, InputProblem, Model, Number, Positive
+from drylamp.core.checks import Celsius, Fraction, Hour, InputProblem, Model, Number, Positive, YesNo
 from drylamp.core.forms import asked
 from drylamp.core.heat.cells import BLOWN_POWER, SHARES, WOOD_CP, WOOD_CP_PER_K
 from drylamp.core.heat.law import Law
@@ -49,7 +49,7 @@ class AirStack(Model):
     high_m: Annotated[Number, Field(ge=0, le=3)] = Field(
         default=0.35, title="Over the ground", description="Close to the ground its lowest layers stand in damp air"
     )
-    covered: bool = Field(default=True, title="covered against rain")
+    covered: YesNo = Field(default=True, title="covered against rain")
     film_w_m2k: Annotated[Positive, Field(le=100)] | None = Field(
         default=None,
         description="Film on its boards; as the wind makes it where nothing is said",
@@ -102,7 +102,7 @@ class LumberCharge(Load):
     kind: Literal["lumber-charge"] = "lumber-charge"
     groups: list[BoardGroup] = Field(default=[BoardGroup()], min_length=1, max_length=MOST_GROUPS, title="Boards")
     goes_in: Hour = Field(default="08:00", title="In and out at")
-    already_in: bool = Field(
+    already_in: YesNo = Field(
         default=False,
         description="Those without a day have been in it since before the run began",
         json_schema_extra=asked(in_files_only=True),
@@ -112,16 +112,16 @@ class LumberCharge(Load):
     stack_deep_m: Annotated[Number, Field(ge=0.2, le=4)] = Field(
         default=1.1, title="Stack along the air", description="How far air goes between its boards"
     )
-    baffled: bool = Field(default=True, title="baffles beside and over it, so that air goes through it")
+    baffled: YesNo = Field(default=True, title="baffles beside and over it, so that air goes through it")
     weights_kg_m2: Annotated[Number, Field(ge=0, le=1000)] = Field(
         default=0.0, title="Weights on top", description="For each square metre of the stack", json_schema_extra=asked()
     )
     end_paint: EndPaint = Field(default="none", title="Ends", json_schema_extra=asked(options=END_PAINTS))
-    top_cover: bool = Field(default=False, title="covered on top against bleaching")
+    top_cover: YesNo = Field(default=False, title="covered on top against bleaching")
     start_c: Annotated[Celsius, Field(ge=-30, le=60)] = Field(default=15.0, title="Goes in at")
     outside: AirStack = Field(default=AirStack(), title="The same wood outside")
     meter: Meter = Field(default=Meter(), title="Read with")
-    spends: bool = Field(
+    spends: YesNo = Field(
         default=True, description="Air cools and moistens along the stack", json_schema_extra=asked(in_files_only=True)
     )
     still_w_m2k: Annotated[Positive, Field(le=100)] | None = Field(

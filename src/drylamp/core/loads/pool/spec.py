@@ -12,7 +12,7 @@ from pydantic import BaseModel, Field, model_validator
 
 from drylamp.core import tables
 from drylamp.core.arrays import Array
-from drylamp.core.checks import Celsius, Count, Fraction, Hour, Model, Number, Positive
+from drylamp.core.checks import Celsius, Count, Fraction, Hour, Model, Number, Positive, YesNo
 from drylamp.core.common.drawing import Beside, Point
 from drylamp.core.common.drive import Season, Timer
 from drylamp.core.common.look import Account
@@ -64,7 +64,7 @@ class OnWater(Model):
     material: PoolCoverChoice = Field(default="bubble-film", title="Of", json_schema_extra=asked(table="pool_covers"))
     on_at: Hour = Field(default="20:00", title="Put on at")
     off_at: Hour = Field(default="09:00", title="Taken off at")
-    all_day: bool = Field(default=False, title="Stays on all day", description="Off only while somebody bathes")
+    all_day: YesNo = Field(default=False, title="Stays on all day", description="Off only while somebody bathes")
 
     @model_validator(mode="after")
     def _moves(self) -> Self:

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Annotated, ClassVar, Literal, Self
 from pydantic import BaseModel, Field, model_validator
 
 from drylamp.core.arrays import Array
-from drylamp.core.checks import Count, Fraction, Model, Number, Positive
+from drylamp.core.checks import Count, Fraction, Model, Number, Positive, YesNo
 from drylamp.core.common.coil import Coil
 from drylamp.core.common.drawing import Beside, Point
 from drylamp.core.common.look import Account
@@ -39,7 +39,7 @@ class Exchanger(Model):
     vessel_l: Annotated[Number, Field(ge=0, le=500)] = Field(
         default=4.0, title="Room to expand", description="The expansion vessel's share for its water"
     )
-    antifreeze: bool = Field(default=True, title="filled with antifreeze")
+    antifreeze: YesNo = Field(default=True, title="filled with antifreeze")
 
 
 class LoopTank(Looped, KeptWater):
@@ -61,7 +61,7 @@ class LoopTank(Looped, KeptWater):
     )
     gives_share: Fraction = Field(default=0.9, title="Comes back at", description="Share of the water's height")
     takes_share: Fraction = Field(default=0.05, title="Goes out at", description="Share of the water's height")
-    shut_tight: bool = Field(
+    shut_tight: YesNo = Field(
         default=False, title="Shut tight", description="No float valve, no open top: it needs room to expand"
     )
     exchanger: Exchanger | None = Field(

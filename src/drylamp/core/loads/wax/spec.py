@@ -8,7 +8,7 @@ from typing import Annotated, ClassVar, Literal, Self
 
 from pydantic import Field
 
-from drylamp.core.checks import Celsius, Fraction, Hour, Number, require
+from drylamp.core.checks import Celsius, Fraction, Hour, Number, YesNo, require
 from drylamp.core.forms import asked
 from drylamp.core.heat.law import Law
 from drylamp.core.heat.parts import Link, Melting, Node
@@ -82,7 +82,7 @@ class WaxBatch(Load):
     )
     goes_in: Hour = Field(default="09:30", title="Laid in at")
     start_c: Annotated[Celsius, Field(ge=-10, le=60)] = Field(default=18.0, title="Goes in at")
-    stays: bool = Field(
+    stays: YesNo = Field(
         default=False, title="left lying over nights", description="Until it has run; else fresh each day"
     )
 

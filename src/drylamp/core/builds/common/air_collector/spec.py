@@ -8,7 +8,7 @@ from typing import Annotated, ClassVar, Literal, Self
 from pydantic import BaseModel, Field, model_validator
 
 from drylamp.core.builds.common.cover.spec import GlazedCover, Skin
-from drylamp.core.checks import Count, Fraction, Model, Number, require
+from drylamp.core.checks import Count, Fraction, Model, Number, YesNo, require
 from drylamp.core.common.wall import Wall, WallLayer
 from drylamp.core.forms import asked
 from drylamp.core.tables import Absorber, FinishChoice, absorber
@@ -24,7 +24,7 @@ class Panes(Model):
     count: Annotated[Count, Field(ge=1, le=12)] = Field(default=1, title="Panes")
     wide_m: Annotated[Number, Field(ge=0.1, le=3)] = Field(default=0.6, title="Each wide")
     long_m: Annotated[Number, Field(ge=0.1, le=3)] = Field(default=1.1, title="Each long")
-    beside: bool = Field(default=False, title="side by side", description="Else one above the other")
+    beside: YesNo = Field(default=False, title="side by side", description="Else one above the other")
     rests_m: Annotated[Number, Field(ge=0, le=0.1)] = Field(
         default=0.012, title="Rests on", description="What frame and bars cover of each edge"
     )

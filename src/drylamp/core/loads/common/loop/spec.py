@@ -10,7 +10,7 @@ import numpy as np
 from pydantic import BaseModel, Field, PrivateAttr, model_validator
 
 from drylamp.core.arrays import Array
-from drylamp.core.checks import Azimuth, Celsius, Count, Fraction, Hour, Model, Number
+from drylamp.core.checks import Azimuth, Celsius, Count, Fraction, Hour, Model, Number, YesNo
 from drylamp.core.common.coil import Coil
 from drylamp.core.common.drive import ByHand, Constant, FlowControl, Season, SunPanel, Timer
 from drylamp.core.forms import asked
@@ -66,7 +66,7 @@ class Pump(Model):
     off_k: Annotated[Number, Field(ge=-20, le=60)] = Field(
         default=2.0, title="Off when warmer by less than", json_schema_extra=asked(only_with={"how": ["difference"]})
     )
-    cools: bool = Field(
+    cools: YesNo = Field(
         default=False, title="It cools", description="On when the store is the warmer one: at night, into the sky",
         json_schema_extra=asked(only_with={"how": ["difference"]}),
     )  # fmt: skip
@@ -83,7 +83,7 @@ class Pump(Model):
     over_water_m: Annotated[Number, Field(ge=-20, le=10)] = Field(
         default=-0.3, title="Stands over the water", description="Below nothing: lower than its surface, where it fills itself"
     )  # fmt: skip
-    self_priming: bool = Field(default=False, title="Primes itself")
+    self_priming: YesNo = Field(default=False, title="Primes itself")
 
     seasons: list[Season] | None = Field(
         default=None, description="Hours by season, instead of one pair of hours", json_schema_extra=asked(in_files_only=True)
@@ -178,7 +178,7 @@ class Looped(Load, ABC):
     pump: Pump | None = Field(
         default=Pump(), title="Pump", description="None: warm water rises by itself, if the store stands high enough"
     )
-    check_valve: bool = Field(default=False, title="Check valve", description="Lets nothing run backwards at night")
+    check_valve: YesNo = Field(default=False, title="Check valve", description="Lets nothing run backwards at night")
 
     _starts_s: float = PrivateAttr(default=float("-inf"))
 

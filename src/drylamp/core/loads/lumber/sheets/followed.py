@@ -8,7 +8,7 @@ from typing import Annotated, Literal, cast
 from pydantic import Field
 
 from drylamp.core.builds.sheet import Around, Sheet, SheetLine, SheetPage, begin_with
-from drylamp.core.checks import Count, Model, Name, require
+from drylamp.core.checks import Count, Model, Name, YesNo, require
 from drylamp.core.forms import asked
 from drylamp.core.loads.lumber.group import MOST_GROUPS, BoardGroup
 from drylamp.core.loads.lumber.spec import END_PAINTS, EndPaint, LumberCharge
@@ -25,7 +25,7 @@ class Followed(Model):
     group: Annotated[Count, Field(ge=1, le=MOST_GROUPS)] = Field(default=1, title="Of group")
     ends: EndPaint = Field(default="none", title="Its ends", json_schema_extra=asked(options=END_PAINTS))
     lies: Lies = Field(default="middle", title="Lies", json_schema_extra=asked(options=LIES))
-    weighted: bool = Field(default=False, title="under weights")
+    weighted: YesNo = Field(default=False, title="under weights")
 
 
 def charge_of(around: Around) -> LumberCharge:

@@ -12,7 +12,7 @@ from scipy.special import stdtrit
 
 from drylamp.core.arrays import Array
 from drylamp.core.builds.sheet import Around, Sheet, SheetLine, SheetPage, begin_with
-from drylamp.core.checks import Day, Model, Name, Number, require
+from drylamp.core.checks import Day, Model, Name, Number, YesNo, require
 from drylamp.core.forms import asked
 from drylamp.core.loads.lumber.outcome import percent
 from drylamp.core.loads.lumber.quality import cup_mm, end_loss_mm, sag_mm
@@ -36,8 +36,8 @@ class Inspected(Model):
     cup_mm: Annotated[Number, Field(ge=0, le=100)] = Field(default=0.0, title="Cup")
     twist_mm: Annotated[Number, Field(ge=0, le=500)] = Field(default=0.0, title="Twist")
     bow_mm: Annotated[Number, Field(ge=0, le=500)] = Field(default=0.0, title="Bow")
-    bleached: bool = Field(default=False, title="bleached")
-    stained: bool = Field(default=False, title="stained")
+    bleached: YesNo = Field(default=False, title="bleached")
+    stained: YesNo = Field(default=False, title="stained")
     photo: int | None = Field(
         default=None, ge=1, title="Photo", json_schema_extra=asked(table="photos"), description="One of this trial's"
     )
