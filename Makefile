@@ -6,7 +6,7 @@ BIN := .venv/bin
 STATIC := src/drylamp/web/static/index.html
 FRONT := $(shell find frontend/src -type f 2>/dev/null) frontend/index.html frontend/vite.config.ts frontend/package.json
 
-.PHONY: help demo serve test check build dev bench screenshots api share setup clean
+.PHONY: help demo serve test check build dev bench soak wheel screenshots api share setup clean
 
 help:  ## these commands
 	@grep -hE "^[a-z]+:.*## " $(MAKEFILE_LIST) | sed -E "s/^([a-z]+):.*## (.*)/  make \1\t\2/" | expand -t 20
@@ -58,6 +58,15 @@ bench: setup  ## ratios in one run
 	$(BIN)/python benchmarks/start.py
 	$(BIN)/python benchmarks/bench.py
 	$(BIN)/python benchmarks/trials.py
+
+soak: $(STATIC)  ## an hour of odd requests, a thousand kills, full disks, held files; what was lost (nothing may be)
+	$(BIN)/python scripts/soak
+
+wheel: $(STATIC)  ## one file to install, the front end inside: dist/drylamp-*.whl
+	@rm -rf dist build
+	$(BIN)/python -m pip wheel -q --disable-pip-version-check --no-deps --no-build-isolation -w dist .
+	@rm -rf build
+	@ls dist/*.whl
 
 screenshots: $(STATIC)  ## docs/screenshots from the demo data
 	@scripts/need_chromium

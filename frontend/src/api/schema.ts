@@ -21028,6 +21028,7 @@ export interface operations {
             400: components["responses"]["Refused400"];
             403: components["responses"]["Refused403"];
             409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
             500: components["responses"]["Refused500"];
             503: components["responses"]["Refused503"];
         };
@@ -21510,6 +21511,7 @@ export interface operations {
             400: components["responses"]["Refused400"];
             403: components["responses"]["Refused403"];
             409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
             500: components["responses"]["Refused500"];
             503: components["responses"]["Refused503"];
         };
@@ -21628,6 +21630,7 @@ export interface operations {
             400: components["responses"]["Refused400"];
             403: components["responses"]["Refused403"];
             409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
             500: components["responses"]["Refused500"];
             503: components["responses"]["Refused503"];
         };
@@ -21721,6 +21724,7 @@ export interface operations {
             400: components["responses"]["Refused400"];
             403: components["responses"]["Refused403"];
             409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
             500: components["responses"]["Refused500"];
             503: components["responses"]["Refused503"];
         };
@@ -21886,6 +21890,7 @@ export interface operations {
             400: components["responses"]["Refused400"];
             403: components["responses"]["Refused403"];
             409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
             500: components["responses"]["Refused500"];
             503: components["responses"]["Refused503"];
         };
@@ -22194,6 +22199,7 @@ export interface operations {
             400: components["responses"]["Refused400"];
             403: components["responses"]["Refused403"];
             409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
             500: components["responses"]["Refused500"];
             503: components["responses"]["Refused503"];
         };
@@ -22680,6 +22686,7 @@ export interface operations {
             400: components["responses"]["Refused400"];
             403: components["responses"]["Refused403"];
             409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
             500: components["responses"]["Refused500"];
             503: components["responses"]["Refused503"];
         };
@@ -22804,6 +22811,7 @@ export interface operations {
             400: components["responses"]["Refused400"];
             403: components["responses"]["Refused403"];
             409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
             500: components["responses"]["Refused500"];
             503: components["responses"]["Refused503"];
         };
@@ -24074,6 +24082,7 @@ export interface operations {
             400: components["responses"]["Refused400"];
             403: components["responses"]["Refused403"];
             409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
             500: components["responses"]["Refused500"];
             503: components["responses"]["Refused503"];
         };

@@ -49,11 +49,8 @@ def register(app: Flask) -> None:
 
     @app.before_request
     def looked_at() -> Response | None:
-        try:
-            for given in (request.path, *request.args.keys(), *request.args.values()):
-                check_line(given, "address")
-        except InputProblem as trouble:
-            return problem(400, str(trouble))
+        for given in (request.path, *request.args.keys(), *request.args.values()):
+            check_line(given, "address")
         endpoint = request.endpoint
         view = app.view_functions.get(endpoint or "")
         if view is not None and is_marked(view):

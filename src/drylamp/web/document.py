@@ -83,11 +83,9 @@ def _complete(operation: dict[str, Any], method: str, path: str, view: Callable[
 
 
 def _refusals(operation: dict[str, Any], method: str, path: str, view: Callable[..., Any]) -> set[int]:
-    out = {400, *ALWAYS}
+    out = {400, 422, *ALWAYS}
     if "{" in path or "requestBody" in operation:
         out.add(404)
-    if operation.get("parameters") or "requestBody" in operation:
-        out.add(422)
     if "requestBody" in operation:
         out |= {413, 415}
     if method != "get":

@@ -1,0 +1,13 @@
+"""The contract is whole: a minute of schemathesis with a fixed seed."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from tests.soak.contract import ask_everything
+
+
+def test_every_answer_is_as_the_document_says(tmp_path: Path):
+    found = ask_everything(tmp_path, seconds=60)
+    assert found.failures == []
+    assert found.generated > 500
