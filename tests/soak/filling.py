@@ -68,9 +68,11 @@ def fill_up(folder: Path, rounds: int = 1) -> Filled:
             out.lists_worked &= line.ask("GET", "/api/trials")[0] == 200
             (folder / FILLER).unlink()
             status, answer = line.ask("POST", path, as_lines(number, BATCH), **how)
-            out.went_on &= status == 200 and answer["written"] == BATCH
-            good.append(number)
-            number += BATCH
+            went_on = status == 200 and answer["written"] == BATCH
+            out.went_on &= went_on
+            if went_on:
+                good.append(number)
+                number += BATCH
     finally:
         server.kill()
     found = kept(folder / "yard.sqlite3", trial)
