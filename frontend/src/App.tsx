@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { lazy, Suspense, type ReactNode } from "react";
 import { Navigate, Route, Routes, useParams } from "react-router";
-import { buildQuery, kindsQuery, nowQuery, sitesQuery, trialQuery } from "./api/queries";
+import { buildQuery, kindsQuery, nowQuery, sitesQuery, trialQuery, unreadableQuery } from "./api/queries";
 import { DayProvider, useNow } from "./look/day";
 import { Problem, Waiting } from "./parts/Problem";
 import { Shell } from "./parts/Shell";
@@ -13,6 +13,7 @@ const ShelfScreen = lazy(() => import("./screens/shelf/ShelfScreen"));
 const StacksScreen = lazy(() => import("./screens/stacks/StacksScreen"));
 const NewBuild = lazy(() => import("./screens/place/NewBuild"));
 const BuildScreen = lazy(() => import("./screens/build/BuildScreen"));
+const UnreadableScreen = lazy(() => import("./screens/unreadable/UnreadableScreen"));
 const TrialScreen = lazy(() => import("./screens/trial/TrialScreen"));
 
 /** Every view has its address; which site it belongs to follows from the address. */
@@ -30,6 +31,7 @@ export function App() {
         <Route path="/builds/:buildId" element={<Navigate to="forecast" replace />} />
         <Route path="/builds/:buildId/:stage" element={<OfBuild><BuildScreen /></OfBuild>} />
         <Route path="/trials/:trialId" element={<OfTrial><TrialScreen /></OfTrial>} />
+        <Route path="/cannot-be-read" element={<UnreadableScreen />} />
         <Route path="*" element={<Problem error={new Error("There is no such view. Go back to the yard.")} />} />
       </Routes>
     </Suspense>
@@ -38,8 +40,10 @@ export function App() {
 
 function Home() {
   const { data, error, refetch } = useQuery(sitesQuery);
+  const broken = useQuery({ ...unreadableQuery, enabled: data?.length === 0 });
   if (error) return <Problem error={error} retry={() => void refetch()} />;
-  if (!data) return <Waiting what="Opening the yard" />;
+  if (!data || (data.length === 0 && broken.isLoading)) return <Waiting what="Opening the yard" />;
+  if (data.length === 0 && broken.data?.length) return <Navigate to="/cannot-be-read" replace />;
   return data[0] ? <Navigate to={`/sites/${data[0].id}/yard`} replace /> : <NewSite />;
 }
 

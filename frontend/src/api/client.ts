@@ -54,6 +54,7 @@ export type DayWeather = Schemas["DayWeather"];
 export type ClearDay = DayWeather["usual"];
 export type FlowCurve = Schemas["FlowCurve"];
 export type SeasonWon = Schemas["SeasonWon"];
+export type Unreadable = Schemas["UnreadableView"];
 export type JobView = Schemas["JobView"];
 export type Queue = Schemas["Queue"];
 export type Chance = Schemas["Chance"];
@@ -73,6 +74,8 @@ export class ApiProblem extends Error {
     readonly status: number,
     detail: string,
     readonly fields: FieldProblem[],
+    /** What sort of problem it is, where the server has a name for it. */
+    readonly type = "about:blank",
   ) {
     super(detail);
   }
@@ -97,8 +100,8 @@ export async function answered<T>(call: Promise<{ data?: T; error?: unknown; res
     throw new ApiProblem(0, "The server does not answer. What you typed is kept here; it is sent when the server is back.", []);
   }
   if (result.data !== undefined && result.response.ok) return result.data;
-  const body = (result.error ?? {}) as { detail?: string; errors?: FieldProblem[] };
-  throw new ApiProblem(result.response.status, body.detail ?? `The server answered ${result.response.status}.`, body.errors ?? []);
+  const body = (result.error ?? {}) as { type?: string; detail?: string; errors?: FieldProblem[] };
+  throw new ApiProblem(result.response.status, body.detail ?? `The server answered ${result.response.status}.`, body.errors ?? [], body.type);
 }
 
 export function asProblem(error: unknown): ApiProblem {

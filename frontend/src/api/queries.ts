@@ -107,6 +107,12 @@ export const weatherFilesQuery = (siteId: number) =>
     queryFn: () => answered(client.GET("/api/sites/{id}/weather-files", { params: { path: { id: siteId } } })),
   });
 
+export const unreadableQuery = queryOptions({
+  queryKey: ["unreadable"],
+  queryFn: () => answered(client.GET("/api/unreadable")),
+  staleTime: 60_000,
+});
+
 export const buildsQuery = (siteId: number) =>
   queryOptions({
     queryKey: ["builds", siteId],

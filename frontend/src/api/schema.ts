@@ -6298,6 +6298,21 @@ export interface components {
             shut_off_pa: number;
         };
         /**
+         * FarReading
+         * @description A reading that was set aside because it lies far from the rest in time.
+         */
+        FarReading: {
+            /** Channel */
+            channel: string;
+            /**
+             * Time
+             * Format: date-time
+             */
+            time: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * FieldForm
          * @description A field as a form asks for it.
          *
@@ -15795,6 +15810,11 @@ export interface components {
             channels: components["schemas"]["ChannelSeries"][];
             /** End */
             end: string | null;
+            /**
+             * Far
+             * @description Readings not drawn, for their stamps lie months from nearly all others
+             */
+            far: number;
             /** Start */
             start: string | null;
         };
@@ -16974,7 +16994,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "swapped" | "clock" | "still";
+            kind: "swapped" | "clock" | "still" | "far";
             /**
              * Minutes
              * @default null
@@ -17453,6 +17473,11 @@ export interface components {
             channels: components["schemas"]["ChannelFacts"][];
             /** Events */
             events: components["schemas"]["EventFacts"][];
+            /**
+             * Far
+             * @description Readings set aside for their stamps, at most a few
+             */
+            far: components["schemas"]["FarReading"][];
             /** @default null */
             goal: components["schemas"]["Goal-Output"] | null;
             /** Load */

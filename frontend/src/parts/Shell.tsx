@@ -2,7 +2,7 @@ import { Box, Button, Dialog, DialogContent, DialogTitle } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState, type ReactNode } from "react";
 import { NavLink, useLocation, useNavigate } from "react-router";
-import { buildsQuery, sitesQuery } from "../api/queries";
+import { buildsQuery, sitesQuery, unreadableQuery } from "../api/queries";
 import { KindGlyph } from "../kinds";
 import { dateYearWords, dayOf, dayWords } from "../look/clock";
 import { useDay } from "../look/day";
@@ -117,6 +117,7 @@ function SiteName({ siteId, name }: { siteId: number; name: string }) {
 
 function Rack({ siteId, onSums, onUnits, onHelp }: { siteId: number; onSums: () => void; onUnits: () => void; onHelp: () => void }) {
   const { data: builds } = useQuery(buildsQuery(siteId));
+  const { data: broken } = useQuery(unreadableQuery);
   const { dusk, setDusk } = usePrefs();
   const { search } = useLocation();
   const [open, setOpen] = useState(false);
@@ -138,6 +139,7 @@ function Rack({ siteId, onSums, onUnits, onHelp }: { siteId: number; onSums: () 
       <RackLink to={`/sites/${siteId}/stacks${search}`}>Stacks that wait</RackLink>
       <RackLink to={`/sites/${siteId}/place`}>Place and spots</RackLink>
       <RackLink to={`/sites/${siteId}/shelf`}>Shelf</RackLink>
+      {broken && broken.length > 0 && <RackLink to="/cannot-be-read"><b>Cannot be read: {broken.length}</b></RackLink>}
       <Button variant="text" onClick={onSums} className="start">Quick sums  =</Button>
       <Box className="flex-1 min-height-8" />
       <Button variant="text" className="start" onClick={onUnits}>Units</Button>

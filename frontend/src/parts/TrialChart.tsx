@@ -57,6 +57,7 @@ export function TrialChart({ trial, verdict, zone, height }: Props) {
           <Button variant="text" disabled={!stretch} onClick={() => setStretch(null)}>whole trial</Button>
         </Box>
       </Box>
+      {series.data && series.data.far > 0 && <Typography role="note" className="border-left-6-sun pl-1">{series.data.far} {series.data.far === 1 ? "reading is" : "readings are"} stamped months from nearly all others and not drawn: is the date right? The verdict names {series.data.far === 1 ? "it" : "them"}.</Typography>}
       {about > shownPoints && <Typography variant="body2" className="ink-soft">{about.toLocaleString("en")} readings, drawn by {shownPoints.toLocaleString("en")} of them with every extreme kept; look closer to see each.</Typography>}
     </Box>
   );

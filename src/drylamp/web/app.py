@@ -17,7 +17,7 @@ from drylamp.web.builds import routes as builds
 from drylamp.web.document import document_text
 from drylamp.web.jobs import heavy
 from drylamp.web.jobs import routes as jobs
-from drylamp.web.jobs.workers import Here, Process, Workers
+from drylamp.web.jobs.workers import LONGEST_S, Here, Process, Workers
 from drylamp.web.kinds import routes as kinds
 from drylamp.web.materials import routes as materials
 from drylamp.web.pages import add_pages
@@ -50,7 +50,7 @@ def create_app(settings: Settings) -> OpenAPI:
     far = settings.workers == "processes"
     app.config["FAR"] = far
     app.config["WORKERS"] = Workers(
-        {"soon": Process(settings.data), "long": Process(settings.data)}
+        {lane: Process(settings.data, longest_s) for lane, longest_s in LONGEST_S.items()}
         if far
         else {"soon": Here(app), "long": Here(app)}
     )

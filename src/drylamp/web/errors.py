@@ -19,6 +19,7 @@ from drylamp.store.database import (
     NotFoundError,
     StaleWriteError,
     StoreError,
+    UnreadableError,
 )
 from drylamp.web.context import MarkUnreadable, PreconditionMissing
 
@@ -44,6 +45,8 @@ TITLES = {
 
 
 PROBLEM = "application/problem+json"
+UNREADABLE = "/problems/unreadable"
+"""The sort of problem that the page has a view for; all others have no name."""
 TOO_LARGE = "at most 24 MB can be sent at once; split the file, or make the picture smaller"
 
 
@@ -88,7 +91,12 @@ def register(app: Flask) -> None:
     app.register_error_handler(StaleWriteError, lambda e: problem(412, str(e), current_revision=e.current))
     app.register_error_handler(StoreError, lambda e: problem(409, str(e)))
     app.register_error_handler(FileTroubleError, _file_trouble)
+    app.register_error_handler(UnreadableError, lambda e: problem(409, str(e), type=UNREADABLE))
     app.register_error_handler(DryLampError, lambda e: problem(422, str(e)))
+    app.register_error_handler(
+        MemoryError,
+        lambda _: problem(422, "this takes more memory than one answer may; ask for fewer days or a shorter trial"),
+    )
     app.register_error_handler(HTTPException, _http)
     app.register_error_handler(Exception, _unexpected)
 

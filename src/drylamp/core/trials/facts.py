@@ -82,6 +82,14 @@ class Goal(Model):
     within_minutes: Number | None = None
 
 
+class FarReading(Model):
+    """A reading that was set aside because it lies far from the rest in time."""
+
+    channel: str
+    title: str
+    time: datetime
+
+
 class TrialFacts(Model):
     """Everything a verdict needs of a trial."""
 
@@ -95,6 +103,9 @@ class TrialFacts(Model):
     channels: list[ChannelFacts]
     events: list[EventFacts]
     goal: Goal | None = None
+    far: list[FarReading] = Field(
+        default_factory=list, description="Readings set aside for their stamps, at most a few"
+    )
     sheets: dict[str, list[dict[str, JsonValue]]] = Field(
         default_factory=dict, description="Rows written down beside the readings, by their sheet"
     )

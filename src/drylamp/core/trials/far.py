@@ -8,6 +8,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 import numpy as np
+from numpy.typing import NDArray
 
 from drylamp.core.arrays import Array
 
@@ -17,7 +18,7 @@ MOST_SHARE = 0.2
 """More than a fifth of all readings are no slip: they are a log of their own."""
 
 
-def far_from_rest(time_s: Sequence[float] | Array) -> Array:
+def far_from_rest(time_s: Sequence[float] | Array) -> NDArray[np.bool_]:
     """Which readings lie far from the rest, bool, shape (n,).
 
     Parameters

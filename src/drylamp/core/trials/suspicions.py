@@ -24,7 +24,7 @@ OTHERS_MOVE_K = 3.0
 class Suspicion(Model):
     """One thing that looks wrong: what, when, on which channels, and what to do about it."""
 
-    kind: Literal["swapped", "clock", "still"]
+    kind: Literal["swapped", "clock", "still", "far"]
     time: datetime | None
     channels: list[str]
     minutes: float | None = None
@@ -33,7 +33,18 @@ class Suspicion(Model):
 
 def suspicions(at: Beside) -> list[Suspicion]:
     """All that looks wrong with a trial."""
-    return [*find_swaps(at.facts), *find_still(at.facts), *find_clock(at)]
+    return [*find_far(at.facts), *find_swaps(at.facts), *find_still(at.facts), *find_clock(at)]
+
+
+def find_far(facts: TrialFacts) -> list[Suspicion]:
+    """Readings that were set aside because nearly all others lie months away."""
+    return [
+        Suspicion(
+            kind="far", time=far.time, channels=[far.channel],
+            text=f"A reading of {far.title} is stamped {far.time:%Y-%m-%d %H:%M} UTC, months from nearly all others, and was set aside: is its date right? Take it back, and take it in again with the right one.",
+        )
+        for far in facts.far
+    ]  # fmt: skip
 
 
 def find_swaps(facts: TrialFacts) -> list[Suspicion]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import resource
 import signal
 from multiprocessing.connection import Connection
 from multiprocessing.synchronize import Event
@@ -14,6 +15,16 @@ NICE = 10
 """So far behind the rest of the app a worker stands in line for the machine."""
 
 
+MOST_BYTES = 12 * 1024**3
+"""Room that a worker may take, most of which is address space that libraries set aside; more is a runaway."""
+
+
+def _bound_memory() -> None:
+    _, hard = resource.getrlimit(resource.RLIMIT_AS)
+    most = MOST_BYTES if hard == resource.RLIM_INFINITY else min(MOST_BYTES, hard)
+    resource.setrlimit(resource.RLIMIT_AS, (most, hard))
+
+
 def work(data: Path, line: Connection, stop: Event) -> None:
     """Answer questions from a line until it is closed; each step goes back along it, then the whole."""
     from drylamp.web.app import create_app
@@ -21,6 +32,7 @@ def work(data: Path, line: Connection, stop: Event) -> None:
 
     signal.signal(signal.SIGINT, signal.SIG_IGN)  # Ctrl-C ends the server; the line then ends here
     os.nice(NICE)
+    _bound_memory()
     app = create_app(Settings(data=data))
 
     def report(share: float, answer: bytes) -> None:

@@ -9,6 +9,7 @@ from __future__ import annotations
 import logging
 import multiprocessing
 import threading
+import time
 from collections import OrderedDict, deque
 from dataclasses import dataclass, field
 from multiprocessing.connection import Connection
@@ -28,6 +29,9 @@ ENDED: tuple[State, ...] = ("done", "stopped", "refused", "failed")
 MOST_KEPT, MOST_WAITING = 48, 12
 PATIENCE_S = 2.0
 """So long a stopped question may take to come to its next step before its process is ended."""
+LONGEST_S: dict[Lane, float] = {"soon": 600.0, "long": 5400.0}
+"""So long one answer of a lane may take before it is given up, on a machine four times as slow as it was made on."""
+TOO_LONG = "it was given up after {minutes:.0f} minutes; ask for fewer days or a shorter trial"
 BUSY = "{n} heavy answers wait already; stop one, or wait for one to end"
 REPLACED = "a newer question of the same view took this one's place"
 
@@ -124,8 +128,8 @@ class Process:
     Processes are forked from one that has loaded and warmed all that they need, so that a new one costs no seconds.
     """
 
-    def __init__(self, data: Path) -> None:
-        self._data = data
+    def __init__(self, data: Path, longest_s: float = LONGEST_S["soon"]) -> None:
+        self._data, self._longest_s = data, longest_s
         self._context = multiprocessing.get_context("forkserver")
         self._context.set_forkserver_preload(["drylamp.web.jobs.warm"])
         self._stop = self._context.Event()
@@ -145,7 +149,13 @@ class Process:
         self._now = job
         try:
             line.send(job.ask)
+            until = time.monotonic() + self._longest_s
             while not job.over.is_set():
+                if not line.poll(max(0.0, until - time.monotonic())):
+                    job.end("failed", why=TOO_LONG.format(minutes=self._longest_s / 60.0))
+                    self._end()
+                    self._lost()
+                    return
                 self._heard(job, line.recv())
         except (EOFError, OSError):
             if job.stop.is_set():

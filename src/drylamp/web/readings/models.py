@@ -155,6 +155,7 @@ class SeriesAnswer(Model):
     start: datetime | None
     end: datetime | None
     channels: list[ChannelSeries]
+    far: int = Field(description="Readings not drawn, for their stamps lie months from nearly all others")
 
 
 class ImportRequest(FileText):

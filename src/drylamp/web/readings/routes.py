@@ -68,7 +68,7 @@ from drylamp.web.readings.models import (
 )
 from drylamp.web.routed import also_refuses, blueprint, takes
 from drylamp.web.shared import Id
-from drylamp.web.trials.ground import Ground, build_of, from_ms, ground, most_l_min, putting_right, tested
+from drylamp.web.trials.ground import Ground, build_of, from_ms, ground, log_of, most_l_min, putting_right, tested
 from drylamp.web.trials.models import TrialView
 from drylamp.web.trials.present import reading_view, trial_view
 from drylamp.web.trials.routes import channel_row
@@ -267,9 +267,10 @@ def series(path: Id, query: SeriesQuery) -> Response:
         site, build = tested(db, trial)
         put_right = putting_right(trial, build, site)
         start, end = (None if t is None else to_ms(t) for t in (query.start, query.end))
+        log = log_of(db, trial) if start is None and end is None else None
         drawn = []
         for channel in trial.channels:
-            read = readings.series(db, trial.id, channel.name, start, end)
+            read = log.near[channel.name] if log else readings.series(db, trial.id, channel.name, start, end)
             kept = thin_for_eye(read.time_ms, read.value, query.points)
             values = put_right(channel)(read.value[kept])
             drawn.append(
@@ -289,7 +290,10 @@ def series(path: Id, query: SeriesQuery) -> Response:
     stamps = [t for line in drawn for t in (line.times_ms[:1] + line.times_ms[-1:])]
     return context.answer(
         SeriesAnswer(
-            start=from_ms(min(stamps)) if stamps else None, end=from_ms(max(stamps)) if stamps else None, channels=drawn
+            start=from_ms(min(stamps)) if stamps else None,
+            end=from_ms(max(stamps)) if stamps else None,
+            channels=drawn,
+            far=log.far_count if log else 0,
         )
     )
 

@@ -32,6 +32,15 @@ export function Suspicions({ trial, verdict }: { trial: TrialView; verdict: Verd
     },
     onError: (error) => notices.warn(asProblem(error).message),
   });
+  const key = (s: Suspicion) => ({ channel: s.channels[0]!, time: s.time! });
+  const withdraw = useMutation({
+    mutationFn: (s: Suspicion) => answered(client.POST("/api/trials/{id}/readings/withdraw", { params: path, body: key(s) })),
+    onSuccess: (_, s) => {
+      refresh();
+      notices.say("The reading is taken back.", { label: "Undo", run: () => void answered(client.POST("/api/trials/{id}/readings/restore", { params: path, body: key(s) })).then(refresh) });
+    },
+    onError: (error) => notices.warn(asProblem(error).message),
+  });
   if (verdict.suspicions.length === 0) return null;
   return (
     <Box component="section" aria-label="what looks wrong" className="border-left-6-stop on-raised p-1_5 my-1">
@@ -39,6 +48,7 @@ export function Suspicions({ trial, verdict }: { trial: TrialView; verdict: Verd
         <Box key={say(s.text, units)} className="flex gap-2 items-center wrap">
           <Typography className="flex-1-1-300px">{say(s.text, units)}</Typography>
           {s.kind === "clock" && s.minutes != null && <Button variant="contained" onClick={() => shift.mutate(s.minutes!)}>Move them by {s.minutes} min</Button>}
+          {s.kind === "far" && <Button variant="contained" onClick={() => withdraw.mutate(s)}>Take it back</Button>}
           {s.kind === "swapped" && <Button variant="contained" onClick={() => swap.mutate(s)}>They were swapped</Button>}
         </Box>
       ))}
