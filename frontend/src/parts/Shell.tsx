@@ -132,6 +132,7 @@ function Rack({ siteId, onSums, onUnits, onHelp }: { siteId: number; onSums: () 
         {open ? "Close the rack" : "Rack: yard, builds, sums, units"}
       </Button>
       <RackLink to={`/sites/${siteId}/yard${search}`}>Yard</RackLink>
+      {broken && broken.length > 0 && <RackLink to="/cannot-be-read"><Box component="b" sx={(t) => ({ borderBottom: `3px solid ${t.ink.stop}` })}>Cannot be read: {broken.length}</Box></RackLink>}
       <RackLink to={`/sites/${siteId}/new`}>+ new build</RackLink>
       {(builds ?? []).map((b) => (
         <RackLink key={b.id} to={`/builds/${b.id}/forecast${search}`} match={`/builds/${b.id}/`}><KindGlyph spec={b.spec} /> {b.name}</RackLink>
@@ -139,7 +140,6 @@ function Rack({ siteId, onSums, onUnits, onHelp }: { siteId: number; onSums: () 
       <RackLink to={`/sites/${siteId}/stacks${search}`}>Stacks that wait</RackLink>
       <RackLink to={`/sites/${siteId}/place`}>Place and spots</RackLink>
       <RackLink to={`/sites/${siteId}/shelf`}>Shelf</RackLink>
-      {broken && broken.length > 0 && <RackLink to="/cannot-be-read"><b>Cannot be read: {broken.length}</b></RackLink>}
       <Button variant="text" onClick={onSums} className="start">Quick sums  =</Button>
       <Box className="flex-1 min-height-8" />
       <Button variant="text" className="start" onClick={onUnits}>Units</Button>

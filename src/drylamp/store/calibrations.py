@@ -84,5 +84,5 @@ def withdraw(db: sqlite3.Connection, calibration_id: int, now: str | None) -> No
 
 
 def _row(row: sqlite3.Row) -> CalibrationRow:
-    factors = of_row("calibration", row["id"], lambda: Calibration.model_validate_json(row["factors"]))
+    factors = of_row("Calibration", row["id"], lambda: Calibration.model_validate_json(row["factors"]))
     return CalibrationRow(**{**dict(row), "factors": factors})

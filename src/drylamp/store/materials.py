@@ -120,5 +120,5 @@ def _check_name(db: sqlite3.Connection, family: str, name: str, own_id: int | No
 
 def _row(row: sqlite3.Row) -> MaterialRow:
     model = FAMILIES[row["family"]].model
-    read = of_row("material", row["id"], lambda: model.model_validate_json(row["doc"]))
+    read = of_row("Material", row["id"], lambda: model.model_validate_json(row["doc"]))
     return MaterialRow(row["id"], row["family"], row["revision"], read)

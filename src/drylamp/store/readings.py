@@ -83,6 +83,10 @@ COLUMNS = (
 )
 
 
+def _reading(row: sqlite3.Row) -> ReadingRow:
+    return ReadingRow(**{**dict(row), "withdrawn": bool(row["withdrawn"])})
+
+
 def list_readings(
     db: sqlite3.Connection, trial_id: int, last: int | None = None, withdrawn_too: bool = False
 ) -> list[ReadingRow]:
@@ -96,7 +100,7 @@ def list_readings(
             """,
             {"t": trial_id, "c": channel, "last": -1 if last is None else last, "too": withdrawn_too},
         ).fetchall()
-    found = sorted((ReadingRow(**dict(row)) for row in rows), key=lambda r: (r.time_ms, r.channel))
+    found = sorted((_reading(row) for row in rows), key=lambda r: (r.time_ms, r.channel))
     return found if last is None else found[-last:]
 
 
@@ -219,7 +223,7 @@ def last_reading(db: sqlite3.Connection, trial_id: int, channel: str, before_ms:
         """,
         {"t": trial_id, "c": channel, "before": before_ms},
     ).fetchone()
-    return None if row is None else ReadingRow(**dict(row))
+    return None if row is None else _reading(row)
 
 
 def withdraw_reading(db: sqlite3.Connection, trial_id: int, channel: str, time_ms: int, now: str | None) -> bool:

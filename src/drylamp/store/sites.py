@@ -79,7 +79,7 @@ def day_typed(db: sqlite3.Connection, site_id: int, day: date) -> ClearDay | Non
     return (
         None
         if row is None
-        else of_row("what was typed for", day.isoformat(), lambda: ClearDay.model_validate_json(row["doc"]))
+        else of_row("What was typed for", day.isoformat(), lambda: ClearDay.model_validate_json(row["doc"]))
     )
 
 
@@ -101,7 +101,7 @@ def type_day(db: sqlite3.Connection, site_id: int, day: date, weather: ClearDay 
 
 
 def _row(row: sqlite3.Row) -> SiteRow:
-    return SiteRow(row["id"], row["revision"], of_row("site", row["id"], lambda: Site.model_validate_json(row["doc"])))
+    return SiteRow(row["id"], row["revision"], of_row("Site", row["id"], lambda: Site.model_validate_json(row["doc"])))
 
 
 @dataclass(frozen=True)

@@ -207,7 +207,7 @@ def list_events(db: sqlite3.Connection, trial_id: int) -> list[EventRow]:
 
 
 def _row(db: sqlite3.Connection, row: sqlite3.Row) -> TrialRow:
-    return of_row("trial", row["name"], lambda: _read(db, row))
+    return of_row("The trial", row["name"], lambda: _read(db, row))
 
 
 def _read(db: sqlite3.Connection, row: sqlite3.Row) -> TrialRow:

@@ -16,6 +16,7 @@ from pydantic import ValidationError
 from drylamp.core.builds.registry import BUILD
 from drylamp.core.checks import InputProblem, explain
 from drylamp.core.loads.registry import LOAD
+from drylamp.core.quantities import said_field
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import ClearDay
 from drylamp.core.tables import FAMILIES
@@ -115,13 +116,15 @@ def of_row(what: str, name: str, read: Callable[[], A]) -> A:
     try:
         return read()
     except (ValidationError, InputProblem, ValueError) as error:
-        raise UnreadableError(f"{what} {name} can no longer be read ({_why(error)}); mend it under “cannot be read”") from None  # fmt: skip
+        raise UnreadableError(f"{what} {name} can no longer be read: {_why(error)}. Put it right under “Cannot be read”.") from None  # fmt: skip
 
 
 def _why(error: Exception) -> str:
     if isinstance(error, ValidationError | InputProblem):
         first = explain(error)[0]
-        return f"{first.field}: {first.message}" if first.field else first.message
+        if "invalid JSON" in first.message:
+            return f"it is no JSON ({first.message.rpartition(': ')[2]})"
+        return f"{said_field(first.field)} {first.message}" if first.field else first.message
     return str(error)
 
 

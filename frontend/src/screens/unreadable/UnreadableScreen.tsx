@@ -44,7 +44,7 @@ function Broken({ one }: { one: Unreadable }) {
     <Box component="section" aria-label={one.name} className="border-left-6-stop on-raised p-1_5 my-1_5">
       <Typography variant="h2">{KINDS[one.what] ?? "A material of your own"}: {one.name}</Typography>
       <Typography className="mb-1">{one.why}</Typography>
-      <TextField multiline fullWidth minRows={3} maxRows={12} label="As it stands" value={text} onChange={(e) => setText(e.target.value)} slotProps={{ htmlInput: { spellCheck: false, className: "mono size-13" } }} />
+      <TextField multiline fullWidth minRows={3} maxRows={12} label="As it stands" value={text} onChange={(e) => setText(e.target.value)} slotProps={{ inputLabel: { shrink: true }, htmlInput: { spellCheck: false, className: "size-13" } }} />
       {mend.error && <Problem error={mend.error} />}
       <Box className="flex wrap gap-1 mt-1">
         <Button variant="contained" disabled={mend.isPending || text === one.text} onClick={() => mend.mutate()}>Keep it so</Button>
