@@ -23,6 +23,20 @@ def test_filling_twice_changes_nothing(database):
     assert latest_activity(database) == before
 
 
+def test_a_filling_that_breaks_off_leaves_nothing(database, monkeypatch):
+    def broken(*_: object) -> None:
+        raise RuntimeError("the plug was pulled")
+
+    monkeypatch.setattr("drylamp.demo.seed._kilns", broken)
+    monkeypatch.setattr("drylamp.demo.seed._dryers", lambda *_: None)
+    monkeypatch.setattr("drylamp.demo.seed._heaters", lambda *_: None)
+    with pytest.raises(RuntimeError, match="plug"):
+        fill(database)
+    with database.session() as db:
+        assert sites.list_sites(db) == []
+        assert trials.list_trials(db) == []
+
+
 def test_two_sites_twenty_two_builds_at_home_and_their_trials(yard):
     assert [s.site.name for s in sites.list_sites(yard)] == ["Larkspur Terrace", "South Paddock"]
     rows = trials.list_trials(yard)

@@ -94,6 +94,9 @@ class OneLine(click.Group):
         except BrokenPipeError:  # whoever read it has closed the pipe
             sys.stdout = open(os.devnull, "w")  # noqa: SIM115
             sys.exit(0)
+        except OSError as error:
+            sys.stdout = open(os.devnull, "w")  # noqa: SIM115
+            fail(f"it could not be written or read ({error.strerror or error})")
 
 
 @click.group(cls=OneLine)
@@ -166,17 +169,16 @@ def _check_target(path: Path) -> None:
 @contextmanager
 def _whole_file(path: Path) -> Iterator[TextIO]:
     """A file that is there whole or not at all."""
-    if path.exists() and not path.is_file():  # a pipe or a device
-        with path.open("w", newline="", encoding="utf-8") as file:
-            yield file
-        return
-    part = path.with_name(path.name + ".part")
+    is_device = path.exists() and not path.is_file()  # a pipe, say: it cannot be put in place afterwards
+    part = path if is_device else path.with_name(path.name + ".part")
     try:
         with part.open("w", newline="", encoding="utf-8") as file:
             yield file
-        part.replace(path)
+        if not is_device:
+            part.replace(path)
     except OSError as error:
-        part.unlink(missing_ok=True)
+        if not is_device:
+            part.unlink(missing_ok=True)
         raise refused("--csv", f"{path} cannot be written ({error.strerror or error})") from None
 
 
