@@ -26,6 +26,19 @@ from drylamp.demo.scenario import OVEN, STEW, TERRACE, demo_now
 from drylamp.store.database import Database
 from drylamp.web.app import create_app
 from drylamp.web.settings import Settings
+from tests import seeded
+
+
+def pytest_configure(config: pytest.Config) -> None:
+    """One folder of seeds for all workers."""
+    if not hasattr(config, "workerinput"):
+        seeded.begin()
+
+
+def pytest_unconfigure(config: pytest.Config) -> None:
+    """Take it away."""
+    if not hasattr(config, "workerinput"):
+        seeded.end()
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:

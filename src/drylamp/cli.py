@@ -361,11 +361,10 @@ def _serve(data: Path, port: int, load: Callable[[], WSGIApplication]) -> None:
 
 
 def _leave() -> NoReturn:
-    """End at once: taking Python down while a thread compiles the twin makes the compiler cry out."""
-    import multiprocessing
+    """End in order, workers and all, but do not take Python down: a thread that still compiles the twin would cry out."""
+    import atexit
 
-    for child in multiprocessing.active_children():
-        child.terminate()
+    atexit._run_exitfuncs()
     sys.stdout.flush()
     os._exit(0)
 

@@ -7,13 +7,14 @@ import numpy as np
 import pytest
 from click.testing import CliRunner
 
-from drylamp.cli import main
+from drylamp.cli import DATA_NAME, main
 from drylamp.core.sky.weather import ClearDay
 from drylamp.core.trials.facts import ChannelFacts, TrialFacts
 from drylamp.core.twin.calibration import Calibration
 from drylamp.demo.scenario import OVEN, TERRACE, WATER, demo_now
 from drylamp.instruments.logger import Truth, samples
 from tests.core.making import blank, channel, filled, minutes_after
+from tests.seeded import copy_to
 from tests.serving import Server
 
 FACTS = TrialFacts(
@@ -105,6 +106,7 @@ def get(url: str) -> dict:
 
 def test_logger_posts_into_a_running_trial(tmp_path):
     """Two inside probes and a control, ten minutes at 600×, then again: nothing is written twice."""
+    copy_to(tmp_path / DATA_NAME)
     server = Server(tmp_path, "demo")
     try:
         before = get(f"{server.url}/api/trials/4")["reading_count"]

@@ -8,9 +8,11 @@ import sys
 import threading
 import time
 import urllib.request
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from pathlib import Path
 
+from drylamp.cli import DATA_NAME
 from tests.serving import Server
 
 CONFIG = Path(__file__).with_name("schemathesis.toml")
@@ -33,8 +35,16 @@ class Asked:
     memory_mb: float = 0.0
 
 
-def ask_everything(folder: Path, seconds: int, seed: int = 1) -> Asked:
-    """Ask a live server all that its document says, for so long; the same seed asks the same."""
+def ask_everything(folder: Path, seconds: int, seed: int = 1, filled: Callable[[Path], object] | None = None) -> Asked:
+    """Ask a live server all that its document says, for so long; the same seed asks the same.
+
+    Parameters
+    ----------
+    filled
+        puts the demo's data file where the server looks for it; the server fills its own where there is none
+    """
+    if filled is not None:
+        filled(folder / "yard" / DATA_NAME)
     server = Server(folder / "yard", "demo")
     try:
         server.wait_until_warm()

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import shutil
-import tempfile
 import threading
 import time
 from collections.abc import Iterator
@@ -16,11 +14,10 @@ from waitress import wasyncore
 from waitress.server import create_server
 
 from drylamp.demo.scenario import SOUTHERN, TERRACE, demo_now, warm_case
-from drylamp.demo.seed import fill
 from drylamp.instruments.weather_service import Service, start_in_background
-from drylamp.store.database import Database
 from drylamp.web.app import create_app
 from drylamp.web.settings import Settings
+from tests import seeded
 
 
 class Clock:
@@ -40,15 +37,7 @@ class Clock:
         return self.base + timedelta(seconds=self.pace * (time.monotonic() - self.since))
 
 
-@cache
-def _seeded() -> Path:
-    """The demo's data file, filled once for all yards of this process."""
-    path = Path(tempfile.mkdtemp(prefix="drylamp-yard-")) / "yard.sqlite3"
-    store = Database(path)
-    fill(store)
-    store.close()
-    warm_case()
-    return path
+_warm = cache(warm_case)
 
 
 @contextmanager
@@ -57,7 +46,8 @@ def clocked_yard(
 ) -> Iterator[tuple[str, Clock]]:
     """Serve the demo yard, or one in which nothing stands; gives its address and its clock."""
     clock = Clock(start or demo_now(), pace)
-    data = folder / "yard.sqlite3" if empty else Path(shutil.copy(_seeded(), folder / "yard.sqlite3"))
+    data = folder / "yard.sqlite3" if empty else seeded.copy_to(folder / "yard.sqlite3")
+    _warm()
     service = start_in_background(Service((TERRACE, SOUTHERN), seed=12))
     app = create_app(Settings(data=data, now=clock.now, is_demo=not empty, weather_service=service))
     app.config["WARM"].set()

@@ -6,7 +6,6 @@ import os
 import resource
 import signal
 from multiprocessing.connection import Connection
-from multiprocessing.synchronize import Event
 from pathlib import Path
 
 from drylamp.web.jobs.asking import Ask, Reply, StoppedError, reply_to
@@ -25,8 +24,8 @@ def _bound_memory() -> None:
     resource.setrlimit(resource.RLIMIT_AS, (most, hard))
 
 
-def work(data: Path, line: Connection, stop: Event) -> None:
-    """Answer questions from a line until it is closed; each step goes back along it, then the whole."""
+def work(data: Path, line: Connection, stop: Connection) -> None:
+    """Answer numbered questions from a line until it is closed; each step goes back along it, then the whole. ``stop`` names those that are no longer wanted."""
     from drylamp.web.app import create_app
     from drylamp.web.settings import Settings
 
@@ -35,14 +34,23 @@ def work(data: Path, line: Connection, stop: Event) -> None:
     _bound_memory()
     app = create_app(Settings(data=data))
 
+    unwanted = number = 0
+
     def report(share: float, answer: bytes) -> None:
-        line.send(("step", share, answer))
-        if stop.is_set():
+        nonlocal unwanted
+        try:
+            line.send(("step", share, answer))
+            while stop.poll():
+                unwanted = max(unwanted, stop.recv())
+        except (EOFError, OSError):  # the server is gone, and nobody waits
+            os._exit(0)
+        if unwanted >= number:
             raise StoppedError
 
     while True:
         try:
-            ask: Ask = line.recv()
+            asked: tuple[int, Ask] = line.recv()
+            number, ask = asked
         except (EOFError, OSError):
             return
         try:

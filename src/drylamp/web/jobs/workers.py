@@ -6,6 +6,7 @@ wants to stop one stops it at its next step, or loses the worker's process with 
 
 from __future__ import annotations
 
+import contextlib
 import logging
 import multiprocessing
 import threading
@@ -132,7 +133,8 @@ class Process:
         self._data, self._longest_s = data, longest_s
         self._context = multiprocessing.get_context("forkserver")
         self._context.set_forkserver_preload(["drylamp.web.jobs.warm"])
-        self._stop = self._context.Event()
+        self._number = 0
+        self._stopper: Connection | None = None
         self._process: BaseProcess | None = None
         self._line: Connection | None = None
         self._now: Job | None = None
@@ -144,11 +146,11 @@ class Process:
 
     def run(self, job: Job) -> None:
         """Hand it to the process and listen until it is over."""
-        self._stop.clear()
         line = self._begun()
         self._now = job
+        self._number += 1
         try:
-            line.send(job.ask)
+            line.send((self._number, job.ask))
             until = time.monotonic() + self._longest_s
             while not job.over.is_set():
                 if not line.poll(max(0.0, until - time.monotonic())):
@@ -170,7 +172,7 @@ class Process:
         if told[0] == "step":
             job.step(told[1], told[2])  # type: ignore[arg-type]
             if job.stop.is_set():
-                self._stop.set()
+                self._ask_to_stop()
         elif told[0] == "stopped":
             job.end("stopped")
         else:
@@ -178,9 +180,17 @@ class Process:
 
     def give_up(self, job: Job) -> None:
         """Ask it to stop at its next step; if that takes too long, end the process."""
-        self._stop.set()
+        if self._now is job:
+            self._ask_to_stop()
         if not job.over.wait(PATIENCE_S) and self._now is job:
             self._end()
+
+    def _ask_to_stop(self) -> None:
+        """Tell the process which answer is no longer wanted; it looks at each of its steps."""
+        stopper = self._stopper
+        if stopper is not None:
+            with contextlib.suppress(OSError):  # it has ended already
+                stopper.send(self._number)
 
     def close(self) -> None:
         """End the process."""
@@ -190,9 +200,13 @@ class Process:
         with self._lock:
             if self._process is None or not self._process.is_alive() or self._line is None:
                 mine, other = self._context.Pipe()
-                self._process = self._context.Process(target=work, args=(self._data, other, self._stop), daemon=True, name="drylamp-worker")  # fmt: skip
+                heard, self._stopper = self._context.Pipe(
+                    duplex=False
+                )  # a pipe, not a semaphore, which would outlive a killed server
+                self._process = self._context.Process(target=work, args=(self._data, other, heard), daemon=True, name="drylamp-worker")  # fmt: skip
                 self._process.start()
                 other.close()
+                heard.close()
                 self._line = mine
             return self._line
 
@@ -206,9 +220,10 @@ class Process:
 
     def _lost(self) -> None:
         with self._lock:
-            if self._line is not None:
-                self._line.close()
-            self._process = self._line = None
+            for end in (self._line, self._stopper):
+                if end is not None:
+                    end.close()
+            self._process = self._line = self._stopper = None
 
 
 def _close(job: Job, reply: Reply) -> None:
