@@ -141,3 +141,13 @@ def test_exports_have_a_budget(client, trial, monkeypatch):
     monkeypatch.setattr("drylamp.web.trials.ground.MOST_READINGS", 5)
     refused(client.get("/api/trials/1/verdict"), 422, "6 readings, and 5 can be looked at")
     refused(client.get("/api/trials/1/series"), 422, "6 readings")
+
+
+def test_two_columns_go_to_two_channels_or_are_refused(client, trial):
+    text = "time,tray,tray\n2025-06-12T12:07+02:00,44,45\n"
+    found = client.post("/api/trials/1/import/preview", json={"text": text}).get_json()
+    assert found["goes_to"] == {"tray": "have:tray", "tray (2)": "skip"}
+    channel = {"name": "tray", "title": "tray", "node": "tray"}
+    body = {"text": text, "columns": [{"column": name, "channel": channel} for name in ("tray", "tray (2)")]}
+    refused(client.post("/api/trials/1/import", json=body), 422, "would all go to 'tray'")
+    assert client.get("/api/trials/1").get_json()["reading_count"] == 0

@@ -68,7 +68,10 @@ def parse_readings(text: str, zone: ZoneInfo, start: datetime, how: Reading | No
     when = _time_column(header, body)
     times = Times(zone, start, how, decimal_comma, when.name)
     moments = times.read([(number, when.cell(row)) for number, row in body], ordered=not tidy)
-    near, gone = _near_ones([number for number, _ in body], moments, how, questions, zone)
+    far: list[Question] = []
+    near, gone = _near_ones([number for number, _ in body], moments, how, far, zone)
+    if not tidy:
+        times.note_gaps(near)
     values = Values(header, how, decimal_comma)
     rows = [(number, row, moment) for (number, row), moment in zip(body, near, strict=True) if moment is not None]
     if tidy:
@@ -84,7 +87,7 @@ def parse_readings(text: str, zone: ZoneInfo, start: datetime, how: Reading | No
         clock=times.clock(),
         clock_open=times.naive,
         columns=values.columns(),
-        questions=[*questions, *times.questions, *values.questions()],
+        questions=[*questions, *times.questions, *far, *values.questions()],
         notes=[*([note] if note else []), *table.notes, *times.notes],
         refused=sorted([*refused, *times.refused, *values.refused, *gone], key=lambda r: r.row),
         readings=len(values.readings),

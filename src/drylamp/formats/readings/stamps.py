@@ -116,10 +116,9 @@ class Times:
         return int((moment.replace(tzinfo=self.zone).utcoffset() or timedelta()).total_seconds())
 
     def _ordered(self, numbers: list[int], moments: list[datetime | None], ordered: bool) -> list[datetime | None]:
-        """Instants with jumps of the clock mended as was answered, gaps noted, and moved as was asked."""
+        """Instants with jumps of the clock mended as was answered, and moved as was asked."""
         if ordered:
             moments = self._mend_jumps(numbers, moments)
-            self._note_gaps(moments)
         if not self.how.shift_minutes:
             return moments
         shift = timedelta(minutes=self.how.shift_minutes)
@@ -285,7 +284,8 @@ class Times:
         )
         return code
 
-    def _note_gaps(self, moments: list[datetime | None]) -> None:
+    def note_gaps(self, moments: list[datetime | None]) -> None:
+        """Say where the file has gaps."""
         seconds = np.array([m.timestamp() for m in moments if m is not None])
         if len(seconds) < 3:
             return
@@ -296,7 +296,7 @@ class Times:
             k = int(np.argmax(pauses))
             since = datetime.fromtimestamp(seconds[k], self.zone)
             self.notes.append(
-                f"{int(wide.sum())} gap{'s' if wide.sum() > 1 else ''} in the file, the longest of {pauses[k] / 60:.0f} min "
+                f"{int(wide.sum())} gap{'s' if wide.sum() > 1 else ''} in the file, the longest of {_long(float(pauses[k]))} "
                 f"from {since:%d %b %H:%M}; nothing is filled in."
             )
 
@@ -305,6 +305,13 @@ class Times:
         kinds = set(self.kinds) | ({f"{CLOCKS[self.how.clock]} ({self.zone.key})"} if self.naive else set())
         moved = f", moved by {self.how.shift_minutes:+g} min" if self.how.shift_minutes else ""
         return (" and ".join(sorted(kinds)) or "unknown") + moved
+
+
+def _long(seconds: float) -> str:
+    """A pause in the unit that people would say it in."""
+    if seconds < 3 * 3600.0:
+        return f"{seconds / 60.0:.0f} min"
+    return f"{seconds / 3600.0:.0f} h" if seconds < 2 * 86_400.0 else f"{seconds / 86_400.0:.0f} days"
 
 
 def _usual_pause(moments: list[datetime | None]) -> timedelta:

@@ -356,12 +356,12 @@ def _targets(trial: TrialRow, found: Preview, remembered: dict[str, str], roles:
                 if not before.startswith(NEW) or before.removeprefix(NEW) not in by_node
                 else HAVE + by_node[before.removeprefix(NEW)]
             )
-        elif same:
+        elif same and HAVE + same[0].name not in out.values():
             out[column.name] = HAVE + same[0].name
         elif node in by_node and f"{HAVE}{by_node[node]}" not in out.values():
             out[column.name] = HAVE + by_node[node]
         else:
-            out[column.name] = NEW + node if node else SKIP
+            out[column.name] = NEW + node if node and node not in by_node else SKIP
     return out
 
 
@@ -456,6 +456,13 @@ def _check_import(found: Preview, body: ImportCommit) -> None:
             "mend the file or import without them",
         )
     known = {column.name: column for column in found.columns}
+    into = [target.channel.name for target in body.columns]
+    twice = next((name for name in into if into.count(name) > 1), None)
+    if twice is not None:
+        both = ", ".join(target.column for target in body.columns if target.channel.name == twice)
+        raise InputProblem(
+            "columns", f"{both} would all go to '{twice}'; send each to a channel of its own, or leave one out"
+        )
     for target in body.columns:
         if target.column not in known:
             raise InputProblem("columns", f"'{target.column}' is no column of values; known: {', '.join(known)}")
