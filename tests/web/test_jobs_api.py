@@ -239,3 +239,20 @@ def test_a_process_of_its_own_works_it_out_and_may_be_lost(far: FlaskClient):
     assert post(far, f"/api/jobs/{again['key']}/stop", {})["state"] in ("running", "stopped")
     assert ended(far, again["key"])["state"] == "stopped"
     assert len(post(far, "/api/advice/turning", body)["lines"]) > 3, "asked directly, a process answers too"
+
+
+def test_an_answer_that_takes_too_long_is_given_up_and_files_keep_their_name(far: FlaskClient):
+    pool = far.application.config["WORKERS"]
+    runner = pool._runners["long"]
+    usual, runner._longest_s = runner._longest_s, 0.3
+    begun = begin(far, "/api/advice/chance", {**asked(OVEN, STEW), "years": 150})
+    late = ended(far, begun["key"])
+    runner._longest_s = usual
+    assert late["state"] == "failed"
+    assert "given up" in late["why"]
+    spec = {"site_id": 1, "name": "x", "spec": OVEN.model_dump(mode="json")}
+    post(far, "/api/builds", spec, 201)
+    post(far, "/api/trials", {"build_id": 1, "name": "t", "protocol": "quick-look"}, 201)
+    answer = far.get("/api/trials/1/export.xlsx")
+    assert answer.status_code == 200, answer.text
+    assert 'filename="trial-1.xlsx"' in answer.headers["Content-Disposition"]

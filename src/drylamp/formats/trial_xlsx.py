@@ -13,8 +13,8 @@ from drylamp.formats.trial_file import BASE_NAMES, TrialFile
 if TYPE_CHECKING:
     from openpyxl import Workbook
 
-MOST_ROWS = 200_000
-"""Workbooks are built in memory; a sheet ends at 1,048,576 rows anyway."""
+MOST_ROWS = 100_000
+"""Some ten seconds of work; a sheet ends at 1,048,576 rows anyway."""
 
 
 def write_xlsx(trial: TrialFile) -> bytes:

@@ -15,6 +15,8 @@ Lane = Literal["soon", "long"]
 REPORT = "drylamp.report"
 """Where a question's environment holds whom to tell of each step."""
 NOW = "drylamp.now"
+KEPT = ("ETag", "Content-Disposition")
+"""Headers of an answer that go along with it."""
 Report = Callable[[float, bytes], None]
 
 
@@ -69,7 +71,7 @@ def reply_to(app: Flask, ask: Ask, report: Report) -> Reply:
         environ_overrides={REPORT: report, NOW: ask.now},
     ):
         response = app.full_dispatch_request()
-        kept = tuple((name, value) for name, value in response.headers if name in ("ETag",))
+        kept = tuple((name, value) for name, value in response.headers if name in KEPT)
         return Reply(response.status_code, response.get_data(), response.mimetype or "application/json", kept)
 
 

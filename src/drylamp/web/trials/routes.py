@@ -355,18 +355,21 @@ def changed(path: Id, query: ChangedQuery) -> Response:
 
 
 @api.get("/<int:id>/export.csv", responses=as_file("text/csv"))
+@heavy()
 def export_csv(path: Id) -> Response:
     """Give all readings and events as CSV."""
     return context.attachment(write_csv(_whole(path.id, with_photos=False)), "text/csv", f"trial-{path.id}.csv")
 
 
 @api.get("/<int:id>/export.xlsx", responses=as_file(XLSX, binary=True))
+@heavy()
 def export_xlsx(path: Id) -> Response:
     """Give all readings and events as a workbook."""
     return context.attachment(write_xlsx(_whole(path.id, with_photos=False)), XLSX, f"trial-{path.id}.xlsx")
 
 
 @api.get("/<int:id>/export.json", responses={200: TrialFile})
+@heavy()
 def export_json(path: Id) -> Response:
     """Give everything about a trial as JSON, photos included."""
     return context.attachment(
