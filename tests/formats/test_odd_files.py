@@ -193,3 +193,8 @@ def test_far_is_what_lies_months_from_nearly_all():
     assert far_from_rest([*(k * day for k in range(20)), 400 * day]).nonzero()[0].tolist() == [20]
     assert not far_from_rest([*(k * day for k in range(20)), *((300 + k) * day for k in range(20))]).any()
     assert not far_from_rest([k * 30 * day for k in range(12)]).any()
+
+
+def test_of_very_many_bad_rows_the_first_are_listed_and_all_are_counted():
+    parsed = parse("time,tray\n2025-06-12 12:00,1\n" + "2025-06-12 12:00,warm\n" * 5000)
+    assert (len(parsed.preview.refused), parsed.preview.refused_count) == (2000, 5000)

@@ -14113,8 +14113,16 @@ export interface components {
             questions: components["schemas"]["Question"][];
             /** Readings */
             readings: number;
-            /** Refused */
+            /**
+             * Refused
+             * @description The first of the rows that cannot be used, by their numbers
+             */
             refused: components["schemas"]["RefusedRow"][];
+            /**
+             * Refused Count
+             * @description How many there are in all
+             */
+            refused_count: number;
             /**
              * Shape
              * @enum {string}

@@ -72,7 +72,7 @@ export function ImportReadings({ trial, book }: { trial: TrialView; book: TrialB
       <Button onClick={() => input.current?.click()} className="mt-0_5">Choose a CSV …</Button>
       <input ref={input} type="file" hidden accept=".csv,.txt,.tsv" aria-label="readings file" onChange={(e) => { const chosen = e.target.files?.[0]; if (chosen) void asSent(chosen).then(open); e.target.value = ""; }} />
       {look.error && <Problem error={look.error} />}
-      {take.data && <Typography role="status">Imported: {take.data.result.written} new, {take.data.result.repeated} there already, {take.data.result.flagged.length} flagged, {take.data.preview.refused.length} rows refused.</Typography>}
+      {take.data && <Typography role="status">Imported: {take.data.result.written} new, {take.data.result.repeated} there already, {take.data.result.flagged.length} flagged, {take.data.preview.refused_count} rows refused.</Typography>}
       {found && preview && file && (
         <Box className="mt-1">
           <Typography>
@@ -102,9 +102,9 @@ export function ImportReadings({ trial, book }: { trial: TrialView; book: TrialB
           ))}
           {preview.refused.length > 0 && (
             <Box className="mt-1">
-              <Typography className="weight-700">{preview.refused.length} rows cannot be used</Typography>
+              <Typography className="weight-700">{preview.refused_count} {preview.refused_count === 1 ? "row" : "rows"} cannot be used{preview.refused_count > preview.refused.length && `, the first ${preview.refused.length} of them are listed`}</Typography>
               <Box className="max-height-120 overflow-auto my-0_5" tabIndex={0} role="region" aria-label="refused rows">
-                <ul>{preview.refused.slice(0, 200).map((r) => <li key={`${r.row}${r.reason}`}>row {r.row}: {r.reason}</li>)}</ul>
+                <ul>{preview.refused.map((r) => <li key={`${r.row}${r.reason}`}>row {r.row}: {r.reason}</li>)}</ul>
               </Box>
               <FormControlLabel label="import the others without them" control={<Checkbox checked={skip} onChange={(_, on) => setSkip(on)} />} />
             </Box>

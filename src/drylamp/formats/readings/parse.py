@@ -21,7 +21,7 @@ from drylamp.formats.readings.stamps import TIME_WORDS, Times
 from drylamp.formats.readings.values import Values, cell_of
 from drylamp.formats.table_text import RefusedRow, Table, read_table, surplus_refused
 
-SHOWN_ROWS, LOOKED_AT = 6, 200
+SHOWN_ROWS, SHOWN_REFUSED, LOOKED_AT = 6, 2000, 200
 _COMMA = re.compile(r"\s*[-+]?\d+,\d+\s*(°?[CF])?\s*")
 _THOUSANDS = re.compile(r"\s*[-+]?\d{1,3}(,\d{3})+\s*")
 _WHOLE = re.compile(r"\s*[-+]?\d+\s*")
@@ -79,6 +79,7 @@ def parse_readings(text: str, zone: ZoneInfo, start: datetime, how: Reading | No
             values.tidy_row(number, row, moment)
     else:
         values.wide_rows(rows, {when.at, when.hour_at})
+    bad = sorted([*refused, *times.refused, *values.refused, *gone], key=lambda r: r.row)
     preview = Preview(
         shape="tidy" if tidy else "wide",
         delimiter=table.delimiter,
@@ -89,7 +90,8 @@ def parse_readings(text: str, zone: ZoneInfo, start: datetime, how: Reading | No
         columns=values.columns(),
         questions=[*questions, *times.questions, *far, *values.questions()],
         notes=[*([note] if note else []), *table.notes, *times.notes],
-        refused=sorted([*refused, *times.refused, *values.refused, *gone], key=lambda r: r.row),
+        refused=bad[:SHOWN_REFUSED],
+        refused_count=len(bad),
         readings=len(values.readings),
         first_rows=[[c.strip() for c in row] for _, row in body[:SHOWN_ROWS]],
         header=header,

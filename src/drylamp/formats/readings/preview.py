@@ -6,6 +6,8 @@ from dataclasses import dataclass, field
 from datetime import datetime
 from typing import Literal, NamedTuple
 
+from pydantic import Field
+
 from drylamp.core.checks import Model, YesNo
 from drylamp.core.text import Sentence
 from drylamp.core.trials.instruments import Quantity
@@ -72,7 +74,8 @@ class Preview(Model):
     columns: list[Column]
     questions: list[Question]
     notes: list[Sentence]
-    refused: list[RefusedRow]
+    refused: list[RefusedRow] = Field(description="The first of the rows that cannot be used, by their numbers")
+    refused_count: int = Field(description="How many there are in all")
     readings: int
     first_rows: list[list[str]]
     header: list[str]

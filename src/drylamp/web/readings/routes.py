@@ -452,7 +452,7 @@ def _check_import(found: Preview, body: ImportCommit) -> None:
         first = found.refused[0]
         raise InputProblem(
             "text",
-            f"{len(found.refused)} of the rows cannot be used (row {first.row}: {first.reason}); nothing was written: "
+            f"{found.refused_count} of the rows cannot be used (row {first.row}: {first.reason}); nothing was written: "
             "mend the file or import without them",
         )
     known = {column.name: column for column in found.columns}
