@@ -17,7 +17,7 @@ AT = "2025-06-12T10:05:00+00:00"
 SITE = TERRACE.model_dump(mode="json")
 SPEC = OVEN.model_dump(mode="json")
 DAY = {"tmin_c": 12, "tmax_c": 20, "rh": 0.5, "wind_m_s": 2}
-PAINT = {"absorber": {**absorbers()["flat-black-stove-paint"].model_dump(mode="json"), "name": "own-soot"}}
+PAINT = {"absorber": {**absorbers()["flat-black-paint"].model_dump(mode="json"), "name": "own-soot"}}
 CSV = "time,tray\n2025-06-12T12:07+02:00,44\n"
 TARGET = [{"column": "tray", "channel": {"name": "tray", "title": "tray", "node": "tray"}}]
 FINDING = {"on": "2025-06-01", "words": "looked at"}
@@ -51,7 +51,7 @@ WRITES: dict[str, Callable] = {
     "POST /api/builds/<int:id>/restore": js("/api/builds/2/restore", None, **R1),
     "POST /api/builds/<int:id>/calibration/<int:part_id>/withdraw": js("/api/builds/1/calibration/1/withdraw", None),
     "POST /api/builds/<int:id>/calibration/<int:part_id>/restore": js("/api/builds/1/calibration/2/restore", None),
-    "POST /api/materials": js("/api/materials", PAINT),
+    "POST /api/materials": js("/api/materials", {"absorber": {**PAINT["absorber"], "name": "new-soot"}}),
     "PUT /api/materials/<int:id>": js("/api/materials/1", {"absorber": {**PAINT["absorber"], "name": "soot-2"}}, "put", **R1),
     "DELETE /api/materials/<int:id>": js("/api/materials/1", None, "delete", **R1),
     "POST /api/materials/<int:id>/restore": js("/api/materials/2/restore", None),

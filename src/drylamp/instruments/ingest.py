@@ -42,20 +42,14 @@ class RefusedLine(Model):
 
 
 def take_in(
-    db: sqlite3.Connection,
-    trial: TrialRow,
-    incoming: list[Incoming],
-    source: Source,
-    expected: Expected | None = None,
-    now: datetime | None = None,
-    most_l_min: Callable[[], float] = lambda: math.inf,
-) -> tuple[BatchResult, list[ReadingRow]]:
-    """Look a batch over and write it; return what became of it and the rows that were flagged.
+    db: sqlite3.Connection, trial: TrialRow, incoming: list[Incoming], source: Source, now: datetime, most_l_min: Callable[[], float]
+) -> tuple[BatchResult, list[ReadingRow]]:  # fmt: skip
+    """Look a batch over without asking the twin and write it; return what became of it and the rows that were flagged.
 
     Raises:
         InputProblem: see ``looked_over``; nothing is written.
     """
-    rows = looked_over(db, trial, incoming, source, expected, now, most_l_min)
+    rows = looked_over(db, trial, incoming, source, None, now, most_l_min)
     return add_readings(db, trial.id, rows), flagged(rows)
 
 

@@ -193,7 +193,7 @@ def ingest(path: Id) -> Response:
         else:
             incoming, refused = _from_json(trial, context.now())
     with context.writing() as db:
-        result, odd = take_in(db, trial, incoming, "logger", None, context.now(), partial(most_l_min, db, trial))
+        result, odd = take_in(db, trial, incoming, "logger", context.now(), partial(most_l_min, db, trial))
         return context.answer(
             IngestAnswer(
                 written=result.written,
@@ -431,7 +431,7 @@ def commit(path: Id, body: ImportCommit) -> Response:
             for r in parsed.readings
             if r.column in targets
         ]
-        result, odd = take_in(db, trials.get_trial(db, trial.id), incoming, "file", None, context.now(), partial(most_l_min, db, trial))  # fmt: skip
+        result, odd = take_in(db, trials.get_trial(db, trial.id), incoming, "file", context.now(), partial(most_l_min, db, trial))  # fmt: skip
         _remember(db, build.id, found, body)
         return context.answer(ImportAnswer(preview=found, result=_batch(result, odd)))
 
