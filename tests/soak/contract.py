@@ -57,7 +57,7 @@ def ask_everything(folder: Path, seconds: int, seed: int = 1, filled: Callable[[
         done = subprocess.run(
             [str(Path(sys.executable).with_name("st")), "--config-file", str(CONFIG), "run", str(document), "--url", server.url, "--checks", "all",
              "--seed", str(seed), "--max-time", str(seconds), "--phases", "coverage,fuzzing,stateful", "--max-examples", str(MOST_EXAMPLES[seconds < 300]),
-             "--no-shrink", "--continue-on-failure", "--suppress-health-check", "all", "--request-timeout", str(LONGEST_ANSWER_S), "--report", "json",
+             "--no-shrink", "--continue-on-failure", "--suppress-health-check", "all", "--max-response-time", str(LONGEST_ANSWER_S), "--request-timeout", str(LONGEST_ANSWER_S), "--report", "json",
              "--report-json-path", str(report)],
             capture_output=True, text=True, timeout=seconds + 3 * LONGEST_ANSWER_S, check=False, cwd=folder,
         )  # fmt: skip
