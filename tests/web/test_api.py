@@ -29,6 +29,7 @@ def test_health_and_clock(client):
     assert client.get("/api/now").get_json()["now"].startswith("2025-06-12T12:10:00")
 
 
+@pytest.mark.xdist_group("document")
 def test_openapi_document_names_every_path(client):
     document = client.get("/api/openapi.json").get_json()
     assert {"/api/sites", "/api/builds", "/api/trials", "/api/materials", "/api/sums", "/api/twin/day"} <= set(
