@@ -9,6 +9,6 @@ from tests.soak.contract import ask_everything
 
 
 def test_every_answer_is_as_the_document_says(tmp_path: Path):
-    found = ask_everything(tmp_path, seconds=35, filled=copy_to)
+    found = ask_everything(tmp_path, seconds=25, filled=copy_to)
     assert found.failures == []
     assert found.generated > 50
