@@ -130,6 +130,11 @@ def _take(table: Table, number: int, line: str) -> None:
         table.rows.append((number, cells))
 
 
+def cell_of(row: list[str], index: int) -> str:
+    """A row's cell, empty where the row ends before it."""
+    return row[index].strip() if index < len(row) else ""
+
+
 def surplus_refused(table: Table) -> Iterator[RefusedRow]:
     """Rows with more cells than columns, as refused."""
     for number, cells in table.surplus:
@@ -144,9 +149,9 @@ def _delimiter(line: str) -> str:
 
 def _cells(line: str, delimiter: str) -> tuple[list[str], str]:
     """Cells of a line, and why it cannot be used."""
-    if CONTROL.search(line):
-        odd = CONTROL.search(line)
-        return [], f"has a control character (U+{ord(odd.group()):04X}) in it" if odd else ""
+    odd = CONTROL.search(line)
+    if odd:
+        return [], f"has a control character (U+{ord(odd.group()):04X}) in it"
     if '"' not in line:
         cells = line.split(delimiter)
     elif line.count('"') % 2:

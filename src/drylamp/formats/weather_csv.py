@@ -13,7 +13,7 @@ import numpy as np
 from drylamp.core.checks import InputProblem, require
 from drylamp.core.sky.weather import Records
 from drylamp.core.text import metres_per_second
-from drylamp.formats.table_text import Table, read_table, surplus_refused
+from drylamp.formats.table_text import Table, cell_of, read_table, surplus_refused
 
 NEEDED = ("time", "ghi_w_m2", "air_c")
 LIMITS = {
@@ -37,9 +37,9 @@ def read_weather_csv(text: str, name: str = "weather CSV") -> Records:
     times, values = [], {c: [] for c in LIMITS if c in columns}  # type: ignore[var-annotated]
     decimal_comma = table.delimiter != ","
     for number, row in table.rows:
-        times.append(_time(_cell(row, place["time"]), number, name, times))
+        times.append(_time(cell_of(row, place["time"]), number, name, times))
         for column, into in values.items():
-            cell = _cell(row, place[column])
+            cell = cell_of(row, place[column])
             into.append(_value(cell.replace(",", ".") if decimal_comma else cell, column, number, name))
     require(len(times) >= 2, "weather", f"{name}: {len(times)} rows of data; at least 2 are needed")
     steps = np.diff(times)
@@ -78,10 +78,6 @@ def _table(text: str, name: str) -> Table:
     require(not gone, "weather", f"{name}: row {gone[0].row} {gone[0].reason}" if gone else "")
     require(not table.notes, "weather", f"{name}: {table.notes[0]} Take one of them out." if table.notes else "")
     return table
-
-
-def _cell(row: list[str], index: int) -> str:
-    return row[index].strip() if index < len(row) else ""
 
 
 def _time(text: str, number: int, name: str, before: list[float]) -> float:

@@ -30,10 +30,7 @@ class StrictJson(DefaultJSONProvider):
         Raises:
             UnreadBodyError: it cannot be taken; the sentence says where.
         """
-        try:
-            return read_json(s)
-        except InputProblem as trouble:
-            raise UnreadBodyError(str(trouble)) from None
+        return _read(s)
 
 
 def takes_json(app: Flask, endpoint: str | None) -> bool:
@@ -75,9 +72,12 @@ def read_loosely() -> Any:
 
     Raises:
         UnreadBodyError: it is no JSON.
-        InputProblem: there is in it what nobody can show.
     """
+    return _read(request.get_data(), no_numbers=True)
+
+
+def _read(given: str | bytes, no_numbers: bool = False) -> Any:
     try:
-        return read_json(request.get_data(), no_numbers=True)
+        return read_json(given, no_numbers=no_numbers)
     except InputProblem as trouble:
         raise UnreadBodyError(str(trouble)) from None

@@ -18,8 +18,8 @@ from drylamp.core.trials.instruments import UNITS
 from drylamp.formats.readings.dates import is_day_alone, is_hour_alone
 from drylamp.formats.readings.preview import Answer, Parsed, Preview, Question, Reading
 from drylamp.formats.readings.stamps import TIME_WORDS, Times
-from drylamp.formats.readings.values import Values, cell_of
-from drylamp.formats.table_text import RefusedRow, Table, read_table, surplus_refused
+from drylamp.formats.readings.values import Values
+from drylamp.formats.table_text import RefusedRow, Table, cell_of, read_table, surplus_refused
 
 SHOWN_ROWS, SHOWN_REFUSED, LOOKED_AT = 6, 2000, 200
 _COMMA = re.compile(r"\s*[-+]?\d+,\d+\s*(°?[CF])?\s*")

@@ -50,11 +50,6 @@ def _ends(readings: list[ParsedReading]) -> Iterator[tuple[str, float]]:
         yield unit, max(values)
 
 
-def cell_of(row: list[str], index: int) -> str:
-    """A row's cell, empty where the row ends before it."""
-    return row[index].strip() if index < len(row) else ""
-
-
 def unit_in(text: str) -> str | None:
     """The unit that a header or a cell names, if any."""
     lower = text.lower()

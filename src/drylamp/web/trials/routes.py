@@ -83,6 +83,8 @@ from drylamp.web.trials.models import (
 from drylamp.web.trials.present import channels_mark, trial_view
 
 LONG_OVER_MS = 86_400_000
+MOST_EXPORTED, MOST_PHOTO_BYTES = 1_000_000, 400_000_000
+"""Readings and bytes of pictures that one file takes: a gigabyte of memory while it is written."""
 XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 api = blueprint("trials", "/api/trials")
 
@@ -438,10 +440,6 @@ def _whole(trial_id: int, with_photos: bool = True) -> TrialFile:
                 for row, content in pictures
             ],
         )  # fmt: skip
-
-
-MOST_EXPORTED, MOST_PHOTO_BYTES = 1_000_000, 400_000_000
-"""Readings and bytes of pictures that one file takes: a gigabyte of memory while it is written."""
 
 
 def _check_size(db: sqlite3.Connection, trial_id: int, with_photos: bool) -> None:
