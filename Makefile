@@ -58,6 +58,7 @@ bench: setup  ## ratios in one run
 	$(BIN)/python benchmarks/start.py
 	$(BIN)/python benchmarks/bench.py
 	$(BIN)/python benchmarks/trials.py
+	$(BIN)/python benchmarks/yard.py
 
 soak: $(STATIC)  ## an hour of odd requests, a thousand kills, full disks, held files; what was lost (nothing may be)
 	$(BIN)/python scripts/soak
@@ -72,8 +73,9 @@ screenshots: $(STATIC)  ## docs/screenshots from the demo data
 	@scripts/need_chromium
 	$(BIN)/python scripts/screenshots
 
-api: setup  ## OpenAPI document and the front end's types from the models
+api: setup  ## OpenAPI document, the front end's types and the examples from the models
 	$(BIN)/python scripts/write_openapi
+	$(BIN)/python scripts/write_examples
 	cd frontend && npm run -s api
 
 share:  ## how much of the code is tests

@@ -31,7 +31,7 @@ static inline double conductance(int64_t law, const double *restrict q, double a
     }
     if (law == 0) return q[0];
     if (law == 3) {
-        double blown = 2.8 + 3.0 * wind, r = blown / 1.52, d = fabs(a - b);
+        double blown = 2.8 + 3.0 * wind * (1.0 - q[1]), r = blown / 1.52, d = fabs(a - b);
         return d > r * r * r ? q[0] * 1.52 * cbrt(d) : q[0] * blown;
     }
     if (law == 2) {

@@ -16,6 +16,8 @@ from pathlib import Path
 import pytest
 from flask import Response
 from flask.testing import FlaskClient
+from xdist.remote import Producer
+from xdist.scheduler import LoadScopeScheduling
 
 from drylamp.core.builds.box_oven.spec import BoxOven
 from drylamp.core.loads.pot.spec import PotLoad
@@ -41,12 +43,19 @@ def pytest_unconfigure(config: pytest.Config) -> None:
         seeded.end()
 
 
-def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    """Two workers share the tests: what drives the browser first and by whole modules, everything else between it."""
-    items.sort(key=lambda item: "ui" not in item.keywords)
-    for item in items:
-        if "ui" in item.keywords:
-            item.add_marker(pytest.mark.xdist_group(item.path.stem))
+def pytest_xdist_make_scheduler(config: pytest.Config, log: Producer) -> LoadScopeScheduling:
+    """Two workers share the tests: one drives the browser (two browsers at once keep each other from the two cores), the other does the rest."""
+    return OneBrowser(config, log)
+
+
+class OneBrowser(LoadScopeScheduling):
+    """All that drives the browser is one piece of work, each other test another; xdist's own groups are lost in this pytest."""
+
+    def _split_scope(self, nodeid: str) -> str:
+        return BROWSER if nodeid.startswith(BROWSER) else nodeid
+
+
+BROWSER = "tests/ui/"
 
 
 JUNE = date(2025, 6, 12)

@@ -15,6 +15,7 @@ COMPILED = (
     "air/properties",
     "heat/assemble",
     "heat/boards",
+    "heat/boil",
     "heat/cells",
     "heat/damp",
     "heat/drying",

@@ -1,4 +1,4 @@
-"""The command line: drylamp serve | demo | run | sum | schema | stand-in | doctor.
+"""The command line: drylamp serve | demo | run | sum | schema | export | import | stand-in | doctor.
 
 Heavy parts are imported where they are used, so that ``--help`` and simple sums stay quick.
 """
@@ -253,13 +253,14 @@ def _run_batch(text: str) -> None:
 
 
 @main.command()
-@click.argument("what", type=click.Choice(["case", "build"]))
+@click.argument("what", type=click.Choice(["case", "build", "yard"]))
 def schema(what: str) -> None:
     """Print the JSON Schema of a file format."""
     from drylamp.core.twin.case import Case
     from drylamp.formats.build_file import BuildFile
+    from drylamp.formats.yard_file import YardFile
 
-    models: dict[str, type[BaseModel]] = {"case": Case, "build": BuildFile}
+    models: dict[str, type[BaseModel]] = {"case": Case, "build": BuildFile, "yard": YardFile}
     click.echo(json.dumps(models[what].model_json_schema(), indent=2))
 
 
@@ -463,6 +464,76 @@ def _weather_service(url: str, port: int, seed: int, drop_out: float) -> None:
     click.echo(f"weather service at http://127.0.0.1:{server.server_address[1]} for {len(sites)} sites; Ctrl-C ends it")
     sys.stdout.flush()
     server.serve_forever()
+
+
+@main.command("export")
+@click.argument("file", type=click.Path(path_type=Path))
+@DATA
+def export_yard(file: Path, data: Path | None) -> None:
+    """Write the whole yard as one FILE (a zip)."""
+    from datetime import UTC
+
+    from drylamp.store.database import Database
+    from drylamp.web.yard import door
+
+    path = data / DATA_NAME if data else _default_data(False)
+    with plain_errors():
+        if not path.exists():
+            raise refused("--data", f"there is no data file at {path}; name the folder that holds it")
+        _check_target(file)
+        part = file.with_name(file.name + ".part")
+        store = Database(path)
+        try:
+            with store.session() as db, part.open("wb") as out:
+                made = door.write(db, out, datetime.now(UTC).isoformat(timespec="seconds"))
+        except BaseException:
+            part.unlink(missing_ok=True)
+            raise
+        finally:
+            store.close()
+        part.replace(file)
+    builds = sum(len(site.builds) for site in made.sites)
+    click.echo(
+        f"{file}: {len(made.sites)} places, {builds} builds" + "".join(f"\nleft out: {what}" for what in made.left_out)
+    )
+
+
+@main.command("import")
+@click.argument("file", type=click.Path(path_type=Path, exists=True, dir_okay=False))
+@DATA
+@click.option("--yes", is_flag=True, help="Take it in; without this it is only looked at.")
+def import_yard(file: Path, data: Path | None, yes: bool) -> None:
+    """Look at a yard FILE, and with --yes take it in beside what there is."""
+    import sqlite3
+
+    from drylamp.core.text import plain
+    from drylamp.formats.yard_file import YardReader
+    from drylamp.store.database import Database
+    from drylamp.web.yard import door
+
+    path = data / DATA_NAME if data else _default_data(False)
+    with plain_errors():
+        if not yes and not path.exists():
+            with file.open("rb") as given:
+                seen = YardReader(given).preview([])
+            click.echo("\n".join(plain(words) for words in seen.words))
+            click.echo("nothing was written; say --yes to take it in")
+            return
+        path.parent.mkdir(parents=True, exist_ok=True, mode=0o700)
+        store = Database(path)
+        try:
+            with store.session() as db, file.open("rb") as given:
+                for words in door.preview(db, given).words:
+                    click.echo(plain(words))
+                if yes:
+                    new = door.take_in(db, given)
+                    click.echo(f"taken in: {len(new)} places")
+                else:
+                    click.echo("nothing was written; say --yes to take it in")
+        except sqlite3.IntegrityError:
+            raise refused("FILE", "two rows in it contradict each other, so nothing was taken in") from None
+        finally:
+            store.close()
 
 
 @main.command()

@@ -13,6 +13,7 @@ from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.weather import ClearDay, Span
 from drylamp.demo.scenario import (
     BASIN_HOSE,
+    BISCUITS,
     CAPPINGS,
     CREW_POT,
     DISH,
@@ -38,6 +39,7 @@ TUBES = starters()["sleeved-tubes"][0].spec
 BARREL_COIL, BARREL = starters()["hose-coil"][1].spec, starters()["hose-coil"][1].load
 KETTLE, TEA = starters()["tube-kettle"][0].spec, starters()["tube-kettle"][0].load
 ROW, ROW_TANK = starters()["tube-row"][0].spec, starters()["tube-row"][0].load
+BISCUITS_ALONE = BISCUITS.model_copy(update={"portions": [BISCUITS.portions[0].model_copy(update={"layers": []})]})
 PAIRS = {
     "box": (OVEN, STEW), "funnel": (FUNNEL, STEW), "dish": (DISH, CREW_POT), "melter": (MELTER, CAPPINGS), "heater": (HEATER, SHOWERS),
     "hose": (TWO_COILS, RUNS), "tub": (TUB_FRAME, PLUNGE_TUB), "barrel": (BARREL_COIL, BARREL), "bottles": (TUBES, BARREL),

@@ -62,6 +62,7 @@ GONE = KETTLE.with_(tube=KETTLE.tube.model_copy(update={"getter": "white"}))
 HUNTS = ROW_TANK.model_copy(update={"pump": Pump(how="difference", head_m=6.0, free_l_min=40.0, on_k=3.0, off_k=2.5)})
 LITTLE_TEA = TEA.model_copy(update={"fill_l": 0.1})
 COLD_GREY = weather_of(TERRACE, ClearDay(tmin_c=0, tmax_c=4, sky="grey"), Span(start=JUNE, step_s=300))
+BITTER = weather_of(TERRACE, ClearDay(tmin_c=-25, tmax_c=-15, sky="grey"), Span(start=JUNE, step_s=300))
 CASES = {
     **dryers.CASES,
     **kilns.CASES,
@@ -90,6 +91,15 @@ CASES = {
     "handling": ((OVEN, STEW.model_copy(update={"food": "porridge"})), (OVEN, STEW), "stirring"),
     "leaning-pot": ((LEANING, FULL), (LEANING.model_copy(update={"shelf": "level"}), FULL), "runs over the rim"),
     "steam": ((OVEN, STEW), (WORKSHOP, BISCUITS), "away from your face"),
+    "height": ((OVEN, STEW.model_copy(update={"target_c": 99.0})), (OVEN, STEW), "or take a pressure pot"),
+    "boils-dry": ((DISH, CREW_POT), (OVEN, STEW), "has boiled dry by"),
+    "freezes": (
+        (OVEN.with_(cover=None), STEW.model_copy(update={"start_c": 0.0}), BITTER),
+        (OVEN, STEW),
+        "would freeze",
+    ),
+    "slides": ((LEANING, STEW), (LEANING.model_copy(update={"shelf": "level"}), STEW), "level shelf"),
+    "level-floor": ((MELTER.with_(tilt_deg=0.0), CAPPINGS), (MELTER, CAPPINGS), "does not run at all"),
     "wax-fire": ((MELTER, CAPPINGS), (OVEN, STEW), "never with water"),
     "bees": ((MELTER, CAPPINGS), (OVEN, STEW), "comb"),
     "shelter": ((OVEN, STEW), (DISH, CREW_POT), "animals"),

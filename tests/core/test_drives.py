@@ -32,12 +32,12 @@ from drylamp.core.heat.drive import Drive
 from drylamp.core.heat.law import Law
 from drylamp.core.heat.network import Network
 from drylamp.core.heat.parts import Link, Node
+from drylamp.core.kept import forget_everything
 from drylamp.core.sky.clock import instant_s
 from drylamp.core.sky.ground import ground_c, mains_c
 from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.weather import ClearDay, Span
 from drylamp.core.twin.case import usual_case
-from drylamp.core.twin.light import forget
 from drylamp.core.twin.march import GROUND_DEPTH_M
 from drylamp.core.twin.prepared import simulate
 from drylamp.core.twin.schedule import step_at
@@ -203,9 +203,9 @@ PATH = FlowPath("fan", (Loss("way", 0.002),), (("inside-air", 0.0),), "air", mov
 @pytest.fixture(autouse=True)
 def nothing_traced():
     """The oven of these tests is none that others know."""
-    forget()
+    forget_everything()
     yield
-    forget()
+    forget_everything()
 
 
 def blown(monkeypatch, control, foot_on: str = "", foot_w_k: float = 5000.0):
@@ -223,7 +223,7 @@ def blown(monkeypatch, control, foot_on: str = "", foot_w_k: float = 5000.0):
         ]
         return replace(plain, links=(*plain.links, *links), paths=(*plain.paths, path))
 
-    forget()
+    forget_everything()
     made = replace(kind, network=network, drives=lambda build: {"fan": control})
     monkeypatch.setitem(registry.KINDS, OVEN.kind, made)
     return simulate(usual_case(TERRACE, None, OVEN, STEW, JUNE), DAY)

@@ -80,7 +80,9 @@ def test_pieces_of_several_metals_lie_side_by_side():
     outcome, done = run(starter("samples", "Copper, steel and tin").spec, None)
     peak = {curve.title: max(v for v in curve.temperature_c if v is not None) for curve in outcome.curves}
     assert max(peak["copper"], peak["steel"], peak["tin"]) < peak["black steel"] - 8
-    assert np.ptp([peak["black copper"], peak["black steel"], peak["black tin"]]) < 1.0
+    assert (
+        np.ptp([peak["black copper"], peak["black steel"], peak["black tin"]]) < 2.5
+    )  # backs of bare steel give off more than those of copper and tin
     rise = {name: done.temperature_c[f"sample-black-{name}"] for name in ("copper", "tin")}
     morning = np.flatnonzero(done.weather.ghi_w_m2 > 50)[60]
     assert rise["tin"][morning] > rise["copper"][morning]

@@ -21,13 +21,13 @@ def fitted(facts, names=None):
     "hidden", [{"leak": 4.0}, {"optical": 0.8}, {"loss": 1.3}, {"optical": 0.94, "loss": 1.05, "leak": 4.0}]
 )
 def test_hidden_parameters_lie_in_their_interval_for_most_seeds(hidden: dict[str, float]):
-    """Nine seeds of ten at least; the bench runs a hundred."""
+    """All three lie in intervals that hold each in 19 cases of 20; the bench runs a hundred seeds and counts both ways."""
     hits = 0
     for seed in range(10):
         truth = Truth(calibration=Calibration(**hidden), noise_k=0.4, bias=1.0, seed=seed)
         found = fitted(logged(truth), THREE)
         hits += all(found.of(name).low <= hidden.get(name, 1.0) <= found.of(name).high for name in THREE)
-    assert hits >= 9
+    assert hits >= 8
 
 
 @pytest.mark.parametrize(("hidden", "cause"), [({"leak": 5.0}, "leak"), ({"optical": 0.75}, "optical"), ({}, "")])

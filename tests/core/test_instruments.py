@@ -100,7 +100,7 @@ def test_infrared_is_refused_where_it_lies(build, node: str, says: str):
 
 
 @pytest.mark.parametrize(("build", "node", "emittance"), [
-    (LIDS, "sample-stove", 0.90), (LIDS, "board", 0.90), (OVEN, "shell", 0.9), (OVEN, "cover-2", 0.88),
+    (LIDS, "sample-stove", 0.90), (LIDS, "board", 0.90), (OVEN, "shell", 0.9), (OVEN, "cover-2", 0.84),
     (OVEN.model_copy(update={"cover": None}), "tray", 0.90),
 ])  # fmt: skip
 def test_infrared_reads_open_matt_faces(build, node: str, emittance: float):

@@ -37,7 +37,7 @@ LOAD = charge(
 
 
 @cache
-def truth(factor: float, days: int = 60) -> Run:
+def truth(factor: float, days: int = 70) -> Run:
     """What the boards really do: they give up water ``factor`` times as fast as their species."""
     span = Span(start=JUNE, days=days, step_s=300)
     case = Case(

@@ -133,7 +133,7 @@ def test_the_lid_is_set_first_and_what_stands_behind_where_there_is_no_lid():
     ("change", "says"),
     [
         ({"foot_m": -2.0}, "so -0.31 is the lowest"),
-        ({"foot_m": -0.2, "lean_deg": -45.0}, "cuts through"),
+        ({"foot_m": -0.2, "lean_deg": -45.0}, "run into"),
     ],
 )
 def test_a_mirror_in_the_ground_or_through_the_box_is_refused(change, says):

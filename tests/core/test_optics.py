@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from drylamp.core.builds.box_oven.spec import BoxOven
-from drylamp.core.builds.common.box.optics import BoxOptics, box_faces, lit_nodes
+from drylamp.core.builds.common.box.optics import BoxOptics, box_faces, lit_inside
 from drylamp.core.builds.common.cover.spec import GlazedCover
 from drylamp.core.builds.common.mirror.spec import FlapMirror, MoreFlaps
 from drylamp.core.common.wall import WallLayer
@@ -98,7 +98,7 @@ def test_sun_absorbed_never_exceeds_sun_met(oven, stew):
         parts, met = optics.absorbed_m2(hemisphere(400))
         assert (parts >= -1e-12).all()
         assert (parts.sum(axis=1) <= met + 1e-9).all()
-        assert parts.shape[1] == len(lit_nodes(oven, load))
+        assert parts.shape[1] == len(lit_inside(oven, load))
 
 
 def test_light_from_behind_the_opening_gives_nothing(oven):

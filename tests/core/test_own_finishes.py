@@ -30,7 +30,7 @@ def context(build, load) -> AdviceContext:
 
 def test_every_surface_that_takes_a_finish_is_tried():
     parts = {change.part for change in own_finish_changes(OVEN, STEW, (SOOT,))}
-    assert parts == {"tray", "lining"}
+    assert parts == {"tray", "lining", "wall"}
     hose = {change.part for change in own_finish_changes(BASIN_HOSE, BASIN, (SOOT,))}
     assert {"hose", "bed"} <= hose
     titles = {change.title for change in own_finish_changes(BASIN_HOSE.with_(finish=None), BASIN, (SOOT,))}
@@ -40,7 +40,7 @@ def test_every_surface_that_takes_a_finish_is_tried():
 
 def test_what_is_made_of_it_already_is_not_tried_again():
     made = OVEN.with_(tray=SOOT)
-    assert {change.part for change in own_finish_changes(made, STEW, (SOOT,))} == {"lining"}
+    assert {change.part for change in own_finish_changes(made, STEW, (SOOT,))} == {"lining", "wall"}
 
 
 def test_only_so_many_are_tried():

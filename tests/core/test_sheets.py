@@ -56,9 +56,15 @@ def test_a_charge_of_boards_has_its_sheets_and_a_pot_has_none():
 
 
 def test_every_build_has_a_book_of_upkeep_and_a_kiln_has_prices_too():
-    assert [sheet.name for sheet in sheets_of("build", OVEN, STEW)] == ["upkeep"]
-    assert [sheet.name for sheet in sheets_of("build", CHESTNUT_KILN, None)] == ["upkeep", "prices"]
-    assert [sheet.name for sheet in sheets_of("site", None, None)] == ["waiting"]
+    assert [sheet.name for sheet in sheets_of("build", OVEN, STEW)] == ["upkeep", "claims", "use", "done"]
+    assert [sheet.name for sheet in sheets_of("build", CHESTNUT_KILN, None)] == [
+        "upkeep",
+        "claims",
+        "use",
+        "done",
+        "prices",
+    ]
+    assert [sheet.name for sheet in sheets_of("site", None, None)] == ["pile", "house", "waiting"]
 
 
 def test_a_sheet_that_is_not_there_is_refused_with_those_that_are():

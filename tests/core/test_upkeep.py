@@ -138,7 +138,7 @@ def test_a_finding_of_the_common_sort_puts_back_the_factors_that_it_moves():
     assert len([line for line in found.lines if line.is_repair]) == 1
     line = found.lines[0]
     assert line.gain > 0.5
-    assert line.quantity == "difference"
+    assert line.quantity == "power"
     assert line.per_money == pytest.approx(line.gain / 8.0, abs=1e-3)
     tight = repairs(context(OVEN, STEW), rows)
     assert abs(tight.lines[0].gain) < 1e-6, "nothing was learnt of gaps, so nothing is gained"

@@ -11,7 +11,7 @@ from drylamp.core.loads.pot.spec import PotLoad
 from drylamp.core.sky.weather import ClearDay
 from drylamp.core.trials.facts import ChannelFacts, EventFacts, TrialFacts
 from drylamp.core.trials.plausible import check_temperature
-from drylamp.core.trials.protocols import PROTOCOLS, find_protocol, next_reading_minute
+from drylamp.core.trials.protocols import PROTOCOLS, find_protocol
 from drylamp.core.trials.verdict import judge
 from drylamp.core.twin.calibration import Calibration
 from drylamp.demo.scenario import OVEN, STEW, TERRACE, WATER
@@ -162,10 +162,8 @@ def test_nothing_to_judge():
 
 
 def test_protocols_are_data():
-    assert next_reading_minute(PROTOCOLS["quick-look"], 0, 0) == 0
-    assert next_reading_minute(PROTOCOLS["quick-look"], 11, 3) == 30
-    assert next_reading_minute(PROTOCOLS["quick-look"], 61, 5) is None
-    assert next_reading_minute(PROTOCOLS["free-log"], 17, 9) == 17
+    assert PROTOCOLS["quick-look"].reading_minutes == [0, 5, 10, 30, 60]
+    assert PROTOCOLS["free-log"].reading_minutes == []
     with pytest.raises(InputProblem, match="known: quick-look, "):
         find_protocol("guess")
 

@@ -184,7 +184,7 @@ def test_sixteen_days_are_run_with_nothing_switched_off(kind):
     assert run.energy_closure < 1e-6
     peaks = np.array([day.peak_c for day in outcome.days])
     if case.load is None or case.load.looked_days == 1:  # what dries for weeks lets the peak climb
-        assert peaks[-1] == pytest.approx(peaks[8], abs=3.0)
+        assert peaks[-1] == pytest.approx(peaks[8], abs=3.0, rel=0.1)  # what has boiled dry is as hot as the day has it
     if case.build.turns_every_minutes is not None:
         turned = {
             datetime.fromtimestamp(at.from_s, TERRACE.zone).date()
@@ -212,12 +212,16 @@ def test_each_parameter_it_calls_doubtful_moves_the_run(kind):
 @every_kind
 def test_every_change_can_be_built_and_is_ranked(kind):
     context = context_of(kind)
-    offered = changes_of(context.build, context.load)
+    offered = changes_of(context.build, context.load, context=context)
     found = weakest_link(context)
     assert {line.title for line in found.lines} == {change.title for change in offered}
     parts = set(kind_of(context.build).parts)
     assert {line.part for line in found.lines} <= parts
-    assert [line.gain for line in found.lines] == sorted((line.gain for line in found.lines), reverse=True)
+    ranks = [line.rank for line in found.lines if line.rank is not None]
+    assert ranks == sorted(ranks)
+    best_of = [max(line.gain for line in found.lines if line.rank == rank) for rank in dict.fromkeys(ranks)]
+    assert best_of == sorted(best_of, reverse=True)
+    assert found.counts
 
 
 @every_kind

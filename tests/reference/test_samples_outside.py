@@ -77,7 +77,11 @@ def test_dark_against_pale_masonry_under_cover():
 
 
 def test_a_plate_in_steady_sun_meets_its_heat_balance():
-    """α G A = h A (T − Ta) + ε σ A (T⁴ − Tsky⁴) + contact, by hand at the twin's own noon (Duffie & Beckman ch. 6, one node)."""
+    """α G A = h A (T − Ta) + ε σ A (T⁴ − Tsky⁴) + back, by hand at the twin's own noon (Duffie & Beckman ch. 6, one node).
+
+    The back, as far off the board as it is wide (50 mm): half the wind's film, 0.027/0.05 through the air, and long-wave of its bare metal
+    to the board (opposite faces of a cube see each other by 0.1998, Howell C-11) and to the surroundings.
+    """
     build = pieces("stood-off", "bright-steel").model_copy(update={"edges": "wrapped"})
     day = ClearDay(tmin_c=20, tmax_c=20, wind_m_s=3.0)
     run = simulated(TERRACE, "flat roof", build, None, weather_of(TERRACE, day, Span(start=date(2025, 6, 21))))
@@ -85,13 +89,16 @@ def test_a_plate_in_steady_sun_meets_its_heat_balance():
     t, air, sky = (
         float(v) for v in (run.temperature_c["sample-stove"][at], run.weather.air_c[at], run.weather.sky_c[at])
     )
-    board = float(run.temperature_c["board"][at])
+    board, metal = float(run.temperature_c["board"][at]), build.back_emittance(build.samples[0])
     area, sun = build.sample_m2, float(run.opening_w[at]) / build.opening_m2
     gained = 0.95 * sun * area
     lost = area * (
         (2.8 + 3 * 3.0) * (t - air)
         + 0.90 * 5.670374419e-8 * ((t + 273.15) ** 4 - (sky + 273.15) ** 4)
-        + 0.5 * (t - board)
+        + 0.5 * (2.8 + 3 * 3.0) * (t - air)
+        + 0.027 / 0.05 * (t - board)
+        + 5.670374419e-8 * 0.1998 / (1 / metal + 1 / 0.9 - 1) * ((t + 273.15) ** 4 - (board + 273.15) ** 4)
+        + 5.670374419e-8 * 0.8002 * metal * ((t + 273.15) ** 4 - (air + 273.15) ** 4)
     )
     assert lost == pytest.approx(gained, rel=0.02)
 

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import os
 import re
+import time
+from collections.abc import Callable
 
 from playwright.sync_api import Browser, BrowserContext, Locator, Page, expect
 
@@ -54,7 +56,8 @@ class Driver:
         expect(self.page.locator("details[open]").filter(has_text=words).first).to_be_visible()
 
     def sees(self, text: str | re.Pattern[str]) -> None:
-        expect(self.page.get_by_text(text).first).to_be_visible()
+        """Only what can be seen counts: a chart's titles carry the same words, hidden, and may come first in the page."""
+        expect(self.page.get_by_text(text).filter(visible=True).first).to_be_visible()
 
     def headline(self, station: str) -> str:
         """What a station of the path says now."""
@@ -68,6 +71,13 @@ class Driver:
     def waits_until_headline_changes(self, station: str, before: str) -> None:
         link = self.page.get_by_role("navigation", name="stages").get_by_role("link", name=re.compile(f"^{station}"))
         expect(link).not_to_have_text(re.compile(re.escape(before)))
+
+    def waits_until(self, holds: Callable[[], bool]) -> None:
+        """Wait for what no element shows; the page itself may not be asked to wait, its policy lets no text become code."""
+        end = time.monotonic() + PATIENCE_S
+        while not holds():
+            assert time.monotonic() < end, "waited in vain"
+            self.page.wait_for_timeout(200)
 
     def axe(self, source: str) -> list[str]:
         """Accessibility faults of the page as it stands."""

@@ -136,9 +136,10 @@ def test_a_new_place_shows_its_guessed_months_until_somebody_knows_better(workin
 
 def test_what_is_typed_while_an_earlier_save_is_on_its_way_is_kept(working: Driver):
     """Three edits of one part; the answer to the first arrives between the second and the third."""
-    page, held, holding = working.page, [], [True]
+    page, held, holding, written = working.page, [], [True], []
     working.open("/builds/1/make")
     working.part("The box")
+    page.on("response", lambda answer: written.append(answer) if answer.request.method == "PUT" and answer.ok else None)
     page.route(
         "**/api/builds/1",
         lambda route: held.append(route) if holding and route.request.method == "PUT" else route.fallback(),
@@ -155,7 +156,7 @@ def test_what_is_typed_while_an_earlier_save_is_on_its_way_is_kept(working: Driv
     expect(working.button("Undo (u)")).to_be_enabled()
     for label, kept in (("Width", "412"), ("Height, tray to cover", "233"), ("Length up the slope", "388")):
         expect(page.get_by_label(label, exact=True)).to_have_value(kept)
-    page.wait_for_load_state("networkidle")  # the third is sent once the second is answered
+    working.waits_until(lambda: len(written) == 3)  # the third is sent once the second is answered
     page.reload()
     working.part("The box")
     for label, kept in (("Width", "412"), ("Height, tray to cover", "233"), ("Length up the slope", "388")):

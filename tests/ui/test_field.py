@@ -72,7 +72,7 @@ def test_sound_and_buzz_when_a_reading_is_due(field: Driver, yard: tuple[str, Cl
     field.button("Sound off").click()
     expect(field.button("Sound on")).to_be_visible()
     field.sees("Read now")
-    field.page.wait_for_function("window.heard.some(h => h[0] === 'buzz')")
+    field.waits_until(lambda: any(h[0] == "buzz" for h in field.page.evaluate("window.heard")))
     field.page.wait_for_timeout(2500)
     heard = field.page.evaluate("window.heard")
     assert [h for h in heard if h[0] == "buzz"] == [["buzz", [300, 120, 300]]]

@@ -51,6 +51,11 @@ WRITES: dict[str, Callable] = {
     "POST /api/builds/<int:id>/restore": js("/api/builds/2/restore", None, **R1),
     "POST /api/builds/<int:id>/calibration/<int:part_id>/withdraw": js("/api/builds/1/calibration/1/withdraw", None),
     "POST /api/builds/<int:id>/calibration/<int:part_id>/restore": js("/api/builds/1/calibration/2/restore", None),
+    "POST /api/builds/<int:id>/set-aside": js("/api/builds/1/set-aside", None),
+    "DELETE /api/builds/<int:id>/set-aside": js("/api/builds/1/set-aside", None, "delete"),
+    "POST /api/sites/<int:id>/yard/<int:part_id>/tick": js("/api/sites/1/yard/1/tick", {"day": "2025-06-12", "planned": "10:00", "what": "open the mirror"}),
+    "POST /api/wishes/begin": js("/api/wishes/begin", {"site_id": 1, "text": "cook stew, I have two panes 60 × 110", "name": "wished", "spec": SPEC, "load": None}),
+    "POST /api/yard/take-in": lambda client: client.post("/api/yard/take-in", data=client.get("/api/yard/file").data, content_type="application/zip"),
     "POST /api/materials": js("/api/materials", {"absorber": {**PAINT["absorber"], "name": "new-soot"}}),
     "PUT /api/materials/<int:id>": js("/api/materials/1", {"absorber": {**PAINT["absorber"], "name": "soot-2"}}, "put", **R1),
     "DELETE /api/materials/<int:id>": js("/api/materials/1", None, "delete", **R1),
@@ -67,6 +72,8 @@ WRITES: dict[str, Callable] = {
     "POST /api/trials/<int:id>/readings": js("/api/trials/1/readings", {"source": "file", "readings": [{"channel": "tray", "value": 44, "time": "2025-06-12T10:06:00Z"}]}),
     "POST /api/trials/<int:id>/paper": js("/api/trials/1/paper", {"rows": [{"at": "12:08", "values": {"tray": "45"}}], "write": True, "ahead": True}),
     "POST /api/trials/<int:id>/ingest": lambda client: client.post("/api/trials/1/ingest", data="2025-06-12T10:09:00Z,tray,46", content_type="text/csv", headers={"X-Trial-Token": client.seen["token"]}),
+    "POST /api/trials/<int:id>/imports/<int:part_id>/withdraw": js("/api/trials/1/imports/1/withdraw", None),
+    "POST /api/trials/<int:id>/imports/<int:part_id>/restore": js("/api/trials/1/imports/2/restore", None),
     "POST /api/trials/<int:id>/readings/withdraw": js("/api/trials/1/readings/withdraw", {"channel": "tray", "time": AT}),
     "POST /api/trials/<int:id>/readings/restore": js("/api/trials/1/readings/restore", {"channel": "tray", "time": "2025-06-12T10:00:00+00:00"}),
     "POST /api/trials/<int:id>/shift-clock": js("/api/trials/1/shift-clock", {"minutes": 1}),
@@ -80,7 +87,8 @@ WRITES: dict[str, Callable] = {
     "PUT /api/unreadable/<string:what>/<string:key>": js("/api/unreadable/day/1~2025-06-03", {"text": '{"tmin_c": 12, "tmax_c": 20, "rh": 0.5, "wind_m_s": 2}'}, "put"),
 }  # fmt: skip
 LOOK_ONLY = (
-    "/api/advice/", "/api/twin/", "/api/kinds/", "/api/jobs", "/api/sums/", "/import/preview", "/api/trials/lines", "/skyline", "/fit", "/weather-service",
+    "/api/advice/", "/api/twin/", "/api/kinds/", "/api/jobs", "/api/sums/", "/import/preview", "/api/trials/lines", "/skyline", "/fit", "/weather-service", "/api/wishes/read", "/api/wishes/proposals",
+    "/api/wishes/could", "/api/wishes/today", "/api/yard/preview",
 )  # fmt: skip
 """Routes that change nothing; the weather service's has its own test beside a service."""
 
@@ -112,11 +120,19 @@ def yard(client, trial):
     ]
     client.post("/api/trials/1/readings", json={"readings": rows, "source": "file"})
     client.post("/api/trials/1/readings/withdraw", json={"channel": "tray", "time": "2025-06-12T10:00:00Z"})
+    for minute in (1, 2):
+        client.post(
+            "/api/trials/1/import", json={"text": f"time,tray\n2025-06-12T12:0{minute}+02:00,31\n", "columns": TARGET}
+        )
+    client.post("/api/trials/1/imports/2/withdraw")
     client.post("/api/trials/1/events", json={"kind": "gust", "time": AT})
     for _ in range(2):
         client.post("/api/trials/1/photos", data=picture(), content_type="image/jpeg")
     client.post("/api/trials/1/photos/2/withdraw")
     client.post("/api/sheets/build/1/upkeep", json={"content": FINDING})
+    pane = {"name": "sash", "sort": "pane", "of": "window-glass", "count": 4, "long_m": 1.0, "wide_m": 1.0}
+    assert client.post("/api/sheets/site/1/pile", json={"content": pane}).status_code == 201
+    client.post("/api/builds/1/set-aside")
     with sqlite3.connect(client.application.config["DRYLAMP"].data) as db:
         db.execute("INSERT INTO day_weather VALUES (1, '2025-06-03', '{')")
         for gone in (None, "x"):

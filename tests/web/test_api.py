@@ -1,10 +1,13 @@
 """The API: resources, revisions, errors with field paths, and who may talk to it."""
 
 import json
+from datetime import UTC, datetime, timedelta
 
 import pytest
 
 from drylamp.demo.scenario import OVEN, STEW, TERRACE
+from drylamp.web.sites.models import YardThing
+from drylamp.web.sites.yard import next_five
 from tests.wording import read
 
 
@@ -235,6 +238,15 @@ def test_yard(client, build, trial):
     assert line["running"] == [trial["id"]]
     assert yard["next_things"][0]["trial_id"] == trial["id"]
     assert all(a["time"] <= b["time"] for a, b in zip(yard["next_things"], yard["next_things"][1:], strict=False))
+
+
+def test_a_reading_is_not_crowded_out_of_the_next_five():
+    noon = datetime(2025, 6, 12, 12, 0, tzinfo=UTC)
+    plans = [YardThing(time=noon + timedelta(minutes=k), text=f"plan {k}", build_id=1) for k in range(7)]
+    late = YardThing(time=noon + timedelta(minutes=30), text="read", build_id=2, trial_id=4)
+    missed = YardThing(time=noon - timedelta(minutes=30), text="read", build_id=3, trial_id=5)
+    found = next_five([*plans, late, missed], noon)
+    assert found == [missed, *plans[:3], late]
 
 
 def test_materials_carry_their_sources(client):

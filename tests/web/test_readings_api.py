@@ -398,6 +398,44 @@ def test_a_file_left_an_hour_off_is_suspected_later(client, trial):
     assert (found["kind"], found["minutes"]) == ("clock", -60)
 
 
+def test_numbers_without_a_unit_are_held_against_the_twin_and_a_whole_file_is_taken_back(client, trial):
+    """A file in °F whose header names no unit: asked, refused until answered, taken back by one tap."""
+    url = f"/api/trials/{trial['id']}"
+    text = hour_off(0).replace(" (°F)", "")
+    columns = [
+        {"column": c, "channel": next(x for x in trial["channels"] if x["name"] == n)}
+        for c, n in (("tray", "tray"), ("box air", "inside-air"))
+    ]
+    body = {"name": "log.csv", "text": text}
+    questions = {
+        q["code"]: q for q in client.post(f"{url}/import/preview", json=body).get_json()["preview"]["questions"]
+    }
+    assert set(questions) == {"unit-of:tray", "unit-of:box air"}
+    assert [a["code"] for a in questions["unit-of:tray"]["answers"]] == ["F", "C"]
+    refused = problem(client.post(f"{url}/import", json={**body, "columns": columns}), 422)
+    assert "taken as °F" in refused["detail"]
+    assert shown(client, trial)["reading_count"] == 0
+    meant = {"unit-of:tray": "F", "unit-of:box air": "F"}
+    done = client.post(f"{url}/import", json={**body, "columns": columns, "answers": meant}).get_json()["result"]
+    assert (done["written"], done["import_id"]) == (160, 1)
+    assert shown(client, trial)["readings"][-1]["value"] < 130
+    post_readings(client, trial, [("tray", 500, 40)])
+    back = client.post(f"{url}/imports/1/withdraw").get_json()
+    assert back["reading_count"] == 1, "what came with the file is gone, what was typed stays"
+    assert client.post(f"{url}/imports/1/restore").get_json()["reading_count"] == 161
+    assert problem(client.post(f"{url}/imports/9/withdraw"), 404)["detail"]
+    client.post(f"{url}/imports/1/withdraw")
+    wrong = {"unit-of:tray": "C", "unit-of:box air": "C"}
+    second = client.post(f"{url}/import", json={**body, "columns": columns, "answers": wrong}).get_json()["result"]
+    assert second["import_id"] == 2
+    verdict = client.get(f"{url}/verdict").get_json()
+    assert {s["kind"] for s in verdict["suspicions"]} >= {"unit"}
+    assert verdict["fit"]["first"]
+    held = problem(client.post(f"{url}/accept", json={}), 422)
+    assert "anyway: true" in held["detail"]
+    assert client.post(f"{url}/accept", json={"anyway": True}).status_code == 201
+
+
 def test_an_accepted_fit_changes_tomorrow_and_can_be_taken_back(client, build, trial):
     columns = [
         {"column": c, "channel": next(x for x in trial["channels"] if x["name"] == n)}

@@ -50,6 +50,8 @@ def test_rounds_and_countdown(client, trial):
     assert datetime.fromisoformat(after["next_reading"]) == NOON + timedelta(minutes=5)
     for k, minute in enumerate((5, 10, 30, 60)):
         post_readings(client, trial, [("inside-air", minute, 30 + 8 * k)])
+        assert shown(client, trial)["read_next"] == "tray", "a round is done when every wanted channel has its value"
+        post_readings(client, trial, [("tray", minute, 34 + 9 * k), ("control", minute, 30)])
     done = shown(client, trial)
     assert done["rounds_done"] == 5
     assert done["next_reading"] is None

@@ -125,6 +125,14 @@ export const buildQuery = (id: number) =>
     queryFn: () => answered(client.GET("/api/builds/{id}", { params: { path: { id } } })),
   });
 
+/** What a build is made of at a revision. */
+export const madeOfQuery = (id: number, revision: number) =>
+  queryOptions({
+    queryKey: ["bill", id, revision],
+    queryFn: () => answered(client.GET("/api/builds/{id}/bill", { params: { path: { id } } })),
+    placeholderData: keepPreviousData,
+  });
+
 /** Builds that were put away or deleted. */
 export const awayQuery = (siteId: number) =>
   queryOptions({
@@ -183,6 +191,7 @@ export const patchQuery = (request: TwinRequest, at: string) =>
 
 const advice = { placeholderData: keepPreviousData, staleTime: Infinity, retry: false } as const;
 
+export const directQuery = (request: TwinRequest) => heavyQuery("/api/advice/direct", request);
 export const weakestQuery = (request: TwinRequest) => heavyQuery("/api/advice/weakest", request);
 
 export const schoolsQuery = (request: TwinRequest) => heavyQuery("/api/advice/schools", request);
@@ -347,3 +356,30 @@ export const verdictQuery = (id: number, mark: string, wallM2 = 1) =>
     placeholderData: keepPreviousData,
     retry: false,
   });
+
+export const wishWordsQuery = queryOptions({
+  queryKey: ["wish-words"],
+  queryFn: () => answered(client.GET("/api/wishes/words")),
+  staleTime: Infinity,
+});
+
+export const wishQuery = (siteId: number, text: string) =>
+  queryOptions({
+    queryKey: ["wish", siteId, text],
+    queryFn: ({ signal }) => answered(client.POST("/api/wishes/read", { body: { site_id: siteId, text }, signal })),
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+    retry: false,
+  });
+
+export const proposalsQuery = (siteId: number, day: string, text: string) => heavyQuery("/api/wishes/proposals", { site_id: siteId, day, text });
+/** What the pile allows; ``mark`` changes with the pile. */
+export const couldQuery = (siteId: number, day: string, mark: string) => heavyQuery("/api/wishes/could", { site_id: siteId, day }, ["could", siteId, day.slice(0, 7), mark]);
+
+/** A year of a build at a place; ``mark`` changes with what was written of its use. */
+export const wholeYearQuery = (request: TwinRequest & { build_id: number }, mark: string) => heavyQuery("/api/advice/whole-year", request, ["whole-year", { ...request, day: request.day.slice(0, 4) }, mark]);
+
+/** What the yard can do on a day; ``mark`` changes with its builds. */
+export const canDoQuery = (siteId: number, day: string, mark: string) => heavyQuery("/api/wishes/today", { site_id: siteId, day }, ["today", siteId, day, mark]);
+/** How to leave a build alone; ``mark`` changes with the hours of the house. */
+export const unattendedQuery = (request: TwinRequest, mark: string) => heavyQuery("/api/advice/unattended", request, ["unattended", request, mark]);

@@ -174,6 +174,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/advice/direct": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Straight answers: preheating, how long, which pot, which angle, how often to turn. */
+        post: operations["advice_direct_direct_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/advice/flap-year": {
         parameters: {
             query?: never;
@@ -565,6 +582,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/advice/unattended": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How to leave it while nobody is there, by the hours that stand on the shelf. */
+        post: operations["advice_left_alone_unattended_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/advice/vent": {
         parameters: {
             query?: never;
@@ -627,6 +661,23 @@ export interface paths {
         put?: never;
         /** Vents of a kiln week by week. */
         post: operations["advice_weeks_weeks_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/advice/whole-year": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A year at a place: useful heat by month and hour, how often it gets done, what it saves and costs. */
+        post: operations["advice_year_won_whole_year_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -716,6 +767,57 @@ export interface paths {
         post?: never;
         /** Delete a build; it can be restored. Needs If-Match. */
         delete: operations["builds_delete__int_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/bill": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the build is made of, weighs and costs, how it is cut, what of it lies on the salvage pile, and what is set aside for it. */
+        get: operations["builds_bill__int_id__bill_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/bill.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The bill of material as CSV. */
+        get: operations["builds_bill_csv__int_id__bill_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/bill.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The bill of material and its cutting plan as a workbook. */
+        get: operations["builds_bill_xlsx__int_id__bill_xlsx_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -866,6 +968,58 @@ export interface paths {
         };
         /** List a build's revisions, newest first. */
         get: operations["builds_revisions__int_id__revisions_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/section.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The drawing as it stands, to scale, with its dimensions. */
+        get: operations["builds_section_file__int_id__section_svg_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/set-aside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set aside for the build what of the pile goes into it: no other build counts on that. */
+        post: operations["builds_keep_of_pile__int_id__set_aside_post"];
+        /** Let go of what of the pile was set aside for the build. */
+        delete: operations["builds_let_go__int_id__set_aside_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/sheet.html": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All that is needed to build it on one page that opens anywhere and prints: drawing, sizes, pieces, cuts, order of work, what holds it, cautions. */
+        get: operations["builds_sheet_page__int_id__sheet_html_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1271,6 +1425,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sites/{id}/plan.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The plans of all builds over some days as a calendar; the same address may be subscribed to. */
+        get: operations["yards_plan_calendar__int_id__plan_ics_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites/{id}/skyline": {
         parameters: {
             query?: never;
@@ -1382,9 +1553,26 @@ export interface paths {
             cookie?: never;
         };
         /** Everything at a site: each build's day, what is running, and the next five things to do. */
-        get: operations["sites_yard__int_id__yard_get"];
+        get: operations["yards_yard__int_id__yard_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{id}/yard/{part_id}/tick": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Mark a step of a build's plan as done; in its running trials it stands as a note. */
+        post: operations["yards_tick__int_id__yard__int_part_id__tick_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1726,6 +1914,40 @@ export interface paths {
         put?: never;
         /** Say what an import would do and where its columns would go; writes nothing. */
         post: operations["readings_preview__int_id__import_preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/imports/{part_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring back all that an import wrote. */
+        post: operations["readings_restore_import__int_id__imports__int_part_id__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/imports/{part_id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take back all that an import wrote. */
+        post: operations["readings_withdraw_import__int_id__imports__int_part_id__withdraw_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2123,6 +2345,159 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/wishes/begin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a build of a proposal: what the wish said to have goes on the pile, what of it the build takes is set aside for it. */
+        post: operations["wishes_begin_begin_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/wishes/could": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What could be built from the pile, the most worth first. */
+        post: operations["wishes_could_could_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/wishes/proposals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Two or three builds that bring a wish off, the first after a moment. */
+        post: operations["wishes_proposals_proposals_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/wishes/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a wish: what was understood, what was not, what to say yet. */
+        post: operations["wishes_read_read_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/wishes/today": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What every build of the yard can do on a day, done by when, and how often on days like it. */
+        post: operations["wishes_can_do_today_today_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/wishes/words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Verbs, each with what it may be done to. */
+        get: operations["wishes_words_words_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/yard/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All of the yard as one file: places, builds with their history, trials, readings, photos, sheets, own materials. */
+        get: operations["yard_out_file_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/yard/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Look at a yard file, sent as the body: what would come in. Nothing is written. */
+        post: operations["yard_preview_preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/yard/take-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a yard file in beside what there is, all of it or nothing. */
+        post: operations["yard_take_in_take_in_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -2271,6 +2646,28 @@ export interface components {
             name: string;
             /** Notes */
             notes: (string | components["schemas"]["Amount"])[][];
+        };
+        /**
+         * Against
+         * @description What the year's heat would cost another way: saved a year, and years until what was spent is won back; none where it never is.
+         */
+        Against: {
+            /** High */
+            high: number;
+            /** Is Chosen */
+            is_chosen: boolean;
+            /** Low */
+            low: number;
+            /** Payback High */
+            payback_high: number | null;
+            /** Payback Low */
+            payback_low: number | null;
+            /** Payback Years */
+            payback_years: number | null;
+            /** Saved */
+            saved: number;
+            /** Title */
+            title: (string | components["schemas"]["Amount"])[];
         };
         /**
          * Ahead
@@ -3203,6 +3600,12 @@ export interface components {
             contradicting: components["schemas"]["ReadingView"][];
             /** Flagged */
             flagged: components["schemas"]["ReadingView"][];
+            /**
+             * Import Id
+             * @description Number of the import that they came with, to take all of it back by
+             * @default null
+             */
+            import_id: number | null;
             /** Repeated */
             repeated: number;
             /** Written */
@@ -3254,11 +3657,22 @@ export interface components {
              */
             facing_deg: number;
             /**
+             * Floor
+             * @description From the inside out; none: built as the walls
+             */
+            floor?: components["schemas"]["WallLayer-Input"][];
+            /**
              * Fog on the cover
              * @description Share of it, in the sun
              * @default 0
              */
             fog_share?: number;
+            /**
+             * Frame of the lid
+             * @description Strip round the pane that is the hollow's upper edge
+             * @default null
+             */
+            frame?: components["schemas"]["LidFrame-Input"] | null;
             /**
              * Height, bed to cover
              * @description At the low side where the glass slopes
@@ -3301,6 +3715,12 @@ export interface components {
              * @default null
              */
             mirror?: components["schemas"]["FlapMirror-Input"] | null;
+            /**
+             * Outer face
+             * @description What the sun meets on the walls
+             * @default bare-wood
+             */
+            outside?: string | components["schemas"]["Absorber-Input"];
             /**
              * Plate on the water
              * @description Dark, floating or held just under the surface: no vapour
@@ -3359,6 +3779,11 @@ export interface components {
              * @default null
              */
             turned_minutes?: number | null;
+            /**
+             * Under the tray
+             * @description Laid between tray and floor
+             */
+            under_tray?: components["schemas"]["WallLayer-Input"][];
             /**
              * Layers
              * @description From the inside out
@@ -3422,11 +3847,22 @@ export interface components {
              */
             facing_deg: number;
             /**
+             * Floor
+             * @description From the inside out; none: built as the walls
+             */
+            floor: components["schemas"]["WallLayer-Output"][];
+            /**
              * Fog on the cover
              * @description Share of it, in the sun
              * @default 0
              */
             fog_share: number;
+            /**
+             * Frame of the lid
+             * @description Strip round the pane that is the hollow's upper edge
+             * @default null
+             */
+            frame: components["schemas"]["LidFrame-Output"] | null;
             /**
              * Height, bed to cover
              * @description At the low side where the glass slopes
@@ -3469,6 +3905,12 @@ export interface components {
              * @default null
              */
             mirror: components["schemas"]["FlapMirror-Output"] | null;
+            /**
+             * Outer face
+             * @description What the sun meets on the walls
+             * @default bare-wood
+             */
+            outside: string | components["schemas"]["Absorber-Output"];
             /**
              * Plate on the water
              * @description Dark, floating or held just under the surface: no vapour
@@ -3528,6 +3970,11 @@ export interface components {
              */
             turned_minutes: number | null;
             /**
+             * Under the tray
+             * @description Laid between tray and floor
+             */
+            under_tray: components["schemas"]["WallLayer-Output"][];
+            /**
              * Layers
              * @description From the inside out
              */
@@ -3585,6 +4032,56 @@ export interface components {
              * @default 40
              */
             stay_minutes: number;
+        };
+        /**
+         * BeginWish
+         * @description A proposal that is to become a build.
+         */
+        BeginWish: {
+            /** Load */
+            load: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["LumberCharge-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            /** Name */
+            name: string;
+            /** Site Id */
+            site_id: number;
+            /** Spec */
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["LumberKiln-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
+            /** Text */
+            text: string;
+        };
+        /**
+         * BillView
+         * @description What a build is made of, and what of the pile is set aside for it.
+         */
+        BillView: {
+            /** Kept */
+            kept: components["schemas"]["Claim"][];
+            made: components["schemas"]["MadeOf"];
+        };
+        /**
+         * Board
+         * @description A sheet or a bar with what is cut from it.
+         *
+         *     Attributes:
+         *         stuff, of, thick_m: what it is
+         *         long_m, wide_m: its size; a bar has no width
+         *         laid: pieces
+         *         offcut: the largest that is left in one piece; none where nothing useful is
+         */
+        Board: {
+            /** Laid */
+            laid: components["schemas"]["Laid"][];
+            /** Long M */
+            long_m: number;
+            /** Of */
+            of: string;
+            offcut: components["schemas"]["Offcut"] | null;
+            /** Stuff */
+            stuff: string;
+            /** Thick M */
+            thick_m: number;
+            /** Wide M */
+            wide_m: number;
         };
         /**
          * BoardGroup
@@ -3929,6 +4426,17 @@ export interface components {
              */
             flaps?: components["schemas"]["MoreFlaps-Input"];
             /**
+             * Floor
+             * @description From the inside out; none: built as the walls
+             */
+            floor?: components["schemas"]["WallLayer-Input"][];
+            /**
+             * Frame of the lid
+             * @description Strip round the pane that is the hollow's upper edge
+             * @default null
+             */
+            frame?: components["schemas"]["LidFrame-Input"] | null;
+            /**
              * Height, tray to cover
              * @description Of a wedge, its low side
              * @default 0.25
@@ -3967,6 +4475,12 @@ export interface components {
              *     }
              */
             mirror?: components["schemas"]["FlapMirror-Input"] | null;
+            /**
+             * Outer face
+             * @description What the sun meets on the walls
+             * @default bare-wood
+             */
+            outside?: string | components["schemas"]["Absorber-Input"];
             /**
              * Mean gap round the cover
              * @description All round; a good felt strip leaves less than half of this
@@ -4015,6 +4529,11 @@ export interface components {
              * @default null
              */
             turned_minutes?: number | null;
+            /**
+             * Under the tray
+             * @description Laid between tray and floor
+             */
+            under_tray?: components["schemas"]["WallLayer-Input"][];
             /**
              * Vent, all of its opening
              * @description Nothing: no vent
@@ -4076,6 +4595,17 @@ export interface components {
              */
             flaps: components["schemas"]["MoreFlaps-Output"];
             /**
+             * Floor
+             * @description From the inside out; none: built as the walls
+             */
+            floor: components["schemas"]["WallLayer-Output"][];
+            /**
+             * Frame of the lid
+             * @description Strip round the pane that is the hollow's upper edge
+             * @default null
+             */
+            frame: components["schemas"]["LidFrame-Output"] | null;
+            /**
              * Height, tray to cover
              * @description Of a wedge, its low side
              * @default 0.25
@@ -4114,6 +4644,12 @@ export interface components {
              *     }
              */
             mirror: components["schemas"]["FlapMirror-Output"] | null;
+            /**
+             * Outer face
+             * @description What the sun meets on the walls
+             * @default bare-wood
+             */
+            outside: string | components["schemas"]["Absorber-Output"];
             /**
              * Mean gap round the cover
              * @description All round; a good felt strip leaves less than half of this
@@ -4162,6 +4698,11 @@ export interface components {
              * @default null
              */
             turned_minutes: number | null;
+            /**
+             * Under the tray
+             * @description Laid between tray and floor
+             */
+            under_tray: components["schemas"]["WallLayer-Output"][];
             /**
              * Vent, all of its opening
              * @description Nothing: no vent
@@ -4505,6 +5046,40 @@ export interface components {
             words: (string | components["schemas"]["Amount"])[];
         };
         /**
+         * CanDo
+         * @description One thing that a build can do today.
+         *
+         *     Attributes:
+         *         good: what, in words
+         *         quantity, amount: how much of it; none where that is not said in one number
+         *         ready: when, under today's sky
+         *         chance: of days like this on which it gets done; none where none could be made up
+         *         load: as it would go in; is_in: whether that is what is in it already
+         */
+        CanDo: {
+            /** Amount */
+            amount: number | null;
+            /** Build */
+            build: string;
+            /** Build Id */
+            build_id: number;
+            /** Chance */
+            chance: number | null;
+            /** Good */
+            good: string;
+            /** Is In */
+            is_in: boolean;
+            /** Load */
+            load: components["schemas"]["FoodTrays-Output"] | components["schemas"]["KettleWater-Output"] | components["schemas"]["LumberCharge-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"];
+            /** Quantity */
+            quantity: ("temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "flow" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "loss" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "timber" | "count" | "plain") | null;
+            /**
+             * Ready
+             * Format: date-time
+             */
+            ready: string;
+        };
+        /**
          * Chance
          * @description Years so far: what each came to (none: never done), the middle and the ends between which eight in ten lie, the share that came to nothing.
          *
@@ -4591,13 +5166,21 @@ export interface components {
          *         reaches: whether the target is met with it and without it: "both", "now", "lost" or "neither"
          *         real: whether the gain is larger than its doubt
          *         per_money: gain for each unit of money; none where it costs nothing
+         *         hours: of work
+         *         rank: lines that lie within the doubt of each other share one; none of what is a choice, or unsafe
+         *         choice: whether it is another wish rather than a gain
+         *         unsafe: why it is not to be done; empty where nothing is known against it
          *         spec, load: the build and load with the change, to try it with
          */
         ChangeLine: {
+            /** Choice */
+            choice: boolean;
             /** Doubt */
             doubt: number;
             /** Gain */
             gain: number;
+            /** Hours */
+            hours: number;
             /** Load */
             load: (components["schemas"]["FoodTrays-Output"] | components["schemas"]["KettleWater-Output"] | components["schemas"]["LumberCharge-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
             /** Part */
@@ -4610,7 +5193,9 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "difference" | "mass_rate" | "mass" | "volume" | "energy" | "hours";
+            quantity: "difference" | "mass_rate" | "mass" | "volume" | "energy" | "hours" | "power" | "minutes";
+            /** Rank */
+            rank: number | null;
             /**
              * Reaches
              * @enum {string}
@@ -4624,6 +5209,8 @@ export interface components {
             spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["FoodDryer-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["LumberKiln-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"] | components["schemas"]["TubeKettle-Output"] | components["schemas"]["TubeRow-Output"];
             /** Title */
             title: (string | components["schemas"]["Amount"])[];
+            /** Unsafe */
+            unsafe: (string | components["schemas"]["Amount"])[];
             /** Words */
             words: (string | components["schemas"]["Amount"])[];
         };
@@ -5039,6 +5626,22 @@ export interface components {
             wall: components["schemas"]["WallLayer-Output"][];
         };
         /**
+         * Claim
+         * @description So many pieces of one row of the pile.
+         */
+        Claim: {
+            /**
+             * How many
+             * @default 1
+             */
+            count: number;
+            /**
+             * What it is
+             * @description As it is called on the pile
+             */
+            name: string;
+        };
+        /**
          * ClearDay
          * @description A day from four numbers, and the sky as a person would call it.
          */
@@ -5339,6 +5942,52 @@ export interface components {
             speed: number;
         };
         /**
+         * Could
+         * @description A build that the pile allows.
+         *
+         *     Attributes:
+         *         title, name, spec, load: as it would begin
+         *         works: whether it does what it is for in a usual spell of this month
+         *         price, saved, buy, hours: new; what the pile saves of it; what is left to buy; work
+         *         uses, to_buy, words: of the pile; what else; what it is made to fit and does
+         */
+        Could: {
+            /** Buy */
+            buy: number;
+            /** Hours */
+            hours: number;
+            /** Load */
+            load: (components["schemas"]["FoodTrays-Output"] | components["schemas"]["KettleWater-Output"] | components["schemas"]["LumberCharge-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
+            /** Name */
+            name: string;
+            /** Price */
+            price: number;
+            /** Saved */
+            saved: number;
+            /** Spec */
+            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["FoodDryer-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["LumberKiln-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"] | components["schemas"]["TubeKettle-Output"] | components["schemas"]["TubeRow-Output"];
+            /** Title */
+            title: string;
+            /** To Buy */
+            to_buy: components["schemas"]["ToBuy"][];
+            /** Uses */
+            uses: (string | components["schemas"]["Amount"])[][];
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[][];
+            /** Works */
+            works: boolean;
+        };
+        /**
+         * CouldView
+         * @description What the pile allows, each drawn.
+         */
+        CouldView: {
+            /** Found */
+            found: components["schemas"]["DrawnCould"][];
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[][];
+        };
+        /**
          * Cover
          * @description A sheet that lets the sun in; the price is for the usual thickness.
          */
@@ -5507,6 +6156,16 @@ export interface components {
             width: number;
         };
         /**
+         * CutPlan
+         * @description Boards in the order in which they are cut, and what could not be laid out.
+         */
+        CutPlan: {
+            /** Boards */
+            boards: components["schemas"]["Board"][];
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[][];
+        };
+        /**
          * DayAnswer
          * @description A day's outcome and plan.
          */
@@ -5648,6 +6307,46 @@ export interface components {
             ];
             /** Value M */
             value_m: number;
+        };
+        /**
+         * DirectAnswer
+         * @description One question with its answer.
+         *
+         *     Attributes:
+         *         value, quantity: the number, and what it is one of; none where the answer is that it does not matter, or cannot be
+         *         since: from when it holds, or when to begin
+         *         spec, load: build and load that way, to try it with; none where nothing is changed
+         */
+        DirectAnswer: {
+            /** Load */
+            load: (components["schemas"]["FoodTrays-Output"] | components["schemas"]["KettleWater-Output"] | components["schemas"]["LumberCharge-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
+            /** Name */
+            name: string;
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "flow" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "loss" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "timber" | "count" | "plain";
+            /** Question */
+            question: (string | components["schemas"]["Amount"])[];
+            /** Since */
+            since: string | null;
+            /** Spec */
+            spec: (components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["FoodDryer-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["LumberKiln-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"] | components["schemas"]["TubeKettle-Output"] | components["schemas"]["TubeRow-Output"]) | null;
+            /** Value */
+            value: number | null;
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
+        };
+        /**
+         * DirectAnswers
+         * @description All that arise, and what a gain among them counts.
+         */
+        DirectAnswers: {
+            /** Answers */
+            answers: components["schemas"]["DirectAnswer"][];
+            /** Counts */
+            counts: (string | components["schemas"]["Amount"])[];
         };
         /**
          * Dish
@@ -5890,6 +6589,22 @@ export interface components {
              * Format: date-time
              */
             time: string;
+        };
+        /**
+         * DrawnCould
+         * @description Something that the pile allows, cut open.
+         */
+        DrawnCould: {
+            could: components["schemas"]["Could"];
+            drawn: components["schemas"]["Section"];
+        };
+        /**
+         * DrawnProposal
+         * @description A proposal cut open.
+         */
+        DrawnProposal: {
+            drawn: components["schemas"]["Section"];
+            proposal: components["schemas"]["Proposal"];
         };
         /**
          * DryingDay
@@ -6491,6 +7206,11 @@ export interface components {
              * @description Parameters of this kind of build that may be asked for
              */
             choices: components["schemas"]["Option"][];
+            /**
+             * First
+             * @description What to look at before any of it is taken over; empty where it may be taken over as it stands
+             */
+            first: (string | components["schemas"]["Amount"])[][];
             /** Parameters */
             parameters: components["schemas"]["FittedParameter"][];
             /** Readings */
@@ -6509,6 +7229,12 @@ export interface components {
          * @description Which doubtful parameters to fit; the kind's usual ones where none are named.
          */
         FitRequest: {
+            /**
+             * Anyway
+             * @description Keep it though something is to be looked at first
+             * @default false
+             */
+            anyway?: boolean;
             /** Parameters */
             parameters?: string[];
         };
@@ -6761,8 +7487,18 @@ export interface components {
             conductivity_w_mk: number;
             /** Cp J Kgk */
             cp_j_kgk: number;
+            /**
+             * Crust Share
+             * @description Share of it that becomes crust; 0 for what has none
+             */
+            crust_share: number;
             /** Density Kg M3 */
             density_kg_m3: number;
+            /**
+             * Film W M2K
+             * @description From the pot's wall to it where it is thick or lies in pieces; 0: it stirs itself as water does
+             */
+            film_w_m2k: number;
             /**
              * Handling
              * @description What it wants done while it cooks
@@ -6798,6 +7534,11 @@ export interface components {
              * @description Water that a kilogram of it, raw and dry, is cooked with, kg; 0 for what is weighed as it is; common practice, no source
              */
             water_per_kg: number;
+            /**
+             * Water Share
+             * @description Water in it, of its weight as it stands in the pot
+             */
+            water_share: number;
         };
         /**
          * FoodDryer
@@ -7514,6 +8255,22 @@ export interface components {
             treated: "none" | "brushed" | "pressure";
         };
         /**
+         * FromPile
+         * @description What the pile gives to a bill.
+         */
+        FromPile: {
+            /** Buy */
+            buy: number;
+            /** Left */
+            left: components["schemas"]["Left"][];
+            /** Saved */
+            saved: number;
+            /** Taken */
+            taken: components["schemas"]["Taken"][];
+            /** Used */
+            used: components["schemas"]["Used"][];
+        };
+        /**
          * Funnel
          * @description A sheet folded round a bucket or a stand, pot on a trivet in its throat; or a bare sheet lying flat.
          */
@@ -8108,6 +8865,21 @@ export interface components {
             version: string;
             /** Warm */
             warm: boolean;
+        };
+        /**
+         * Heard
+         * @description One thing that was understood: which part of the wish, the words for it, and what they mean.
+         */
+        Heard: {
+            /** Meaning */
+            meaning: (string | components["schemas"]["Amount"])[];
+            /**
+             * Part
+             * @enum {string}
+             */
+            part: "verb" | "good" | "amount" | "every" | "months" | "have" | "budget" | "hours" | "celsius";
+            /** Words */
+            words: string;
         };
         /**
          * Heater
@@ -9628,6 +10400,24 @@ export interface components {
             loads: components["schemas"]["LoadView"][];
         };
         /**
+         * Laid
+         * @description A piece on its sheet or bar, from the sheet's lower left corner.
+         */
+        Laid: {
+            /** Long M */
+            long_m: number;
+            /** Part */
+            part: string;
+            /** Title */
+            title: string;
+            /** Wide M */
+            wide_m: number;
+            /** X M */
+            x_m: number;
+            /** Y M */
+            y_m: number;
+        };
+        /**
          * Layer
          * @description Something a wall is made of; the price is for the usual thickness.
          */
@@ -9648,6 +10438,12 @@ export interface components {
              * @description May stand near food in a hot box once cured and aired out
              */
             food_safe: boolean;
+            /**
+             * a gap of air
+             * @description Its emittance is that of its better face, the other's is 0.9
+             * @default false
+             */
+            is_gap?: boolean;
             /**
              * Short name
              * @description Lower-case words joined by hyphens
@@ -9694,6 +10490,12 @@ export interface components {
              * @description May stand near food in a hot box once cured and aired out
              */
             food_safe: boolean;
+            /**
+             * a gap of air
+             * @description Its emittance is that of its better face, the other's is 0.9
+             * @default false
+             */
+            is_gap: boolean;
             /**
              * Short name
              * @description Lower-case words joined by hyphens
@@ -9754,6 +10556,86 @@ export interface components {
             title: string;
             /** Watts */
             watts: number;
+        };
+        /**
+         * Left
+         * @description Something of the pile that is left, or an offcut of it.
+         */
+        Left: {
+            /** Count */
+            count: number;
+            /** Is Offcut */
+            is_offcut: boolean;
+            /** Long M */
+            long_m: number;
+            /** Name */
+            name: string;
+            /** Wide M */
+            wide_m: number;
+        };
+        /**
+         * LeftAlone
+         * @description One way to leave it: how it stands, when it goes in, how well that does by the load's own measure, when it is done.
+         */
+        LeftAlone: {
+            /** Goes In */
+            goes_in: string;
+            /** Ready */
+            ready: string | null;
+            /** Score */
+            score: number;
+            /** Spec */
+            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["FoodDryer-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["LumberKiln-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"] | components["schemas"]["TubeKettle-Output"] | components["schemas"]["TubeRow-Output"];
+            /** Title */
+            title: (string | components["schemas"]["Amount"])[];
+        };
+        /**
+         * LidFrame
+         * @description A frame of its own layers, from the hollow outward.
+         */
+        "LidFrame-Input": {
+            /**
+             * High
+             * @description Its inner face, wall to pane
+             * @default 0.03
+             */
+            height_m?: number;
+            /**
+             * Layers
+             * @description From the hollow outward
+             * @default [
+             *       {
+             *         "material": "pine-board",
+             *         "r_m2k_w": null,
+             *         "thickness_m": 0.04
+             *       }
+             *     ]
+             */
+            layers?: components["schemas"]["WallLayer-Input"][];
+        };
+        /**
+         * LidFrame
+         * @description A frame of its own layers, from the hollow outward.
+         */
+        "LidFrame-Output": {
+            /**
+             * High
+             * @description Its inner face, wall to pane
+             * @default 0.03
+             */
+            height_m: number;
+            /**
+             * Layers
+             * @description From the hollow outward
+             * @default [
+             *       {
+             *         "material": "pine-board",
+             *         "r_m2k_w": null,
+             *         "thickness_m": 0.04
+             *       }
+             *     ]
+             */
+            layers: components["schemas"]["WallLayer-Output"][];
         };
         /**
          * Lifts
@@ -11061,6 +11943,31 @@ export interface components {
             spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["FoodDryer-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["LumberKiln-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"] | components["schemas"]["TubeKettle-Output"] | components["schemas"]["TubeRow-Output"];
         };
         /**
+         * MadeOf
+         * @description A build's bill and what follows from it.
+         *
+         *     Attributes:
+         *         pieces: of the bill
+         *         kg, price, hours: of all of them, new
+         *         cuts: how sheets and bars are cut
+         *         pile: what the salvage pile gives
+         *         words: sentences about it
+         */
+        MadeOf: {
+            cuts: components["schemas"]["CutPlan"];
+            /** Hours */
+            hours: number;
+            /** Kg */
+            kg: number;
+            /** Pieces */
+            pieces: components["schemas"]["Piece"][];
+            pile: components["schemas"]["FromPile"];
+            /** Price */
+            price: number;
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[][];
+        };
+        /**
          * Materials
          * @description All tables, a user's own materials after the listed ones.
          */
@@ -11315,6 +12222,17 @@ export interface components {
              */
             facing_deg: number;
             /**
+             * Floor
+             * @description From the inside out; none: built as the walls
+             */
+            floor?: components["schemas"]["WallLayer-Input"][];
+            /**
+             * Frame of the lid
+             * @description Strip round the pane that is the hollow's upper edge
+             * @default null
+             */
+            frame?: components["schemas"]["LidFrame-Input"] | null;
+            /**
              * Height, floor to glass
              * @default 0.12
              */
@@ -11350,6 +12268,12 @@ export interface components {
              */
             mirror?: components["schemas"]["FlapMirror-Input"] | null;
             /**
+             * Outer face
+             * @description What the sun meets on the walls
+             * @default bare-wood
+             */
+            outside?: string | components["schemas"]["Absorber-Input"];
+            /**
              * Mean gap round the cover
              * @description All round; a good felt strip keeps it under a quarter of this
              * @default 0.8
@@ -11383,6 +12307,11 @@ export interface components {
              * @default null
              */
             turned_minutes?: number | null;
+            /**
+             * Under the tray
+             * @description Laid between tray and floor
+             */
+            under_tray?: components["schemas"]["WallLayer-Input"][];
             /**
              * Layers
              * @description From the inside out
@@ -11422,6 +12351,17 @@ export interface components {
              */
             facing_deg: number;
             /**
+             * Floor
+             * @description From the inside out; none: built as the walls
+             */
+            floor: components["schemas"]["WallLayer-Output"][];
+            /**
+             * Frame of the lid
+             * @description Strip round the pane that is the hollow's upper edge
+             * @default null
+             */
+            frame: components["schemas"]["LidFrame-Output"] | null;
+            /**
              * Height, floor to glass
              * @default 0.12
              */
@@ -11457,6 +12397,12 @@ export interface components {
              */
             mirror: components["schemas"]["FlapMirror-Output"] | null;
             /**
+             * Outer face
+             * @description What the sun meets on the walls
+             * @default bare-wood
+             */
+            outside: string | components["schemas"]["Absorber-Output"];
+            /**
              * Mean gap round the cover
              * @description All round; a good felt strip keeps it under a quarter of this
              * @default 0.8
@@ -11490,6 +12436,11 @@ export interface components {
              * @default null
              */
             turned_minutes: number | null;
+            /**
+             * Under the tray
+             * @description Laid between tray and floor
+             */
+            under_tray: components["schemas"]["WallLayer-Output"][];
             /**
              * Layers
              * @description From the inside out
@@ -11636,6 +12587,12 @@ export interface components {
              */
             food_safe: boolean;
             /**
+             * Weighs, a square metre
+             * @description Backing and all
+             * @default 1
+             */
+            kg_m2?: number;
+            /**
              * Short name
              * @description Lower-case words joined by hyphens
              */
@@ -11679,6 +12636,12 @@ export interface components {
              * @description May stand near food in a hot box once cured and aired out
              */
             food_safe: boolean;
+            /**
+             * Weighs, a square metre
+             * @description Backing and all
+             * @default 1
+             */
+            kg_m2: number;
             /**
              * Short name
              * @description Lower-case words joined by hyphens
@@ -12319,6 +13282,16 @@ export interface components {
             name: string;
             /** Width M */
             width_m: number;
+        };
+        /**
+         * Offcut
+         * @description What is left in one piece; of a bar no width.
+         */
+        Offcut: {
+            /** Long M */
+            long_m: number;
+            /** Wide M */
+            wide_m: number;
         };
         /**
          * OnWater
@@ -13003,6 +13976,67 @@ export interface components {
             width: number;
         };
         /**
+         * Piece
+         * @description So many pieces alike; sizes, kilograms, price and hours are of one.
+         *
+         *     Attributes:
+         *         part: of the drawing
+         *         title: what it is in the build
+         *         stuff, of: the row it is made from, and that one's title
+         *         family: what else could take its place
+         *         count: how many
+         *         long_m, wide_m, thick_m: its size; a run has no width, a thing no size
+         *         kg, price, hours: what one weighs, costs new and takes
+         *         note: what to mind when it is cut
+         */
+        Piece: {
+            /** Count */
+            count: number;
+            /**
+             * Family
+             * @enum {string}
+             */
+            family: "sheet" | "pane" | "mirror" | "finish" | "pipe" | "thing";
+            /** Hours */
+            hours: number;
+            /** Kg */
+            kg: number;
+            /** Long M */
+            long_m: number;
+            /**
+             * Note
+             * @default []
+             */
+            note: (string | components["schemas"]["Amount"])[];
+            /** Of */
+            of: string;
+            /** Part */
+            part: string;
+            /** Price */
+            price: number;
+            /** Stuff */
+            stuff: string;
+            /** Thick M */
+            thick_m: number;
+            /** Title */
+            title: string;
+            /** Wide M */
+            wide_m: number;
+        };
+        /**
+         * PileOn
+         * @description A site's pile, on a day.
+         */
+        PileOn: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Site Id */
+            site_id: number;
+        };
+        /**
          * Pipe
          * @description What hoses and pipes are made of; the price is for a metre of about 12 mm bore.
          */
@@ -13631,6 +14665,11 @@ export interface components {
              */
             across?: number;
             /**
+             * Lies
+             * @default paper
+             */
+            contact?: string;
+            /**
              * Goes in at
              * @default 11:00
              */
@@ -13650,6 +14689,12 @@ export interface components {
              * @description Short, no blanks
              */
             name: string;
+            /**
+             * So thick
+             * @description Empty: as it usually comes
+             * @default null
+             */
+            thickness_m?: number | null;
             /** Called */
             title: string;
             /**
@@ -13676,6 +14721,11 @@ export interface components {
              */
             across: number;
             /**
+             * Lies
+             * @default paper
+             */
+            contact: string;
+            /**
              * Goes in at
              * @default 11:00
              */
@@ -13695,6 +14745,12 @@ export interface components {
              * @description Short, no blanks
              */
             name: string;
+            /**
+             * So thick
+             * @description Empty: as it usually comes
+             * @default null
+             */
+            thickness_m: number | null;
             /** Called */
             title: string;
             /**
@@ -13818,6 +14874,12 @@ export interface components {
          */
         "PotLoad-Input": {
             /**
+             * It stands
+             * @description Empty: as usual there
+             * @default null
+             */
+            contact?: string | null;
+            /**
              * Raw and dry
              * @description It brings its water
              * @default null
@@ -13857,6 +14919,12 @@ export interface components {
              * @enum {string}
              */
             lid?: "black" | "clear" | "none";
+            /**
+             * The lid lies
+             * @default loose
+             * @enum {string}
+             */
+            lid_fits?: "loose" | "tight";
             /**
              * For so many people
              * @description Or say how much
@@ -13918,6 +14986,12 @@ export interface components {
          */
         "PotLoad-Output": {
             /**
+             * It stands
+             * @description Empty: as usual there
+             * @default null
+             */
+            contact: string | null;
+            /**
              * Raw and dry
              * @description It brings its water
              * @default null
@@ -13957,6 +15031,12 @@ export interface components {
              * @enum {string}
              */
             lid: "black" | "clear" | "none";
+            /**
+             * The lid lies
+             * @default loose
+             * @enum {string}
+             */
+            lid_fits: "loose" | "tight";
             /**
              * For so many people
              * @description Or say how much
@@ -14200,6 +15280,74 @@ export interface components {
             told: boolean;
             /** Value */
             value: number;
+        };
+        /**
+         * Proposal
+         * @description A build that brings the wish off, or comes nearest.
+         *
+         *     Attributes:
+         *         title, name: what it is, and what it is called at first
+         *         spec, load: as it would begin
+         *         goes: in how many goes the amount comes, in the period
+         *         works: whether it brings it off on a usual spell
+         *         chance: share of likely spells in which a go gets done; none where none could be made up
+         *         low_days, likely_days, high_days: from putting in until done
+         *         price, buy, hours, kg: new; what is left to buy with what the pile gives; work; weight
+         *         uses, to_buy: of the pile, and what else
+         *         beyond: why it is more than was allowed; empty where it is not
+         *         words: what it will do, what it is made to fit
+         */
+        Proposal: {
+            /** Beyond */
+            beyond: (string | components["schemas"]["Amount"])[][];
+            /** Buy */
+            buy: number;
+            /** Chance */
+            chance: number | null;
+            /** Goes */
+            goes: number;
+            /** High Days */
+            high_days: number | null;
+            /** Hours */
+            hours: number;
+            /** Kg */
+            kg: number;
+            /** Likely Days */
+            likely_days: number | null;
+            /** Load */
+            load: components["schemas"]["FoodTrays-Output"] | components["schemas"]["KettleWater-Output"] | components["schemas"]["LumberCharge-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"];
+            /** Low Days */
+            low_days: number | null;
+            /** Name */
+            name: string;
+            /** Price */
+            price: number;
+            /** Spec */
+            spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["FoodDryer-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["LumberKiln-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"] | components["schemas"]["TubeKettle-Output"] | components["schemas"]["TubeRow-Output"];
+            /** Title */
+            title: string;
+            /** To Buy */
+            to_buy: components["schemas"]["ToBuy"][];
+            /** Uses */
+            uses: (string | components["schemas"]["Amount"])[][];
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[][];
+            /** Works */
+            works: boolean;
+        };
+        /**
+         * ProposalsView
+         * @description What is proposed, each drawn.
+         */
+        ProposalsView: {
+            /** Month */
+            month: number;
+            /** Proposals */
+            proposals: components["schemas"]["DrawnProposal"][];
+            /** Said */
+            said: (string | components["schemas"]["Amount"])[];
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[][];
         };
         /**
          * Protocol
@@ -14873,7 +16021,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "difference" | "mass_rate" | "mass" | "volume" | "energy" | "hours";
+            quantity: "difference" | "mass_rate" | "mass" | "volume" | "energy" | "hours" | "power" | "minutes";
             /** Real */
             real: boolean;
             /** Title */
@@ -14968,6 +16116,11 @@ export interface components {
          * @description What became of a load; empty lists and none where it does not apply.
          */
         Results: {
+            /**
+             * Dry At
+             * @default null
+             */
+            dry_at: string | null;
             /** @default null */
             drying: components["schemas"]["DryingResult"] | null;
             /** @default null */
@@ -14982,6 +16135,16 @@ export interface components {
             pool: components["schemas"]["PoolResult"] | null;
             /** Portions */
             portions: components["schemas"]["PortionResult"][];
+            /**
+             * Scorched At
+             * @default null
+             */
+            scorched_at: string | null;
+            /**
+             * Steam Kg
+             * @default 0
+             */
+            steam_kg: number;
             /** @default null */
             water: components["schemas"]["WaterResult"] | null;
             /** @default null */
@@ -15239,6 +16402,73 @@ export interface components {
             warm_c: number;
         };
         /**
+         * Salvaged
+         * @description So many pieces alike.
+         */
+        Salvaged: {
+            /**
+             * How many
+             * @default 1
+             */
+            count: number;
+            /**
+             * Holds
+             * @default null
+             */
+            litres: number | null;
+            /**
+             * Long
+             * @description Of hose and battens all that there is of one piece
+             * @default null
+             */
+            long_m: number | null;
+            /**
+             * What it is
+             * @description As you would say it: sash of the old kitchen window
+             */
+            name: string;
+            /**
+             * Of
+             * @description Empty: not known
+             * @default
+             */
+            of: string;
+            /**
+             * Where it is
+             * @description Or where its picture is
+             * @default
+             */
+            photo: string;
+            /**
+             * Cost
+             * @description What it cost or would fetch, each
+             * @default 0
+             */
+            price: number;
+            /**
+             * Counts as
+             * @default pane
+             * @enum {string}
+             */
+            sort: "pane" | "sheet" | "mirror" | "pipe" | "thing" | "drum";
+            /**
+             * It is
+             * @default fair
+             * @enum {string}
+             */
+            state: "good" | "fair" | "poor";
+            /**
+             * Thick
+             * @default null
+             */
+            thick_m: number | null;
+            /**
+             * Wide
+             * @default null
+             */
+            wide_m: number | null;
+        };
+        /**
          * Sample
          * @description One sample: its finish, how many coats of it, and what those cost.
          */
@@ -15348,6 +16578,12 @@ export interface components {
              */
             air_space_m?: number;
             /**
+             * Their backs
+             * @description Empty: bare, as the pieces are
+             * @default null
+             */
+            backs?: (string | components["schemas"]["Absorber-Input"]) | null;
+            /**
              * Layers
              * @description From the samples outward
              */
@@ -15367,7 +16603,7 @@ export interface components {
              * @default lying
              * @enum {string}
              */
-            contact?: "lying" | "spacers" | "stood-off";
+            contact?: "lying" | "paper" | "wetted" | "glued" | "spacers" | "stood-off";
             /**
              * Cover
              * @default null
@@ -15395,6 +16631,18 @@ export interface components {
              * @default 0.1
              */
             length_m?: number;
+            /**
+             * So far off the board
+             * @description Empty: as usual
+             * @default null
+             */
+            off_m?: number | null;
+            /**
+             * Bag or bowl
+             * @description One over each sample, in place of a cover over all
+             * @default null
+             */
+            over?: components["schemas"]["Envelope-Input"] | null;
             /** As they lie */
             samples: components["schemas"]["Sample-Input"][];
             /**
@@ -15449,6 +16697,12 @@ export interface components {
              */
             air_space_m: number;
             /**
+             * Their backs
+             * @description Empty: bare, as the pieces are
+             * @default null
+             */
+            backs: (string | components["schemas"]["Absorber-Output"]) | null;
+            /**
              * Layers
              * @description From the samples outward
              */
@@ -15468,7 +16722,7 @@ export interface components {
              * @default lying
              * @enum {string}
              */
-            contact: "lying" | "spacers" | "stood-off";
+            contact: "lying" | "paper" | "wetted" | "glued" | "spacers" | "stood-off";
             /**
              * Cover
              * @default null
@@ -15496,6 +16750,18 @@ export interface components {
              * @default 0.1
              */
             length_m: number;
+            /**
+             * So far off the board
+             * @description Empty: as usual
+             * @default null
+             */
+            off_m: number | null;
+            /**
+             * Bag or bowl
+             * @description One over each sample, in place of a cover over all
+             * @default null
+             */
+            over: components["schemas"]["Envelope-Output"] | null;
             /** As they lie */
             samples: components["schemas"]["Sample-Output"][];
             /**
@@ -15570,9 +16836,11 @@ export interface components {
         };
         /**
          * SayingLine
-         * @description One saying, ruled on.
+         * @description One saying, ruled on; ``counts`` is what its effect counts.
          */
         SayingLine: {
+            /** Counts */
+            counts: (string | components["schemas"]["Amount"])[];
             /** Effect */
             effect: number;
             /** Name */
@@ -15581,7 +16849,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "difference" | "mass_rate" | "mass" | "volume" | "energy" | "hours";
+            quantity: "difference" | "mass_rate" | "mass" | "volume" | "energy" | "hours" | "power" | "minutes";
             /**
              * Ruling
              * @enum {string}
@@ -15599,9 +16867,11 @@ export interface components {
         SayingList: components["schemas"]["SayingLine"][];
         /**
          * SchoolAnswer
-         * @description One question with every school's answer; ``worth`` is what choosing right is worth, ``doubt`` how sure that is.
+         * @description One question with every school's answer; ``worth`` is what choosing right is worth, ``doubt`` how sure that is, ``counts`` what a score counts.
          */
         SchoolAnswer: {
+            /** Counts */
+            counts: (string | components["schemas"]["Amount"])[];
             /** Doubt */
             doubt: number;
             /** Lines */
@@ -15612,7 +16882,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "difference" | "mass_rate" | "mass" | "volume" | "energy" | "hours";
+            quantity: "difference" | "mass_rate" | "mass" | "volume" | "energy" | "hours" | "power" | "minutes";
             /** Question */
             question: (string | components["schemas"]["Amount"])[];
             /** Words */
@@ -15622,7 +16892,7 @@ export interface components {
         };
         /**
          * SchoolLine
-         * @description One school's answer: how well it does, against the best of them.
+         * @description One school's answer: how well it does, against the best of them, and what speaks against it; empty where nothing is known.
          */
         SchoolLine: {
             /** Behind */
@@ -15637,6 +16907,8 @@ export interface components {
             score: number;
             /** Title */
             title: (string | components["schemas"]["Amount"])[];
+            /** Unsafe */
+            unsafe: (string | components["schemas"]["Amount"])[];
         };
         /**
          * SchoolList
@@ -15678,18 +16950,6 @@ export interface components {
             speed: number;
         };
         /**
-         * SeasonMonth
-         * @description Days of a month on which the water is warm enough, without the loop and with it, over several made-up years.
-         */
-        SeasonMonth: {
-            /** Month */
-            month: number;
-            /** With Loop */
-            with_loop: number;
-            /** Without */
-            without: number;
-        };
-        /**
          * SeasonOf
          * @description So much to heat it with, the days that are warm enough, and the electricity for them.
          */
@@ -15706,6 +16966,49 @@ export interface components {
             title: (string | components["schemas"]["Amount"])[];
         };
         /**
+         * SeasonRequest
+         * @description The build whose use is read, with the house and the pile of its site; it may be looked at elsewhere than it stands.
+         */
+        SeasonRequest: {
+            /** Build Id */
+            build_id: number;
+            /**
+             * Calibration
+             * @description An accepted calibration to run the twin with
+             * @default null
+             */
+            calibration?: number | null;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Load
+             * @default null
+             */
+            load?: (components["schemas"]["FoodTrays-Input"] | components["schemas"]["KettleWater-Input"] | components["schemas"]["LumberCharge-Input"] | components["schemas"]["Pool-Input"] | components["schemas"]["Portions-Input"] | components["schemas"]["PotLoad-Input"] | components["schemas"]["RunningWater-Input"] | components["schemas"]["LoopTank-Input"] | components["schemas"]["HotWater-Input"] | components["schemas"]["WaxBatch-Input"]) | null;
+            /** Site Id */
+            site_id: number;
+            /**
+             * Sky
+             * @default null
+             */
+            sky?: ("clear" | "hazy" | "broken" | "grey") | null;
+            /** Spec */
+            spec: components["schemas"]["BatchBox-Input"] | components["schemas"]["BoxOven-Input"] | components["schemas"]["Dish-Input"] | components["schemas"]["FoodDryer-Input"] | components["schemas"]["Funnel-Input"] | components["schemas"]["HoseCoil-Input"] | components["schemas"]["LumberKiln-Input"] | components["schemas"]["Melter-Input"] | components["schemas"]["Samples-Input"] | components["schemas"]["SleevedTubes-Input"] | components["schemas"]["TubeKettle-Input"] | components["schemas"]["TubeRow-Input"];
+            /**
+             * Spot
+             * @default null
+             */
+            spot?: string | null;
+            /**
+             * Weather
+             * @default null
+             */
+            weather?: (components["schemas"]["ClearDay-Input"] | components["schemas"]["StoredWeather"]) | null;
+        };
+        /**
          * SeasonWon
          * @description A season with and without the loop.
          *
@@ -15715,7 +17018,7 @@ export interface components {
          */
         SeasonWon: {
             /** Months */
-            months: components["schemas"]["SeasonMonth"][];
+            months: components["schemas"]["drylamp__core__advice__loops__SeasonMonth"][];
             /** Set Out */
             set_out: string | null;
             /** Sizes */
@@ -17002,7 +18305,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "swapped" | "clock" | "still" | "far";
+            kind: "swapped" | "clock" | "still" | "far" | "unit" | "channel" | "shade";
             /**
              * Minutes
              * @default null
@@ -17088,6 +18391,65 @@ export interface components {
             thickness_m: number;
             /** Title */
             title: string;
+        };
+        /**
+         * Taken
+         * @description Of one piece of a bill: how many the pile gives, from what, and what is left to buy.
+         *
+         *     Attributes:
+         *         piece: its place in the bill
+         *         count: how many come from the pile
+         *         names: what they are cut from
+         *         price: of all that is still to buy of it
+         *         joint_m: joints between panes that close one opening together
+         */
+        Taken: {
+            /** Count */
+            count: number;
+            /**
+             * Joint M
+             * @default 0
+             */
+            joint_m: number;
+            /** Names */
+            names: string[];
+            /** Piece */
+            piece: number;
+            /** Price */
+            price: number;
+        };
+        /**
+         * TakenIn
+         * @description What came in: the new sites, the first of them to look at.
+         */
+        TakenIn: {
+            /** Site Ids */
+            site_ids: number[];
+        };
+        /**
+         * Tick
+         * @description A step of a build's plan that is to be marked as done.
+         */
+        Tick: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Planned */
+            planned: string;
+            /** What */
+            what: string;
+        };
+        /**
+         * Ticked
+         * @description Where it was written: the row of the build's sheet, and the trials that have it as a note.
+         */
+        Ticked: {
+            /** Row Id */
+            row_id: number;
+            /** Trial Ids */
+            trial_ids: number[];
         };
         /**
          * TiltMark
@@ -17202,9 +18564,33 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "difference" | "mass_rate" | "mass" | "volume" | "energy" | "hours";
+            quantity: "difference" | "mass_rate" | "mass" | "volume" | "energy" | "hours" | "power" | "minutes";
             /** Words */
             words: (string | components["schemas"]["Amount"])[];
+        };
+        /**
+         * ToBuy
+         * @description Something that is left to buy: what, how many, its price in all.
+         */
+        ToBuy: {
+            /** Count */
+            count: number;
+            /** Of */
+            of: string;
+            /** Price */
+            price: number;
+            /** Title */
+            title: string;
+        };
+        /**
+         * Today
+         * @description What can be done today, the earliest first, and what to know of it.
+         */
+        Today: {
+            /** Lines */
+            lines: components["schemas"]["CanDo"][];
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[][];
         };
         /**
          * TodayOption
@@ -17640,7 +19026,7 @@ export interface components {
             protocol: components["schemas"]["Protocol"];
             /**
              * Read Next
-             * @description Which channel comes next, in trials read in rounds
+             * @description Which channel comes next in the round that is due
              */
             read_next: string | null;
             /** Reading Count */
@@ -17665,6 +19051,11 @@ export interface components {
              * @description With a single trial; lists leave it empty
              */
             token: string;
+            /**
+             * Wanted
+             * @description Channels that a round of readings needs, in their order
+             */
+            wanted: string[];
             weather: components["schemas"]["ClearDay-Output"];
         };
         /**
@@ -18127,13 +19518,20 @@ export interface components {
          * @description What turning every 15, 30, 60, 120 minutes or never costs.
          */
         TurningCurve: {
+            /** Counts */
+            counts: (string | components["schemas"]["Amount"])[];
+            /**
+             * Enough Minutes
+             * @description The laziest habit that loses nothing worth speaking of and is safe; none where that is never, or where none is
+             */
+            enough_minutes: number | null;
             /** Lines */
             lines: components["schemas"]["TurningLine"][];
             /**
              * Quantity
              * @enum {string}
              */
-            quantity: "difference" | "mass_rate" | "mass" | "volume" | "energy" | "hours";
+            quantity: "difference" | "mass_rate" | "mass" | "volume" | "energy" | "hours" | "power" | "minutes";
             /** Spill */
             spill: components["schemas"]["SpillPoint"][];
             /** Words */
@@ -18213,6 +19611,21 @@ export interface components {
             weather?: (components["schemas"]["ClearDay-Input"] | components["schemas"]["StoredWeather"]) | null;
         };
         /**
+         * Unattended
+         * @description How to leave it alone.
+         *
+         *     Attributes:
+         *         attended: as planned, with somebody there all day
+         *         best: the best that needs nobody between the two hours
+         *         words: what is lost by it, and how to set it
+         */
+        Unattended: {
+            attended: components["schemas"]["LeftAlone"];
+            best: components["schemas"]["LeftAlone"];
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[][];
+        };
+        /**
          * Unit
          * @description A unit a reading may come in: base = value × factor + offset.
          */
@@ -18259,6 +19672,16 @@ export interface components {
             what: string;
             /** Why */
             why: string;
+        };
+        /**
+         * Used
+         * @description Whole pieces of the pile that something is cut from.
+         */
+        Used: {
+            /** Count */
+            count: number;
+            /** Name */
+            name: string;
         };
         /**
          * VacuumTube
@@ -18557,6 +19980,16 @@ export interface components {
             open_share: number;
         };
         /**
+         * VerbWords
+         * @description A verb, and what it may be done to.
+         */
+        VerbWords: {
+            /** Goods */
+            goods: components["schemas"]["WordOf"][];
+            /** Verb */
+            verb: string;
+        };
+        /**
          * Verdict
          * @description A page to read.
          */
@@ -18570,7 +20003,14 @@ export interface components {
             brief: (string | components["schemas"]["Amount"])[];
             /** Channels */
             channels: components["schemas"]["ChannelVerdict"][];
+            /**
+             * Comparisons
+             * @description Every inside channel against the control
+             */
+            comparisons: components["schemas"]["Comparison"][];
             control: components["schemas"]["Comparison"] | null;
+            /** @description The control beside a twin of its own; none where the twin knows no such thing */
+            control_beside: components["schemas"]["ChannelVerdict"] | null;
             /** Curves */
             curves: components["schemas"]["TwinCurve"][];
             /** Energy Closure */
@@ -18641,7 +20081,7 @@ export interface components {
             wall_kg_m2: number;
             /**
              * Wall W M2K
-             * @description From the outer face to its contents, film included
+             * @description From its outer face to its inner one: what it is made of over its thickness
              */
             wall_w_m2k: number;
         };
@@ -18955,14 +20395,22 @@ export interface components {
         /**
          * Weakest
          * @description All changes, the best first, and one sentence that says which to make.
+         *
+         *     Attributes:
+         *         counts: what a gain counts
+         *         today: what is missing where it does not work on this day; empty where it does
          */
         Weakest: {
             /** Best */
             best: (string | components["schemas"]["Amount"])[];
+            /** Counts */
+            counts: (string | components["schemas"]["Amount"])[];
             /** Lines */
             lines: components["schemas"]["ChangeLine"][];
             /** Per Money */
             per_money: (string | components["schemas"]["Amount"])[];
+            /** Today */
+            today: (string | components["schemas"]["Amount"])[];
         };
         /**
          * WeatherFileList
@@ -19184,6 +20632,44 @@ export interface components {
             track_m: number;
         };
         /**
+         * WholeYear
+         * @description A year of a build at its place.
+         *
+         *     Attributes:
+         *         months: January to December, as far as they are worked out
+         *         first_day, last_day: between which it gets done on most days; none where it never does
+         *         year_kwh, low_kwh, high_kwh: useful heat in a year, used as often as is said
+         *         goes: how often it gets done
+         *         spent, running: what it has cost, and costs a year
+         *         against: other ways, the chosen one first
+         */
+        WholeYear: {
+            /** Against */
+            against: components["schemas"]["Against"][];
+            /** First Day */
+            first_day: string | null;
+            /** Goes */
+            goes: number | null;
+            /** High Kwh */
+            high_kwh: number;
+            /** Last Day */
+            last_day: string | null;
+            /** Low Kwh */
+            low_kwh: number;
+            /** Months */
+            months: components["schemas"]["drylamp__core__advice__season__SeasonMonth"][];
+            /** Place */
+            place: string;
+            /** Running */
+            running: number;
+            /** Spent */
+            spent: number;
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[][];
+            /** Year Kwh */
+            year_kwh: number;
+        };
+        /**
          * Wings
          * @description Two mirrors beside a tube.
          */
@@ -19370,6 +20856,110 @@ export interface components {
             wide_m: number;
         };
         /**
+         * Wish
+         * @description What somebody wants.
+         *
+         *     Attributes:
+         *         verb: what is to be done
+         *         good: to what; none where nothing that the sun can do was named
+         *         quantity, amount: how much of it, in the quantity's base
+         *         every: how often
+         *         months: in which; none: from now on
+         *         have: what there is to build it from
+         *         budget, hours: most that it may cost, and take to build
+         *         celsius: how warm
+         *         heard, not_understood: what was taken for what, and words that were not
+         *         ask: what has to be said before anything can be proposed; empty where nothing
+         */
+        Wish: {
+            /**
+             * Amount
+             * @default null
+             */
+            amount: number | null;
+            /**
+             * Ask
+             * @default []
+             */
+            ask: (string | components["schemas"]["Amount"])[];
+            /**
+             * Budget
+             * @default null
+             */
+            budget: number | null;
+            /**
+             * Celsius
+             * @default null
+             */
+            celsius: number | null;
+            /**
+             * Every
+             * @default once
+             * @enum {string}
+             */
+            every: "once" | "day" | "week" | "month" | "year";
+            /**
+             * Good
+             * @default null
+             */
+            good: string | null;
+            /** Have */
+            have: components["schemas"]["Salvaged"][];
+            /** Heard */
+            heard: components["schemas"]["Heard"][];
+            /**
+             * Hours
+             * @default null
+             */
+            hours: number | null;
+            /** Months */
+            months: number[];
+            /** Not Understood */
+            not_understood: string[];
+            /**
+             * Quantity
+             * @default null
+             */
+            quantity: ("temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "flow" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "loss" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "timber" | "count" | "plain") | null;
+            /** Text */
+            text: string;
+            /**
+             * Verb
+             * @default null
+             */
+            verb: string | null;
+        };
+        /**
+         * WishOn
+         * @description The same, and the day that it is said on.
+         */
+        WishOn: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Site Id */
+            site_id: number;
+            /** Text */
+            text: string;
+        };
+        /**
+         * WishText
+         * @description A wish as it is said, and where.
+         */
+        WishText: {
+            /** Site Id */
+            site_id: number;
+            /** Text */
+            text: string;
+        };
+        /**
+         * WishWords
+         * @description Words to pick a wish from.
+         */
+        WishWords: components["schemas"]["VerbWords"][];
+        /**
          * WithSun
          * @description As fast as the sun on a plane is strong, at full from so much on.
          */
@@ -19474,6 +21064,23 @@ export interface components {
             word: string;
         };
         /**
+         * WordOf
+         * @description A good that may be picked.
+         */
+        WordOf: {
+            /** Name */
+            name: string;
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "flow" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "loss" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "timber" | "count" | "plain";
+            /** Title */
+            title: string;
+            /** Usual */
+            usual: number;
+        };
+        /**
          * Yard
          * @description Everything at a site on a day.
          */
@@ -19482,6 +21089,24 @@ export interface components {
             lines: components["schemas"]["YardLine"][];
             /** Next Things */
             next_things: components["schemas"]["YardThing"][];
+        };
+        /**
+         * YardCounts
+         * @description How much there is in a yard file.
+         */
+        YardCounts: {
+            /** Builds */
+            builds: number;
+            /** Materials */
+            materials: number;
+            /** Photos */
+            photos: number;
+            /** Readings */
+            readings: number;
+            /** Sites */
+            sites: number;
+            /** Trials */
+            trials: number;
         };
         /**
          * YardLine
@@ -19503,14 +21128,37 @@ export interface components {
             trials: number;
         };
         /**
+         * YardPreview
+         * @description What would come in, and what is to be known of it before.
+         */
+        YardPreview: {
+            counts: components["schemas"]["YardCounts"];
+            /** Made At */
+            made_at: string;
+            /** Names */
+            names: string[];
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[][];
+        };
+        /**
          * YardThing
          * @description One of the next things to do.
          */
         YardThing: {
             /** Build Id */
             build_id: number;
+            /**
+             * Somebody There
+             * @default true
+             */
+            somebody_there: boolean;
             /** Text */
             text: (string | components["schemas"]["Amount"])[];
+            /**
+             * @description What ticking it sends; none where it is no step of a plan
+             * @default null
+             */
+            tick: components["schemas"]["Tick"] | null;
             /**
              * Time
              * Format: date-time
@@ -19539,6 +21187,47 @@ export interface components {
             months: components["schemas"]["MonthChance"][];
             /** Words */
             words: (string | components["schemas"]["Amount"])[];
+        };
+        /**
+         * SeasonMonth
+         * @description Days of a month on which the water is warm enough, without the loop and with it, over several made-up years.
+         */
+        drylamp__core__advice__loops__SeasonMonth: {
+            /** Month */
+            month: number;
+            /** With Loop */
+            with_loop: number;
+            /** Without */
+            without: number;
+        };
+        /**
+         * SeasonMonth
+         * @description One month.
+         *
+         *     Attributes:
+         *         useful_w: mean of each hour of the day, 24 of them
+         *         celsius: of what is judged, or gets hottest, mean of each hour
+         *         day_kwh, low_kwh, high_kwh: useful heat of a day, the mean, and the least and most of the days that were run
+         *         chance: that a day, or a spell, gets it done; none where nothing is in it
+         *         goes: how often it gets done in the month, used as often as is said
+         */
+        drylamp__core__advice__season__SeasonMonth: {
+            /** Celsius */
+            celsius: number[];
+            /** Chance */
+            chance: number | null;
+            /** Day Kwh */
+            day_kwh: number;
+            /** Goes */
+            goes: number | null;
+            /** High Kwh */
+            high_kwh: number;
+            /** Low Kwh */
+            low_kwh: number;
+            /** Month */
+            month: number;
+            /** Useful W */
+            useful_w: number[];
         };
     };
     responses: {
@@ -20011,6 +21700,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChargeSizes"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    advice_direct_direct_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwinRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DirectAnswers"];
                 };
             };
             400: components["responses"]["Refused400"];
@@ -20807,6 +22530,40 @@ export interface operations {
             507: components["responses"]["Refused507"];
         };
     };
+    advice_left_alone_unattended_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwinRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Unattended"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
     advice_vent_vent_post: {
         parameters: {
             query?: never;
@@ -20929,6 +22686,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WeekSettings"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    advice_year_won_whole_year_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeasonRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WholeYear"];
                 };
             };
             400: components["responses"]["Refused400"];
@@ -21205,6 +22996,93 @@ export interface operations {
             507: components["responses"]["Refused507"];
         };
     };
+    builds_bill__int_id__bill_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BillView"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+        };
+    };
+    builds_bill_csv__int_id__bill_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+        };
+    };
+    builds_bill_xlsx__int_id__bill_xlsx_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+        };
+    };
     builds_bring_back__int_id__bring_back_post: {
         parameters: {
             query?: never;
@@ -21477,6 +23355,124 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RevisionList"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+        };
+    };
+    builds_section_file__int_id__section_svg_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+        };
+    };
+    builds_keep_of_pile__int_id__set_aside_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BillView"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    builds_let_go__int_id__set_aside_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BillView"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    builds_sheet_page__int_id__sheet_html_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
                 };
             };
             400: components["responses"]["Refused400"];
@@ -22439,6 +24435,38 @@ export interface operations {
             507: components["responses"]["Refused507"];
         };
     };
+    yards_plan_calendar__int_id__plan_ics_get: {
+        parameters: {
+            query?: {
+                day?: string | null;
+                days?: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+        };
+    };
     sites_draw_skyline__int_id__skyline_post: {
         parameters: {
             query?: never;
@@ -22666,7 +24694,7 @@ export interface operations {
             507: components["responses"]["Refused507"];
         };
     };
-    sites_yard__int_id__yard_get: {
+    yards_yard__int_id__yard_get: {
         parameters: {
             query: {
                 day: string;
@@ -22696,6 +24724,43 @@ export interface operations {
             422: components["responses"]["Refused422"];
             500: components["responses"]["Refused500"];
             503: components["responses"]["Refused503"];
+        };
+    };
+    yards_tick__int_id__yard__int_part_id__tick_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                part_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Tick"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ticked"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     system_sums_sums_get: {
@@ -23374,6 +25439,68 @@ export interface operations {
             409: components["responses"]["Refused409"];
             413: components["responses"]["Refused413"];
             415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    readings_restore_import__int_id__imports__int_part_id__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                part_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialView"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    readings_withdraw_import__int_id__imports__int_part_id__withdraw_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                part_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialView"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
             422: components["responses"]["Refused422"];
             500: components["responses"]["Refused500"];
             503: components["responses"]["Refused503"];
@@ -24143,6 +26270,296 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["UnreadableList"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    wishes_begin_begin_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeginWish"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildView"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    wishes_could_could_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PileOn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CouldView"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    wishes_proposals_proposals_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WishOn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposalsView"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    wishes_read_read_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WishText"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Wish"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    wishes_can_do_today_today_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PileOn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Today"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    wishes_words_words_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WishWords"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+        };
+    };
+    yard_out_file_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+        };
+    };
+    yard_preview_preview_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/zip": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["YardPreview"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    yard_take_in_take_in_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/zip": string;
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenIn"];
                 };
             };
             400: components["responses"]["Refused400"];

@@ -25,6 +25,8 @@ export const CHOSEN = table.chosen as Record<string, string>;
 export const PRESETS = table.presets as Record<string, Units>;
 export const USUAL: Units = PRESETS.metric!;
 
+/** What a person may type for a quantity's base unit. */
+export const baseWord = (quantity: Quantity): string => UNITS[quantity]![0]!.words[0]!;
 export const choicesOf = (quantity: string): string[] => UNITS[quantity]!.map((u) => u.symbol);
 
 /** The unit in which a user reads a quantity: the one set for it, one that comes with another that was set, else its first. */

@@ -73,8 +73,9 @@ export function Curves({ label, domain, zone, lines, dots = [], flags = [], targ
     onPick?.(under(event));
     if (onZoom && event.pointerType !== "touch") setDrag([under(event), under(event)]);
   };
-  const release = () => {
-    if (drag && onZoom && Math.abs(x(drag[1]) - x(drag[0])) > 12) onZoom(drag[0], drag[1]);
+  const release = (event: PointerEvent<SVGSVGElement>) => {
+    const end = under(event); // the last move may not have been drawn yet
+    if (drag && onZoom && Math.abs(x(end) - x(drag[0])) > 12) onZoom(drag[0], end);
     setDrag(null);
   };
 

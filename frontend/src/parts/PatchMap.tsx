@@ -22,11 +22,19 @@ export function PatchMap({ patch, stale, onPlace }: Props) {
   const { units } = usePrefs();
   const { width_m: width, length_m: length, standing_m: standing } = patch;
   const svg = useRef<SVGSVGElement>(null);
+  const moved = useRef(false);
   const [held, setHeld] = useState<{ spot: BrightPatch["spots"][number]; across: number; up: number } | null>(null);
   const placeOf = (e: PointerEvent) => {
     const box = svg.current!.getBoundingClientRect();
     const kept = (share: number) => Math.round(Math.min(Math.max(share, 0.05), 0.95) * 100) / 100;
     return { across: kept((e.clientX - box.left) / box.width), up: kept(1 - (e.clientY - box.top) / box.height) };
+  };
+  // Where it is let go counts, not the last move that was drawn: a slow screen draws few of them.
+  const drop = (e: PointerEvent) => {
+    const at = placeOf(e);
+    if (held && moved.current) onPlace(held.spot, at.across, at.up);
+    moved.current = false;
+    setHeld(null);
   };
   const cells = patch.suns.length;
   const top = Math.max(patch.peak_suns, 1);
@@ -34,8 +42,8 @@ export function PatchMap({ patch, stale, onPlace }: Props) {
     <Box className="flex gap-2 items-center mt-1">
       <svg
         ref={svg} viewBox={`0 0 ${width} ${length}`} width={inWholeCells(TRAY_PX, patch.suns.length)} height={inWholeCells(Math.min((TRAY_PX * length) / width, 170), patch.suns.length)} preserveAspectRatio="none" role="img" aria-label={`bright patch on the ${patch.floor}`} style={{ flex: "none", touchAction: "none", opacity: stale ? 0.6 : 1 }}
-        onPointerMove={(e) => held && setHeld({ ...held, ...placeOf(e) })}
-        onPointerUp={() => { if (held) onPlace(held.spot, held.across, held.up); setHeld(null); }}
+        onPointerMove={(e) => { if (!held) return; moved.current = true; setHeld({ ...held, ...placeOf(e) }); }}
+        onPointerUp={drop}
       >
         <rect width={width} height={length} fill={TRAY} />
         {patch.suns.map((row, j) =>

@@ -98,7 +98,7 @@ function useWritten(owner: Owner) {
   return (next: SheetView[]) => {
     cache.setQueryData(sheetsQuery(owner.of, owner.id).queryKey, next);
     void cache.invalidateQueries({ queryKey: [owner.of, owner.id] });
-    void cache.invalidateQueries({ queryKey: ["trials"] });
+    for (const key of ["trials", "bill"]) void cache.invalidateQueries({ queryKey: [key] });
   };
 }
 

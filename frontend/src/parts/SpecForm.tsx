@@ -82,7 +82,11 @@ function Field({ field, value, at }: { field: FieldForm; value: unknown; at: str
     const titleOf = (chosen: string) => field.options.find((o) => o.value === chosen)?.title ?? chosen;
     return <Choice {...label} value={name} options={[...none, ...field.options, ...own]} onChange={(next) => set(next === "" ? null : next, next === "" ? "left open" : titleOf(next))} />;
   }
-  if (field.sort === "hour") return <Choice {...label} value={String(value)} options={hoursWith(String(value))} onChange={(next) => set(next, next)} />;
+  if (field.sort === "hour") {
+    const none = field.may_be_empty ? [{ value: "", title: "–" }] : [];
+    const hour = (value as string | null) ?? "";
+    return <Choice {...label} value={hour} options={[...none, ...hoursWith(hour)]} onChange={(next) => set(next === "" ? null : next, next === "" ? "left open" : next)} />;
+  }
   if (field.sort === "day") {
     return (
       <TextField

@@ -6,4 +6,4 @@ const HOURS = Array.from({ length: 33 }, (_, k) => {
 });
 
 /** Hours of a list that may hold one that is not on the half hour. */
-export const hoursWith = (hour: string) => (HOURS.some((h) => h.value === hour) ? HOURS : [...HOURS, { value: hour, title: hour }].sort((a, b) => a.value.localeCompare(b.value)));
+export const hoursWith = (hour: string) => (hour === "" || HOURS.some((h) => h.value === hour) ? HOURS : [...HOURS, { value: hour, title: hour }].sort((a, b) => a.value.localeCompare(b.value)));

@@ -291,7 +291,7 @@ def _put(owner: Model, field: str) -> Model:
         raise InputProblem(field, "nothing can be added here: it is no list, and no part that may be missing")
     here = getattr(owner, field)
     fresh = owner.fresh(field)
-    return owner.model_copy(update={field: [*here, fresh] if isinstance(here, list) else fresh})
+    return owner.model_copy(update={field: [*here, fresh] if isinstance(here, list) else fresh}).settled(field)
 
 
 def _without(owner: Model, field: str, at: int) -> Model:

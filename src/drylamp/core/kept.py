@@ -6,7 +6,8 @@ from collections import OrderedDict
 from collections.abc import Callable, Hashable
 from concurrent.futures import Future
 from threading import Lock
-from typing import Generic, TypeVar
+from typing import Any, Generic, TypeVar
+from weakref import WeakSet
 
 K = TypeVar("K", bound=Hashable)
 V = TypeVar("V")
@@ -19,6 +20,7 @@ class Kept(Generic[K, V]):
         self._most = most
         self._by_key: OrderedDict[K, Future[V]] = OrderedDict()
         self._lock = Lock()
+        _EVERYWHERE.add(self)
 
     def get(self, key: K, make: Callable[[], V]) -> V:
         """The result of a key, worked out where it is not there; what ``make`` raises is raised and not kept.
@@ -50,3 +52,12 @@ class Kept(Generic[K, V]):
         """Let all go."""
         with self._lock:
             self._by_key.clear()
+
+
+_EVERYWHERE: WeakSet[Kept[Any, Any]] = WeakSet()
+
+
+def forget_everything() -> None:
+    """Let go of all that is kept anywhere, for a benchmark to begin afresh."""
+    for kept in list(_EVERYWHERE):
+        kept.clear()

@@ -10,6 +10,11 @@ from pydantic import JsonValue, ValidationError
 
 from drylamp.core import builds, loads
 from drylamp.core.builds.build import Build
+from drylamp.core.builds.common.house.done import DONE
+from drylamp.core.builds.common.house.sheet import HOUSE
+from drylamp.core.builds.common.house.use import USE
+from drylamp.core.builds.common.pile.claims import CLAIMS
+from drylamp.core.builds.common.pile.sheet import PILE
 from drylamp.core.builds.common.upkeep.sheet import UPKEEP
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.builds.sheet import MOST_ROWS, Around, Of, Sheet, SheetPage
@@ -30,7 +35,7 @@ class Belongs:
 
 
 def _collected() -> dict[str, Belongs]:
-    found = [Belongs(UPKEEP)]
+    found = [Belongs(UPKEEP), Belongs(PILE), Belongs(CLAIMS), Belongs(HOUSE), Belongs(USE), Belongs(DONE)]
     for room, (kind,) in zip(rooms(builds), modules(builds, "kind"), strict=True):
         found += [Belongs(sheet, build=kind.KIND.name) for sheet in _own(room)]
     for room, (spec,) in zip(rooms(loads), modules(loads, "spec"), strict=True):

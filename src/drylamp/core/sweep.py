@@ -89,6 +89,10 @@ def run_design(build: Build, at: Ready, calibration: Calibration | None = None) 
         if link.account:
             kwh = float(history.link_w[:, k].sum()) * history.dt_s / 3.6e6
             accounts[link.account] = accounts.get(link.account, 0.0) + kwh
+    for k, node in enumerate(lit.network.nodes):
+        if node.sun_account:
+            joules = float((lit.source_w[:, k] * np.diff(drive.edges)).sum()) * drive.dt_s
+            accounts[node.sun_account] = accounts.get(node.sun_account, 0.0) - joules / 3.6e6
     temperatures = {name: history.temperature_c[:, k] for k, name in enumerate(lit.network.names)}
     return Stood(temperatures, accounts, sun / 3.6e6, abs(lost) / sun if sun > 0 else 0.0)
 

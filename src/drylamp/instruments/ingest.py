@@ -50,7 +50,7 @@ def take_in(
         InputProblem: see ``looked_over``; nothing is written.
     """
     rows = looked_over(db, trial, incoming, source, None, now, most_l_min)
-    return add_readings(db, trial.id, rows), flagged(rows)
+    return add_readings(db, trial.id, rows, as_import=source == "file"), flagged(rows)
 
 
 def flagged(rows: list[ReadingRow]) -> list[ReadingRow]:

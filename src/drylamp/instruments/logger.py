@@ -20,12 +20,10 @@ import numpy as np
 
 from drylamp.core.air.moist import saturation_pressure_pa, vapour_of_ratio_pa
 from drylamp.core.air.properties import density_kg_m3
-from drylamp.core.arrays import Array
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.common.coil.rows import row_number
 from drylamp.core.builds.protocol import INLET
 from drylamp.core.builds.registry import BUILD
-from drylamp.core.heat.laws import LATENT_J_KG
 from drylamp.core.loads.common.wood import equilibrium_mc
 from drylamp.core.loads.load import Load
 from drylamp.core.sky.site import Site
@@ -270,8 +268,7 @@ def _mass_kg(channel: ChannelFacts, run: Run, facts: TrialFacts, step: int) -> f
     """Wax on the scale, or a pot: what went in less the steam that left."""
     if channel.node in run.mass_kg:
         return float(run.mass_kg[channel.node][step])
-    steam: Array = run.account_w.get("steam", np.zeros(run.weather.steps))[: step + 1]
-    left_kg = float(steam.sum()) * run.weather.dt_s / LATENT_J_KG
+    left_kg = float(run.steam_kg[: step + 1].sum())
     shown = None if facts.load is None else facts.load.scale_kg(left_kg)
     return float("nan") if shown is None else shown
 

@@ -30,21 +30,23 @@ class ReadingRow:
 
 @dataclass(frozen=True)
 class BatchResult:
-    """What became of a batch: new rows, rows that were there already, and rows that contradict one on file."""
+    """What became of a batch: new rows, rows that were there already, rows that contradict one on file; and the number of the import that they came with."""
 
     written: int
     repeated: int
     contradicting: list[ReadingRow]
+    import_id: int | None = None
 
 
-def add_readings(db: sqlite3.Connection, trial_id: int, rows: list[ReadingRow]) -> BatchResult:
-    """Write a batch in one transaction. A withdrawn reading is brought back by writing it again.
+def add_readings(db: sqlite3.Connection, trial_id: int, rows: list[ReadingRow], as_import: bool = False) -> BatchResult:
+    """Write a batch in one transaction, numbered as one import where it is one. A withdrawn reading is brought back by writing it again.
 
     A row that contradicts one on file (same channel and time, other value) is reported and not written.
     """
     written = repeated = 0
     contradicting = []
     with atomic(db):
+        import_id = _next_import(db, trial_id) if as_import else None
         for row in rows:
             key = {"trial": trial_id, "channel": row.channel, "time": row.time_ms}
             have = db.execute(
@@ -52,13 +54,28 @@ def add_readings(db: sqlite3.Connection, trial_id: int, rows: list[ReadingRow]) 
                 key,
             ).fetchone()
             if have is None or have["withdrawn_at"] is not None:
-                _write(db, trial_id, row)
+                _write(db, trial_id, row, import_id)
                 written += 1
             elif _same(have["value"], row.value):
                 repeated += 1
             else:
                 contradicting.append(row)
-    return BatchResult(written, repeated, contradicting)
+    return BatchResult(written, repeated, contradicting, import_id)
+
+
+def _next_import(db: sqlite3.Connection, trial_id: int) -> int:
+    row = db.execute("SELECT MAX(import_id) FROM reading WHERE trial_id = :t", {"t": trial_id}).fetchone()
+    return 1 + int(row[0] or 0)
+
+
+def withdraw_import(db: sqlite3.Connection, trial_id: int, import_id: int, now: str | None) -> int:
+    """Take back all that an import wrote, or bring it back with ``now`` None; how many readings that are."""
+    with atomic(db):
+        changed = db.execute(
+            "UPDATE reading SET withdrawn_at = :now WHERE trial_id = :t AND import_id = :i",
+            {"now": now, "t": trial_id, "i": import_id},
+        )
+    return changed.rowcount
 
 
 def _same(one: float | None, other: float | None) -> bool:
@@ -67,14 +84,14 @@ def _same(one: float | None, other: float | None) -> bool:
     return abs(one - other) <= SAME_WITHIN_K
 
 
-def _write(db: sqlite3.Connection, trial_id: int, row: ReadingRow) -> None:
+def _write(db: sqlite3.Connection, trial_id: int, row: ReadingRow, import_id: int | None) -> None:
     db.execute(
         """
         INSERT OR REPLACE INTO reading
-            (trial_id, channel, time_ms, value, doubt, typed, unit, source, flag_code, flag_text, withdrawn_at)
-        VALUES (:trial_id, :channel, :time_ms, :value, :doubt, :typed, :unit, :source, :flag_code, :flag_text, NULL)
+            (trial_id, channel, time_ms, value, doubt, typed, unit, source, flag_code, flag_text, withdrawn_at, import_id)
+        VALUES (:trial_id, :channel, :time_ms, :value, :doubt, :typed, :unit, :source, :flag_code, :flag_text, NULL, :import_id)
         """,
-        {"trial_id": trial_id, **row.__dict__},
+        {"trial_id": trial_id, "import_id": import_id, **row.__dict__},
     )
 
 

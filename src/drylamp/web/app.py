@@ -26,10 +26,13 @@ from drylamp.web.readings import routes as readings
 from drylamp.web.settings import MAX_UPLOAD_BYTES, Settings
 from drylamp.web.sheets import routes as sheets
 from drylamp.web.sites import routes as sites
+from drylamp.web.sites import yard as yards
 from drylamp.web.system import routes as system
 from drylamp.web.trials import routes as trials
 from drylamp.web.twin import routes as twin
 from drylamp.web.unreadable import routes as unreadable
+from drylamp.web.wishes import routes as wishes
+from drylamp.web.yard import routes as yard
 
 
 def create_app(settings: Settings) -> OpenAPI:
@@ -73,6 +76,9 @@ def create_app(settings: Settings) -> OpenAPI:
         sheets,
         jobs,
         unreadable,
+        wishes,
+        yard,
+        yards,
     ):
         app.register_api(module.api)
     app.register_api(sheets.of_rows)

@@ -31,6 +31,8 @@ import { KilnPanel } from "./KilnPanel";
 import { LoopPanel } from "./LoopPanel";
 import { LoadResults } from "./LoadResults";
 import { MealPanel } from "./MealPanel";
+import { SeasonPanel } from "./SeasonPanel";
+import { UnattendedPanel } from "./UnattendedPanel";
 import { SKIES } from "./skies";
 import type { BuildState } from "./useBuild";
 
@@ -88,7 +90,9 @@ export function ForecastStage({ state }: { state: BuildState }) {
           {outcome.results.flow && <FlowPanel state={state} />}
           {outcome.results.water && <GreyPanel state={state} />}
           <AheadPanel state={state} />
+          {state.draft!.load && <UnattendedPanel state={state} />}
           {state.draft!.load && <ChancePanel state={state} />}
+          {!kind.side_by_side && <SeasonPanel state={state} />}
           {outcome.results.loop && <LoopPanel state={state} bathes={outcome.results.pool !== null} />}
           {outcome.results.drying && <DryerPanel state={state} />}
           {outcome.results.lumber && <KilnPanel state={state} />}

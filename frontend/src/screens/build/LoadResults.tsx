@@ -10,7 +10,7 @@ import { HourBars } from "../../parts/HourBars";
 export function LoadResults({ outcome }: { outcome: Outcome }) {
   const { site } = useDay();
   const { units } = usePrefs();
-  const { portions, whistles, water, flow, pool, loop, kettle, drying, lumber } = outcome.results;
+  const { portions, whistles, water, flow, pool, loop, kettle, drying, lumber, dry_at: dryAt, scorched_at: burntAt } = outcome.results;
   const at = (time: string | null) => (time ? clockTime(time, site.time_zone) : "–");
   return (
     <>
@@ -32,6 +32,7 @@ export function LoadResults({ outcome }: { outcome: Outcome }) {
       {lumber && <Boards lumber={lumber} />}
       {kettle && <Kettles kettle={kettle} />}
       {flow?.draws.map((draw) => <DrawnLitres key={draw.time} draw={draw} />)}
+      {(dryAt || burntAt) && <Typography className="my-0_5">If nobody takes it off{dryAt && <> it boils dry at <b>{at(dryAt)}</b></>}{dryAt && burntAt && " and"}{burntAt && <> burns from <b>{at(burntAt)}</b> on</>}.</Typography>}
       {whistles.length > 0 && <Typography className="my-0_5">First whistle at {at(whistles[0]!)}, the sixth at {at(whistles[5] ?? null)} if nobody takes it off.</Typography>}
     </>
   );

@@ -9,6 +9,7 @@ import { LAMP_RESTS_MS, useSettled } from "../../look/useSettled";
 import { usePrefs } from "../../look/prefs";
 import { shown, withUnit } from "../../look/units";
 import { afterWords, capital, shortOf } from "../../look/words";
+import { Asked } from "../../parts/Asked";
 import { Boundary } from "../../parts/Boundary";
 import { HundredWatts, sampleAt } from "../../parts/HundredWatts";
 import { PatchDay } from "../../parts/PatchDay";
@@ -17,6 +18,7 @@ import { Problem, Waiting } from "../../parts/Problem";
 import { SectionDrawing } from "../../parts/SectionDrawing";
 import type { BrightPatch, Section, TwinRequest } from "../../api/client";
 import { setAt } from "../../parts/setAt";
+import { BillPanel } from "./BillPanel";
 import { PartCard } from "./PartCard";
 import { LoadResults } from "./LoadResults";
 import type { BuildState } from "./useBuild";
@@ -74,6 +76,7 @@ export function MakeStage({ state }: { state: BuildState }) {
             Flat pattern at true size: <MuiLink href={`/api/builds/${state.build!.id}/pattern.svg`} download>SVG to print</MuiLink>, <MuiLink href={`/api/builds/${state.build!.id}/pattern.dxf`} download>DXF to cut</MuiLink>.
           </Typography>
         )}
+        <Asked title="What it is made of" door="Pieces, weight, price and cuts"><BillPanel build={state.build!} /></Asked>
       </Box>
       <Box>
         <Box role="group" aria-label="parts" className="flex wrap gap-0_5 mb-1_5">

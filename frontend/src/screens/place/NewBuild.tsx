@@ -12,6 +12,7 @@ import { say, type Sentence } from "../../look/units";
 import { Problem } from "../../parts/Problem";
 import { SectionSketch } from "../../parts/SectionDrawing";
 import { asSent } from "../../parts/sent";
+import { WishPanel } from "./WishPanel";
 
 /** Doors to a new build: something that is drawn here, a copy of one that stands here, or a file. */
 interface Draft {
@@ -52,7 +53,9 @@ export default function NewBuild() {
   return (
     <Box className="p-2">
       <Typography variant="h1">What do you want to build?</Typography>
-      <Typography className="mb-1">It starts facing the noon sun; every number can be changed on its drawing afterwards.</Typography>
+      <Typography className="mb-1">Say it in a sentence, with what you have and what it may cost; or begin with a picture below. Every number can be changed on its drawing afterwards.</Typography>
+      <WishPanel onMade={made} />
+      <Typography variant="h2" className="mt-2 mb-1">Or with a picture</Typography>
       <Box role="group" aria-label="I want to" className="flex wrap gap-1 items-center mb-1_5">
         <span>I want to</span>
         {wishes.map((w) => (
@@ -66,13 +69,15 @@ export default function NewBuild() {
           <Begun key={starter.title} title={starter.title} words={starter.words} drawn={drawn as unknown as Section} pending={add.isPending} onBegin={() => begin(starter)} />
         ))}
       </Box>
-      <Typography variant="h2" className="mt-2">Or from what there is</Typography>
+      <Box component="details" className="mt-2">
+      <Typography component="summary" variant="h2" className="display-list-item cursor-pointer">Or a copy of what stands here: {builds.filter((b) => wished(b.spec)).length}</Typography>
       {builds.filter((b) => wished(b.spec)).map((b) => (
         <Row key={b.id} spec={b.spec} words={<>A copy of <b>{b.name}</b>{b.site_id === siteId ? ", to change one thing and compare" : `, from ${sites.find((s) => s.id === b.site_id)?.site.name}`}</>}>
           <Button aria-label={`Begin with this: a copy of ${b.name}`} disabled={add.isPending} onClick={() => begin({ name: `${b.name}, copy`, spec: b.spec, load: b.load })}>Begin with this</Button>
         </Row>
       ))}
-      <Box className="flex gap-2 items-center border-top-1-rule py-1">
+      </Box>
+      <Box className="flex gap-2 items-center border-top-1-rule py-1 mt-2">
         <Typography className="flex-1">A build file that somebody gave you</Typography>
         <Button disabled={read.isPending} onClick={() => input.current?.click()}>Choose a file …</Button>
         <input ref={input} type="file" hidden accept=".json" aria-label="build file" onChange={(e) => { const file = e.target.files?.[0]; if (file) read.mutate(file); e.target.value = ""; }} />

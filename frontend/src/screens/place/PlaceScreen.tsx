@@ -15,6 +15,7 @@ import { kindOfFile, WEATHER_FILES } from "../../parts/weatherFiles";
 import { asSent } from "../../parts/sent";
 import { MonthsTable } from "./MonthsTable";
 import { SiteFields } from "./SiteFields";
+import { YardFile } from "./YardFile";
 import { SpotForm, type Spot } from "./SpotForm";
 
 /** The place: where on earth, the usual days by month, and each spot's skyline and obstacles. */
@@ -84,6 +85,7 @@ function PlaceForm({ row }: { row: SiteView }) {
           <Button onClick={() => { hold(null); save.reset(); }}>Back to what is kept</Button>
         </Box>
       )}
+      <YardFile />
     </Box>
   );
 }

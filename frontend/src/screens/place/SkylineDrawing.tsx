@@ -23,6 +23,12 @@ export function SkylineDrawing({ spot, onChange }: { spot: Spot; onChange: (chan
   const [ref, width] = useWidth();
   const svg = useRef<SVGSVGElement>(null);
   const [held, setHeld] = useState<Held | null>(null);
+  // What is held as of the last move, drawn or not: a slow screen draws few of them.
+  const now = useRef<Held | null>(null);
+  const hold = (next: Held | null) => {
+    now.current = next;
+    setHeld(next);
+  };
   const [grip, setGrip] = useState<Grip | null>(null);
   const { data: view } = useQuery({
     queryKey: ["skyline", siteId, spot, day.slice(0, 4), grip],
@@ -44,16 +50,18 @@ export function SkylineDrawing({ spot, onChange }: { spot: Spot; onChange: (chan
   const take = (event: PointerEvent, what: Held) => {
     event.stopPropagation();
     svg.current!.setPointerCapture(event.pointerId);
-    setHeld(what);
+    hold(what);
   };
   const move = (event: PointerEvent) => {
+    const held = now.current;
     if (!held) return;
     const at = place(event);
     if ("point" in held) onChange({ horizon: spot.horizon.map((p, i) => (i === held.point ? at : p)) });
     else if ("obstacle" in held) setGrip({ obstacle: held.obstacle, bearing_deg: at.azimuth_deg, top_deg: at.altitude_deg });
-    else setHeld({ stroke: new Map([...held.stroke, [(Math.round(at.azimuth_deg / STROKE_STEP) * STROKE_STEP) % 360, at.altitude_deg]]) });
+    else hold({ stroke: new Map([...held.stroke, [(Math.round(at.azimuth_deg / STROKE_STEP) * STROKE_STEP) % 360, at.altitude_deg]]) });
   };
-  const drop = () => {
+  const drop = (event: PointerEvent) => {
+    const held = now.current;
     if (held && "stroke" in held) {
       const drawn = [...held.stroke].map(([azimuth_deg, altitude_deg]) => ({ azimuth_deg, altitude_deg }));
       const spans = drawn.map((p) => off(p.azimuth_deg));
@@ -63,12 +71,14 @@ export function SkylineDrawing({ spot, onChange }: { spot: Spot; onChange: (chan
     }
     if (held && "obstacle" in held && grip) {
       // The core says how high a thing is whose top stands there; what it said last may still be on its way.
-      void answered(client.POST("/api/sites/{id}/skyline", { params: { path: { id: siteId } }, body: { spot, day, grip } })).then((next) => {
+      const at = place(event);
+      const letGo = { obstacle: held.obstacle, bearing_deg: at.azimuth_deg, top_deg: at.altitude_deg };
+      void answered(client.POST("/api/sites/{id}/skyline", { params: { path: { id: siteId } }, body: { spot, day, grip: letGo } })).then((next) => {
         onChange({ obstacles: next.spot.obstacles });
         setGrip(null);
       });
     }
-    setHeld(null);
+    hold(null);
   };
   const sweep = Array.from({ length: 361 }, (_, k) => (middle - 180 + k + 720) % 360);
   const line = view && sweep.map((a, k) => `${k ? "L" : "M"}${((k / 360) * wide).toFixed(1)} ${y(view.line_deg[Math.round(a) % 360] ?? 0).toFixed(1)}`).join("");

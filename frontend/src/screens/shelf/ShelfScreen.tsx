@@ -3,15 +3,19 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, asProblem, client, type Family, type Material, type Materials } from "../../api/client";
 import { materialsQuery } from "../../api/queries";
+import { useDay } from "../../look/day";
 import { useNotices } from "../../look/notices";
 import { usePrefs } from "../../look/prefs";
 import { withUnit, type Units } from "../../look/units";
 import { Problem, Waiting } from "../../parts/Problem";
+import { Sheets } from "../../parts/Sheets";
+import { CouldBuild } from "./CouldBuild";
 import { FAMILIES, OwnMaterial } from "./OwnMaterial";
 
 /** Materials as swatches with their numbers and where these come from; the user's own stand among them. */
 export default function ShelfScreen() {
   const { data, error } = useQuery(materialsQuery);
+  const { siteId } = useDay();
   const [family, setFamily] = useState<Family>("absorber");
   const [search, setSearch] = useState("");
   const [editing, setEditing] = useState<{ from: Material; own: Materials["own"][number] | null } | null>(null);
@@ -26,6 +30,10 @@ export default function ShelfScreen() {
   return (
     <Box className="p-2">
       <Typography variant="h1">Shelf</Typography>
+      <Sheets of="site" id={siteId} only={["pile"]} />
+      <CouldBuild />
+      <Sheets of="site" id={siteId} only={["house"]} />
+      <Typography variant="h2" className="mt-2">Materials</Typography>
       <Box className="flex wrap gap-1 my-1 items-center">
         <Box role="group" aria-label="family" className="flex wrap gap-0_5">
           {(Object.keys(FAMILIES) as Family[]).map((name) => (

@@ -27,7 +27,7 @@ export default function StacksScreen() {
       {taker && takers.length > 1 && <Box className="max-width-420 mt-1"><Choice label="They wait for" value={String(taker.id)} options={takers.map((b) => ({ value: String(b.id), title: b.name }))} onChange={(id) => setChosen(Number(id))} /></Box>}
       {taker && <Asked key={taker.id} title={`What goes into ${taker.name} when`} door="Plan the year"><Plan build={taker} /></Asked>}
       {!taker && <Typography>No build here takes what waits: build a kiln, and stack boards in it first.</Typography>}
-      <Sheets of="site" id={siteId} open />
+      <Sheets of="site" id={siteId} only={["waiting"]} open />
     </Box>
   );
 }

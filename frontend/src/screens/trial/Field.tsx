@@ -48,7 +48,7 @@ export function Field({ trial, book }: { trial: TrialView; book: TrialBook }) {
   });
   const save = (value: number | null, unit: string, typed: string) => {
     outbox.send({ channel: channel.name, value, unit, typed });
-    setPicked(trial.round_order.length > 0 ? after(trial, channel.name) : channel.name);
+    setPicked(after(trial, channel.name) ?? channel.name);
   };
   const undoLast = () => {
     if (latest) withdraw.mutate(latest);
@@ -110,10 +110,11 @@ function Alarm({ trial }: { trial: TrialView }) {
   );
 }
 
-/** Which channel the probe walks to, until the server has said so itself. */
+/** Which channel comes next in its round, until the server has said so itself; none where readings come as they like. */
 function after(trial: TrialView, name: string): string | null {
-  const at = trial.round_order.indexOf(name);
-  return at < 0 ? null : (trial.round_order[at + 1] ?? trial.round_order[0]!);
+  const order = trial.round_order.length > 0 ? trial.round_order : trial.protocol.reading_minutes.length > 0 ? trial.wanted : [];
+  const at = order.indexOf(name);
+  return at < 0 ? null : (order[at + 1] ?? order[0]!);
 }
 
 function titleOf(trial: TrialView, name: string): string {

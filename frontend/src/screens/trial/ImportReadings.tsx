@@ -49,7 +49,19 @@ export function ImportReadings({ trial, book }: { trial: TrialView; book: TrialB
     onSuccess: () => {
       setFound(null);
       setFile(null);
-      for (const key of [["trial", trial.id], ["series", trial.id], ["trials"]]) void cache.invalidateQueries({ queryKey: key });
+      refresh();
+    },
+  });
+  const refresh = () => {
+    for (const key of [["trial", trial.id], ["series", trial.id], ["trials"]]) void cache.invalidateQueries({ queryKey: key });
+  };
+  const whole = (part: number) => ({ params: { path: { id: trial.id, part_id: part } } });
+  const back = useMutation({ mutationFn: (part: number) => answered(client.POST("/api/trials/{id}/imports/{part_id}/withdraw", whole(part))), onSuccess: refresh });
+  const bring = useMutation({
+    mutationFn: (part: number) => answered(client.POST("/api/trials/{id}/imports/{part_id}/restore", whole(part))),
+    onSuccess: () => {
+      back.reset();
+      refresh();
     },
   });
   const open = (sent: Sent) => {
@@ -58,6 +70,7 @@ export function ImportReadings({ trial, book }: { trial: TrialView; book: TrialB
     setHow(AS_IT_IS);
     setGoes({});
     take.reset();
+    back.reset();
     look.mutate({ file: sent, how: AS_IT_IS });
   };
   const again = (next: How) => {
@@ -72,7 +85,16 @@ export function ImportReadings({ trial, book }: { trial: TrialView; book: TrialB
       <Button onClick={() => input.current?.click()} className="mt-0_5">Choose a CSV …</Button>
       <input ref={input} type="file" hidden accept=".csv,.txt,.tsv" aria-label="readings file" onChange={(e) => { const chosen = e.target.files?.[0]; if (chosen) void asSent(chosen).then(open); e.target.value = ""; }} />
       {look.error && <Problem error={look.error} />}
-      {take.data && <Typography role="status">Imported: {take.data.result.written} new, {take.data.result.repeated} there already, {take.data.result.flagged.length} flagged, {take.data.preview.refused_count} rows refused.</Typography>}
+      {take.data && (
+        <Box className="flex gap-1 items-center wrap">
+          <Typography role="status">
+            {back.data ? "Taken back: none of this file counts any more." : `Imported: ${take.data.result.written} new, ${take.data.result.repeated} there already, ${take.data.result.flagged.length} flagged, ${take.data.preview.refused_count} rows refused.`}
+          </Typography>
+          {take.data.result.written > 0 && take.data.result.import_id != null && (
+            <Button disabled={back.isPending || bring.isPending} onClick={() => (back.data ? bring.mutate(take.data.result.import_id!) : back.mutate(take.data.result.import_id!))}>{back.data ? "Bring it back" : "Take the whole file back"}</Button>
+          )}
+        </Box>
+      )}
       {found && preview && file && (
         <Box className="mt-1">
           <Typography>

@@ -51,6 +51,7 @@ function NumberKeys({ ref, storageKey, label, book, quantity, onSave }: Props) {
     if (!read) return;
     onSave(read.value, read.unit, typed.trim());
     setTyped("");
+    keep(storageKey, ""); // the next reading is of another channel: no effect clears this one's any more
   };
   const titleOf = (name: string) => allowed.find((u) => u.name === name)!.title;
   const press = (k: string) => setTyped((old) => (k === "−" ? (old.startsWith("−") ? old.slice(1) : `−${old}`) : old + k));

@@ -1,10 +1,11 @@
-import { Box, Link as MuiLink, Typography, useTheme } from "@mui/material";
-import { useQuery } from "@tanstack/react-query";
+import { Box, Button, Link as MuiLink, Typography, useTheme } from "@mui/material";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useLocation } from "react-router";
-import type { Yard } from "../../api/client";
+import { answered, asProblem, client, type Tick, type Yard } from "../../api/client";
 import { yardQuery } from "../../api/queries";
 import { clockTime } from "../../look/clock";
 import { useDay } from "../../look/day";
+import { useNotices } from "../../look/notices";
 import { usePrefs } from "../../look/prefs";
 import { say } from "../../look/units";
 import { outcomeWords } from "../../look/words";
@@ -12,6 +13,7 @@ import { Problem, Waiting } from "../../parts/Problem";
 import { useAccent } from "../../kinds";
 import { GUTTER, timeScale } from "../../parts/timeScale";
 import { useWidth } from "../../parts/useWidth";
+import { Today } from "./Today";
 
 /** All builds at this site on the strip's own hours, what is running, and the next five things to do. */
 export default function YardScreen() {
@@ -19,6 +21,7 @@ export default function YardScreen() {
   const { units } = usePrefs();
   const { search } = useLocation();
   const { data, error, isPlaceholderData, refetch } = useQuery(yardQuery(siteId, day));
+  const tick = useTick(siteId);
   if (error) return <Problem error={error} retry={() => void refetch()} />;
   if (!data || !domain) return <Waiting what="Asking the twins" />;
   return (
@@ -39,15 +42,33 @@ export default function YardScreen() {
           {data.next_things.map((thing) => (
             <Box component="li" key={`${thing.time}${say(thing.text, units)}`} className="flex gap-2 py-0_6 border-bottom-1-rule">
               <Box className="weight-700 width-52">{clockTime(thing.time, site.time_zone)}</Box>
-              <MuiLink component={Link} to={thing.trial_id ? `/trials/${thing.trial_id}` : `/builds/${thing.build_id}/forecast${search}`} color="inherit">
+              <MuiLink className="flex-1" component={Link} to={thing.trial_id ? `/trials/${thing.trial_id}` : `/builds/${thing.build_id}/forecast${search}`} color="inherit">
                 {say(thing.text, units)}
               </MuiLink>
+              {!thing.somebody_there && <Typography variant="body2">nobody is there then; see “When nobody is there” on its forecast</Typography>}
+              {thing.tick && <Button disabled={tick.isPending} aria-label={`Done: ${say(thing.text, units)}`} onClick={() => tick.mutate({ build: thing.build_id, tick: thing.tick! })}>Done</Button>}
             </Box>
           ))}
         </Box>
+        <Typography variant="body2" className="mt-1">On a phone: <MuiLink href={`/api/sites/${siteId}/plan.ics?days=7`} download>the week's plans as a calendar</MuiLink>; a calendar program may also subscribe to that address.</Typography>
+        {data.lines.length > 0 && <Today key={`${siteId} ${day}`} />}
       </Box>
     </Box>
   );
+}
+
+/** Mark a step of a plan as done: it leaves the list, and stands in the build's book and in its running trials. */
+function useTick(siteId: number) {
+  const cache = useQueryClient();
+  const notices = useNotices();
+  return useMutation({
+    mutationFn: ({ build, tick }: { build: number; tick: Tick }) => answered(client.POST("/api/sites/{id}/yard/{part_id}/tick", { params: { path: { id: siteId, part_id: build } }, body: tick })),
+    onSuccess: (done) => {
+      for (const key of ["yard", "sheets", "trial"]) void cache.invalidateQueries({ queryKey: [key] });
+      notices.say(done.trial_ids.length > 0 ? "Done; it stands in the running trial too." : "Done.");
+    },
+    onError: (error) => notices.warn(asProblem(error).message),
+  });
 }
 
 function YardRow({ line }: { line: Yard["lines"][number] }) {

@@ -10,13 +10,14 @@ import numpy as np
 from drylamp.core.advice.entries import Burns, Caution, Seen, flag
 from drylamp.core.advice.registry import advice_of, said_of
 from drylamp.core.builds.build import Build
+from drylamp.core.heat.parts import Role
 from drylamp.core.loads.load import Load
 from drylamp.core.outcome.flag import Flag
 from drylamp.core.text import celsius
 
 BURN_C = 55.0
-UNTOUCHED = ("inside-air", "bowl-air", "core")
-"""Nodes that nobody's skin meets."""
+UNTOUCHED: frozenset[Role] = frozenset(("inner", "air", "core"))
+"""Parts that nobody's skin meets, by what they are there for."""
 FIRST = {"stop": 0, "warn": 1, "note": 2}
 
 
@@ -24,7 +25,7 @@ def _hot_parts(seen: Seen, burns: Burns) -> list[Flag]:
     hot: dict[str, float] = {}
     for run in (seen.empty, seen.run):
         for node, series in run.temperature_c.items():
-            if node not in UNTOUCHED and run.roles[node] != "inner" and np.nanmax(series) > BURN_C:
+            if run.roles[node] not in UNTOUCHED and np.nanmax(series) > BURN_C:
                 hot[run.titles[node]] = max(hot.get(run.titles[node], 0.0), float(np.nanmax(series)))
     if not hot:
         return []

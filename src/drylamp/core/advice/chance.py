@@ -14,17 +14,16 @@ from datetime import date
 
 import numpy as np
 
-from drylamp.core.advice.context import AdviceContext, put_in_s, score_of
+from drylamp.core.advice.context import AdviceContext, score_of
 from drylamp.core.advice.entries import YearAsked
-from drylamp.core.advice.meal import day_like, done_at, has_chances
+from drylamp.core.advice.meal import day_like, days_taken, done_at, has_chances
 from drylamp.core.advice.registry import advice_of_load
 from drylamp.core.checks import Count, Model, require
 from drylamp.core.loads.load import Load
 from drylamp.core.long import Long, Step
 from drylamp.core.quantities import Quantity
 from drylamp.core.sky.clock import local_time
-from drylamp.core.sky.generator import may_be
-from drylamp.core.sky.of_span import usual_weather_of
+from drylamp.core.sky.of_span import likely_weather_of
 from drylamp.core.sky.rough_climate import ROUGH_SAID
 from drylamp.core.sky.weather import Span
 from drylamp.core.text import Sentence, amount, counted
@@ -91,9 +90,9 @@ def _asked(context: AdviceContext) -> YearAsked:
     own = advice_of_load(load).year
     if own is not None:
         return own(context, load)
-    if load.calendar.kind == "daily":
+    if load.calendar.daily:
         return YearAsked(f"days of a year on which {load.title} is done", "count", lambda k: _days_done(context, load, k))  # fmt: skip
-    if load.calendar.kind == "standing":
+    if load.calendar.stands:
         return YearAsked(f"how well {load.title} does over {STANDING_DAYS} days from this date", context.measure.quantity, lambda k: _scored(context, load, k))  # fmt: skip
     return YearAsked(f"days until {load.title} is done, from this date", "count", lambda k: _days_until_done(context, load, k))  # fmt: skip
 
@@ -112,13 +111,11 @@ def _run_from_here(context: AdviceContext, year: int, days: int) -> Run:
     """The days from the one that is looked at on, in a made-up year."""
     first = local_time(context.case.site.zone, context.weather.start_s).date()
     span = Span(start=first, days=days, step_s=STEP_S)
-    return simulate(context.case.with_(span=span), usual_weather_of(may_be(context.case.site, year), span, SEED + year))
+    return simulate(context.case.with_(span=span), likely_weather_of(context.case.site, span, SEED, year))
 
 
 def _days_until_done(context: AdviceContext, load: Load, year: int) -> float | None:
-    run = _run_from_here(context, year, BATCH_DAYS)
-    done = done_at(run, load)
-    return None if done is None else (done - put_in_s(context.case.site, load, run.weather)) / 86400.0
+    return days_taken(_run_from_here(context, year, BATCH_DAYS), load, context.case.site)
 
 
 def _scored(context: AdviceContext, load: Load, year: int) -> float:

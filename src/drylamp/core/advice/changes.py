@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from itertools import chain
 
 from pydantic import ValidationError
 
+from drylamp.core.advice.context import AdviceContext
 from drylamp.core.advice.entries import Change
 from drylamp.core.advice.own_finishes import own_finish_changes
 from drylamp.core.advice.registry import said_of
@@ -17,11 +19,19 @@ from drylamp.core.loads.registry import LOAD
 from drylamp.core.tables import Absorber
 
 
-def changes_of(build: Build, load: Load | None, finishes: tuple[Absorber, ...] = ()) -> list[Change]:
-    """Every change that makes sense for this build and load, the user's own finishes among them, those that do not fit left out."""
-    offered = (change for rule in said_of(build, load).changes for change in rule.changes(build, load))
+def changes_of(
+    build: Build, load: Load | None, finishes: tuple[Absorber, ...] = (), context: AdviceContext | None = None
+) -> list[Change]:
+    """Every change that makes sense for this build and load, the user's own finishes among them, those that do not fit left out; with a day, its best settings too."""
+    said = said_of(build, load)
+    offered = (replace(change, hours=rule.hours) for rule in said.changes for change in rule.changes(build, load))
     own = own_finish_changes(build, load, finishes)
-    return [made for change in chain(offered, own) if (made := _checked(change)) is not None]
+    tuned = (
+        replace(change, hours=tuned.hours)
+        for tuned in (said.tuned if context is not None else ())
+        for change in tuned.changes(context, build, load)  # type: ignore[arg-type]
+    )
+    return [made for change in chain(tuned, offered, own) if (made := _checked(change)) is not None]
 
 
 def _checked(change: Change) -> Change | None:
@@ -31,4 +41,4 @@ def _checked(change: Change) -> Change | None:
         kind_of(made).check_fit(made, goods)
     except (ValidationError, InputProblem):
         return None
-    return Change(change.title, change.part, made, goods, round(change.price, 2), change.spread)
+    return replace(change, build=made, load=goods, price=round(change.price, 2))

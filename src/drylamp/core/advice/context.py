@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 import numpy as np
 
@@ -11,8 +12,8 @@ from drylamp.core.builds.build import Build
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import InputProblem
 from drylamp.core.loads.load import Load
-from drylamp.core.outcome.of_load import Measure, reached
-from drylamp.core.outcome.registry import measure_of, outcome_of
+from drylamp.core.outcome.of_load import KELVIN, Measure, Way, reached
+from drylamp.core.outcome.registry import outcome_of
 from drylamp.core.sky.clock import instant_s, local_day
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import Weather
@@ -63,10 +64,23 @@ class AdviceContext:
         """Text that two contexts share only when they are alike: to keep results by."""
         return f"{self.case.key} {self.weather.mark}"
 
+    @cached_property
+    def way(self) -> Way[Load] | None:
+        """How scores are counted on this day: as suits how the build itself does on it; none of an empty build."""
+        if self.load is None:
+            return None
+        row = outcome_of(self.load)
+        return row.way(self.load, self.run(self.build, self.load), self.put_in_s()) if row.ways else row.usual
+
     @property
     def measure(self) -> Measure:
         """What scores are counted in."""
-        return measure_of(self.case.load)
+        return KELVIN if self.way is None else self.way.measure
+
+    @property
+    def counts(self) -> str:
+        """What they count, in words."""
+        return "how hot it gets empty" if self.way is None else self.way.counts
 
     def of(self, build: Build, load: Load | None) -> AdviceContext:
         """The same day for another build or load."""
@@ -86,7 +100,15 @@ class AdviceContext:
 
     def score(self, build: Build, load: Load | None) -> Score:
         """How well it does."""
-        return score_of(self.case.site, build, load, self.run(build, load))
+        return self.score_of(build, load, self.run(build, load))
+
+    def score_of(self, build: Build, load: Load | None, run: Run) -> Score:
+        """How well it did in a run, counted as this day is."""
+        return score_of(self.case.site, build, load, run, self.way)
+
+    def score_under(self, other: AdviceContext, build: Build, load: Load | None) -> Score:
+        """How well it does on another day, counted as this day is: two days are compared by one measure."""
+        return self.score_of(build, load, other.run(build, load))
 
     def between(self, mine: tuple[Build, Load | None], other: tuple[Build, Load | None]) -> float:
         """How much better one does than another."""
@@ -102,7 +124,7 @@ class AdviceContext:
                 ready = self.ready(*tried)
             except InputProblem:
                 return None
-            return [score_of(self.case.site, *tried, ready.run(factors)) for factors in calibrations]
+            return [self.score_of(*tried, ready.run(factors)) for factors in calibrations]
 
         return two_at_a_time(one, cases)
 
@@ -127,16 +149,16 @@ def put_in_s(site: Site, load: Load, weather: Weather) -> float:
     return instant_s(site.zone, local_day(site.zone, weather.start_s), load.first_in)
 
 
-def score_of(site: Site, build: Build, load: Load | None, run: Run) -> Score:
-    """One number for a run; without a load the hottest of what would get hottest."""
+def score_of(site: Site, build: Build, load: Load | None, run: Run, way: Way[Load] | None = None) -> Score:
+    """One number for a run, by the load's usual way to count where no other is given; without a load the hottest of what would get hottest."""
     if load is None:
         peak = float(np.nanmax(run.temperature_c[kind_of(build).stagnation_node(build)]))
         return Score(peak, None, peak)
     series, begun = run.temperature_c[load.judged], put_in_s(site, load, run.weather)
     row = outcome_of(load)
-    when = reached(run.edge_s, series, load.wanted_c) if row.counts_minutes else None
+    when = reached(run.edge_s, series, load.wanted_where(run.boils_c).celsius) if row.counts_minutes else None
     peak = float(np.nanmax(series))
-    value = row.score(load, run, begun)
+    value = (row.score if way is None else way.score)(load, run, begun)
     return Score(peak if value is None else value, None if when is None else (when - begun) / 60.0, peak)
 
 

@@ -23,7 +23,7 @@ from drylamp.core.checks import Model
 from drylamp.core.loads.load import Load
 from drylamp.core.long import Long
 from drylamp.core.outcome.flag import Flag, Level
-from drylamp.core.outcome.of_load import Measure
+from drylamp.core.outcome.of_load import Measure, ScoreQuantity
 from drylamp.core.outcome.registry import results_of
 from drylamp.core.outcome.summary import DayOutcome
 from drylamp.core.quantities import Quantity
@@ -39,7 +39,16 @@ Ruling = Literal["holds", "holds partly", "does not matter here", "wrong"]
 
 @dataclass(frozen=True)
 class Change:
-    """One change: what it is called, the part it is about, the build and load with it, what it costs new, and builds at the ends of its own doubt."""
+    """One change.
+
+    Attributes:
+        title, part: what it is called, and the part it is about
+        build, load: with it
+        price: what it costs new
+        spread: builds at the ends of its own doubt
+        hours: of work that it takes; from memory
+        choice: whether it is no gain or loss but another wish, as less food
+    """
 
     title: str
     part: str
@@ -47,14 +56,26 @@ class Change:
     load: Load | None
     price: float
     spread: tuple[Build, ...] = ()
+    hours: float = 1.0
+    choice: bool = False
 
 
 @dataclass(frozen=True)
 class Rule(Generic[B_contra, G_contra]):
-    """Sensible single changes to a part."""
+    """Sensible single changes to a part, and the hours of work that such a one takes (from memory)."""
 
     part: str
     changes: Callable[[B_contra, G_contra], Iterator[Change]]
+    hours: float = 1.0
+
+
+@dataclass(frozen=True)
+class Tuned(Generic[B_contra, G_contra]):
+    """Changes to a part that are found by trying a day: its best setting."""
+
+    part: str
+    changes: Callable[[AdviceContext, B_contra, G_contra], Iterator[Change]]
+    hours: float = 0.1
 
 
 @dataclass(frozen=True)
@@ -76,24 +97,30 @@ class Scored:
 
 @dataclass(frozen=True)
 class School(Generic[B_contra, G_contra]):
-    """A question that builders disagree on, with the answers; fewer than two where it does not arise. ``scored`` where the load's own score says nothing of it."""
+    """A question that builders disagree on, with the answers; fewer than two where it does not arise.
+
+    ``scored`` where the load's own score says nothing of it; ``straight`` is the question as people ask it who want one answer.
+    """
 
     name: str
     question: str
     options: Callable[[AdviceContext, B_contra, G_contra], list[Option]]
     scored: Scored | None = None
+    straight: str = ""
 
 
 @dataclass(frozen=True)
 class Found:
     """What a saying's test found: its effect in the score's unit (positive when the saying is right), and its words.
 
-    ``small`` and ``ruling`` are for tests that rule by more than the size of the effect.
+    ``ruling`` is for tests that rule by more than the size of the effect; ``quantity`` and ``counts`` for those that measure something else than the score.
     """
 
     effect: float
     words: str
     ruling: Ruling | None = None
+    quantity: ScoreQuantity | None = None
+    counts: str = ""
 
 
 @dataclass(frozen=True)
@@ -168,6 +195,7 @@ class BuildAdvice(Generic[B_contra]):
     get_ready: str
     turn: str = "turn it to the sun"
     changes: tuple[Rule[B_contra, Load | None], ...] = ()
+    tuned: tuple[Tuned[B_contra, Load | None], ...] = ()
     schools: tuple[School[B_contra, Load | None], ...] = ()
     sayings: tuple[Saying[B_contra, Load | None], ...] = ()
     cautions: tuple[Caution[B_contra, Load | None], ...] = ()
@@ -196,6 +224,7 @@ class LoadAdvice(Generic[G_contra]):
     """
 
     changes: tuple[Rule[Build, G_contra], ...] = ()
+    tuned: tuple[Tuned[Build, G_contra], ...] = ()
     schools: tuple[School[Build, G_contra], ...] = ()
     sayings: tuple[Saying[Build, G_contra], ...] = ()
     cautions: tuple[Caution[Build, G_contra], ...] = field(default_factory=tuple)

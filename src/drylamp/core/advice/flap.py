@@ -92,6 +92,12 @@ def flap_angles(context: AdviceContext, toward_sun: Array) -> FlapAngles | None:
     )  # fmt: skip
 
 
+def best_flap_deg(context: AdviceContext) -> float | None:
+    """The one setting that brings most light for as long as it is wanted: what every page says of it; none without a mirror that is set by hand."""
+    found = flap_angles(context, np.array([0.0, 0.0, -1.0]))
+    return None if found is None else found.best_meal_deg
+
+
 def flap_year(context: AdviceContext) -> FlapYear | None:
     """Try it at every angle on the middle day of every month, clear sky; none without one."""
     build = context.build

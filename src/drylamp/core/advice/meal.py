@@ -139,6 +139,12 @@ def done_at(run: Run, load: Load) -> float | None:
     return outcome_of(load).done_at(load, run)
 
 
+def days_taken(run: Run, load: Load, site: Site) -> float | None:
+    """From putting in until it was done, days; none where it never was."""
+    done = done_at(run, load)
+    return None if done is None else (done - put_in_s(site, load, run.weather)) / 86400.0
+
+
 def meal_plan(case: Case, wanted: str) -> MealPlan:
     """Everything about one wanted hour on the case's first day.
 

@@ -6,8 +6,9 @@ import math
 from typing import Literal
 
 import numpy as np
+from pydantic import Field
 
-from drylamp.core.advice.context import AdviceContext, Score, score_of
+from drylamp.core.advice.context import AdviceContext, Score
 from drylamp.core.arrays import Array
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.registry import kind_of
@@ -15,6 +16,7 @@ from drylamp.core.checks import Model, YesNo, require
 from drylamp.core.loads.load import Load
 from drylamp.core.long import Long, Step, whole
 from drylamp.core.outcome.of_load import Measure, ScoreQuantity
+from drylamp.core.outcome.registry import outcome_of
 from drylamp.core.sky.dome import plane_axes
 from drylamp.core.sky.sun import EARTH_TURNS_DEG_MIN
 from drylamp.core.text import Sentence, degrees, metres
@@ -150,9 +152,13 @@ class TurningCurve(Model):
     """What turning every 15, 30, 60, 120 minutes or never costs."""
 
     quantity: ScoreQuantity
+    counts: Sentence
     lines: list[TurningLine]
     spill: list[SpillPoint]
     words: Sentence
+    enough_minutes: float | None = Field(
+        description="The laziest habit that loses nothing worth speaking of and is safe; none where that is never, or where none is"
+    )
 
 
 def turning_curve(context: AdviceContext) -> TurningCurve:
@@ -170,16 +176,17 @@ def turning_steps(context: AdviceContext) -> Long[TurningCurve]:
     """The same, habit by habit; words when all of them were run."""
     build, load = context.build, context.load
     require(build.tracking != "none", "spec.kind", "nobody turns this kind of build; it stays as it stands")
-    found: list[tuple[float | None, Score, float]] = []
+    found: list[tuple[float | None, Score, float, bool]] = []
     for every in INTERVALS:
         turned = build.with_(turned_minutes=every)
         run = context.run(turned, load)
         taken = float((run.opening_w - run.account_w["mirrored"]).sum())
-        found.append((every, score_of(context.case.site, turned, load, run), taken))
+        lingers = load is not None and outcome_of(load).too_long(load, run, context.case.site)
+        found.append((every, context.score_of(turned, load, run), taken, lingers))
         yield Step(len(found) / len(INTERVALS), _curve(context, found))
 
 
-def _curve(context: AdviceContext, found: list[tuple[float | None, Score, float]]) -> TurningCurve:
+def _curve(context: AdviceContext, found: list[tuple[float | None, Score, float, bool]]) -> TurningCurve:
     """What stands of it after some habits."""
     build, load, measure = context.build, context.load, context.measure
     best, most = found[0][1], max(found[0][2], 1e-9)
@@ -188,17 +195,30 @@ def _curve(context: AdviceContext, found: list[tuple[float | None, Score, float]
             minutes=every, score=round(score.value, 2), minutes_to_target=None if score.minutes is None else round(score.minutes, 1),
             behind=round(best.value - score.value, 2), light_share=round(taken / most, 4),
         )
-        for every, score, taken in found
+        for every, score, taken, _ in found
     ]  # fmt: skip
     curve = (
         [SpillPoint(minutes=m, share=round(_spill_after(build, load, m), 4)) for m in SPILL_AFTER_MIN]
         if _spills(build)
         else []
     )
-    allowed = [line for line in lines if _spills_little(build, load, line.minutes)]
-    done = len(found) == len(INTERVALS)
-    words = (_turning_words(allowed, lines[-1], measure) or _spill_words(build, load)) if done else ""
-    return TurningCurve(quantity=measure.quantity, lines=lines, spill=curve, words=words)
+    fast_enough = [lingers <= found[0][3] for *_, lingers in found]
+    allowed = [
+        line
+        for line, fast in zip(lines, fast_enough, strict=True)
+        if fast and _spills_little(build, load, line.minutes)
+    ]
+    if len(found) < len(INTERVALS):
+        return TurningCurve(
+            quantity=measure.quantity, counts=context.counts, lines=lines, spill=curve, words="", enough_minutes=None
+        )
+    lazy = next((line for line in reversed(allowed) if line.behind <= measure.small), None)
+    words = _spill_words(build, load) if lazy is None else _turning_words(lazy, lines[-1], measure)
+    if not all(fast_enough):
+        words += " Seldomer, the food stays lukewarm for too long."
+    return TurningCurve(
+        quantity=measure.quantity, counts=context.counts, lines=lines, spill=curve, words=words, enough_minutes=None if lazy is None else lazy.minutes
+    )  # fmt: skip
 
 
 def _spills(build: Build) -> bool:
@@ -230,11 +250,7 @@ def _spill_words(build: Build, load: Load | None) -> str:
     return f"Turn it at least every {kept[-1]} min: later, more than a tenth of {tail}"
 
 
-def _turning_words(lines: list[TurningLine], never: TurningLine, measure: Measure) -> str:
-    allowed = [line for line in lines if line.behind <= measure.small]
-    if not allowed:
-        return ""
-    lazy = allowed[-1]
+def _turning_words(lazy: TurningLine, never: TurningLine, measure: Measure) -> str:
     how = "It may stand as it is" if lazy.minutes is None else f"Turning every {lazy.minutes:.0f} min is enough"
     if never.behind < measure.small:
         return f"{how}; turning it would bring nothing here."

@@ -35,6 +35,7 @@ def said_of(build: Build, load: Load | None) -> LoadAdvice[Load | None]:
     mine, more = advice_of(build), advice_of_load(load)
     return LoadAdvice(
         changes=(*mine.changes, *more.changes),
+        tuned=(*mine.tuned, *more.tuned),
         schools=(*mine.schools, *more.schools),
         sayings=(*mine.sayings, *more.sayings),
         cautions=(*mine.cautions, *more.cautions),

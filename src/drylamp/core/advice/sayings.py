@@ -15,7 +15,7 @@ PLAIN_TIMES = 3.0
 
 
 class SayingLine(Model):
-    """One saying, ruled on."""
+    """One saying, ruled on; ``counts`` is what its effect counts."""
 
     name: str
     saying: Sentence
@@ -23,6 +23,7 @@ class SayingLine(Model):
     effect: float
     quantity: ScoreQuantity
     words: Sentence
+    counts: Sentence
 
 
 def sayings_of(context: AdviceContext) -> list[SayingLine]:
@@ -37,16 +38,17 @@ def sayings_steps(context: AdviceContext) -> Long[list[SayingLine]]:
     for number, saying in enumerate(said, start=1):
         found = saying.test(context, build, load)
         if found is not None:
-            out.append(_line(saying.name, saying.words, found, context.measure))
+            out.append(_line(saying.name, saying.words, found, context.measure, context.counts))
         yield Step(number / len(said), list(out))
     if not said:
         yield Step(1.0, out)
 
 
-def _line(name: str, words: str, found: Found, measure: Measure) -> SayingLine:
+def _line(name: str, words: str, found: Found, measure: Measure, counts: str) -> SayingLine:
     return SayingLine(
         name=name, saying=words, ruling=found.ruling or ruling_by_size(found.effect, measure),
-        effect=round(found.effect, 2), quantity=measure.quantity, words=found.words,
+        effect=round(found.effect, 2), quantity=found.quantity or measure.quantity, words=found.words,
+        counts=found.counts or counts,
     )  # fmt: skip
 
 

@@ -7,6 +7,7 @@ import math
 from drylamp.core.advice.context import AdviceContext, Score, doubt_of
 from drylamp.core.advice.entries import Option, School, Scored
 from drylamp.core.advice.registry import said_of
+from drylamp.core.advice.safe import HotParts
 from drylamp.core.builds.build import Build
 from drylamp.core.checks import Model, YesNo
 from drylamp.core.loads.load import Load
@@ -17,7 +18,7 @@ from drylamp.core.threads import two_at_a_time
 
 
 class SchoolLine(Model):
-    """One school's answer: how well it does, against the best of them."""
+    """One school's answer: how well it does, against the best of them, and what speaks against it; empty where nothing is known."""
 
     title: Sentence
     score: float
@@ -25,10 +26,11 @@ class SchoolLine(Model):
     minutes: float | None
     peak_c: float | None
     is_mine: YesNo
+    unsafe: Sentence
 
 
 class SchoolAnswer(Model):
-    """One question with every school's answer; ``worth`` is what choosing right is worth, ``doubt`` how sure that is."""
+    """One question with every school's answer; ``worth`` is what choosing right is worth, ``doubt`` how sure that is, ``counts`` what a score counts."""
 
     name: str
     question: Sentence
@@ -37,6 +39,7 @@ class SchoolAnswer(Model):
     worth: float
     doubt: float
     words: Sentence
+    counts: Sentence
 
 
 AnySchool = School[Build, Load | None]
@@ -58,6 +61,7 @@ def schools_steps(context: AdviceContext, *names: str) -> Long[list[SchoolAnswer
     """The same, school by school."""
     asked = [row for row in asked_of(context) if not names or row[0].name in names]
     calibrations = context.doubtful()
+    heat = HotParts.of(context) if asked else None
     out = list[SchoolAnswer]()
     for number, (school, options) in enumerate(asked, start=1):
         if school.scored is None:
@@ -67,7 +71,8 @@ def schools_steps(context: AdviceContext, *names: str) -> Long[list[SchoolAnswer
             tried = _by_own_measure(context, school.scored, options)
         if len(tried) > 1:
             measure = context.measure if school.scored is None else school.scored.measure
-            out.append(_answer(context, school, measure, tried))
+            assert heat is not None
+            out.append(_answer(context, school, measure, tried, heat))
         yield Step(number / len(asked), list(out))
     if not asked:
         yield Step(1.0, out)
@@ -79,21 +84,28 @@ def _by_own_measure(context: AdviceContext, scored: Scored, options: list[Option
 
 
 def _answer(
-    context: AdviceContext, school: AnySchool, measure: Measure, tried: list[tuple[Option, list[Score]]]
+    context: AdviceContext, school: AnySchool, measure: Measure, tried: list[tuple[Option, list[Score]]], heat: HotParts
 ) -> SchoolAnswer:
-    best, worst = (pick(tried, key=lambda t: t[1][0].value) for pick in (max, min))
+    against = {id(option): heat.against(option.build, option.load) for option, _ in tried}
+    sound = [row for row in tried if not against[id(row[0])]] or tried
+    best, worst = (pick(sound, key=lambda t: t[1][0].value) for pick in (max, min))
     gains = [a.value - b.value for a, b in zip(best[1], worst[1], strict=True)]
     doubt = doubt_of(gains, measure)
     lines = [
         SchoolLine(
             title=option.title, score=round(s[0].value, 2), behind=round(best[1][0].value - s[0].value, 2), minutes=s[0].minutes,
             peak_c=None if math.isnan(s[0].peak_c) else round(s[0].peak_c, 1), is_mine=_same(option, context.build, context.load),
+            unsafe=against[id(option)],
         )
         for option, s in tried
     ]  # fmt: skip
+    left_out = [option.title for option, _ in tried if against[id(option)]]
     words = _words(best[0].title, worst[0].title, gains[0], doubt, measure)
+    if left_out:
+        words += f" Not to be done here: {', '.join(left_out)}."
     return SchoolAnswer(
         name=school.name, question=school.question, quantity=measure.quantity, lines=lines, worth=round(gains[0], 2), doubt=round(doubt, 2), words=words,
+        counts=context.counts if school.scored is None else "",
     )  # fmt: skip
 
 

@@ -9,6 +9,7 @@ References:
 from __future__ import annotations
 
 import math
+from functools import lru_cache
 from typing import TypeVar
 
 from scipy.optimize import brentq
@@ -130,6 +131,7 @@ def at_enthalpy_c(enthalpy: float, rh: float, pressure_pa: float) -> float:
     return float(brentq(surplus, -60.0, hottest, xtol=1e-9))
 
 
+@lru_cache(maxsize=4096)
 def boiling_c(pressure_pa: float) -> float:
     """Temperature at which water boils under this pressure, °C."""
     return float(brentq(lambda t: saturation_pressure_pa(t) - pressure_pa, 1.0, 199.0, xtol=1e-9))

@@ -18,6 +18,7 @@ from drylamp.core.loads.load import Reader
 
 if TYPE_CHECKING:
     from drylamp.core.builds.common.side_by_side import SideBySide
+    from drylamp.core.loads.load import Load
 
 Tracking = Literal["none", "upright", "both"]
 """How a build is turned after the sun: not at all, about the upright, or after the sun's height too."""
@@ -94,6 +95,35 @@ class Build(Model, ABC):
         """The same with one more of what it is counted in, and room for it; none where it is not."""
         return None
 
+    def stretched(self, wide: float, long: float) -> Self | None:
+        """The same so many times as wide and as long, with what follows from that; itself where its size is not its builder's to choose, none where it cannot be so large or small."""
+        return self
+
+    @property
+    def glazed_m(self) -> tuple[float, float] | None:
+        """Width, and length up the slope, of the opening that its panes close, where those are cut for it; none where no pane is."""
+        return None
+
+    def glazed_with(self, material: str, layers: int) -> Self | None:
+        """The same under other panes; none where it has no place for any."""
+        return None
+
+    @property
+    def hose_m(self) -> float | None:
+        """Length of the hose or pipe that it is wound of in one piece; none where it has none."""
+        return None
+
+    def with_hose(self, long_m: float) -> Self | None:
+        """The same wound of so much, its frame following; none where that cannot be."""
+        return None
+
+    def resized(self, **fields: object) -> Self | None:
+        """A copy with other sizes, checked; none where they cannot be."""
+        try:
+            return type(self).model_validate({**self.model_dump(), **fields})
+        except ValueError:
+            return None
+
     def fewest(self) -> Self:
         """The same with one of what it is counted in."""
         return self
@@ -144,6 +174,10 @@ class Build(Model, ABC):
     def without_flap(self) -> Self:
         """A copy without that mirror."""
         return self
+
+    def lets_go_of(self, load: Load | None) -> str:
+        """Why what is in it would not stay where it is, as it stands; empty where it does."""
+        return ""
 
     def with_flap_at(self, angle_deg: float) -> Self:
         """A copy with that mirror at another angle."""

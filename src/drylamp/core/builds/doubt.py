@@ -15,6 +15,7 @@ class Doubtful:
         cure: what to do when it is on the bad side
         bad_above: whether more of it is worse
         moves_advice: whether advice tries what it leaves open; what stands for one sample alone does not
+        on_wish: whether a person may have it fitted though advice does not try it
     """
 
     name: str
@@ -25,11 +26,12 @@ class Doubtful:
     cure: str
     bad_above: bool
     moves_advice: bool = True
+    on_wish: bool = False
 
     @property
     def is_offered(self) -> bool:
         """Whether a person may ask for it: what stands for one sample alone is fitted unasked."""
-        return self.moves_advice
+        return self.moves_advice or self.on_wish
 
 
 OPTICAL = Doubtful(
@@ -37,3 +39,8 @@ OPTICAL = Doubtful(
     "wash cover and mirror, check aim and shade", False,
 )  # fmt: skip
 """Every kind's share of the sun that its cover and mirrors let through."""
+CONTACT = Doubtful(
+    "contact", "contact with what it stands on", 0.7, "what stands on the tray touches it better than the twin thinks",
+    "what stands on the tray touches it worse than the twin thinks", "set it flat, with a drop of water or oil under it", False, moves_advice=False, on_wish=True,
+)  # fmt: skip
+"""Half the logarithm of the range that words for a contact leave open (``tables.contacts``)."""

@@ -17,6 +17,7 @@ from drylamp.core.builds.common.pattern import PatternPiece
 from drylamp.core.builds.doubt import Doubtful
 from drylamp.core.builds.fault import Fault
 from drylamp.core.checks import InputProblem
+from drylamp.core.common.bill import Piece
 from drylamp.core.common.drawing import Section
 from drylamp.core.common.drive import FlowControl, Set
 from drylamp.core.common.look import Accent, Account
@@ -29,7 +30,7 @@ from drylamp.core.text import degrees
 
 
 class Optics(Protocol):
-    """What every kind's optics can do."""
+    """What every kind's optics can do; what concentrates says besides by ``ring_share`` how much of the ring round the sun it takes."""
 
     def diffuse_areas(self, skyline_deg: Array) -> DiffuseAreas:
         """Areas for the diffuse sky over a skyline, and for the ground."""
@@ -130,6 +131,7 @@ class Kind(Generic[B, O]):
         network: its network of heat, with or without a load
         section, pattern: its drawing, and its flat pattern at true size
         stuffs, surfaces: materials that heat can spoil; surfaces that can be read from outside, by node
+        bill: what it is made of, piece by piece
         accent: its own colour
         made, aimed: a few words on what it is made of, and on how it stands, for a glance
         notes: a sentence on a part's card, by part
@@ -152,6 +154,7 @@ class Kind(Generic[B, O]):
         patch: map of the bright patch on its tray with the sun in a direction, where it has a tray
         check_build: refuses a build whose parts run into one another
         faults: what can break on it
+        control: what stands beside it as its control: the same load without what is tested; none where a control is nothing that the twin knows
         concentrates: whether mirrors throw the light on from below, so that a lid stays dark and nothing is preheated
     """
 
@@ -167,6 +170,7 @@ class Kind(Generic[B, O]):
     section: Callable[[B, Load | None, Array | None], Section]
     stuffs: Callable[[B], list[Stuff]]
     surfaces: Callable[[B], dict[str, Surface]]
+    bill: Callable[[B], list[Piece]]
     accent: Accent
     made: Callable[[B], str]
     accounts: Mapping[str, Account]
@@ -196,6 +200,7 @@ class Kind(Generic[B, O]):
     passes_l_min: Callable[[B, Load], float] | None = None
     has_figures_of_merit: bool = False
     concentrates: bool = False
+    control: Callable[[B], B] | None = None
     faults: tuple[Fault[B], ...] = ()
 
     @property

@@ -5,12 +5,16 @@ from __future__ import annotations
 from functools import cache
 from importlib import resources
 
+import numpy as np
 from pydantic import TypeAdapter
 
 from drylamp.core import builds
-from drylamp.core.builds.registry import KINDS, BuildSpec
+from drylamp.core.builds.build import Build
+from drylamp.core.builds.registry import KINDS, BuildSpec, kind_of
 from drylamp.core.checks import Model
 from drylamp.core.collect import modules, rooms
+from drylamp.core.common.drawing import Section
+from drylamp.core.loads.load import Load
 from drylamp.core.loads.registry import LoadSpec
 from drylamp.core.sky.site import Site
 from drylamp.core.text import Sentence
@@ -52,3 +56,10 @@ def starters_at(site: Site) -> list[Starter]:
     """Every build to begin with, facing the noon sun of a place, in the order in which they are offered."""
     every = sorted((starter for of_kind in starters().values() for starter in of_kind), key=lambda one: one.rank)
     return [starter.looking(site.equator_azimuth_deg) for starter in every]
+
+
+def cut_open(site: Site, build: Build, load: Load | None) -> Section:
+    """A build's drawing with the sun where it stands at noon when day and night are alike."""
+    up, toward = np.radians(90.0 - abs(site.latitude_deg)), np.radians(site.equator_azimuth_deg)
+    sun = np.array([np.cos(up) * np.sin(toward), np.cos(up) * np.cos(toward), np.sin(up)])
+    return kind_of(build).section(build, load, sun)

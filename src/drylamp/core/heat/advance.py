@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
 
+from drylamp.core.air.constants import CP_WATER_J_KGK
 from drylamp.core.arrays import Array
 from drylamp.core.checks import require
 from drylamp.core.heat.cells import CELLS
@@ -35,6 +36,8 @@ class History:
         passed: what flowed through its streams; none where there are none
         lots: what its pipes hold at the end
         held: water in what is damp; none where nothing is
+        water_kg: of what boils, at the same edges, shape (kept + 1, boiling nodes)
+        steamed_kg: what left of it between them, shape (kept, boiling nodes)
     """
 
     temperature_c: Array
@@ -46,6 +49,8 @@ class History:
     passed: Passed | None = None
     lots: Lots | None = None
     held: Held | None = None
+    water_kg: Array = field(default_factory=lambda: np.zeros((0, 0)))
+    steamed_kg: Array = field(default_factory=lambda: np.zeros((0, 0)))
 
     def heat_j(self, network: Network) -> Array:
         """Heat in each node above 0 °C, at the edges, J, shape (kept + 1, nodes)."""
@@ -54,6 +59,10 @@ class History:
             i = network.index(node.name)
             assert node.melts is not None
             heat[:, i] += node.melts.heat_j(self.temperature_c[:, i], self.mass_kg[:, k])
+        for k, node in enumerate(network.boiling):
+            if node.boils is not None and node.boils.runs_out:
+                i = network.index(node.name)
+                heat[:, i] += CP_WATER_J_KGK * self.water_kg[:, k] * self.temperature_c[:, i]
         for k, node in enumerate(network.wet):
             assert self.held is not None
             i = network.index(node.name)
@@ -89,7 +98,7 @@ def advance(network: Network, first_c: Array, drive: Drive, keep: int = 1, lots:
     records, water, dt_s = did.records, did.water, drive.dt_s * keep
     return History(
         records.temperature, records.energy / dt_s, dt_s, records.mass, records.on, records.ran,
-        None if water is None else water.passed, None if water is None else water.lots, did.held,
+        None if water is None else water.passed, None if water is None else water.lots, did.held, records.water, records.steamed,
     )  # fmt: skip
 
 
@@ -108,7 +117,7 @@ def _marched(network: Network, first_c: Array, drive: Drive, record: np.ndarray,
     records, damp = room_for_records(network, count, drive.on), _damp_for(network, count)
     water = _water_for(network, first_c, drive, count, lots)
     inputs, melting = march_inputs(network, first_c, drive, record), network.compiled_melting()
-    march(*inputs, melting, records, room_for(network), *matrix_for(network), water, damp)
+    march(*inputs, melting, network.compiled_boiling(), records, room_for(network), *matrix_for(network), water, damp)
     return _Did(records, water, damp.held if damp is not None and network.wet else None)
 
 
@@ -132,7 +141,8 @@ def _napping(network: Network, first_c: Array, short: Drive) -> History:
         between(held.water_kg), between(held.activity), spread(held.carried_j), spread(held.ran_kg), spread(held.moved_kg), spread(held.back_kg), between(held.cells)
     )  # fmt: skip
     return History(
-        between(records.temperature), spread(records.energy) / short.dt_s, short.dt_s, between(records.mass), records.on, spread(records.ran), held=laid_out
+        between(records.temperature), spread(records.energy) / short.dt_s, short.dt_s, between(records.mass), records.on, spread(records.ran), held=laid_out,
+        water_kg=between(records.water), steamed_kg=spread(records.steamed),
     )  # fmt: skip
 
 
@@ -190,8 +200,10 @@ def march_inputs(
         drive.pressure_pa, np.ascontiguousarray(speed), np.ascontiguousarray(opening), np.ascontiguousarray(drive.source_w),
     )  # fmt: skip
     steps = Steps(drive.dt_s * np.diff(drive.edges), drive.substeps, record)
-    first = np.asarray(first_c, dtype=float)
-    return first, network.capacities, network.compiled_links, network.compiled_paths(), outside, steps
+    first, links = np.asarray(first_c, dtype=float), network.compiled_links
+    if network.boiling:
+        links = links._replace(params=links.params.copy())  # what runs dry changes them
+    return first, network.capacities, links, network.compiled_paths(), outside, steps
 
 
 def room_for_records(network: Network, records: int, on: Array | None = None) -> Records:
@@ -200,6 +212,7 @@ def room_for_records(network: Network, records: int, on: Array | None = None) ->
     return Records(
         np.empty((records + 1, len(network.nodes))), np.zeros((records, len(network.links))),
         np.empty((records + 1, len(network.melting))), free if on is None else on.copy(), np.zeros((records, len(network.paths))),
+        np.empty((records + 1, len(network.boiling))), np.zeros((records, len(network.boiling))),
     )  # fmt: skip
 
 
@@ -207,7 +220,7 @@ def room_for(network: Network) -> Room:
     """Room for the marcher to work in."""
     nodes = len(network.nodes)
     wide = max(nodes + len(BOUNDARIES), len(network.paths))
-    return Room(np.zeros((LINES, wide)), np.empty((len(network.links), 3)))
+    return Room(np.zeros((LINES, wide)), np.zeros((len(network.links), 3)), np.zeros(len(network.boiling)))
 
 
 def matrix_for(network: Network) -> tuple[Array | None, Sparse | None]:

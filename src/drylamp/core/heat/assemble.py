@@ -11,6 +11,7 @@ from drylamp.core.air.constants import CP_AIR
 from drylamp.core.air.properties import conductivity_w_mk
 from drylamp.core.arrays import Array
 from drylamp.core.compiled import inlined, woven
+from drylamp.core.heat.boil import FIRST_IN_POTS, pot_terms
 from drylamp.core.heat.damp import VAPOUR_PER_HEAT
 from drylamp.core.heat.laws import (
     FIRST_OF_AIR,
@@ -38,11 +39,11 @@ HEATER_BAND_K = 1.0
 @woven
 def assemble(
     temperature: Array, law: Array, ends: Array, params: Array, heat_flow: Array, air: tuple[float, float, float],
-    source: Array, matrix: Array, push: Array, terms: Array,
+    source: Array, matrix: Array, push: Array, terms: Array, steam_w: Array,
 ) -> None:  # fmt: skip
     """Fill A and b of C dT/dt = −A T + b, and keep each link's terms: power = terms₀ Tₛ − terms₁ Tₑ + terms₂.
 
-    ``air`` is wind, vapour pressure and air pressure of the step.
+    ``air`` is wind, vapour pressure and air pressure of the step, ``steam_w`` what each boiling node gives off.
     """
     count = np.uint64(matrix.shape[0])
     for i in range(count):
@@ -60,6 +61,8 @@ def assemble(
         elif law[k] == 7:
             g, c = evaporation_terms(params[k, 0] * params[k, 1], temperature[i], temperature[j], air[1])
             h = 0.0
+        elif law[k] >= FIRST_IN_POTS:
+            g, h, c = pot_terms(law[k], params, k, temperature, i, j, air, terms[k, 0], steam_w)
         terms[k, 0], terms[k, 1], terms[k, 2] = g, h, c
         if i < count:
             matrix[i, i] += g
@@ -164,9 +167,9 @@ def _by_damp(
 
 
 @inlined
-def assemble_sparse(
+def assemble_sparse(  # noqa: C901  one loop over the links
     temperature: Array, law: Array, ends: Array, params: Array, heat_flow: Array, air: tuple[float, float, float],
-    source: Array, fill: Fill, matrix: Array, push: Array, terms: Array, damp: Array,
+    source: Array, fill: Fill, matrix: Array, push: Array, terms: Array, damp: Array, steam_w: Array,
 ) -> None:  # fmt: skip
     """The same into the numbers of a sparse matrix; ``damp`` are the terms of what holds water, as ``damp.terms_of`` leaves them."""
     count, slots = np.uint64(fill.pivots.shape[0]), fill.slots
@@ -177,7 +180,9 @@ def assemble_sparse(
     for k in range(np.uint64(law.shape[0])):
         i, j = ends[0, k], ends[1, k]
         g = h = c = 0.0
-        if law[k] >= FIRST_OF_WATER:
+        if law[k] >= FIRST_IN_POTS:
+            g, h, c = pot_terms(law[k], params, k, temperature, i, j, air, terms[k, 0], steam_w)
+        elif law[k] >= FIRST_OF_WATER:
             if law[k] >= FIRST_OF_DAMP:
                 g, h, c = _by_damp(law[k], params, k, temperature, ends, count, air, heat_flow, damp)
             else:

@@ -18,12 +18,8 @@ def closure(network: Network, history: History, drive: Drive) -> tuple[float, fl
     """
     count = len(network.nodes)
     sun = float((drive.source_w.sum(axis=1) * np.diff(drive.edges)).sum() * drive.dt_s)
-    out = 0.0
-    for k, link in enumerate(network.links):
-        into = network.index(link.end) >= count
-        outof = network.index(link.start) >= count
-        energy = float(history.link_w[:, k].sum() * history.dt_s)
-        out += energy * (int(into) - int(outof))
+    start, end = network.compiled_links.ends
+    out = float((history.link_w.sum(axis=0) * history.dt_s) @ ((end >= count).astype(float) - (start >= count)))
     heat = history.heat_j(network)
     stored = float((heat[-1] - heat[0]).sum())
     passed = history.passed

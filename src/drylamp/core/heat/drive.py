@@ -10,10 +10,9 @@ import numpy as np
 from drylamp.core.air.moist import MOLAR_RATIO, boiling_c
 from drylamp.core.arrays import Array
 from drylamp.core.heat.network import Network
+from drylamp.core.heat.parts import VALVE_OVER_PA
 from drylamp.core.heat.streams import LOTS_ALONG
 
-VALVE_OVER_PA = 1.0e5
-"""What the valve of a pressure pot holds over the air before it lets go; from memory."""
 GUST_JUMP_M_S, SUN_JUMP_W_M2 = 1.0, 100.0
 RESET_S = 300.0
 FLUSHES, MOST_FLUSHED, MOST_DRAW_PARTS, STORE_PARTS = 3, 30, 12, 4

@@ -14,7 +14,7 @@ class Law(IntEnum):
     WIND = 3  # area m², shelter 0–1: a surface in the open, the share of the wind that is kept off it
     SURFACE = 4  # area m², length m, facing (1 up, 0 upright, −1 down): natural convection in a closed space
     LEAK = 5  # area m², height m: air through cracks, in low and out high
-    BOIL = 6  # start boils off whatever comes above the end's temperature
+    BOIL = 6  # what boils (``Node.boils``) gives off its steam by this link; carries nothing by itself
     EVAPORATE = 7  # area m², free share 0–1: water vapour from a wet surface to the open air
     CYLINDER = 8  # area m², diameter m: natural convection round a lying cylinder
     CARRIED = 9  # number of a flow path: heat carried by what flows from start to end
@@ -42,3 +42,8 @@ class Law(IntEnum):
     AIRED = 27  # W/K in calm air, W/K for each m/s of wind: air that is changed as it was measured; of vapour likewise
     GLOW = 28  # exchange area m² with a pane dry and with it wet all over: long-wave round ``beside``, a pane that dew makes opaque
     HEATED = 29  # W, °C: a heater that gives so much into the end until that is so warm
+    STIRRED = 30  # area m², the wall's own W/m²K, film W/m²K (0: it stirs itself), Cooper's factor: a pot's wall and its contents, which boil at ``beside``
+    CONDENSED = 31  # 0, cover m², leak m², height m, m³/s: steam of ``also`` that comes down on the cover (end) of the closed space whose air is ``beside``
+    VAPOUR_KEPT = 32  # open m², cover m², leak m², height m, m³/s: vapour of something wet (start) that comes down on the cover (end) of that space
+    VAPOUR_LOST = 33  # the same: vapour that leaves the space with its air; ``also`` is its cover
+    DOME = 34  # area m², diameter m, shelter 0–1: something small and round in the open, a bowl or a pot

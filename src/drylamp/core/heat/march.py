@@ -8,7 +8,7 @@ Coefficients frozen, the network is linear, so the energy carried by every link 
 by construction.
 
 States beside temperature are predicted with the step and put right afterwards by what was really taken up, so that the ledger closes
-with them: what has melted (``melt``), water that food and panes hold (``damp``).
+with them: what has melted (``melt``), what has boiled off (``boil``), water that food and panes hold (``damp``).
 
 Small networks are solved by a dense inverse, larger ones by factors over lists of indices (``sparse``). Water that flows is no node
 but a queue of lots beside its pipe's wall (``streams``). What a network does not have is given as None, and the compiler leaves it out.
@@ -28,6 +28,7 @@ from drylamp.core.air.draught import STOP, SWITCH, path_kg_s
 from drylamp.core.arrays import Array
 from drylamp.core.compiled import compiled, woven
 from drylamp.core.heat.assemble import assemble, assemble_sparse
+from drylamp.core.heat.boil import boil_capacity, boil_off, shut_dry
 from drylamp.core.heat.damp import Damp, damp_parts, set_terms, start_damp, take_up, write_damp, write_moved
 from drylamp.core.heat.halves import GAMMA, half, half_sparse, invert, middle_afresh, middle_afresh_sparse
 from drylamp.core.heat.melt import drip, melt_parts, put_right, secants
@@ -37,8 +38,8 @@ from drylamp.core.heat.streams import Lots, Passed, Streams, add_streams, couple
 
 SUN_JUMP_SHARE, WIND_JUMP_M_S = 0.05, 0.3
 """Changes from step to step above which the middle of a step is found afresh."""
-BOIL_NEAR_K, BOIL_PAST_K, BOIL_PARTS = -1.5, 0.02, 6
-"""How near to boiling a step is cut finer, and into how many parts."""
+BOIL_NEAR_K, BOILS_K, BOIL_PARTS = -1.5, -1e-6, 4
+"""How near under boiling a step is cut finer, from where on it boils, and into how many parts it is cut."""
 SWITCH_PARTS = 2
 """Parts of a step at whose beginning a thermostat switched, or somebody set a vent."""
 STOP_SLACK_K = 0.5
@@ -54,13 +55,11 @@ class Links(NamedTuple):
         law: shape (links,)
         ends: numbers of start and end, unsigned, shape (2, links)
         params: ready-made, shape (links, PARAMETERS or more)
-        boils: whether any link boils
     """
 
     law: np.ndarray
     ends: np.ndarray
     params: Array
-    boils: bool
 
 
 class Outside(NamedTuple):
@@ -108,6 +107,13 @@ class Melting(NamedTuple):
     mass: Array
 
 
+class Boiling(NamedTuple):
+    """What boils: a row each, shape (boiling, BOIL_WIDTH), and the kilograms of water at the start (changed), shape (boiling,)."""
+
+    rows: Array
+    water: Array
+
+
 class Records(NamedTuple):
     """What is written down.
 
@@ -117,6 +123,8 @@ class Records(NamedTuple):
         mass: kilograms of each melting row at the edges, shape (records + 1, melting)
         on: whether each path's fan or pump may run, 0 or 1, at the start and then at the end, shape (paths,)
         ran: seconds that each ran, weighed by its speed, shape (records, paths)
+        water: kilograms of each boiling row at the edges, shape (records + 1, boiling)
+        steamed: what left of it as steam and vapour, kg, shape (records, boiling)
     """
 
     temperature: Array
@@ -124,6 +132,8 @@ class Records(NamedTuple):
     mass: Array
     on: Array
     ran: Array
+    water: Array
+    steamed: Array
 
 
 class Sparse(NamedTuple):
@@ -138,11 +148,13 @@ class Room(NamedTuple):
 
     Attributes:
         line: shape (LINES, nodes + boundaries, or paths if they are more)
-        terms: shape (links, 3)
+        terms: shape (links, 3), nothing in them at the start
+        steam_w: shape (boiling,), likewise
     """
 
     line: Array
     terms: Array
+    steam_w: Array
 
 
 @woven
@@ -182,10 +194,10 @@ def _moved(opening: Array, n: int) -> bool:
 
 
 @woven
-def _boil_parts(law: Array, ends: Array, now: Array, parts: int) -> int:
+def _boil_parts(rows: Array, now: Array, parts: int) -> int:
     """Parts of this step: more where something is about to boil."""
-    for k in range(np.uint64(law.shape[0])):
-        if law[k] == 6 and BOIL_NEAR_K < now[ends[0, k]] - now[ends[1, k]] < BOIL_PAST_K:
+    for r in range(rows.shape[0]):
+        if BOIL_NEAR_K < now[np.uint64(rows[r, 0])] - now[np.uint64(rows[r, 1])] < BOILS_K:
             parts = max(parts, BOIL_PARTS)
     return parts
 
@@ -193,7 +205,7 @@ def _boil_parts(law: Array, ends: Array, now: Array, parts: int) -> int:
 @compiled
 def march(  # noqa: C901  one loop over the steps; what it does stands in the functions above
     first_c: Array, capacity: Array, links: Links, paths: Array, outside: Outside, steps: Steps, melting: Melting,
-    records: Records, room: Room, square: Array | None, sparse: Sparse | None, water: Water | None, damp: Damp | None,
+    boiling: Boiling, records: Records, room: Room, square: Array | None, sparse: Sparse | None, water: Water | None, damp: Damp | None,
 ) -> None:  # fmt: skip
     """Advance a network.
 
@@ -207,8 +219,8 @@ def march(  # noqa: C901  one loop over the steps; what it does stands in the fu
         The network's links, what it is exposed to, and how time is cut.
     paths : array, shape (paths, as many as the longest needs)
         Flow paths as ``draught.path_rows`` makes them.
-    melting, records, room : Melting, Records, Room
-        What melts (changed), what is written down (filled), and room to work in.
+    melting, boiling, records, room : Melting, Boiling, Records, Room
+        What melts and what boils (changed), what is written down (filled), and room to work in.
     square : array, shape (2, nodes, nodes), optional
         Room for a dense matrix and its inverse.
     sparse : Sparse, optional
@@ -219,12 +231,13 @@ def march(  # noqa: C901  one loop over the steps; what it does stands in the fu
         What holds water; with a sparse matrix only.
     """
     # taken out of their records once: each time one is named inside the loop, its references are counted
-    law, ends, params, boils = links
+    law, ends, params = links
     boundary_c, wind, vapour, pressure, speed, opening, source_w = outside
     length_s, cut, record = steps
     rows, mass = melting
-    temperature, energy, kept_kg, on, ran = records
-    line, terms = room
+    boil_rows, boil_kg = boiling
+    temperature, energy, kept_kg, on, ran, kept_water, steamed = records
+    line, terms, steam_w = room
     if square is not None:
         matrix, inverse = square[0], square[1]
     if sparse is not None:
@@ -241,11 +254,15 @@ def march(  # noqa: C901  one loop over the steps; what it does stands in the fu
         varying[i] = capacity[i]
     for r in range(mass.shape[0]):
         kept_kg[0, r] = mass[r]
+    for r in range(boil_kg.shape[0]):
+        kept_water[0, r] = boil_kg[r]
+    shut_dry(boil_rows, boil_kg, params)
     if water is not None:
         write_held(water.lots, water.passed, 0)
     if damp is not None:
         start_damp(damp, varying, now)
     secants(rows, capacity, mass, now, mid, varying)
+    boil_capacity(boil_rows, capacity, boil_kg, now, mid, varying)
     last_h = last_sun = last_wind = gone_s = 0.0
     for n in range(np.uint64(source_w.shape[0])):
         sun, kept = 0.0, np.uint64(record[n])
@@ -260,7 +277,7 @@ def march(  # noqa: C901  one loop over the steps; what it does stands in the fu
             abs(sun - last_sun) <= SUN_JUMP_SHARE * max(sun, last_sun) and abs(wind[n] - last_wind) <= WIND_JUMP_M_S
         )
         last_sun, last_wind = sun, wind[n]
-        parts = _boil_parts(law, ends, now, cut[n]) if boils else cut[n]
+        parts = _boil_parts(boil_rows, now, cut[n])
         parts = melt_parts(rows, now, parts)
         if _switch(paths, now, on) | _moved(opening, n):
             parts, steady = max(parts, SWITCH_PARTS), False
@@ -284,28 +301,33 @@ def march(  # noqa: C901  one loop over the steps; what it does stands in the fu
             else:
                 _flows(paths, now, on, speed, opening, n, wind[n], pressure, heat_flow)
                 if square is not None:
-                    assemble(now, law, ends, params, heat_flow, air, source, matrix, push, terms)
+                    assemble(now, law, ends, params, heat_flow, air, source, matrix, push, terms, steam_w)
                     middle_afresh(matrix, push, varying, h, inverse, now, rhs, mid)
                 if water is not None:
                     lead_paths(water.streams, water.lots, paths, heat_flow)
                 if damp is not None and holds:
                     set_terms(damp, now, heat_flow, pressure, h)
                 if sparse is not None:
-                    assemble_sparse(now, law, ends, params, heat_flow, air, source, fill, numbers, push, terms, wet)
+                    assemble_sparse(
+                        now, law, ends, params, heat_flow, air, source, fill, numbers, push, terms, wet, steam_w
+                    )
                     if water is not None:
                         add_streams(water.streams, water.lots, numbers, push)
                     middle_afresh_sparse(fill, numbers, push, varying, h, factors, now, rhs, mid)
             secants(rows, capacity, mass, now, mid, varying)
+            boil_capacity(boil_rows, capacity, boil_kg, now, mid, varying)
             _flows(paths, mid, on, speed, opening, n, wind[n], pressure, heat_flow)
             if square is not None:
-                assemble(mid, law, ends, params, heat_flow, air, source, matrix, push, terms)
+                assemble(mid, law, ends, params, heat_flow, air, source, matrix, push, terms, steam_w)
                 invert(matrix, varying, GAMMA * h / 2.0, inverse)
             if water is not None:
                 lead_paths(water.streams, water.lots, paths, heat_flow)
             if damp is not None and holds:
                 set_terms(damp, mid, heat_flow, pressure, h)
             if sparse is not None:
-                assemble_sparse(mid, law, ends, params, heat_flow, air, source, fill, numbers, push, terms, wet)
+                assemble_sparse(
+                    mid, law, ends, params, heat_flow, air, source, fill, numbers, push, terms, wet, steam_w
+                )
                 if water is not None:
                     add_streams(water.streams, water.lots, numbers, push)
                 factor(fill, numbers, varying, GAMMA * h / 2.0, factors)
@@ -329,6 +351,23 @@ def march(  # noqa: C901  one loop over the steps; what it does stands in the fu
                 write_moved(damp, paths, heat_flow, h, int(kept))
                 take_up(damp, mean, varying, now, h, int(kept))
             gone_s += h
+            if boil_kg.shape[0] > 0:
+                boil_off(
+                    boil_rows,
+                    capacity,
+                    boil_kg,
+                    before,
+                    varying,
+                    now,
+                    mean,
+                    terms,
+                    params,
+                    h,
+                    energy,
+                    steamed,
+                    kept,
+                    steam_w,
+                )
             if mass.shape[0] > 0:
                 put_right(rows, capacity, mass, before, varying, now)
                 drip(rows, capacity, mass, now, h)
@@ -336,6 +375,8 @@ def march(  # noqa: C901  one loop over the steps; what it does stands in the fu
             temperature[kept + np.uint64(1), i] = now[i]
         for r in range(mass.shape[0]):
             kept_kg[kept + np.uint64(1), r] = mass[r]
+        for r in range(boil_kg.shape[0]):
+            kept_water[kept + np.uint64(1), r] = boil_kg[r]
         if water is not None:
             write_held(water.lots, water.passed, int(kept) + 1)
         if damp is not None and holds:

@@ -13,6 +13,7 @@ from drylamp.core.air.constants import CP_WATER_J_KGK
 from drylamp.core.air.draught import FlowPath, path_rows
 from drylamp.core.arrays import Array
 from drylamp.core.checks import require
+from drylamp.core.heat.boil import BOIL_WIDTH, FIRST_IN_POTS
 from drylamp.core.heat.cells import CELLS, SHARES
 from drylamp.core.heat.damp import (
     ACTIVATION,
@@ -40,10 +41,11 @@ from drylamp.core.heat.damp import (
 from drylamp.core.heat.law import Law
 from drylamp.core.heat.laws import FIRST_OF_WATER, PARAMETERS, ready_made
 from drylamp.core.heat.led import FIRST_LED
+from drylamp.core.heat.march import Boiling as BoilingRows
 from drylamp.core.heat.march import Links
 from drylamp.core.heat.march import Melting as MeltingRows
 from drylamp.core.heat.melt import MELTING_WIDTH
-from drylamp.core.heat.parts import BOUNDARIES, Link, Node
+from drylamp.core.heat.parts import AIR, BOUNDARIES, Link, Node
 from drylamp.core.heat.pipes import MOST_PIECES, Stream
 from drylamp.core.heat.sparse import SPARSE_ABOVE, Fill, fill_of
 from drylamp.core.heat.streams import Lots, Streams, compiled_streams, filled
@@ -67,7 +69,7 @@ class Network:
         require(len(set(names)) == len(names), "network", "two nodes have one name")
         object.__setattr__(self, "_index", {name: i for i, name in enumerate(names)})
         for link in self.links:
-            for end in (link.start, link.end, *([link.beside] if link.beside else [])):
+            for end in (link.start, link.end, *(other for other in (link.beside, link.also) if other)):
                 require(end in self._index, f"network.{link.name}", f"'{end}' is no node")
         for node in self.nodes:
             require(node.capacity_j_k > 0, f"network.{node.name}", "heat capacity must be above 0")
@@ -75,6 +77,8 @@ class Network:
             self._check_melting(node)
         for node in self.wet:
             self._check_wet(node)
+        for node in self.boiling:
+            self._check_boiling(node)
         for path in self.paths:
             self._check_path(path)
         for stream in self.streams:
@@ -91,6 +95,19 @@ class Network:
         require(found.mass_kg >= 0 and found.cp_j_kgk > 0, where, "what melts needs a mass and a heat capacity")
         aims = [other.name for other in self.melting if other is not node]
         require(not found.drips_to or found.drips_to in aims, where, f"'{found.drips_to}' is no other melting node")
+
+    def _check_boiling(self, node: Node) -> None:
+        assert node.boils is not None
+        where, mine = (
+            f"network.{node.name}",
+            [link for link in self.links if link.law == Law.BOIL and link.start == node.name],
+        )
+        require(
+            node.melts is None and node.wet is None, where, "it boils and melts or dries; give each a node of its own"
+        )
+        require(node.boils.at in BOUNDARIES, where, f"'{node.boils.at}' is no boundary")
+        require(node.boils.water_kg >= 0, where, "what boils needs water")
+        require(len(mine) == 1, where, "what boils has one link by which its steam leaves")
 
     def _check_wet(self, node: Node) -> None:
         what, where = node.wet, f"network.{node.name}"
@@ -178,6 +195,11 @@ class Network:
         return [node for node in self.nodes if node.melts is not None]
 
     @property
+    def boiling(self) -> list[Node]:
+        """Nodes with water in them that may boil off, in order."""
+        return [node for node in self.nodes if node.boils is not None]
+
+    @property
     def wet(self) -> list[Node]:
         """Nodes that hold water, in order."""
         return [node for node in self.nodes if node.wet is not None]
@@ -263,6 +285,38 @@ class Network:
             kilograms[k] = what.mass_kg
         return MeltingRows(rows, kilograms)
 
+    def compiled_boiling(self) -> BoilingRows:
+        """Rows and kilograms of what boils as the marcher wants them."""
+        rows, kilograms = np.full((len(self.boiling), BOIL_WIDTH), -1.0), np.zeros(len(self.boiling))
+        for r, node in enumerate(self.boiling):
+            assert node.boils is not None
+            mine = [(k, link.law) for k, link in enumerate(self.links) if link.start == node.name]
+            by = next(k for k, law in mine if law == Law.BOIL)
+            vapour = [k for k, law in mine if law in (Law.EVAPORATE, Law.VAPOUR_KEPT, Law.VAPOUR_LOST)]
+            rows[r, :4] = (
+                self._index[node.name],
+                self._index[node.boils.at],
+                by,
+                float(node.boils.runs_out),
+            )
+            rows[r, 4 : 4 + len(vapour)] = vapour
+            kilograms[r] = node.boils.water_kg
+        return BoilingRows(rows, kilograms)
+
+    def with_boiled(self, kilograms: dict[str, float]) -> Network:
+        """The same with other water in what boils, by node; itself where none of them is in it."""
+        return self._with(kilograms, self.boiling, _boiled_down)
+
+    def _looks_at(self, link: Link, rows: dict[str, float]) -> tuple[float, ...]:
+        """Parameters of a link by one of the laws of pots, with the numbers of what it looks at."""
+        if link.law == Law.DOME:
+            return link.params
+        if link.law == Law.STIRRED:
+            return (*link.params, float(self._index[link.beside]))
+        air, cover = self._index[link.beside], self._index[link.also if link.law == Law.VAPOUR_LOST else link.end]
+        first = rows[link.also] if link.law == Law.CONDENSED else link.params[0]
+        return (first, *link.params[1:], float(air), float(cover), float(self._index[AIR]))
+
     @cached_property
     def compiled_links(self) -> Links:
         """Law, start, end and ready-made parameters as the marcher wants them; to be read only."""
@@ -271,23 +325,29 @@ class Network:
             [[self._index[link.start] for link in self.links], [self._index[link.end] for link in self.links]],
             dtype=np.uint64,
         ).reshape(2, len(self.links))
-        wide = max([PARAMETERS, *(1 + len(link.params) for link in self.links if link.law >= FIRST_LED)])
+        wide = max([PARAMETERS, *(3 + len(link.params) for link in self.links if link.law >= FIRST_LED)])
         params = np.zeros((len(self.links), wide))
         number = {path.name: float(k) for k, path in enumerate(self.paths)}
         wet = {node.name: float(k) for k, node in enumerate(self.wet)}
         body = {Law.WET: "start", Law.FILMED: "end", Law.GLOW: "beside"}
+        boiling = {node.name: float(r) for r, node in enumerate(self.boiling)}
+        values: tuple[float, ...]
         for row, link in zip(params, self.links, strict=True):
-            values: tuple[float, ...] = (number[link.path],) if link.path else ()
+            if link.law >= FIRST_IN_POTS:
+                values = self._looks_at(link, boiling)
+                row[: len(values)] = values
+                continue
+            values = (number[link.path],) if link.path else ()
             values += (wet[getattr(link, body[link.law])],) if link.law in body else ()
             values += ready_made(link.law, link.params)
             values += (float(self._index[link.beside]),) if link.beside and link.law not in body else ()
             row[: len(values)] = values
-        return Links(law, ends, params, bool((law == Law.BOIL).any()))
+        return Links(law, ends, params)
 
     @cached_property
     def fill(self) -> Fill | None:
         """How its matrix is factored; none where a dense inverse is quicker, and nothing is wet."""
-        wet = self.streams or any(link.law >= FIRST_OF_WATER for link in self.links)
+        wet = self.streams or any(FIRST_OF_WATER <= link.law < FIRST_IN_POTS for link in self.links)
         if len(self.nodes) <= SPARSE_ABOVE and not wet:
             return None
         ends = [(self._index[link.start], self._index[link.end]) for link in self.links]
@@ -357,3 +417,8 @@ def _soaked_through(node: Node, cells: Array) -> Node:
 def _filled_up(node: Node, mass_kg: float) -> Node:
     assert node.melts is not None
     return replace(node, melts=replace(node.melts, mass_kg=mass_kg))
+
+
+def _boiled_down(node: Node, water_kg: float) -> Node:
+    assert node.boils is not None
+    return replace(node, boils=replace(node.boils, water_kg=water_kg))

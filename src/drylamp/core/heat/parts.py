@@ -12,6 +12,8 @@ from drylamp.core.arrays import Array
 from drylamp.core.heat.law import Law
 
 AIR, SKY, STEAM, GROUND, MAINS, VALVE = "air", "sky", "steam", "ground", "mains", "valve"
+VALVE_OVER_PA = 1.0e5
+"""What the valve of a pressure pot holds over the air before it lets go; from memory."""
 HUMIDITY = "humidity"
 """Of the air outside: humidity ratio in g/kg, as a vapour node has it."""
 BOUNDARIES = (AIR, SKY, STEAM, GROUND, MAINS, VALVE, HUMIDITY)
@@ -46,6 +48,24 @@ class Melting:
     def melted(self, celsius: Array) -> Array:
         """Melted share at temperatures, 0–1."""
         return np.asarray(np.clip((celsius - self.low_c) / (self.high_c - self.low_c), 0.0, 1.0))
+
+
+@dataclass(frozen=True)
+class Boiling:
+    """Water in a node beside its own heat capacity: it leaves as vapour, and as steam above a boiling point (``heat.boil``).
+
+    Attributes:
+        at: boundary whose temperature it boils at
+        water_kg: at the start; endless where what holds it is filled up, and then its heat is the node's own
+    """
+
+    at: str
+    water_kg: float = math.inf
+
+    @property
+    def runs_out(self) -> bool:
+        """Whether its water is counted, and may all be gone."""
+        return math.isfinite(self.water_kg)
 
 
 @dataclass(frozen=True)
@@ -128,7 +148,10 @@ and walls; one of several like things; air at one of several levels; inner ones 
 
 @dataclass(frozen=True)
 class Node:
-    """Something with one temperature: its name, heat capacity (J/K), plain words, what melts in it, what it is there for, and the water that it holds."""
+    """Something with one temperature: its name, heat capacity (J/K), plain words, what melts in it, what it is there for, and the water that it holds.
+
+    ``sun_account`` names the loss that sun on it lessens, where what it takes up did not come through the opening.
+    """
 
     name: str
     capacity_j_k: float
@@ -136,6 +159,8 @@ class Node:
     melts: Melting | None = None
     role: Role = "inner"
     wet: Wet | None = None
+    sun_account: str = ""
+    boils: Boiling | None = None
 
 
 @dataclass(frozen=True)
@@ -143,7 +168,8 @@ class Link:
     """A way for heat from ``start`` to ``end``; ``account`` is the ledger's line that it belongs to.
 
     A link by ``Law.CARRIED`` names the flow ``path`` that carries the heat; ``calibrated_by`` names the
-    factor of the calibration that scales the link. A link by ``Law.VAPOUR_LEAK`` looks at the node ``beside`` its start, too.
+    factor of the calibration that scales the link. A link by ``Law.VAPOUR_LEAK`` looks at the node ``beside`` its start, too;
+    laws of a closed space at one more (``also``).
     """
 
     name: str
@@ -155,3 +181,4 @@ class Link:
     path: str = ""
     beside: str = ""
     calibrated_by: str = ""
+    also: str = ""

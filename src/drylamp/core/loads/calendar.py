@@ -51,6 +51,21 @@ class Calendar:
         return self.kind in ("standing", "charge")
 
     @property
+    def for_weeks(self) -> bool:
+        """Whether it goes in and comes out on days of its own, weeks apart: its days are told by chance, not by the month."""
+        return self.kind == "charge"
+
+    @property
+    def daily(self) -> bool:
+        """Whether it goes in afresh each day."""
+        return self.kind == "daily"
+
+    @property
+    def stands(self) -> bool:
+        """Whether it is there from the start to the end."""
+        return self.kind == "standing"
+
+    @property
     def sleeps_indoors(self) -> bool:
         """Whether it is taken in for the night."""
         return self.taken_in is not None and self.put_back is not None

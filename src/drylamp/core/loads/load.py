@@ -16,7 +16,7 @@ from drylamp.core.heat.parts import Link, Node
 from drylamp.core.heat.pipes import Stream
 from drylamp.core.loads.calendar import DAILY, Calendar, Visit
 from drylamp.core.loads.common.body import Body, Place
-from drylamp.core.loads.common.envelope import Envelope
+from drylamp.core.loads.common.envelope import FOG_SHARE, Envelope
 from drylamp.core.loads.common.fed import Fed
 from drylamp.core.loads.common.filling import Filling
 from drylamp.core.loads.common.outline import Outline
@@ -37,6 +37,14 @@ class Reader:
     name: str
     title: str
     node: str
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """A temperature, and for how many minutes."""
+
+    celsius: float
+    minutes: float
 
 
 @dataclass(frozen=True)
@@ -125,6 +133,16 @@ class Load(Model, ABC):
         return None
 
     @property
+    def fogs(self) -> float:
+        """How much of what closes the space round it stands fogged, 0–1."""
+        return 0.0
+
+    @property
+    def clear_share(self) -> float:
+        """Light that gets through that, against a dry sheet."""
+        return 1.0 - FOG_SHARE * self.fogs
+
+    @property
     def calendar(self) -> Calendar:
         """When it is in its build."""
         return DAILY
@@ -143,6 +161,10 @@ class Load(Model, ABC):
     def wanted_minutes(self) -> float:
         """Minutes for which it is to hold that."""
         return 0.0
+
+    def wanted_where(self, boils_c: float) -> Wanted:
+        """What is wanted of it at a place where water boils at a temperature."""
+        return Wanted(self.wanted_c, self.wanted_minutes)
 
     @property
     @abstractmethod

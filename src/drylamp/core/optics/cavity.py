@@ -10,6 +10,7 @@ import numpy as np
 from drylamp.core.arrays import Array
 from drylamp.core.optics.points import sobol as points_of
 from drylamp.core.optics.rays import FLOOR, OPENING, POT, WALLS, view_counts
+from drylamp.core.optics.vectors import crossed
 
 RAYS_PER_SURFACE = 4096
 ENTRY_SAMPLES = 128
@@ -94,10 +95,10 @@ def leaving(points: Array, normals: Array, u: Array) -> tuple[Array, Array]:
 
 def square_to(vectors: Array) -> tuple[Array, Array]:
     """Two unit vectors square to each of some unit vectors and to each other, shapes (n, 3)."""
-    helper = np.where(np.abs(vectors[:, 2:3]) > 0.9, [[1.0, 0.0, 0.0]], [[0.0, 0.0, 1.0]])
-    first = np.cross(helper, vectors)
+    helper = np.where(np.abs(vectors[:, 2:3]) > 0.9, np.array([[1.0, 0.0, 0.0]]), np.array([[0.0, 0.0, 1.0]]))
+    first = crossed(helper, vectors)
     first /= np.linalg.norm(first, axis=1, keepdims=True)
-    return first, np.cross(vectors, first)
+    return first, crossed(vectors, first)
 
 
 def _surface_points(cavity: Cavity, surface: int, a: Array, b: Array) -> tuple[Array, Array]:

@@ -8,6 +8,7 @@ from drylamp.core.arrays import Array
 from drylamp.core.optics.cavity import RAYS_PER_SURFACE, leaving, sobol
 from drylamp.core.optics.geometry import Cylinder, Facet, Geometry
 from drylamp.core.optics.trace import first_met
+from drylamp.core.optics.vectors import crossed
 
 EVEN_OUT = 200
 STANDS_WITHIN_M = 1e-4
@@ -88,7 +89,7 @@ def _of_facets(facets: list[Facet], a: Array, b: Array) -> tuple[Array, Array, f
             triangles.append(facet.corners[[0, k, k + 1]])
             normals.append(side * facet.normal)
     corners = np.array(triangles)
-    sizes = np.linalg.norm(np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0]), axis=1) / 2
+    sizes = np.linalg.norm(crossed(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0]), axis=1) / 2
     edges = np.concatenate([[0.0], np.cumsum(sizes) / sizes.sum()])
     which = np.clip(np.searchsorted(edges, a, side="right") - 1, 0, len(sizes) - 1)
     along = (a - edges[which]) / np.maximum(edges[which + 1] - edges[which], 1e-12)
@@ -103,9 +104,9 @@ def _of_cylinder(part: Cylinder, a: Array, b: Array) -> tuple[Array, Array, floa
     length = float(np.linalg.norm(part.axis))
     axis, radius = part.axis / length, part.radius_m
     helper = np.array([1.0, 0.0, 0.0]) if abs(axis[0]) < 0.9 else np.array([0.0, 1.0, 0.0])
-    first = np.cross(axis, helper)
+    first = crossed(axis, helper)
     first /= np.linalg.norm(first)
-    second = np.cross(axis, first)
+    second = crossed(axis, first)
     top_share = radius / (radius + 2 * length)
     on_top, turn = a < top_share, 2 * np.pi * b
     out = np.cos(turn)[:, None] * first + np.sin(turn)[:, None] * second

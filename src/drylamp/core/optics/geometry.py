@@ -22,6 +22,7 @@ import numpy as np
 from drylamp.core.arrays import Array
 from drylamp.core.checks import require
 from drylamp.core.optics.covers import Pane, stack
+from drylamp.core.optics.vectors import crossed
 
 Role = Literal["mirror", "receiver", "opaque", "cover"]
 ROLES: tuple[Role, ...] = ("opaque", "mirror", "receiver", "cover")
@@ -65,8 +66,9 @@ class Facet:
         require(bool(good), where, "needs three or more corners of three finite numbers each")
         normal = _area_vector(corners)
         area, size = float(np.linalg.norm(normal)), float(np.ptp(corners, axis=0).max())
-        crossed = _edges_cross(corners)
-        require(not crossed, where, "its edges cross each other; give the corners in order round the edge")
+        require(
+            not _edges_cross(corners), where, "its edges cross each other; give the corners in order round the edge"
+        )
         require(
             area > 1e-9 * max(size, 1e-6) ** 2 and area > 1e-10, where, "has no area; give corners that are not in line"
         )
@@ -86,7 +88,7 @@ class Facet:
         """Its area."""
         return float(np.linalg.norm(_area_vector(self.corners)))
 
-    @property
+    @cached_property
     def normal(self) -> Array:
         """Unit vector out of its front."""
         vector = _area_vector(self.corners)
@@ -223,7 +225,7 @@ def rectangle(name: str, corner: Array, along: Array, up: Array, role: Role = "o
 
 def _area_vector(corners: Array) -> Array:
     """Normal with the length of the area (Newell)."""
-    return np.asarray(np.cross(corners, np.roll(corners, -1, axis=0)).sum(axis=0) / 2)
+    return np.asarray(crossed(corners, np.roll(corners, -1, axis=0)).sum(axis=0) / 2)
 
 
 def _flat(corners: Array) -> Array:
@@ -232,8 +234,8 @@ def _flat(corners: Array) -> Array:
     size = float(np.linalg.norm(normal))
     normal = normal / size if size > 0 else np.array([0.0, 0.0, 1.0])
     helper = np.array([1.0, 0.0, 0.0]) if abs(normal[0]) < 0.9 else np.array([0.0, 1.0, 0.0])
-    across = np.cross(helper, normal)
-    return np.asarray((corners - corners[0]) @ np.stack([across, np.cross(normal, across)]).T)
+    across = crossed(helper, normal)
+    return np.asarray((corners - corners[0]) @ np.stack([across, crossed(normal, across)]).T)
 
 
 def _edges_cross(corners: Array) -> bool:
@@ -256,7 +258,7 @@ def _segments_cross(a: Array, b: Array, c: Array, d: Array) -> bool:
 
 def _has_dent(corners: Array, normal: Array) -> bool:
     edges = np.roll(corners, -1, axis=0) - corners
-    turns = np.cross(edges, np.roll(edges, -1, axis=0)) @ normal
+    turns = crossed(edges, np.roll(edges, -1, axis=0)) @ normal
     return bool((turns < -1e-9 * np.abs(turns).max()).any())
 
 
@@ -301,8 +303,8 @@ def _pieces(corners: Array) -> list[list[float]]:
 
 def _piece(origin: Array, first: Array, second: Array, is_triangle: bool) -> list[float]:
     u, v = first - origin, second - origin
-    normal = np.cross(u, v)
+    normal = crossed(u, v)
     square = float(normal @ normal)
-    across, along = np.cross(v, normal) / square, np.cross(normal, u) / square
+    across, along = crossed(v, normal) / square, crossed(normal, u) / square
     unit = normal / np.sqrt(square)
     return [*origin, *unit, *across, *along, float(unit @ origin), float(is_triangle)]

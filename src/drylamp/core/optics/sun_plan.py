@@ -31,7 +31,7 @@ class SunPlan:
     def between(self, first: int, last: int) -> SunPlan:
         """The plan of steps first to last (not included) alone."""
         rows = slice(first, last)
-        light = SkyLight(self.light.beam_w_m2[rows], self.light.dome_w_m2[rows], self.light.ground_w_m2[rows])
+        light = self.light.at(rows)
         left, share = self.left[rows], self.share[rows]
         if len(self.directions) == 0 or len(left) == 0:
             return SunPlan(self.directions[:0], left, share, light)
@@ -44,7 +44,7 @@ def sun_plan(sun: SunPath, light: SkyLight, rows: np.ndarray | None = None) -> S
     knots = _knots(sun)
     if rows is None:
         rows = np.arange(len(sun.time_s))
-    wanted = SkyLight(*(np.ascontiguousarray(v[rows]) for v in (light.beam_w_m2, light.dome_w_m2, light.ground_w_m2)))
+    wanted = light.at(rows)
     if len(knots) == 0:  # polar night
         return SunPlan(np.zeros((0, 3)), np.zeros(len(rows), dtype=np.int64), np.zeros(len(rows)), wanted)
     at, time = sun.time_s[knots], sun.time_s[rows]

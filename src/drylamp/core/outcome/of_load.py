@@ -22,12 +22,13 @@ from drylamp.core.twin.run import Run
 if TYPE_CHECKING:
     from drylamp.core.outcome.summary import Outcome
 
-ScoreQuantity = Literal["difference", "mass_rate", "mass", "volume", "energy", "hours"]
+ScoreQuantity = Literal["difference", "mass_rate", "mass", "volume", "energy", "hours", "power", "minutes"]
 L = TypeVar("L", bound=Load)
 HELD_SLACK_K = 1.0
 """Holding a temperature allows for the thermometer: this much below still counts."""
 JUDGED_HOURS = 4.0
-"""A load is judged by how warm it is over so long after it went in: it saturates neither at boiling nor at a target."""
+"""A load is judged by how warm it is over so long after it went in, or by the heat that it takes up in that time where it stands at boiling in it."""
+MEAN_WORDS = f"mean temperature over the {JUDGED_HOURS:.0f} hours after it goes in"
 
 
 class PlanStep(Model):
@@ -67,6 +68,7 @@ class Measure:
 
 
 KELVIN = Measure("difference", 0.2, 0.5, 1.0)
+HEAT = Measure("power", 0.5, 2.0, 5.0)
 KG_AN_HOUR = Measure("mass_rate", 0.003, 0.01, 0.02)
 
 
@@ -94,13 +96,13 @@ def reached(time_s: Array, series_c: Array, target_c: float) -> float | None:
 
 def held_at(load: Load, run: Run) -> float | None:
     """When a load has been at its target for as long as it wants, seconds since 1970; none when it never is."""
-    series = run.temperature_c[load.judged]
-    when = reached(run.edge_s, series, load.wanted_c)
+    series, wanted = run.temperature_c[load.judged], load.wanted_where(run.boils_c)
+    when = reached(run.edge_s, series, wanted.celsius)
     if when is None:
         return None
     with np.errstate(invalid="ignore"):
-        held = np.cumsum(series >= load.wanted_c - HELD_SLACK_K) * run.weather.dt_s / 60.0
-    after = held >= load.wanted_minutes
+        held = np.cumsum(series >= wanted.celsius - HELD_SLACK_K) * run.weather.dt_s / 60.0
+    after = held >= wanted.minutes
     return max(when, float(run.edge_s[int(np.argmax(after))])) if after.any() else None
 
 
@@ -118,6 +120,23 @@ def mean_of_judged(load: Load, run: Run, begun_s: float) -> float | None:
 
 
 @dataclass(frozen=True)
+class Way(Generic[L]):
+    """A way to count how well a load did.
+
+    Attributes:
+        measure: what it is counted in
+        counts: what it counts, in words
+        score: the number, from the load, its run and the instant at which it went in; none where it was never in
+        applies: whether it is the one to count by, where a run went as this one did
+    """
+
+    measure: Measure
+    counts: str
+    score: Callable[[L, Run, float], float | None]
+    applies: Callable[[L, Run, float], bool]
+
+
+@dataclass(frozen=True)
 class Held:
     """How a day went for what is judged: whether it met its target, for how many minutes, and the day's edges."""
 
@@ -128,7 +147,7 @@ class Held:
 
 def held_long_enough(load: Load, run: Run, day: Held) -> bool:
     """Enough is: at its target, for as long as it wants."""
-    return day.reached and day.minutes >= load.wanted_minutes
+    return day.reached and day.minutes >= load.wanted_where(run.boils_c).minutes
 
 
 def nothing(site: Site, load: Load, run: Run) -> Model:
@@ -159,7 +178,10 @@ class LoadOutcome(Generic[L]):
     """What a load says of a run.
 
     Attributes:
-        measure: what its score is counted in
+        measure, counts: what its score is counted in, and what that counts, in words
+        ways: other ways to count, the first of them that applies going before
+        too_long: whether it stays lukewarm for longer than is safe
+        short: what is missing where it did not work on a day; empty where it did
         results_model, results: what became of it, as part of the wire's ``Results``, and how that is read off a run
         headline: what became of it in a sentence and in three words, where that says more than a temperature
         score: how well it did, in the measure; none where it was never in
@@ -188,3 +210,16 @@ class LoadOutcome(Generic[L]):
     counts_minutes: bool = True
     clean_kg: Callable[[L, Run], float] | None = None
     otherwise: str = "Have another fire ready."
+    counts: str = MEAN_WORDS
+    ways: tuple[Way[L], ...] = ()
+    short: Callable[[L, Run], str] = lambda load, run: ""
+    too_long: Callable[[L, Run, Site], bool] = lambda load, run, site: False
+
+    @property
+    def usual(self) -> Way[L]:
+        """How to count where no other way applies."""
+        return Way(self.measure, self.counts, self.score, lambda load, run, begun_s: True)
+
+    def way(self, load: L, run: Run, begun_s: float) -> Way[L]:
+        """How to count, going by how a run went."""
+        return next((way for way in self.ways if way.applies(load, run, begun_s)), self.usual)

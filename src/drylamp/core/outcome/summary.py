@@ -140,7 +140,7 @@ def summarise(case: Case, run: Run, empty: Run | None = None, every_s: float = 3
         account_titles={name: line.title for name, line in accounts_of(case.build, load).items()},
         useful_account=kind.useful_account,
         running={path: _means(ran / run.weather.dt_s, kept) for path, ran in run.ran_s.items()},
-        target_c=None if load is None or not load.has_target else load.wanted_c,
+        target_c=None if load is None or not load.has_target else load.wanted_where(run.boils_c).celsius,
         boiling_c=boiling_c(run.weather.pressure_pa),
         judged=judged,
         days=_days(site, load, run, judged),
@@ -218,10 +218,9 @@ def _one_day(site: Site, load: Load | None, run: Run, series: Array, day: date, 
     when = enough = None
     held = 0.0
     if load is not None:
-        when = reached(times, mine, load.wanted_c) if load.has_target else None
-        held = (
-            float(np.nansum(mine >= load.wanted_c - HELD_SLACK_K) * run.weather.dt_s / 60.0) if load.has_target else 0.0
-        )
+        wanted_c = load.wanted_where(run.boils_c).celsius
+        when = reached(times, mine, wanted_c) if load.has_target else None
+        held = float(np.nansum(mine >= wanted_c - HELD_SLACK_K) * run.weather.dt_s / 60.0) if load.has_target else 0.0
         enough = outcome_of(load).enough(load, run, Held(when is not None, held, inside))
     return DayOutcome(
         day=day,

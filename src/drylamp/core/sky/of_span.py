@@ -10,7 +10,7 @@ import numpy as np
 
 from drylamp.core.kept import Kept
 from drylamp.core.sky.clock import instant_s
-from drylamp.core.sky.generator import made_up_weather
+from drylamp.core.sky.generator import made_up_weather, may_be
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import (
     ClearDay,
@@ -37,6 +37,11 @@ def weather_of(site: Site, source: ClearDay | Records, span: Span) -> Weather:
 def usual_weather_of(site: Site, span: Span, seed: int) -> Weather:
     """Weather of a span as it usually comes there: made up, with a day before it and one after."""
     return weather_of(site, made_up_weather(site, span.start - timedelta(days=1), span.days + 2, seed=seed), span)
+
+
+def likely_weather_of(site: Site, span: Span, seed: int, member: int) -> Weather:
+    """One of the spells that a span could equally well bring: made up, by months as they may be where those are rough."""
+    return usual_weather_of(may_be(site, member), span, seed + member)
 
 
 YEAR, YEAR_DAYS, YEAR_STEP_S = 2001, 365, 300

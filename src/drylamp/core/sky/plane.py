@@ -26,11 +26,18 @@ class SkyLight:
         beam_w_m2: normal to the sun, with the ring round it; zero while the sun is below the skyline
         dome_w_m2: level irradiance that an open, even dome would give
         ground_w_m2: reflected off level ground, per m² of ground
+        ring_w_m2: of the beam, the ring round the sun, which what concentrates takes only in part
     """
 
     beam_w_m2: Array
     dome_w_m2: Array
     ground_w_m2: Array
+    ring_w_m2: Array
+
+    def at(self, rows: slice | np.ndarray) -> SkyLight:
+        """Of some steps alone."""
+        parts = (self.beam_w_m2, self.dome_w_m2, self.ground_w_m2, self.ring_w_m2)
+        return SkyLight(*(np.ascontiguousarray(part[rows]) for part in parts))
 
 
 def sky_light(sun: SunPath, ghi: Array, dni: Array, dhi: Array, albedo: float, skyline_deg: Array) -> SkyLight:
@@ -44,8 +51,10 @@ def sky_light(sun: SunPath, ghi: Array, dni: Array, dhi: Array, albedo: float, s
     up = sine > 0
     share = np.where(up, dni / np.maximum(sun.extraterrestrial_w_m2, 1.0), 0.0)
     ring = dhi * share / np.maximum(sine, LOWEST_SIN)
-    beam = np.where(up, dni + ring, 0.0) * sun_share(skyline_deg, sun.direction)
-    return SkyLight(beam_w_m2=beam, dome_w_m2=dhi * (1.0 - share), ground_w_m2=albedo * ghi)
+    seen = np.where(up, sun_share(skyline_deg, sun.direction), 0.0)
+    return SkyLight(
+        beam_w_m2=(dni + ring) * seen, dome_w_m2=dhi * (1.0 - share), ground_w_m2=albedo * ghi, ring_w_m2=ring * seen
+    )
 
 
 def on_plane(sun: SunPath, light: SkyLight, tilt_deg: float, azimuth_deg: float, skyline_deg: Array) -> Array:

@@ -179,8 +179,8 @@ class Weather:
 
         References
         ----------
-        Berdahl & Martin 1984: Tsky = Ta (0.711 + 0.0056 Tdp + 0.000073 Tdp² + 0.013 cos 15t)^¼, with Tdp in °C,
-        t hours from midnight. For clear skies; clouds pull it towards air temperature by 84 % of the day's cloudiness
+        Berdahl & Martin 1984: Tsky = Ta (0.711 + 0.0056 Tdp + 0.000073 Tdp² + 0.013 cos 15t + 0.00012 (P − 1000))^¼, with Tdp in °C,
+        t hours from midnight, P in hPa (the last as in Berdahl & Fromberg 1982, from memory). For clear skies; clouds pull it towards air temperature by 84 % of the day's cloudiness
         (from memory), itself read off the day's diffuse share.
         """
         if self.over_c is not None:
@@ -189,6 +189,7 @@ class Weather:
         hour = (self.sun.time_s / 3600.0) % 24.0
         noon = hour[int(np.argmax(self.sun.direction[:, 2]))]
         emissivity = 0.711 + 0.0056 * dew + 7.3e-5 * dew**2 + 0.013 * np.cos(np.radians(15.0 * (hour - noon + 12.0)))
+        emissivity += 0.00012 * (self.pressure_pa / 100.0 - 1000.0)
         emissivity = emissivity + (1.0 - emissivity) * 0.84 * self._cloudiness()
         return np.asarray((self.air_c + 273.15) * np.clip(emissivity, 0.4, 1.0) ** 0.25 - 273.15)
 

@@ -7,6 +7,7 @@ from typing import Annotated
 
 from pydantic import Field, model_validator
 
+from drylamp.core.air.constants import STEFAN_BOLTZMANN
 from drylamp.core.checks import (
     Celsius,
     Count,
@@ -19,7 +20,7 @@ from drylamp.core.checks import (
     Tilt,
     require,
 )
-from drylamp.core.heat.laws import STEFAN_BOLTZMANN, cavity_w_k
+from drylamp.core.heat.laws import cavity_w_k
 from drylamp.core.sums.registry import quick_sum
 
 R_US_PER_SI = 5.678263

@@ -82,6 +82,7 @@ class Mirror(Row):
     """A surface that throws the sun on."""
 
     reflectance: Fraction = Field(title="Throws on, 0–1", description="Mirrored on, not scattered")
+    kg_m2: NotNegative = Field(default=1.0, title="Weighs, a square metre", description="Backing and all")
     slope_error_mrad: Annotated[Number, Field(ge=0, le=100)] = Field(
         default=0,
         title="Slope error, mrad",
@@ -93,10 +94,27 @@ class Layer(Row):
     """Something a wall is made of; the price is for the usual thickness."""
 
     emittance: Fraction = Field(default=0.9, title="Emittance of its face, 0–1")
+    is_gap: YesNo = Field(
+        default=False, title="a gap of air", description="Its emittance is that of its better face, the other's is 0.9"
+    )
     conductivity_w_mk: Positive
     density_kg_m3: Positive
     cp_j_kgk: Positive
     usual_thickness_m: Positive
+
+
+class Thing(Model):
+    """Something a build is put together from that is neither sheet nor paint: so much a piece, a metre or a square metre."""
+
+    name: str
+    title: str
+    by: Literal["piece", "bar", "metre", "square-metre"] = Field(
+        description="A bar is cut from lengths, what goes by the metre comes off a roll"
+    )
+    price: NotNegative
+    kg: NotNegative
+    hours: NotNegative = Field(description="To fit it")
+    source: str
 
 
 class Food(Model):
@@ -111,6 +129,13 @@ class Food(Model):
     conductivity_w_mk: NotNegative = Field(description="Of pieces that do not stir themselves; 0 for what does")
     piece_m: NotNegative = Field(description="Thickness of a piece; 0 for what stirs itself")
     handling: Literal["all-in", "stir", "flip"] | None = Field(description="What it wants done while it cooks")
+    water_share: Fraction = Field(description="Water in it, of its weight as it stands in the pot")
+    film_w_m2k: NotNegative = Field(
+        description="From the pot's wall to it where it is thick or lies in pieces; 0: it stirs itself as water does"
+    )
+    crust_share: Annotated[Number, Field(ge=0, lt=1)] = Field(
+        description="Share of it that becomes crust; 0 for what has none"
+    )
     safe_core_c: NotNegative = Field(description="Core temperature that makes it safe; 0 where none is published")
     water_per_kg: NotNegative = Field(
         description="Water that a kilogram of it, raw and dry, is cooked with, kg; 0 for what is weighed as it is; common practice, no source"
@@ -160,11 +185,24 @@ class Vessel(Model):
     finish: str
     wall_kg_m2: Positive = Field(description="Mass by area of wall, lid included")
     cp_j_kgk: Positive
-    wall_w_m2k: Positive = Field(description="From the outer face to its contents, film included")
+    wall_w_m2k: Positive = Field(
+        description="From its outer face to its inner one: what it is made of over its thickness"
+    )
     valve_c: NotNegative = Field(
         description="Temperature at which the valve of a pressure pot lets go; 0 for the others"
     )
     lid: Literal["black", "clear", "none"]
+    source: str
+
+
+class Contact(Model):
+    """How something stands on what is under it: heat passed there, and the range that a careful guess leaves."""
+
+    name: str
+    title: str
+    w_m2k: Positive
+    low_w_m2k: Positive
+    high_w_m2k: Positive
     source: str
 
 
@@ -351,6 +389,12 @@ def vessels() -> dict[str, Vessel]:
 
 
 @cache
+def contacts() -> dict[str, Contact]:
+    """Ways to stand on something, by name."""
+    return _read("contacts.csv", Contact)
+
+
+@cache
 def sweets() -> dict[str, Sweet]:
     """Sweets, wax sticks and the like by name."""
     return _read("sweets.csv", Sweet)
@@ -378,6 +422,12 @@ def waxes() -> dict[str, Wax]:
 def pipes() -> dict[str, Pipe]:
     """Hoses and pipes by name."""
     return _read("pipes.csv", Pipe)
+
+
+@cache
+def things() -> dict[str, Thing]:
+    """What is bought by the piece, the metre or the square metre, by name."""
+    return _read("things.csv", Thing)
 
 
 @cache

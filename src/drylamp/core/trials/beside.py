@@ -11,6 +11,7 @@ import numpy as np
 from drylamp.core.arrays import Array
 from drylamp.core.builds.build import Build
 from drylamp.core.checks import Model, YesNo, require
+from drylamp.core.heat.between import between
 from drylamp.core.sky.clock import local_day
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import Span, Weather
@@ -28,6 +29,10 @@ from drylamp.core.twin.run import Run
 
 MOST_DAYS = 366
 AFTER_S, PREHEAT_S = 1800.0, 3600.0
+BETWEEN = ("pane", "inner", "wall")
+"""What stands between what is hot and the air when a hot box is left to cool."""
+WARMED_THROUGH = (0.85, 0.7, 1.0)
+"""How warm insulation is when a box that was hot for some hours is left to cool, against where it would settle: likely, at least, at most; from memory."""
 FIRST_MINUTES = 3.0
 """A reading in the first minutes shows what a probe came from."""
 
@@ -98,6 +103,12 @@ class Beside:
         """The twin again under a calibration, on the same sun."""
         return _march(self.facts, self.ready, self.first_c, calibration)
 
+    def under_both_suns(self, factors: dict[str, float]) -> tuple[Run, Run]:
+        """The twin under factors by name, with the least and the most that the sun may have been."""
+        made, (low, high) = Calibration.made(factors), self.spread
+        least, most = (made.with_factor("optical", made.optical * share) for share in (max(low, 1e-6), high))
+        return self.run(least), self.run(most)
+
     def of(self, build: Build) -> Beside:
         """The same trial as if another build had been tested; runs under the likely sun alone."""
         end_s = float(self.likely.edge_s[-1])
@@ -130,8 +141,10 @@ def beside(site: Site, build: Build, facts: TrialFacts, end_s: float | None = No
     case = case_of(site, build, facts, last_s)
     ready, first_c = _prepared(case, facts, last_s)
     spread = sun_spread(facts, ready.weather)
+    shares = (1.0, max(spread[0], 1e-6), spread[1])
+    begins = [first_c] * 3 if not first_c else [_first_temperatures(facts, ready, warm) for warm in WARMED_THROUGH]
     likely, low, high = (
-        _march(facts, ready, first_c, Calibration(optical=share)) for share in (1.0, max(spread[0], 1e-6), spread[1])
+        _march(facts, ready, begin, Calibration(optical=share)) for begin, share in zip(begins, shares, strict=True)
     )
     return Beside(case, facts, ready, first_c, spread, likely, low, high)
 
@@ -159,7 +172,7 @@ def _prepared(case: Case, facts: TrialFacts, end_s: float) -> tuple[Prepared, di
     protocol = _protocol(facts)
     if protocol is None or not protocol.starts_hot:
         return ready, {}
-    return ready.in_the_dark(), _first_temperatures(facts, ready)
+    return ready.in_the_dark(), _first_temperatures(facts, ready, WARMED_THROUGH[0])
 
 
 def _protocol(facts: TrialFacts) -> Protocol | None:
@@ -222,16 +235,24 @@ def _bearing(note: str) -> float | None:
         return None
 
 
-def _first_temperatures(facts: TrialFacts, ready: Prepared) -> dict[str, float]:
-    """Where a box that starts hot begins: at its first readings, parts without a probe between those and the air."""
+def _first_temperatures(facts: TrialFacts, ready: Prepared, warmed: float) -> dict[str, float]:
+    """Where a box that starts hot begins: at its first readings; panes and walls without a probe where heat that passes puts them,
+    insulation so far warmed through.
+    """
     read = {c.node: c.values[0] for c in facts.inside()}
     require(bool(read), "readings", "this trial has no reading inside the build yet; take at least one")
-    inside, air = float(np.mean(list(read.values()))), float(ready.weather.air_c[0])
-    half = (inside + air) / 2
-    nodes = ready.fullest.network.names
-    guess = {name: half if name.startswith("cover") or name == "insulation" else inside for name in nodes}
-    guess["shell"] = air + (inside - air) / 8
-    return {name: read.get(name, value) for name, value in guess.items() if name in nodes}
+    network, weather = ready.fullest.network, ready.weather
+    inside = float(np.mean(list(read.values())))
+    guess = np.array([read.get(name, inside) for name in network.names])
+    free = [k for k, node in enumerate(network.nodes) if node.name not in read and node.role in BETWEEN]
+    found = between(
+        network, guess, free, float(weather.air_c[0]), float(weather.sky_c[0]), float(weather.wind_m_s[0]), weather.pressure_pa
+    )  # fmt: skip
+    air_c = float(weather.air_c[0])
+    for k in free:
+        if network.nodes[k].role == "inner":
+            found[k] = air_c + warmed * (found[k] - air_c)
+    return dict(zip(network.names, found.tolist(), strict=True))
 
 
 def residuals(channel: ChannelFacts, at: Beside) -> list[Residual]:

@@ -17,7 +17,7 @@ from dataclasses import dataclass
 import numpy as np
 from pydantic import Field
 from scipy.linalg import cholesky, solve_triangular
-from scipy.optimize import least_squares
+from scipy.optimize import OptimizeResult, least_squares
 from scipy.special import stdtrit
 
 from drylamp.core.arrays import Array
@@ -28,6 +28,7 @@ from drylamp.core.forms import Option
 from drylamp.core.text import Sentence, kelvin
 from drylamp.core.trials.beside import FIRST_MINUTES, Beside
 from drylamp.core.trials.facts import ChannelFacts
+from drylamp.core.trials.suspicions import suspicions
 from drylamp.core.twin.calibration import Calibration
 from drylamp.core.twin.run import Run
 
@@ -38,6 +39,10 @@ TWIN_DOUBT = 0.015
 NOISE_SHARE, LEAST_NOISE_K = 0.25, 0.15
 """What a reading scatters, as a share of its instrument's doubt."""
 TELLS_NOTHING, TOO_ALIKE = 0.8, 0.95
+FAR_PRIORS = 3.5
+"""So many spreads from the textbook a parameter is doubted before the readings are not; from memory."""
+GRAVE = ("unit", "channel", "swapped", "clock")
+"""Suspicions that spoil whatever is learnt."""
 FURTHEST = 3.0
 """No parameter leaves e^±3 of the textbook."""
 STEP = 0.02
@@ -76,6 +81,9 @@ class Fit(Model):
     calibration: Calibration
     cause: str
     words: Sentence
+    first: list[Sentence] = Field(
+        description="What to look at before any of it is taken over; empty where it may be taken over as it stands"
+    )
 
     def of(self, name: str) -> FittedParameter:
         """A parameter by name."""
@@ -166,32 +174,11 @@ def modelled(at: Beside, data: Binned, rows: Sequence[Doubtful], logs: Array) ->
 def _solve(at: Beside, rows: list[Doubtful], data: Binned) -> Fit:
     prior = np.array([row.prior for row in rows])
     textbook = modelled(at, data, rows, np.zeros(len(rows)))
-    lower = cholesky(covariance_of(at, data), lower=True)
-
-    def white(values: Array) -> Array:
-        return np.asarray(solve_triangular(lower, values, lower=True))
-
-    def misfit(logs: Array) -> Array:
-        return np.concatenate([white(data.value_c - modelled(at, data, rows, logs)), logs / prior])
-
-    def slopes(logs: Array) -> Array:
-        here = modelled(at, data, rows, logs)
-        columns = [
-            -white((modelled(at, data, rows, logs + STEP * np.eye(len(rows))[k]) - here) / STEP)
-            for k in range(len(rows))
-        ]
-        return np.vstack([np.column_stack(columns), np.diag(1.0 / prior)])
-
-    found = least_squares(
-        misfit,
-        np.zeros(len(rows)),
-        jac=slopes,
-        bounds=(-FURTHEST, FURTHEST),
-        x_scale=prior,
-        xtol=1e-4,
-        ftol=1e-5,
-        max_nfev=25,
-    )
+    found = _least(at, rows, data, np.zeros(len(rows)), covariance_of(at, data))
+    # what the sun may be off by counts as it counts for the build that was found, not for the textbook's
+    if not at.first_c:
+        factors = {row.name: float(np.exp(value)) for row, value in zip(rows, found.x, strict=True)}
+        found = _least(at, rows, data, found.x, covariance_of(at, data, factors))
     count = len(data.time_s)
     jacobian = np.asarray(found.jac)
     freedom = max(count - len(rows), 1)
@@ -209,12 +196,35 @@ def _solve(at: Beside, rows: list[Doubtful], data: Binned) -> Fit:
     return _told(at, rows, parameters, information, data, textbook, after)
 
 
-def covariance_of(at: Beside, data: Binned) -> Array:
-    """Of the readings: each one's scatter, each channel's own error, and the sun's, which moves them all."""
+def _least(at: Beside, rows: list[Doubtful], data: Binned, first: Array, covariance: Array) -> OptimizeResult:
+    """Logarithms of the factors that leave least misfit, from some that are near; readings whitened, priors below them."""
+    prior, lower = np.array([row.prior for row in rows]), cholesky(covariance, lower=True)
+
+    def white(values: Array) -> Array:
+        return np.asarray(solve_triangular(lower, values, lower=True))
+
+    def misfit(logs: Array) -> Array:
+        return np.concatenate([white(data.value_c - modelled(at, data, rows, logs)), logs / prior])
+
+    def slopes(logs: Array) -> Array:
+        here = modelled(at, data, rows, logs)
+        columns = [
+            -white((modelled(at, data, rows, logs + STEP * np.eye(len(rows))[k]) - here) / STEP)
+            for k in range(len(rows))
+        ]
+        return np.vstack([np.column_stack(columns), np.diag(1.0 / prior)])
+
+    bounds = (-FURTHEST, FURTHEST)
+    return least_squares(misfit, first, jac=slopes, bounds=bounds, x_scale=prior, xtol=1e-4, ftol=1e-5, max_nfev=25)
+
+
+def covariance_of(at: Beside, data: Binned, factors: dict[str, float] | None = None) -> Array:
+    """Of the readings: each one's scatter, each channel's own error, and the sun's, which moves them all; the sun's for the textbook, or for a build of some factors."""
     out = np.diag(data.scatter_k**2)
     for span, shared in zip(data.spans, data.shared_k, strict=True):
         out[span, span] += shared**2
-    sun = (data.of(at.high) - data.of(at.low)) / 4.0  # the noted range holds the sun in 19 cases of 20
+    ends = (at.low, at.high) if factors is None else at.under_both_suns(factors)
+    sun = (data.of(ends[1]) - data.of(ends[0])) / 4.0  # the noted range holds the sun in 19 cases of 20
     return np.asarray(out + np.outer(sun, sun))
 
 
@@ -267,9 +277,35 @@ def _told(
         rms_before_k=round(before, 2),
         rms_after_k=round(left, 2),
         calibration=Calibration.made({p.name: p.value for p in parameters}),
+        first=_first(at, rows, parameters),
         cause="" if main is None else main.name,
         words=words,
     )
+
+
+def _first(at: Beside, rows: list[Doubtful], parameters: list[FittedParameter]) -> list[str]:
+    """A fit at its bound, or far outside what careful work leaves open, says more of the readings than of the build."""
+    far = [
+        (row, found)
+        for row, found in zip(rows, parameters, strict=True)
+        if found.told
+        and (abs(np.log(found.value)) > FAR_PRIORS * row.prior or abs(np.log(found.value)) > FURTHEST - 0.05)
+    ]
+    found = suspicions(at)
+    grave = [odd.text for odd in found if odd.kind in GRAVE]
+    if not far:
+        return [f"Before any of this is taken over: {text}" for text in grave]
+    named = ", ".join(
+        f"{row.title} × {one.value:.2f} where careful work leaves {100 * (np.exp(row.prior) - 1):.0f} % open"
+        for row, one in far
+    )
+    return [
+        f"Before any of this is taken over: {named}. Readings that are off are likelier than such a build.",
+        *(
+            [odd.text for odd in found]
+            or ["Look first at the units of the readings, at which probe is on which part, at shade, and at the clock."]
+        ),
+    ]
 
 
 def _alike(rows: list[Doubtful], information: Array) -> list[str]:

@@ -67,11 +67,3 @@ def find_protocol(name: str, kind: str | None = None) -> Protocol:
     if name not in fitting:
         raise InputProblem("protocol", f"'{name}' is not for this kind of build; allowed: {', '.join(fitting)}")
     return PROTOCOLS[name]
-
-
-def next_reading_minute(protocol: Protocol, elapsed_minutes: float, done: int) -> float | None:
-    """Minute of the next planned reading, given how many rounds are done; None when none is left."""
-    planned = protocol.reading_minutes
-    if not planned:
-        return elapsed_minutes
-    return planned[done] if done < len(planned) else None

@@ -355,13 +355,6 @@ def round_order(build: Build, nodes: dict[str, str]) -> list[str]:
     return walked or list(nodes)
 
 
-def rounds_done(counts: dict[str, int], order: list[str], channels: list[str]) -> int:
-    """Planned rounds done: in rounds the fewest readings on any of their channels, else the most on any."""
-    if order:
-        return min(counts.get(name, 0) for name in order)
-    return max((counts.get(name, 0) for name in channels), default=0)
-
-
 def next_in_round(order: list[str], recent: list[tuple[float, str]], now_s: float) -> str | None:
     """Which channel to read next in a round: the order, then the first one again; None once that is done.
 

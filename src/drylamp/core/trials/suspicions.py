@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from datetime import datetime
 from typing import Literal
 
@@ -19,12 +20,20 @@ CLOCK_MINUTES = (-120, -90, -60, -30, 30, 60, 90, 120)
 CLOCK_CLOSER, CLOCK_LEAST_K = 0.6, 2.0
 STILL_S, STILL_READINGS = 3600.0, 20
 OTHERS_MOVE_K = 3.0
+LATER = "Take the import back and bring it in with the right one."
+"""What to do about a wrong unit once the readings are in."""
+UNIT_LEAST_K, UNIT_CLOSER, UNIT_READINGS = 15.0, 0.5, 3
+"""From how far off the twin on a channel's unit is asked about, and how much closer it must lie in the other; from memory."""
+SHADING = ("cloud", "shade", "sky")
+"""Events that say why less sun came."""
+SHADE_READINGS, SHADE_LEAST_K, SHADE_DROP = 8, 8.0, 0.35
+"""Readings, warmth over the air, and share of it lost from which on shade is asked about; from memory."""
 
 
 class Suspicion(Model):
     """One thing that looks wrong: what, when, on which channels, and what to do about it."""
 
-    kind: Literal["swapped", "clock", "still", "far"]
+    kind: Literal["swapped", "clock", "still", "far", "unit", "channel", "shade"]
     time: datetime | None
     channels: list[str]
     minutes: float | None = None
@@ -33,7 +42,91 @@ class Suspicion(Model):
 
 def suspicions(at: Beside) -> list[Suspicion]:
     """All that looks wrong with a trial."""
-    return [*find_far(at.facts), *find_swaps(at.facts), *find_still(at.facts), *find_clock(at)]
+    units, clock = find_units(at), find_clock(at)
+    shade = [] if units or clock else find_shade(at)  # what is off as a whole lies off by the hour too
+    return [
+        *find_far(at.facts),
+        *units,
+        *find_swaps(at.facts),
+        *find_still(at.facts),
+        *clock,
+        *find_channels(at),
+        *shade,
+    ]
+
+
+def _off_k(channel: ChannelFacts, at: Beside, values: Array, node: str = "") -> float | None:
+    """Root mean square of values at a channel's times off the twin of a node, its own where none is named, K."""
+    series = at.likely.at(node or channel.node, channel.seconds)
+    good = ~np.isnan(series)
+    return float(np.sqrt(np.mean((values - series)[good] ** 2))) if good.sum() >= UNIT_READINGS else None
+
+
+def find_units(at: Beside) -> list[Suspicion]:
+    """Channels whose numbers lie by the twin in the other unit, and far from it in the one that they were read in."""
+    out = []
+    for channel in at.facts.inside():
+        if channel.node not in at.likely.temperature_c:
+            continue
+        read = np.array(channel.values)
+        as_is = _off_k(channel, at, read)
+        if as_is is None or as_is < UNIT_LEAST_K:
+            continue
+        for unit, other in (("°F", (read - 32.0) / 1.8), ("°C", read * 1.8 + 32.0)):
+            closer = _off_k(channel, at, other)
+            if closer is not None and closer < UNIT_CLOSER * as_is:
+                text = (
+                    f"{channel.title} lies {kelvin(as_is)} from the twin; the same numbers taken as {unit} would lie {kelvin(closer)} from it: "
+                    f"was the wrong unit read? {LATER}"
+                )
+                out.append(Suspicion(kind="unit", time=None, channels=[channel.channel], text=text))
+    return out
+
+
+def find_channels(at: Beside) -> list[Suspicion]:
+    """Two channels that each lie by the other's twin from beginning to end."""
+    inside = [channel for channel in at.facts.inside() if channel.node in at.likely.temperature_c]
+    out = []
+    for i, one in enumerate(inside):
+        for other in inside[i + 1 :]:
+            pairs = ((one, one.node), (other, other.node)), ((one, other.node), (other, one.node))
+            off = [[_off_k(channel, at, np.array(channel.values), node) for channel, node in pair] for pair in pairs]
+            if any(value is None for pair in off for value in pair):
+                continue
+            apart, across = (math.sqrt(sum((value or 0.0) ** 2 for value in pair)) for pair in off)
+            if apart > SWAP_LEAST_K and across < SWAP_CLOSER * apart:
+                text = (
+                    f"{one.title} reads as {other.title} should, and the other way round, from beginning to end: do the two channels have each other's name? "
+                    "Set each to the part that its probe is on."
+                )
+                out.append(Suspicion(kind="channel", time=None, channels=[one.channel, other.channel], text=text))
+    return out
+
+
+def find_shade(at: Beside) -> list[Suspicion]:
+    """Hours in which all channels fall behind together, as when something throws its shade on the build."""
+    inside = [
+        channel
+        for channel in at.facts.inside()
+        if channel.node in at.likely.temperature_c and len(channel.times) >= SHADE_READINGS
+    ]
+    if not inside or any(event.row.asks == "spot" or event.kind in SHADING for event in at.facts.events):
+        return []
+    main = max(inside, key=lambda channel: len(channel.times))
+    seconds, read = main.seconds, np.array(main.values)
+    twin, air = at.likely.at(main.node, seconds), at.air_at(seconds)
+    good = ~np.isnan(twin) & (twin - air > SHADE_LEAST_K)
+    if good.sum() < SHADE_READINGS:
+        return []
+    share = ((read - air) / np.maximum(twin - air, 1.0))[good]
+    usual = float(np.median(share))
+    low = share < (1.0 - SHADE_DROP) * usual
+    if not 3 <= low.sum() < 0.5 * len(share):
+        return []
+    when = [time for time, is_good in zip(main.times, good, strict=True) if is_good]
+    first, last = when[int(np.argmax(low))], when[len(low) - 1 - int(np.argmax(low[::-1]))]
+    text = f"Between {first:%H:%M} and {last:%H:%M} {main.title} gets much less warm against its twin than else: did something throw its shade on it, or did it stand somewhere else?"
+    return [Suspicion(kind="shade", time=first, channels=[main.channel], text=text)]
 
 
 def find_far(facts: TrialFacts) -> list[Suspicion]:

@@ -16,7 +16,7 @@ from drylamp.core.sky.site import Site
 from drylamp.core.text import Sentence, capital, counted, kelvin
 from drylamp.core.trials.beside import Beside, ChannelVerdict, beside, channel_verdict
 from drylamp.core.trials.compare import Comparison, Rise, TrialComparison, compare_channels, compare_rises, rise_of
-from drylamp.core.trials.facts import TrialFacts
+from drylamp.core.trials.facts import ChannelFacts, TrialFacts
 from drylamp.core.trials.figure import Figure, Found
 from drylamp.core.trials.finishes import FinishEstimate, WallLine, estimate_finishes, wall_of
 from drylamp.core.trials.fit import Fit, fit
@@ -50,6 +50,10 @@ class Verdict(Model):
     figures: list[Figure]
     channels: list[ChannelVerdict]
     control: Comparison | None
+    comparisons: list[Comparison] = Field(description="Every inside channel against the control")
+    control_beside: ChannelVerdict | None = Field(
+        description="The control beside a twin of its own; none where the twin knows no such thing"
+    )
     ranking: Ranking | None
     finishes: list[FinishEstimate]
     walls: list[WallLine]
@@ -88,6 +92,8 @@ def judge(site: Site, build: Build, facts: TrialFacts, wall_m2: float = 1.0) -> 
         f"no channel names a part that the twin knows; set one to {', '.join(list(at.likely.temperature_c)[:4])}",
     )  # fmt: skip
     found, finishes, fitted = _found(at, wall_m2)
+    comparisons = _comparisons(at.facts) if at.build.side_by_side is None else []
+    beside_control = None if at.build.side_by_side is not None else _control_beside(at)
     figures = figures_of(found)
     fault = _fault(figures)
     return Verdict(
@@ -95,10 +101,15 @@ def judge(site: Site, build: Build, facts: TrialFacts, wall_m2: float = 1.0) -> 
         main=_spoken_of(at, channels),
         headline=_headline(at, channels, found, fitted, figures),
         brief=_brief(channels, found, figures),
-        sentences=_sentences(at, channels, found, finishes, fitted, fault),
+        sentences=[
+            *_sentences(at, channels, found, finishes, fitted, fault),
+            *_of_controls(comparisons, beside_control),
+        ],
         figures=figures,
         channels=channels,
         control=found.control,
+        comparisons=comparisons,
+        control_beside=beside_control,
         ranking=found.ranking,
         finishes=finishes,
         walls=found.walls,
@@ -135,9 +146,33 @@ def _fitted(at: Beside) -> Fit | None:
 
 def _first_control(facts: TrialFacts) -> Comparison | None:
     """The first inside channel against the first control."""
-    controls = [c for c in facts.channels if c.is_control and c.times]
-    inside = facts.inside()
-    return compare_channels(facts, inside[0], controls[0]) if controls and inside else None
+    return next(iter(_comparisons(facts)), None)
+
+
+def _controls(facts: TrialFacts) -> list[ChannelFacts]:
+    return [c for c in facts.channels if c.is_control and c.times and c.quantity == "temperature"]
+
+
+def _comparisons(facts: TrialFacts) -> list[Comparison]:
+    """Every inside channel against the first control; none of what cannot be paired with it."""
+    out = list[Comparison]()
+    for control in _controls(facts)[:1]:
+        for channel in facts.inside():
+            found = compare_channels(facts, channel, control)
+            if found is not None:
+                out.append(found)
+    return out
+
+
+def _control_beside(at: Beside) -> ChannelVerdict | None:
+    """The control held against its own twin: the same load beside it, without what is tested."""
+    load, made = at.facts.load, kind_of(at.build).control
+    controls = _controls(at.facts)
+    if load is None or made is None or not controls:
+        return None
+    stood = at.of(made(at.build))
+    channel = controls[0].model_copy(update={"node": load.judged, "is_control": False})
+    return channel_verdict(channel, stood) if load.judged in stood.likely.temperature_c else None
 
 
 def compare_trials(site: Site, build: Build, tested: TrialFacts, control: TrialFacts, node: str) -> TrialComparison:
@@ -296,6 +331,12 @@ def _sentences(
     elif found.ranking is None and fitted is not None and any(c.real for c in channels):
         out.append(_advice(at, fitted))
     return [sentence for sentence in out if sentence]
+
+
+def _of_controls(comparisons: list[Comparison], beside_control: ChannelVerdict | None) -> list[str]:
+    """What the other inside channels are against the control, and the control against its own twin."""
+    own = [] if beside_control is None else [f"The control beside a twin of its own: {beside_control.words}"]
+    return [*(found.words for found in comparisons[1:]), *own]
 
 
 def _finish_words(finishes: list[FinishEstimate]) -> list[str]:

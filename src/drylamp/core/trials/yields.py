@@ -105,7 +105,7 @@ def minutes_to_target(found: Found) -> Figure | None:
     at, load = found.at, found.at.facts.load
     if load is None:
         return None
-    target, begun = load.wanted_c, at.facts.started.timestamp()
+    target, begun = load.wanted_where(at.likely.boils_c).celsius, at.facts.started.timestamp()
 
     def minutes(run: Run) -> float | None:
         when = reached(run.edge_s, run.temperature_c[load.judged], target)

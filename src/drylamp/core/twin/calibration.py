@@ -52,14 +52,17 @@ def calibrated(lit: LitNetwork, calibration: Calibration, build: Build, load: Lo
     if calibration == TEXTBOOK:
         return lit
     network, useful = lit.network, kind_of(build).useful(build, load)
+    moved = {name: factor for name in {x.calibrated_by for x in network.links} if (factor := calibration.of(name)) != 1}
     links = tuple(
-        replace(link, params=(link.params[0] * calibration.of(link.calibrated_by), *link.params[1:]))
-        if link.calibrated_by
+        replace(link, params=(link.params[0] * moved[link.calibrated_by], *link.params[1:]))
+        if link.calibrated_by in moved
         else link
         for link in network.links
     )
     nodes = tuple(
-        node if node.name in useful else replace(node, capacity_j_k=node.capacity_j_k * calibration.mass)
+        node
+        if node.name in useful or calibration.mass == 1
+        else replace(node, capacity_j_k=node.capacity_j_k * calibration.mass)
         for node in network.nodes
     )
     nodes = tuple(

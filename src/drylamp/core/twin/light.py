@@ -99,6 +99,11 @@ class Traced:
         names = kind_of(self.build).lit_nodes(self.build, self.load)
         return names if self._own is None else [*names, self._own.node]
 
+    @property
+    def ring_share(self) -> float:
+        """Share of the light round the sun that it takes as it takes the beam."""
+        return float(getattr(self._optics, "ring_share", 1.0))
+
     def areas(self, directions: Array) -> Array:
         """Areas by lit node, what is intercepted last, along the sun's path, shape (knots, nodes + 1)."""
 
@@ -141,11 +146,6 @@ def traced_by_lean(build: Build, load: Load | None) -> Callable[[float | None], 
     return lambda tilt_deg: _TRACED.get((*what, tilt_deg), lambda: Traced(build.turned_to(None, tilt_deg), load))
 
 
-def forget() -> None:
-    """Let go of everything traced, for a benchmark to begin afresh."""
-    _TRACED.clear()
-
-
 def lit_network(build: Build, load: Load | None, plan: SunPlan, skyline_deg: Array) -> LitNetwork:
     """The network of a build, left as it stands, with the sun in its nodes at every step of a plan."""
     found = traced(build, load)
@@ -158,7 +158,7 @@ def lit_network(build: Build, load: Load | None, plan: SunPlan, skyline_deg: Arr
 def _in_nodes(
     network: Network, found: Traced, plan: SunPlan, areas: Array, diffuse: DiffuseAreas
 ) -> tuple[Array, Array]:
-    power, intercepted = power_over_run(plan, areas, diffuse)
+    power, intercepted = power_over_run(plan, areas, diffuse, found.ring_share)
     source = np.zeros((len(intercepted), len(network.nodes)))
     for column, name in enumerate(found.lit_nodes):
         source[:, network.index(name)] += power[:, column]

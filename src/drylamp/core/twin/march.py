@@ -173,6 +173,9 @@ class _Book:
     damp: Damped | None = None
     left_water_kg: dict[str, float] = field(default_factory=dict)
     left_cells: dict[str, Array] = field(default_factory=dict)
+    water_kg: dict[str, Array] = field(default_factory=dict)
+    steamed_kg: dict[str, Array] = field(default_factory=dict)
+    left_boiling_kg: dict[str, float] = field(default_factory=dict)
     water_astray_kg: float = 0.0
     water_moved_kg: float = 0.0
     astray_j: float = 0.0
@@ -209,6 +212,7 @@ class _Book:
                 air = float(self.weather.air_c[phase.first])
                 self.now_c.update(dict.fromkeys(kind_of(self.case.build).open_nodes & set(self.now_c), air))
         network = phase.lit.network.with_masses({k: v for k, v in self.left_kg.items() if k not in phase.fresh_kg})
+        network = network.with_boiled({k: v for k, v in self.left_boiling_kg.items() if k not in phase.fresh_kg})
         network = network.with_cells({k: v for k, v in self.left_cells.items() if k not in phase.fresh_kg})
         return network.with_water({k: v for k, v in self.left_water_kg.items() if k not in phase.fresh_kg})
 
@@ -221,6 +225,7 @@ class _Book:
         for k, node in enumerate(network.melting):
             self.mass_kg[node.name][edges] = history.mass_kg[:, k]
             self.left_kg[node.name] = float(history.mass_kg[-1, k])
+        self._boiled(phase, network, history)
         self._damp(phase, network, history)
         for k, node in enumerate(network.nodes):
             self.now_c[node.name] = float(history.temperature_c[-1, k])
@@ -235,6 +240,15 @@ class _Book:
         self.was_on.update(zip((path.name for path in network.paths), history.on.tolist(), strict=True))
         self._accounts(phase, network, history)
         self._taps(phase, network, history, drive)
+
+    def _boiled(self, phase: Phase, network: Network, history: History) -> None:
+        """Put down what boiled off and what is left to."""
+        edges, steps = slice(phase.first, phase.last + 1), slice(phase.first, phase.last)
+        for k, node in enumerate(network.boiling):
+            held = self.water_kg.setdefault(node.name, np.full(self.weather.steps + 1, np.nan))
+            gone = self.steamed_kg.setdefault(node.name, np.zeros(self.weather.steps))
+            held[edges], gone[steps] = history.water_kg[:, k], history.steamed_kg[:, k]
+            self.left_boiling_kg[node.name] = float(history.water_kg[-1, k])
 
     def _damp(self, phase: Phase, network: Network, history: History) -> None:
         """Put down the water of a phase."""
@@ -350,7 +364,11 @@ class _Book:
             account = kind.useful_account if node.name in useful else kind.stored_account
             self.account_w[account][steps] += gain[:, k]
         lit = phase.lit
-        self.account_w["mirrored"][steps] = lit.intercepted_w[steps] - lit.source_w[steps].sum(axis=1)
+        outer = [k for k, node in enumerate(network.nodes) if node.sun_account]
+        for k in outer:
+            self.account_w[network.nodes[k].sun_account][steps] -= lit.source_w[steps, k]
+        through = lit.source_w[steps].sum(axis=1) - lit.source_w[steps][:, outer].sum(axis=1)
+        self.account_w["mirrored"][steps] = lit.intercepted_w[steps] - through
 
     def closed(self, mains: Array | None) -> Run:
         """The run."""
@@ -372,6 +390,8 @@ class _Book:
             ran_s=self.ran_s,
             mains_c=mains,
             damp=self._damp_closed(),
+            water_kg=self.water_kg,
+            steamed_kg=self.steamed_kg,
         )
 
 

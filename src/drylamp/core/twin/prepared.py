@@ -52,6 +52,11 @@ class Prepared:
         """The same with the sun kept off, as by a cloth over the glass; from an instant on where one is given."""
         return self._lit_in(self.weather.sun.time_s < (-np.inf if from_s is None else from_s))
 
+    def shaded_between(self, from_s: float, until_s: float) -> Prepared:
+        """The same with the sun kept off for a while, as by a cloud that passes."""
+        times = self.weather.sun.time_s
+        return self._lit_in((times < from_s) | (times >= until_s))
+
     def uncovered(self, from_s: float) -> Prepared:
         """The same with the sun kept off until an instant."""
         return self._lit_in(self.weather.sun.time_s >= from_s)

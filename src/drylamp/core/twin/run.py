@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from drylamp.core.air.constants import CP_WATER_J_KGK
-from drylamp.core.air.moist import vapour_of_ratio_pa
+from drylamp.core.air.moist import boiling_c, vapour_of_ratio_pa
 from drylamp.core.arrays import Array
 from drylamp.core.heat.parts import Role
 from drylamp.core.loads.calendar import Visit
@@ -101,6 +101,8 @@ class Run:
         ran_s: seconds in each step that a fan or pump ran, weighed by its speed, by its path, shape (steps,)
         mains_c: water that comes in, shape (steps,); none where no network asks for it
         damp: what was damp; none where nothing is
+        water_kg: left in what boils, by node, shape (steps + 1,); NaN while it is not in the build
+        steamed_kg: what left of it as steam and vapour in each step, by node, shape (steps,)
     """
 
     edge_s: Array
@@ -119,6 +121,18 @@ class Run:
     circulated: dict[str, Circulated] = field(default_factory=dict)
     ran_s: dict[str, Array] = field(default_factory=dict)
     damp: Damped | None = None
+    water_kg: dict[str, Array] = field(default_factory=dict)
+    steamed_kg: dict[str, Array] = field(default_factory=dict)
+
+    @property
+    def boils_c(self) -> float:
+        """Temperature at which water boils there, °C."""
+        return boiling_c(self.weather.pressure_pa)
+
+    @property
+    def steam_kg(self) -> Array:
+        """Water that left all of it in each step, kg, shape (steps,)."""
+        return sum(self.steamed_kg.values(), np.zeros(self.weather.steps))
 
     def relative_humidity(self, air: str) -> Array:
         """Of an air whose vapour is a node beside it, 0–1 at the edges, shape (steps + 1,)."""

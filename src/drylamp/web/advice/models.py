@@ -29,6 +29,12 @@ class RepairsRequest(TwinRequest):
     build_id: RowId
 
 
+class SeasonRequest(TwinRequest):
+    """The build whose use is read, with the house and the pile of its site; it may be looked at elsewhere than it stands."""
+
+    build_id: RowId
+
+
 class MoneyRequest(TwinRequest):
     """The build whose prices are read."""
 

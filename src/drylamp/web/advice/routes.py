@@ -13,6 +13,7 @@ from drylamp.core.advice.apart import Apart, Promise
 from drylamp.core.advice.building import Building
 from drylamp.core.advice.chance import Chance, chance
 from drylamp.core.advice.context import AdviceContext
+from drylamp.core.advice.direct import DirectAnswers, direct_steps
 from drylamp.core.advice.drying import BasketAnswer, BatchAhead, NightWays, VentCurve, WeekYear
 from drylamp.core.advice.flap import FlapYear, flap_angles, flap_year
 from drylamp.core.advice.flow import FlowCurve, flow_curve
@@ -36,7 +37,9 @@ from drylamp.core.advice.registry import advice_of, advice_of_load
 from drylamp.core.advice.repairs import Repairs, repairs
 from drylamp.core.advice.sayings import sayings_steps
 from drylamp.core.advice.schools import schools_steps
+from drylamp.core.advice.season import WholeYear, whole_year
 from drylamp.core.advice.tilt import TiltYear, tilt_year
+from drylamp.core.advice.unattended import Unattended, unattended
 from drylamp.core.advice.weakest import Weakest, weakest_steps
 from drylamp.core.builds.common.upkeep.sheet import UPKEEP
 from drylamp.core.checks import InputProblem
@@ -44,6 +47,7 @@ from drylamp.core.kept import Kept
 from drylamp.core.long import Long
 from drylamp.core.sky.sun import sun_over
 from drylamp.core.text import kilograms
+from drylamp.store import builds
 from drylamp.web import context
 from drylamp.web.advice.models import (
     Aimed,
@@ -60,11 +64,13 @@ from drylamp.web.advice.models import (
     RepairsRequest,
     SayingList,
     SchoolList,
+    SeasonRequest,
     StockAnswer,
     StockRequest,
     WeeklyRequest,
 )
 from drylamp.web.cases import advice_context, case_of, own_finishes, year_case
+from drylamp.web.house import house_of, household
 from drylamp.web.jobs.heavy import heavy, in_steps, kept_whole
 from drylamp.web.routed import blueprint
 from drylamp.web.sheets.ground import around_of, written
@@ -112,6 +118,14 @@ def sayings(body: TwinRequest) -> Response:
     """Rules of thumb put to the twin."""
     on = advice_context(body)
     return in_steps(f"sayings {on.key}", lambda: sayings_steps(on), SayingList)
+
+
+@api.post("/direct", responses={200: DirectAnswers})
+@heavy()
+def direct(body: TwinRequest) -> Response:
+    """Straight answers: preheating, how long, which pot, which angle, how often to turn."""
+    on = advice_context(body)
+    return in_steps(f"direct {on.key}", lambda: direct_steps(on))
 
 
 @api.post("/turning", responses={200: TurningCurve})
@@ -447,3 +461,23 @@ def what_goes_in_when(body: TwinRequest) -> Response:
     with context.database() as db:
         around = replace(around_of(db, "site", body.site_id), today=body.day)
     return in_steps(f"queue {on.key} {body.day} {written(around)}", lambda: asked(on, on.load, around))
+
+
+@api.post("/whole-year", responses={200: WholeYear})
+@heavy()
+def year_won(body: SeasonRequest) -> Response:
+    """A year at a place: useful heat by month and hour, how often it gets done, what it saves and costs."""
+    with context.database() as db:
+        row = builds.get_build(db, body.build_id)
+        home = household(db, row)
+    case = year_case(body)
+    return in_steps(f"whole year {case.key} {home.key}", lambda: whole_year(case, home))
+
+
+@api.post("/unattended", responses={200: Unattended})
+@heavy()
+def left_alone(body: TwinRequest) -> Response:
+    """How to leave it while nobody is there, by the hours that stand on the shelf."""
+    with context.database() as db:
+        house = house_of(db, body.site_id)
+    return context.answer(unattended(advice_context(body), house))

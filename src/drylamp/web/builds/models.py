@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from pydantic import Field, RootModel
 
+from drylamp.core.advice.made_of import MadeOf
+from drylamp.core.builds.common.pile.claims import Claim
 from drylamp.core.builds.registry import BuildSpec
 from drylamp.core.checks import Model, RowId, YesNo
 from drylamp.core.loads.registry import LoadSpec
@@ -100,3 +102,10 @@ class ImportBuild(FileText):
 
 class BuildList(RootModel[list[BuildView]]):
     """Builds."""
+
+
+class BillView(Model):
+    """What a build is made of, and what of the pile is set aside for it."""
+
+    made: MadeOf
+    kept: list[Claim]

@@ -8,18 +8,27 @@ from sqlite3 import Connection
 
 from flask import Response
 
+from drylamp.core.advice.build_sheet import build_sheet
+from drylamp.core.advice.made_of import MadeOf, made_of
 from drylamp.core.builds.common.pattern import laid_out
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import InputProblem
+from drylamp.core.sky.clock import local_day
+from drylamp.core.twin.case import usual_case
 from drylamp.demo.drafts import DRAFTS
+from drylamp.formats import bill_file
 from drylamp.formats.build_file import BuildFile, read_build, write_build
 from drylamp.formats.pattern_file import to_dxf, to_svg
+from drylamp.formats.section_svg import section_svg
+from drylamp.formats.sheet_page import to_html
+from drylamp.formats.workbook import XLSX
 from drylamp.store import builds, calibrations, sites
 from drylamp.store.builds import Draft
 from drylamp.store.database import NotFoundError
 from drylamp.store.unreadable import readable
 from drylamp.web import context
 from drylamp.web.builds.models import (
+    BillView,
     BuildDraft,
     BuildList,
     BuildQuery,
@@ -31,6 +40,8 @@ from drylamp.web.builds.models import (
     RevisionList,
 )
 from drylamp.web.builds.present import build_view, history
+from drylamp.web.cases import day_answer
+from drylamp.web.pile import claimed, free, free_pile, keep
 from drylamp.web.routed import as_file, blueprint, needs_mark
 from drylamp.web.shared import Id, PartPath
 
@@ -206,3 +217,71 @@ def _pattern(build_id: int, form: str) -> Response:
     made = laid_out(row.name, kind_of(row.spec).pattern(row.spec))
     text, kind = (to_svg(made), "image/svg+xml") if form == "svg" else (to_dxf(made), "image/vnd.dxf")
     return context.attachment(text, kind, f"pattern-{row.id}.{form}")
+
+
+@api.get("/<int:id>/bill", responses={200: BillView})
+def bill(path: Id) -> Response:
+    """What the build is made of, weighs and costs, how it is cut, what of it lies on the salvage pile, and what is set aside for it."""
+    with context.database() as db:
+        return context.answer(_bill(db, path.id))
+
+
+@api.get("/<int:id>/bill.csv", responses=as_file("text/csv"))
+def bill_csv(path: Id) -> Response:
+    """The bill of material as CSV."""
+    return context.attachment(bill_file.to_csv(_made_of(path.id)), "text/csv", f"bill-{path.id}.csv")
+
+
+@api.get("/<int:id>/bill.xlsx", responses=as_file(XLSX, binary=True))
+def bill_xlsx(path: Id) -> Response:
+    """The bill of material and its cutting plan as a workbook."""
+    return context.attachment(bill_file.to_xlsx(_made_of(path.id)), XLSX, f"bill-{path.id}.xlsx")
+
+
+@api.get("/<int:id>/sheet.html", responses=as_file("text/html"))
+def sheet_page(path: Id) -> Response:
+    """All that is needed to build it on one page that opens anywhere and prints: drawing, sizes, pieces, cuts, order of work, what holds it, cautions."""
+    with context.database() as db:
+        row = builds.get_build(db, path.id)
+        site = sites.get_site(db, row.site_id).site
+        pile = free_pile(db, row.site_id, row.id)
+    today = local_day(site.zone, context.now().timestamp())
+    sheet = build_sheet(row.name, row.spec, row.load, pile)
+    flags = day_answer(usual_case(site, row.spot, row.spec, row.load, today)).outcome.flags
+    text = to_html(sheet, [flag.text for flag in flags], today.isoformat())
+    return context.attachment(text, "text/html", f"build-sheet-{row.id}.html")
+
+
+@api.get("/<int:id>/section.svg", responses=as_file("image/svg+xml"))
+def section_file(path: Id) -> Response:
+    """The drawing as it stands, to scale, with its dimensions."""
+    with context.database() as db:
+        row = builds.get_build(db, path.id)
+    drawn = kind_of(row.spec).section(row.spec, row.load, None)
+    return context.attachment(section_svg(drawn, row.name), "image/svg+xml", f"section-{row.id}.svg")
+
+
+@api.post("/<int:id>/set-aside", responses={200: BillView})
+def keep_of_pile(path: Id) -> Response:
+    """Set aside for the build what of the pile goes into it: no other build counts on that."""
+    with context.writing() as db:
+        keep(db, builds.get_build(db, path.id), context.stamp())
+        return context.answer(_bill(db, path.id))
+
+
+@api.delete("/<int:id>/set-aside", responses={200: BillView})
+def let_go(path: Id) -> Response:
+    """Let go of what of the pile was set aside for the build."""
+    with context.writing() as db:
+        free(db, path.id, context.stamp())
+        return context.answer(_bill(db, path.id))
+
+
+def _bill(db: Connection, build_id: int) -> BillView:
+    row = builds.get_build(db, build_id)
+    return BillView(made=made_of(row.spec, free_pile(db, row.site_id, build_id)), kept=claimed(db, build_id))
+
+
+def _made_of(build_id: int) -> MadeOf:
+    with context.database() as db:
+        return _bill(db, build_id).made

@@ -44,6 +44,9 @@ class BatchAnswer(Model):
     repeated: int
     contradicting: list[ReadingView]
     flagged: list[ReadingView]
+    import_id: int | None = Field(
+        default=None, description="Number of the import that they came with, to take all of it back by"
+    )
 
 
 class PaperRow(Model):

@@ -16,12 +16,12 @@ from flask import Response, request
 
 from drylamp.core.checks import InputProblem
 from drylamp.core.heat.parts import Role
-from drylamp.core.trials.beside import beside, trial_twin
+from drylamp.core.trials.beside import Beside, beside, trial_twin
 from drylamp.core.trials.facts import ChannelFacts
 from drylamp.core.trials.instruments import BASE_UNIT, UNITS, in_base, number_in
 from drylamp.core.trials.paper import check_span, is_ahead, read_chart
 from drylamp.core.trials.protocols import PROTOCOLS
-from drylamp.core.trials.suspicions import find_clock
+from drylamp.core.trials.suspicions import LATER, find_clock, find_units
 from drylamp.core.trials.thin import thin_for_eye
 from drylamp.core.twin.calibration import Calibration
 from drylamp.core.twin.light import traced
@@ -67,7 +67,7 @@ from drylamp.web.readings.models import (
     Shifted,
 )
 from drylamp.web.routed import also_refuses, blueprint, takes
-from drylamp.web.shared import Id
+from drylamp.web.shared import Id, PartPath
 from drylamp.web.trials.ground import Ground, build_of, from_ms, ground, log_of, most_l_min, putting_right, tested
 from drylamp.web.trials.models import TrialView
 from drylamp.web.trials.present import reading_view, trial_view
@@ -76,7 +76,7 @@ from drylamp.web.trials.routes import channel_row
 api = blueprint("readings", "/api/trials")
 BY_HAND_AT_MOST = 24
 MOST_SHIFT_MINUTES = 100_000
-SKIP, HAVE, NEW = "skip", "have:", "new:"
+SKIP, HAVE, NEW, UNIT_OF = "skip", "have:", "new:", "unit-of:"
 
 
 @api.post("/<int:id>/readings", responses={200: BatchAnswer})
@@ -109,6 +109,7 @@ def _batch(result: BatchResult, odd: list[ReadingRow]) -> BatchAnswer:
         repeated=result.repeated,
         contradicting=[reading_view(row) for row in result.contradicting],
         flagged=[reading_view(row) for row in odd],
+        import_id=result.import_id,
     )
 
 
@@ -251,6 +252,25 @@ def _mark(trial_id: int, key: ReadingKey, when: str | None) -> Response:
         return context.answer(trial_view(db, trials.get_trial(db, trial_id), True, context.now()))
 
 
+@api.post("/<int:id>/imports/<int:part_id>/withdraw", responses={200: TrialView})
+def withdraw_import(path: PartPath) -> Response:
+    """Take back all that an import wrote."""
+    return _mark_import(path, context.stamp())
+
+
+@api.post("/<int:id>/imports/<int:part_id>/restore", responses={200: TrialView})
+def restore_import(path: PartPath) -> Response:
+    """Bring back all that an import wrote."""
+    return _mark_import(path, None)
+
+
+def _mark_import(path: PartPath, when: str | None) -> Response:
+    with context.writing() as db:
+        if not readings.withdraw_import(db, path.id, path.part_id, when):
+            raise NotFoundError(f"trial {path.id} has no import {path.part_id}")
+        return context.answer(trial_view(db, trials.get_trial(db, path.id), True, context.now()))
+
+
 @api.post("/<int:id>/shift-clock", responses={200: Shifted})
 def shift_clock(path: Id, body: ShiftClock) -> Response:
     """Move what loggers and files stamped; the same number with the other sign undoes it."""
@@ -314,13 +334,14 @@ def _looked_at(
     on = ground(db, trial, with_readings=False)
     site, build, _ = on
     shift = body.shift_minutes + _answered_shift(body.answers)
-    how = Reading(body.units, body.clock, shift, body.answers)
+    units = {code.removeprefix(UNIT_OF): unit for code, unit in body.answers.items() if code.startswith(UNIT_OF)}
+    how = Reading(units | body.units, body.clock, shift, body.answers)
     text, note = body.read()
     parsed = parse_readings(text, site.zone, from_ms(trial.started_ms), how, note)
     remembered = mappings.recall(db, build.id, parsed.preview.header)
     roles = {node.name: node.role for node in traced(build.spec, trial.load).network.readable}
     goes_to = _targets(trial, parsed.preview, remembered, roles)
-    asked = _with_clock_question(on, trial, parsed, body, goes_to)
+    asked = _with_twins_questions(on, trial, parsed, body, goes_to)
     return replace(parsed, preview=asked), remembered, goes_to
 
 
@@ -365,12 +386,12 @@ def _targets(trial: TrialRow, found: Preview, remembered: dict[str, str], roles:
     return out
 
 
-def _with_clock_question(
+def _with_twins_questions(
     on: Ground, trial: TrialRow, parsed: Parsed, body: ImportRequest, goes_to: dict[str, str]
 ) -> Preview:
-    """Hold the file against the twin: does it lie much closer when moved by an hour?"""
+    """Hold the file against the twin: does it lie much closer in another unit, or when moved by an hour?"""
     found = parsed.preview
-    if "clock-off" in body.answers or body.shift_minutes or PROTOCOLS[trial.protocol].in_rounds:
+    if PROTOCOLS[trial.protocol].in_rounds:
         return found
     site, build, facts = on
     channels = _as_facts(trial, parsed, goes_to)
@@ -379,10 +400,13 @@ def _with_clock_question(
     first = min(c.times[0] for c in channels)
     moved = facts.model_copy(update={"channels": channels, "started": min(facts.started, first)})
     try:
-        odd = find_clock(beside(site, build.spec, moved, moved.last_s() + 2.5 * 3600.0))
+        at = beside(site, build.spec, moved, moved.last_s() + 2.5 * 3600.0)
+        units, odd = _unit_questions(at, found, body), find_clock(at)
     except InputProblem:
         return found
-    if not odd or odd[0].minutes is None:
+    if units:  # what is read in the wrong unit says nothing of the clock
+        return found.model_copy(update={"questions": [*units, *found.questions]})
+    if "clock-off" in body.answers or body.shift_minutes or not odd or odd[0].minutes is None:
         return found
     minutes = odd[0].minutes
     answers = [
@@ -391,6 +415,23 @@ def _with_clock_question(
     ]
     question = Question(code="clock-off", text=odd[0].text, answers=answers)
     return found.model_copy(update={"questions": [question, *found.questions]})
+
+
+def _unit_questions(at: Beside, found: Preview, body: ImportRequest) -> list[Question]:
+    """Of columns whose header names no unit: is the other one meant, by which the twin would be met?"""
+    open_ = {column.name: column for column in found.columns if not column.unit_seen and column.name not in body.units}
+    out = []
+    for odd in find_units(at):
+        column = open_.get(odd.channels[0])
+        if column is None or UNIT_OF + column.name in body.answers:
+            continue
+        other = "C" if column.unit == "F" else "F"
+        answers = [
+            Answer(code=other, title=f"Yes: they are °{other}"),
+            Answer(code=column.unit, title=f"No: they are °{column.unit}"),
+        ]
+        out.append(Question(code=UNIT_OF + column.name, text=odd.text.replace(LATER, "Which is it?"), answers=answers))
+    return out
 
 
 def _as_facts(trial: TrialRow, parsed: Parsed, goes_to: dict[str, str]) -> list[ChannelFacts]:

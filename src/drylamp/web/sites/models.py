@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 from pydantic import Field, RootModel
 
 from drylamp.core.builds.starters import Starter
-from drylamp.core.checks import Count, Day, Model, RowId, YesNo
+from drylamp.core.checks import Count, Day, Hour, Model, RowId, YesNo
 from drylamp.core.common.drawing import Section
 from drylamp.core.outcome.of_load import PlanStep
 from drylamp.core.outcome.summary import Outcome
@@ -84,6 +84,28 @@ class YardLine(Model):
     running: list[int]
 
 
+class Tick(Model):
+    """A step of a build's plan that is to be marked as done."""
+
+    day: Day
+    planned: Hour
+    what: Annotated[str, Field(min_length=1, max_length=300)]
+
+
+class Ticked(Model):
+    """Where it was written: the row of the build's sheet, and the trials that have it as a note."""
+
+    row_id: int
+    trial_ids: list[int]
+
+
+class PlanQuery(Model):
+    """From which day on, and for how many days; from today on where none is named."""
+
+    day: Day | None = None
+    days: Annotated[int, Field(ge=1, le=7)] = 2
+
+
 class YardThing(Model):
     """One of the next things to do."""
 
@@ -91,6 +113,8 @@ class YardThing(Model):
     text: Sentence
     build_id: int
     trial_id: int | None = None
+    somebody_there: YesNo = True
+    tick: Tick | None = Field(default=None, description="What ticking it sends; none where it is no step of a plan")
 
 
 class Yard(Model):

@@ -8,28 +8,21 @@ from datetime import datetime, timedelta
 import numpy as np
 from flask import Response
 
-from drylamp.core.builds.registry import kind_of
-from drylamp.core.builds.starters import Starter, starters_at
+from drylamp.core.builds.starters import cut_open, starters_at
 from drylamp.core.checks import LAST_DAY, InputProblem
-from drylamp.core.common.drawing import Section
 from drylamp.core.sky.gaps import said_gaps
 from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.skyline_view import SkylineView, skyline_view
 from drylamp.core.sky.usual_months import months_from
 from drylamp.core.sky.weather import ClearDay, Span, Weather
-from drylamp.core.twin.calibration import TEXTBOOK
-from drylamp.core.twin.case import climate_day, usual_case
+from drylamp.core.twin.case import climate_day
 from drylamp.formats.weather_door import ask
 from drylamp.formats.weather_file import read_weather
-from drylamp.store import builds, calibrations, sites, trials
-from drylamp.store.builds import BuildRow
-from drylamp.store.database import NotFoundError, UnreadableError
+from drylamp.store import sites
+from drylamp.store.database import NotFoundError
 from drylamp.store.sites import SiteRow
-from drylamp.store.unreadable import readable
 from drylamp.web import context
-from drylamp.web.builds.present import build_view
-from drylamp.web.cases import day_answer
 from drylamp.web.routed import blueprint, needs_mark
 from drylamp.web.shared import Id, PartPath
 from drylamp.web.sites.models import (
@@ -48,12 +41,7 @@ from drylamp.web.sites.models import (
     WeatherFileList,
     WeatherFileText,
     WeatherFileView,
-    Yard,
-    YardLine,
-    YardQuery,
-    YardThing,
 )
-from drylamp.web.trials.present import trial_view
 
 api = blueprint("sites", "/api/sites")
 
@@ -94,15 +82,8 @@ def to_begin_with(path: Id) -> Response:
     with context.database() as db:
         site = sites.get_site(db, path.id).site
     return context.answer(
-        StarterList([StarterView(starter=one, drawn=_cut_open(site, one)) for one in starters_at(site)])
+        StarterList([StarterView(starter=one, drawn=cut_open(site, one.spec, one.load)) for one in starters_at(site)])
     )
-
-
-def _cut_open(site: Site, starter: Starter) -> Section:
-    """Its drawing with the sun where it stands at noon when day and night are alike."""
-    up, toward = np.radians(90.0 - abs(site.latitude_deg)), np.radians(site.equator_azimuth_deg)
-    sun = np.array([np.cos(up) * np.sin(toward), np.cos(up) * np.cos(toward), np.sin(up)])
-    return kind_of(starter.spec).section(starter.spec, starter.load, sun)
 
 
 @api.put("/<int:id>", responses={200: SiteView})
@@ -246,43 +227,3 @@ def _strip(site: Site, query: StripQuery, today: Weather, tomorrow: Weather) -> 
         tomorrow_total_w_m2=numbers(tomorrow.ghi_w_m2)[: len(today.sun.time_s[::2])],
         wind_m_s=round(float(today.wind_m_s.mean()), 1),
     )
-
-
-@api.get("/<int:id>/yard", responses={200: Yard})
-def yard(path: Id, query: YardQuery) -> Response:
-    """Everything at a site: each build's day, what is running, and the next five things to do."""
-    now = context.now()
-    with context.database() as db:
-        site = sites.get_site(db, path.id).site
-        found = readable(builds.list_builds(db, path.id), lambda row: _line(db, site, row, query, now))
-    lines = [line for line, _ in found]
-    things = [thing for _, of_line in found for thing in of_line]
-    ahead = sorted((t for t in things if t.trial_id is not None or t.time >= now), key=lambda t: t.time)
-    return context.answer(Yard(lines=lines, next_things=ahead[:5]))
-
-
-def _line(
-    db: sqlite3.Connection, site: Site, row: BuildRow, query: YardQuery, now: datetime
-) -> tuple[YardLine, list[YardThing]]:
-    """A build's day and what is to be done with it."""
-    mine = trials.list_trials(db, row.id)
-    running = [t for t in mine if t.ended_ms is None]
-    outcome = None
-    plan, trouble = [], ""
-    try:
-        learnt = calibrations.in_force(db, row.id)
-        usual = usual_case(site, row.spot, row.spec, row.load, query.day)
-        sky = sites.weather_on(db, row.site_id, site, query.day, query.sky)
-        done = day_answer(usual.with_(weather=sky, calibration=learnt.factors if learnt else TEXTBOOK))
-        outcome, plan = done.outcome, done.plan
-    except (InputProblem, UnreadableError) as error:
-        trouble = str(error)
-    line = YardLine(
-        build=build_view(db, row), outcome=outcome, plan=plan, problem=trouble, trials=len(mine), running=[t.id for t in running],
-    )  # fmt: skip
-    things = [YardThing(time=s.time, text=f"{row.name}: {s.text}", build_id=row.id) for s in plan]
-    for view in readable(running, lambda trial: trial_view(db, trial, False, now)):
-        if view.next_reading is not None:
-            text = f"{row.name}: read “{view.name}”"
-            things.append(YardThing(time=view.next_reading, text=text, build_id=row.id, trial_id=view.id))
-    return line, things

@@ -170,7 +170,8 @@ class TrialView(Model):
     )
     rounds_done: int
     next_reading: datetime | None
-    read_next: str | None = Field(description="Which channel comes next, in trials read in rounds")
+    wanted: list[str] = Field(description="Channels that a round of readings needs, in their order")
+    read_next: str | None = Field(description="Which channel comes next in the round that is due")
     round_order: list[str]
     token: str = Field(description="With a single trial; lists leave it empty")
     mark: str = Field(description="Changes with whatever a chart or a verdict of the trial stands on")
@@ -220,6 +221,7 @@ class FitRequest(Model):
     """Which doubtful parameters to fit; the kind's usual ones where none are named."""
 
     parameters: list[str] = Field(default_factory=list, max_length=4)
+    anyway: YesNo = Field(default=False, description="Keep it though something is to be looked at first")
 
 
 class VerdictQuery(Model):

@@ -7,9 +7,10 @@ import sqlite3
 from datetime import datetime, timedelta
 
 from drylamp.core.trials.channels import places
+from drylamp.core.trials.due import due, wanted_of
 from drylamp.core.trials.facts import tells, told_by_sheets
-from drylamp.core.trials.protocols import PROTOCOLS, next_reading_minute
-from drylamp.core.trials.rounds import next_in_round, round_order, rounds_done
+from drylamp.core.trials.protocols import PROTOCOLS
+from drylamp.core.trials.rounds import next_in_round, round_order
 from drylamp.store import photos, readings, sheets, trials
 from drylamp.store.photos import PhotoRow
 from drylamp.store.readings import ReadingRow, Tally
@@ -49,10 +50,13 @@ def trial_view(db: sqlite3.Connection, row: TrialRow, whole: bool, now: datetime
     site, build = tested(db, row)
     nodes = {channel.name: channel.node for channel in row.channels}
     started, order = from_ms(row.started_ms), round_order(build.spec, nodes) if protocol.in_rounds else []
-    done = rounds_done(counts, order, list(nodes))
-    minute = next_reading_minute(protocol, (now - started).total_seconds() / 60.0, done)
+    last = {name: (tally.last_ms - row.started_ms) / 60000.0 for name, tally in tallies.items()}
+    wanted = order or wanted_of(list(nodes.items()), [w.node for w in protocol.channels if not w.optional], last)
+    elapsed = max([(now - started).total_seconds() / 60.0, *last.values()])
+    now_due = due(protocol.reading_minutes, elapsed, last, wanted)
     running = row.ended_ms is None
-    due = None if minute is None or not running else started + timedelta(minutes=minute)
+    at = None if now_due.minute is None or not running else started + timedelta(minutes=now_due.minute)
+    missing = next(iter(now_due.missing), wanted[0]) if running and protocol.reading_minutes and wanted else None
     telling = [c.name for c in row.channels if tells(c.node, c.quantity, c.is_control, row.load)]
     noted = sheets.contents(db, "trial", row.id)
     recent = [(r.time_ms / 1000.0, r.channel) for r in latest if r.channel in order]
@@ -84,9 +88,10 @@ def trial_view(db: sqlite3.Connection, row: TrialRow, whole: bool, now: datetime
         counts=counts,
         flagged=readings.count_flagged(db, row.id) if whole else {},
         can_judge=readings.any_usable(db, row.id, telling) or told_by_sheets(row.load, noted),
-        rounds_done=done,
-        next_reading=due,
-        read_next=next_in_round(order, recent, now.timestamp()) if running and protocol.in_rounds else None,
+        rounds_done=now_due.done,
+        next_reading=at,
+        read_next=next_in_round(order, recent, now.timestamp()) if running and protocol.in_rounds else missing,
+        wanted=wanted,
         round_order=order,
         token=row.token if whole else "",
         mark=_mark(row, tallies, events, noted),

@@ -48,6 +48,7 @@ from drylamp.formats.trial_file import (
     write_csv,
 )
 from drylamp.formats.trial_xlsx import write_xlsx
+from drylamp.formats.workbook import XLSX
 from drylamp.instruments.ingest import to_ms
 from drylamp.store import builds, calibrations, photos, readings, sheets, sites, trials
 from drylamp.store.photos import NewPhoto
@@ -85,7 +86,6 @@ from drylamp.web.trials.present import channels_mark, trial_view
 LONG_OVER_MS = 86_400_000
 MOST_EXPORTED, MOST_PHOTO_BYTES = 1_000_000, 400_000_000
 """Readings and bytes of pictures that one file takes: a gigabyte of memory while it is written."""
-XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 api = blueprint("trials", "/api/trials")
 
 
@@ -323,6 +323,8 @@ def accept(path: Id, body: FitRequest) -> Response:
     with context.database() as db:
         site, build, facts = ground(db, trials.get_trial(db, path.id))
     found = fit(beside(site, build.spec, facts), body.parameters or None)
+    if found.first and not body.anyway:
+        raise InputProblem("anyway", f"{found.first[0]} Look at that first; whoever has, sends anyway: true")
     words = "; ".join(p.words.rstrip(".") for p in found.parameters if p.told) or "nothing told"
     key = (build.id, build.revision)
     with context.writing() as db:

@@ -8,6 +8,7 @@ from drylamp.core.builds.stone.spec import Stone
 
 from drylamp.core.builds.doubt import OPTICAL
 from drylamp.core.builds.kind import Kind
+from drylamp.core.common.bill import thing
 from drylamp.core.common.look import LEAK, SKY, WIND, Accent, Account
 from drylamp.core.loads.common.places import LYING
 from drylamp.core.text import metres
@@ -26,6 +27,7 @@ KIND: Kind[Stone, StoneOptics] = Kind(
     section=section.section_of,
     stuffs=recipe.stuffs,
     surfaces=recipe.surfaces,
+    bill=lambda build: [thing("stone", "trivet", title="the stone itself, found")],
     accent=Accent(day="#3F4A3C", dusk="#C4D6BE"),
     made=lambda build: f"a stone {metres(build.diameter_m)} across",
     accounts={

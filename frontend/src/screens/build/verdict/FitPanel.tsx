@@ -33,7 +33,7 @@ export function FitPanel({ trial, first, state }: { trial: TrialView; first: Fit
     },
   });
   const accept = useMutation({
-    mutationFn: () => answered(client.POST("/api/trials/{id}/accept", { params: { path: { id: trial.id } }, body: { parameters: picked } })),
+    mutationFn: () => answered(client.POST("/api/trials/{id}/accept", { params: { path: { id: trial.id } }, body: { parameters: picked, anyway: fit.first.length > 0 } })),
     onSuccess: (made) => {
       refresh();
       notices.say("Accepted: forecasts of this build use it from now on.", { label: "Take it back", run: () => withdraw.mutate(made.id) });
@@ -51,6 +51,11 @@ export function FitPanel({ trial, first, state }: { trial: TrialView; first: Fit
         <Typography className="mt-1">{say(fit.words, units)}</Typography>
         {fit.warnings.map((w) => say(w, units)).filter((w) => !fit.parameters.some((p) => say(p.words, units) === w)).map((w) => <Typography key={w} className="ink-stop">{w}</Typography>)}
       </Box>
+      {fit.first.length > 0 && (
+        <Box role="group" aria-label="look at this first" className="border-left-6-stop on-raised p-1_5 my-1">
+          {fit.first.map((w, k) => <Typography key={say(w, units)} className={k === 0 ? "weight-700" : ""}>{say(w, units)}</Typography>)}
+        </Box>
+      )}
       <Box className="no-print">
         <Box role="group" aria-label="parameters to fit" className="flex wrap mt-0_5">
           {first.choices.map((c) => (
@@ -61,7 +66,9 @@ export function FitPanel({ trial, first, state }: { trial: TrialView; first: Fit
           ))}
         </Box>
         <Box className="flex gap-1 wrap mt-0_5">
-          <Button variant="contained" disabled={accept.isPending} onClick={() => accept.mutate()}>Accept for later forecasts</Button>
+          {fit.first.length === 0
+            ? <Button variant="contained" disabled={accept.isPending} onClick={() => accept.mutate()}>Accept for later forecasts</Button>
+            : <Button disabled={accept.isPending} onClick={() => accept.mutate()}>I looked at that: accept it all the same</Button>}
           {learnt && <Button onClick={() => withdraw.mutate(learnt.id)}>Take back what “{learnt.trial_name}” taught</Button>}
         </Box>
         {learnt && <Typography variant="body2" className="mt-0_5">In force: “{learnt.trial_name}”, revision {learnt.build_revision}{learnt.older ? ", and the build was changed since: repeat the trial" : ""}.</Typography>}

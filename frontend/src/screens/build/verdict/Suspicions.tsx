@@ -41,17 +41,23 @@ export function Suspicions({ trial, verdict }: { trial: TrialView; verdict: Verd
     },
     onError: (error) => notices.warn(asProblem(error).message),
   });
+  const mends: Partial<Record<Suspicion["kind"], (s: Suspicion) => { words: string; run: () => void }>> = {
+    clock: (s) => ({ words: `Move them by ${s.minutes} min`, run: () => shift.mutate(s.minutes!) }),
+    far: (s) => ({ words: "Take it back", run: () => withdraw.mutate(s) }),
+    swapped: (s) => ({ words: "They were swapped", run: () => swap.mutate(s) }),
+  };
   if (verdict.suspicions.length === 0) return null;
   return (
     <Box component="section" aria-label="what looks wrong" className="border-left-6-stop on-raised p-1_5 my-1">
-      {verdict.suspicions.map((s) => (
-        <Box key={say(s.text, units)} className="flex gap-2 items-center wrap">
-          <Typography className="flex-1-1-300px">{say(s.text, units)}</Typography>
-          {s.kind === "clock" && s.minutes != null && <Button variant="contained" onClick={() => shift.mutate(s.minutes!)}>Move them by {s.minutes} min</Button>}
-          {s.kind === "far" && <Button variant="contained" onClick={() => withdraw.mutate(s)}>Take it back</Button>}
-          {s.kind === "swapped" && <Button variant="contained" onClick={() => swap.mutate(s)}>They were swapped</Button>}
-        </Box>
-      ))}
+      {verdict.suspicions.map((s) => {
+        const mend = mends[s.kind]?.(s);
+        return (
+          <Box key={say(s.text, units)} className="flex gap-2 items-center wrap">
+            <Typography className="flex-1-1-300px">{say(s.text, units)}</Typography>
+            {mend && <Button variant="contained" onClick={mend.run}>{mend.words}</Button>}
+          </Box>
+        );
+      })}
     </Box>
   );
 }

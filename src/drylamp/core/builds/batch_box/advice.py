@@ -140,6 +140,7 @@ ADVICE: BuildAdvice[BatchBox] = BuildAdvice(
     burns=Burns("tray", "Gloves for the trough and the glass when it has stood dry in the sun."),
     limits=LimitWords("dry in full sun", "Keep it filled or covered", " or keep water in it"),
     get_ready="open the lid, wipe the glass",
+    tuned=(box.FLAP_SET,),
     changes=(
         cover.CHANGES, box.INSULATION, box.FINISHES, box.FLAP, box.SEAL, Rule("lid", _lid), Rule("water", _film), box.MIRROR_LID, Rule("behind", _behind),
     ),

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from drylamp.core.builds.batch_box import recipe, section
+from drylamp.core.builds.batch_box import bill, recipe, section
 from drylamp.core.builds.batch_box.optics import BatchOptics, lit_nodes, patch_on_water
 from drylamp.core.builds.batch_box.spec import BatchBox
 from drylamp.core.builds.common.box import pattern
-from drylamp.core.builds.common.box.doubt import DOUBTFUL
+from drylamp.core.builds.common.box.doubt import OF_THE_BOX
 from drylamp.core.builds.common.box.look import BOX_ACCOUNTS, glance
 from drylamp.core.builds.common.box.recipe import surfaces
 from drylamp.core.builds.kind import Kind
@@ -19,7 +19,7 @@ KIND: Kind[BatchBox, BatchOptics] = Kind(
     wish="warm water",
     parts={
         "cover": "cover", "mirror": "mirror lid", "behind": "mirror behind", "lid": "night lid", "water": "on the water", "tray": "trough", "lining": "upper walls",
-        "wall": "wall", "seal": "seal", "coil": "coil", "load": "water", "aim": "how it stands", "box": "the box",
+        "wall": "wall", "floor": "floor", "frame": "frame of the lid", "seal": "seal", "coil": "coil", "load": "water", "aim": "how it stands", "box": "the box",
     },
     offers=frozenset((FILLING,)),
     refusal="a batch box takes water",
@@ -32,6 +32,7 @@ KIND: Kind[BatchBox, BatchOptics] = Kind(
     pattern=pattern.pieces_of,
     stuffs=recipe.stuffs,
     surfaces=surfaces,
+    bill=bill.pieces_of,
     accent=Accent(day="#1F4E6B", dusk="#9CCBE8"),
     made=glance,
     empty="It stands dry.",
@@ -49,7 +50,7 @@ KIND: Kind[BatchBox, BatchOptics] = Kind(
     patch=patch_on_water,
     stagnation_node=lambda build: "tray",
     open_nodes=frozenset(("inside-air",)),
-    doubtful=lambda build: DOUBTFUL,
+    doubtful=lambda build: OF_THE_BOX,
     drives=recipe.drives,
     sun_gate=recipe.LID,
 )  # fmt: skip

@@ -5,17 +5,18 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from drylamp.core.arrays import Array
-from drylamp.core.builds.batch_box.spec import FOG_SHARE, BatchBox
+from drylamp.core.builds.batch_box.spec import BatchBox
 from drylamp.core.builds.common.box import optics as box
 from drylamp.core.builds.common.box.bright_patch import CELLS, bright_patch
 from drylamp.core.builds.common.box.optics import BoxOptics
 from drylamp.core.builds.common.bright_patch import BrightPatch
+from drylamp.core.loads.common.envelope import FOG_SHARE
 from drylamp.core.loads.load import Load
 from drylamp.core.optics.power import DiffuseAreas
 
 
 def lit_nodes(build: BatchBox, load: Load | None) -> list[str]:
-    """Bed, walls and sheets: water itself lets nearly all of it through to the bed."""
+    """Bed, walls, sheets and outer faces: water itself lets nearly all of it through to the bed."""
     return box.lit_nodes(build, None)
 
 

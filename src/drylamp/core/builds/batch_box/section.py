@@ -6,7 +6,7 @@ from drylamp.core.arrays import Array
 from drylamp.core.builds.batch_box.spec import BatchBox
 from drylamp.core.builds.common.box import section
 from drylamp.core.builds.common.box.recipe import STEAM_LOSS
-from drylamp.core.builds.common.section.geometry import Flat, Frame, offset_path
+from drylamp.core.builds.common.section.geometry import Flat, Frame
 from drylamp.core.common.drawing import Handle, Section, Shape
 from drylamp.core.loads.load import Load
 
@@ -17,7 +17,7 @@ def section_of(build: BatchBox, load: Load | None, toward_sun: Array | None) -> 
     """Draw the batch box, with rays when the sun is given and up."""
     sheet = section.section_of(build, None, toward_sun)
     inner = section.inner_path(build)
-    frame = Frame(build.tilt_deg, offset_path(inner, build.wall_thickness_m))
+    frame = Frame(build.tilt_deg, section.outer_path(build))
     shapes = [*sheet.shapes, *_water(build, load, inner, frame), *_coil(build, inner, frame), *_lid(build, frame)]
     arrows = [arrow for arrow in sheet.arrows if arrow.account != STEAM_LOSS]
     handles = [_narrower(handle) for handle in sheet.handles]
@@ -89,7 +89,7 @@ def _lid(build: BatchBox, frame: Frame) -> list[Shape]:
     """Open, leaning on the back, or on what stands there; it is laid on the glass for the night."""
     if build.lid is None:
         return []
-    thick, wall, foot = build.lid.thickness_m, build.wall_thickness_m, -build.wall_thickness_m
+    thick, wall, foot = build.lid.thickness_m, build.wall_thickness_m, -build.floor_thickness_m
     past = 0.0 if build.behind is None else build.behind.away_m
     near, far = build.length_m + wall + past + 0.16, build.length_m + wall + past + 0.02
     tip = foot + min(build.length_m, build.height_m + wall + 0.25)

@@ -10,7 +10,7 @@ from pydantic import BaseModel, Field
 from drylamp.core.builds.build import faces
 from drylamp.core.builds.common.box.spec import INSIDE, Box
 from drylamp.core.builds.common.lid.spec import NightLid
-from drylamp.core.builds.common.mirror.spec import FlapMirror, StandingMirror
+from drylamp.core.builds.common.mirror.spec import WIDEST_MIRROR_M, FlapMirror, StandingMirror
 from drylamp.core.checks import Azimuth, Fraction, Number, Tilt, YesNo
 from drylamp.core.common.coil import Coil
 from drylamp.core.common.wall import WallLayer
@@ -22,8 +22,8 @@ LITRES_M3 = 1000.0
 REFLECTED, RETURNED = 0.03, 0.48
 """What water throws back of light that falls on it, and of even light that comes up from its bed (Fresnel, n = 1.33; the first is a mean
 over a day's angles, from memory)."""
-FOG_SHARE, FILM_SHARE, BUBBLE_SHARE = 0.08, 0.08, 0.10
-"""Light that a wholly fogged cover, a film on the water, and bubbles all over under it take away; from memory (5–10 %)."""
+FILM_SHARE, BUBBLE_SHARE = 0.08, 0.10
+"""Light that a film on the water, and bubbles all over under it take away; from memory (5–10 %)."""
 WATER_EMITTANCE = 0.95
 LEANS_DEG = (-30.0, 45.0)
 """How far what stands behind a box is tried."""
@@ -173,6 +173,14 @@ class BatchBox(Box):
     def longest_coil_m(self) -> float:
         """Longest coil that lies in one layer on the bed, its turns half a diameter apart."""
         return math.inf if self.coil is None else self.floor_m2 / (1.5 * self.coil.outer_mm / 1000.0)
+
+    def stretched(self, wide: float, long: float) -> BatchBox | None:
+        """What stands behind it grows as wide."""
+        behind = self.behind
+        if behind is not None:
+            behind = behind.model_copy(update={"width_m": min(behind.width_m * wide, WIDEST_MIRROR_M)})
+        larger = super().stretched(wide, long)
+        return None if larger is None else larger.with_(behind=behind)
 
     def as_light_meets_it(self) -> BatchBox:
         """The same with whatever light does not mind made alike."""

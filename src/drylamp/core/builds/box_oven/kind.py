@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from drylamp.core.builds.box_oven import bill
 from drylamp.core.builds.box_oven.spec import BoxOven
 from drylamp.core.builds.common.box import pattern, recipe, section
 from drylamp.core.builds.common.box.bright_patch import bright_patch
@@ -17,7 +18,7 @@ KIND: Kind[BoxOven, BoxOptics] = Kind(
     title="Box oven",
     wish="cook",
     parts={
-        "cover": "cover", "mirror": "mirrors", "tray": "tray", "lining": "lining", "wall": "wall", "seal": "seal and vent",
+        "cover": "cover", "mirror": "mirrors", "tray": "tray", "lining": "lining", "wall": "wall", "floor": "floor", "frame": "frame of the lid", "seal": "seal and vent",
         "load": "what goes in", "aim": "how it stands", "box": "the box",
     },
     offers=frozenset((STANDING, LYING)),
@@ -32,6 +33,7 @@ KIND: Kind[BoxOven, BoxOptics] = Kind(
     pattern=pattern.pieces_of,
     stuffs=recipe.stuffs,
     surfaces=recipe.surfaces,
+    bill=bill.pieces_of,
     accent=OVEN,
     made=glance,
     empty="The box stands empty.",

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from drylamp.core.builds.common.open_air.links import DOUBTFUL
-from drylamp.core.builds.dish import pattern, recipe, section
+from drylamp.core.builds.dish import bill, pattern, recipe, section
 from drylamp.core.builds.dish.optics import HOLDER, DishOptics, lit_nodes, spill
 from drylamp.core.builds.dish.spec import Dish
 from drylamp.core.builds.kind import Kind, over
@@ -34,6 +34,7 @@ KIND: Kind[Dish, DishOptics] = Kind(
     pattern=pattern.pieces_of,
     stuffs=recipe.stuffs,
     surfaces=recipe.surfaces,
+    bill=bill.pieces_of,
     accent=OVEN,
     notes={
         "mirror": "Wash it before each use: dust and fingers cost a tenth (common practice, no source). Repaint the pot when it greys."
@@ -55,4 +56,5 @@ KIND: Kind[Dish, DishOptics] = Kind(
     doubtful=lambda build: DOUBTFUL,
     spill=spill,
     concentrates=True,
+    control=lambda build: build.with_(mirror=build.mirror_row.model_copy(update={"name": "no-mirror", "reflectance": 0.0})),
 )  # fmt: skip

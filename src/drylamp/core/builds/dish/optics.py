@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
+from functools import cached_property, lru_cache
 
 import numpy as np
 
@@ -12,13 +14,16 @@ from drylamp.core.loads.common.body import BOWL, inside_shares
 from drylamp.core.loads.load import Load
 from drylamp.core.optics.covers import stack
 from drylamp.core.optics.dish_light import DishShape, Target, on_target
-from drylamp.core.optics.power import DiffuseAreas, diffuse_areas_over
+from drylamp.core.optics.power import DiffuseAreas, diffuse_areas_over, ring_share_of
 from drylamp.core.sky.dome import plane_axes
 
 HOLDER = "holder"
-RAYS = 1024
+RAYS, RING_RAYS = 1024, 256
 FARTHEST_COS = float(np.cos(np.radians(25.0)))
 """From farther off the axis than this nothing that the mirror throws comes near the pot."""
+ACCEPTED_RINGS = 50
+RING_TILT_STEP_DEG = 10.0
+"""The ring's share changes little with how the pot stands to the mirror, and a dish that is turned has a hundred such stands a day."""
 USUAL_INCIDENCE_COS = 0.7
 """Light from a dish meets a bag or bowl from everywhere below; one angle stands for all."""
 EMPTY_POT = (0.10, 0.02)
@@ -46,9 +51,27 @@ def target_of(build: Dish, load: Load | None) -> Target:
     else:
         body = load.bodies_on(build.floor_m)[0]
         diameter, height = body.diameter_m, body.height_m
-    up = plane_axes(build.tilt_deg, 0.0)[:, 2]
-    middle = np.array([0.0, 0.0, build.focal_m + build.pot_offset_m])
-    return Target(middle - height / 2 * up, up, diameter / 2, height)
+    return upright((diameter / 2, height), build.focal_m + build.pot_offset_m, build.tilt_deg)
+
+
+def upright(size_m: tuple[float, float], middle_m: float, tilt_deg: float) -> Target:
+    """An upright cylinder, radius and height, its middle so far up the axis of a dish that leans."""
+    up = plane_axes(tilt_deg, 0.0)[:, 2]
+    return Target(np.array([0.0, 0.0, middle_m]) - size_m[1] / 2 * up, up, *size_m)
+
+
+def _caught(shape: DishShape, target: Target, toward: Array, rays: int = RAYS) -> tuple[Array, Array]:
+    """Area of beam that meets a target by way of the mirror, and straight, m²."""
+    near = toward[:, 2] > FARTHEST_COS
+    by_mirror = np.zeros(len(toward))
+    by_mirror[near] = on_target(shape, target, np.ascontiguousarray(toward[near]), rays)
+    return by_mirror, target.shadow_m2(toward)
+
+
+@lru_cache(maxsize=256)
+def _ring_share(shape: DishShape, size_m: tuple[float, float], middle_m: float, tilt_deg: float) -> float:
+    target = upright(size_m, middle_m, tilt_deg)
+    return ring_share_of(lambda toward: np.add(*_caught(shape, target, toward, RING_RAYS)), np.array([0.0, 0.0, 1.0]))
 
 
 @dataclass(frozen=True)
@@ -66,17 +89,24 @@ class DishOptics:
 
     def caught(self, toward: Array) -> tuple[Array, Array]:
         """Area of beam that meets the pot by way of the mirror, and straight, for directions in the dish's axes, m²."""
-        near = toward[:, 2] > FARTHEST_COS
-        by_mirror = np.zeros(len(toward))
-        by_mirror[near] = on_target(shape_of(self.build), self.target, np.ascontiguousarray(toward[near]), RAYS)
-        return by_mirror, self.target.shadow_m2(toward)
+        return _caught(shape_of(self.build), self.target, toward)
 
     def along_path(self, toward_world: Array) -> tuple[Array, Array]:
         """Power in each part, and power meeting dish and pot, per W/m² of beam from each direction."""
         toward = toward_world @ plane_axes(self.build.tilt_deg, self.build.facing_deg).T
         by_mirror, straight = self.caught(toward)
-        intercepted, names = by_mirror + straight, lit_nodes(self.build, self.load)
-        out = np.zeros((len(toward), len(names)))
+        return self._shared(by_mirror + straight), self.build.opening_m2 * np.maximum(toward[:, 2], 0.0) + straight
+
+    def _in_parts(self, by_mirror: Array, toward_world: Array) -> tuple[Array, Array]:
+        """What comes straight from directions in the world, and so much by way of the mirror."""
+        toward = toward_world @ plane_axes(self.build.tilt_deg, self.build.facing_deg).T
+        straight = self.target.shadow_m2(toward)
+        return self._shared(by_mirror + straight), by_mirror + straight
+
+    def _shared(self, intercepted: Array) -> Array:
+        """Light that meets what stands at the focus, by part, shape (n, parts)."""
+        names = lit_nodes(self.build, self.load)
+        out = np.zeros((len(intercepted), len(names)))
         if self.load is None:
             out[:, 0] = intercepted * 0.5
         else:
@@ -90,19 +120,35 @@ class DishOptics:
                 out[:, names.index(BOWL)] = intercepted * float(sheet.absorptance[0])
                 for body in bodies:
                     out[:, names.index(body.node)] = (
-                        intercepted * float(sheet.transmittance) * inside[body.node] * body.absorptance
+                        intercepted
+                        * self.load.clear_share
+                        * float(sheet.transmittance)
+                        * inside[body.node]
+                        * body.absorptance
                     )
-        return out, self.build.opening_m2 * np.maximum(toward[:, 2], 0.0) + straight
+        return out
+
+    @cached_property
+    def ring_share(self) -> float:
+        """Of the light round the sun, what lies within the mirror's acceptance by its slope errors and the pot's size."""
+        size = self.target.radius_m, self.target.height_m
+        lean = RING_TILT_STEP_DEG * round(self.build.tilt_deg / RING_TILT_STEP_DEG)
+        return _ring_share(shape_of(self.build), size, self.build.focal_m + self.build.pot_offset_m, lean)
 
     def diffuse_areas(self, skyline_deg: Array) -> DiffuseAreas:
-        """Areas for the diffuse sky and the ground."""
-        return diffuse_areas_over(skyline_deg, self.along_path)
+        """Areas for the diffuse sky and the ground: straight, and of the sky what comes within the mirror's acceptance."""
+        straight = diffuse_areas_over(skyline_deg, lambda toward: self._in_parts(np.zeros(len(toward)), toward))
+        off = (np.arange(ACCEPTED_RINGS) + 0.5) * math.acos(FARTHEST_COS) / ACCEPTED_RINGS
+        toward = np.stack([np.sin(off), np.zeros_like(off), np.cos(off)], axis=1)
+        by_mirror = 2.0 * float((self.caught(toward)[0] * np.sin(off)).sum()) * math.acos(FARTHEST_COS) / ACCEPTED_RINGS
+        parts = self._shared(np.array([by_mirror]))[0]
+        return DiffuseAreas(straight.dome + np.append(parts, by_mirror), straight.ground)
 
 
 def spill(build: Dish, load: Load | None, off_axis_deg: Array) -> Array:
     """Share of what the mirror throws that misses the pot, with the sun so far off the axis towards one side, shape (n,)."""
     angle = np.radians(off_axis_deg)
     toward = np.stack([np.sin(angle), np.zeros_like(angle), np.cos(angle)], axis=1)
-    by_mirror, _ = DishOptics.of(build, load).caught(toward)
-    thrown = build.opening_m2 * build.mirror_row.reflectance * np.cos(angle)
+    by_mirror, shaded = DishOptics.of(build, load).caught(toward)
+    thrown = (build.opening_m2 * np.cos(angle) - shaded) * build.mirror_row.reflectance
     return np.asarray(np.clip(1.0 - by_mirror / thrown, 0.0, 1.0))

@@ -49,7 +49,7 @@ def network_of(build: Dish, load: Load | None, _: DishOptics) -> Network:
         *glow_links(HOLDER, area, 0.8, SKY_SHARE * area),
     ]
     if load is not None:
-        more_nodes, more_links = load.inside(Place(AIR, HOLDER, True, 0.0, build.floor_m, TO_AIR, 6.0))
+        more_nodes, more_links = load.inside(Place(AIR, HOLDER, True, 0.0, build.floor_m, TO_AIR, "ring"))
         nodes, links = [*more_nodes, *nodes], [*more_links, *links]
         if load.envelope is not None:
             links += glow_links(BOWL, load.envelope.hull_m2, load.envelope.emittance, SKY_SHARE * load.envelope.hull_m2)

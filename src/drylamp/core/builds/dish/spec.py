@@ -82,6 +82,11 @@ class Dish(MirrorSheet, Turned):
         """Of sheet and curve together."""
         return math.hypot(self.mirror_row.slope_error_mrad, SURFACE_MRAD[self.surface])
 
+    def stretched(self, wide: float, long: float) -> Dish | None:
+        """As round as before, its focus as far out against its width."""
+        by = math.sqrt(wide * long)
+        return self.resized(diameter_m=round(self.diameter_m * by, 3), focal_m=round(self.focal_m * by, 3))
+
     @property
     def opening_m2(self) -> float:
         """Area of its mouth."""

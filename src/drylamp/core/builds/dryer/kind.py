@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from drylamp.core.builds.common.air_collector.links import absorber_nodes
 from drylamp.core.builds.doubt import OPTICAL, Doubtful
-from drylamp.core.builds.dryer import recipe, section
+from drylamp.core.builds.dryer import bill, recipe, section
 from drylamp.core.builds.dryer.optics import WALLS, DryerOptics, lit_nodes
 from drylamp.core.builds.dryer.spec import FoodDryer
 from drylamp.core.builds.kind import Kind
@@ -40,6 +40,7 @@ KIND: Kind[FoodDryer, DryerOptics] = Kind(
     section=section.section_of,
     stuffs=recipe.stuffs,
     surfaces=recipe.surfaces,
+    bill=bill.pieces_of,
     accent=Accent(day="#8A3B12", dusk="#F0B48A"),
     made=_made,
     opening="glass",

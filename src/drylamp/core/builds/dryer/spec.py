@@ -226,6 +226,34 @@ class FoodDryer(Turned):
         """By how much the glass over the trays is higher at the back than in front; nothing where the lid is shut."""
         return 0.0 if self.cover is None else self.depth_m * math.tan(math.radians(self.lit_lid_deg))
 
+    def glazed_with(self, material: str, layers: int) -> Self | None:
+        """The collector's glass, or what lies over the trays."""
+        if self.collector is None:
+            assert self.cover is not None
+            return self.with_(cover=self.cover.made_of(material, layers))
+        glass = self.collector.cover
+        if glass is None:
+            return None
+        other = self.collector.model_copy(update={"cover": glass.made_of(material, layers), "panes": None})
+        return self.with_(collector=other)
+
+    @property
+    def glazed_m(self) -> tuple[float, float] | None:
+        """The collector's glass, or what lies over the trays."""
+        if self.collector is not None:
+            return None if self.collector.cover is None else (self.collector.width_m, self.collector.length_m)
+        return self.width_m, self.depth_m / math.cos(math.radians(self.tilt_deg))
+
+    def stretched(self, wide: float, long: float) -> Self | None:
+        """Collector and cabinet wider, the collector longer and the trays deeper; openings as much larger."""
+        by = wide * long
+        return self.resized(
+            width_m=round(self.width_m * wide, 3), depth_m=round(self.depth_m * long, 3),
+            collector=None if self.collector is None else self.collector.stretched(wide, long).model_dump(),
+            inlet=self.inlet.model_dump() | {"area_cm2": self.inlet.area_cm2 * by},
+            vent=self.vent.model_dump() | {"area_cm2": self.vent.area_cm2 * by},
+        )  # fmt: skip
+
     def opened(self, share: float) -> Self:
         """The same with its vent open by so much at every hour."""
         return self.with_(vent=self.vent.model_copy(update={"open_share": share, "hours": []}))

@@ -71,7 +71,7 @@ ADVICE: BuildAdvice[Funnel] = BuildAdvice(
     ),
     get_ready="set the stand level and aim by the shadow of the pot",
     changes=(
-        Rule("base", _blacker), mirror.BRIGHTER, Rule("aim", _stance), Rule("mirror", _shape), open_air.ENVELOPED,
+        Rule("base", _blacker, 0.5), mirror.BRIGHTER, Rule("aim", _stance, 0.1), Rule("mirror", _shape, 2.0), open_air.ENVELOPED,
     ),
     schools=(
         School("tilt", turning.TILTS.question, _tilts), open_air.ENVELOPES, mirror.SURFACES,

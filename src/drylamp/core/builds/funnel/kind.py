@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from drylamp.core.builds.common.open_air.links import DOUBTFUL
-from drylamp.core.builds.funnel import pattern, recipe, section
+from drylamp.core.builds.funnel import bill, pattern, recipe, section
 from drylamp.core.builds.funnel.optics import BASE, FunnelOptics, lit_nodes
 from drylamp.core.builds.funnel.spec import Funnel
 from drylamp.core.builds.kind import Kind, over
@@ -30,10 +30,12 @@ KIND: Kind[Funnel, FunnelOptics] = Kind(
     pattern=pattern.pieces_of,
     stuffs=recipe.stuffs,
     surfaces=recipe.surfaces,
+    bill=bill.pieces_of,
     accent=OVEN,
     made=lambda build: {"cone": "cone of one sheet", "panels": "folded panels", "flat": "black sheet"}[build.shape],
     aimed=over,
     empty="Nothing stands in it.",
+    control=lambda build: build.with_(shape="flat", base="concrete", trivet_m=0.0),
     accounts={
         "mirrored": Account("missed the pot or thrown back", "thrown back", "sky"),
         "air": WIND,

@@ -146,13 +146,13 @@ class FunnelOptics:
             out[:, 0] = on_base * black
         if STANDING in order:
             intercepted = received[:, order.index(STANDING)]
-            if under is None:
+            if under is None or self.load is None:
                 out[:, names.index(self.bodies[0].node)] = intercepted.sum(axis=1) * self.bodies[0].absorptance
             else:
                 sheet = stack([under.pane], BIN_MIDDLE_COS)
                 out[:, names.index(BOWL)] = intercepted @ sheet.absorptance[0]
                 for name, share in self._inside(black).items():
-                    out[:, names.index(name)] += share * (intercepted @ sheet.transmittance)
+                    out[:, names.index(name)] += share * self.load.clear_share * (intercepted @ sheet.transmittance)
         facing = self.build.opening_m2 * np.maximum(toward[:, 2], 0.0)
         return out, np.maximum(facing, out.sum(axis=1))
 

@@ -16,9 +16,9 @@ from drylamp.core.tables import absorber
 
 SHELTER = {"cone": 0.6, "panels": 0.5, "flat": 0.0}
 """Share of the wind that the walls keep off; from memory."""
-TRIVET_W_M2K = 4.0
-"""Legs of wire and the air under a pot; from memory."""
 UNDERSIDE_W_M2K = 8.0
+MOST_LEANS_DEG = 70.0
+"""A trivet that is wedged in its throat holds a pot upright so far; from memory."""
 SMALLEST_J_K = 5.0
 
 
@@ -28,8 +28,12 @@ def check_size(build: Funnel, load: Load) -> None:
     Raises
     ------
     InputProblem
-        it is too wide.
+        it is too wide, or nothing stands in a funnel that lies on its side.
     """
+    require(
+        build.lean_deg <= MOST_LEANS_DEG, "spec.tilt_deg",
+        f"{build.lean_deg:g}° was given; from {MOST_LEANS_DEG:g}° on nothing stands on its trivet any more. Lean it less, or run it empty",
+    )  # fmt: skip
     stands, room = standing(build, load), min(build.floor_m)
     if stands is not None:
         field = f"load.{load.size_fields[0]}" if load.envelope is None else "load.under.diameter_m"
@@ -59,7 +63,7 @@ def network_of(build: Funnel, load: Load | None, optics: FunnelOptics) -> Networ
         *glow_links(BASE, free, absorber(build.base).emittance, optics.sky_m2.get(BASE, 0.0)),
     ]
     if load is not None:
-        on_trivet = TRIVET_W_M2K if load.takes_trivet and build.trivet_m > 0.005 else None
+        on_trivet = "trivet" if load.takes_trivet and build.trivet_m > 0.005 else "flat"
         place = Place(AIR, BASE, True, shelter, build.floor_m, TO_AIR, on_trivet)
         more_nodes, more_links = load.inside(place)
         nodes, links = [*more_nodes, *nodes], [*more_links, *links, *_glow_of(build, load, optics)]

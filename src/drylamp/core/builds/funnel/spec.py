@@ -86,6 +86,12 @@ class Funnel(MirrorSheet, Turned):
             )
         return self
 
+    def stretched(self, wide: float, long: float) -> Funnel | None:
+        """A larger sheet round as wide a bottom."""
+        return self.resized(
+            sheet_width_m=round(self.sheet_width_m * wide, 3), sheet_height_m=round(self.sheet_height_m * long, 3)
+        )
+
     @property
     def lean_deg(self) -> float:
         """How far its axis leans; a flat sheet lies level whatever is said."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from drylamp.core.builds.common.coil.upkeep import PLUMBING
 from drylamp.core.builds.doubt import OPTICAL, Doubtful
-from drylamp.core.builds.hose_coil import recipe, section
+from drylamp.core.builds.hose_coil import bill, recipe, section
 from drylamp.core.builds.hose_coil.optics import HoseOptics, hose_nodes, lit_nodes
 from drylamp.core.builds.hose_coil.spec import HoseCoil
 from drylamp.core.builds.kind import Kind
@@ -36,6 +36,7 @@ KIND: Kind[HoseCoil, HoseOptics] = Kind(
     section=section.section_of,
     stuffs=recipe.stuffs,
     surfaces=recipe.surfaces,
+    bill=bill.pieces_of,
     accent=Accent(day="#125C57", dusk="#8ED6CF"),
     made=lambda build: f"{amount(build.hose_m, 'distance')} of hose, {counted(build.turns, 'turn')}",
     opening="coil",

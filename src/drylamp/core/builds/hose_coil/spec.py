@@ -199,6 +199,26 @@ class HoseCoil(Covered, Turned, Flapped):
         """How high its layers stand."""
         return self.diameter_m * self.layers
 
+    @property
+    def glazed_m(self) -> tuple[float, float] | None:
+        """Its frame where it is covered."""
+        return None if self.cover is None else (self.width_m, self.length_m)
+
+    def stretched(self, wide: float, long: float) -> HoseCoil | None:
+        """A wider and longer frame with as much more hose on it."""
+        coil = self.coil.model_copy(update={"pipe_m": round(self.coil.pipe_m * wide * long, 2)})
+        return self.resized(
+            width_m=round(self.width_m * wide, 3),
+            length_m=round(self.length_m * long, 3),
+            coil=coil.model_dump(),
+            mirror=None if self.mirror is None else self.mirror.longer(long).model_dump(),
+        )
+
+    def with_hose(self, long_m: float) -> HoseCoil | None:
+        """A frame as much larger as the hose is longer."""
+        by = math.sqrt(long_m / self.hose_m)
+        return self.stretched(by, by)
+
     def larger(self) -> HoseCoil | None:
         """One more coil, in a wider frame: no higher, so that the same pump fills it."""
         wider = self.width_m * (self.coils + 1) / self.coils

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from drylamp.core.builds.doubt import OPTICAL, Doubtful
-from drylamp.core.builds.kiln import recipe, section
+from drylamp.core.builds.kiln import bill, recipe, section
 from drylamp.core.builds.kiln.faults import FAULTS
 from drylamp.core.builds.kiln.optics import BAFFLE, WALLS, KilnOptics, lit_nodes
 from drylamp.core.builds.kiln.spec import LumberKiln
@@ -48,6 +48,7 @@ KIND: Kind[LumberKiln, KilnOptics] = Kind(
     section=section.section_of,
     stuffs=recipe.stuffs,
     surfaces=recipe.surfaces,
+    bill=bill.pieces_of,
     accent=Accent(day="#7A5230", dusk="#E2B48C"),
     made=_made,
     opening="roof",

@@ -379,6 +379,27 @@ class LumberKiln(Turned):
             return WallLayer(material="eps-foam", thickness_m=0.04)
         return usual[field]() if field in usual else super().fresh(field)
 
+    def stretched(self, wide: float, long: float) -> LumberKiln | None:
+        """Longer, and deeper with its roof; vents and fans as much more."""
+        by = wide * long
+        vents = self.vents.model_dump() | {
+            "low_cm2": self.vents.low_cm2 * by,
+            "high_cm2": self.vents.high_cm2 * by,
+        }
+        fan = None if self.fan is None else self.fan.model_dump() | {"count": max(round(self.fan.count * by), 1), "panel_w": self.fan.panel_w * by}  # fmt: skip
+        return self.resized(
+            length_m=round(self.length_m * wide, 3), depth_m=round(self.depth_m * long, 3), roof_m=round(self.roof_m * long, 3), vents=vents, fan=fan,
+        )  # fmt: skip
+
+    def glazed_with(self, material: str, layers: int) -> LumberKiln | None:
+        """Its roof."""
+        return self.with_(cover=self.cover.made_of(material, layers))
+
+    @property
+    def glazed_m(self) -> tuple[float, float] | None:
+        """Its roof."""
+        return self.length_m, self.roof_m
+
     # --- sizes ---
 
     @property

@@ -9,8 +9,10 @@ from drylamp.core.builds.common.heating import advice as heating
 from drylamp.core.builds.common.mirror import advice as mirror
 from drylamp.core.builds.common.turning import advice as turning
 from drylamp.core.builds.melter.spec import Melter
+from drylamp.core.loads.common.places import USUAL_SLOPE_DEG, runs
 from drylamp.core.loads.load import Load
 from drylamp.core.outcome.flag import Flag
+from drylamp.core.text import degrees
 
 
 def _bees(seen: Seen, build: Melter, load: Load | None) -> list[Flag]:
@@ -21,12 +23,33 @@ def _bees(seen: Seen, build: Melter, load: Load | None) -> list[Flag]:
     )  # fmt: skip
 
 
+LEAST_RUN = 0.3
+
+
+def _level(seen: Seen, build: Melter, load: Load | None) -> list[Flag]:
+    """Whether wax runs to the catch tray at all."""
+    share = runs(build.floor_tilt_deg)
+    if share >= LEAST_RUN:
+        return []
+    said = (
+        "does not run at all and stays where it lies"
+        if share == 0
+        else f"runs at {100 * share:.0f} % of its usual pace"
+    )
+    return flag(
+        "warn",
+        "aim",
+        f"Slope: on a floor that leans {degrees(build.floor_tilt_deg)} what melts {said}. Prop its back up to {degrees(USUAL_SLOPE_DEG)} or more.",
+    )
+
+
 ADVICE: BuildAdvice[Melter] = BuildAdvice(
     burns=Burns("tray", "Gloves and long sleeves: molten wax sticks to skin. Let it set before you move the tray."),
     limits=LimitWords(
         "with nothing in the box", "Do not leave it empty in full sun", " or cover the glass when empty"
     ),
     get_ready="set the melter level across, clean tray in",
+    tuned=(box.FLAP_SET,),
     changes=(
         cover.CHANGES, box.INSULATION, box.FINISHES, box.MIRROR_LID, box.FLAP, box.SEAL,
         turning.turns_every(30.0, 60.0), turning.TILTED,
@@ -35,5 +58,5 @@ ADVICE: BuildAdvice[Melter] = BuildAdvice(
     sayings=(
         box.BLACKER, cover.TWO_COVERS, heating.PREHEAT, box.SMALL_GAP, cover.GLASS, heating.OUTSIDE, heating.EFFICIENT,
     ),
-    cautions=(mirror.EYES, mirror.WIND, Caution("bees", _bees)),
+    cautions=(mirror.EYES, mirror.WIND, Caution("bees", _bees), Caution("level-floor", _level)),
 )  # fmt: skip

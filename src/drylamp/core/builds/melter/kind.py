@@ -8,7 +8,7 @@ from drylamp.core.builds.common.box.doubt import DOUBTFUL
 from drylamp.core.builds.common.box.look import BOX_ACCOUNTS, glance
 from drylamp.core.builds.common.box.optics import BoxOptics, lit_nodes
 from drylamp.core.builds.kind import Kind
-from drylamp.core.builds.melter import pattern, section
+from drylamp.core.builds.melter import bill, pattern, section
 from drylamp.core.builds.melter.spec import Melter
 from drylamp.core.common.look import Accent, Account
 from drylamp.core.loads.common.places import DRAINING
@@ -18,7 +18,7 @@ KIND: Kind[Melter, BoxOptics] = Kind(
     title="Wax melter",
     wish="melt wax",
     parts={
-        "cover": "glass", "mirror": "mirror lid", "tray": "sloped floor", "lining": "lining", "wall": "wall", "seal": "seal",
+        "cover": "glass", "mirror": "mirror lid", "tray": "sloped floor", "lining": "lining", "wall": "wall", "floor": "floor", "frame": "frame of the lid", "seal": "seal",
         "load": "comb and wax", "aim": "how it stands", "box": "the box",
     },
     offers=frozenset((DRAINING,)),
@@ -32,6 +32,7 @@ KIND: Kind[Melter, BoxOptics] = Kind(
     pattern=pattern.pieces_of,
     stuffs=recipe.stuffs,
     surfaces=recipe.surfaces,
+    bill=bill.pieces_of,
     accent=Accent(day="#6E5200", dusk="#F2CC5E"),
     made=glance,
     empty="Nothing is laid in.",

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from drylamp.core.builds.common.box.look import panes
 from drylamp.core.builds.kind import Action, Kind
-from drylamp.core.builds.samples import recipe, section
+from drylamp.core.builds.samples import bill, recipe, section
 from drylamp.core.builds.samples.optics import SamplesOptics, lit_nodes
 from drylamp.core.builds.samples.spec import Samples, shuffled
 from drylamp.core.common.look import LEAK, SKY, WIND, Accent, Account
@@ -23,8 +23,12 @@ KIND: Kind[Samples, SamplesOptics] = Kind(
     section=section.section_of,
     stuffs=recipe.stuffs,
     surfaces=recipe.surfaces,
+    bill=bill.pieces_of,
     accent=Accent(day="#5B3F6C", dusk="#D9BCEB"),
-    made=lambda build: f"{counted(len(build.samples), 'sample')}, {panes(build.cover, 'in the open')}",
+    made=lambda build: (
+        f"{counted(len(build.samples), 'sample')}, "
+        f"{panes(build.cover, 'in the open' if build.over is None else f'under a {build.over.title} each')}"
+    ),
     notes={"board": "A sunlit board heats the samples from below, and so hides their differences."},
     actions={
         "draw-lots": Action(

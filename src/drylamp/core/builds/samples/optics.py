@@ -1,7 +1,7 @@
 """Watts of sun in each sample, in the bare board and in the cover, per watt of beam from any direction.
 
-Samples lie flat and do not shade one another. Under a cover, light thrown back by a sample meets the cover's underside
-again: (τα) = τ α / [1 − (1 − α) ρd] (Duffie & Beckman 5.5.1).
+Samples lie flat and do not shade one another, nor do bowls over them. Under a cover or a bowl, light thrown back by a sample meets its
+underside again: (τα) = τ α / [1 − (1 − α) ρd] (Duffie & Beckman 5.5.1).
 """
 
 from __future__ import annotations
@@ -12,8 +12,10 @@ import numpy as np
 
 from drylamp.core.arrays import Array
 from drylamp.core.builds.common.cover.spec import panes_of
-from drylamp.core.builds.samples.spec import Samples
+from drylamp.core.builds.samples.spec import Samples, bowl_of
+from drylamp.core.loads.common.envelope import Envelope
 from drylamp.core.loads.load import Load
+from drylamp.core.optics.bowl import bowl_light
 from drylamp.core.optics.covers import DIFFUSE_INCIDENCE_DEG, stack
 from drylamp.core.optics.power import DiffuseAreas, diffuse_areas_over
 from drylamp.core.sky.dome import plane_axes
@@ -23,7 +25,8 @@ from drylamp.core.tables import absorber
 def lit_nodes(build: Samples, load: Load | None = None) -> list[str]:
     """Parts that take up sun, in the order of the absorbed areas; cover-1 is the innermost sheet."""
     names = [sample.node for sample in build.samples] + (["board"] if build.bare_board_m2 > 1e-6 else [])
-    return names + [f"cover-{k + 1}" for k in range(len(build.skins))]
+    bowls = [] if build.over is None else [bowl_of(sample) for sample in build.samples]
+    return names + [f"cover-{k + 1}" for k in range(len(build.skins))] + bowls
 
 
 @dataclass(frozen=True)
@@ -50,8 +53,10 @@ class SamplesOptics:
         Areas by part, shape (n, parts), and areas met, shape (n,), m².
         """
         build = self.build
-        normal = plane_axes(build.tilt_deg, build.facing_deg)[2]
-        cosine = np.maximum(toward_world @ normal, 0.0)
+        axes = plane_axes(build.tilt_deg, build.facing_deg)
+        cosine = np.maximum(toward_world @ axes[2], 0.0)
+        if build.over is not None:
+            return self._under_bowls(build.over, toward_world @ axes.T, cosine)
         panes = panes_of(build.skins)
         over = stack(panes, cosine)
         back = float(stack(panes, np.cos(np.radians(DIFFUSE_INCIDENCE_DEG))).reflectance) if panes else 0.0
@@ -63,6 +68,23 @@ class SamplesOptics:
             intercepted * soaked for soaked in over.absorptance[::-1]
         ]  # stacks count from outside, parts from inside
         return np.column_stack(columns), intercepted
+
+    def _under_bowls(self, over: Envelope, toward: Array, cosine: Array) -> tuple[Array, Array]:
+        """The same with a bowl over each sample; the board lies in part under them."""
+        build = self.build
+        back = float(stack([over.pane], np.cos(np.radians(DIFFUSE_INCIDENCE_DEG))).reflectance)
+        light = bowl_light(over.pane, over.diameter_m, over.height_m, build.corner_m / 2, toward)
+
+        def taken(area_m2: float, alpha: float) -> Array:
+            return np.asarray(cosine * light.through * area_m2 * alpha / (1.0 - (1.0 - alpha) * back))
+
+        columns = [taken(build.sample_m2, sample.row.absorptance) for sample in build.samples]
+        if build.bare_board_m2 > 1e-6:
+            alpha, under_m2 = absorber(build.board_finish).absorptance, build.bowled_board_m2
+            columns.append(taken(under_m2, alpha) + cosine * (build.bare_board_m2 - under_m2) * alpha)
+        columns += [light.soaked_m2] * len(build.samples)
+        met = np.maximum(build.opening_m2 * cosine, np.sum(columns, axis=0))
+        return np.column_stack(columns), met
 
     def _faces(self) -> list[tuple[float, float]]:
         """Area and absorptance of what lies in the sun."""

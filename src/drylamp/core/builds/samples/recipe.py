@@ -1,11 +1,13 @@
 """The recipe of samples: from spec to a network of heat.
 
 Nodes: each sample's sunlit face (and the slices behind it where it is thick), the board's face and back, the air under
-a cover, and the cover's sheets. Samples see the sky and the surroundings, or the cover; they touch the board.
+a cover, and the cover's sheets; or a bowl over each sample, and the air under it. Samples see the sky and the
+surroundings, or what covers them; they touch the board.
 """
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 
 import numpy as np
@@ -17,17 +19,24 @@ from drylamp.core.builds.common.side_by_side import Sample
 from drylamp.core.builds.doubt import Doubtful
 from drylamp.core.builds.kind import Stuff, Surface
 from drylamp.core.builds.samples.optics import SamplesOptics
-from drylamp.core.builds.samples.spec import CONTACT_W_M2K, Samples
+from drylamp.core.builds.samples.spec import LYING, Samples, bowl_of
+from drylamp.core.common.open_air import glow_links
 from drylamp.core.heat.law import Law
 from drylamp.core.heat.network import Network
 from drylamp.core.heat.parts import AIR, SKY, Link, Node
+from drylamp.core.loads.common.body import Body, Named, Place, bowl_over
+from drylamp.core.loads.common.envelope import Envelope
 from drylamp.core.loads.load import Load
-from drylamp.core.tables import absorber
+from drylamp.core.tables import absorber, contacts
 from drylamp.core.text import capital, celsius, kelvin
 
 TO_AIR, TO_SKY, COVER, BACK, LEAK = "air", "sky", "cover", "walls", "leak"
 BACK_EMITTANCE = 0.9
 SMALLEST_J_K = 2.0
+HALF_FILM = 0.5
+"""Of the wind's film on a face, what a back in its lee has; common practice, no source."""
+GAP_W_MK = 0.027
+"""Still air at 40 °C (CoolProp: 0.0271)."""
 LOSS = Doubtful(
     "loss", "heat lost to wind", 0.25, "the wind takes more than the twin thinks", "the wind takes less than the twin thinks",
     "shelter the board, or measure the wind beside it", True,
@@ -61,26 +70,102 @@ def _sample(build: Samples, sample: Sample) -> tuple[list[Node], list[Link]]:
         )
         for name, thick, title in zip(names, depth, titles, strict=True)
     ]
-    links = _face(build, node, area, build.width_m, sample.row.emittance)
+    links = []
+    if build.over is None:
+        links += _face(build, node, area, build.width_m, sample.row.emittance)
+    else:
+        more_nodes, more_links = _bowl(build, sample, build.over)
+        nodes, links = nodes + more_nodes, links + more_links
     for k in range(len(depth) - 1):
         across = area * row.conductivity_w_mk / ((depth[k] + depth[k + 1]) / 2)
         links.append(Link(f"{node} inward {k + 1}", Law.CONDUCTANCE, names[k], names[k + 1], (across,)))
-    contact = CONTACT_W_M2K[build.contact] * area
-    links.append(Link(f"{node} on the board", Law.CONDUCTANCE, names[-1], "board", (contact,), calibrated_by="contact"))
-    return nodes, links + _edges(build, names, depth)
+    return nodes, [*links, *_back(build, sample, names[-1]), *_edges(build, sample, names, depth)]
 
 
-def _edges(build: Samples, names: list[str], depth: list[float]) -> list[Link]:
+def _air_by(build: Samples, sample: Sample) -> str:
+    """Node of the air round a sample: under its bowl, under the cover, or the open."""
+    if build.over is not None:
+        return f"{sample.node}-under"
+    return AIR if build.cover is None else "inside-air"
+
+
+def _bowl(build: Samples, sample: Sample, over: Envelope) -> tuple[list[Node], list[Link]]:
+    """The bowl over a sample, and what its face gives to the bowl and to the air under it; the bowl stands in the wind and under the sky."""
+    node, area = sample.node, build.sample_m2
+    body = Body(node, sample.title, area, area, build.width_m, sample.row.absorptance, sample.row.emittance)
+    bowl, air = bowl_of(sample), _air_by(build, sample)
+    nodes, links = bowl_over(
+        [body],
+        over,
+        Place(AIR, "board", in_open=True, account=COVER),
+        Named(bowl, air, f" over {sample.title}", f"emittance:{node}"),
+    )
+    seen = over.hull_m2 * (1.0 + 0.5 * math.cos(math.radians(build.tilt_deg))) / 2.0
+    to_air = Link(f"{node} to air", Law.SURFACE, node, air, (area, build.width_m, 1.0))
+    return nodes, [to_air, *links, *glow_links(bowl, over.hull_m2, over.emittance, seen, COVER)]
+
+
+def _back(build: Samples, sample: Sample, node: str) -> list[Link]:
+    """What a sample's back gives to the board that it touches; or, standing off it, to air that passes, and to what it looks at.
+
+    Half the wind's film reaches a back that is as far off the board as it is wide, and as much less as it is nearer; still air between the two
+    conducts. Long-wave goes to the board as far as it fills the view of the back (parallel squares: Howell C-11), else to the surroundings.
+    """
+    area, gap_m = build.sample_m2, build.stands_off_m
+    if gap_m is None:
+        passes = contacts()[LYING[build.contact]].w_m2k * area
+        return [Link(f"{sample.node} on the board", Law.CONDUCTANCE, node, "board", (passes,), calibrated_by="contact")]
+    emittance, seen = build.back_emittance(sample), squares_see(build.width_m, gap_m)
+    to_board = area * seen * between_plates(emittance, absorber(build.board_finish).emittance)
+    aired = area * HALF_FILM * min(gap_m / build.width_m, 1.0)
+    out = [
+        Link(
+            f"{sample.node} on the board",
+            Law.CONDUCTANCE,
+            node,
+            "board",
+            (area * GAP_W_MK / gap_m,),
+            calibrated_by="contact",
+        ),
+        Link(f"{sample.node} back to board", Law.RADIATION, node, "board", (to_board,)),
+    ]
+    air = _air_by(build, sample)
+    if air == AIR:
+        out.append(Link(f"{sample.node} back wind", Law.WIND, node, AIR, (aired,), TO_AIR, calibrated_by="loss"))
+        out.append(
+            Link(
+                f"{sample.node} back to surroundings",
+                Law.RADIATION,
+                node,
+                AIR,
+                (area * emittance * (1.0 - seen),),
+                TO_SKY,
+            )
+        )
+    else:
+        out.append(Link(f"{sample.node} back to air", Law.SURFACE, node, air, (aired / HALF_FILM, build.width_m, -1.0)))
+    return out
+
+
+def squares_see(side_m: float, apart_m: float) -> float:
+    """View factor of two equal squares that face each other (Howell C-11; Incropera & DeWitt table 13.2)."""
+    x = side_m / apart_m
+    root = math.sqrt(1.0 + x * x)
+    along = math.log((1.0 + x * x) / math.sqrt(1.0 + 2.0 * x * x))
+    return 2.0 / (math.pi * x * x) * (along + 2.0 * x * root * math.atan(x / root) - 2.0 * x * math.atan(x))
+
+
+def _edges(build: Samples, sample: Sample, names: list[str], depth: list[float]) -> list[Link]:
     """Sides of the samples, slice by slice; none where they are wrapped."""
     if build.edges == "wrapped":
         return []
-    out = []
+    out, air = [], _air_by(build, sample)
     for name, thick in zip(names, depth, strict=True):
         side = build.sample_rim_m * thick
-        if build.cover is None:
+        if air == AIR:
             out.append(Link(f"{name} sides", Law.WIND, name, AIR, (side,), TO_AIR, calibrated_by="loss"))
         else:
-            out.append(Link(f"{name} sides", Law.SURFACE, name, "inside-air", (side, sum(depth), 0.0)))
+            out.append(Link(f"{name} sides", Law.SURFACE, name, air, (side, sum(depth), 0.0)))
     return out
 
 
@@ -127,8 +212,9 @@ def _board(build: Samples) -> tuple[list[Node], list[Link]]:
         Link("back wind", Law.WIND, "board-back", AIR, (area,), BACK, calibrated_by="loss"),
         Link("back to surroundings", Law.RADIATION, "board-back", AIR, (area * BACK_EMITTANCE,), BACK),
     ]
-    if build.bare_board_m2 > 1e-6:
-        links += _face(build, "board", build.bare_board_m2, build.board_size_m[0], finish.emittance)
+    bare = build.bare_board_m2 - build.bowled_board_m2
+    if bare > 1e-6:
+        links += _face(build, "board", bare, build.board_size_m[0], finish.emittance)
     return nodes, links
 
 
@@ -150,14 +236,18 @@ def stuffs(build: Samples) -> list[Stuff]:
     out = [Stuff(f"sample-{k}", sample.node, sample.row) for k, sample in enumerate(build.samples)]
     out += [Stuff("board", "board", build.board[0].row), Stuff("board", "board", absorber(build.board_finish))]
     out += [Stuff("board", "board-back", part.row) for part in build.board[1:]]
+    if build.over is not None:
+        out += [Stuff("cover", bowl_of(sample), build.over.row) for sample in build.samples]
     return out + [Stuff("cover", f"cover-{k + 1}", skin.row) for k, skin in enumerate(build.skins)]
 
 
 def surfaces(build: Samples) -> dict[str, Surface]:
     """Samples and board, behind the cover where there is one, and its outermost sheet."""
     behind = build.cover is not None
-    out = {sample.node: Surface(sample.row.emittance, behind) for sample in build.samples}
+    out = {sample.node: Surface(sample.row.emittance, behind or build.over is not None) for sample in build.samples}
     out["board"] = Surface(absorber(build.board_finish).emittance, behind)
+    if build.over is not None:
+        out |= {bowl_of(sample): Surface(build.over.emittance) for sample in build.samples}
     if build.skins:
         out[f"cover-{len(build.skins)}"] = Surface(build.skins[-1].row.emittance)
     return out

@@ -10,6 +10,7 @@ from drylamp.core.arrays import Array
 from drylamp.core.builds.common.side_by_side import Sample
 from drylamp.core.builds.samples.spec import Samples
 from drylamp.core.common.drawing import Arrow, Dimension, Handle, Ink, Point, Ray, Section, Shape
+from drylamp.core.loads.common.envelope import Envelope
 from drylamp.core.loads.load import Load
 from drylamp.core.sky.dome import plane_axes
 
@@ -52,12 +53,15 @@ class _Frame:
         self.thick = sum(part.thickness_m for part in build.board)
         up = build.board_size_m[1]
         self.lift = self.thick + 0.02
-        corners = [self.at(0.0, 0.0), self.at(up, 0.0), self.at(0.0, self._top(build)), self.at(up, self._top(build))]
+        self.top = self._top(build)
+        corners = [self.at(0.0, 0.0), self.at(up, 0.0), self.at(0.0, self.top), self.at(up, self.top)]
         self.right = max(p[0] for p in corners)
         self.plan_left = self.right + 0.2
 
     def _top(self, build: Samples) -> float:
         sample = max(build.sheet.thickness_m, LEAST_DRAWN_M)
+        if build.over is not None:
+            return max(sample, build.over.height_m)
         return sample + (build.air_space_m + 0.01 if build.cover else 0.0)
 
     def at(self, y: float, z: float) -> Point:
@@ -72,10 +76,9 @@ class _Frame:
 
 def _slots(build: Samples) -> list[tuple[float, float]]:
     """Where along the slope each row of samples begins and ends, the upper row first."""
-    tall = build.width_m if build.shape == "disc" else build.length_m
     up = build.board_size_m[1]
-    starts = [up - (k + 1) * (tall + build.spacing_m) for k in range(build.rows)]
-    return [(start, start + tall) for start in starts]
+    starts = [up - (k + 1) * (build.tall_m + build.spacing_m) for k in range(build.rows)]
+    return [(start, start + build.tall_m) for start in starts]
 
 
 def _ink(sample: Sample) -> Ink:
@@ -98,6 +101,8 @@ def _cut(build: Samples, frame: _Frame) -> list[Shape]:
         body: Ink = "wall" if build.sheet.thickness_m > LEAST_DRAWN_M else _ink(sample)
         outline = frame.path((start, 0), (end, 0), (end, thick), (start, thick))
         shapes.append(Shape(part=f"sample-{k * build.columns}", label=sample.title, ink=body, outline=outline))
+    if build.over is not None:
+        shapes += [_bowl(build.over, frame, (start + end) / 2) for start, end in _slots(build)]
     z = thick + build.air_space_m
     for k, skin in enumerate(build.skins):
         sheet = max(skin.thickness_m, 0.004)
@@ -105,6 +110,13 @@ def _cut(build: Samples, frame: _Frame) -> list[Shape]:
         shapes.append(Shape(part="cover", label=f"cover {k + 1}", ink="glass", outline=outline))
         z += skin.thickness_m + skin.gap_m
     return shapes
+
+
+def _bowl(over: Envelope, frame: _Frame, middle: float) -> Shape:
+    """Half an ellipse over a sample."""
+    turns = [math.pi * k / CIRCLE_POINTS for k in range(CIRCLE_POINTS + 1)]
+    arc = [(middle + over.diameter_m / 2 * math.cos(turn), over.height_m * math.sin(turn)) for turn in turns]
+    return Shape(part="cover", label=over.title, ink="glass-line", closed=False, outline=frame.path(*arc))
 
 
 def _face(build: Samples, frame: _Frame) -> list[Shape]:
@@ -130,14 +142,20 @@ def _face(build: Samples, frame: _Frame) -> list[Shape]:
                 outline=_outline(build, x, foot + start, foot + end),
             )
         )
+        if build.over is not None:
+            round_it = _circle((x + build.width_m / 2, foot + (start + end) / 2), build.over.diameter_m / 2)
+            shapes.append(Shape(part="cover", label=build.over.title, ink="glass-line", outline=round_it))
     return shapes
 
 
 def _outline(build: Samples, x: float, low: float, high: float) -> list[Point]:
     if build.shape == "plate":
         return [(x, low), (x + build.width_m, low), (x + build.width_m, high), (x, high)]
-    radius, turn = build.width_m / 2, 2 * math.pi / CIRCLE_POINTS
-    middle = (x + radius, (low + high) / 2)
+    return _circle((x + build.width_m / 2, (low + high) / 2), build.width_m / 2)
+
+
+def _circle(middle: Point, radius: float) -> list[Point]:
+    turn = 2 * math.pi / CIRCLE_POINTS
     return [
         (middle[0] + radius * math.cos(k * turn), middle[1] + radius * math.sin(k * turn)) for k in range(CIRCLE_POINTS)
     ]
@@ -169,12 +187,12 @@ def _rays(build: Samples, frame: _Frame, toward: Array) -> list[Ray]:
 
 
 def _arrows(build: Samples, frame: _Frame) -> list[Arrow]:
-    up, thick = build.board_size_m[1], max(build.sheet.thickness_m, LEAST_DRAWN_M)
+    up = build.board_size_m[1]
     outward, behind = frame.out, -frame.out
-    top = thick + (build.air_space_m + 0.02 if build.cover else 0.01)
+    top = frame.top + 0.01
     return [
         Arrow(
-            account="cover" if build.cover else "air",
+            account="cover" if build.cover or build.over else "air",
             at=frame.at(up * 0.3, top),
             toward=(float(outward[0]), float(outward[1])),
         ),

@@ -5,7 +5,7 @@ from __future__ import annotations
 from drylamp.core.builds.common.coil.upkeep import PLUMBING
 from drylamp.core.builds.doubt import OPTICAL, Doubtful
 from drylamp.core.builds.kind import Kind
-from drylamp.core.builds.sleeved_tubes import recipe, section
+from drylamp.core.builds.sleeved_tubes import bill, recipe, section
 from drylamp.core.builds.sleeved_tubes.optics import SleeveOptics, lit_nodes, tube_nodes
 from drylamp.core.builds.sleeved_tubes.spec import SleevedTubes
 from drylamp.core.common.look import Accent, Account
@@ -35,6 +35,7 @@ KIND: Kind[SleevedTubes, SleeveOptics] = Kind(
     section=section.section_of,
     stuffs=recipe.stuffs,
     surfaces=recipe.surfaces,
+    bill=bill.pieces_of,
     accent=Accent(day="#2F5B1E", dusk="#A9D58C"),
     made=lambda build: f"{counted(build.rows, 'tube')}, {counted(build.bottles_needed, 'bottle')}",
     opening="bottles",

@@ -108,6 +108,20 @@ class SleevedTubes(Turned):
         """Tubes side by side share what runs, and not always alike."""
         return row_readers(self.tubes)
 
+    def stretched(self, wide: float, long: float) -> SleevedTubes | None:
+        """More tubes side by side, and longer ones."""
+        return self.resized(rows=max(round(self.rows * wide), 1), lit_m=round(self.lit_m * long, 3))
+
+    @property
+    def hose_m(self) -> float:
+        """All of its pipe."""
+        return self.rows * (self.lit_m + 2.0 * self.ends_m)
+
+    def with_hose(self, long_m: float) -> SleevedTubes | None:
+        """As many tubes as it makes."""
+        rows = int(long_m / (self.lit_m + 2.0 * self.ends_m))
+        return self.resized(rows=rows) if rows else None
+
     def larger(self) -> SleevedTubes | None:
         """Half as many tubes more."""
         more = self.rows + max(self.rows // 2, 1)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from drylamp.core.builds.doubt import OPTICAL, Doubtful
 from drylamp.core.builds.kind import Kind, steep
-from drylamp.core.builds.tube_kettle import pattern, recipe, section
+from drylamp.core.builds.tube_kettle import bill, pattern, recipe, section
 from drylamp.core.builds.tube_kettle.optics import COAT, KettleOptics, lit_nodes
 from drylamp.core.builds.tube_kettle.spec import TubeKettle
 from drylamp.core.common.look import STEAM, Accent, Account
@@ -39,6 +39,7 @@ KIND: Kind[TubeKettle, KettleOptics] = Kind(
     pattern=pattern.pieces_of,
     stuffs=recipe.stuffs,
     surfaces=recipe.surfaces,
+    bill=bill.pieces_of,
     accent=Accent(day="#6A2E6B", dusk="#E3A5E4"),
     made=made,
     aimed=steep,

@@ -13,10 +13,12 @@ from drylamp.core.builds.tube_kettle.spec import TubeKettle
 from drylamp.core.kept import Kept
 from drylamp.core.loads.load import Load
 from drylamp.core.optics.geometry import Geometry
+from drylamp.core.optics.power import ring_share_of
 from drylamp.core.sky.dome import plane_axes
 
 COAT, DRY, GLASS, WINGS = "coat", "dry", "glass", "wings"
 _GEOMETRY: Kept[str, Geometry] = Kept(64)
+RING_RAYS = 1024
 
 
 def wet_share(build: TubeKettle, load: Load | None) -> float:
@@ -66,6 +68,13 @@ class KettleOptics(TracedTubes):
         """Across the tube, along it, and outward, in the world, as rows."""
         x, y, z = plane_axes(self.build.tilt_deg, self.build.facing_deg)
         return np.array([x, y, z] if self.build.lies == "up" else [y, -x, z])
+
+    @cached_property
+    def ring_share(self) -> float:
+        """Of the light round the sun, what its wings throw on the tube with the sun straight before them."""
+        if self.build.wings is None:
+            return 1.0
+        return ring_share_of(lambda toward: self.taken_m2(toward, RING_RAYS)[0][:, 0], np.array([0.0, 0.0, 1.0]))
 
     def taken_m2(self, toward: Array, rays: int) -> tuple[Array, Array]:
         """Power in each part, and power meeting tube and wings, per W/m² of beam from each direction in the tube's axes."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from drylamp.core.builds.common.coil.upkeep import PLUMBING
 from drylamp.core.builds.doubt import OPTICAL, Doubtful
 from drylamp.core.builds.kind import Kind
-from drylamp.core.builds.tube_row import recipe, section
+from drylamp.core.builds.tube_row import bill, recipe, section
 from drylamp.core.builds.tube_row.optics import RowOptics, coat_nodes, lit_nodes
 from drylamp.core.builds.tube_row.spec import TubeRow
 from drylamp.core.common.look import Accent, Account
@@ -36,6 +36,7 @@ KIND: Kind[TubeRow, RowOptics] = Kind(
     section=section.section_of,
     stuffs=recipe.stuffs,
     surfaces=recipe.surfaces,
+    bill=bill.pieces_of,
     accent=Accent(day="#5A3A8A", dusk="#C9B3F2"),
     made=lambda build: f"{counted(build.count, 'tube')} of {metres(build.tube.lit_m)}",
     opening="tubes",

@@ -117,6 +117,10 @@ class TubeRow(Tubed, Turned):
         """Tubes with U-pipes share what runs, and not always alike."""
         return row_readers(self.count if self.inside == "u-pipe" else 1)
 
+    def stretched(self, wide: float, long: float) -> TubeRow | None:
+        """More tubes; how long they are is their maker's matter."""
+        return self.resized(count=max(round(self.count * wide * long), 1))
+
     def larger(self) -> TubeRow | None:
         """Half as many tubes more."""
         more = self.count + max(self.count // 2, 1)

@@ -13,10 +13,9 @@ from drylamp.core.air.constants import CP_AIR
 from drylamp.core.heat.law import Law
 from drylamp.core.heat.parts import AIR, SKY, Link, Node
 from drylamp.core.loads.common.envelope import Envelope
+from drylamp.core.tables import contacts
 
 BOWL, BOWL_AIR = "bowl", "bowl-air"
-FOOT_W_M2K = 25.0
-"""Something standing on a metal tray: thin air gap and touching points, from memory."""
 BOWL_LEAK_M = 0.002
 """Mean gap under the rim of a bowl or in the neck of a bag; from memory."""
 LIT_SIDE, SHADED_FLOOR = 0.6, 0.35
@@ -35,7 +34,7 @@ class Body:
         diameter_m, height_m: of a standing cylinder; 0 for what lies flat
         across, up: place of the middle of what lies, as shares of the floor from its lower left corner
         wide_m, long_m: size of what lies
-        foot_w_m2k: contact with the floor
+        contact: how it touches what it stands on (``tables.contacts``); empty: as things stand at that place
         foot: node that touches the floor, where that is not the surface itself
         path: where in its load what lies keeps ``across`` and ``up``; empty where it cannot be moved
     """
@@ -53,7 +52,7 @@ class Body:
     up: float = 0.5
     wide_m: float = 0.0
     long_m: float = 0.0
-    foot_w_m2k: float = FOOT_W_M2K
+    contact: str = ""
     path: str = ""
     foot: str = ""
 
@@ -61,6 +60,22 @@ class Body:
     def stands(self) -> bool:
         """Whether it is a standing cylinder."""
         return self.height_m > 0
+
+
+@dataclass(frozen=True)
+class ClosedSpace:
+    """A space that keeps vapour in: the node of its cover, that one's area, and the cracks by which air goes, or m³/s of it."""
+
+    cover: str
+    cover_m2: float
+    leak_m2: float
+    height_m: float
+    given_m3_s: float = 0.0
+
+    @property
+    def numbers(self) -> tuple[float, float, float, float]:
+        """As the laws of pots take them (``heat.law``)."""
+        return self.cover_m2, self.leak_m2, self.height_m, self.given_m3_s
 
 
 @dataclass(frozen=True)
@@ -74,7 +89,9 @@ class Place:
         shelter: share of the wind that is kept off
         floor_m: width and length of the floor
         account: of heat that leaves into the open air
-        foot_w_m2k: contact with what it stands on, where that is no tray
+        contact: how things stand there unless they say otherwise
+        closed: the closed space that it is; none where vapour goes straight into the open
+        slope_deg: of its floor from level
     """
 
     air: str
@@ -83,11 +100,29 @@ class Place:
     shelter: float = 0.0
     floor_m: tuple[float, float] = (1.0, 1.0)
     account: str = "cover"
-    foot_w_m2k: float | None = None
+    contact: str = "flat"
+    closed: ClosedSpace | None = None
+    slope_deg: float = 0.0
+
+    def under(self, envelope: Envelope | None) -> Place:
+        """The place under a bag or bowl that stands there; itself without one."""
+        if envelope is None:
+            return self
+        rim = math.pi * envelope.diameter_m * BOWL_LEAK_M
+        return Place(
+            BOWL_AIR,
+            self.floor,
+            contact=self.contact,
+            closed=ClosedSpace(BOWL, envelope.hull_m2, rim, envelope.height_m),
+        )
 
 
-def surface_link(name: str, node: str, place: Place, area_m2: float, length_m: float, facing: float) -> Link:
-    """A surface in the air of its place: wind in the open, natural convection inside something."""
+def surface_link(
+    name: str, node: str, place: Place, area_m2: float, length_m: float, facing: float, across_m: float = 0.0
+) -> Link:
+    """A surface in the air of its place: wind in the open, natural convection inside something; ``across_m`` of what stands there small and round."""
+    if place.in_open and across_m > 0.0:
+        return Link(name, Law.DOME, node, AIR, (area_m2, across_m, place.shelter), place.account, calibrated_by="loss")
     if place.in_open:
         return Link(name, Law.WIND, node, AIR, (area_m2, place.shelter), place.account, calibrated_by="loss")
     return Link(name, Law.SURFACE, node, place.air, (area_m2, length_m, facing))
@@ -95,44 +130,80 @@ def surface_link(name: str, node: str, place: Place, area_m2: float, length_m: f
 
 def round_bodies(bodies: list[Body], under: Envelope | None, place: Place) -> tuple[list[Node], list[Link]]:
     """Feet on the floor and air round the bodies, with the bag or bowl over them where there is one."""
-    air = Place(BOWL_AIR, place.floor) if under is not None else place
+    air = place.under(under)
     links = []
     for body in bodies:
-        foot = body.foot_m2 * (body.foot_w_m2k if place.foot_w_m2k is None else place.foot_w_m2k)
+        foot = body.foot_m2 * contacts()[body.contact or place.contact].w_m2k
         links.append(
-            Link(f"{place.floor} to {body.node}", Law.CONDUCTANCE, place.floor, body.foot or body.node, (foot,))
+            Link(
+                f"{place.floor} to {body.node}",
+                Law.CONDUCTANCE,
+                place.floor,
+                body.foot or body.node,
+                (foot,),
+                calibrated_by="contact",
+            )
         )
         facing = 0.0 if body.stands else 1.0
-        links.append(surface_link(f"{body.node} to air", body.node, air, body.hull_m2, body.length_m, facing))
+        links.append(
+            surface_link(f"{body.node} to air", body.node, air, body.hull_m2, body.length_m, facing, body.diameter_m)
+        )
     if under is None:
         return [], links
-    nodes, more = _bowl(bodies, under, place)
+    nodes, more = bowl_over(bodies, under, place)
     return nodes, links + more
 
 
-def _bowl(bodies: list[Body], under: Envelope, place: Place) -> tuple[list[Node], list[Link]]:
-    row, hull = under.row, under.hull_m2
+@dataclass(frozen=True)
+class Named:
+    """What the network calls a bag or bowl, the air under it, and the calibration that scales how well what stands there glows."""
+
+    bowl: str = BOWL
+    air: str = BOWL_AIR
+    over: str = ""
+    glow_by: str = ""
+
+
+def bowl_over(
+    bodies: list[Body], under: Envelope, place: Place, named: Named = Named()
+) -> tuple[list[Node], list[Link]]:
+    """A bag or bowl, the air under it, and all that passes between them, the bodies, the floor that they stand on and its place."""
+    row, hull, bowl, air = under.row, under.hull_m2, named.bowl, named.air
     inside = max(under.foot_m2 * under.height_m, 1e-4)
     nodes = [
-        Node(BOWL_AIR, max(1.1 * CP_AIR * inside, 5.0), f"air under the {under.title}", role="air"),
-        Node(BOWL, max(row.density_kg_m3 * under.thickness_m * hull * row.cp_j_kgk, 5.0), under.title, role="pane"),
-    ]
+        Node(air, max(1.1 * CP_AIR * inside, 5.0), f"air under the {under.title}{named.over}", role="air"),
+        Node(
+            bowl, max(row.density_kg_m3 * under.thickness_m * hull * row.cp_j_kgk, 5.0), f"{under.title}{named.over}", role="pane"
+        ),
+    ]  # fmt: skip
     free = max(under.foot_m2 - sum(body.foot_m2 for body in bodies), 1e-4)
     account = place.account
     rim = math.pi * under.diameter_m * BOWL_LEAK_M
     links = [
-        Link(f"{BOWL} inside", Law.SURFACE, BOWL, BOWL_AIR, (hull, under.height_m, 0.0)),
-        surface_link(f"{BOWL} outside", BOWL, place, hull, under.height_m, 0.0),
-        Link(f"{place.floor} to {BOWL_AIR}", Law.SURFACE, place.floor, BOWL_AIR, (free, under.diameter_m, 1.0)),
-        Link(f"{place.floor} shines on {BOWL}", Law.RADIATION, place.floor, BOWL, (free * row.emittance,)),
-        Link(f"{BOWL} leak", Law.LEAK, BOWL_AIR, place.air, (rim, under.height_m), "leak" if place.in_open else "", calibrated_by="leak"),
+        Link(f"{bowl} inside", Law.SURFACE, bowl, air, (hull, under.height_m, 0.0)),
+        surface_link(f"{bowl} outside", bowl, place, hull, under.height_m, 0.0, under.diameter_m),
+        Link(f"{place.floor} to {air}", Law.SURFACE, place.floor, air, (free, under.diameter_m, 1.0)),
+        Link(f"{place.floor} shines on {bowl}", Law.RADIATION, place.floor, bowl, (free * row.emittance,)),
+        Link(f"{bowl} leak", Law.LEAK, air, place.air, (rim, under.height_m), "leak" if place.in_open else "", calibrated_by="leak"),
     ]  # fmt: skip
     for body in bodies:
         apart = body.hull_m2 / (1 / body.emittance + body.hull_m2 / hull * (1 / under.emittance - 1))
-        links.append(Link(f"{body.node} shines on {BOWL}", Law.RADIATION, body.node, BOWL, (apart,)))
+        links.append(
+            Link(f"{body.node} shines on {bowl}", Law.RADIATION, body.node, bowl, (apart,), calibrated_by=named.glow_by)
+        )
         through = body.hull_m2 * body.emittance * row.longwave_transmittance
         if place.in_open and through > 1e-9:
-            links.append(Link(f"{body.node} through {BOWL}", Law.RADIATION, body.node, SKY, (through / 2,), account))
+            links.append(
+                Link(
+                    f"{body.node} through {bowl}",
+                    Law.RADIATION,
+                    body.node,
+                    SKY,
+                    (through / 2,),
+                    account,
+                    calibrated_by=named.glow_by,
+                )
+            )
     return nodes, links
 
 

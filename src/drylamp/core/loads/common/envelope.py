@@ -13,6 +13,9 @@ from drylamp.core.loads.common.outline import Outline
 from drylamp.core.optics.covers import Pane
 from drylamp.core.tables import Cover, CoverChoice
 
+FOG_SHARE = 0.08
+"""Light that a wholly fogged sheet takes away; from memory (5–10 %)."""
+
 
 class Envelope(Model):
     """A bowl or a bag over the load; stands on the same floor."""

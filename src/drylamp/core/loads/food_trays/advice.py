@@ -52,7 +52,7 @@ def _thick(context: AdviceContext, build: Build, load: FoodTrays) -> list[Option
 
 def _beside(context: AdviceContext, build: Build, load: FoodTrays, other: AdviceContext) -> float:
     """How fast it dries under other weather, as a share of now."""
-    now, then = context.score(build, load).value, other.score(build, load).value
+    now, then = context.score(build, load).value, context.score_under(other, build, load).value
     return then / now if now > 0.0 else 0.0
 
 

@@ -325,5 +325,6 @@ def steps(load: FoodTrays, outcome: Outcome, get_ready: str) -> list[PlanStep]:
 
 OUTCOME: LoadOutcome[FoodTrays] = LoadOutcome(
     measure=WATER, steps=steps, results_model=DryingResults, results=results, headline=headline, score=score, enough=enough,
+    counts="water that had to go, for each nine hours until the last is dry",
     done_at=done_at, daily=daily, counts_minutes=False, otherwise="Finish it in an oven at its lowest, door ajar.",
 )  # fmt: skip

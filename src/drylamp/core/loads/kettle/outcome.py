@@ -218,5 +218,6 @@ def sizes(load: KettleWater) -> list[KettleWater]:
 
 OUTCOME: LoadOutcome[KettleWater] = LoadOutcome(
     measure=KELVIN, steps=steps, results_model=KettleResults, results=results, headline=headline, score=score, enough=enough, daily=daily, sizes=sizes,
+    counts="how warm its first hour of heat would make it, boiling left aside",
     otherwise="Take a flask of hot water along.",
 )  # fmt: skip

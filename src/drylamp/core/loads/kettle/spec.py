@@ -12,7 +12,7 @@ from drylamp.core.air.constants import CP_WATER_J_KGK
 from drylamp.core.checks import Celsius, Hour, Model, Number
 from drylamp.core.forms import asked
 from drylamp.core.heat.law import Law
-from drylamp.core.heat.parts import AIR, STEAM, Link, Node
+from drylamp.core.heat.parts import AIR, STEAM, Boiling, Link, Node
 from drylamp.core.loads.calendar import Calendar, Visit
 from drylamp.core.loads.common.body import Place
 from drylamp.core.loads.common.filling import TOP, Filling
@@ -150,7 +150,7 @@ class KettleWater(Load):
             Link("boiling", Law.BOIL, TOP, STEAM, (), STEAM_ACCOUNT),
             Link("vapour", Law.EVAPORATE, TOP, AIR, (mouth, MOUTH_SHARE), STEAM_ACCOUNT),
         ]
-        return [Node(TOP, self.fill_l * CP_WATER_J_KGK, "water", role="wanted")], links
+        return [Node(TOP, self.fill_l * CP_WATER_J_KGK, "water", role="wanted", boils=Boiling(STEAM))], links
 
 
 LOAD = KettleWater

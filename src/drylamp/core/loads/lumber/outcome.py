@@ -496,5 +496,6 @@ def put_s(site: Site, day: date, load: LumberCharge) -> float:
 
 OUTCOME: LoadOutcome[LumberCharge] = LoadOutcome(
     measure=WATER, steps=steps, results_model=LumberResults, results=results, headline=headline, score=score, enough=enough, done_at=done_at, daily=daily,
+    counts="water a day that goes out of it until it is dry, what went faster than is safe counted off",
     counts_minutes=False, otherwise="Leave it in, or finish it indoors by a stove.",
 )  # fmt: skip

@@ -150,5 +150,6 @@ def steps(load: Pool, outcome: Outcome, get_ready: str) -> list[PlanStep]:
 
 OUTCOME: LoadOutcome[Pool] = LoadOutcome(
     measure=HEAT, steps=steps, results_model=PoolResults, results=results, headline=headline, score=score, daily=daily,
+    counts="heat in it at the end over what it began with, for each day",
     otherwise="Heat the rest another way, or bathe another day.",
 )  # fmt: skip

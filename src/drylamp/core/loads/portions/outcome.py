@@ -10,7 +10,7 @@ from pydantic import Field
 
 from drylamp.core.checks import Model
 from drylamp.core.loads.portions.spec import Portions, State, melted_through_c, state_of
-from drylamp.core.outcome.of_load import KELVIN, LoadOutcome, PlanStep, mean_rise, moment
+from drylamp.core.outcome.of_load import JUDGED_HOURS, KELVIN, LoadOutcome, PlanStep, mean_rise, moment
 from drylamp.core.sky.clock import local_time
 from drylamp.core.sky.site import Site
 from drylamp.core.tables import Sweet
@@ -84,5 +84,10 @@ def _place(across: float, up: float) -> str:
 
 
 OUTCOME: LoadOutcome[Portions] = LoadOutcome(
-    measure=KELVIN, steps=steps, results_model=PortionsResults, results=results, score=score
+    measure=KELVIN,
+    steps=steps,
+    results_model=PortionsResults,
+    results=results,
+    score=score,
+    counts=f"mean of all portions over the {JUDGED_HOURS:.0f} hours after the first went in",
 )

@@ -19,7 +19,7 @@ from drylamp.core.loads.common.envelope import Envelope, envelope_outlines
 from drylamp.core.loads.common.outline import Outline
 from drylamp.core.loads.common.places import LYING
 from drylamp.core.loads.load import Load, Reader
-from drylamp.core.tables import Sweet, named_in, sweets
+from drylamp.core.tables import Sweet, contacts, named_in, sweets
 
 SHARE = Annotated[Number, Field(ge=0, le=1)]
 State = Literal["unchanged", "soft", "melted", "browned"]
@@ -27,8 +27,6 @@ MOST_LAYERS, LAID_W_M2K = 4, 120.0
 """Layers under the uppermost at most, and heat passed where one lies on another; from memory."""
 MELTED_SHARE = 0.8
 """A portion counts as melted when so much of it has; from memory."""
-CONTACT_W_M2K = 10.0
-"""Something small lying on a tray on its paper or biscuit; from memory."""
 EMITTANCE = 0.9
 LEAST_DRAWN_M = 0.012
 """What lies flat is drawn no thinner than can be seen."""
@@ -60,7 +58,12 @@ class Portion(Model):
     across: SHARE = Field(default=0.5, title="Place from the left", description="Of the tray's width, its middle")
     up: SHARE = Field(default=0.5, title="Place from the front", description="Of the tray's length, its middle")
     goes_in: Hour = Field(default="11:00", title="Goes in at")
-
+    thickness_m: Annotated[Number, Field(ge=0.001, le=0.1)] | None = Field(
+        default=None, title="So thick", description="Empty: as it usually comes"
+    )
+    contact: Annotated[str, named_in(contacts, "contact")] = Field(
+        default="paper", title="Lies", json_schema_extra=asked(table="contacts")
+    )
     layers: list[PortionLayer] = Field(
         default_factory=list, max_length=MOST_LAYERS, title="Under it", description="From above down: sweet, biscuit …"
     )
@@ -99,7 +102,7 @@ class Portion(Model):
     @property
     def area_m2(self) -> float:
         """Of its upper face."""
-        return self.mass_kg / (self.row.density_kg_m3 * self.row.thickness_m)
+        return self.mass_kg / (self.row.density_kg_m3 * (self.thickness_m or self.row.thickness_m))
 
     @property
     def side_m(self) -> float:
@@ -185,7 +188,7 @@ class Portions(Load):
         return [
             Body(
                 p.node, p.stack[0][1], p.area_m2 + 4 * p.side_m * p.thick_m, p.area_m2, p.side_m, p.row.absorptance,
-                EMITTANCE, across=p.across, up=p.up, wide_m=p.side_m, long_m=p.side_m, foot_w_m2k=CONTACT_W_M2K,
+                EMITTANCE, across=p.across, up=p.up, wide_m=p.side_m, long_m=p.side_m, contact=p.contact,
                 path=f"portions.{k}", foot=p.stack[-1][0],
             )
             for k, p in enumerate(self.portions)

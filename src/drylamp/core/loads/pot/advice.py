@@ -8,7 +8,7 @@ from typing import Literal
 import numpy as np
 
 from drylamp.core import tables
-from drylamp.core.advice.context import AdviceContext, score_of
+from drylamp.core.advice.context import AdviceContext
 from drylamp.core.advice.entries import (
     Caution,
     Change,
@@ -24,17 +24,18 @@ from drylamp.core.advice.entries import (
 )
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.registry import kind_of
+from drylamp.core.loads.pot.outcome import danger_hours, danger_most, dry_at, scorched_at
 from drylamp.core.loads.pot.spec import PotLoad, in_vessel
 from drylamp.core.outcome.flag import Flag
-from drylamp.core.text import celsius, kelvin, kilograms
-from drylamp.core.twin.run import Run
+from drylamp.core.sky.clock import local_time
+from drylamp.core.text import celsius, kelvin, kilograms, minutes
 
 BLACK_ENOUGH = 0.90
-SCORCH_C = 130.0
-STEAM_J_KG = 2.35e6
-CLOUD_S, CLOUD_AFTER_S = 1800.0, 3 * 3600.0
-DANGER_LOW_C, DANGER_HIGH_C, DANGER_HOURS, DANGER_HOURS_HOT, HOT_DAY_C = 5.0, 60.0, 2.0, 1.0, 32.0
-"""Time in the danger zone: USDA FSIS (5–60 °C, two hours, one above 32 °C), from memory."""
+DRIES_SHARE = 0.15
+"""Of its water; what loses more is dry to the tongue; from memory."""
+CLOUD_S, CLOUD_AFTER_S = 1200.0, 1.5 * 3600.0
+"""A cloud that passes, while the food still warms; from memory."""
+STEADIER_K = 0.3
 HANDLED = {
     "stir": "wants stirring: each time the lid is lifted costs heat and minutes, and steam burns. Cook it on another fire, or accept that it cooks unstirred",
     "flip": "wants turning over half-way: in a slow oven it dries before it browns. Make it thicker and bake it like a loaf, or take another fire",
@@ -53,7 +54,8 @@ def _changes(build: Build, load: PotLoad) -> Iterator[Change]:
         for lid in ("black", "clear"):
             if lid != load.lid:
                 yield Change(f"a {lid} lid", "load", build, load.model_copy(update={"lid": lid}), 3.0)
-    yield Change("half as much food", "load", build, load.model_copy(update={"food_kg": load.food_kg / 2}), 0.0)
+    half = load.model_copy(update={"food_kg": load.food_kg / 2, "persons": None, "dry_kg": None})
+    yield Change("half as much food", "load", build, half, 0.0, choice=True)
 
 
 def _lids(context: AdviceContext, build: Build, load: PotLoad) -> list[Option]:
@@ -74,17 +76,20 @@ def _pots(context: AdviceContext, build: Build, load: PotLoad) -> list[Option]:
 
 def _overcook(context: AdviceContext, build: Build, load: PotLoad) -> Found | None:
     run = context.run(build, load)
-    food, pot = (float(np.nanmax(run.temperature_c[node])) for node in ("contents", "pot"))
-    steam_kg = float(run.account_w["steam"].sum()) * run.weather.dt_s / STEAM_J_KG
-    share = steam_kg / load.food_kg
-    ruling: Ruling = "wrong" if pot > SCORCH_C or share > 0.5 else "holds partly" if share > 0.1 else "holds"
-    words = f"The pot gets to {celsius(pot)}, the food to {celsius(food)}, and {kilograms(steam_kg)} of water boil off by evening"
-    ends = {
-        "holds": ": it does not burn.",
-        "holds partly": ": it does not burn, but dries.",
-        "wrong": ": it can scorch or boil dry.",
-    }[ruling]
-    return Found(0.0, words + ends, ruling)
+    outer = "crust" if "crust" in run.temperature_c else "contents"
+    hottest, steam_kg = float(np.nanmax(run.temperature_c[outer])), float(run.steam_kg.sum())
+    lost = steam_kg / max(load.water_in_kg, 1e-9)
+    dry, burnt = dry_at(load, run), scorched_at(load, run)
+    zone = context.case.site.zone
+    words = f"Left in till evening its {'crust' if outer == 'crust' else 'food'} gets to {celsius(hottest)} and {kilograms(steam_kg)} of its {kilograms(load.water_in_kg)} of water leave"
+    if burnt is not None:
+        return Found(0.0, f"{words}: it burns from {local_time(zone, burnt):%H:%M} on.", "wrong")
+    if dry is not None:
+        return Found(0.0, f"{words}: it is dry by {local_time(zone, dry):%H:%M}.", "wrong")
+    dries = lost > DRIES_SHARE
+    return Found(
+        0.0, f"{words}: it does not burn{', but dries' if dries else ''}.", "holds partly" if dries else "holds"
+    )
 
 
 def _pot_colour(context: AdviceContext, build: Build, load: PotLoad) -> Found | None:
@@ -107,22 +112,23 @@ def _steadier(context: AdviceContext, build: Build, load: PotLoad) -> Found | No
     if load.is_tight or kind_of(build).concentrates:
         return None
     at = context.put_in_s() + CLOUD_AFTER_S
-    falls, later = [], []
+    cloud = (at, at + CLOUD_S)
+    falls, scores = [], []
     for name in ("thin-enamel", "cast-iron"):
         pot = in_vessel(load, name)
         ready = context.ready(build, pot)
-        run, shaded = ready.run(), ready.in_the_dark(at).run()
-        ends = shaded.at("contents", np.array([at, at + CLOUD_S]))
-        falls.append(float(ends[0] - ends[1]) / max(float(ends[0] - 25.0), 1.0))
-        later.append(score_of(context.case.site, build, pot, run).value)
-    steadier, slower = (falls[0] - falls[1]) * 100, later[0] - later[1]
-    ruling: Ruling = "holds" if steadier > 0.3 else "does not matter here"
+        run, shaded = ready.run(), ready.shaded_between(*cloud).run()
+        after = np.arange(at, at + 2 * CLOUD_S, ready.weather.dt_s)
+        falls.append(float((run.at("contents", after) - shaded.at("contents", after)).max()))
+        scores.append(context.score_of(build, pot, run).value)
+    steadier, slower = falls[0] - falls[1], scores[0] - scores[1]
+    ruling: Ruling = "holds" if steadier > STEADIER_K else "does not matter here" if steadier > -STEADIER_K else "wrong"
     return Found(
         steadier,
-        f"Half an hour of cloud takes {falls[0] * 100:.1f} % of its warmth from a thin pot, {falls[1] * 100:.1f} % from cast iron; "
-        f"cast iron lags by {kelvin(slower)} on the way up.",
-        ruling,
-    )
+        f"A cloud of {minutes(CLOUD_S / 60)} leaves the food {kelvin(falls[0])} behind in a thin pot, {kelvin(falls[1])} in cast iron; "
+        f"for that cast iron is {context.measure.signed(-slower)} on a clear day.",
+        ruling, "difference", "how far a passing cloud throws the food back, in kelvin",
+    )  # fmt: skip
 
 
 def _pressure(seen: Seen, build: Build, load: PotLoad) -> list[Flag]:
@@ -135,14 +141,54 @@ def _pressure(seen: Seen, build: Build, load: PotLoad) -> list[Flag]:
     )  # fmt: skip
 
 
+def _height(seen: Seen, build: Build, load: PotLoad) -> list[Flag]:
+    """Where water boils under what the food wants."""
+    here, usual = load.wanted_where(seen.run.boils_c), load.wanted_c
+    if here.celsius >= usual:
+        return []
+    longer = (
+        f" for {minutes(here.minutes)} instead of {minutes(load.wanted_minutes)}" if load.wanted_minutes > 0 else ""
+    )
+    return flag(
+        "note", "load",
+        f"Height: water boils at {celsius(seen.run.boils_c)} here, so no open pot brings {load.title} to {celsius(usual)}. "
+        f"Hold {celsius(here.celsius)}{longer} (twice and a half as long for each 10 K, from memory), or take a pressure pot.",
+    )  # fmt: skip
+
+
+def _boils_dry(seen: Seen, build: Build, load: PotLoad) -> list[Flag]:
+    """When it is dry, and when it burns."""
+    zone, dry, burnt = seen.case.site.zone, dry_at(load, seen.run), scorched_at(load, seen.run)
+    out = []
+    if dry is not None:
+        out += flag(
+            "stop" if load.is_tight else "warn", "load",
+            f"Dry: left as it is, {load.title} has boiled dry by {local_time(zone, dry):%H:%M}. Take it off or turn the light away before, or put more water in.",
+        )  # fmt: skip
+    if burnt is not None:
+        out += flag("warn", "load", f"Scorching: it burns from {local_time(zone, burnt):%H:%M} on. Take it out before.")
+    return out
+
+
+def _freezes(seen: Seen, build: Build, load: PotLoad) -> list[Flag]:
+    coldest = float(np.nanmin(seen.run.temperature_c["contents"]))
+    if coldest >= 0.0 or not load.is_moist:
+        return []
+    return flag(
+        "note", "load",
+        f"Frost: what stays in it gets to {celsius(coldest)}; its water would freeze, which the twin leaves out. Take it in for the night.",
+    )  # fmt: skip
+
+
 def _too_cool(seen: Seen, build: Build, load: PotLoad) -> list[Flag]:
     day = seen.day
     if day is None or day.enough is not False:
         return []
+    wanted = load.wanted_where(seen.run.boils_c)
     short = "does not reach" if day.target_reached_at is None else "does not hold long enough at"
     return flag(
         "stop", "load",
-        f"{load.contents.title} {short} {celsius(load.wanted_c)} on this day (peak {celsius(day.peak_c)}). "
+        f"{load.contents.title} {short} {celsius(wanted.celsius)} on this day (peak {celsius(day.peak_c)}). "
         "Take less food, start earlier, or plan another way to cook it before you start.",
     )  # fmt: skip
 
@@ -160,19 +206,8 @@ def _meat_and_eggs(seen: Seen, build: Build, load: PotLoad) -> list[Flag]:
     )  # fmt: skip
 
 
-def danger_hours(load: PotLoad, run: Run) -> float:
-    """Hours from going in until what is judged first passes the danger zone."""
-    series = run.temperature_c[load.judged]
-    inside = np.flatnonzero(~np.isnan(series))
-    if len(inside) == 0:
-        return 0.0
-    rising = series[inside][: int(np.argmax(series[inside])) + 1]
-    return float(np.sum((rising > DANGER_LOW_C) & (rising < DANGER_HIGH_C)) * run.weather.dt_s / 3600.0)
-
-
 def _danger(seen: Seen, build: Build, load: PotLoad) -> list[Flag]:
-    hours = danger_hours(load, seen.run)
-    most = DANGER_HOURS_HOT if float(seen.run.weather.air_c.max()) > HOT_DAY_C else DANGER_HOURS
+    hours, most = max(danger_hours(load, seen.run, seen.case.site)), danger_most(seen.run)
     if hours <= most:
         return []
     return flag(
@@ -194,8 +229,8 @@ def _steam(seen: Seen, build: Build, load: PotLoad) -> list[Flag]:
 
 
 ADVICE: LoadAdvice[PotLoad] = LoadAdvice(
-    changes=(Rule("load", _changes),),
-    schools=(School("lid", "Clear lid or black lid?", _lids), School("pot", "Thin pot or heavy pot?", _pots)),
+    changes=(Rule("load", _changes, 0.1),),
+    schools=(School("lid", "Clear lid or black lid?", _lids), School("pot", "Thin pot or heavy pot?", _pots, straight="Which pot?")),
     sayings=(
         Saying("overcook", "You can't overcook.", _overcook),
         Saying("clear-lid", "A clear lid lets the sun onto the food, so it is quicker.", _clear_lid),
@@ -204,6 +239,6 @@ ADVICE: LoadAdvice[PotLoad] = LoadAdvice(
     ),
     cautions=(
         Caution("pressure", _pressure), Caution("too-cool", _too_cool), Caution("meat-and-eggs", _meat_and_eggs),
-        Caution("danger-zone", _danger), Caution("handling", _handling), Caution("steam", _steam),
+        Caution("danger-zone", _danger), Caution("height", _height), Caution("boils-dry", _boils_dry), Caution("freezes", _freezes), Caution("handling", _handling), Caution("steam", _steam),
     ),
 )  # fmt: skip

@@ -7,21 +7,29 @@ from typing import Annotated, ClassVar, Literal, Self, TypeVar
 
 from pydantic import BaseModel, Field, model_validator
 
+from drylamp.core.air.constants import CP_WATER_J_KGK
 from drylamp.core.checks import Celsius, Count, Hour, NotNegative, Number, unknown_name
 from drylamp.core.forms import asked
 from drylamp.core.heat.parts import Link, Node
 from drylamp.core.loads.common.body import Body, Place
-from drylamp.core.loads.common.envelope import Envelope, envelope_outlines
+from drylamp.core.loads.common.envelope import FOG_SHARE, Envelope, envelope_outlines
 from drylamp.core.loads.common.outline import Outline
 from drylamp.core.loads.common.places import STANDING
-from drylamp.core.loads.load import Enveloped, Liquid, Load
+from drylamp.core.loads.load import Enveloped, Liquid, Load, Wanted
 from drylamp.core.loads.pot import heat
-from drylamp.core.tables import Absorber, FinishChoice, Food, Vessel, absorber, foods, named_in, vessels
+from drylamp.core.tables import Absorber, FinishChoice, Food, Vessel, absorber, contacts, foods, named_in, vessels
 
 CLEAR_LID_SHARE = 0.85
 """Sun through a clear lid, from memory."""
 FOOD_ABSORPTANCE = 0.90
 """Wet food, from memory."""
+MOIST_SHARE = 0.2
+UNDER_BOILING_K = 1.0
+"""What is said to be boiling is held against so much less."""
+SLOWER_10_K = 2.5
+"""How many times as long cooking takes for each 10 K less; from memory (2 to 3 for starch and pulses)."""
+LEAST_DRY_SHARE = 0.02
+"""Of the heat of what is in a pot, what stays when its water is gone; of plain water the scale and the salt."""
 
 
 class PotLoad(Load):
@@ -63,6 +71,13 @@ class PotLoad(Load):
     lid: Literal["black", "clear", "none"] = Field(
         default="black",
         json_schema_extra=asked(options={"black": "black lid", "clear": "clear lid", "none": "no lid"}),
+    )
+    lid_fits: Literal["loose", "tight"] = Field(
+        default="loose", title="The lid lies",
+        json_schema_extra=asked(options={"loose": "loose on its rim", "tight": "tight, with a heavy or clamped rim"}, only_with={"lid": ["black", "clear"]}),
+    )  # fmt: skip
+    contact: Annotated[str, named_in(contacts, "contact")] | None = Field(
+        default=None, title="It stands", description="Empty: as usual there", json_schema_extra=asked(table="contacts")
     )
     whistles: Annotated[Count, Field(ge=1, le=60)] | None = Field(
         default=None,
@@ -168,6 +183,18 @@ class PotLoad(Load):
         return self.contents.hold_minutes if self.hold_minutes is None else self.hold_minutes
 
     @property
+    def is_moist(self) -> bool:
+        """Whether its water keeps it at boiling, as all but nuts and toasted grain."""
+        return self.contents.water_share > MOIST_SHARE
+
+    def wanted_where(self, boils_c: float) -> Wanted:
+        """Moist food gets no hotter than water boils at there: a little under it then, and for longer."""
+        most = boils_c - UNDER_BOILING_K
+        if self.is_tight or not self.is_moist or self.wanted_c <= most:
+            return Wanted(self.wanted_c, self.wanted_minutes)
+        return Wanted(most, self.wanted_minutes * SLOWER_10_K ** ((self.wanted_c - most) / 10.0))
+
+    @property
     def food_capacity_j_k(self) -> float:
         """Heat capacity of the contents."""
         return self.food_kg * self.contents.cp_j_kgk
@@ -198,7 +225,7 @@ class PotLoad(Load):
         """Of side and top together, by area."""
         top = {
             "black": self.finish.absorptance,
-            "clear": CLEAR_LID_SHARE * FOOD_ABSORPTANCE,
+            "clear": CLEAR_LID_SHARE * (1.0 - FOG_SHARE) * FOOD_ABSORPTANCE,
             "none": FOOD_ABSORPTANCE,
         }
         return self._by_area(self.finish.absorptance, top[self.lid])
@@ -211,14 +238,31 @@ class PotLoad(Load):
 
     @property
     def free_share(self) -> float:
-        """How freely vapour leaves: 1 without a lid, a tenth of it under a bag or bowl, a third through the crust of a loaf; a
-        lid lets about 1/50 by, a pressure pot none (from memory).
+        """How freely vapour leaves before it boils: 1 without a lid, a third of it through the crust of a loaf; a loose lid lets about 1/50
+        by, a tight one a tenth of that, a pressure pot none (from memory).
         """
         if self.is_tight:
             return 0.0
         if self.lid != "none":
-            return 0.02
-        return (0.1 if self.under is not None else 1.0) * (0.3 if self.has_core else 1.0)
+            return 0.02 if self.lid_fits == "loose" else 0.002
+        return 0.3 if self.has_core else 1.0
+
+    @property
+    def fogs(self) -> float:
+        """How much of what closes the space round it stands fogged, 0–1: all of it without a lid, as the lid lets steam by with one (from memory)."""
+        if self.is_tight:
+            return 0.0
+        return 1.0 if self.lid == "none" else 0.3 if self.lid_fits == "loose" else 0.1
+
+    @property
+    def water_in_kg(self) -> float:
+        """Water in what is in the pot."""
+        return self.food_kg * self.contents.water_share
+
+    @property
+    def dry_j_k(self) -> float:
+        """Heat capacity of its contents without their water; never nothing."""
+        return max(self.food_capacity_j_k - self.water_in_kg * CP_WATER_J_KGK, LEAST_DRY_SHARE * self.food_capacity_j_k)
 
     def _by_area(self, side: float, top: float) -> float:
         return (side * self.side_m2 + top * self.top_m2) / (self.side_m2 + self.top_m2)
@@ -236,7 +280,7 @@ class PotLoad(Load):
     @property
     def goods(self) -> frozenset[str]:
         """Pot and contents."""
-        return frozenset(("contents", "core", "pot"))
+        return frozenset(("contents", "core", "crust", "pot"))
 
     @property
     def amount_kg(self) -> float:
@@ -264,7 +308,7 @@ class PotLoad(Load):
     @property
     def fresh_c(self) -> dict[str, float]:
         """Temperatures of what goes in."""
-        return dict.fromkeys(("contents", "core", "pot"), self.start_c)
+        return dict.fromkeys(("contents", "core", "crust", "pot"), self.start_c)
 
     def stages(self) -> list[tuple[str, Self]]:
         """What is in the build from when on."""

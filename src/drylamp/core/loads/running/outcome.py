@@ -171,5 +171,6 @@ def steps(load: RunningWater, outcome: Outcome, get_ready: str) -> list[PlanStep
 
 OUTCOME: LoadOutcome[RunningWater] = LoadOutcome(
     measure=LITRES, steps=steps, results_model=FlowResults, results=results, headline=headline, score=score, enough=enough,
+    counts="litres at the wanted warmth that a day of its heat is worth",
     done_at=done_at, daily=daily, otherwise="Heat the rest another way.",
 )  # fmt: skip

@@ -44,5 +44,6 @@ def steps(load: LoopTank, outcome: Outcome, get_ready: str) -> list[PlanStep]:
 
 OUTCOME: LoadOutcome[LoopTank] = LoadOutcome(
     measure=LITRES, steps=steps, results_model=LoopResults, results=results, headline=headline, score=kept.score, enough=kept.enough,
+    counts="litres at the wanted warmth that its heat is worth by the wanted hour",
     done_at=kept.done_at, sizes=kept.sizes, daily=kept.daily, otherwise="Heat the rest another way.",
 )  # fmt: skip

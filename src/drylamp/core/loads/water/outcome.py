@@ -19,5 +19,6 @@ from drylamp.core.outcome.of_load import LoadOutcome
 
 OUTCOME: LoadOutcome[HotWater] = LoadOutcome(
     measure=LITRES, steps=steps, results_model=WaterResults, results=results, headline=headline, score=score, enough=enough,
+    counts="litres at the wanted warmth that its heat is worth by the wanted hour",
     done_at=done_at, sizes=sizes, daily=daily, otherwise="Heat the rest another way.",
 )  # fmt: skip

@@ -20,7 +20,9 @@ EARLY = "08:00"
 def _changes(build: Build, load: WaxBatch) -> Iterator[Change]:
     for share in (0.5, 1.5):
         words = "half the batch at once" if share < 1 else "half as much again at once"
-        yield Change(words, "load", build, load.model_copy(update={"batch_kg": load.batch_kg * share}), 0.0)
+        yield Change(
+            words, "load", build, load.model_copy(update={"batch_kg": load.batch_kg * share}), 0.0, choice=True
+        )
     if load.strainer != "mesh":
         yield Change("strained through mesh", "load", build, load.model_copy(update={"strainer": "mesh"}), 2.0)
     if int(load.goes_in[:2]) > int(EARLY[:2]):
@@ -45,4 +47,6 @@ def _fire(seen: Seen, build: Build, load: WaxBatch) -> list[Flag]:
     )  # fmt: skip
 
 
-ADVICE: LoadAdvice[WaxBatch] = LoadAdvice(changes=(Rule("load", _changes),), cautions=(Caution("wax-fire", _fire),))
+ADVICE: LoadAdvice[WaxBatch] = LoadAdvice(
+    changes=(Rule("load", _changes, 0.1),), cautions=(Caution("wax-fire", _fire),)
+)

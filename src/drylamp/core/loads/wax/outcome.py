@@ -9,10 +9,22 @@ import numpy as np
 
 from drylamp.core.checks import Model
 from drylamp.core.loads.wax.spec import ALL_RUN, Strainer, WaxBatch
-from drylamp.core.outcome.of_load import KG_AN_HOUR, Headline, Held, LoadOutcome, PlanStep, moment, reached
+from drylamp.core.outcome.of_load import (
+    KELVIN,
+    KG_AN_HOUR,
+    MEAN_WORDS,
+    Headline,
+    Held,
+    LoadOutcome,
+    PlanStep,
+    Way,
+    mean_rise,
+    moment,
+    reached,
+)
 from drylamp.core.sky.clock import local_time
 from drylamp.core.sky.site import Site
-from drylamp.core.text import Sentence, celsius, kilograms
+from drylamp.core.text import Sentence, celsius, kelvin, kilograms
 from drylamp.core.twin.run import Run
 
 if TYPE_CHECKING:
@@ -133,7 +145,24 @@ def headline(results: Model) -> Headline | None:
     return Headline(f"{wax.words} It begins to run at {wax.melts_from:%H:%M}{done}.", brief)
 
 
+def melts_nothing(load: WaxBatch, run: Run, begun_s: float) -> bool:
+    """Whether no clean wax worth the trouble is caught, so that a rate of it says nothing."""
+    return _caught_at_last(run) <= WORTH_MELTING_KG
+
+
+def short_of(load: WaxBatch, run: Run) -> str:
+    """How far the heap stays under its melting, or what else keeps it from running."""
+    if _caught_at_last(run) > WORTH_MELTING_KG:
+        return ""
+    hottest, low = float(np.nanmax(run.temperature_c["wax"])), load.row.melting_low_c
+    if hottest >= low:
+        return f"Nothing runs clean today though it melts, {celsius(hottest)} at most: the floor is too level, or the strainer too tight."
+    return f"It does not melt today: {celsius(hottest)} at most, {kelvin(low - hottest)} short of where {load.row.title.lower()} begins to melt."
+
+
 OUTCOME: LoadOutcome[WaxBatch] = LoadOutcome(
     measure=KG_AN_HOUR, steps=steps, results_model=WaxResults, results=results, headline=headline, score=score, enough=enough,
+    counts="clean wax for each hour from laying in until all has run, or the sun is gone", short=short_of,
+    ways=(Way(KELVIN, f"{MEAN_WORDS}, as nothing melts today", lambda load, run, begun_s: mean_rise(["wax"], run, begun_s), melts_nothing),),
     done_at=done_at, clean_kg=lambda load, run: _caught_at_last(run), otherwise="Wait for a better day.",
 )  # fmt: skip

@@ -15,7 +15,7 @@ from drylamp.core.heat.parts import Link, Melting, Node
 from drylamp.core.loads.calendar import DAILY, Calendar
 from drylamp.core.loads.common.body import Body, Place, round_bodies
 from drylamp.core.loads.common.outline import Outline
-from drylamp.core.loads.common.places import CATCH_SHARE, DRAINING
+from drylamp.core.loads.common.places import CATCH_SHARE, DRAINING, runs
 from drylamp.core.loads.load import Load
 from drylamp.core.tables import Wax, named_in, waxes
 
@@ -160,8 +160,8 @@ class WaxBatch(Load):
         long = heap / width_m
         absorptance = self.how.absorptance if self.material == "beeswax" else self.row.absorptance
         return [
-            Body("wax", self.title, heap, heap, long, absorptance, 0.95, up=CATCH_SHARE + (1 - CATCH_SHARE) / 2, wide_m=width_m, long_m=long, foot_w_m2k=15.0),
-            Body("catch", "catch tray", catch, catch, length_m * CATCH_SHARE, 0.5, 0.9, up=CATCH_SHARE / 2, wide_m=width_m, long_m=catch / width_m, foot_w_m2k=8.0),
+            Body("wax", self.title, heap, heap, long, absorptance, 0.95, up=CATCH_SHARE + (1 - CATCH_SHARE) / 2, wide_m=width_m, long_m=long, contact="heap"),
+            Body("catch", "catch tray", catch, catch, length_m * CATCH_SHARE, 0.5, 0.9, up=CATCH_SHARE / 2, wide_m=width_m, long_m=catch / width_m, contact="uneven"),
         ]  # fmt: skip
 
     def outlines(self, floor_m: tuple[float, float]) -> list[Outline]:
@@ -207,7 +207,7 @@ class WaxBatch(Load):
         row, kept = self.row, self.wax_kg * self.how.kept_share
         residue = max(self.batch_kg - self.wax_kg, 0.02 * self.batch_kg) * RESIDUE_CP_J_KGK
         melting = (row.cp_j_kgk, row.latent_j_kg, row.melting_low_c, row.melting_high_c)
-        rate = 1.0 / (60.0 * DRAIN_MINUTES[self.strainer])
+        rate = runs(place.slope_deg) / (60.0 * DRAIN_MINUTES[self.strainer])
         bodies = self.bodies_on(place.floor_m)
         nodes = [
             Node("wax", residue, self.title, Melting(self.wax_kg, *melting, "catch", rate, kept), "wanted"),

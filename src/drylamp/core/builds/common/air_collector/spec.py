@@ -123,6 +123,12 @@ class AirCollector(Model):
             )  # fmt: skip
         return self
 
+    def stretched(self, wide: float, long: float) -> AirCollector:
+        """Wider and longer, its glass cut for it; as many more ducts as there is room for. Unchecked."""
+        change = {"width_m": round(self.width_m * wide, 4), "length_m": round(self.length_m * long, 4), "panes": None}
+        ducts = max(int(self.ducts * wide), 1)
+        return self.model_copy(update={**change, "ducts": ducts})
+
     @property
     def area_m2(self) -> float:
         """Under glass."""

@@ -6,19 +6,24 @@ from collections.abc import Iterator
 
 from drylamp.core import tables
 from drylamp.core.advice.context import AdviceContext
-from drylamp.core.advice.entries import Change, Found, Option, Rule, Saying, School
-from drylamp.core.builds.common.box.spec import Box
+from drylamp.core.advice.entries import Caution, Change, Found, Option, Rule, Ruling, Saying, School, Seen, Tuned, flag
+from drylamp.core.advice.flap import best_flap_deg
+from drylamp.core.builds.common.box.spec import FALLS_DEG, Box
 from drylamp.core.builds.common.mirror.advice import brighter_sheets
 from drylamp.core.builds.common.mirror.spec import FlapMirror
 from drylamp.core.common.wall import WallLayer
 from drylamp.core.loads.load import Load
+from drylamp.core.outcome.flag import Flag
 from drylamp.core.text import degrees, metres
 
 STRIP_PRICE_M = 0.6
 """Sealing strip by the metre; from memory."""
 MORE_INSULATION_M = 0.025
 BLACK_ENOUGH, TIGHT_MM = 0.93, 0.3
-TURN_FLAP_DEG = (-10.0, 10.0)
+TIGHTEST_MM, GAPS_MM = 0.05, (0.2, 1.0, 3.0)
+"""A felt strip pressed home; a cut that light shows through, a coin's thickness, a finger's tip; from memory."""
+LEAST_TURN_DEG = 2.5
+"""Nobody sets a mirror closer than this."""
 LID_DEG = 105.0
 
 
@@ -53,13 +58,17 @@ def _finishes(build: Box, load: Load | None) -> Iterator[Change]:
             yield Change(words, "lining", build.with_(lining=name), load, row.price_m2 * _sides_m2(build))
 
 
+def _flap_set(context: AdviceContext, build: Box, load: Load | None) -> Iterator[Change]:
+    """The mirror that is set by hand, at the angle that aims say is best for as long as it is wanted."""
+    now, best = build.flap_angle_deg, best_flap_deg(context.of(build, load))
+    if now is not None and best is not None and abs(best - now) >= LEAST_TURN_DEG:
+        yield Change(f"mirror at {degrees(best)}", "mirror", build.with_flap_at(best), load, 0.0)
+
+
 def _flap(build: Box, load: Load | None) -> Iterator[Change]:
-    """The mirror that hangs on its upper edge: other angles, brighter sheets."""
+    """The mirror that hangs on its upper edge: brighter sheets."""
     if build.mirror is None:
         return
-    for by in TURN_FLAP_DEG:
-        turned = build.mirror.model_copy(update={"angle_deg": build.mirror.angle_deg + by})
-        yield Change(f"mirror at {degrees(turned.angle_deg)}", "mirror", build.with_(mirror=turned), load, 0.0)
     area = build.width_m * build.mirror.length_m
     for row in brighter_sheets(build.mirror.row, stiff=True):
         better = build.mirror.model_copy(update={"material": row.name})
@@ -93,18 +102,29 @@ def _blacker(context: AdviceContext, build: Box, load: Load | None) -> Found | N
 
 
 def _small_gap(context: AdviceContext, build: Box, load: Load | None) -> Found | None:
-    tight, loose = (build.with_(seal_gap_mm=gap) for gap in (0.1, 3.0))
-    lost = context.between((tight, load), (loose, load))
-    small = lost < context.measure.least_worth
-    words = f"A gap of {metres(0.003)} all round instead of a tight seal: {context.measure.signed(-lost)}."
-    return Found(-lost, words, "does not matter here" if small else "wrong")
+    measure = context.measure
+    tight, *open_ = (context.score(build.with_(seal_gap_mm=gap), load).value for gap in (TIGHTEST_MM, *GAPS_MM))
+    lost = [tight - value for value in open_]
+    said = ", ".join(f"{metres(gap / 1000)} {measure.signed(-by)}" for gap, by in zip(GAPS_MM, lost, strict=True))
+    harmless = [gap for gap, by in zip(GAPS_MM, lost, strict=True) if by < measure.least_worth]
+    ends = f"; up to {metres(harmless[-1] / 1000)} it is not worth a strip" if harmless else ""
+    ruling: Ruling = "holds" if len(harmless) == len(GAPS_MM) else "holds partly" if harmless else "wrong"
+    return Found(-lost[-1], f"A gap all round against a tight seal makes: {said}{ends}.", ruling)
 
 
-INSULATION: Rule[Box, Load | None] = Rule("wall", _insulation)
-FINISHES: Rule[Box, Load | None] = Rule("tray", _finishes)
-FLAP: Rule[Box, Load | None] = Rule("mirror", _flap)
-MIRROR_LID: Rule[Box, Load | None] = Rule("mirror", _mirror_lid)
-SEAL: Rule[Box, Load | None] = Rule("seal", _seal)
+def _slides(seen: Seen, build: Box, load: Load | None) -> list[Flag]:
+    """A steep floor lets go of what stands or lies on it."""
+    said = build.lets_go_of(load)
+    return flag("stop" if build.pot_tilt_deg > FALLS_DEG else "warn", "load", f"Sliding: {said}.") if said else []
+
+
+INSULATION: Rule[Box, Load | None] = Rule("wall", _insulation, 4.0)
+FINISHES: Rule[Box, Load | None] = Rule("tray", _finishes, 1.0)
+FLAP: Rule[Box, Load | None] = Rule("mirror", _flap, 2.0)
+FLAP_SET: Tuned[Box, Load | None] = Tuned("mirror", _flap_set)
+MIRROR_LID: Rule[Box, Load | None] = Rule("mirror", _mirror_lid, 3.0)
+SEAL: Rule[Box, Load | None] = Rule("seal", _seal, 0.5)
 LININGS: School[Box, Load | None] = School("lining", "Foil-lined or black-lined?", _linings)
 BLACKER: Saying[Box, Load | None] = Saying("blacker", "The blacker the paint the hotter.", _blacker)
+SLIDES: Caution[Box, Load | None] = Caution("slides", _slides)
 SMALL_GAP: Saying[Box, Load | None] = Saying("seal", "A small gap at the lid does not matter.", _small_gap)

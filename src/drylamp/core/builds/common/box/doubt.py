@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from drylamp.core.builds.doubt import OPTICAL, Doubtful
+from drylamp.core.builds.doubt import CONTACT, OPTICAL, Doubtful
 
 LOSS = Doubtful(
     "loss", "losses", 0.15, "cover and walls lose more than the twin thinks", "cover and walls hold heat better than the twin thinks",
@@ -16,4 +16,6 @@ MASS = Doubtful(
     "mass", "heat capacity", 0.12, "the box is heavier to heat than the twin thinks", "the box is quicker to heat than the twin thinks",
     "nothing: a heavier box only warms later and cools later", False,
 )  # fmt: skip
-DOUBTFUL = [OPTICAL, LOSS, LEAK, MASS]
+OF_THE_BOX = [OPTICAL, LOSS, LEAK, MASS]
+DOUBTFUL = [*OF_THE_BOX, CONTACT]
+"""With what stands or lies on its tray."""

@@ -10,7 +10,9 @@ from drylamp.core.text import counted
 BOX_ACCOUNTS = {
     "mirrored": Account("thrown back before it could heat", "thrown back", "sky"),
     "cover": Account("lost through the cover", "cover", "glass"),
-    "walls": Account("lost through walls and floor", "walls", "wood"),
+    "walls": Account("lost through the walls", "walls", "wood"),
+    "floor": Account("lost through the floor", "floor", "foam"),
+    "frame": Account("lost through the lid's frame", "frame", "rule"),
     "leak": LEAK,
     "box": Account("stored in the box itself", "stored in box", "foam", "the warm box"),
 }

@@ -29,7 +29,7 @@ from drylamp.core.loads.common.envelope import Envelope
 from drylamp.core.loads.load import Load
 from drylamp.core.optics.booster import Patch, both_lights
 from drylamp.core.optics.cavity import ENTRY_SAMPLES, Cavity, sobol, view_factors
-from drylamp.core.optics.covers import DIFFUSE_INCIDENCE_DEG, Pane, stack
+from drylamp.core.optics.covers import DIFFUSE_INCIDENCE_DEG, Pane, StackOptics, stack
 from drylamp.core.optics.enclosure import enclosure_views
 from drylamp.core.optics.exchange import Faces, absorbed_of_arriving, absorbed_shares, exchange_areas
 from drylamp.core.optics.geometry import Geometry, transmittance_table
@@ -42,8 +42,10 @@ from drylamp.core.tables import absorber
 
 TABLE_FROM_KNOTS = 5000
 """Instants above which a table over the sky is cheaper than following each."""
-PATH_RAYS, DOME_RAYS, FEW_DIRECTIONS = 256, 64, 400
+PATH_RAYS, DOME_RAYS, FEW_DIRECTIONS, FEW_LANDED = 256, 64, 400, 1024
 """Rays for each place of the sun on a day's path, and for each of the many directions of a dome or a table."""
+FOG_FREE_M2 = 5e-4
+"""A vent as wide as this keeps the cover clear; from memory."""
 SPOT_POINTS = 5
 """Points along each side of something small that lies in the patch."""
 
@@ -67,11 +69,51 @@ def views_of(build: Box, load: Load | None) -> tuple[Array, Array]:
 
 
 def lit_nodes(build: Box, load: Load | None) -> list[str]:
-    """Parts that take up sun, in the order of the absorbed areas; cover-1 is the innermost sheet."""
+    """Parts that take up sun, in the order of the absorbed areas; the last are outer faces."""
+    return [*lit_inside(build, load), *outer_nodes(build)]
+
+
+def lit_inside(build: Box, load: Load | None) -> list[str]:
+    """Parts that take up sun by way of the opening; cover-1 is the innermost sheet."""
     names = ["tray", "walls"]
     if load is not None:
         names += [body.node for body in load.bodies_on(build.floor_m)] + ([BOWL] if load.envelope else [])
+    names += [] if build.frame is None else ["frame"]
     return names + [f"cover-{k + 1}" for k in range(len(panes_of(build.skins)))]
+
+
+def outer_nodes(build: Box) -> list[str]:
+    """Outer faces that the sun meets."""
+    return ["shell"] if build.frame is None else ["shell", "frame-outside"]
+
+
+def outer_m2(build: Box, toward_world: Array) -> Array:
+    """Sun that outer faces take up, per W/m² of beam from each direction, m², shape (n, outer nodes).
+
+    Four walls and the frame's five faces, each by its own cosine; what mirrors keep off or throw on them is left out.
+    """
+    axes = plane_axes(build.floor_tilt_deg, build.facing_deg)
+    toward = toward_world @ axes.T
+    t, takes = 2 * build.wall_thickness_m, absorber(build.outside).absorptance
+    low, high = (h + build.floor_thickness_m for h in (build.height_m, build.back_height_m))
+    wide, long = build.width_m + t, build.floor_length_m + t
+    to_front, to_back = np.maximum(-toward[:, 1], 0.0), np.maximum(toward[:, 1], 0.0)
+    aside = np.abs(toward[:, 0])
+    walls = wide * (low * to_front + high * to_back) + long * (low + high) / 2 * aside
+    if build.frame is None:
+        return np.asarray(takes * walls[:, None])
+    border, rise = 2 * build.frame.width_m, build.frame.height_m
+    up = np.maximum(toward_world @ plane_axes(build.tilt_deg, build.facing_deg)[2], 0.0)
+    frame = rise * ((build.width_m + border) * (to_front + to_back) + (build.length_m + border) * aside)
+    frame += build.frame.outside_m2(build.rim_m)[1] * up
+    return np.asarray(takes * np.column_stack((walls, frame)))
+
+
+def wall_weights(build: Box) -> dict[str, float]:
+    """How what meets the upright faces is split among walls and the lid's frame, which are finished alike."""
+    whole = build.sides_m2 + build.frame_m2
+    weights = {"walls": build.sides_m2 / whole}
+    return weights if build.frame is None else weights | {"frame": build.frame_m2 / whole}
 
 
 def outer_of(build: Box, load: Load | None) -> dict[str, float]:
@@ -82,11 +124,18 @@ def outer_of(build: Box, load: Load | None) -> dict[str, float]:
     if load.envelope is None:
         return {body.node: 1.0 for body in bodies if body.stands}
     soaks, passes = _envelope(load.envelope)
+    fog = load.clear_share
     inside = inside_shares(bodies, load.envelope, absorber(build.tray).absorptance)
     out = {BOWL: soaks / (soaks + passes)}
     for name, share in inside.items():
-        out["tray" if name == "floor" else name] = share * passes / (soaks + passes)
+        out["tray" if name == "floor" else name] = fog * share * passes / (soaks + passes)
     return out
+
+
+def clear_share(build: Box, load: Load | None) -> float:
+    """Light that fog on the inner cover leaves of what comes in: none is kept back where vapour finds a way out, or stays under a bowl."""
+    airy = build.cover is None or build.vent_m2 > FOG_FREE_M2
+    return 1.0 if load is None or load.envelope is not None or airy else load.clear_share
 
 
 def _envelope(under: Envelope) -> tuple[float, float]:
@@ -199,14 +248,19 @@ class BoxOptics:
     def of(cls, build: Box, load: Load | None) -> BoxOptics:
         """Solve the bounces inside the box once."""
         faces = box_faces(build, load, "sun")
-        parts = lit_nodes(build, load)
+        parts = lit_inside(build, load)
         share = absorbed_shares(faces)
         to_parts = np.zeros((len(faces.names), len(parts)))
-        split = {"floor": floor_weights(build, load, "sun")[0], "outer": outer_of(build, load)}
+        split = {
+            "floor": floor_weights(build, load, "sun")[0],
+            "outer": outer_of(build, load),
+            "walls": wall_weights(build),
+        }
         for row, name in enumerate(faces.names):
             for part, weight in split.get(name, {name: 1.0}).items():
                 if part in parts:
                     to_parts[row, parts.index(part)] += weight
+        to_parts *= clear_share(build, load)
         arriving = absorbed_of_arriving(faces, share)[:3]
         return cls(build, load, parts, arriving @ to_parts, share[0] @ to_parts, lying(build, load))
 
@@ -216,6 +270,15 @@ class BoxOptics:
         return plane_axes(self.build.tilt_deg, self.build.facing_deg)
 
     def along_path(self, toward_world: Array) -> tuple[Array, Array]:
+        """Areas by ``lit_nodes``, and area intercepted by the opening."""
+        return self._with_outside(toward_world, self._inside(toward_world))
+
+    def _with_outside(self, toward_world: Array, inside: tuple[Array, Array]) -> tuple[Array, Array]:
+        """What gets in, and beside it what outer faces take up."""
+        parts, intercepted = inside
+        return np.column_stack((parts, outer_m2(self.build, toward_world))), intercepted
+
+    def _inside(self, toward_world: Array) -> tuple[Array, Array]:
         """The same as ``absorbed_m2`` with the bright patch where it falls: what lies in it takes more, the rest less."""
         if len(toward_world) > TABLE_FROM_KNOTS:
             return self._by_table(toward_world)
@@ -316,11 +379,9 @@ class BoxOptics:
         """Follow light through the cover to floor, walls and pot and let it bounce there."""
         cosine = np.maximum(light.toward[:, 2], 0.0)
         intercepted = light.area_m2 * cosine
-        optics = stack(panes_of(self.build.skins), cosine)
+        optics = _through(tuple(panes_of(self.build.skins)), cosine)
         cavity = cavity_of(self.build, self.load)
-        lands = landing(
-            light.toward, light.reach, light.skew, mirror_m, in_patch, sobol(ENTRY_SAMPLES, 2), cavity.box, cavity.pot
-        )
+        lands = _landed(light, mirror_m, in_patch, cavity)
         through = (intercepted * optics.transmittance)[:, None] * lands
         parts = through[:, [FLOOR, WALLS, POT]] @ self.shares
         sheets = optics.absorptance.shape[0]
@@ -330,7 +391,11 @@ class BoxOptics:
 
     def diffuse_areas(self, skyline_deg: Array) -> DiffuseAreas:
         """Areas for the diffuse sky and the ground."""
-        return diffuse_areas_over(skyline_deg, self.absorbed_m2)
+        return diffuse_areas_over(skyline_deg, self._evenly)
+
+    def _evenly(self, toward_world: Array) -> tuple[Array, Array]:
+        """Areas by ``lit_nodes`` with the floor lit evenly."""
+        return self._with_outside(toward_world, self.absorbed_m2(toward_world))
 
     def exchange(self) -> tuple[list[str], Array]:
         """Long-wave exchange areas between parts, sky and air (the ground counts as air), m²."""
@@ -341,15 +406,48 @@ class BoxOptics:
         as_part = {"floor": "tray", "outer": stands[0] if stands else "tray"}
         node = np.array([names.index(as_part.get(name, name)) for name in faces.names])
         area = exchange_areas(faces, absorbed_shares(faces), node, len(names))
-        weights = floor_weights(self.build, self.load, "longwave")[0]
-        floor = area[0].copy()
+        self._split(names, area, "walls", wall_weights(self.build))
+        self._split(names, area, "tray", floor_weights(self.build, self.load, "longwave")[0])
+        return names, area
+
+    def _split(self, names: list[str], area: Array, of: str, weights: dict[str, float]) -> None:
+        """Share one face's exchange out among those that make it up, which see next to nothing of each other."""
+        whole = area[names.index(of)].copy()
         for name, weight in weights.items():
             k = names.index(name)
-            area[k], area[:, k] = weight * floor, weight * floor
-        for one in weights:  # tray and what lies on it see next to nothing of each other
+            area[k], area[:, k] = weight * whole, weight * whole
+        for one in weights:
             for other in weights:
                 area[names.index(one), names.index(other)] = 0.0
-        return names, area
+
+
+_LANDED: Kept[tuple[bytes, float, bool], Array] = Kept(256)
+"""Where light lands is a matter of shapes: boxes that differ by paint, panes or insulation share it. At most 12 MB."""
+
+
+def _landed(light: Patch, mirror_m: float, in_patch: bool, cavity: Cavity) -> Array:
+    """Shares of light that enters the opening which land first on floor, walls and what stands, shape (n, 3)."""
+
+    def follow() -> Array:
+        samples = sobol(ENTRY_SAMPLES, 2)
+        return np.asarray(
+            landing(light.toward, light.reach, light.skew, mirror_m, in_patch, samples, cavity.box, cavity.pot)
+        )
+
+    if len(light.toward) > FEW_LANDED:
+        return follow()
+    shape = b"".join(part.tobytes() for part in (light.toward, light.reach, light.skew, cavity.box, cavity.pot))
+    return _LANDED.get((shape, mirror_m, in_patch), follow)
+
+
+_THROUGH: Kept[tuple[tuple[Pane, ...], bytes], StackOptics] = Kept(256)
+"""Likewise what passes panes, of boxes that differ by what is in or round them."""
+
+
+def _through(panes: tuple[Pane, ...], cosine: Array) -> StackOptics:
+    if len(cosine) > FEW_LANDED:
+        return stack(list(panes), cosine)
+    return _THROUGH.get((panes, cosine.tobytes()), lambda: stack(list(panes), cosine))
 
 
 _SKY_VALUES: Kept[tuple[str, str], Array] = Kept(64)

@@ -19,6 +19,7 @@ from drylamp.core.builds.common.section.geometry import (
     sun_in_section,
 )
 from drylamp.core.common.drawing import Arrow, Dimension, Handle, Ink, Section, Shape
+from drylamp.core.common.wall import WallLayer
 from drylamp.core.loads.load import Load
 
 TRAY_M = 0.008
@@ -41,7 +42,7 @@ def inner_path(build: Box) -> list[Flat]:
 def section_of(build: Box, load: Load | None, toward_sun: Array | None) -> Section:
     """Draw the box cut along the way it faces, with rays when the sun (east, north, up) is given and up."""
     inner = inner_path(build)
-    outer = offset_path(inner, build.wall_thickness_m)
+    outer = outer_path(build)
     frame = Frame(build.tilt_deg, outer)
     floor = (inner[1], inner[2])
     goods, stops = load_drawn(load, frame, floor, pot_axis(build, frame), build.floor_m)
@@ -76,16 +77,55 @@ def _prop(outer: list[Flat], frame: Frame) -> list[Shape]:
     return [Shape(part="aim", label="prop", ink="wall", outline=leg)]
 
 
+def outer_path(build: Box) -> list[Flat]:
+    """The cut of the outside, as far down as the floor is thick."""
+    inner, thick, deep = inner_path(build), build.wall_thickness_m, build.floor_thickness_m
+    front, back = _side(inner[:2], deep, down=True), _side(inner[2:], deep, down=False)
+    return [*offset_path(front, thick), *offset_path(back, thick)]
+
+
+def _side(wall: list[Flat], by: float, *, down: bool) -> list[Flat]:
+    """A wall's inner line, drawn on past the floor."""
+    top, foot = (wall[0], wall[1]) if down else (wall[1], wall[0])
+    size = float(np.hypot(foot[0] - top[0], foot[1] - top[1]))
+    end = (foot[0] + by * (foot[0] - top[0]) / size, foot[1] + by * (foot[1] - top[1]) / size)
+    return [top, end] if down else [end, top]
+
+
 def _walls(build: Box, inner: list[Flat], frame: Frame) -> list[Shape]:
+    """Layers round the hollow: in one piece where the floor is built as the walls, else the floor's between them."""
+    if not build.floor and not build.under_tray:
+        return [*_strips("wall", build.wall, inner, frame), *_lid_frame(build, inner, frame)]
+    deep = build.floor_thickness_m
+    sides = [_side(inner[:2], deep, down=True), _side(inner[2:], deep, down=False)]
+    shapes = [shape for side in sides for shape in _strips("wall", build.wall, side, frame)]
+    return [*shapes, *_strips("floor", build.floor_layers, inner[1:3], frame), *_lid_frame(build, inner, frame)]
+
+
+def _strips(part: str, layers: list[WallLayer], line: list[Flat], frame: Frame) -> list[Shape]:
+    """Layers side by side along a line, from the inside out."""
     shapes, done = [], 0.0
-    for number, part in enumerate(build.wall):
-        near, far = offset_path(inner, done) if done else inner, offset_path(inner, done + part.thickness_m)
-        ink: Ink = "foam" if part.is_foam_like else "wall"
-        shapes.append(
-            Shape(part=f"wall-{number}", label=part.row.title, ink=ink, outline=frame.path(*near, *reversed(far)))
-        )
-        done += part.thickness_m
+    for number, layer in enumerate(layers):
+        near, far = offset_path(line, done) if done else line, offset_path(line, done + layer.thickness_m)
+        ink: Ink = "foam" if layer.is_foam_like else "wall"
+        name = f"{part}-{number}" if part == "wall" else part
+        shapes.append(Shape(part=name, label=layer.row.title, ink=ink, outline=frame.path(*near, *reversed(far))))
+        done += layer.thickness_m
     return shapes
+
+
+def _lid_frame(build: Box, inner: list[Flat], frame: Frame) -> list[Shape]:
+    """The lid's frame at both ends of the cut: the uppermost strip of the hollow's sides."""
+    if build.frame is None:
+        return []
+    out = []
+    for top, foot, outward in ((inner[0], inner[1], -1.0), (inner[3], inner[2], 1.0)):
+        share = build.frame.height_m / float(np.hypot(foot[0] - top[0], foot[1] - top[1]))
+        low = (top[0] + share * (foot[0] - top[0]), top[1] + share * (foot[1] - top[1]))
+        away = outward * build.frame.width_m
+        corners = frame.path(low, top, (top[0] + away, top[1]), (low[0] + away, low[1]))
+        out.append(Shape(part="frame", label="frame of the lid", ink="wall", outline=corners))
+    return out
 
 
 def _inside(inner: list[Flat], frame: Frame) -> list[Shape]:
@@ -144,13 +184,19 @@ def _arrows(build: Box, frame: Frame) -> list[Arrow]:
     return [
         Arrow(account="cover", at=frame.at(far * 0.22, top + 0.03), toward=frame.outward(0, 1)),
         Arrow(account="walls", at=frame.at(far + thick, top * 0.4), toward=frame.outward(1, 0)),
+        Arrow(account="floor", at=frame.at(far * 0.15, -build.floor_thickness_m), toward=frame.outward(0, -1)),
+        *(
+            [Arrow(account="frame", at=frame.at(far + thick, top), toward=frame.outward(0.8, 0.6))]
+            if build.frame
+            else []
+        ),
         Arrow(account="leak", at=frame.at(-thick, top), toward=frame.outward(-0.8, 0.6)),
         Arrow(account="steam", at=frame.at(far * 0.72, top + 0.03), toward=frame.outward(0, 1)),
     ]
 
 
 def _dimensions(build: Box, inner: list[Flat], frame: Frame) -> list[Dimension]:
-    away = build.wall_thickness_m + 0.05
+    away = max(build.wall_thickness_m, build.floor_thickness_m) + 0.05
     below, before = offset_path(inner[1:3], away), offset_path(inner[0:2], away)
     out = [
         Dimension(label="length", start=frame.at(*below[0]), end=frame.at(*below[1]), value_m=build.floor_length_m),

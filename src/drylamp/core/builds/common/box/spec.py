@@ -5,8 +5,9 @@ from __future__ import annotations
 import math
 from typing import Annotated, Self
 
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, Field, model_validator
 
+from drylamp.core.builds.common.box.frame import LidFrame
 from drylamp.core.builds.common.cover.covered import Covered
 from drylamp.core.builds.common.mirror.flapped import Flapped
 from drylamp.core.builds.common.mirror.spec import FlapMirror, MoreFlaps, StandingMirror
@@ -15,10 +16,19 @@ from drylamp.core.builds.common.turning.spec import Turned
 from drylamp.core.checks import Number
 from drylamp.core.common.wall import Wall, WallLayer, wall_thickness_m
 from drylamp.core.forms import asked
+from drylamp.core.loads.common.places import DRAINING
+from drylamp.core.loads.load import Load
 from drylamp.core.tables import FinishChoice
+from drylamp.core.text import degrees
 
+SLIDES_DEG, FALLS_DEG = 25.0, 60.0
+"""Where things slide on dry metal (friction of about 0.45), and where nothing stays; from memory."""
 INSIDE = Annotated[Number, Field(ge=0.05, le=3)]
 NO_FLAPS = MoreFlaps()
+
+
+def _longer(flap: FlapMirror | None, times: float) -> FlapMirror | None:
+    return None if flap is None else flap.longer(times)
 
 
 class Box(Covered, Sealed, Turned, Flapped):
@@ -28,6 +38,32 @@ class Box(Covered, Sealed, Turned, Flapped):
     length_m: INSIDE = Field(default=0.45, title="Length up the slope", json_schema_extra=asked("box"))
     height_m: INSIDE = Field(default=0.25, title="Height, tray to cover", json_schema_extra=asked("box"))
     wall: Wall = Field(title="Layers", description="From the inside out", json_schema_extra=asked("wall"))
+    outside: FinishChoice = Field(
+        default="bare-wood",
+        title="Outer face",
+        description="What the sun meets on the walls",
+        json_schema_extra=asked("wall"),
+    )
+    floor: list[WallLayer] = Field(
+        default_factory=list,
+        max_length=6,
+        title="Floor",
+        description="From the inside out; none: built as the walls",
+        json_schema_extra=asked("floor"),
+    )
+    under_tray: list[WallLayer] = Field(
+        default_factory=list,
+        max_length=3,
+        title="Under the tray",
+        description="Laid between tray and floor",
+        json_schema_extra=asked("floor"),
+    )
+    frame: LidFrame | None = Field(
+        default=None,
+        title="Frame of the lid",
+        description="Strip round the pane that is the hollow's upper edge",
+        json_schema_extra=asked("frame"),
+    )
     lining: FinishChoice = Field(
         default="aluminium-foil", title="Finish", description="Of the inner walls", json_schema_extra=asked("lining")
     )
@@ -47,9 +83,29 @@ class Box(Covered, Sealed, Turned, Flapped):
 
     def fresh(self, field: str) -> BaseModel:
         """One more layer of a wall is cork."""
-        if field == "wall":
+        if field in ("wall", "under_tray"):
             return WallLayer(material="cork-board", thickness_m=0.02)
-        return super().fresh(field)
+        if field == "floor":
+            return self.floor[-1] if self.floor else self.wall[-1]
+        return LidFrame() if field == "frame" else super().fresh(field)
+
+    @model_validator(mode="after")
+    def _framed(self) -> Self:
+        if self.frame is not None and self.frame.height_m > self.height_m:
+            raise ValueError(
+                f"frame.height_m {self.frame.height_m:g} is more than the box is high inside, {self.height_m:g} m; give a lower frame or a deeper box"
+            )
+        return self
+
+    @property
+    def floor_layers(self) -> list[WallLayer]:
+        """Everything under the tray, from it outward."""
+        return [*self.under_tray, *(self.floor or self.wall)]
+
+    @property
+    def floor_thickness_m(self) -> float:
+        """All that is under the tray."""
+        return wall_thickness_m(self.floor_layers)
 
     @property
     def is_wedge(self) -> bool:
@@ -85,6 +141,12 @@ class Box(Covered, Sealed, Turned, Flapped):
         """A copy with other mirrors, as far as it has edges for them."""
         return self.with_(mirror=mirror)
 
+    def lets_go_of(self, load: Load | None) -> str:
+        """A steep floor lets go of what stands or lies on it."""
+        if load is None or self.pot_tilt_deg <= SLIDES_DEG or load.sits == DRAINING:
+            return ""
+        return f"{load.title} slides on a floor that leans {degrees(self.pot_tilt_deg)}, from about {degrees(SLIDES_DEG)} on bare metal; give it a ledge or a level shelf"
+
     def without_mirrors(self) -> Self:
         """A copy with none."""
         return self.with_flaps(None, NO_FLAPS)
@@ -92,7 +154,8 @@ class Box(Covered, Sealed, Turned, Flapped):
     def as_light_meets_it(self) -> Self:
         """The same with whatever light does not mind made alike, in the opening's own axes where that is the whole story."""
         alike: dict[str, object] = {
-            "facing_deg": 180.0, "wall": [WallLayer(material="plywood", thickness_m=0.01)], "seal_gap_mm": 0.0,
+            "facing_deg": 180.0, "wall": [WallLayer(material="plywood", thickness_m=0.01)], "seal_gap_mm": 0.0, "floor": [], "under_tray": [],
+            "outside": "bare-wood",
         }  # fmt: skip
         own_axes = self.is_plain and self.mirror_behind is None
         return self.with_(**alike, **({"tilt_deg": 0.0} if own_axes else {}))
@@ -116,6 +179,16 @@ class Box(Covered, Sealed, Turned, Flapped):
     def opening_m2(self) -> float:
         """Area of the opening."""
         return self.width_m * self.length_m
+
+    @property
+    def glazed_m(self) -> tuple[float, float] | None:
+        """All of its opening."""
+        return self.width_m, self.length_m
+
+    def stretched(self, wide: float, long: float) -> Self | None:
+        """Width and length; mirrors on its edges are as long as before against what they shine on."""
+        larger = self.with_flaps(_longer(self.mirror, long), self.more_flaps.stretched(wide, long))
+        return larger.resized(width_m=round(self.width_m * wide, 3), length_m=round(self.length_m * long, 3))
 
     @property
     def is_plain(self) -> bool:
@@ -154,10 +227,15 @@ class Box(Covered, Sealed, Turned, Flapped):
         return self.width_m * self.floor_length_m
 
     @property
+    def frame_m2(self) -> float:
+        """Area of the lid frame's inner face."""
+        return 0.0 if self.frame is None else self.rim_m * self.frame.height_m
+
+    @property
     def sides_m2(self) -> float:
-        """Area of the inner walls."""
+        """Area of the inner walls up to the lid's frame."""
         front_and_back = self.width_m * (self.height_m + self.back_height_m)
-        return front_and_back + self.floor_length_m * (self.height_m + self.back_height_m)
+        return max(front_and_back + self.floor_length_m * (self.height_m + self.back_height_m) - self.frame_m2, 1e-4)
 
     @property
     def wall_thickness_m(self) -> float:

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from drylamp.core import tables
 from drylamp.core.advice.context import AdviceContext
 from drylamp.core.advice.entries import Change, Found, Option, Rule, Saying, School
+from drylamp.core.advice.safe import HotParts
 from drylamp.core.builds.common.cover.covered import Covered
 from drylamp.core.builds.common.cover.spec import GlazedCover
 from drylamp.core.loads.load import Load
@@ -42,9 +43,10 @@ def _sheets(context: AdviceContext, build: Covered, load: Load | None) -> list[O
         )
         for n in (1, 2)
     ]
+    heat = HotParts.of(context)
     for name in ("window-glass", "twin-wall-10", "polyester-film"):
         row = tables.covers()[name]
-        if row is not cover.row:
+        if row is not cover.row and heat.stands("cover-1", row.top_service_c):
             one = GlazedCover(material=name, thickness_m=row.usual_thickness_m)
             options.append((f"one cover of {row.title.lower()}", one))
     return [Option(title, build.with_(cover=sheet), load) for title, sheet in options]
@@ -74,7 +76,7 @@ def _glass_mirrors_heat(context: AdviceContext, build: Covered, load: Load | Non
     return Found(effect, words, "does not matter here" if small else "holds partly" if effect > 0 else "wrong")
 
 
-CHANGES: Rule[Covered, Load | None] = Rule("cover", _changes)
+CHANGES: Rule[Covered, Load | None] = Rule("cover", _changes, 2.0)
 SHEETS: School[Covered, Load | None] = School("cover", "One cover or two; glass, twin-wall or film?", _sheets)
 TWO_COVERS: Saying[Covered, Load | None] = Saying("two-covers", "Two covers are hotter than one.", _two_covers)
 GLASS: Saying[Covered, Load | None] = Saying("glass", "Glass mirrors the heat back.", _glass_mirrors_heat)

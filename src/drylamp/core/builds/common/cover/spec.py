@@ -78,6 +78,10 @@ class GlazedCover(Model):
             raise ValueError(f"{self.layers + len(self.more)} sheets were given; allowed are three in all")
         return self
 
+    def made_of(self, material: str, layers: int) -> GlazedCover:
+        """So many sheets of other stuff, as thick as it usually is, in the same frame."""
+        return GlazedCover(material=material, layers=layers, gap_m=self.gap_m, **as_usual(material))
+
     @property
     def row(self) -> Cover:
         """Material of the innermost sheet."""

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
-from drylamp.core.advice.context import AdviceContext, score_of
-from drylamp.core.advice.entries import Found, Saying
+from drylamp.core.advice.context import AdviceContext
+from drylamp.core.advice.entries import Found, Ruling, Saying
 from drylamp.core.air.constants import CP_WATER_J_KGK, KWH_J
 from drylamp.core.arrays import Array
 from drylamp.core.builds.build import Build
@@ -18,6 +18,11 @@ PREHEAT_S = 1800.0
 COLD_K = 15.0
 HARDLY_LESS = 0.9
 """Heat over claim from which a claim may stand; from memory."""
+NO_SOONER_MIN, MUCH_SOONER_MIN = 3.0, 10.0
+"""Minutes that nobody notices over a meal, and that anybody does; from memory."""
+LIT_SHARE, NEARLY_ALL = 0.1, 0.85
+"""Of the day's strongest sun on the opening, from where on there is sun; a share that would come near to 95 %."""
+FELT_SHARE = 0.1
 FELT = 4.0
 """So many kelvin less under colder air are felt in any kitchen; from memory."""
 
@@ -26,22 +31,37 @@ def _preheat(context: AdviceContext, build: Build, load: Load | None) -> Found |
     if load is None:
         return None
     begun, ready = context.put_in_s(), context.ready(build, load)
-    warm, cold = (
-        score_of(context.case.site, build, load, ready.uncovered(at).run()) for at in (begun - PREHEAT_S, begun)
-    )
+    warm, cold = (context.score_of(build, load, ready.uncovered(at).run()) for at in (begun - PREHEAT_S, begun))
     effect = warm.value - cold.value
-    both = warm.minutes is not None and cold.minutes is not None
-    sooner = f", target {(cold.minutes or 0) - (warm.minutes or 0):.0f} min sooner" if both else ""
-    said = context.measure.signed(effect)
-    return Found(effect, f"Half an hour of sun on it before the load goes in makes {said}{sooner}.")
+    words = f"Half an hour of sun on it before the load goes in makes {context.measure.signed(effect)}"
+    if warm.minutes is None or cold.minutes is None:
+        return Found(effect, f"{words}.")
+    sooner = cold.minutes - warm.minutes
+    ruling: Ruling = (
+        "does not matter here"
+        if abs(sooner) < NO_SOONER_MIN
+        else "wrong"
+        if sooner < 0
+        else "holds"
+        if sooner > MUCH_SOONER_MIN
+        else "holds partly"
+    )
+    return Found(
+        sooner,
+        f"{words}, and brings it to its target {sooner:.0f} min {'sooner' if sooner > 0 else 'later'}.",
+        ruling,
+        "minutes",
+        "minutes to the target",
+    )
 
 
 def _outside_air(context: AdviceContext, build: Build, load: Load | None) -> Found | None:
     colder = context.on(air_c=context.weather.air_c - COLD_K)
-    effect = context.score(build, load).value - colder.score(build, load).value
-    measure = context.measure
+    now = context.score(build, load).value
+    effect = now - context.score_under(colder, build, load).value
+    measure, whole = context.measure, abs(now)
     small = effect < measure.least_worth
-    partly = effect < FELT and measure.quantity == "difference"
+    partly = effect < (FELT if measure.quantity == "difference" else FELT_SHARE * whole)
     return Found(
         -effect,
         f"The same sun with {kelvin(COLD_K)} colder air makes {measure.signed(-effect)}.",
@@ -53,18 +73,22 @@ def _efficient(context: AdviceContext, build: Build, load: Load | None) -> Found
     if load is None:
         return None
     run = context.run(build, load)
-    lit = run.opening_w > 1.0
-    useful = float(np.maximum(_useful_w(build, run)[lit], 0.0).sum() / run.opening_w[lit].sum())
+    lit = run.opening_w > LIT_SHARE * run.opening_w.max()
+    useful = float(_useful_w(build, run)[lit].sum() / run.opening_w[lit].sum())
+    near = useful > NEARLY_ALL
     return Found(
         0.0,
-        f"Of 100 parts of the sun on the opening {useful * 100:.0f} end in the load here, however black it is: cover, walls and mirrors take the rest.",
-        "wrong",
-    )
+        f"In the hours with sun on the opening {useful * 100:.0f} of 100 parts of it end in the load here, steam counted: cover, walls and mirrors take the rest.",
+        "holds" if near else "wrong", counts="heat into the load over sun on the opening, while there is sun",
+    )  # fmt: skip
 
 
 def _useful_w(build: Build, run: Run) -> Array:
-    """Heat that the load takes up in each step, what is drawn of it included, W, shape (steps,)."""
-    return np.asarray(run.account_w[kind_of(build).useful_account] + run.drawn_kg_k * CP_WATER_J_KGK / run.weather.dt_s)
+    """Heat that the load takes up in each step, what is drawn of it and what leaves as its steam included, W, shape (steps,)."""
+    steam = run.account_w["steam"] if run.steamed_kg else 0.0
+    return np.asarray(
+        run.account_w[kind_of(build).useful_account] + run.drawn_kg_k * CP_WATER_J_KGK / run.weather.dt_s + steam
+    )
 
 
 def _rated(context: AdviceContext, build: Build, load: Load | None) -> Found | None:

@@ -87,7 +87,7 @@ def _wind(seen: Seen, build: Build, load: Load | None) -> list[Flag]:
     )  # fmt: skip
 
 
-BRIGHTER: Rule[MirrorSheet, Load | None] = Rule("mirror", _brighter)
+BRIGHTER: Rule[MirrorSheet, Load | None] = Rule("mirror", _brighter, 2.0)
 SURFACES: School[MirrorSheet, Load | None] = School("mirror", "Which mirror sheet?", _surfaces)
 EYES: Caution[Build, Load | None] = Caution("eyes", _eyes)
 WIND: Caution[Build, Load | None] = Caution("wind", _wind)

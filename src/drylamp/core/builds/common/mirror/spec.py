@@ -10,6 +10,8 @@ from drylamp.core import tables
 from drylamp.core.checks import Model, Number
 from drylamp.core.tables import Mirror, MirrorChoice
 
+LEAST_FLAP_M, LONGEST_FLAP_M, WIDEST_MIRROR_M = 0.05, 3.0, 12.0
+
 
 class FlapMirror(Model):
     """A flat mirror hinged on an edge of the opening, as wide as that edge."""
@@ -20,7 +22,13 @@ class FlapMirror(Model):
         title="Angle to the opening",
         description="90° stands square on the opening, 180° lies in its plane",
     )
-    length_m: Annotated[Number, Field(ge=0.05, le=3)] = 0.45
+    length_m: Annotated[Number, Field(ge=LEAST_FLAP_M, le=LONGEST_FLAP_M)] = 0.45
+
+    def longer(self, times: float) -> FlapMirror:
+        """The same so many times as long, as far as a flap may be."""
+        return self.model_copy(
+            update={"length_m": round(min(max(self.length_m * times, LEAST_FLAP_M), LONGEST_FLAP_M), 3)}
+        )
 
     @property
     def row(self) -> Mirror:
@@ -35,7 +43,7 @@ class StandingMirror(Model):
     lean_deg: Annotated[Number, Field(ge=-45, le=60)] = Field(
         default=0.0, title="Leans back", description="From upright; below 0 it hangs over what it lights"
     )
-    width_m: Annotated[Number, Field(ge=0.05, le=12)] = Field(default=1.2, title="Width")
+    width_m: Annotated[Number, Field(ge=0.05, le=WIDEST_MIRROR_M)] = Field(default=1.2, title="Width")
     height_m: Annotated[Number, Field(ge=0.05, le=4)] = Field(default=1.0, title="Height", description="Along it")
     away_m: Annotated[Number, Field(ge=0.001, le=5)] = Field(
         default=0.1, title="Behind the upper edge", description="Level, to its foot"
@@ -56,6 +64,12 @@ class MoreFlaps(Model):
     lower: FlapMirror | None = Field(default=None, title="Lower edge")
     left: FlapMirror | None = Field(default=None, title="Left edge")
     right: FlapMirror | None = Field(default=None, title="Right edge")
+
+    def stretched(self, wide: float, long: float) -> MoreFlaps:
+        """As an opening grows so many times wider and longer: each as long as before against what it shines across."""
+        by = {"lower": long, "left": wide, "right": wide}
+        flaps = {edge: getattr(self, edge) for edge in by}
+        return MoreFlaps(**{edge: None if flap is None else flap.longer(by[edge]) for edge, flap in flaps.items()})
 
     @property
     def any(self) -> bool:

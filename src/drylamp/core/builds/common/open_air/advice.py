@@ -36,6 +36,6 @@ def _cook(seen: Seen, build: Build, load: Load | None) -> list[Flag]:
     )  # fmt: skip
 
 
-ENVELOPED: Rule[Build, Load | None] = Rule("load", _enveloped)
+ENVELOPED: Rule[Build, Load | None] = Rule("load", _enveloped, 0.1)
 ENVELOPES: School[Build, Load | None] = School("envelope", "Bag, bowl or bare?", _envelopes)
 COOK: Caution[Build, Load | None] = Caution("cook", _cook)

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from drylamp.core.builds.doubt import OPTICAL, Doubtful
+from drylamp.core.builds.doubt import CONTACT, OPTICAL, Doubtful
 
 LOSS = Doubtful(
     "loss", "losses", 0.25, "wind and sky take more than the twin thinks", "it stands more sheltered than the twin thinks",
     "shelter it from the wind, or put a bag or bowl over the pot", True,
 )  # fmt: skip
-DOUBTFUL = [OPTICAL, LOSS]
+DOUBTFUL = [OPTICAL, LOSS, CONTACT]

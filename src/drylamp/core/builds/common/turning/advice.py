@@ -29,7 +29,7 @@ def turns_every(*minutes: float) -> Rule[Turned, Load | None]:
                 title = f"turned to the sun every {tried:.0f} min"
                 yield Change(title, "aim", build.with_(turned_minutes=tried), load, 0.0)
 
-    return Rule("aim", changes)
+    return Rule("aim", changes, 0.5)
 
 
 def _tilted(build: Build, load: Load | None) -> Iterator[Change]:
@@ -70,6 +70,6 @@ def _turns(context: AdviceContext, build: Turned, load: Load | None) -> list[Opt
     return [Option(title, build.with_(turned_minutes=every), load) for title, every in wanted]
 
 
-TILTED: Rule[Build, Load | None] = Rule("aim", _tilted)
+TILTED: Rule[Build, Load | None] = Rule("aim", _tilted, 0.1)
 TILTS: School[Build, Load | None] = School("tilt", "How steep?", _tilts)
 TURNS: School[Turned, Load | None] = School("turning", "Turn it or leave it?", _turns)

@@ -1,0 +1,134 @@
+"""A site's yard over the wire: each build's day, the next things to do, their calendar, and ticking them."""
+
+from __future__ import annotations
+
+import sqlite3
+from datetime import datetime, timedelta
+from functools import partial
+
+from flask import Response
+
+from drylamp.core.builds.common.house.done import DONE, Done
+from drylamp.core.builds.common.house.sheet import House
+from drylamp.core.checks import LAST_DAY, InputProblem
+from drylamp.core.outcome.of_load import PlanStep
+from drylamp.core.sky.clock import local_day
+from drylamp.core.sky.site import Site
+from drylamp.core.text import plain
+from drylamp.core.twin.calibration import TEXTBOOK
+from drylamp.core.twin.case import usual_case
+from drylamp.formats.plan_calendar import PlannedStep, write_plan
+from drylamp.instruments.ingest import to_ms
+from drylamp.store import builds, calibrations, sheets, sites, trials
+from drylamp.store.builds import BuildRow
+from drylamp.store.database import NotFoundError, UnreadableError
+from drylamp.store.unreadable import readable
+from drylamp.web import context
+from drylamp.web.builds.present import build_view
+from drylamp.web.cases import day_answer
+from drylamp.web.house import house_of
+from drylamp.web.routed import as_file, blueprint
+from drylamp.web.shared import Id, PartPath
+from drylamp.web.sheets.ground import around_of
+from drylamp.web.sites.models import PlanQuery, Tick, Ticked, Yard, YardLine, YardQuery, YardThing
+from drylamp.web.trials.present import trial_view
+
+api = blueprint("yards", "/api/sites")
+MOST_THINGS = 5
+
+
+@api.get("/<int:id>/yard", responses={200: Yard})
+def yard(path: Id, query: YardQuery) -> Response:
+    """Everything at a site: each build's day, what is running, and the next five things to do."""
+    now = context.now()
+    with context.database() as db:
+        site, house = sites.get_site(db, path.id).site, house_of(db, path.id)
+        found = readable(builds.list_builds(db, path.id), lambda row: _line(db, site, house, row, query, now))
+    lines = [line for line, _ in found]
+    things = [thing for _, of_line in found for thing in of_line]
+    return context.answer(Yard(lines=lines, next_things=next_five(things, now)))
+
+
+def _thing(row: BuildRow, step: PlanStep, house: House, ticked: list[Done]) -> YardThing | None:
+    """A step of a plan as something to do; none where it was ticked."""
+    hour, what = f"{step.time:%H:%M}", plain(step.text)[:300]
+    if any((done.on, done.what) == (step.time.date(), what) for done in ticked):
+        return None
+    tick = Tick(day=step.time.date(), planned=hour, what=what)
+    return YardThing(
+        time=step.time,
+        text=f"{row.name}: {step.text}",
+        build_id=row.id,
+        somebody_there=not house.is_away(hour),
+        tick=tick,
+    )
+
+
+@api.get("/<int:id>/plan.ics", responses=as_file("text/calendar"))
+def plan_calendar(path: Id, query: PlanQuery) -> Response:
+    """The plans of all builds over some days as a calendar; the same address may be subscribed to."""
+    now = context.now()
+    with context.database() as db:
+        site, house = sites.get_site(db, path.id).site, house_of(db, path.id)
+        first = query.day or local_day(site.zone, now.timestamp())
+        steps = list[PlannedStep]()
+        for day in (first + timedelta(days=k) for k in range(min(query.days, (LAST_DAY - first).days + 1))):
+            for line, _ in readable(
+                builds.list_builds(db, path.id), partial(_line, db, site, house, query=YardQuery(day=day), now=now)
+            ):
+                steps += [
+                    PlannedStep(line.build.name, one.time, plain(one.text), not house.is_away(f"{one.time:%H:%M}"))
+                    for one in line.plan
+                ]
+    return context.attachment(write_plan(f"Plan of {site.name}", steps, now), "text/calendar", f"plan-{path.id}.ics")
+
+
+@api.post("/<int:id>/yard/<int:part_id>/tick", responses={201: Ticked})
+def tick(path: PartPath, body: Tick) -> Response:
+    """Mark a step of a build's plan as done; in its running trials it stands as a note."""
+    now = context.now()
+    with context.writing() as db:
+        row = builds.get_build(db, path.part_id)
+        if row.site_id != path.id:
+            raise NotFoundError(f"site {path.id} has no build {path.part_id}")
+        done = Done(on=body.day, planned=body.planned, what=body.what)
+        new = sheets.add_row(db, "build", row.id, DONE.name, done.model_dump_json(), context.stamp())
+        running = [trial for trial in trials.list_trials(db, row.id) if trial.ended_ms is None]
+        for trial in running:
+            trials.add_event(db, trial.id, "note", to_ms(now), f"done: {body.what}")
+        return context.answer(Ticked(row_id=new, trial_ids=[trial.id for trial in running]), 201)
+
+
+def next_five(things: list[YardThing], now: datetime) -> list[YardThing]:
+    """The next five by their time; a reading is never crowded out by plans: what is not read then is lost."""
+    ahead = [t for t in things if t.trial_id is not None or t.time >= now]
+    first = sorted(ahead, key=lambda t: (t.trial_id is None, t.time))[:MOST_THINGS]
+    return sorted(first, key=lambda t: t.time)
+
+
+def _line(
+    db: sqlite3.Connection, site: Site, house: House, row: BuildRow, query: YardQuery, now: datetime
+) -> tuple[YardLine, list[YardThing]]:
+    """A build's day and what is to be done with it."""
+    mine = trials.list_trials(db, row.id)
+    running = [t for t in mine if t.ended_ms is None]
+    outcome = None
+    plan, trouble = [], ""
+    try:
+        learnt = calibrations.in_force(db, row.id)
+        usual = usual_case(site, row.spot, row.spec, row.load, query.day)
+        sky = sites.weather_on(db, row.site_id, site, query.day, query.sky)
+        done = day_answer(usual.with_(weather=sky, calibration=learnt.factors if learnt else TEXTBOOK))
+        outcome, plan = done.outcome, done.plan
+    except (InputProblem, UnreadableError) as error:
+        trouble = str(error)
+    line = YardLine(
+        build=build_view(db, row), outcome=outcome, plan=plan, problem=trouble, trials=len(mine), running=[t.id for t in running],
+    )  # fmt: skip
+    ticked = around_of(db, "build", row.id).rows(DONE)
+    things = [thing for step in plan if (thing := _thing(row, step, house, ticked)) is not None]
+    for view in readable(running, lambda trial: trial_view(db, trial, False, now)):
+        if view.next_reading is not None:
+            text = f"{row.name}: read “{view.name}”"
+            things.append(YardThing(time=view.next_reading, text=text, build_id=row.id, trial_id=view.id))
+    return line, things

@@ -1,0 +1,1 @@
+"""Wishes, proposals and what the pile allows, over the wire."""

@@ -1,0 +1,1 @@
+"""The whole yard as one file, over the wire and from the command line."""
