@@ -10,6 +10,7 @@ import { NewSite } from "./screens/place/NewSite";
 const YardScreen = lazy(() => import("./screens/yard/YardScreen"));
 const PlaceScreen = lazy(() => import("./screens/place/PlaceScreen"));
 const ShelfScreen = lazy(() => import("./screens/shelf/ShelfScreen"));
+const BesideScreen = lazy(() => import("./screens/beside/BesideScreen"));
 const StacksScreen = lazy(() => import("./screens/stacks/StacksScreen"));
 const NewBuild = lazy(() => import("./screens/place/NewBuild"));
 const BuildScreen = lazy(() => import("./screens/build/BuildScreen"));
@@ -27,6 +28,7 @@ export function App() {
         <Route path="/sites/:siteId/place" element={<OfSite><PlaceScreen /></OfSite>} />
         <Route path="/sites/:siteId/shelf" element={<OfSite><ShelfScreen /></OfSite>} />
         <Route path="/sites/:siteId/stacks" element={<OfSite><StacksScreen /></OfSite>} />
+        <Route path="/sites/:siteId/beside" element={<OfSite><BesideScreen /></OfSite>} />
         <Route path="/sites/:siteId/new" element={<OfSite><NewBuild /></OfSite>} />
         <Route path="/builds/:buildId" element={<Navigate to="forecast" replace />} />
         <Route path="/builds/:buildId/:stage" element={<OfBuild><BuildScreen /></OfBuild>} />

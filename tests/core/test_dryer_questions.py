@@ -9,9 +9,10 @@ from math import isclose
 import numpy as np
 import pytest
 
-from drylamp.core.advice.apart import Promise, shapley
+from drylamp.core.advice.apart import Promise
 from drylamp.core.advice.context import AdviceContext
 from drylamp.core.advice.registry import advice_of, advice_of_load
+from drylamp.core.advice.shares import parts_of
 from drylamp.core.builds.box_oven.spec import BoxOven
 from drylamp.core.builds.common.air_collector.spec import AirCollector
 from drylamp.core.builds.common.air_way.spec import Fan, Setting, Vent
@@ -97,7 +98,7 @@ def test_fillings_of_a_week_are_laid_in_together():
 def test_shares_of_a_game_with_a_known_answer():
     """Two players that bring 10 and 20 apart and 50 together: 20 and 30 (the usual example of the value)."""
     values = {frozenset[int](): 0.0, frozenset((0,)): 10.0, frozenset((1,)): 20.0, frozenset((0, 1)): 50.0}
-    assert shapley(values, 2) == [20.0, 30.0]
+    assert [part.gain for part in parts_of(values, 2)] == [20.0, 30.0]
 
 
 def told(mine: FoodDryer, promise: Promise):

@@ -11,6 +11,8 @@ from playwright.sync_api import Browser, BrowserContext, Locator, Page, expect
 
 PATIENCE_S = float(os.environ.get("DRYLAMP_PATIENCE_S", "180"))
 """So long an expectation waits: a machine may be four times slower than the one that a test was written on."""
+TRY_AGAIN_S = 8.0
+"""So long a drag has to show before the hand tries again."""
 expect.set_options(timeout=1000 * PATIENCE_S)
 
 
@@ -54,6 +56,25 @@ class Driver:
         fold = self.page.locator("summary").filter(has_text=words).first
         fold.press("Enter")
         expect(self.page.locator("details[open]").filter(has_text=words).first).to_be_visible()
+
+    def drags(self, grip: Locator, right: float, down: float, moved: Callable[[], bool]) -> None:
+        """Take a grip by its middle and let it go so many pixels off; again if the page moved under the hand, as a person would."""
+        end = time.monotonic() + PATIENCE_S
+        while True:
+            grip.hover()  # waits until it stands still and can be reached
+            box = grip.bounding_box()
+            assert box is not None
+            x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+            self.page.mouse.move(x, y)
+            self.page.mouse.down()
+            self.page.mouse.move(x + right, y + down, steps=6)
+            self.page.mouse.up()
+            tried = time.monotonic()
+            while time.monotonic() - tried < TRY_AGAIN_S:
+                if moved():
+                    return
+                self.page.wait_for_timeout(100)
+            assert time.monotonic() < end, "dragged in vain"
 
     def sees(self, text: str | re.Pattern[str]) -> None:
         """Only what can be seen counts: a chart's titles carry the same words, hidden, and may come first in the page."""

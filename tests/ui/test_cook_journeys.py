@@ -103,19 +103,13 @@ def test_a_workshop_day_with_two_portions_and_a_control(yard: tuple[Driver, Cloc
     driver.sees("Everything on the tray gets about the same light.")
 
     # a portion is dragged to another place on the tray
-    page.wait_for_load_state("networkidle")  # the map has its place once its answers are there
-    square = page.locator("[data-spot='portion-two'] rect")
-    square.scroll_into_view_if_needed()
-    box = square.bounding_box()
-    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
-    page.mouse.down()
-    page.mouse.move(box["x"] - 30, box["y"] - 10, steps=4)
-    page.mouse.up()
+    at_the_left = page.get_by_label("Place from the left", exact=True)
     driver.part(WHAT)
     driver.button("second portion", exact=True).click()
-    expect(page.get_by_label("Place from the left", exact=True)).not_to_have_value("75")
+    expect(at_the_left).to_have_value("75")
+    driver.drags(page.locator("[data-spot='portion-two'] rect"), -40, -15, lambda: at_the_left.input_value() != "75")
     driver.button("Undo (u)").click()
-    expect(page.get_by_label("Place from the left", exact=True)).to_have_value("75")
+    expect(at_the_left).to_have_value("75")
 
     # eggs are warned off, and taken out again
     driver.part(WHAT)

@@ -193,13 +193,7 @@ def test_a_skyline_is_drawn_over_the_sky_and_waits_until_it_is_kept(working: Dri
     grip = page.locator("[data-obstacle='0']").first
     high = page.get_by_label("High", exact=True).first
     was = high.input_value()
-    grip.scroll_into_view_if_needed()
-    spot = grip.bounding_box()
-    page.mouse.move(spot["x"] + 8, spot["y"] + 8)
-    page.mouse.down()
-    page.mouse.move(spot["x"] + 8, spot["y"] - 25, steps=5)
-    page.mouse.up()
-    expect(high).not_to_have_value(was)
+    working.drags(grip, 0, -25, lambda: high.input_value() != was)
     working.button("Back to what is kept").click()
     expect(high).to_have_value(was)
 

@@ -1,6 +1,6 @@
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { heavyQuery } from "./heavy";
-import { answered, client, type Load, type Section, type SheetOf, type Spec, type TwinRequest } from "./client";
+import { answered, client, type Compared, type Load, type Section, type SheetOf, type SkyState, type Spec, type TwinRequest } from "./client";
 
 /** Query keys and fetchers, made together; one definition per question. */
 export const nowQuery = queryOptions({
@@ -346,6 +346,30 @@ export const changedQuery = (id: number, control: number) =>
   queryOptions({
     queryKey: ["changed", id, control],
     queryFn: () => answered(client.GET("/api/trials/{id}/changed", { params: { path: { id }, query: { control } } })),
+    retry: false,
+  });
+
+/** What stands side by side, and under which sun. */
+export interface Beside {
+  of: string;
+  day: string;
+  sky: SkyState | null;
+  one_load: boolean;
+}
+
+const dayOfBeside = ({ day, sky }: Beside) => ({ day, ...(sky ? { sky } : {}) });
+
+export const besideQuery = (asked: Beside) =>
+  queryOptions({
+    queryKey: ["builds", "beside", asked],
+    queryFn: () => answered(client.GET("/api/beside", { params: { query: { of: asked.of, one_load: asked.one_load, ...dayOfBeside(asked) } } })) as Promise<Compared>,
+    retry: false,
+  });
+
+export const besideApartQuery = (one: string, other: string, asked: Beside) =>
+  queryOptions({
+    queryKey: ["builds", "beside-apart", one, other, asked],
+    queryFn: () => answered(client.GET("/api/beside/apart", { params: { query: { one, other, ...dayOfBeside(asked) } } })),
     retry: false,
   });
 

@@ -701,6 +701,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/beside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Builds, variants or trials on one sun: drawings, curves, figures with their doubt, cost, what differs. */
+        get: operations["beside_side_by_side_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/beside/apart": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Why one is not like another: the part of each thing that differs, by the twin, on one sun. */
+        get: operations["beside_told_apart_apart_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/beside/page.html": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The same as one page that opens anywhere and prints; of two of one kind it says what explains their difference. */
+        get: operations["beside_as_page_page_html_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds": {
         parameters: {
             query?: never;
@@ -1028,6 +1079,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{id}/take-over": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Lay onto a build what a variant of it changed since it branched off, and put the variant away; needs If-Match. */
+        post: operations["builds_take_over__int_id__take_over_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{id}/undo": {
         parameters: {
             query?: never;
@@ -1039,6 +1107,23 @@ export interface paths {
         put?: never;
         /** Undo the last change; needs If-Match. */
         post: operations["builds_undo__int_id__undo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/variants": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Branch a variant off a build as it is; what is changed in it can be taken over. */
+        post: operations["builds_add_variant__int_id__variants_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1706,7 +1791,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The part of each thing that was changed between another trial and this one, by the twin on this one's day. */
+        /** The part of each thing that was changed between another trial and this one, and of their two days. */
         get: operations["trials_changed__int_id__changed_get"];
         put?: never;
         post?: never;
@@ -4862,6 +4947,16 @@ export interface components {
             spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["FoodDryer-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["LumberKiln-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"] | components["schemas"]["TubeKettle-Output"] | components["schemas"]["TubeRow-Output"];
             /** Spot */
             spot: string | null;
+            /**
+             * Variant From
+             * @description And at which of its revisions
+             */
+            variant_from: number | null;
+            /**
+             * Variant Of
+             * @description The build that it branched off
+             */
+            variant_of: number | null;
         };
         /**
          * Building
@@ -5080,6 +5175,29 @@ export interface components {
             ready: string;
         };
         /**
+         * CausePart
+         * @description One cause's part of the gap.
+         *
+         *     Attributes:
+         *         told: what differs, field by field
+         *         gain: in the load's own measure, with what the order of changing leaves open
+         *         warmer_k: the same gap's part in how hot it gets
+         */
+        CausePart: {
+            /** Doubt */
+            doubt: number;
+            /** Gain */
+            gain: number;
+            /** Part */
+            part: string;
+            /** Title */
+            title: string;
+            /** Told */
+            told: (string | components["schemas"]["Amount"])[][];
+            /** Warmer K */
+            warmer_k: number;
+        };
+        /**
          * Chance
          * @description Years so far: what each came to (none: never done), the middle and the ends between which eight in ten lie, the share that came to nothing.
          *
@@ -5245,39 +5363,45 @@ export interface components {
             value?: components["schemas"]["JsonValue"];
         };
         /**
-         * ChangedPart
-         * @description One part that was changed.
-         *
-         *     Attributes:
-         *         gain: what it alone did, the mean of making it first and of making it last
-         *         doubt: half of what these two differ by
-         */
-        ChangedPart: {
-            /** Doubt */
-            doubt: number;
-            /** Gain */
-            gain: number;
-            /** Part */
-            part: string;
-            /** Title */
-            title: string;
-        };
-        /**
          * ChangedView
          * @description The part of each change, and what these trials cannot tell.
          */
         ChangedView: {
             /** Cannot */
             cannot: (string | components["schemas"]["Amount"])[];
+            /** Counts */
+            counts: string;
             /** Parts */
-            parts: components["schemas"]["ChangedPart"][];
+            parts: components["schemas"]["CausePart"][];
             /**
              * Quantity
              * @enum {string}
              */
             quantity: "temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "flow" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "loss" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "timber" | "count" | "plain";
+            /**
+             * Read Doubt K
+             * @default null
+             */
+            read_doubt_k: number | null;
+            /**
+             * Read K
+             * @default null
+             */
+            read_k: number | null;
+            /**
+             * Rest Counts
+             * @default false
+             */
+            rest_counts: boolean;
+            /**
+             * Rest K
+             * @default null
+             */
+            rest_k: number | null;
             /** Together */
             together: number;
+            /** Warmer K */
+            warmer_k: number;
             /** Words */
             words: (string | components["schemas"]["Amount"])[];
         };
@@ -5840,29 +5964,6 @@ export interface components {
             pipe_m: number;
         };
         /**
-         * Column
-         * @description One column of values as it was read; low and high in the quantity's base.
-         */
-        Column: {
-            /** Count */
-            count: number;
-            /** High */
-            high: number | null;
-            /** Low */
-            low: number | null;
-            /** Name */
-            name: string;
-            /**
-             * Quantity
-             * @enum {string}
-             */
-            quantity: "temperature" | "sun" | "wind" | "humidity" | "mass" | "moisture" | "flow" | "hours";
-            /** Unit */
-            unit: string;
-            /** Unit Seen */
-            unit_seen: boolean;
-        };
-        /**
          * ColumnTarget
          * @description Which channel a column's values go to; a channel that is not there yet is added.
          */
@@ -5870,6 +5971,45 @@ export interface components {
             channel: components["schemas"]["NewChannel"];
             /** Column */
             column: string;
+        };
+        /**
+         * Compared
+         * @description All of it.
+         */
+        Compared: {
+            /** Air C */
+            air_c: number[];
+            /** Columns */
+            columns: components["schemas"]["drylamp__core__advice__compared__Column"][];
+            /** Figures */
+            figures: components["schemas"]["ComparedFigure"][];
+            /** Lines */
+            lines: components["schemas"]["SpecLine"][];
+            /** More Lines */
+            more_lines: number;
+            /** Times */
+            times: string[];
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[][];
+        };
+        /**
+         * ComparedFigure
+         * @description A figure of each of them, and each one's gap to the first; none where it has no such figure.
+         */
+        ComparedFigure: {
+            /** Doubts */
+            doubts: (number | null)[];
+            /** Gaps */
+            gaps: (components["schemas"]["Gap"] | null)[];
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "flow" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "loss" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "timber" | "count" | "plain";
+            /** Title */
+            title: string;
+            /** Values */
+            values: (number | null)[];
         };
         /**
          * Comparison
@@ -6907,6 +7047,53 @@ export interface components {
              * @default 4
              */
             vessel_l: number;
+        };
+        /**
+         * Explained
+         * @description All causes, the one that did most first.
+         *
+         *     Attributes:
+         *         together: what the two differ by, in the load's own measure
+         *         warmer_k: what they differ by in how hot it gets, by the twin
+         *         read_k, read_doubt_k: the same as it was read, where both were
+         *         rest_k, rest_counts: what of that no cause explains, and whether it is more than its doubt
+         */
+        Explained: {
+            /** Counts */
+            counts: string;
+            /** Parts */
+            parts: components["schemas"]["CausePart"][];
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "temperature" | "difference" | "length" | "distance" | "length_mm" | "area" | "area_cm2" | "volume" | "flow" | "mass" | "mass_rate" | "mass_area" | "density" | "conductivity" | "specific_heat" | "loss" | "angle" | "minutes" | "hours" | "share" | "speed" | "power" | "irradiance" | "energy" | "exposure" | "price" | "suns" | "timber" | "count" | "plain";
+            /**
+             * Read Doubt K
+             * @default null
+             */
+            read_doubt_k: number | null;
+            /**
+             * Read K
+             * @default null
+             */
+            read_k: number | null;
+            /**
+             * Rest Counts
+             * @default false
+             */
+            rest_counts: boolean;
+            /**
+             * Rest K
+             * @default null
+             */
+            rest_k: number | null;
+            /** Together */
+            together: number;
+            /** Warmer K */
+            warmer_k: number;
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
         };
         /**
          * Fading
@@ -8465,6 +8652,18 @@ export interface components {
             monolayer: number;
             /** Multi */
             multi: number;
+        };
+        /**
+         * Gap
+         * @description What one has over the first, its doubt, and whether it is more than that.
+         */
+        Gap: {
+            /** Doubt */
+            doubt: number;
+            /** Real */
+            real: boolean;
+            /** Value */
+            value: number;
         };
         /**
          * GlazedCover
@@ -13084,6 +13283,14 @@ export interface components {
             weather?: components["schemas"]["ClearDay-Input"] | null;
         };
         /**
+         * NewVariant
+         * @description A variant's name.
+         */
+        NewVariant: {
+            /** Name */
+            name: string;
+        };
+        /**
          * NightCooling
          * @description Ways to cool it by night.
          */
@@ -15178,7 +15385,7 @@ export interface components {
             /** Clock Open */
             clock_open: boolean;
             /** Columns */
-            columns: components["schemas"]["Column"][];
+            columns: components["schemas"]["drylamp__formats__readings__preview__Column"][];
             /** Decimal Comma */
             decimal_comma: boolean;
             /** Delimiter */
@@ -15869,6 +16076,19 @@ export interface components {
             of_load: boolean;
         };
         /**
+         * ReadPoint
+         * @description A reading at the same time of day on the curves' own day.
+         */
+        ReadPoint: {
+            /** Celsius */
+            celsius: number;
+            /**
+             * Time
+             * Format: date-time
+             */
+            time: string;
+        };
+        /**
          * ReadingBatch
          * @description A batch of readings.
          */
@@ -16201,6 +16421,16 @@ export interface components {
             spot: string | null;
             /** Trials */
             trials: number;
+            /**
+             * Variant From
+             * @description And at which of its revisions
+             */
+            variant_from: number | null;
+            /**
+             * Variant Of
+             * @description The build that it branched off
+             */
+            variant_of: number | null;
         };
         /**
          * RoundView
@@ -17730,6 +17960,16 @@ export interface components {
             turned_minutes: number | null;
         };
         /**
+         * SpecLine
+         * @description Something in which they differ, as each of them has it; nothing where it does not arise.
+         */
+        SpecLine: {
+            /** Title */
+            title: string;
+            /** Values */
+            values: (string | components["schemas"]["Amount"])[][];
+        };
+        /**
          * SpillPoint
          * @description Share of a dish's light that misses the pot so long after turning.
          */
@@ -18391,6 +18631,26 @@ export interface components {
             thickness_m: number;
             /** Title */
             title: string;
+        };
+        /**
+         * TakeOver
+         * @description A variant that a build is to become like.
+         */
+        TakeOver: {
+            /**
+             * Anyway
+             * @description Also where both changed the same since they branched off
+             * @default false
+             */
+            anyway?: boolean;
+            /**
+             * Put Away
+             * @description Put the variant away then
+             * @default true
+             */
+            put_away?: boolean;
+            /** Variant */
+            variant: number;
         };
         /**
          * Taken
@@ -21189,6 +21449,39 @@ export interface components {
             words: (string | components["schemas"]["Amount"])[];
         };
         /**
+         * Column
+         * @description One of them.
+         *
+         *     Attributes:
+         *         judged: what its curve is of
+         *         celsius: at the comparison's times; none while nothing is in it
+         *         useful_kwh: heat that it brought where it is wanted, over all days
+         */
+        drylamp__core__advice__compared__Column: {
+            /** Celsius */
+            celsius: (number | null)[];
+            /**
+             * Ink
+             * @enum {string}
+             */
+            ink: "accent" | "ink" | "soft" | "rule" | "sun" | "sky" | "water" | "glass" | "foam" | "wood" | "twin" | "plum" | "rust" | "honey";
+            /** Judged */
+            judged: string;
+            /** Kind */
+            kind: string;
+            /** Made */
+            made: (string | components["schemas"]["Amount"])[];
+            /** Name */
+            name: string;
+            /** Read */
+            read: components["schemas"]["ReadPoint"][];
+            /** Said */
+            said: (string | components["schemas"]["Amount"])[];
+            section: components["schemas"]["Section"];
+            /** Useful Kwh */
+            useful_kwh: number;
+        };
+        /**
          * SeasonMonth
          * @description Days of a month on which the water is warm enough, without the loop and with it, over several made-up years.
          */
@@ -21228,6 +21521,29 @@ export interface components {
             month: number;
             /** Useful W */
             useful_w: number[];
+        };
+        /**
+         * Column
+         * @description One column of values as it was read; low and high in the quantity's base.
+         */
+        drylamp__formats__readings__preview__Column: {
+            /** Count */
+            count: number;
+            /** High */
+            high: number | null;
+            /** Low */
+            low: number | null;
+            /** Name */
+            name: string;
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "temperature" | "sun" | "wind" | "humidity" | "mass" | "moisture" | "flow" | "hours";
+            /** Unit */
+            unit: string;
+            /** Unit Seen */
+            unit_seen: boolean;
         };
     };
     responses: {
@@ -22768,6 +23084,105 @@ export interface operations {
             507: components["responses"]["Refused507"];
         };
     };
+    beside_side_by_side_get: {
+        parameters: {
+            query: {
+                day: string;
+                sky?: ("clear" | "hazy" | "broken" | "grey") | null;
+                /** @description Such names, as b7,b9,t4 */
+                of: string;
+                /** @description All with what is in the first */
+                one_load?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Compared"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+        };
+    };
+    beside_told_apart_apart_get: {
+        parameters: {
+            query: {
+                day: string;
+                sky?: ("clear" | "hazy" | "broken" | "grey") | null;
+                /** @description b7 is build 7 as it is, b7r2 as it was at revision 2, t4 what trial 4 tested, with its readings */
+                one: string;
+                /** @description b7 is build 7 as it is, b7r2 as it was at revision 2, t4 what trial 4 tested, with its readings */
+                other: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Explained"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+        };
+    };
+    beside_as_page_page_html_get: {
+        parameters: {
+            query: {
+                day: string;
+                sky?: ("clear" | "hazy" | "broken" | "grey") | null;
+                /** @description Such names, as b7,b9,t4 */
+                of: string;
+                /** @description All with what is in the first */
+                one_load?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+        };
+    };
     builds_list_all_get: {
         parameters: {
             query?: {
@@ -23484,6 +23899,47 @@ export interface operations {
             503: components["responses"]["Refused503"];
         };
     };
+    builds_take_over__int_id__take_over_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The ETag of what was seen, in quotes */
+                "If-Match": string;
+            };
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeOver"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildView"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            412: components["responses"]["Refused412"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            428: components["responses"]["Refused428"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
     builds_undo__int_id__undo_post: {
         parameters: {
             query?: never;
@@ -23514,6 +23970,42 @@ export interface operations {
             412: components["responses"]["Refused412"];
             422: components["responses"]["Refused422"];
             428: components["responses"]["Refused428"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    builds_add_variant__int_id__variants_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewVariant"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildView"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
             500: components["responses"]["Refused500"];
             503: components["responses"]["Refused503"];
             507: components["responses"]["Refused507"];
@@ -26515,7 +27007,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/zip": string;
+                "application/octet-stream": string;
             };
         };
         responses: {
@@ -26549,7 +27041,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/zip": string;
+                "application/octet-stream": string;
             };
         };
         responses: {

@@ -138,6 +138,7 @@ function Rack({ siteId, onSums, onUnits, onHelp }: { siteId: number; onSums: () 
         <RackLink key={b.id} to={`/builds/${b.id}/forecast${search}`} match={`/builds/${b.id}/`}><KindGlyph spec={b.spec} /> {b.name}</RackLink>
       ))}
       <RackLink to={`/sites/${siteId}/stacks${search}`}>Stacks that wait</RackLink>
+      <RackLink to={`/sites/${siteId}/beside`}>Side by side</RackLink>
       <RackLink to={`/sites/${siteId}/place`}>Place and spots</RackLink>
       <RackLink to={`/sites/${siteId}/shelf`}>Shelf</RackLink>
       <Button variant="text" onClick={onSums} className="start">Quick sums  =</Button>

@@ -69,6 +69,29 @@ def _told(field: FieldForm, was: Any, now: Any, title: str) -> Iterator[str]:
         yield f"{title}: {_said(field, was)} → {_said(field, now)}"
 
 
+def described(record: Model | None, parts: Mapping[str, str] | None = None) -> dict[str, str]:
+    """Everything that is said of a record, field by field: *Cover, layers* to *2*; empty where there is none."""
+    return {} if record is None else dict(_leaves(form_of(type(record)), record.model_dump(), "", parts or {}))
+
+
+def _leaves(
+    fields: Sequence[FieldForm], values: Mapping[str, Any], over: str, parts: Mapping[str, str] | None = None
+) -> Iterator[tuple[str, str]]:
+    for field in fields:
+        value = values.get(field.name)
+        part = over or capital((parts or {}).get(field.part, ""))
+        alone = not part or part.lower() == field.title.lower()
+        title = field.title if alone else f"{part}, {field.title.lower()}"
+        if field.sort == "one" and isinstance(value, dict):
+            yield from _leaves(field.fields, value, title)
+        elif field.sort == "many" and field.fields:
+            yield title, str(len(value or ()))
+            for number, item in enumerate(value or (), start=1):
+                yield from _leaves(field.fields, item, f"{title} {number}")
+        else:
+            yield title, _said(field, value)
+
+
 def _said(field: FieldForm, value: Any) -> str:
     if value is None:
         return NOTHING

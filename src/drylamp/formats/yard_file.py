@@ -172,8 +172,11 @@ class MappingPart(Model):
 
 
 class BuildPart(Model):
-    """A build with its history, trials and sheets."""
+    """A build with its history, trials and sheets; ``key`` names it in this file, ``variant_of`` the one at this site that it branched off, at a revision of that."""
 
+    key: Count
+    variant_of: Count | None = None
+    variant_from: Count | None = None
     revision: Count
     removed_at: Stamp | None
     deleted_at: Stamp | None
@@ -363,6 +366,7 @@ class YardReader:
         keys = [trial.key for trial in _trials(self.yard)]
         require(len(set(keys)) == len(keys), "sites", "two trials have one key in this file")
         for s, site in enumerate(self.yard.sites):
+            _check_variants(site.builds, f"sites.{s}.builds")
             for b, build in enumerate(site.builds):
                 wanted += _checked_build(build, f"sites.{s}.builds.{b}")
         missing, strange = sorted(set(wanted) - names), sorted(names - set(wanted))
@@ -462,6 +466,27 @@ class YardReader:
                 *words,
             ],
         )
+
+
+def _check_variants(builds: list[BuildPart], where: str) -> None:
+    """Every variant branched off a revision that is here, and none off itself, by whatever way round."""
+    by_key = {build.key: build for build in builds}
+    require(len(by_key) == len(builds), where, "two builds have one key in this file")
+    for build in builds:
+        base = by_key.get(build.variant_of or 0)
+        if build.variant_of is None:
+            continue
+        numbers = [] if base is None else [one.number for one in base.revisions]
+        require(
+            build.variant_from in numbers,
+            where,
+            f"build {build.key} is a variant of {build.variant_of} at revision {build.variant_from}, which is not in this file",
+        )
+        seen = {build.key}
+        while base is not None:
+            require(base.key not in seen, where, f"build {build.key} is a variant of itself")
+            seen.add(base.key)
+            base = by_key.get(base.variant_of or 0)
 
 
 def _checked_build(build: BuildPart, at: str) -> list[str]:

@@ -15,7 +15,7 @@ from drylamp.store.unreadable import of_row, readable
 
 @dataclass(frozen=True)
 class BuildRow:
-    """A build at one of its revisions; ``undo_to`` is the revision that undo brings back."""
+    """A build at one of its revisions; ``undo_to`` is the revision that undo brings back, ``variant_of`` the build that it branched off at revision ``variant_from``."""
 
     id: int
     site_id: int
@@ -29,6 +29,8 @@ class BuildRow:
     created_at: str
     removed: bool
     deleted: bool = False
+    variant_of: int | None = None
+    variant_from: int | None = None
 
 
 @dataclass(frozen=True)
@@ -43,7 +45,7 @@ class Draft:
 
 
 SELECT = """
-    SELECT b.id, b.site_id, r.number, r.name, r.spot, r.spec, r.load, r.note, r.undo_to, r.created_at, b.removed_at, b.deleted_at
+    SELECT b.id, b.site_id, r.number, r.name, r.spot, r.spec, r.load, r.note, r.undo_to, r.created_at, b.removed_at, b.deleted_at, b.variant_of, b.variant_from
     FROM build AS b JOIN build_revision AS r ON r.build_id = b.id
 """
 
@@ -55,6 +57,23 @@ def add_build(db: sqlite3.Connection, site_id: int, draft: Draft, now: str) -> B
         build_id = int(cursor.lastrowid or 0)
         _insert(db, build_id, 1, draft, None, now)
     return get_build(db, build_id)
+
+
+def add_variant(db: sqlite3.Connection, build_id: int, name: str, now: str) -> BuildRow:
+    """Branch a build off another one as it is now.
+
+    Raises:
+        NotFoundError: there is no such build.
+    """
+    with atomic(db):
+        base = get_build(db, build_id)
+        draft = Draft(name, base.spot, base.spec, base.load, f"variant of {base.name}")
+        made = add_build(db, base.site_id, draft, now)
+        db.execute(
+            "UPDATE build SET variant_of = :base, variant_from = :revision WHERE id = :id",
+            {"base": build_id, "revision": base.revision, "id": made.id},
+        )
+    return get_build(db, made.id)
 
 
 def list_builds(db: sqlite3.Connection, site_id: int | None = None) -> list[BuildRow]:
@@ -197,4 +216,6 @@ def _row(row: sqlite3.Row) -> BuildRow:
         created_at=row["created_at"],
         removed=row["removed_at"] is not None,
         deleted=row["deleted_at"] is not None,
+        variant_of=row["variant_of"],
+        variant_from=row["variant_from"],
     )

@@ -25,6 +25,7 @@ class _Notes:
     left: list[str] = field(default_factory=list)
     rows: dict[str, int] = field(default_factory=dict)
     keys: dict[int, int] = field(default_factory=dict)
+    builds: dict[int, int] = field(default_factory=dict)
 
     def file(self, name: str, row_id: int) -> str:
         """Name a file that holds a row."""
@@ -85,11 +86,15 @@ def _site(db: sqlite3.Connection, row: sqlite3.Row, number: int, notes: _Notes) 
     days = db.execute("SELECT day, doc FROM day_weather WHERE site_id = :id ORDER BY day", of).fetchall()
     weather = db.execute("SELECT * FROM weather_file WHERE site_id = :id ORDER BY id", of).fetchall()
     builds = db.execute("SELECT * FROM build WHERE site_id = :id ORDER BY id", of).fetchall()
-    made = [_build(db, build, notes) for build in builds]
+    made = [one for build in builds if (one := _build(db, build, notes)) is not None]
+    here = {one["key"] for one in made}
+    for one in made:
+        base = notes.builds.get(one["variant_of"])
+        one.update({"variant_of": base} if base in here else {"variant_of": None, "variant_from": None})
     return {
         "revision": row["revision"], "site": doc, "days": {day["day"]: found for day in days if _is(ClearDay, found := _json(day["doc"], f"day {day['day']}", left), f"day {day['day']}", left)},
         "weather": [{"name": one["name"], "kind": one["kind"], "added_at": one["added_at"], "file": notes.file(f"weather/{number}-{k + 1}.txt", one["id"])} for k, one in enumerate(weather)],
-        "sheets": _sheets(db, "site_id", row["id"], left), "builds": [one for one in made if one is not None],
+        "sheets": _sheets(db, "site_id", row["id"], left), "builds": made,
     }  # fmt: skip
 
 
@@ -131,6 +136,7 @@ def _build(db: sqlite3.Connection, row: sqlite3.Row, notes: _Notes) -> Record | 
         for one in db.execute("SELECT * FROM import_mapping WHERE build_id = :id ORDER BY header", of)
     ]
     return {
+        "key": notes.builds.setdefault(row["id"], len(notes.builds) + 1), "variant_of": row["variant_of"], "variant_from": row["variant_from"],
         "revision": row["revision"], "removed_at": row["removed_at"], "deleted_at": row["deleted_at"], "revisions": revisions, "trials": kept,
         "calibrations": [one for one in calibrations if one["adjustments"] is not None], "sheets": _sheets(db, "build_id", row["id"], left), "mappings": mappings,
     }  # fmt: skip
@@ -226,8 +232,13 @@ def _take_site(db: sqlite3.Connection, site: Record, parts: Parts) -> int:
             },
         )
     _take_sheets(db, "site_id", new, site["sheets"])
+    rows = {build["key"]: _take_build(db, new, build, parts) for build in site["builds"]}
     for build in site["builds"]:
-        _take_build(db, new, build, parts)
+        if build["variant_of"] is not None:
+            db.execute(
+                "UPDATE build SET variant_of = :base, variant_from = :revision WHERE id = :id",
+                {"base": rows[build["variant_of"]], "revision": build["variant_from"], "id": rows[build["key"]]},
+            )
     return new
 
 
@@ -236,7 +247,7 @@ def _take_sheets(db: sqlite3.Connection, column: str, owner: int, rows: list[Rec
         _insert(db, "sheet_row", {column: owner, **row})
 
 
-def _take_build(db: sqlite3.Connection, site_id: int, build: Record, parts: Parts) -> None:
+def _take_build(db: sqlite3.Connection, site_id: int, build: Record, parts: Parts) -> int:
     new = _insert(
         db, "build", {"site_id": site_id, **{name: build[name] for name in ("revision", "removed_at", "deleted_at")}}
     )
@@ -256,6 +267,7 @@ def _take_build(db: sqlite3.Connection, site_id: int, build: Record, parts: Part
     _take_sheets(db, "build_id", new, build["sheets"])
     for mapping in build["mappings"]:
         _insert(db, "import_mapping", {"build_id": new, **mapping})
+    return new
 
 
 OF_TRIAL = (

@@ -13,6 +13,7 @@ from drylamp import __version__
 from drylamp.store.database import Database
 from drylamp.web import bodies, errors, security
 from drylamp.web.advice import routes as advice
+from drylamp.web.beside import routes as beside
 from drylamp.web.builds import routes as builds
 from drylamp.web.document import document_text
 from drylamp.web.jobs import heavy
@@ -79,6 +80,7 @@ def create_app(settings: Settings) -> OpenAPI:
         wishes,
         yard,
         yards,
+        beside,
     ):
         app.register_api(module.api)
     app.register_api(sheets.of_rows)

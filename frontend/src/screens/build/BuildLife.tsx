@@ -1,8 +1,8 @@
-import { Box, Button, Dialog, DialogContent, DialogTitle, Typography } from "@mui/material";
+import { Box, Button, Dialog, DialogContent, DialogTitle, Link, Typography } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useNavigate } from "react-router";
+import { Link as RouterLink, useNavigate } from "react-router";
 import { answered, asProblem, client, type BuildView, type RevisionView } from "../../api/client";
-import { revisionsQuery } from "../../api/queries";
+import { buildsQuery, revisionsQuery } from "../../api/queries";
 import { dateTimeWords } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { useNotices } from "../../look/notices";
@@ -10,6 +10,7 @@ import { usePrefs } from "../../look/prefs";
 import { say } from "../../look/units";
 import { capital } from "../../look/words";
 import { Typed } from "../../parts/Typed";
+import { TakeOverButton } from "../beside/TakeOver";
 import { draftOf, type BuildState } from "./useBuild";
 
 /** A build's own life: its name, its variants, its history, and where it goes when it is done with. */
@@ -23,8 +24,8 @@ export function BuildLife({ state, open, onClose }: { state: BuildState; open: b
   const header = { "If-Match": `"r${build.revision}"` };
   const failed = (error: Error) => notices.warn(asProblem(error).message);
   const copy = useMutation({
-    mutationFn: () => answered(client.POST("/api/builds", { body: { ...draftOf(build), site_id: build.site_id, name: variantOf(build.name), note: `variant of ${build.name}` } })),
-    onSuccess: (made) => { again(); onClose(); void navigate(`/builds/${made.id}/make`); notices.say(`${made.name} is a build of its own now; change one thing and compare.`); },
+    mutationFn: () => answered(client.POST("/api/builds/{id}/variants", { params: { path }, body: { name: variantOf(build.name) } })),
+    onSuccess: (made) => { again(); onClose(); void navigate(`/builds/${made.id}/make`); notices.say(`${made.name} branched off; change what you like, hold the two side by side, and take it over if it is better.`, { label: "Side by side", run: () => void navigate(besideOf(build, made)) }); },
     onError: failed,
   });
   const leave = (words: string, back: () => Promise<BuildView>) => {
@@ -54,10 +55,39 @@ export function BuildLife({ state, open, onClose }: { state: BuildState; open: b
           <Button disabled={away.isPending} onClick={() => away.mutate()}>Put it away</Button>
           <Button color="error" disabled={drop.isPending} onClick={() => drop.mutate()}>Delete it</Button>
         </Box>
+        <Variants build={build} onClose={onClose} />
         <Typography variant="h2">What became of it</Typography>
         {open && <History state={state} />}
       </DialogContent>
     </Dialog>
+  );
+}
+
+const besideOf = (one: BuildView, other: BuildView) => `/sites/${one.site_id}/beside?of=b${one.id},b${other.id}`;
+
+/** What branched off it, and what it branched off itself. */
+function Variants({ build, onClose }: { build: BuildView; onClose: () => void }) {
+  const builds = useQuery(buildsQuery(build.site_id)).data ?? [];
+  const base = builds.find((b) => b.id === build.variant_of);
+  const variants = builds.filter((b) => b.variant_of === build.id);
+  if (!base && variants.length === 0) return null;
+  return (
+    <Box component="section" aria-label="variants" className="mb-2">
+      <Typography variant="h2">Variants</Typography>
+      {base && (
+        <Box className="flex wrap gap-1 items-center">
+          <Typography>It branched off <Link component={RouterLink} to={`/builds/${base.id}/make`} onClick={onClose}>{base.name}</Link> at revision {build.variant_from}.</Typography>
+          <Button component={RouterLink} to={besideOf(base, build)} onClick={onClose}>Side by side</Button>
+          <TakeOverButton base={base} variant={build} onDone={onClose} />
+        </Box>
+      )}
+      {variants.map((v) => (
+        <Box key={v.id} className="flex wrap gap-1 items-center">
+          <Link component={RouterLink} to={`/builds/${v.id}/make`} onClick={onClose}>{v.name}</Link>
+          <Button component={RouterLink} to={besideOf(build, v)} onClick={onClose}>Side by side</Button>
+        </Box>
+      ))}
+    </Box>
   );
 }
 

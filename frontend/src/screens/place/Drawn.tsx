@@ -17,7 +17,7 @@ export function scaleOf(drawings: Section[], widePx = 300): number {
 export function Drawn({ drawn, scale }: { drawn: Section; scale: number }) {
   const { wide, high } = sizeOf(drawn);
   return (
-    <Box className="flex column items-center justify-end" sx={{ height: HIGH_PX + 40 }}>
+    <Box className="flex column items-center justify-end" sx={{ height: HIGH_PX * 1.25 + 24 }}>
       <Box sx={{ width: Math.max(wide * scale * 1.25, 60), height: Math.max(high * scale * 1.25, 48) }}><SectionSketch section={drawn} /></Box>
       <svg width={Math.max(scale, 12) + 60} height={14} aria-hidden>
         <path d={`M1 3v6M1 6h${scale}M${1 + scale} 3v6`} stroke="currentColor" fill="none" />

@@ -7,7 +7,7 @@ import { usePrefs } from "../../look/prefs";
 import { say } from "../../look/units";
 import { Problem } from "../../parts/Problem";
 
-const asBytes = (file: File) => ({ body: file as never, bodySerializer: (body: unknown) => body as File, headers: { "Content-Type": "application/zip" } });
+const asBytes = (file: File) => ({ body: file as never, bodySerializer: (body: unknown) => body as File, headers: { "Content-Type": "application/octet-stream" } });
 
 /** All of the yard out as one file, and one in: looked at first, then all of it or nothing. */
 export function YardFile() {

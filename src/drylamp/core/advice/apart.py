@@ -1,22 +1,18 @@
 """Why one build is not like another, or not what was promised: each difference's share of the gap.
 
-The differences are swapped in one by one, in every order, and each is given the mean of what it changed when its turn came (the Shapley value): shares that add up to the gap
-whatever the order, also where two differences help or hinder each other. What the twin's own gap leaves of a promised number is named as the rest.
-
-References:
-    Shapley 1953, a value for n-person games; sampling is not needed up to MOST_DIFFERENCES: all 2ⁿ builds are run.
+The differences are swapped in one by one, in every order, and each is given the mean of what it changed when its turn came (``shares.py``; up to MOST_DIFFERENCES all 2ⁿ builds are run).
+What the twin's own gap leaves of a promised number is named as the rest.
 """
 
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from itertools import combinations
-from math import factorial
 
 import numpy as np
 
 from drylamp.core.advice.context import AdviceContext
+from drylamp.core.advice.shares import parts_of, subsets
 from drylamp.core.builds.build import Build
 from drylamp.core.checks import InputProblem, Model, YesNo, require
 from drylamp.core.text import Sentence, celsius, kelvin
@@ -105,8 +101,7 @@ class Gap:
 
     def values(self) -> dict[frozenset[int], float]:
         """How warm it gets with every set of them, °C."""
-        count = len(self.differences)
-        sets = [frozenset(some) for size in range(count + 1) for some in combinations(range(count), size)]
+        sets = subsets(len(self.differences))
         found = two_at_a_time(lambda some: warmest_c(self.context, self.with_(some)), sets)
         return dict(zip(sets, found, strict=True))
 
@@ -116,21 +111,6 @@ def warmest_c(context: AdviceContext, build: Build) -> float:
     load = context.load
     assert load is not None
     return float(np.nanmax(context.run(build, load).temperature_c[load.judged]))
-
-
-def shapley(values: dict[frozenset[int], float], count: int) -> list[float]:
-    """Each player's mean of what it adds, over all orders; adds up to the whole less nothing."""
-    out = []
-    for player in range(count):
-        total = 0.0
-        for some, value in values.items():
-            if player in some:
-                continue
-            size = len(some)
-            weight = factorial(size) * factorial(count - size - 1) / factorial(count)
-            total += weight * (values[some | {player}] - value)
-        out.append(total)
-    return out
 
 
 def apart(
@@ -159,8 +139,9 @@ def apart(
     whole = frozenset(range(count))
     here, there = values[frozenset()], values[whole]
     shares = [
-        Share(title=d.title, part=d.part, path=d.path, mine=d.mine, theirs=d.theirs, share_k=round(value, 3), alone_k=round(values[frozenset((k,))] - here, 3))
-        for k, (d, value) in enumerate(zip(differences, shapley(values, count), strict=True))
+        Share(title=d.title, part=d.part, path=d.path, mine=d.mine, theirs=d.theirs, share_k=round(part.gain, 3), alone_k=round(values[frozenset((k,))] - here, 3))
+        for k, (d, part) in enumerate(zip(differences, parts_of(values, count), strict=True))
+        if part is not None
     ]  # fmt: skip
     promise = there if promised_c is None else promised_c
     all_alike = [("with all of that made like there", there)] if count else []

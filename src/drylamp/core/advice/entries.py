@@ -10,7 +10,7 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any, Generic, Literal, TypeVar
 
-from drylamp.core.advice.apart import Apart, Promise
+from drylamp.core.advice.apart import Apart, Difference, Promise
 from drylamp.core.advice.building import Building
 from drylamp.core.advice.context import AdviceContext
 from drylamp.core.advice.drying import BasketAnswer, BatchAhead, NightWays, VentCurve, WeekYear
@@ -186,6 +186,7 @@ class BuildAdvice(Generic[B_contra]):
         get_ready: first step of a day
         turn: how it is turned to the sun, as a step of the day
         vents, apart: how far to open its vent; why it is not like another, or as was promised
+        differences: what differs between two of it, as its builder would name it, where that is finer than its parts
         backup: what back-up heat of a power, until a temperature, at a price for a kilowatt-hour brings
         building: how it is put up and filled, with panes of a width and a height where somebody asks about those
     """
@@ -203,6 +204,7 @@ class BuildAdvice(Generic[B_contra]):
     backup: Callable[[AdviceContext, B_contra, float, float, float], Backup] | None = None
     building: Callable[[AdviceContext, B_contra, tuple[float, float] | None], Building] | None = None
     apart: Callable[[AdviceContext, B_contra, Promise], Apart] | None = None
+    differences: Callable[[B_contra, B_contra], list[Difference]] | None = None
 
 
 @dataclass(frozen=True)

@@ -60,7 +60,23 @@ class BuildView(Model):
     created_at: str
     removed: YesNo
     deleted: YesNo
+    variant_of: RowId | None = Field(description="The build that it branched off")
+    variant_from: int | None = Field(description="And at which of its revisions")
     calibration: CalibrationView | None
+
+
+class NewVariant(Model):
+    """A variant's name."""
+
+    name: TITLE
+
+
+class TakeOver(Model):
+    """A variant that a build is to become like."""
+
+    variant: RowId
+    anyway: YesNo = Field(default=False, description="Also where both changed the same since they branched off")
+    put_away: YesNo = Field(default=True, description="Put the variant away then")
 
 
 class BuildQuery(Model):

@@ -31,6 +31,8 @@ def build_view(db: sqlite3.Connection, row: BuildRow) -> BuildView:
         created_at=row.created_at,
         removed=row.removed,
         deleted=row.deleted,
+        variant_of=row.variant_of,
+        variant_from=row.variant_from,
         calibration=None if calibration is None else calibration_view(calibration, row.revision),
     )
 

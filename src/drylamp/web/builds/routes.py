@@ -10,9 +10,10 @@ from flask import Response
 
 from drylamp.core.advice.build_sheet import build_sheet
 from drylamp.core.advice.made_of import MadeOf, made_of
+from drylamp.core.branch import Branch, taken_over
 from drylamp.core.builds.common.pattern import laid_out
 from drylamp.core.builds.registry import kind_of
-from drylamp.core.checks import InputProblem
+from drylamp.core.checks import InputProblem, listed
 from drylamp.core.sky.clock import local_day
 from drylamp.core.twin.case import usual_case
 from drylamp.demo.drafts import DRAFTS
@@ -37,7 +38,9 @@ from drylamp.web.builds.models import (
     ExampleList,
     ImportBuild,
     NewBuild,
+    NewVariant,
     RevisionList,
+    TakeOver,
 )
 from drylamp.web.builds.present import build_view, history
 from drylamp.web.cases import day_answer
@@ -103,6 +106,41 @@ def undo(path: Id) -> Response:
     seen = context.seen_revision()
     with context.writing() as db:
         row = builds.undo_build(db, path.id, seen, context.stamp())
+        return context.answer(build_view(db, row), revision=row.revision)
+
+
+@api.post("/<int:id>/variants", responses={201: BuildView})
+def add_variant(path: Id, body: NewVariant) -> Response:
+    """Branch a variant off a build as it is; what is changed in it can be taken over."""
+    with context.writing() as db:
+        row = builds.add_variant(db, path.id, body.name, context.stamp())
+        return context.answer(build_view(db, row), 201, row.revision)
+
+
+@api.post("/<int:id>/take-over", responses={200: BuildView})
+@needs_mark
+def take_over(path: Id, body: TakeOver) -> Response:
+    """Lay onto a build what a variant of it changed since it branched off, and put the variant away; needs If-Match."""
+    seen = context.seen_revision()
+    with context.writing() as db:
+        mine, variant = builds.get_build(db, path.id), builds.get_build(db, body.variant)
+        if variant.variant_of != path.id:
+            raise InputProblem(
+                "variant", f"{variant.name} is no variant of {mine.name}; choose one that branched off it"
+            )
+        base = builds.get_build(db, path.id, variant.variant_from)
+        made = taken_over(*(Branch(row.spec, row.load) for row in (base, mine, variant)))
+        if made.both and not body.anyway:
+            said = listed(made.both)
+            raise InputProblem(
+                "anyway",
+                f"both changed {said} since {variant.name} branched off; whoever wants the variant's sends anyway: true",
+            )
+        spot = mine.spot if variant.spot == base.spot else variant.spot
+        draft = Draft(mine.name, spot, made.build, made.load, f"taken over from {variant.name}")
+        row = builds.change_build(db, path.id, draft, seen, context.stamp())
+        if body.put_away and not variant.removed:
+            builds.remove_build(db, variant.id, context.stamp(), variant.revision)
         return context.answer(build_view(db, row), revision=row.revision)
 
 

@@ -7,7 +7,7 @@ from typing import Annotated
 
 from pydantic import Field, RootModel
 
-from drylamp.core.advice.changed import ChangedParts
+from drylamp.core.advice.explained import Explained
 from drylamp.core.builds.protocol import EventKind, EventRow
 from drylamp.core.builds.registry import BuildSpec
 from drylamp.core.checks import Day, Hour, Model, Moment, Name, Number, RowId, YesNo
@@ -236,7 +236,7 @@ class ChangedQuery(Model):
     control: RowId
 
 
-class ChangedView(ChangedParts):
+class ChangedView(Explained):
     """The part of each change, and what these trials cannot tell."""
 
     cannot: Sentence

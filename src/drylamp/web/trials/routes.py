@@ -9,18 +9,15 @@ from datetime import datetime
 
 from flask import Response, request
 
-from drylamp.core.advice.changed import changed_parts
-from drylamp.core.advice.context import AdviceContext
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.protocol import EVENTS
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import InputProblem
-from drylamp.core.engine import weather_for
 from drylamp.core.sky.clock import instant_s, local_time
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import SKY_INDEX
 from drylamp.core.trials.at_tap import not_told
-from drylamp.core.trials.beside import beside, case_of
+from drylamp.core.trials.beside import beside
 from drylamp.core.trials.channels import lines_for, read_as, usual_channels
 from drylamp.core.trials.compare import TrialComparison
 from drylamp.core.trials.days import LogDays, log_days
@@ -35,6 +32,7 @@ from drylamp.core.trials.instruments import (
 )
 from drylamp.core.trials.paper import check_span, is_ahead
 from drylamp.core.trials.protocols import PROTOCOLS, Protocol, find_protocol
+from drylamp.core.trials.told_apart import trials_apart
 from drylamp.core.trials.verdict import Verdict, compare_trials, judge
 from drylamp.formats.photo import read_photo
 from drylamp.formats.readings.preview import CLOCKS
@@ -348,13 +346,13 @@ def compare(path: Id, query: CompareQuery) -> Response:
 @api.get("/<int:id>/changed", responses={200: ChangedView})
 @heavy()
 def changed(path: Id, query: ChangedQuery) -> Response:
-    """The part of each thing that was changed between another trial and this one, by the twin on this one's day."""
+    """The part of each thing that was changed between another trial and this one, and of their two days."""
     with context.database() as db:
         site, build, tested = ground(db, trials.get_trial(db, path.id))
-        _, other_build, other = ground(db, trials.get_trial(db, query.control))
-    last_s = min(tested.last_s(), tested.started.timestamp() + 3600.0)
-    case = case_of(site, build.spec, tested, last_s)
-    made = changed_parts(AdviceContext(case, weather_for(case)), (other_build.spec, other.load))
+        other_site, other_build, other = ground(db, trials.get_trial(db, query.control))
+    if other_site != site:
+        raise InputProblem("control", "the other trial was run at another site; choose one of this site")
+    made = trials_apart(site, (build.spec, tested), (other_build.spec, other))
     return context.answer(ChangedView(**dict(made), cannot=not_told(tested, other)))
 
 

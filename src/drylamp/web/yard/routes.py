@@ -16,7 +16,7 @@ from drylamp.web.yard.models import TakenIn
 
 api = blueprint("yard", "/api/yard")
 ZIP = "application/zip"
-SENT = {ZIP: {"type": "string", "format": "binary"}}
+SENT = {"application/octet-stream": {"type": "string", "format": "binary"}}
 
 
 @api.get("/file", responses=as_file(ZIP, binary=True))

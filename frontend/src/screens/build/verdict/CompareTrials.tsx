@@ -4,9 +4,10 @@ import { useState } from "react";
 import type { TrialView } from "../../../api/client";
 import { changedQuery, compareQuery } from "../../../api/queries";
 import { usePrefs } from "../../../look/prefs";
-import { say, withUnit } from "../../../look/units";
+import { say } from "../../../look/units";
 import { Asked } from "../../../parts/Asked";
 import { Choice } from "../../../parts/Choice";
+import { ExplainedTable } from "../../beside/Apart";
 import { Problem, Waiting } from "../../../parts/Problem";
 
 function Parts({ trial, control }: { trial: number; control: number }) {
@@ -16,13 +17,7 @@ function Parts({ trial, control }: { trial: number; control: number }) {
   if (!data) return <Waiting what="Making each change alone" />;
   return (
     <>
-      <Typography className="weight-650" aria-live="polite">{say(data.words, units)}</Typography>
-      <Box component="table" className="ruled">
-        <thead><tr><th scope="col">changed</th><th scope="col">its part</th></tr></thead>
-        <tbody>
-          {data.parts.map((p) => <tr key={p.part}><th scope="row">{p.title}</th><td>{withUnit(p.gain, data.quantity, units, { doubt: p.doubt, signed: true })}</td></tr>)}
-        </tbody>
-      </Box>
+      <ExplainedTable found={data} />
       {data.cannot.length > 0 && <Typography>{say(data.cannot, units)}</Typography>}
     </>
   );
@@ -48,8 +43,8 @@ export function CompareTrials({ trial, others }: { trial: TrialView; others: Tri
       {control && nodes.length === 0 && <Typography>The two trials read no part in common.</Typography>}
       {found.error && <Problem error={found.error} />}
       {found.data && control && <Typography aria-live="polite">{say(found.data.words, units)} {say(found.data.to_tell, units)}</Typography>}
-      {control && control.build_revision !== trial.build_revision && (
-        <Asked key={control.id} title="Several things were changed" door="The part of each"><Parts trial={trial.id} control={control.id} /></Asked>
+      {control && (
+        <Asked key={control.id} title="What made the difference" door="The part of each"><Parts trial={trial.id} control={control.id} /></Asked>
       )}
     </Box>
   );

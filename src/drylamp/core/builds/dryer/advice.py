@@ -26,7 +26,7 @@ from drylamp.core.air.constants import GRAVITY
 from drylamp.core.builds.common.air_collector.spec import AirCollector
 from drylamp.core.builds.common.air_way.spec import Chimney, Fan
 from drylamp.core.builds.common.turning import advice as turning
-from drylamp.core.builds.dryer.questions import NEARLY_SHUT, explained, vent_curve
+from drylamp.core.builds.dryer.questions import NEARLY_SHUT, differences, explained, vent_curve
 from drylamp.core.builds.dryer.spec import FoodDryer
 from drylamp.core.common.wall import WallLayer
 from drylamp.core.loads.common.shelves import INTO
@@ -291,4 +291,5 @@ ADVICE: BuildAdvice[FoodDryer] = BuildAdvice(
     ),
     vents=vent_curve,
     apart=explained,
+    differences=differences,
 )  # fmt: skip

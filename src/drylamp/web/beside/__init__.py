@@ -1,0 +1,1 @@
+"""Side by side: builds, variants and trials on one sun."""
