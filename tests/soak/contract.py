@@ -24,6 +24,7 @@ MOST_EXAMPLES = {True: 12, False: 400}
 class Asked:
     """What became of it."""
 
+    document: str = ""
     generated: int = 0
     accepted: int = 0
     refused: int = 0
@@ -65,6 +66,7 @@ def ask_everything(folder: Path, seconds: int, seed: int = 1, filled: Callable[[
         probe.join(60)
         assert report.exists(), done.stdout[-4000:] + done.stderr[-2000:]
         out = _counted(json.loads(report.read_text()))
+        out.document = document.read_text(encoding="utf-8")
         out.slowest_health_s, out.memory_mb = probe.slowest_s, probe.memory_mb
         if out.failures:
             out.failures.append(done.stdout[-20_000:])

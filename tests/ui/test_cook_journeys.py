@@ -107,7 +107,7 @@ def test_a_workshop_day_with_two_portions_and_a_control(yard: tuple[Driver, Cloc
     driver.part(WHAT)
     driver.button("second portion", exact=True).click()
     expect(at_the_left).to_have_value("75")
-    driver.drags(page.locator("[data-spot='portion-two'] rect"), -40, -15, lambda: at_the_left.input_value() != "75")
+    driver.drags(page.locator("[data-spot='portion-two']"), -40, -15, lambda: at_the_left.input_value() != "75")
     driver.button("Undo (u)").click()
     expect(at_the_left).to_have_value("75")
 

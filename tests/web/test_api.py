@@ -1,7 +1,9 @@
 """The API: resources, revisions, errors with field paths, and who may talk to it."""
 
 import json
+import re
 from datetime import UTC, datetime, timedelta
+from pathlib import Path
 
 import pytest
 
@@ -32,12 +34,12 @@ def test_health_and_clock(client):
     assert client.get("/api/now").get_json()["now"].startswith("2025-06-12T12:10:00")
 
 
-@pytest.mark.xdist_group("document")
 def test_openapi_document_names_every_path(client):
-    document = client.get("/api/openapi.json").get_json()
-    assert {"/api/sites", "/api/builds", "/api/trials", "/api/materials", "/api/sums", "/api/twin/day"} <= set(
-        document["paths"]
-    )
+    """The one that is kept; that it is what a server gives is seen in the soak, which has to ask for it anyway."""
+    document = json.loads(Path("docs/openapi.json").read_text(encoding="utf-8"))
+    served = {re.sub(r"<(?:\w+:)?(\w+)>", r"{\1}", str(rule)) for rule in client.application.url_map.iter_rules()}
+    wanted = {path for path in served if path.startswith("/api/")} - {"/api/openapi.json"}
+    assert set(document["paths"]) == wanted
 
 
 def test_sites(client):

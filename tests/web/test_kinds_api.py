@@ -87,7 +87,6 @@ def test_a_trial_is_offered_what_it_wants_first(client):
     assert by_node["load"]["channel"]["instrument"] == "scale"
 
 
-@pytest.mark.xdist_group("document")
 def test_the_front_ends_types_and_units_are_those_of_the_core(tmp_path):
     """Regenerated, they are what stands in the tree."""
     subprocess.run([sys.executable, "scripts/write_openapi", str(tmp_path)], cwd=ROOT, check=True)

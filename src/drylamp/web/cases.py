@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import contextlib
+from dataclasses import replace
 from datetime import date
 from typing import cast
 
@@ -14,6 +15,7 @@ from drylamp.core.engine import forecast, weather_for
 from drylamp.core.kept import Kept
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import ClearDay, Records, Span, Weather, WeatherFile
+from drylamp.core.sky.years import FromFile
 from drylamp.core.tables import Absorber
 from drylamp.core.twin.calibration import TEXTBOOK
 from drylamp.core.twin.case import Case, usual_case
@@ -25,6 +27,7 @@ from drylamp.web import context
 from drylamp.web.twin.models import DayAnswer, StoredWeather, TwinRequest
 
 ADVICE_STEP_S = 300
+SEVERAL_YEARS = 2
 FEWER_DAYS = (7, 3)
 """Days that advice is tried on where the weather reaches no farther."""
 _DAYS: Kept[str, DayAnswer] = Kept(64)
@@ -75,6 +78,14 @@ def site_of(site_id: int) -> Site:
 def advice_context(body: TwinRequest) -> AdviceContext:
     """The day that advice is asked for."""
     return AdviceContext(*as_far_as_it_goes(body, 1 if body.load is None else body.load.looked_days, ADVICE_STEP_S))
+
+
+def with_years(on: AdviceContext, body: TwinRequest) -> AdviceContext:
+    """The same with the years of the stored file that is asked for, where it holds several."""
+    if not isinstance(body.weather, StoredWeather):
+        return on
+    years = FromFile(on.case.site, _stored(body.weather)[1])
+    return replace(on, measured=years) if len(years.whole) >= SEVERAL_YEARS else on
 
 
 def as_far_as_it_goes(body: TwinRequest, most: int, step_s: int | None) -> tuple[Case, Weather]:

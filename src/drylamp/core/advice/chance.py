@@ -1,4 +1,4 @@
-"""A load over many made-up years: the years one by one, so that figures stand from the first on and somebody may stop.
+"""A load over many years, made up or those of a weather file: the years one by one, so that figures stand from the first on and somebody may stop.
 
 What a year comes to is the load's own matter (``LoadAdvice.year``). Where it says nothing: of what goes in anew each day, days of the year on which it is done; of a batch and of a charge, days until it is done;
 of what stands, how well it does over the days that are looked at.
@@ -9,21 +9,21 @@ from __future__ import annotations
 import calendar
 import math
 from collections.abc import Callable, Iterator
-from concurrent.futures import ThreadPoolExecutor
+from concurrent.futures import Executor, ThreadPoolExecutor
 from datetime import date
 
 import numpy as np
 
 from drylamp.core.advice.context import AdviceContext, score_of
 from drylamp.core.advice.entries import YearAsked
-from drylamp.core.advice.meal import day_like, days_taken, done_at, has_chances
+from drylamp.core.advice.meal import days_taken, done_at, has_chances
 from drylamp.core.advice.registry import advice_of_load
 from drylamp.core.checks import Count, Model, require
+from drylamp.core.ensemble import in_order
 from drylamp.core.loads.load import Load
 from drylamp.core.long import Long, Step
 from drylamp.core.quantities import Quantity
 from drylamp.core.sky.clock import local_time
-from drylamp.core.sky.of_span import likely_weather_of
 from drylamp.core.sky.rough_climate import ROUGH_SAID
 from drylamp.core.sky.weather import Span
 from drylamp.core.text import Sentence, amount, counted
@@ -56,8 +56,13 @@ class Chance(Model):
     words: Sentence
 
 
-def chance(context: AdviceContext, years: int = YEARS) -> Long[Chance]:
-    """Run a load through made-up years.
+def chance(context: AdviceContext, years: int = YEARS, executor: Executor | None = None) -> Long[Chance]:
+    """Run a load through years: those that the context brings, as many as it has, or made-up ones.
+
+    Parameters
+    ----------
+    executor
+        where the years are run; two threads where none is given
 
     Raises
     ------
@@ -67,20 +72,23 @@ def chance(context: AdviceContext, years: int = YEARS) -> Long[Chance]:
     require(context.load is not None, "load", "nothing is in this build; put something in first")
     require(1 <= years <= MOST_YEARS, "years", f"{years} were given; allowed are 1 to {MOST_YEARS}")
     require(
-        has_chances(context.case.site), "site_id", "this place has no monthly clearness, so no year can be made up; type it at the place, or bring a weather file"
+        context.measured is not None or has_chances(context.case.site), "site_id", "this place has no monthly clearness, so no year can be made up; type it at the place, or bring a weather file"
     )  # fmt: skip
-    asked, rough = _asked(context), context.case.site.climate_is_rough
+    years = min(years, context.years.most or years)
+    asked, rough = _asked(context), context.measured is None and context.case.site.climate_is_rough
     found = list[float | None]()
-    for value in _members(asked.member, years):
+    for value in _members(asked.member, years, executor):
         found.append(value)
-        yield Step(len(found) / years, so_far(asked, found, years, rough))
+        yield Step(len(found) / years, so_far(asked, found, years, rough, context.years.called))
 
 
-def _members(member: Callable[[int], float | None], years: int) -> Iterator[float | None]:
+def _members(member: Callable[[int], float | None], years: int, executor: Executor | None) -> Iterator[float | None]:
     """In their order, as many at once as there are cores; no more are begun than somebody waits for."""
+    if executor is not None:
+        yield from in_order(executor, member, range(years), AT_A_TIME)
+        return
     with ThreadPoolExecutor(max_workers=AT_A_TIME) as both:
-        for first in range(0, years, AT_A_TIME):
-            yield from both.map(member, range(first, min(first + AT_A_TIME, years)))
+        yield from in_order(both, member, range(years), AT_A_TIME)
 
 
 def _asked(context: AdviceContext) -> YearAsked:
@@ -101,7 +109,7 @@ def _days_done(context: AdviceContext, load: Load, year: int) -> float:
     """One day of each month stands for the month."""
     on, days = context.case.span.start.year, 0.0
     for month in range(1, 13):
-        weather = day_like(context.case.site, date(on, month, MONTH_DAY), year)
+        weather = context.years.day(date(on, month, MONTH_DAY), year)
         done = done_at(prepare(context.case, weather).run(), load)
         days += 0.0 if done is None else calendar.monthrange(on, month)[1]
     return days
@@ -111,7 +119,7 @@ def _run_from_here(context: AdviceContext, year: int, days: int) -> Run:
     """The days from the one that is looked at on, in a made-up year."""
     first = local_time(context.case.site.zone, context.weather.start_s).date()
     span = Span(start=first, days=days, step_s=STEP_S)
-    return simulate(context.case.with_(span=span), likely_weather_of(context.case.site, span, SEED, year))
+    return simulate(context.case.with_(span=span), context.years.spell(span, year, SEED))
 
 
 def _days_until_done(context: AdviceContext, load: Load, year: int) -> float | None:
@@ -122,7 +130,9 @@ def _scored(context: AdviceContext, load: Load, year: int) -> float:
     return score_of(context.case.site, context.build, load, _run_from_here(context, year, STANDING_DAYS)).value
 
 
-def so_far(asked: YearAsked, found: list[float | None], years: int, rough: bool = False) -> Chance:
+def so_far(
+    asked: YearAsked, found: list[float | None], years: int, rough: bool = False, called: str = "made-up year"
+) -> Chance:
     """What stands of it after some years; with rough months they are told to be a guess."""
     values = np.array([math.inf if value is None else value for value in found])
 
@@ -134,11 +144,11 @@ def so_far(asked: YearAsked, found: list[float | None], years: int, rough: bool 
     never = float(np.mean(~np.isfinite(values)))
     return Chance(
         counts=asked.counts, quantity=asked.quantity, years=years, members=[None if v is None else round(v, 2) for v in found], low=low, likely=likely, high=high, never=round(never, 3),
-        words=_words(asked, (low, likely, high), never, len(found)) + (f" {ROUGH_SAID} These years are spread as wide as that." if rough else ""),
+        words=_words(asked, (low, likely, high), never, counted(len(found), called)) + (f" {ROUGH_SAID} These years are spread as wide as that." if rough else ""),
     )  # fmt: skip
 
 
-def _words(asked: YearAsked, ends: tuple[float | None, float | None, float | None], never: float, count: int) -> str:
+def _words(asked: YearAsked, ends: tuple[float | None, float | None, float | None], never: float, count: str) -> str:
     low, likely, high = ends
 
     def said(value: float | None) -> str:
@@ -146,5 +156,5 @@ def _words(asked: YearAsked, ends: tuple[float | None, float | None, float | Non
             return "never"
         return amount(round(value) if asked.quantity == "count" else value, asked.quantity)
 
-    told = f"Over {counted(count, 'made-up year')}: {said(likely)} in the middle, {said(low)} to {said(high)} in eight of ten ({asked.counts})."
+    told = f"Over {count}: {said(likely)} in the middle, {said(low)} to {said(high)} in eight of ten ({asked.counts})."
     return told if never == 0.0 else f"{told} In {100 * never:.0f} of 100 it is not done as far as the twin looks."

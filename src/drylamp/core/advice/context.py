@@ -17,6 +17,7 @@ from drylamp.core.outcome.registry import outcome_of
 from drylamp.core.sky.clock import instant_s, local_day
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import Weather
+from drylamp.core.sky.years import FromFile, MadeUp, Years
 from drylamp.core.threads import two_at_a_time
 from drylamp.core.twin.calibration import Calibration
 from drylamp.core.twin.case import Case
@@ -44,10 +45,16 @@ class Score:
 
 @dataclass(frozen=True)
 class AdviceContext:
-    """A case on a day's weather: its spot and calibration hold for everything that is tried."""
+    """A case on a day's weather: its spot and calibration hold for everything that is tried; ``measured`` are years of a weather file, where one is looked at."""
 
     case: Case
     weather: Weather
+    measured: FromFile | None = None
+
+    @property
+    def years(self) -> Years:
+        """Years that it may live through: those of a file where there is one, else made up."""
+        return self.measured or MadeUp(self.case.site)
 
     @property
     def build(self) -> Build:

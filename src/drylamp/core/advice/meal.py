@@ -15,9 +15,9 @@ from drylamp.core.loads.load import Load
 from drylamp.core.long import Long, Step, whole
 from drylamp.core.outcome.registry import outcome_of
 from drylamp.core.sky.clock import day_edges_s, instant_s, local_time
-from drylamp.core.sky.generator import made_up_weather, may_be
 from drylamp.core.sky.site import Site
-from drylamp.core.sky.weather import Weather, clear_days, from_records
+from drylamp.core.sky.weather import Weather, clear_days
+from drylamp.core.sky.years import MadeUp
 from drylamp.core.text import Sentence, kilograms
 from drylamp.core.twin.case import Case, climate_day
 from drylamp.core.twin.prepared import Prepared, prepare
@@ -108,21 +108,7 @@ def days_like(site: Site, day: date, members: int, seed: int = 1) -> list[Weathe
 @lru_cache(maxsize=64)
 def _days_like(site_json: str, day: date, members: int, seed: int) -> tuple[Weather, ...]:
     site = Site.model_validate_json(site_json)
-    return tuple(day_like(site, day, member, seed) for member in range(members))
-
-
-def day_like(site: Site, day: date, member: int, seed: int = 1) -> Weather:
-    """One of the days that a date could equally well be.
-
-    Raises
-    ------
-    InputProblem
-        the site has no monthly means with clearness.
-    """
-    start, end = day_edges_s(site.zone, day)
-    return from_records(
-        site, made_up_weather(may_be(site, member), day - timedelta(days=1), 3, seed, member), start, end, STEP_S
-    )
+    return tuple(MadeUp(site).day(day, member, seed) for member in range(members))
 
 
 def _clear(site: Site, day: date) -> Weather:

@@ -157,7 +157,7 @@ def _month(case: Case, month: int, use: Use) -> SeasonMonth:
     there = case.with_(load=fresh)
     runs = two_at_a_time(lambda weather: prepare(there, weather).run(), _spells(case, month))
     account, days = kind_of(case.build).useful_account, _looked(fresh)[0]
-    useful = [_useful(run.account_w[account], fresh) for run in runs]
+    useful = [useful_w(run.account_w[account], fresh) for run in runs]
     kwh = [
         max(float(watts.sum()), 0.0) * run.weather.dt_s / 3.6e6 / days for watts, run in zip(useful, runs, strict=True)
     ]
@@ -170,7 +170,7 @@ def _month(case: Case, month: int, use: Use) -> SeasonMonth:
     )  # fmt: skip
 
 
-def _useful(watts: Array, load: Load | None) -> Array:
+def useful_w(watts: Array, load: Load | None) -> Array:
     """Heat that goes into what is wanted; of what stays over nights, less what leaves it again."""
     return watts if load is not None and load.calendar.stands else np.asarray(watts.clip(min=0.0))
 

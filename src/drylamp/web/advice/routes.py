@@ -69,7 +69,7 @@ from drylamp.web.advice.models import (
     StockRequest,
     WeeklyRequest,
 )
-from drylamp.web.cases import advice_context, case_of, own_finishes, year_case
+from drylamp.web.cases import advice_context, case_of, own_finishes, with_years, year_case
 from drylamp.web.house import house_of, household
 from drylamp.web.jobs.heavy import heavy, in_steps, kept_whole
 from drylamp.web.routed import blueprint
@@ -445,9 +445,10 @@ def _year_of(body: TwinRequest) -> tuple[str, Callable[[], Long[YearPlan]]]:
 @api.post("/chance", responses={200: Chance})
 @heavy("long")
 def many_years(body: ChanceRequest) -> Response:
-    """Run a load through many made-up years."""
-    on = advice_context(body)
-    return in_steps(f"chance {on.key} {body.years}", lambda: chance(on, body.years))
+    """Run a load through many years: those that a weather file holds, where one of several years is asked for, or made-up ones."""
+    on = with_years(advice_context(body), body)
+    whose = "" if on.measured is None else on.measured.records.origin
+    return in_steps(f"chance {on.key} {body.years} {whose}", lambda: chance(on, body.years))
 
 
 @api.post("/queue", responses={200: Queue})

@@ -23,7 +23,6 @@ from drylamp.core.loads.lumber.outcome import (
 )
 from drylamp.core.loads.lumber.spec import DRYING, PRIOR_SD, LumberCharge
 from drylamp.core.sky.clock import local_time
-from drylamp.core.sky.generator import may_be
 from drylamp.core.sky.of_span import spells, usual_weather_of
 from drylamp.core.sky.weather import Span, Weather
 from drylamp.core.twin.case import Case
@@ -182,9 +181,7 @@ def until_dry_by_chance(context: AdviceContext, load: LumberCharge) -> YearAsked
         case = _drying_as(context.case, (37 * year + MOST_MEMBERS // 2) % MOST_MEMBERS, MOST_MEMBERS)
         for days in HORIZONS:
             span = Span(start=first, days=days, step_s=STEP_S)
-            found = dry_in(
-                case.with_(span=span), usual_weather_of(may_be(case.site, year), span, YEARS_SEED + year)
-            ).days
+            found = dry_in(case.with_(span=span), context.years.spell(span, year, YEARS_SEED)).days
             if found is not None:
                 return found
         return None
