@@ -17,7 +17,7 @@ def closure(network: Network, history: History, drive: Drive) -> tuple[float, fl
     The first is at rounding error when the march is right.
     """
     count = len(network.nodes)
-    sun = float((drive.source_w.sum(axis=1) * np.diff(drive.edges)).sum() * drive.dt_s)
+    sun = float((np.diff(drive.edges) @ drive.source_w).sum() * drive.dt_s)
     start, end = network.compiled_links.ends
     out = float((history.link_w.sum(axis=0) * history.dt_s) @ ((end >= count).astype(float) - (start >= count)))
     heat = history.heat_j(network)

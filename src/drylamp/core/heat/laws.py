@@ -114,7 +114,7 @@ def wind_w_k(area_m2: float, wind_m_s: float, start_c: float, end_c: float) -> f
     return area_m2 * blown
 
 
-_PLATE_SWITCH = (0.54 / 0.15) ** 12
+PLATE_SWITCH = (0.54 / 0.15) ** 12
 """Rayleigh number above which 0.15 Ra^⅓ is the larger."""
 
 
@@ -136,7 +136,7 @@ def surface_w_k(
     if facing == 0.0:
         nusselt = 0.68 + 0.515 * root
     elif (start_c - end_c) * facing > 0.0:
-        nusselt = 0.54 * root if rayleigh < _PLATE_SWITCH else 0.15 * np.cbrt(rayleigh)
+        nusselt = 0.54 * root if rayleigh < PLATE_SWITCH else 0.15 * np.cbrt(rayleigh)
     else:
         nusselt = 0.27 * root
     return area_m2 * max(nusselt, 1.0) * conductivity_w_mk((start_c + end_c) / 2.0) / length_m

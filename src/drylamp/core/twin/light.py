@@ -159,7 +159,7 @@ def _in_nodes(
     network: Network, found: Traced, plan: SunPlan, areas: Array, diffuse: DiffuseAreas
 ) -> tuple[Array, Array]:
     power, intercepted = power_over_run(plan, areas, diffuse, found.ring_share)
-    source = np.zeros((len(intercepted), len(network.nodes)))
+    source = np.zeros((len(network.nodes), len(intercepted))).T  # whole columns are written here, and read by lanes
     for column, name in enumerate(found.lit_nodes):
         source[:, network.index(name)] += power[:, column]
     return source, intercepted
