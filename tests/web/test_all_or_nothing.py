@@ -51,6 +51,9 @@ WRITES: dict[str, Callable] = {
     "POST /api/builds/<int:id>/restore": js("/api/builds/2/restore", None, **R1),
     "POST /api/builds/<int:id>/calibration/<int:part_id>/withdraw": js("/api/builds/1/calibration/1/withdraw", None),
     "POST /api/builds/<int:id>/calibration/<int:part_id>/restore": js("/api/builds/1/calibration/2/restore", None),
+    "POST /api/builds/<int:id>/variants": js("/api/builds/1/variants", {"name": "another variant"}),
+    "POST /api/builds/<int:id>/take-over": js("/api/builds/1/take-over", {"variant": 3}, **{"If-Match": '"r2"'}),
+    "POST /api/classes": js("/api/classes", {"build_id": 1, "name": "class", "node": "inside-air", "boxes": [{"name": "Oda"}, {"name": "Nim", "like": 3}]}),
     "POST /api/builds/<int:id>/set-aside": js("/api/builds/1/set-aside", None),
     "DELETE /api/builds/<int:id>/set-aside": js("/api/builds/1/set-aside", None, "delete"),
     "POST /api/sites/<int:id>/yard/<int:part_id>/tick": js("/api/sites/1/yard/1/tick", {"day": "2025-06-12", "planned": "10:00", "what": "open the mirror"}),
@@ -109,6 +112,12 @@ def yard(client, trial):
     client.post("/api/builds", json={"site_id": 1, "name": "away", "spec": SPEC})
     client.post("/api/builds/2/put-away", headers=R1)
     client.delete("/api/builds/2", headers=R1)
+    variant = client.post("/api/builds/1/variants", json={"name": "variant"}).get_json()
+    client.put(
+        f"/api/builds/{variant['id']}",
+        json={**moved, "name": "variant", "spec": {**SPEC, "tilt_deg": 33.0}},
+        headers=R1,
+    )
     client.put("/api/sites/1/days/2025-06-01", json=DAY)
     client.post("/api/materials", json=PAINT)
     client.post("/api/materials", json={"absorber": {**PAINT["absorber"], "name": "gone-soot"}})

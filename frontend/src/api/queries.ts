@@ -349,6 +349,14 @@ export const changedQuery = (id: number, control: number) =>
     retry: false,
   });
 
+/** Whose box of a class ran hottest; ``mark`` changes with its readings. */
+export const classQuery = (id: number, mark: string) =>
+  queryOptions({
+    queryKey: ["class", id, mark],
+    queryFn: () => answered(client.GET("/api/classes/{id}", { params: { path: { id } } })),
+    placeholderData: keepPreviousData,
+  });
+
 /** What stands side by side, and under which sun. */
 export interface Beside {
   of: string;

@@ -115,7 +115,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Run a load through many made-up years. */
+        /** Run a load through many years: those that a weather file holds, where one of several years is asked for, or made-up ones. */
         post: operations["advice_many_years_chance_post"];
         delete?: never;
         options?: never;
@@ -1124,6 +1124,57 @@ export interface paths {
         put?: never;
         /** Branch a variant off a build as it is; what is changed in it can be taken over. */
         post: operations["builds_add_variant__int_id__variants_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Begin a trial over many boxes: each is a channel, like the class's own design or like another build of its kind. */
+        post: operations["classes_begin_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whose box ran hottest, and why. */
+        get: operations["classes_ranked__int_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{id}/sheets.html": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A sheet to print for each child: box, checklist, a table and an empty chart to fill in. */
+        get: operations["classes_sheets__int_id__sheets_html_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -4474,6 +4525,46 @@ export interface components {
             wall_mm: number;
         };
         /**
+         * BoxLine
+         * @description One box.
+         *
+         *     Attributes:
+         *         over_k, doubt_k: how far it ran over the class's mean, read for read
+         *         explained_k: what of that the twin makes of how it is built; nothing where it is like the others
+         *         hands_k, hands_real: what is left, and whether that is more than its doubt
+         *         rank: alike where the difference is smaller than its doubt; none while too little was read
+         */
+        BoxLine: {
+            /** Channel */
+            channel: string;
+            /** Differs */
+            differs: (string | components["schemas"]["Amount"])[][];
+            /** Doubt K */
+            doubt_k: number | null;
+            /** Explained K */
+            explained_k: number | null;
+            /** Hands K */
+            hands_k: number | null;
+            /** Hands Real */
+            hands_real: boolean;
+            /** Hottest At */
+            hottest_at: string | null;
+            /** Hottest C */
+            hottest_c: number | null;
+            /** Like */
+            like: string;
+            /** Name */
+            name: string;
+            /** Over K */
+            over_k: number | null;
+            /** Rank */
+            rank: number | null;
+            /** Readings */
+            readings: number;
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
+        };
+        /**
          * BoxOven
          * @description A box, black tray below, glazed above, up to four mirrors; sizes are inside the box.
          */
@@ -5764,6 +5855,20 @@ export interface components {
              * @description As it is called on the pile
              */
             name: string;
+        };
+        /**
+         * ClassView
+         * @description A class ranked, and from when to when its charts are filled in.
+         */
+        ClassView: {
+            /** Lines */
+            lines: components["schemas"]["BoxLine"][];
+            /** Name */
+            name: string;
+            /** Trial Id */
+            trial_id: number;
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[][];
         };
         /**
          * ClearDay
@@ -13061,6 +13166,19 @@ export interface components {
             right: components["schemas"]["FlapMirror-Output"] | null;
         };
         /**
+         * NewBox
+         * @description Somebody's box: whose, and the build that it is like; the class's own where nothing is said.
+         */
+        NewBox: {
+            /**
+             * Like
+             * @default null
+             */
+            like?: number | null;
+            /** Name */
+            name: string;
+        };
+        /**
          * NewBuild
          * @description A new build at a site.
          */
@@ -13134,6 +13252,44 @@ export interface components {
             set_to?: number | null;
             /** Title */
             title: string;
+        };
+        /**
+         * NewClass
+         * @description A trial over many boxes of one design, or like it.
+         */
+        NewClass: {
+            /**
+             * @description When it began or is to begin, by the site's clock; now where nothing is said
+             * @default null
+             */
+            begun?: components["schemas"]["ClockTime"] | null;
+            /** Boxes */
+            boxes: components["schemas"]["NewBox"][];
+            /** Build Id */
+            build_id: number;
+            /**
+             * Instrument
+             * @default probe
+             */
+            instrument?: string;
+            /** Name */
+            name: string;
+            /**
+             * Node
+             * @description The part that is read in each box
+             */
+            node: string;
+            /**
+             * One Probe
+             * @description One thermometer walks from box to box, so that its error drops out of their differences
+             * @default false
+             */
+            one_probe?: boolean;
+            /**
+             * Sky
+             * @default null
+             */
+            sky?: ("clear" | "hazy" | "broken" | "grey") | null;
         };
         /**
          * NewEvent
@@ -19230,6 +19386,11 @@ export interface components {
          * @description A trial; the latest readings, events and photos come with a single one, not with lists.
          */
         TrialView: {
+            /**
+             * Boxes
+             * @description Over how many boxes of a class it goes; 0 of a trial of one build
+             */
+            boxes: number;
             /** Build Id */
             build_id: number;
             /** Build Name */
@@ -24009,6 +24170,103 @@ export interface operations {
             500: components["responses"]["Refused500"];
             503: components["responses"]["Refused503"];
             507: components["responses"]["Refused507"];
+        };
+    };
+    classes_begin_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewClass"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialView"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    classes_ranked__int_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassView"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+        };
+    };
+    classes_sheets__int_id__sheets_html_get: {
+        parameters: {
+            query?: {
+                /** @description When the trial began where nothing is said */
+                begins?: string | null;
+                every?: number;
+                minutes?: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
         };
     };
     system_health_health_get: {

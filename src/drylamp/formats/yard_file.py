@@ -118,6 +118,14 @@ class PhotoPart(Model):
     file: Stamp
 
 
+class BoxPart(Model):
+    """Somebody's box of a class: its channel, and the build of this site that it is like, at a revision; none for the trial's own."""
+
+    channel: Stamp
+    build: Count | None
+    build_revision: Count | None
+
+
 class TrialPart(Model):
     """A trial with all its data; ``key`` names it in this file."""
 
@@ -138,6 +146,7 @@ class TrialPart(Model):
     photos: list[PhotoPart]
     sheets: list[SheetPart]
     readings: Stamp | None
+    boxes: list[BoxPart] = Field(default_factory=list)
 
 
 class RevisionPart(Model):
@@ -469,9 +478,21 @@ class YardReader:
 
 
 def _check_variants(builds: list[BuildPart], where: str) -> None:
-    """Every variant branched off a revision that is here, and none off itself, by whatever way round."""
+    """Every variant branched off a revision that is here, and none off itself, by whatever way round; every box of a class is like a build that is here."""
     by_key = {build.key: build for build in builds}
     require(len(by_key) == len(builds), where, "two builds have one key in this file")
+    for trial in (trial for build in builds for trial in build.trials):
+        names = {channel.name for channel in trial.channels}
+        for box in trial.boxes:
+            like = by_key.get(box.build or 0)
+            known = box.build is None or (
+                like is not None and any(one.number == box.build_revision for one in like.revisions)
+            )
+            require(
+                known and box.channel in names,
+                where,
+                f"a box of {trial.name} is like build {box.build} at revision {box.build_revision} by channel '{box.channel}', which is not in this file",
+            )
     for build in builds:
         base = by_key.get(build.variant_of or 0)
         if build.variant_of is None:

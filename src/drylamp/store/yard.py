@@ -32,6 +32,10 @@ class _Notes:
         self.rows[name] = row_id
         return name
 
+    def build(self, build_id: int | None) -> int | None:
+        """A build's number in the file."""
+        return None if build_id is None else self.builds.setdefault(build_id, len(self.builds) + 1)
+
     def key(self, trial_id: int) -> int:
         """A trial's number in the file."""
         return self.keys.setdefault(trial_id, len(self.keys) + 1)
@@ -91,6 +95,8 @@ def _site(db: sqlite3.Connection, row: sqlite3.Row, number: int, notes: _Notes) 
     for one in made:
         base = notes.builds.get(one["variant_of"])
         one.update({"variant_of": base} if base in here else {"variant_of": None, "variant_from": None})
+        for box in (box for trial in one["trials"] for box in trial["boxes"] if box["build"] not in here):
+            box.update({"build": None, "build_revision": None})
     return {
         "revision": row["revision"], "site": doc, "days": {day["day"]: found for day in days if _is(ClearDay, found := _json(day["doc"], f"day {day['day']}", left), f"day {day['day']}", left)},
         "weather": [{"name": one["name"], "kind": one["kind"], "added_at": one["added_at"], "file": notes.file(f"weather/{number}-{k + 1}.txt", one["id"])} for k, one in enumerate(weather)],
@@ -136,7 +142,7 @@ def _build(db: sqlite3.Connection, row: sqlite3.Row, notes: _Notes) -> Record | 
         for one in db.execute("SELECT * FROM import_mapping WHERE build_id = :id ORDER BY header", of)
     ]
     return {
-        "key": notes.builds.setdefault(row["id"], len(notes.builds) + 1), "variant_of": row["variant_of"], "variant_from": row["variant_from"],
+        "key": notes.build(row["id"]), "variant_of": row["variant_of"], "variant_from": row["variant_from"],
         "revision": row["revision"], "removed_at": row["removed_at"], "deleted_at": row["deleted_at"], "revisions": revisions, "trials": kept,
         "calibrations": [one for one in calibrations if one["adjustments"] is not None], "sheets": _sheets(db, "build_id", row["id"], left), "mappings": mappings,
     }  # fmt: skip
@@ -167,6 +173,10 @@ def _trial(db: sqlite3.Connection, row: sqlite3.Row, notes: _Notes) -> Record | 
     return {
         "key": key, **plain, **docs, "channels": channels, "events": events, "photos": photos, "sheets": _sheets(db, "trial_id", row["id"], left),
         "readings": notes.file(f"readings/{key}.csv", row["id"]) if has else None,
+        "boxes": [
+            {"channel": one["channel"], "build": notes.build(one["build_id"]), "build_revision": one["build_revision"]}
+            for one in db.execute("SELECT * FROM class_box WHERE trial_id = :id ORDER BY channel", of)
+        ],
     }  # fmt: skip
 
 
@@ -232,7 +242,22 @@ def _take_site(db: sqlite3.Connection, site: Record, parts: Parts) -> int:
             },
         )
     _take_sheets(db, "site_id", new, site["sheets"])
-    rows = {build["key"]: _take_build(db, new, build, parts) for build in site["builds"]}
+    rows, taken = dict[int, int](), dict[int, int]()
+    for build in site["builds"]:
+        rows[build["key"]], trials = _take_build(db, new, build, parts)
+        taken |= trials
+    for trial in (trial for build in site["builds"] for trial in build["trials"]):
+        for box in trial["boxes"]:
+            _insert(
+                db,
+                "class_box",
+                {
+                    "trial_id": taken[trial["key"]],
+                    "channel": box["channel"],
+                    "build_id": rows.get(box["build"]),
+                    "build_revision": box["build_revision"],
+                },
+            )
     for build in site["builds"]:
         if build["variant_of"] is not None:
             db.execute(
@@ -247,7 +272,7 @@ def _take_sheets(db: sqlite3.Connection, column: str, owner: int, rows: list[Rec
         _insert(db, "sheet_row", {column: owner, **row})
 
 
-def _take_build(db: sqlite3.Connection, site_id: int, build: Record, parts: Parts) -> int:
+def _take_build(db: sqlite3.Connection, site_id: int, build: Record, parts: Parts) -> tuple[int, dict[int, int]]:
     new = _insert(
         db, "build", {"site_id": site_id, **{name: build[name] for name in ("revision", "removed_at", "deleted_at")}}
     )
@@ -267,7 +292,7 @@ def _take_build(db: sqlite3.Connection, site_id: int, build: Record, parts: Part
     _take_sheets(db, "build_id", new, build["sheets"])
     for mapping in build["mappings"]:
         _insert(db, "import_mapping", {"build_id": new, **mapping})
-    return new
+    return new, keys
 
 
 OF_TRIAL = (

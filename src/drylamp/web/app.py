@@ -15,6 +15,7 @@ from drylamp.web import bodies, errors, security
 from drylamp.web.advice import routes as advice
 from drylamp.web.beside import routes as beside
 from drylamp.web.builds import routes as builds
+from drylamp.web.classes import routes as classes
 from drylamp.web.document import document_text
 from drylamp.web.jobs import heavy
 from drylamp.web.jobs import routes as jobs
@@ -81,6 +82,7 @@ def create_app(settings: Settings) -> OpenAPI:
         yard,
         yards,
         beside,
+        classes,
     ):
         app.register_api(module.api)
     app.register_api(sheets.of_rows)

@@ -6,6 +6,7 @@ import { trialsQuery } from "../../api/queries";
 import { dateTimeWords } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { Problem, Waiting } from "../../parts/Problem";
+import { ClassDialog } from "./ClassDialog";
 import { StartTrial } from "./StartTrial";
 import type { BuildState } from "./useBuild";
 
@@ -15,13 +16,17 @@ export function TrialsStage({ state }: { state: BuildState }) {
   const build = state.build!;
   const { data, error } = useQuery(trialsQuery(build.id));
   const [starting, setStarting] = useState(false);
+  const [ofClass, setOfClass] = useState(false);
   if (error) return <Problem error={error} />;
   if (!data) return <Waiting what="Opening the log" />;
   return (
     <Box className="p-2">
       <Box className="flex between items-center mb-1">
         <Typography variant="h2">Trials of {build.name}</Typography>
-        <Button variant="contained" onClick={() => setStarting(true)}>Start a trial</Button>
+        <Box className="flex gap-1">
+          <Button onClick={() => setOfClass(true)}>A class with many boxes</Button>
+          <Button variant="contained" onClick={() => setStarting(true)}>Start a trial</Button>
+        </Box>
       </Box>
       {data.length === 0 && <Typography>No trial yet. A quick look takes an hour and one thermometer.</Typography>}
       <Box component="ul" className="no-marks p-0 m-0">
@@ -38,6 +43,7 @@ export function TrialsStage({ state }: { state: BuildState }) {
           </Box>
         ))}
       </Box>
+      {ofClass && <ClassDialog state={state} onClose={() => setOfClass(false)} />}
       {starting && <StartTrial state={state} onClose={() => setStarting(false)} />}
     </Box>
   );

@@ -6,6 +6,7 @@ import { bookQuery, trialQuery, verdictQuery } from "../../api/queries";
 import { dateTimeWords } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { Problem, Waiting } from "../../parts/Problem";
+import { ClassPanel } from "./ClassPanel";
 import { LogDays } from "./LogDays";
 import { Sheets } from "../../parts/Sheets";
 import { TrialChart } from "../../parts/TrialChart";
@@ -50,6 +51,7 @@ function Beside({ trial }: { trial: TrialView }) {
         {trial.can_judge && <>; <MuiLink component={Link} to={`/builds/${trial.build_id}/verdict?trial=${trial.id}`} color="inherit">verdict</MuiLink></>}
       </Typography>
       {trial.reading_count > 0 && <TrialChart trial={trial} verdict={verdict} zone={site.time_zone} height={280} />}
+      <ClassPanel trial={trial} />
       {trial.reading_count > 0 && <LogDays trial={trial} />}
       <Sheets of="trial" id={trial.id} photos={trial.photos.map((p) => ({ id: p.id, title: `${dateTimeWords(p.time, site.time_zone)} ${p.note}` }))} />
       <PaperTable key={trial.id} trial={trial} book={book} />

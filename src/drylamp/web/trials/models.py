@@ -173,6 +173,7 @@ class TrialView(Model):
     wanted: list[str] = Field(description="Channels that a round of readings needs, in their order")
     read_next: str | None = Field(description="Which channel comes next in the round that is due")
     round_order: list[str]
+    boxes: int = Field(description="Over how many boxes of a class it goes; 0 of a trial of one build")
     token: str = Field(description="With a single trial; lists leave it empty")
     mark: str = Field(description="Changes with whatever a chart or a verdict of the trial stands on")
 

@@ -11,7 +11,7 @@ from drylamp.core.trials.due import due, wanted_of
 from drylamp.core.trials.facts import tells, told_by_sheets
 from drylamp.core.trials.protocols import PROTOCOLS
 from drylamp.core.trials.rounds import next_in_round, round_order
-from drylamp.store import photos, readings, sheets, trials
+from drylamp.store import classes, photos, readings, sheets, trials
 from drylamp.store.photos import PhotoRow
 from drylamp.store.readings import ReadingRow, Tally
 from drylamp.store.trials import ChannelRow, EventRow, TrialRow
@@ -93,6 +93,7 @@ def trial_view(db: sqlite3.Connection, row: TrialRow, whole: bool, now: datetime
         read_next=next_in_round(order, recent, now.timestamp()) if running and protocol.in_rounds else missing,
         wanted=wanted,
         round_order=order,
+        boxes=len(classes.list_boxes(db, row.id)),
         token=row.token if whole else "",
         mark=_mark(row, tallies, events, noted),
     )

@@ -1,0 +1,1 @@
+"""Trials over many boxes: a class or a workshop."""
