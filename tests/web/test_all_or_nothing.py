@@ -85,6 +85,9 @@ WRITES: dict[str, Callable] = {
     "POST /api/sheets/<string:of>/<int:owner_id>/<string:sheet>/many": js("/api/sheets/build/1/upkeep/many", {"rows": [FINDING]}),
     "POST /api/sheets/<string:of>/<int:owner_id>/<string:sheet>/set": js("/api/sheets/build/1/upkeep/set", {"changes": {"words": "again"}}),
     "PUT /api/sheet-rows/<int:id>": js("/api/sheet-rows/1", {"content": {**FINDING, "words": "again"}}, "put", **R1),
+    "POST /api/sheet-rows/<int:id>/photos": lambda client: client.post("/api/sheet-rows/1/photos", data=picture(), content_type="image/jpeg"),
+    "POST /api/sheet-rows/<int:id>/photos/<int:part_id>/withdraw": js("/api/sheet-rows/1/photos/1/withdraw", None),
+    "POST /api/sheet-rows/<int:id>/photos/<int:part_id>/restore": js("/api/sheet-rows/1/photos/2/restore", None),
     "POST /api/sheet-rows/<int:id>/withdraw": js("/api/sheet-rows/1/withdraw", None, **R1),
     "POST /api/sheet-rows/<int:id>/restore": js("/api/sheet-rows/1/restore", None, **R1),
     "PUT /api/unreadable/<string:what>/<string:key>": js("/api/unreadable/day/1~2025-06-03", {"text": '{"tmin_c": 12, "tmax_c": 20, "rh": 0.5, "wind_m_s": 2}'}, "put"),
@@ -139,6 +142,9 @@ def yard(client, trial):
         client.post("/api/trials/1/photos", data=picture(), content_type="image/jpeg")
     client.post("/api/trials/1/photos/2/withdraw")
     client.post("/api/sheets/build/1/upkeep", json={"content": FINDING})
+    for _ in range(2):
+        client.post("/api/sheet-rows/1/photos", data=picture(), content_type="image/jpeg")
+    client.post("/api/sheet-rows/1/photos/2/withdraw")
     pane = {"name": "sash", "sort": "pane", "of": "window-glass", "count": 4, "long_m": 1.0, "wide_m": 1.0}
     assert client.post("/api/sheets/site/1/pile", json={"content": pane}).status_code == 201
     client.post("/api/builds/1/set-aside")

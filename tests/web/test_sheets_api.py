@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import io
+
 import pytest
 from flask.testing import FlaskClient
+from PIL import Image
 
 from drylamp.demo.scenario import FILM_KILN, OAK
 from tests.web.test_advice_api import asked, post
@@ -173,3 +176,36 @@ def test_building_and_backup_are_asked_of_a_kiln_only(client: FlaskClient):
     assert post(client, "/api/advice/building", asked(FILM_KILN, OAK))["panes"] is None
     for path in ("building", "backup"):
         assert "lumber kiln" in post(client, f"/api/advice/{path}", asked(OVEN, STEW), 422)["detail"]
+
+
+def test_a_row_has_photos_that_are_taken_back_and_brought_back(client, build):
+    shown = client.post(
+        "/api/sheets/build/1/upkeep", json={"content": {"on": "2025-06-01", "words": "a crack"}}
+    ).get_json()
+    row = next(sheet for sheet in shown if sheet["name"] == "upkeep")["rows"][0]
+    assert row["photos"] == []
+    picture = io.BytesIO()
+    Image.new("RGB", (3000, 20), "red").save(picture, "JPEG")
+    path = f"/api/sheet-rows/{row['id']}/photos"
+    for _ in range(2):
+        answer = client.post(f"{path}?uid=the-same-photo", data=picture.getvalue(), content_type="image/jpeg")
+        assert answer.status_code == 201, answer.text
+
+    def photos() -> list[int]:
+        return next(s for s in client.get("/api/sheets/build/1").get_json() if s["name"] == "upkeep")["rows"][0][
+            "photos"
+        ]
+
+    (one,) = photos()
+    kept = client.get(f"{path}/{one}")
+    assert kept.mimetype == "image/jpeg"
+    assert Image.open(io.BytesIO(kept.data)).width <= 1600
+    assert client.post(f"{path}/{one}/withdraw").status_code == 200
+    assert photos() == []
+    assert client.post(f"{path}/{one}/restore").status_code == 200
+    assert photos() == [one]
+    assert client.get(f"/api/sheet-rows/99/photos/{one}").status_code == 404
+    assert (
+        client.post("/api/sheet-rows/99/photos", data=picture.getvalue(), content_type="image/jpeg").status_code == 404
+    )
+    assert client.post(path, data=b"no picture", content_type="image/jpeg").status_code == 422

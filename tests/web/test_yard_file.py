@@ -90,12 +90,21 @@ def test_photos_weather_and_sheets_come_along(client: FlaskClient, trial: dict, 
         == 201
     )
     row = {"name": "sash", "sort": "pane", "of": "window-glass", "count": 1, "long_m": 1.0, "wide_m": 0.5}
-    assert client.post("/api/sheets/site/1/pile", json={"content": row}).status_code == 201
+    (pile,) = [
+        one for one in client.post("/api/sheets/site/1/pile", json={"content": row}).get_json() if one["name"] == "pile"
+    ]
+    pictured = client.post(
+        f"/api/sheet-rows/{pile['rows'][0]['id']}/photos", data=picture.getvalue(), content_type="image/jpeg"
+    )
+    assert pictured.status_code == 201
     first = client.get("/api/yard/file").data
-    assert {name.split("/")[0] for name in parts_of(first)} >= {"yard.json", "photos"}
+    assert {name.split("/")[0] for name in parts_of(first)} >= {"yard.json", "photos", "pictures"}
     other = app_on(tmp_path / "other")
     assert send(other, "take-in", first).status_code == 201
     assert plainly(parts_of(other.get("/api/yard/file").data)) == plainly(parts_of(first))
+    (theirs_pile,) = [one for one in other.get("/api/sheets/site/1").get_json() if one["name"] == "pile"]
+    there = theirs_pile["rows"][0]
+    assert other.get(f"/api/sheet-rows/{there['id']}/photos/{there['photos'][0]}").data[:2] == b"\xff\xd8"
     mine = client.get(f"/api/trials/{trial['id']}").get_json()
     theirs = other.get("/api/trials/1").get_json()
     assert mine.get("token") != theirs.get("token") or mine.get("token") is None

@@ -1404,6 +1404,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sheet-rows/{id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a photo of what a row tells of, sent as the body; it is made smaller and stripped of where it was taken. */
+        post: operations["sheet_rows_add_photo__int_id__photos_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheet-rows/{id}/photos/{part_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Give a photo of a row. */
+        get: operations["sheet_rows_photo__int_id__photos__int_part_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheet-rows/{id}/photos/{part_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring a photo of a row back. */
+        post: operations["sheet_rows_restore_photo__int_id__photos__int_part_id__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheet-rows/{id}/photos/{part_id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a photo of a row back. */
+        post: operations["sheet_rows_withdraw_photo__int_id__photos__int_part_id__withdraw_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sheet-rows/{id}/restore": {
         parameters: {
             query?: never;
@@ -16407,7 +16475,7 @@ export interface components {
         };
         /**
          * Repairs
-         * @description What wants work, the best first, and in words which first.
+         * @description What wants work, the best first, and in words which first; ``worn`` is what it lost by its calibrations over the years, with what mending that cost the last time.
          */
         Repairs: {
             /** All Gain */
@@ -16416,6 +16484,8 @@ export interface components {
             lines: components["schemas"]["RepairLine"][];
             /** Words */
             words: (string | components["schemas"]["Amount"])[];
+            /** Worn */
+            worn: (string | components["schemas"]["Amount"])[][];
         };
         /**
          * RepairsRequest
@@ -16624,6 +16694,11 @@ export interface components {
             };
             /** Id */
             id: number;
+            /**
+             * Photos
+             * @description Numbers of its photos, oldest first
+             */
+            photos: number[];
             /** Revision */
             revision: number;
             /** Warning */
@@ -24738,6 +24813,139 @@ export interface operations {
             415: components["responses"]["Refused415"];
             422: components["responses"]["Refused422"];
             428: components["responses"]["Refused428"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    sheet_rows_add_photo__int_id__photos_post: {
+        parameters: {
+            query?: {
+                time?: string | null;
+                uid?: string | null;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "image/jpeg": string;
+                "image/png": string;
+                "image/webp": string;
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetList"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    sheet_rows_photo__int_id__photos__int_part_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                part_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+        };
+    };
+    sheet_rows_restore_photo__int_id__photos__int_part_id__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                part_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetList"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    sheet_rows_withdraw_photo__int_id__photos__int_part_id__withdraw_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                part_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetList"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
             500: components["responses"]["Refused500"];
             503: components["responses"]["Refused503"];
             507: components["responses"]["Refused507"];

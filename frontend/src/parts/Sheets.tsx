@@ -1,8 +1,8 @@
 import { Box, Button, Typography } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { answered, asProblem, client, type SheetOf, type SheetRowView, type SheetView } from "../api/client";
-import { materialsQuery, sheetsQuery } from "../api/queries";
+import { bookQuery, materialsQuery, sheetsQuery } from "../api/queries";
 import { useNotices } from "../look/notices";
 import { usePrefs } from "../look/prefs";
 import { say } from "../look/units";
@@ -10,6 +10,7 @@ import { Choice } from "./Choice";
 import { isAsked } from "./fields";
 import { HourBars } from "./HourBars";
 import { Problem, Waiting } from "./Problem";
+import { sendPhoto } from "./sent";
 import { SpecForm } from "./SpecForm";
 
 /** Sheets of a trial, a build or a site: rows that a person writes down, and what the core makes of them; nothing here knows what is in a row. */
@@ -79,7 +80,8 @@ function Rows({ sheet, owner, onChange }: { sheet: SheetView; owner: Owner; onCh
           {shown.map((row) => (
             <tr key={row.id}>
               {sheet.columns.map((_, k) => <td key={k}>{row.cells[k] === undefined ? "–" : say(row.cells[k]!, units)}{k === 0 && say(row.warning, units) && <Typography variant="body2" className="rust">{say(row.warning, units)}</Typography>}</td>)}
-              <td className="one-line">
+              <td>
+                <RowPhotos row={row} owner={owner} />
                 <Button variant="text" aria-label={`change row ${row.id}`} onClick={() => onChange(row)}>change</Button>
                 <Button variant="text" aria-label={`take back row ${row.id}`} onClick={() => away.mutate(row)}>take back</Button>
               </td>
@@ -89,6 +91,38 @@ function Rows({ sheet, owner, onChange }: { sheet: SheetView; owner: Owner; onCh
       </Box>
       {sheet.rows.length > FEW && <Button variant="text" onClick={() => setAll(!all)}>{all ? `the last ${FEW}` : `all ${sheet.rows.length} rows`}</Button>}
     </>
+  );
+}
+
+/** Pictures of what a row tells of: shown, taken, taken back. */
+function RowPhotos({ row, owner }: { row: SheetRowView; owner: Owner }) {
+  const input = useRef<HTMLInputElement>(null);
+  const notices = useNotices();
+  const written = useWritten(owner);
+  const most = useQuery(bookQuery).data?.photo_most_bytes;
+  const path = (part: number) => ({ params: { path: { id: row.id, part_id: part } } });
+  const take = useMutation({
+    mutationFn: (file: File) => sendPhoto<SheetView[]>(`/api/sheet-rows/${row.id}/photos`, file, most ?? 0),
+    onSuccess: (next) => { written(next); notices.say("Photo kept."); },
+    onError: (error) => notices.warn(asProblem(error).message),
+  });
+  const bring = async (id: number) => written(await answered(client.POST("/api/sheet-rows/{id}/photos/{part_id}/restore", path(id))));
+  const drop = useMutation({
+    mutationFn: (id: number) => answered(client.POST("/api/sheet-rows/{id}/photos/{part_id}/withdraw", path(id))),
+    onSuccess: (next, id) => { written(next); notices.say("Photo taken back.", { label: "Bring it back", run: () => void bring(id) }); },
+    onError: (error) => notices.warn(asProblem(error).message),
+  });
+  return (
+    <Box className="flex wrap gap-0_5 items-center">
+      {row.photos.map((id) => (
+        <Box key={id} className="flex column">
+          <a href={`/api/sheet-rows/${row.id}/photos/${id}`} target="_blank" rel="noreferrer"><Box component="img" src={`/api/sheet-rows/${row.id}/photos/${id}`} alt={`photo of row ${row.id}`} loading="lazy" className="max-width-120 border-1-rule as-block" /></a>
+          <Button variant="text" aria-label={`take back photo ${id} of row ${row.id}`} onClick={() => drop.mutate(id)}>away</Button>
+        </Box>
+      ))}
+      <Button variant="text" disabled={take.isPending || most === undefined} aria-label={`photo of row ${row.id}`} onClick={() => input.current?.click()}>{take.isPending ? "sending …" : "photo"}</Button>
+      <input ref={input} type="file" hidden accept="image/*" capture="environment" aria-label={`a photo for row ${row.id}`} onChange={(e) => { const file = e.target.files?.[0]; if (file) take.mutate(file); e.target.value = ""; }} />
+    </Box>
   );
 }
 

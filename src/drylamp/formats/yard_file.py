@@ -5,6 +5,7 @@
     yard.json            sites with their builds, trials, sheets; own materials; names of the files below
     readings/7.csv       readings of a trial, as they were written, those taken back too
     photos/7-1.jpg       a photo of a trial
+    pictures/3-1.jpg     a photo of what a sheet's row tells of
     weather/1-1.txt      a weather file of a site
 
 Nothing in it is a secret: tokens of loggers stay behind, and are made anew where it is read. Whatever comes from outside is looked at whole
@@ -38,7 +39,7 @@ from drylamp.formats.json_text import check_content, read_json
 
 FORMAT = 1
 DOCUMENT = "yard.json"
-NAME = re.compile(r"^(readings|photos|weather)/[0-9]+(-[0-9]+)?\.(csv|jpg|txt)$")
+NAME = re.compile(r"^(readings|photos|pictures|weather)/[0-9]+(-[0-9]+)?\.(csv|jpg|txt)$")
 """The only names that a yard file has beside its document."""
 MOST_FILES, MOST_BYTES, MOST_DOCUMENT_BYTES, MOST_RATIO, MOST_READINGS = (
     20_000,
@@ -68,6 +69,17 @@ Doc = dict[str, JsonValue]
 TOO_LARGE = "so it is no yard file, or a spoilt one; ask for another"
 
 
+class PicturePart(Model):
+    """A photo of what a row tells of, and the file that holds it."""
+
+    time_ms: Count
+    width: Count
+    height: Count
+    uid: Stamp | None
+    withdrawn_at: Stamp | None
+    file: Stamp
+
+
 class SheetPart(Model):
     """A row of a sheet."""
 
@@ -76,6 +88,7 @@ class SheetPart(Model):
     content: Doc
     written_at: Stamp
     withdrawn_at: Stamp | None
+    photos: list[PicturePart] = Field(default_factory=list)
 
 
 class ChannelPart(Model):
@@ -286,6 +299,8 @@ def write_yard(out: IO[bytes], yard: YardFile, sources: Sources) -> None:
                     table.writerows(sources.readings(trial.readings))
             for photo in trial.photos:
                 made.writestr(_named(photo.file), sources.photo(photo.file), zipfile.ZIP_STORED)
+        for picture in _pictures(yard):
+            made.writestr(_named(picture.file), sources.photo(picture.file), zipfile.ZIP_STORED)
         for site in yard.sites:
             for weather in site.weather:
                 made.writestr(_named(weather.file), sources.weather(weather.file))
@@ -300,6 +315,13 @@ def _named(name: str) -> zipfile.ZipInfo:
 
 def _trials(yard: YardFile) -> Iterator[TrialPart]:
     return (trial for site in yard.sites for build in site.builds for trial in build.trials)
+
+
+def _pictures(yard: YardFile) -> Iterator[PicturePart]:
+    for site in yard.sites:
+        trials = [trial.sheets for build in site.builds for trial in build.trials]
+        for rows in (site.sheets, *(build.sheets for build in site.builds), *trials):
+            yield from (picture for row in rows for picture in row.photos)
 
 
 class YardReader:
@@ -372,6 +394,7 @@ class YardReader:
         """All that points to something points to what is here, and every build is one that can be run."""
         names = set(self._zip.namelist()) - {DOCUMENT}
         wanted = [weather.file for site in self.yard.sites for weather in site.weather]
+        wanted += [picture.file for picture in _pictures(self.yard)]
         keys = [trial.key for trial in _trials(self.yard)]
         require(len(set(keys)) == len(keys), "sites", "two trials have one key in this file")
         for s, site in enumerate(self.yard.sites):

@@ -26,6 +26,12 @@ class _Notes:
     rows: dict[str, int] = field(default_factory=dict)
     keys: dict[int, int] = field(default_factory=dict)
     builds: dict[int, int] = field(default_factory=dict)
+    pictured: int = 0
+
+    def pictured_row(self) -> int:
+        """A number for a row of a sheet that has photos."""
+        self.pictured += 1
+        return self.pictured
 
     def file(self, name: str, row_id: int) -> str:
         """Name a file that holds a row."""
@@ -100,16 +106,28 @@ def _site(db: sqlite3.Connection, row: sqlite3.Row, number: int, notes: _Notes) 
     return {
         "revision": row["revision"], "site": doc, "days": {day["day"]: found for day in days if _is(ClearDay, found := _json(day["doc"], f"day {day['day']}", left), f"day {day['day']}", left)},
         "weather": [{"name": one["name"], "kind": one["kind"], "added_at": one["added_at"], "file": notes.file(f"weather/{number}-{k + 1}.txt", one["id"])} for k, one in enumerate(weather)],
-        "sheets": _sheets(db, "site_id", row["id"], left), "builds": made,
+        "sheets": _sheets(db, "site_id", row["id"], notes), "builds": made,
     }  # fmt: skip
 
 
-def _sheets(db: sqlite3.Connection, column: str, owner: int, left: list[str]) -> list[Record]:
-    rows = db.execute(f"SELECT * FROM sheet_row WHERE {column} = :id ORDER BY id", {"id": owner})
+def _sheets(db: sqlite3.Connection, column: str, owner: int, notes: _Notes) -> list[Record]:
+    rows = db.execute(f"SELECT * FROM sheet_row WHERE {column} = :id ORDER BY id", {"id": owner}).fetchall()
     return [
-        {"sheet": row["sheet"], "revision": row["revision"], "content": content, "written_at": row["written_at"], "withdrawn_at": row["withdrawn_at"]}
+        {"sheet": row["sheet"], "revision": row["revision"], "content": content, "written_at": row["written_at"], "withdrawn_at": row["withdrawn_at"], "photos": _row_photos(db, row["id"], notes)}
         for row in rows
-        if isinstance(content := _json(row["content"], f"row {row['id']} of {row['sheet']}", left), dict)
+        if isinstance(content := _json(row["content"], f"row {row['id']} of {row['sheet']}", notes.left), dict)
+    ]  # fmt: skip
+
+
+def _row_photos(db: sqlite3.Connection, row_id: int, notes: _Notes) -> list[Record]:
+    rows = db.execute(
+        "SELECT id, time_ms, width, height, uid, withdrawn_at FROM row_photo WHERE row_id = :id ORDER BY id",
+        {"id": row_id},
+    ).fetchall()
+    number = notes.pictured_row() if rows else 0
+    return [
+        {**{name: one[name] for name in ("time_ms", "width", "height", "uid", "withdrawn_at")}, "file": notes.file(f"pictures/{number}-{k + 1}.jpg", one["id"])}
+        for k, one in enumerate(rows)
     ]  # fmt: skip
 
 
@@ -144,7 +162,7 @@ def _build(db: sqlite3.Connection, row: sqlite3.Row, notes: _Notes) -> Record | 
     return {
         "key": notes.build(row["id"]), "variant_of": row["variant_of"], "variant_from": row["variant_from"],
         "revision": row["revision"], "removed_at": row["removed_at"], "deleted_at": row["deleted_at"], "revisions": revisions, "trials": kept,
-        "calibrations": [one for one in calibrations if one["adjustments"] is not None], "sheets": _sheets(db, "build_id", row["id"], left), "mappings": mappings,
+        "calibrations": [one for one in calibrations if one["adjustments"] is not None], "sheets": _sheets(db, "build_id", row["id"], notes), "mappings": mappings,
     }  # fmt: skip
 
 
@@ -171,7 +189,7 @@ def _trial(db: sqlite3.Connection, row: sqlite3.Row, notes: _Notes) -> Record | 
         for name in ("build_revision", "name", "protocol", "spot", "preheated", "started_ms", "ended_ms", "remarks")
     }
     return {
-        "key": key, **plain, **docs, "channels": channels, "events": events, "photos": photos, "sheets": _sheets(db, "trial_id", row["id"], left),
+        "key": key, **plain, **docs, "channels": channels, "events": events, "photos": photos, "sheets": _sheets(db, "trial_id", row["id"], notes),
         "readings": notes.file(f"readings/{key}.csv", row["id"]) if has else None,
         "boxes": [
             {"channel": one["channel"], "build": notes.build(one["build_id"]), "build_revision": one["build_revision"]}
@@ -186,9 +204,10 @@ def readings_of(db: sqlite3.Connection, trial_id: int) -> Iterator[tuple[Any, ..
     return (tuple(row) for row in rows)
 
 
-def photo_of(db: sqlite3.Connection, photo_id: int) -> bytes:
-    """A photo."""
-    return bytes(db.execute("SELECT content FROM photo WHERE id = :id", {"id": photo_id}).fetchone()[0])
+def photo_of(db: sqlite3.Connection, file: str, photo_id: int) -> bytes:
+    """A photo of a trial, or of a sheet's row, by the folder that its file stands in."""
+    table = "row_photo" if file.startswith("pictures/") else "photo"
+    return bytes(db.execute(f"SELECT content FROM {table} WHERE id = :id", {"id": photo_id}).fetchone()[0])
 
 
 def weather_of(db: sqlite3.Connection, file_id: int) -> str:
@@ -241,7 +260,7 @@ def _take_site(db: sqlite3.Connection, site: Record, parts: Parts) -> int:
                 "content": parts.weather(one["file"]),
             },
         )
-    _take_sheets(db, "site_id", new, site["sheets"])
+    _take_sheets(db, "site_id", new, site["sheets"], parts)
     rows, taken = dict[int, int](), dict[int, int]()
     for build in site["builds"]:
         rows[build["key"]], trials = _take_build(db, new, build, parts)
@@ -267,9 +286,14 @@ def _take_site(db: sqlite3.Connection, site: Record, parts: Parts) -> int:
     return new
 
 
-def _take_sheets(db: sqlite3.Connection, column: str, owner: int, rows: list[Record]) -> None:
+def _take_sheets(db: sqlite3.Connection, column: str, owner: int, rows: list[Record], parts: Parts) -> None:
     for row in rows:
-        _insert(db, "sheet_row", {column: owner, **row})
+        new = _insert(
+            db, "sheet_row", {column: owner, **{name: value for name, value in row.items() if name != "photos"}}
+        )
+        for photo in row["photos"]:
+            plain = {name: value for name, value in photo.items() if name != "file"}
+            _insert(db, "row_photo", {"row_id": new, **plain, "content": parts.photo(photo["file"])})
 
 
 def _take_build(db: sqlite3.Connection, site_id: int, build: Record, parts: Parts) -> tuple[int, dict[int, int]]:
@@ -289,7 +313,7 @@ def _take_build(db: sqlite3.Connection, site_id: int, build: Record, parts: Part
                 **{name: value for name, value in one.items() if name != "trial"},
             },
         )
-    _take_sheets(db, "build_id", new, build["sheets"])
+    _take_sheets(db, "build_id", new, build["sheets"], parts)
     for mapping in build["mappings"]:
         _insert(db, "import_mapping", {"build_id": new, **mapping})
     return new, keys
@@ -330,7 +354,7 @@ def _take_trial(db: sqlite3.Connection, build_id: int, trial: Record, parts: Par
                 "content": parts.photo(photo["file"]),
             },
         )
-    _take_sheets(db, "trial_id", new, trial["sheets"])
+    _take_sheets(db, "trial_id", new, trial["sheets"], parts)
     marks = ", ".join("?" * (len(READING.split(",")) + 1))
     rows = ((new, *row) for row in parts.readings(trial))
     db.executemany(f"INSERT INTO reading (trial_id, {READING}) VALUES ({marks})", rows)

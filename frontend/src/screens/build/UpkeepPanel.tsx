@@ -1,4 +1,4 @@
-import { Box } from "@mui/material";
+import { Box, Typography } from "@mui/material";
 import { repairsQuery } from "../../api/queries";
 import { useHeavy } from "../../api/heavy";
 import { usePrefs } from "../../look/prefs";
@@ -29,6 +29,7 @@ function Repairs({ state }: { state: BuildState }) {
   return (
     <Box>
       <Words said={data.words} />
+      {data.worn.map((w, k) => <Typography key={k} className="mt-0_5">{say(w, units)}</Typography>)}
       {data.lines.length > 0 && (
         <Box component="table" className="ruled" aria-label="what to mend first">
           <thead><tr><th scope="col">mend or change</th><th scope="col">gains</th><th scope="col">costs</th><th scope="col">work</th></tr></thead>

@@ -1,10 +1,11 @@
 import { Box, Button, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useRef } from "react";
-import { ApiProblem, answered, asProblem, client, type TrialBook, type TrialView } from "../../api/client";
+import { answered, asProblem, client, type TrialBook, type TrialView } from "../../api/client";
 import { clockTime } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { useNotices } from "../../look/notices";
+import { sendPhoto } from "../../parts/sent";
 
 /** Photos of a trial: taken with the phone, made smaller by the server, stripped of where they were taken. */
 export function PhotoButton({ trial, book, note, title = "Photo", onTaken }: { trial: TrialView; book: TrialBook; note: string; title?: string; onTaken: (next: TrialView) => void }) {
@@ -12,7 +13,7 @@ export function PhotoButton({ trial, book, note, title = "Photo", onTaken }: { t
   const notices = useNotices();
   const cache = useQueryClient();
   const take = useMutation({
-    mutationFn: (file: File) => send(trial.id, file, note, book.photo_most_bytes),
+    mutationFn: (file: File) => sendPhoto<TrialView>(`/api/trials/${trial.id}/photos?note=${encodeURIComponent(note.trim())}`, file, book.photo_most_bytes),
     onSuccess: (next) => {
       cache.setQueryData(["trial", trial.id], next);
       onTaken(next);
@@ -26,16 +27,6 @@ export function PhotoButton({ trial, book, note, title = "Photo", onTaken }: { t
       <input ref={input} type="file" hidden accept="image/*" capture="environment" aria-label={title.toLowerCase()} onChange={(e) => { const file = e.target.files?.[0]; if (file) take.mutate(file); e.target.value = ""; }} />
     </>
   );
-}
-
-async function send(trialId: number, file: File, note: string, most: number): Promise<TrialView> {
-  if (file.size > most) {
-    throw new ApiProblem(413, `${file.name} has ${Math.round(file.size / 1e6)} MB; at most ${Math.round(most / 1e6)} MB can be sent. Make it smaller and send it again.`, []);
-  }
-  const response = await fetch(`/api/trials/${trialId}/photos?note=${encodeURIComponent(note.trim())}`, { method: "POST", body: file, headers: { "Content-Type": "application/octet-stream" } });
-  const body = (await response.json()) as { detail?: string };
-  if (!response.ok) throw new ApiProblem(response.status, body.detail ?? "The photo could not be kept.", []);
-  return body as TrialView;
 }
 
 export function Photos({ trial }: { trial: TrialView }) {

@@ -7,11 +7,13 @@ from dataclasses import dataclass
 
 from drylamp.core.advice.changes import changes_of
 from drylamp.core.advice.context import AdviceContext, doubt_of
+from drylamp.core.advice.worn import worn
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.common.upkeep.checks import checks_of
 from drylamp.core.builds.common.upkeep.sheet import Finding, open_findings
 from drylamp.core.builds.fault import broken_by
 from drylamp.core.builds.registry import kind_of
+from drylamp.core.builds.sheet import Learnt
 from drylamp.core.checks import Model, YesNo
 from drylamp.core.outcome.of_load import ScoreQuantity
 from drylamp.core.text import Sentence, amount, capital, counted
@@ -38,11 +40,12 @@ class RepairLine(Model):
 
 
 class Repairs(Model):
-    """What wants work, the best first, and in words which first."""
+    """What wants work, the best first, and in words which first; ``worn`` is what it lost by its calibrations over the years, with what mending that cost the last time."""
 
     lines: list[RepairLine]
     all_gain: float
     words: Sentence
+    worn: list[Sentence]
 
 
 @dataclass(frozen=True)
@@ -86,12 +89,14 @@ def _learnt_without(context: AdviceContext, mended: frozenset[str]) -> Calibrati
     return found
 
 
-def repairs(context: AdviceContext, findings: Sequence[Finding]) -> Repairs:
+def repairs(context: AdviceContext, findings: Sequence[Finding], learnt: Sequence[Learnt] = ()) -> Repairs:
     """Mend each thing by itself, then all of it, then try what else the mended build might want."""
     build, load, measure = context.build, context.load, context.measure
-    open_ones = list(_broken(build, findings))[:MOST]
+    open_ones, lost = list(_broken(build, findings))[:MOST], worn(context, findings, learnt)
     if not open_ones:
-        return Repairs(lines=[], all_gain=0.0, words="Nothing in the book wants work, or nothing that the twin knows.")
+        return Repairs(
+            lines=[], all_gain=0.0, words="Nothing in the book wants work, or nothing that the twin knows.", worn=lost
+        )
     stands = _as_it_stands(build, open_ones)
     base = _value(context, stands, context.case.calibration)
     lines = list[RepairLine]()
@@ -114,7 +119,7 @@ def repairs(context: AdviceContext, findings: Sequence[Finding]) -> Repairs:
     if after is not None:
         pays = "gains" if after.real else "gains too little to tell:"
         words += f" Once all is mended, {after.title.removeprefix(THEN)} {pays} {measure.said(after.gain, after.doubt, signed=True)} for {amount(after.price, 'price')}."
-    return Repairs(lines=lines, all_gain=round(sound - base, 3), words=words)
+    return Repairs(lines=lines, all_gain=round(sound - base, 3), words=words, worn=lost)
 
 
 def _value(context: AdviceContext, build: Build, calibration: Calibration) -> float:

@@ -384,8 +384,8 @@ def how_it_is_put_up(body: BuildingRequest) -> Response:
 def what_to_mend(body: RepairsRequest) -> Response:
     """What of a build's open findings to mend first."""
     with context.database() as db:
-        rows = around_of(db, "build", body.build_id).rows(UPKEEP)
-    return context.answer(repairs(advice_context(body), rows))
+        around = around_of(db, "build", body.build_id)
+    return context.answer(repairs(advice_context(body), around.rows(UPKEEP), around.learnt))
 
 
 @api.post("/vent", responses={200: VentCurve})

@@ -7,7 +7,7 @@ from typing import Annotated
 from pydantic import Field, JsonValue, RootModel
 
 from drylamp.core.builds.sheet import Of, SheetBars
-from drylamp.core.checks import Model, RowId
+from drylamp.core.checks import Model, Moment, RowId
 from drylamp.core.forms import FieldForm
 from drylamp.core.text import Sentence
 
@@ -23,6 +23,14 @@ class RowView(Model):
     content: dict[str, JsonValue]
     cells: list[Sentence]
     warning: Sentence
+    photos: list[int] = Field(description="Numbers of its photos, oldest first")
+
+
+class RowPhotoQuery(Model):
+    """When a photo was taken, now where nothing is said; sent again with one uid it is the same photo."""
+
+    time: Moment | None = None
+    uid: Annotated[str, Field(min_length=8, max_length=64)] | None = None
 
 
 class SheetView(Model):

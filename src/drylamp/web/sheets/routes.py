@@ -6,19 +6,31 @@ import json
 import sqlite3
 from collections.abc import Mapping, Sequence
 
-from flask import Response
+from flask import Response, request
 from pydantic import JsonValue
 
 from drylamp.core.builds.sheet import Around, Of
 from drylamp.core.checks import Model
 from drylamp.core.sheets import AnySheet, check_row, find_sheet, page_of, read_row, read_rows, sheets_of
-from drylamp.store import sheets
+from drylamp.formats.photo import read_photo
+from drylamp.instruments.ingest import to_ms
+from drylamp.store import row_photos, sheets
 from drylamp.store.sheets import SheetRow
 from drylamp.web import context
-from drylamp.web.routed import blueprint, needs_mark
-from drylamp.web.shared import Id
+from drylamp.web.routed import as_file, blueprint, needs_mark, takes
+from drylamp.web.shared import Id, PartPath
 from drylamp.web.sheets.ground import around_of
-from drylamp.web.sheets.models import NewRow, NewRows, OwnerPath, RowView, SetRows, SheetList, SheetPath, SheetView
+from drylamp.web.sheets.models import (
+    NewRow,
+    NewRows,
+    OwnerPath,
+    RowPhotoQuery,
+    RowView,
+    SetRows,
+    SheetList,
+    SheetPath,
+    SheetView,
+)
 
 UNREADABLE = "this row can no longer be read; change it, or take it back"
 api = blueprint("sheets", "/api/sheets")
@@ -110,6 +122,46 @@ def restore(path: Id) -> Response:
     return _away(path.id, None)
 
 
+@of_rows.post("/<int:id>/photos", responses={201: SheetList})
+@takes({f"image/{kind}": {"type": "string", "format": "binary"} for kind in ("jpeg", "png", "webp")})
+def add_photo(path: Id, query: RowPhotoQuery) -> Response:
+    """Keep a photo of what a row tells of, sent as the body; it is made smaller and stripped of where it was taken."""
+    photo = read_photo(request.get_data())
+    with context.writing() as db:
+        kept = sheets.get_row(db, path.id)
+        at = to_ms(query.time or context.now())
+        new = row_photos.NewRowPhoto(at, photo.width, photo.height, photo.content, query.uid)
+        row_photos.add_photo(db, path.id, new)
+        return context.answer(_shown(db, kept.of, kept.owner_id), 201)
+
+
+@of_rows.get("/<int:id>/photos/<int:part_id>", responses=as_file("image/jpeg", binary=True))
+def photo(path: PartPath) -> Response:
+    """Give a photo of a row."""
+    with context.database() as db:
+        content = row_photos.content(db, path.id, path.part_id)
+    return Response(content, mimetype="image/jpeg")
+
+
+@of_rows.post("/<int:id>/photos/<int:part_id>/withdraw", responses={200: SheetList})
+def withdraw_photo(path: PartPath) -> Response:
+    """Take a photo of a row back."""
+    return _photo_away(path, context.stamp())
+
+
+@of_rows.post("/<int:id>/photos/<int:part_id>/restore", responses={200: SheetList})
+def restore_photo(path: PartPath) -> Response:
+    """Bring a photo of a row back."""
+    return _photo_away(path, None)
+
+
+def _photo_away(path: PartPath, when: str | None) -> Response:
+    with context.writing() as db:
+        kept = sheets.get_row(db, path.id)
+        row_photos.withdraw(db, path.id, path.part_id, when)
+        return context.answer(_shown(db, kept.of, kept.owner_id))
+
+
 def _away(row_id: int, when: str | None) -> Response:
     seen = context.seen_revision()
     with context.writing() as db:
@@ -120,16 +172,16 @@ def _away(row_id: int, when: str | None) -> Response:
 
 def _shown(db: sqlite3.Connection, of: Of, owner_id: int) -> SheetList:
     around = around_of(db, of, owner_id)
-    stored = sheets.list_rows(db, of, owner_id)
+    stored, pictures = sheets.list_rows(db, of, owner_id), row_photos.by_row(db, of, owner_id)
     return SheetList(
         [
-            _view(sheet, [row for row in stored if row.sheet == sheet.name], around)
+            _view(sheet, [row for row in stored if row.sheet == sheet.name], around, pictures)
             for sheet in sheets_of(of, around.build, around.load)
         ]
     )
 
 
-def _view(sheet: AnySheet, stored: Sequence[SheetRow], around: Around) -> SheetView:
+def _view(sheet: AnySheet, stored: Sequence[SheetRow], around: Around, pictures: Mapping[int, list[int]]) -> SheetView:
     read = read_rows(sheet, (row.content for row in stored))
     good = [row for row in read if row is not None]
     page = page_of(sheet, good, around)
@@ -138,7 +190,7 @@ def _view(sheet: AnySheet, stored: Sequence[SheetRow], around: Around) -> SheetV
     for kept, row in zip(stored, read, strict=True):
         line = None if row is None else next(lines)
         rows.append(
-            RowView(id=kept.id, revision=kept.revision, content=kept.content if row is None else row.model_dump(mode="json"), cells=[] if line is None else line.cells, warning=UNREADABLE if line is None else line.warning)
+            RowView(id=kept.id, revision=kept.revision, content=kept.content if row is None else row.model_dump(mode="json"), cells=[] if line is None else line.cells, warning=UNREADABLE if line is None else line.warning, photos=pictures.get(kept.id, []))
         )  # fmt: skip
     blank = json.loads(json.dumps(sheet.fresh(good, around)))
     return SheetView(

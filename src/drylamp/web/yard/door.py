@@ -20,7 +20,7 @@ def write(db: sqlite3.Connection, out: IO[bytes], made_at: str) -> YardFile:
         found = _as_file(record)
         sources = Sources(
             lambda file: yard.readings_of(db, rows[file]),
-            lambda file: yard.photo_of(db, rows[file]),
+            lambda file: yard.photo_of(db, file, rows[file]),
             lambda file: yard.weather_of(db, rows[file]),
         )
         write_yard(out, found, sources)
