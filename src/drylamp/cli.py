@@ -312,14 +312,15 @@ def _run_batch(text: str) -> None:
 
 
 @main.command()
-@click.argument("what", type=click.Choice(["case", "build", "yard"]))
+@click.argument("what", type=click.Choice(["case", "build", "yard", "verdict"]))
 def schema(what: str) -> None:
     """Print the JSON Schema of a file format."""
     from drylamp.core.twin.case import Case
     from drylamp.formats.build_file import BuildFile
+    from drylamp.formats.verdict_file import VerdictFile
     from drylamp.formats.yard_file import YardFile
 
-    models: dict[str, type[BaseModel]] = {"case": Case, "build": BuildFile, "yard": YardFile}
+    models: dict[str, type[BaseModel]] = {"case": Case, "build": BuildFile, "yard": YardFile, "verdict": VerdictFile}
     click.echo(json.dumps(models[what].model_json_schema(), indent=2))
 
 

@@ -925,6 +925,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{id}/case.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The build on a day as a case, to be run anywhere: ``drylamp run``. */
+        get: operations["builds_case_file__int_id__case_json_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{id}/file": {
         parameters: {
             query?: never;
@@ -1903,6 +1920,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{id}/case.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The trial as a case, to be run again anywhere. */
+        get: operations["trials_case_file__int_id__case_json_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/{id}/changed": {
         parameters: {
             query?: never;
@@ -2388,6 +2422,40 @@ export interface paths {
         };
         /** Judge a trial beside its twin. */
         get: operations["trials_verdict__int_id__verdict_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/verdict.html": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The verdict as one page that opens anywhere and prints: readings beside the twin, figures, what was found, photos. */
+        get: operations["trials_verdict_page__int_id__verdict_html_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/verdict.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The verdict as a file, with the case that it was judged by. */
+        get: operations["trials_verdict_file__int_id__verdict_json_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -5334,6 +5402,66 @@ export interface components {
             ready: string;
         };
         /**
+         * Case
+         * @description Site, spot, build, load, weather, span and calibration.
+         *
+         *     The weather here is what was asked for; a run also needs it laid out step by step, which is handed along beside the case:
+         *     one case may be run on many weathers that could equally well be.
+         */
+        Case: {
+            /** Build */
+            build: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["FoodDryer-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["LumberKiln-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"] | components["schemas"]["TubeKettle-Output"] | components["schemas"]["TubeRow-Output"];
+            /**
+             * @default {
+             *       "contact": 1,
+             *       "leak": 1,
+             *       "loss": 1,
+             *       "mass": 1,
+             *       "optical": 1,
+             *       "parts": {}
+             *     }
+             */
+            calibration: components["schemas"]["Calibration"];
+            /**
+             * First C
+             * @description Temperatures at the start by node; the air's where nothing is said
+             */
+            first_c: {
+                [key: string]: number;
+            };
+            /**
+             * Format
+             * @default 1
+             * @constant
+             */
+            format: 1;
+            /**
+             * Ground C
+             * @description Of the ground below, all through; as the season has it where nothing is said
+             * @default null
+             */
+            ground_c: number | null;
+            /**
+             * Load
+             * @default null
+             */
+            load: (components["schemas"]["FoodTrays-Output"] | components["schemas"]["KettleWater-Output"] | components["schemas"]["LumberCharge-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"]) | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            site: components["schemas"]["Site-Output"];
+            span: components["schemas"]["Span"];
+            /**
+             * Spot
+             * @default null
+             */
+            spot: string | null;
+            /** Weather */
+            weather: components["schemas"]["ClearDay-Output"] | components["schemas"]["WeatherFile"];
+        };
+        /**
          * CausePart
          * @description One cause's part of the gap.
          *
@@ -5981,9 +6109,8 @@ export interface components {
          */
         "ClearDay-Output": {
             /**
-             * Kind
-             * @default clear-day
-             * @constant
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
              */
             kind: "clear-day";
             /**
@@ -18191,6 +18318,46 @@ export interface components {
             turned_minutes: number | null;
         };
         /**
+         * Span
+         * @description Which days to run, by the site's own clock.
+         */
+        Span: {
+            /**
+             * Days
+             * @default 1
+             */
+            days: number;
+            /**
+             * Hold At
+             * @description Sun and weather of this hour of the first day all through: run until it is steady
+             * @default null
+             */
+            hold_at: string | null;
+            /**
+             * Same Day
+             * @description Every day as the first one, its sun included
+             * @default false
+             */
+            same_day: boolean;
+            /**
+             * Start
+             * Format: date
+             */
+            start: string;
+            /**
+             * Step S
+             * @description Default: 60 s up to a fortnight, 300 s beyond
+             * @default null
+             */
+            step_s: (30 | 60 | 120 | 300) | null;
+            /**
+             * Until Closed
+             * @description As same_day, for as many days as it takes until a day ends as it began; days is not looked at
+             * @default false
+             */
+            until_closed: boolean;
+        };
+        /**
          * SpecLine
          * @description Something in which they differ, as each of them has it; nothing where it does not arise.
          */
@@ -20546,6 +20713,29 @@ export interface components {
             weather: (string | components["schemas"]["Amount"])[];
         };
         /**
+         * VerdictFile
+         * @description A verdict with what it stands on: the trial's case, and the verdict whole.
+         */
+        VerdictFile: {
+            /** Build Name */
+            build_name: string;
+            case: components["schemas"]["Case"];
+            /**
+             * Format
+             * @default 1
+             * @constant
+             */
+            format: 1;
+            /**
+             * Started
+             * Format: date-time
+             */
+            started: string;
+            /** Trial */
+            trial: string;
+            verdict: components["schemas"]["Verdict"];
+        };
+        /**
          * Vessel
          * @description A pot, tin or jar: its wall, and the valve of one that is shut tight.
          */
@@ -20907,6 +21097,19 @@ export interface components {
             per_money: (string | components["schemas"]["Amount"])[];
             /** Today */
             today: (string | components["schemas"]["Amount"])[];
+        };
+        /**
+         * WeatherFile
+         * @description A weather file by its path, read at the edge and handed to the core as records.
+         */
+        WeatherFile: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "csv" | "epw" | "json" | "tmy";
+            /** Path */
+            path: string;
         };
         /**
          * WeatherFileList
@@ -23831,6 +24034,38 @@ export interface operations {
             507: components["responses"]["Refused507"];
         };
     };
+    builds_case_file__int_id__case_json_get: {
+        parameters: {
+            query: {
+                day: string;
+                sky?: ("clear" | "hazy" | "broken" | "grey") | null;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Case"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+        };
+    };
     builds_download__int_id__file_get: {
         parameters: {
             query?: never;
@@ -25971,6 +26206,35 @@ export interface operations {
             507: components["responses"]["Refused507"];
         };
     };
+    trials_case_file__int_id__case_json_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Case"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+        };
+    };
     trials_changed__int_id__changed_get: {
         parameters: {
             query: {
@@ -26930,6 +27194,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Verdict"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+        };
+    };
+    trials_verdict_page__int_id__verdict_html_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+        };
+    };
+    trials_verdict_file__int_id__verdict_json_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VerdictFile"];
                 };
             };
             400: components["responses"]["Refused400"];

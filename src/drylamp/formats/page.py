@@ -8,7 +8,7 @@ from typing import Any
 from jinja2 import Environment, PackageLoader, StrictUndefined
 
 from drylamp.core.quantities import Quantity
-from drylamp.core.text import amount, metres, plain
+from drylamp.core.text import amount, capital, metres, plain
 
 NONE = "–"
 
@@ -26,7 +26,7 @@ def _environment() -> Environment:
     made = Environment(
         loader=PackageLoader("drylamp", "formats"), autoescape=True, undefined=StrictUndefined, trim_blocks=True, lstrip_blocks=True
     )  # fmt: skip
-    made.filters.update(said=_said, plain=plain)
+    made.filters.update(said=_said, plain=plain, capital=capital)
     made.globals.update(sides=_sides)
     return made
 

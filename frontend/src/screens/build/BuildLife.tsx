@@ -16,6 +16,7 @@ import { draftOf, type BuildState } from "./useBuild";
 /** A build's own life: its name, its variants, its history, and where it goes when it is done with. */
 export function BuildLife({ state, open, onClose }: { state: BuildState; open: boolean; onClose: () => void }) {
   const build = state.build!;
+  const { day } = useDay();
   const cache = useQueryClient();
   const notices = useNotices();
   const navigate = useNavigate();
@@ -52,6 +53,7 @@ export function BuildLife({ state, open, onClose }: { state: BuildState; open: b
         <Box className="flex wrap gap-1 mb-2">
           <Button variant="contained" disabled={copy.isPending} onClick={() => copy.mutate()}>Copy as a variant</Button>
           <Button component="a" href={`/api/builds/${build.id}/file`} download>Save as a file</Button>
+          <Button component="a" href={`/api/builds/${build.id}/case.json?day=${day}`} download>Save this day as a case</Button>
           <Button disabled={away.isPending} onClick={() => away.mutate()}>Put it away</Button>
           <Button color="error" disabled={drop.isPending} onClick={() => drop.mutate()}>Delete it</Button>
         </Box>

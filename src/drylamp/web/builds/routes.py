@@ -15,7 +15,9 @@ from drylamp.core.builds.common.pattern import laid_out
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import InputProblem, listed
 from drylamp.core.sky.clock import local_day
-from drylamp.core.twin.case import usual_case
+from drylamp.core.sky.weather import Span
+from drylamp.core.twin.calibration import TEXTBOOK
+from drylamp.core.twin.case import Case, usual_case
 from drylamp.demo.drafts import DRAFTS
 from drylamp.formats import bill_file
 from drylamp.formats.build_file import BuildFile, read_build, write_build
@@ -34,6 +36,7 @@ from drylamp.web.builds.models import (
     BuildList,
     BuildQuery,
     BuildView,
+    CaseQuery,
     Example,
     ExampleList,
     ImportBuild,
@@ -202,6 +205,20 @@ def download(path: Id) -> Response:
     with context.database() as db:
         row = builds.get_build(db, path.id)
     return context.attachment(write_build(row.name, row.spec, row.load), "application/json", f"build-{row.id}.json")
+
+
+@api.get("/<int:id>/case.json", responses={200: Case})
+def case_file(path: Id, query: CaseQuery) -> Response:
+    """The build on a day as a case, to be run anywhere: ``drylamp run``."""
+    with context.database() as db:
+        row = builds.get_build(db, path.id)
+        site = sites.get_site(db, row.site_id).site
+        weather = sites.weather_on(db, row.site_id, site, query.day, query.sky)
+        learnt = calibrations.in_force(db, row.id)
+    case = Case(name=row.name, site=site, spot=row.spot, build=row.spec, load=row.load, weather=weather, span=Span(start=query.day), calibration=TEXTBOOK if learnt is None else learnt.factors)  # fmt: skip
+    return context.attachment(
+        case.model_dump_json(indent=1) + "\n", "application/json", f"case-{row.id}-{query.day}.json"
+    )
 
 
 @api.post("/from-file", responses={201: BuildView})

@@ -17,11 +17,12 @@ from drylamp.core.sky.clock import instant_s, local_time
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import SKY_INDEX
 from drylamp.core.trials.at_tap import not_told
-from drylamp.core.trials.beside import beside
+from drylamp.core.trials.beside import beside, case_of
 from drylamp.core.trials.channels import lines_for, read_as, usual_channels
 from drylamp.core.trials.compare import TrialComparison
 from drylamp.core.trials.days import LogDays, log_days
 from drylamp.core.trials.events import check_event
+from drylamp.core.trials.facts import TrialFacts
 from drylamp.core.trials.fit import Fit, fit
 from drylamp.core.trials.instruments import (
     BASE_UNIT,
@@ -34,8 +35,10 @@ from drylamp.core.trials.paper import check_span, is_ahead
 from drylamp.core.trials.protocols import PROTOCOLS, Protocol, find_protocol
 from drylamp.core.trials.told_apart import trials_apart
 from drylamp.core.trials.verdict import Verdict, compare_trials, judge
+from drylamp.core.twin.case import Case
 from drylamp.formats.photo import read_photo
 from drylamp.formats.readings.preview import CLOCKS
+from drylamp.formats.section_svg import section_svg
 from drylamp.formats.trial_file import (
     ChannelFile,
     EventFile,
@@ -46,9 +49,11 @@ from drylamp.formats.trial_file import (
     write_csv,
 )
 from drylamp.formats.trial_xlsx import write_xlsx
+from drylamp.formats.verdict_file import Picture, VerdictFile, to_html
 from drylamp.formats.workbook import XLSX
 from drylamp.instruments.ingest import to_ms
 from drylamp.store import builds, calibrations, photos, readings, sheets, sites, trials
+from drylamp.store.builds import BuildRow
 from drylamp.store.photos import NewPhoto
 from drylamp.store.trials import ChannelRow, TrialRow
 from drylamp.store.unreadable import readable
@@ -304,6 +309,49 @@ def verdict(path: Id, query: VerdictQuery) -> Response:
     with context.database() as db:
         site, build, facts = ground(db, trials.get_trial(db, path.id))
     return context.answer(judge(site, build.spec, facts, query.wall_m2))
+
+
+@api.get("/<int:id>/verdict.html", responses=as_file("text/html"))
+@heavy()
+def verdict_page(path: Id) -> Response:
+    """The verdict as one page that opens anywhere and prints: readings beside the twin, figures, what was found, photos."""
+    with context.database() as db:
+        trial = trials.get_trial(db, path.id)
+        site, build, facts = ground(db, trial)
+        shown = photos.list_photos(db, path.id)
+        pictures = [Picture(note=row.note, jpeg=photos.photo_content(db, path.id, row.id)) for row in shown]
+    file = _verdict_file(trial, site, build, facts)
+    drawing = section_svg(kind_of(build.spec).section(build.spec, trial.load, None), f"{build.name}, cut open")
+    protocol = PROTOCOLS[trial.protocol]
+    text = to_html(file, facts.channels, drawing, pictures, protocol.cautions, f"{context.now():%Y-%m-%d}")
+    return context.attachment(text, "text/html", f"verdict-{path.id}.html")
+
+
+@api.get("/<int:id>/verdict.json", responses={200: VerdictFile})
+@heavy()
+def verdict_file(path: Id) -> Response:
+    """The verdict as a file, with the case that it was judged by."""
+    with context.database() as db:
+        trial = trials.get_trial(db, path.id)
+        site, build, facts = ground(db, trial)
+    text = _verdict_file(trial, site, build, facts).model_dump_json(indent=1) + "\n"
+    return context.attachment(text, "application/json", f"verdict-{path.id}.json")
+
+
+def _verdict_file(trial: TrialRow, site: Site, build: BuildRow, facts: TrialFacts) -> VerdictFile:
+    case = case_of(site, build.spec, facts, facts.last_s())
+    found = judge(site, build.spec, facts)
+    started = facts.started.astimezone(site.zone)
+    return VerdictFile(trial=trial.name, started=started, build_name=build.name, case=case, verdict=found)
+
+
+@api.get("/<int:id>/case.json", responses={200: Case})
+def case_file(path: Id) -> Response:
+    """The trial as a case, to be run again anywhere."""
+    with context.database() as db:
+        site, build, facts = ground(db, trials.get_trial(db, path.id))
+    case = case_of(site, build.spec, facts, facts.last_s())
+    return context.attachment(case.model_dump_json(indent=1) + "\n", "application/json", f"trial-{path.id}-case.json")
 
 
 @api.post("/<int:id>/fit", responses={200: Fit})
