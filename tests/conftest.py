@@ -48,7 +48,7 @@ def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
     """What drives the browser may fail once by the machine's doing, and is named at the end then; twice is a fault."""
     for item in items:
         if item.nodeid.startswith(BROWSER):
-            item.add_marker(pytest.mark.flaky(reruns=1))
+            item.add_marker(pytest.mark.flaky(reruns=RERUNS))
 
 
 def pytest_xdist_make_scheduler(config: pytest.Config, log: Producer) -> LoadScopeScheduling:
@@ -72,6 +72,7 @@ class OneBrowserFirst(LoadScopeScheduling):
 
 
 BROWSER = "tests/ui/"
+RERUNS = int(os.environ.get("DRYLAMP_RERUNS", "1"))
 
 
 JUNE = date(2025, 6, 12)

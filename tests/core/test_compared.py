@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from datetime import date
 
 import numpy as np
@@ -10,11 +11,14 @@ import pytest
 from drylamp.core.advice.compared import Abreast, compared
 from drylamp.core.advice.context import AdviceContext
 from drylamp.core.advice.made_of import made_of
+from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import InputProblem
+from drylamp.core.common.lasting import LASTS_YEARS, price_over, renewals
 from drylamp.core.engine import weather_for
 from drylamp.core.sky.weather import Span
+from drylamp.core.tables import absorbers, covers, mirrors
 from drylamp.core.twin.case import usual_case
-from drylamp.demo.scenario import HEATER, OVEN, SHOWERS, STEW, TERRACE
+from drylamp.demo.scenario import FILM_KILN, HEATER, OVEN, SHOWERS, STEW, TERRACE
 
 JUNE = date(2025, 6, 12)
 BARE = OVEN.without_mirrors()
@@ -91,3 +95,22 @@ def test_two_to_four_can_stand_side_by_side(count: int):
 def test_who_cannot_be_run_is_named():
     with pytest.raises(InputProblem, match="the wrong one"):
         compared([Abreast("oven", on(OVEN, STEW)), Abreast("the wrong one", on(OVEN, SHOWERS))])
+
+
+def test_over_five_years_film_is_bought_again_and_glass_is_not(ovens):
+    pieces = kind_of(FILM_KILN).bill(FILM_KILN)
+    film = [piece for piece in pieces if piece.stuff in LASTS_YEARS and LASTS_YEARS[piece.stuff] < 5.0]
+    assert film
+    by_hand = sum(p.price * p.count for p in pieces) + sum(
+        p.price * p.count * (math.ceil(5.0 / LASTS_YEARS[p.stuff]) - 1) for p in film
+    )
+    assert price_over(pieces, 5.0) == pytest.approx(by_hand)
+    glass = next(piece for piece in kind_of(OVEN).bill(OVEN) if piece.family == "pane")
+    assert renewals(glass, 5.0) == 0
+    row = figure(ovens, "Price over 5 years")
+    assert row.values[0] >= figure(ovens, "Price, all new").values[0]
+
+
+def test_every_stuff_that_wears_is_on_the_shelf():
+    known = {row.name for family in (covers, mirrors, absorbers) for row in family().values()}
+    assert set(LASTS_YEARS) <= known

@@ -41,7 +41,16 @@ def drive(browser: Browser, url: str, expected_errors: bool = False, **context: 
     made = patient_context(browser, viewport={"width": 1280, "height": 800}, **context)
     page: Page = made.new_page()
     problems: list[str] = []
+    refused_by: list[str] = []
     page.on("console", lambda m: problems.append(f"{m.type}: {m.text}") if m.type in ("error", "warning") else None)
+    page.on(
+        "response",
+        lambda r: (
+            refused_by.append(f"{r.status} {r.request.method} {r.url}: {r.text()[:300]}")
+            if 400 <= r.status < 500
+            else None
+        ),
+    )
     page.on("pageerror", lambda e: problems.append(f"uncaught: {e}"))
     page.on(
         "requestfailed",
@@ -52,7 +61,7 @@ def drive(browser: Browser, url: str, expected_errors: bool = False, **context: 
     refused = [p for p in problems if "the server responded with a status of 4" in p]
     made.close()
     assert [p for p in problems if p not in refused] == []
-    assert expected_errors or refused == []
+    assert expected_errors or refused == [], refused_by
 
 
 @pytest.fixture

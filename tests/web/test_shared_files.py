@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import json
 import re
+from html import unescape
 from itertools import pairwise
 from pathlib import Path
 
@@ -15,7 +16,7 @@ from PIL import Image
 
 from drylamp.cli import main
 from drylamp.core.engine import run_case
-from drylamp.core.text import plain
+from drylamp.core.text import capital, plain
 from drylamp.core.trials.verdict import Verdict
 from drylamp.core.twin.case import Case
 from drylamp.demo.scenario import demo_now
@@ -50,10 +51,10 @@ def test_a_verdict_is_a_page_that_opens_anywhere(demo: FlaskClient, trial: int):
     assert "⦃" not in text
     assert re.search(r">\s*None\b(?! of this)", text) is None
     assert re.findall(r'(?:src|href)="(?!data:)[^"]*"', text) == []
-    assert row["name"] in text
+    assert row["name"] in unescape(text)
     found = Verdict.model_validate(demo.get(f"/api/trials/{trial}/verdict.json").get_json()["verdict"])
     for figure in found.figures:
-        assert plain(figure.title) in text.replace("&#39;", "'")
+        assert capital(plain(figure.title)) in unescape(text)
 
 
 def test_the_file_holds_the_verdict_and_a_case_that_runs_the_same(demo: FlaskClient, tmp_path: Path):

@@ -66,6 +66,7 @@ export type Could = Schemas["Could"];
 export type WholeYear = Schemas["WholeYear"];
 export type CanDo = Schemas["CanDo"];
 export type Tick = Schemas["Tick"];
+export type ClassView = Schemas["ClassView"];
 export type Compared = Schemas["Compared"];
 export type Explained = Schemas["Explained"];
 export type YardPreview = Schemas["YardPreview"];

@@ -4695,6 +4695,8 @@ export interface components {
             over_k: number | null;
             /** Rank */
             rank: number | null;
+            /** Read */
+            read: components["schemas"]["BoxReading"][];
             /** Readings */
             readings: number;
             /** Words */
@@ -5037,6 +5039,19 @@ export interface components {
              * @default 0.45
              */
             width_m: number;
+        };
+        /**
+         * BoxReading
+         * @description A reading of a box.
+         */
+        BoxReading: {
+            /** Celsius */
+            celsius: number;
+            /**
+             * Time
+             * Format: date-time
+             */
+            time: string;
         };
         /**
          * BrightPatch

@@ -8,12 +8,13 @@ from datetime import datetime
 from typing import ClassVar, Literal
 
 from drylamp.core.checks import Model
-from drylamp.core.text import Sentence
+from drylamp.core.text import Sentence, amount, plain
 from drylamp.core.trials.facts import ChannelFacts
+from drylamp.core.trials.figure import Figure
 from drylamp.core.trials.verdict import Verdict
 from drylamp.core.twin.case import Case
 from drylamp.formats.chart_svg import INKS, Line, chart_svg
-from drylamp.formats.page import page
+from drylamp.formats.page import NONE, page
 
 MOST_PHOTO_BYTES = 8_000_000
 """Of pictures that one page carries; the rest are counted."""
@@ -67,9 +68,18 @@ def to_html(
     )
     shown, left = _fitting(pictures)
     return page(
-        "verdict.html", file=file, found=found, drawing=drawing, chart=chart, inks=INKS, made_on=made_on, cautions=cautions, left=left,
+        "verdict.html", file=file, found=found, drawing=drawing, chart=chart, inks=INKS, made_on=made_on, cautions=cautions, left=left, number=_number,
         pictures=[{"note": one.note, "data": b64encode(one.jpeg).decode()} for one in shown],
     )  # fmt: skip
+
+
+def _number(value: float | None, figure: Figure, doubt: float | None = None) -> str:
+    """A figure's number in its own unit, where it has one that nobody chooses, else in its quantity's."""
+    if value is None:
+        return NONE
+    if not figure.unit:
+        return plain(amount(value, figure.quantity, doubt))
+    return f"{value:.{figure.digits}f}{'' if doubt is None else f' ± {doubt:.{figure.digits}f}'} {figure.unit}"
 
 
 def _fitting(pictures: Sequence[Picture]) -> tuple[list[Picture], int]:

@@ -30,7 +30,7 @@ export function ExplainedTable({ found }: { found: Explained }) {
   return (
     <Box className="overflow-x-auto">
       <Typography className="weight-650" aria-live="polite">{say(found.words, units)}</Typography>
-      <Box component="table" className="ruled" aria-label="the part of each">
+      {found.parts.length > 0 && <Box component="table" className="ruled" aria-label="the part of each">
         <thead><tr><th scope="col">cause</th><th scope="col">what differs</th><th scope="col">its part</th><th scope="col">hotter by</th></tr></thead>
         <tbody>
           {found.parts.map((p) => (
@@ -43,7 +43,7 @@ export function ExplainedTable({ found }: { found: Explained }) {
           ))}
           {found.rest_k != null && <tr><th scope="row">left over</th><td>no cause explains it{found.rest_counts ? "" : "; within its doubt"}</td><td /><td>{withUnit(found.rest_k, "difference", units, { signed: true, ...(found.read_doubt_k == null ? {} : { doubt: found.read_doubt_k }) })}</td></tr>}
         </tbody>
-      </Box>
+      </Box>}
     </Box>
   );
 }

@@ -1,11 +1,12 @@
-import { Box, Button, Typography } from "@mui/material";
+import { Box, Button, Typography, useTheme } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
-import type { TrialView } from "../../api/client";
+import type { ClassView, TrialView } from "../../api/client";
 import { classQuery } from "../../api/queries";
 import { clockTime } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
 import { say, withUnit } from "../../look/units";
+import { Curves, Legend } from "../../parts/Curves";
 import { Problem } from "../../parts/Problem";
 
 /** Whose box ran hottest, and why; a sheet to print for each child. */
@@ -22,6 +23,7 @@ export function ClassPanel({ trial }: { trial: TrialView }) {
       </Box>
       {error && <Problem error={error} />}
       {data?.words.map((w, k) => <Typography key={k} className={k === 0 ? "weight-650" : ""}>{say(w, units)}</Typography>)}
+      {data && data.lines.some((l) => l.readings > 0) && <ClassChart lines={data.lines} />}
       {data && data.lines.some((l) => l.readings > 0) && (
         <Box className="overflow-x-auto">
           <Box component="table" className="ruled" aria-label="ranking of the class">
@@ -41,6 +43,25 @@ export function ClassPanel({ trial }: { trial: TrialView }) {
           </Box>
         </Box>
       )}
+    </Box>
+  );
+}
+
+/** Every box a line, those that ran hottest in front; each is named where the pointer rests on it and in the table below. */
+function ClassChart({ lines }: { lines: ClassView["lines"] }) {
+  const { ink } = useTheme();
+  const { site } = useDay();
+  const read = lines.filter((l) => l.read.length > 0).reverse(); // the hottest is drawn last, over the others
+  const times = read.flatMap((l) => l.read.map((p) => Date.parse(p.time)));
+  const drawn = read.map((l) => ({
+    key: l.channel, title: l.name, colour: l.rank === 1 ? ink.rust : ink.soft, width: l.rank === 1 ? 2.5 : 1.2, points: l.read.map((p) => ({ at: Date.parse(p.time), value: p.celsius })),
+  }));
+  const dots = read.flatMap((l) => l.read.map((p) => ({ at: Date.parse(p.time), value: p.celsius, doubt: 0, colour: l.rank === 1 ? ink.rust : ink.soft, hollow: l.rank !== 1, title: `${l.name}, ${clockTime(p.time, site.time_zone)}` })));
+  const first = drawn.filter((d) => d.colour === ink.rust);
+  return (
+    <Box className="mt-1">
+      <Curves label="all boxes of the class" domain={[Math.min(...times) - 300_000, Math.max(...times) + 300_000]} zone={site.time_zone} lines={drawn} dots={dots} height={240} />
+      <Legend lines={[...first, ...(first.length < drawn.length ? [{ key: "rest", title: "the other boxes", colour: ink.soft }] : [])]} />
     </Box>
   );
 }

@@ -50,7 +50,7 @@ function Beside({ trial }: { trial: TrialView }) {
         <MuiLink component={Link} to={`/builds/${trial.build_id}/trials`} color="inherit">{trial.build_name}</MuiLink>, {trial.protocol.title}, started {dateTimeWords(trial.started, site.time_zone)}, noted sky: {trial.weather.sky ?? "clear"}
         {trial.can_judge && <>; <MuiLink component={Link} to={`/builds/${trial.build_id}/verdict?trial=${trial.id}`} color="inherit">verdict</MuiLink></>}
       </Typography>
-      {trial.reading_count > 0 && <TrialChart trial={trial} verdict={verdict} zone={site.time_zone} height={280} />}
+      {trial.reading_count > 0 && trial.boxes === 0 && <TrialChart trial={trial} verdict={verdict} zone={site.time_zone} height={280} />}
       <ClassPanel trial={trial} />
       {trial.reading_count > 0 && <LogDays trial={trial} />}
       <Sheets of="trial" id={trial.id} photos={trial.photos.map((p) => ({ id: p.id, title: `${dateTimeWords(p.time, site.time_zone)} ${p.note}` }))} />

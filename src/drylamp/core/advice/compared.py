@@ -17,6 +17,7 @@ from drylamp.core.builds.common.pile.sheet import Salvaged
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import InputProblem, Model, YesNo, require
 from drylamp.core.common.drawing import Section
+from drylamp.core.common.lasting import price_over
 from drylamp.core.common.look import Ink
 from drylamp.core.differences import described
 from drylamp.core.loads.load import Load
@@ -28,7 +29,7 @@ from drylamp.core.text import Sentence, amount, capital
 from drylamp.core.threads import two_at_a_time
 from drylamp.core.twin.run import Run
 
-MOST = 4
+MOST, YEARS = 4, 5.0
 MOST_POINTS, MOST_LINES = 400, 60
 INKS: tuple[Ink, ...] = ("rust", "water", "plum", "twin")
 """Of the columns' curves, in their order."""
@@ -203,6 +204,14 @@ def _figures(tried: Sequence[_Tried], way: Way[Load] | None) -> list[ComparedFig
     found.append(_plain(tried, "Of the sun on its opening", "share", _efficiency))
     found.append(_plain(tried, "Price, all new", "price", lambda one: one.made.price))
     found.append(_plain(tried, "To buy, with the pile", "price", lambda one: one.made.pile.buy))
+    found.append(
+        _plain(
+            tried,
+            f"Price over {YEARS:.0f} years, what wears renewed",
+            "price",
+            lambda one: price_over(one.made.pieces, YEARS),
+        )
+    )
     found.append(_plain(tried, "Price for a kilowatt-hour a day", "price", _price_of_heat))
     found.append(_plain(tried, "Work", "hours", lambda one: one.made.hours))
     found.append(_plain(tried, "Weight", "mass", lambda one: one.made.kg))

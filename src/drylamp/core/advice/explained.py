@@ -121,7 +121,7 @@ def explained(context: AdviceContext, before: State, rest: Rest | None = None) -
     Raises
     ------
     InputProblem
-        the two are of different kinds, nothing differs, or one of them cannot be run.
+        the two are of different kinds, or one of them cannot be run.
     """
     after = State.of(context)
     if kind_of(before.build).name != kind_of(after.build).name:
@@ -131,16 +131,23 @@ def explained(context: AdviceContext, before: State, rest: Rest | None = None) -
     before = _as_long(_with_the_like(before, after), after)
     causes = list(_causes(before, after))
     if not causes:
-        raise InputProblem(
-            "other",
-            "nothing of the build was changed between the two, nor of what is in it, where it stands or its weather",
-        )
+        return _alike(context, rest)
     causes = _few(context, before, causes)
     values = _values(context, before, causes, subsets(len(causes)))
     ends = (values[frozenset()], values[frozenset(range(len(causes)))])
     if ends[0] is None or ends[1] is None:
         raise InputProblem("other", "one of the two cannot be run as it stands; open it and see what it says")
     return _told(context, causes, values, (ends[0], ends[1]), rest)
+
+
+ALIKE = "Nothing differs between the two: not the build, nor what is in it, where it stands or its weather."
+
+
+def _alike(context: AdviceContext, rest: Rest | None) -> Explained:
+    told = Explained(
+        parts=[], together=0.0, quantity=context.measure.quantity, counts=context.counts, warmer_k=0.0, words=ALIKE
+    )
+    return told if rest is None else _beside_read(told, rest)
 
 
 def _with_the_like(before: State, after: State) -> State:

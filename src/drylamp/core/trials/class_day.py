@@ -1,7 +1,7 @@
 """One trial over many boxes: whose was hottest, what of that the twin explains by how it was built, and what is left to hands.
 
-Boxes are read one after the other, so a reading is held against the twin of the class's own design at its very minute; what all share (the sky, the wind, the
-design's own error) is the same for all and drops out of their differences.
+Boxes are read one after the other, so a reading is held against the twin of the class's own design at its very minute, and what it lies off by against what the
+whole class lies off by then: what all share (the sky, the wind, the design's own error) drops out.
 """
 
 from __future__ import annotations
@@ -13,6 +13,7 @@ from datetime import datetime
 
 import numpy as np
 
+from drylamp.core.arrays import Array
 from drylamp.core.builds.build import Build
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import Hour, InputProblem, Model, YesNo, require
@@ -23,7 +24,7 @@ from drylamp.core.trials.beside import Beside, beside, fair_rows, residuals
 from drylamp.core.trials.compare import REPEAT_SHARE
 from drylamp.core.trials.facts import ChannelFacts, TrialFacts
 
-MOST_BOXES, LEAST_READINGS = 24, 2
+MOST_BOXES, LEAST_READINGS, MOST_SHOWN = 24, 2, 200
 EVERY_MINUTES, FOR_MINUTES = 15, 180
 ONE_PROBE = "one probe"
 """Device of boxes that one thermometer walks along."""
@@ -36,6 +37,13 @@ class Box:
     channel: str
     build: Build
     like: str
+
+
+class BoxReading(Model):
+    """A reading of a box."""
+
+    time: datetime
+    celsius: float
 
 
 class BoxLine(Model):
@@ -53,6 +61,7 @@ class BoxLine(Model):
     like: str
     differs: list[Sentence]
     readings: int
+    read: list[BoxReading]
     hottest_c: float | None
     hottest_at: datetime | None
     over_k: float | None
@@ -96,40 +105,57 @@ def class_day(site: Site, own: Build, facts: TrialFacts, boxes: Sequence[Box]) -
     by_name = {channel.channel: channel for channel in facts.channels}
     at = beside(site, own, facts)
     twins = {box.like: at if box.build == own else at.of(box.build) for box in boxes}
-    read = [_read(box, by_name[box.channel], at, twins[box.like]) for box in boxes if box.channel in by_name]
-    known = [one for one in read if one.over_k is not None]
-    mean = float(np.mean([one.over_k for one in known])) if known else 0.0
-    told = float(np.mean([one.twin_k for one in known])) if known else 0.0
-    lines = _ranked([_line(own, one, mean, told) for one in read], {one.box.channel: one for one in read})
+    there = [box for box in boxes if box.channel in by_name]
+    off = {box.channel: _off(by_name[box.channel], at) for box in there}
+    shared = [series for series in off.values() if len(series.k) >= LEAST_READINGS]
+    read = [_read(box, by_name[box.channel], off[box.channel].less(shared), at, twins[box.like]) for box in there]
+    told = [one.twin_k for one in read if one.over_k is not None]
+    mean_twin_k = float(np.mean(told)) if told else 0.0
+    lines = _ranked([_line(own, one, mean_twin_k) for one in read], {one.box.channel: one for one in read})
     return ClassDay(lines=lines, words=_words(lines))
 
 
-def _read(box: Box, channel: ChannelFacts, at: Beside, twin: Beside) -> _Read:
+@dataclass(frozen=True)
+class _Off:
+    """What a box's readings lie off the twin of the class's own design, K, at their instants, seconds since 1970."""
+
+    at_s: Array
+    k: Array
+
+    def less(self, others: Sequence[_Off]) -> _Off:
+        """The same against what the whole class lies off by at each instant, itself among them."""
+        if not others:
+            return self
+        return _Off(self.at_s, self.k - np.mean([np.interp(self.at_s, one.at_s, one.k) for one in others], axis=0))
+
+
+def _off(channel: ChannelFacts, at: Beside) -> _Off:
     rows = fair_rows(residuals(channel, at)) if channel.node in at.likely.temperature_c else []
-    if len(rows) < LEAST_READINGS:
+    return _Off(np.array([row.time.timestamp() for row in rows]), np.array([row.residual_k for row in rows]))
+
+
+def _read(box: Box, channel: ChannelFacts, off: _Off, at: Beside, twin: Beside) -> _Read:
+    if len(off.k) < LEAST_READINGS:
         return _Read(box, channel, None, 0.0, 0.0)
-    values = np.array([row.residual_k for row in rows])
-    seconds = np.array([row.time.timestamp() for row in rows])
-    built = (
-        float(np.mean(twin.likely.at(channel.node, seconds) - at.likely.at(channel.node, seconds)))
-        if twin is not at
-        else 0.0
-    )
+    built = 0.0
+    if twin is not at:
+        built = float(np.mean(twin.likely.at(channel.node, off.at_s) - at.likely.at(channel.node, off.at_s)))
     repeats = channel.doubt * (REPEAT_SHARE if channel.device else 1.0)
-    doubt = math.hypot(2.0 * float(values.std(ddof=1)) / math.sqrt(len(values)), repeats)
-    return _Read(box, channel, float(values.mean()), doubt, built)
+    doubt = math.hypot(2.0 * float(off.k.std(ddof=1)) / math.sqrt(len(off.k)), repeats)
+    return _Read(box, channel, float(off.k.mean()), doubt, built)
 
 
-def _line(own: Build, one: _Read, mean_k: float, mean_twin_k: float) -> BoxLine:
+def _line(own: Build, one: _Read, mean_twin_k: float) -> BoxLine:
     known = [(value, when) for value, when in zip(one.channel.values, one.channel.times, strict=True)]
     top = max(known, default=None)
     like = [] if one.box.build == own else differences(own, one.box.build, "kind of build", kind_of(own).parts)
-    over = None if one.over_k is None else one.over_k - mean_k
-    explained = None if over is None or one.box.build == own else one.twin_k - mean_twin_k
-    hands = None if over is None else over - (one.twin_k - mean_twin_k)
+    over, built = one.over_k, one.twin_k - mean_twin_k
+    hands = None if over is None else over - built
+    explained = None if over is None or one.box.build == own else built
     return BoxLine(
         channel=one.channel.channel, name=one.channel.title, like=one.box.like, differs=like, readings=len(known), hottest_c=None if top is None else round(top[0], 1),
-        hottest_at=None if top is None else top[1], over_k=_rounded(over), doubt_k=None if over is None else round(one.doubt_k, 2), explained_k=_rounded(explained),
+        read=[BoxReading(time=when, celsius=round(value, 2)) for value, when in known[:: max(1, len(known) // MOST_SHOWN)]], hottest_at=None if top is None else top[1],
+        over_k=_rounded(over), doubt_k=None if over is None else round(one.doubt_k, 2), explained_k=_rounded(explained),
         hands_k=_rounded(hands), hands_real=hands is not None and abs(hands) > one.doubt_k, rank=None, words=_said(one, over, explained, hands),
     )  # fmt: skip
 
