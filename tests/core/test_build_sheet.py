@@ -9,15 +9,19 @@ from xml.etree import ElementTree
 import pytest
 
 from drylamp.core.advice.build_sheet import build_sheet
+from drylamp.core.advice.made_of import whole_price
 from drylamp.core.builds.registry import KINDS, kind_of
 from drylamp.core.builds.starters import starters
 from drylamp.core.common import bill
 from drylamp.core.common.bill import total
+from drylamp.core.common.cutting import cut_plan
 from drylamp.core.common.fastening import BATTENS, SCREWS, STRIPS, WASHERS, fastenings, way_of
+from drylamp.core.common.views import views
 from drylamp.core.common.wall import WallLayer
 from drylamp.core.tables import cover
 from drylamp.formats.section_svg import section_svg
 from drylamp.formats.sheet_page import to_html
+from drylamp.formats.views_svg import view_svg
 
 
 @pytest.mark.parametrize("kind", KINDS)
@@ -88,3 +92,40 @@ def test_what_holds_a_piece_follows_from_its_stuff():
     assert way_of(bill.pane_piece("cover", "pane", cover("polycarbonate"), 0.004, 1, 1)) is WASHERS
     assert way_of(bill.pane_piece("cover", "film", cover("pe-film"), 0.0002, 1, 1)) is BATTENS
     assert way_of(bill.thing("cover", "hinges")) is None
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_every_kind_is_seen_from_the_front_and_from_above_at_one_size(kind: str):
+    build = starters()[kind][0].spec
+    front, above = build_sheet("x", build, None, []).views
+    assert front.wide_m == above.high_m == build.across_m > 0.0
+    for view in (front, above):
+        assert view.outlines
+        assert max(one.left_m + one.wide_m for one in view.outlines) == pytest.approx(view.wide_m, abs=0.01)
+        assert max(one.low_m + one.high_m for one in view.outlines) == pytest.approx(view.high_m, abs=0.01)
+        assert min(min(one.left_m, one.low_m) for one in view.outlines) >= -1e-9
+        drawn = ElementTree.fromstring(view_svg(view))
+        assert len(
+            drawn.findall("{http://www.w3.org/2000/svg}rect") + drawn.findall("{http://www.w3.org/2000/svg}ellipse")
+        ) == len(view.outlines)
+
+
+def test_what_is_round_is_drawn_round_and_what_nobody_knows_is_not_drawn():
+    dish = starters()["dish"][0].spec
+    front = views(kind_of(dish).section(dish, None, None), dish.across_m, dish.is_round)[0]
+    assert any(one.is_round for one in front.outlines)
+    assert views(kind_of(dish).section(dish, None, None), 0.0) == []
+
+
+def test_whole_sheets_cost_what_their_boards_do():
+    """By hand: a piece of 1.25 × 1.25 at 10 € comes from a sheet of 2.5 × 1.25, which is 20 €; a thing is bought by the piece."""
+    layer = WallLayer(material="plywood", thickness_m=0.009)
+    (piece,) = bill.layer_piece("box", "side", layer, 1.25, 1.25)
+    alone = piece.model_copy(update={"price": 10.0})
+    other = piece.model_copy(update={"family": "pane", "stuff": "window-glass", "price": 7.0, "count": 2})
+    assert whole_price([alone, other], cut_plan([alone, other])) == pytest.approx(20.0 + 14.0)
+
+
+def test_what_is_folded_goes_flat_again():
+    words = build_sheet("x", starters()["funnel"][0].spec, None, []).words
+    assert any("goes flat again" in text for text in words)

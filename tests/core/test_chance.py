@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import calendar
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import replace
 from datetime import date
 from itertools import islice
 
@@ -11,11 +14,15 @@ import pytest
 from drylamp.core.advice.chance import chance, so_far
 from drylamp.core.advice.context import AdviceContext
 from drylamp.core.advice.entries import YearAsked
+from drylamp.core.advice.meal import done_at
 from drylamp.core.advice.registry import advice_of_load
 from drylamp.core.checks import InputProblem
 from drylamp.core.engine import weather_for
+from drylamp.core.sky.generator import made_up_weather
+from drylamp.core.sky.years import FromFile
 from drylamp.core.text import plain
 from drylamp.core.twin.case import usual_case
+from drylamp.core.twin.prepared import prepare
 from drylamp.demo.scenario import FIG_DRYER, FIGS, OVEN, PLUNGE_TUB, STEW, TERRACE, TUB_FRAME
 from tests.core.kilns import VENTED, boards, charge
 
@@ -97,3 +104,50 @@ def test_an_empty_build_and_a_place_without_clearness_are_refused():
     dim = TERRACE.model_copy(update={"climate": months})
     with pytest.raises(InputProblem, match="no monthly clearness"):
         next(chance(context(site=dim), 2))
+
+
+# --- years of a weather file ---
+
+
+def of_file(years: int = 3):
+    records = made_up_weather(TERRACE, date(2016, 1, 1), 366 * years + 2, seed=8)
+    made = context(OVEN, STEW)
+    return replace(made, measured=FromFile(TERRACE, records))
+
+
+def test_a_files_years_are_counted_as_it_holds_them_and_called_so():
+    on = of_file()
+    found = list(chance(on, 30))[-1].answer
+    assert found.years == len(found.members) == 3
+    assert "Over 3 years of the file" in plain(found.words)
+    mine = sum(
+        calendar.monthrange(2025, month)[1]
+        for month in range(1, 13)
+        if done_at(prepare(on.case, on.years.day(date(2025, month, 15), 1)).run(), STEW) is not None
+    )
+    assert found.members[1] == mine
+
+
+def test_a_place_without_clearness_has_chances_by_a_file():
+    bare = TERRACE.model_copy(update={"climate": [m.model_copy(update={"clearness": None}) for m in TERRACE.climate]})
+    case = usual_case(bare, None, OVEN, STEW, DAY)
+    on = AdviceContext(case, weather_for(case))
+    with pytest.raises(InputProblem, match="bring a weather file"):
+        list(chance(on, 2))
+    records = made_up_weather(TERRACE, date(2018, 1, 1), 367, seed=8)
+    with_file = replace(on, measured=FromFile(bare, records))
+    assert len(list(chance(with_file, 5))[-1].answer.members) == 1
+
+
+def test_an_executor_of_ones_own_gives_the_same():
+    with ThreadPoolExecutor(1) as one:
+        mine = list(chance(context(OVEN, STEW), 4, one))[-1].answer
+    assert mine == list(chance(context(OVEN, STEW), 4))[-1].answer
+
+
+def test_a_year_with_a_hole_in_it_is_none():
+    records = made_up_weather(TERRACE, date(2018, 1, 1), 800, seed=8)
+    keep = np.ones(len(records.time_s), dtype=bool)
+    keep[100:130] = False
+    holed = replace(records, **{name: getattr(records, name)[keep] for name in ("time_s", "ghi_w_m2", "air_c", "rh", "wind_m_s")}, dni_w_m2=None, dhi_w_m2=None, pressure_pa=None, rain_mm_h=None)  # fmt: skip
+    assert [year for year, _ in FromFile(TERRACE, holed).whole] == [2019]

@@ -9,6 +9,7 @@ from drylamp.core.common.cutting import CutPlan
 from drylamp.core.text import plain
 from drylamp.formats.page import page
 from drylamp.formats.section_svg import section_svg
+from drylamp.formats.views_svg import view_svg
 
 SCALE = 150.0
 """Units of a cut plan's drawing to a metre."""
@@ -22,6 +23,7 @@ def to_html(sheet: BuildSheet, cautions: Sequence[str], made_on: str) -> str:
         scale=SCALE,
         sheet=sheet,
         drawing=drawing,
+        seen=[(view.title, view_svg(view)) for view in sheet.views],
         boards=_alike(sheet.made.cuts),
         cautions=[plain(text) for text in cautions],
         hours=plain(hours_said(sheet)),

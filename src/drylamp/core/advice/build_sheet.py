@@ -9,16 +9,18 @@ from pydantic import BaseModel
 
 from drylamp.core.advice.made_of import MadeOf, made_of
 from drylamp.core.builds.build import Build
+from drylamp.core.builds.common.pattern import PatternPiece
 from drylamp.core.builds.common.pile.sheet import Salvaged
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import Model
 from drylamp.core.common.bill import Piece
 from drylamp.core.common.drawing import Section
 from drylamp.core.common.fastening import Fastening, fastenings
+from drylamp.core.common.views import View, views
 from drylamp.core.forms import FieldForm, form_of
 from drylamp.core.loads.load import Load
 from drylamp.core.quantities import Quantity
-from drylamp.core.text import Sentence, amount, capital, metres
+from drylamp.core.text import Sentence, amount, capital, counted, metres
 
 SIZES: frozenset[Quantity] = frozenset(("length", "distance", "length_mm", "angle", "area_cm2"))
 PACKS, LEAST_THICK_M = 0.8, 0.003
@@ -49,6 +51,7 @@ class BuildSheet(Model):
     Attributes:
         name, kind: what it is called, and is
         section: its drawing, without sun
+        views: the same from the front and from above; none where nobody knows how far it reaches across
         sizes: what its builder set
         made: its bill, cuts and what the pile gives
         packed_m: length, width and height of its flat pieces stacked, before it is put together
@@ -59,6 +62,7 @@ class BuildSheet(Model):
     name: str
     kind: str
     section: Section
+    views: list[View]
     sizes: list[SizeLine]
     made: MadeOf
     packed_m: tuple[float, float, float]
@@ -72,10 +76,21 @@ def build_sheet(name: str, build: Build, load: Load | None, pile: Sequence[Salva
     kind, made = kind_of(build), made_of(build, pile)
     packed = _packed(made.pieces)
     said = f"Cut and not yet put together, its flat pieces lie in {metres(packed[0])} × {metres(packed[1])} × {metres(packed[2])}."
+    section = kind.section(build, load, None)
     return BuildSheet(
-        name=name, kind=kind.title, section=kind.section(build, load, None), sizes=list(_sizes(build)), made=made, packed_m=packed,
-        steps=list(_steps(made.pieces)), fastenings=fastenings(made.pieces), words=[*made.words, said],
+        name=name, kind=kind.title, section=section, views=views(section, build.across_m, build.is_round), sizes=list(_sizes(build)), made=made, packed_m=packed,
+        steps=list(_steps(made.pieces)), fastenings=fastenings(made.pieces), words=[*made.words, said, *_unfolded(kind.pattern(build))],
     )  # fmt: skip
+
+
+def _unfolded(sheets: Sequence[PatternPiece]) -> list[Sentence]:
+    """What is folded or bent from sheets, laid flat to be carried."""
+    if not sheets:
+        return []
+    wide, high = max(one.width_mm for one in sheets) / 1000.0, max(one.height_mm for one in sheets) / 1000.0
+    return [
+        f"What is folded of it goes flat again: {counted(sum(one.count for one in sheets), 'sheet')} in {metres(wide)} × {metres(high)}, as its pattern is."
+    ]
 
 
 def _sizes(build: Build) -> Iterator[SizeLine]:

@@ -79,10 +79,12 @@ def chance(context: AdviceContext, years: int = YEARS, executor: Executor | None
     found = list[float | None]()
     for value in _members(asked.member, years, executor):
         found.append(value)
-        yield Step(len(found) / years, so_far(asked, found, years, rough, context.years.called))
+        yield Step(len(found) / years, so_far(asked, found, years, rough, context.years.said(len(found))))
 
 
-def _members(member: Callable[[int], float | None], years: int, executor: Executor | None) -> Iterator[float | None]:
+def _members(
+    member: Callable[[int], float | None], years: int, executor: Executor | None = None
+) -> Iterator[float | None]:
     """In their order, as many at once as there are cores; no more are begun than somebody waits for."""
     if executor is not None:
         yield from in_order(executor, member, range(years), AT_A_TIME)
@@ -133,7 +135,7 @@ def _scored(context: AdviceContext, load: Load, year: int) -> float:
 def so_far(
     asked: YearAsked, found: list[float | None], years: int, rough: bool = False, called: str = "made-up year"
 ) -> Chance:
-    """What stands of it after some years; with rough months they are told to be a guess."""
+    """What stands of it after some years, made up where ``called`` does not say otherwise; with rough months they are told to be a guess."""
     values = np.array([math.inf if value is None else value for value in found])
 
     def at(share: float) -> float | None:
@@ -144,7 +146,7 @@ def so_far(
     never = float(np.mean(~np.isfinite(values)))
     return Chance(
         counts=asked.counts, quantity=asked.quantity, years=years, members=[None if v is None else round(v, 2) for v in found], low=low, likely=likely, high=high, never=round(never, 3),
-        words=_words(asked, (low, likely, high), never, counted(len(found), called)) + (f" {ROUGH_SAID} These years are spread as wide as that." if rough else ""),
+        words=_words(asked, (low, likely, high), never, called or counted(len(found), "made-up year")) + (f" {ROUGH_SAID} These years are spread as wide as that." if rough else ""),
     )  # fmt: skip
 
 

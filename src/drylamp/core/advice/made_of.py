@@ -44,9 +44,10 @@ def made_of(build: Build, pile: Sequence[Salvaged]) -> MadeOf:
     pieces = kind_of(build).bill(build)
     given = from_pile(pieces, pile)
     kg, price, hours = (total(pieces, of) for of in ("kg", "price", "hours"))
+    cuts = cut_plan(pieces)
     return MadeOf(
-        pieces=pieces, kg=kg, price=price, hours=hours, cuts=cut_plan(pieces), pile=given,
-        words=[_costs(price, given, pile), _weighs(kg), _heaviest(pieces), f"Some {amount(hours, 'hours')} of work for one who has the tools."],
+        pieces=pieces, kg=kg, price=price, hours=hours, cuts=cuts, pile=given,
+        words=[_costs(price, given, pile), *_whole(pieces, cuts, price), _weighs(kg), _heaviest(pieces), f"Some {amount(hours, 'hours')} of work for one who has the tools."],
     )  # fmt: skip
 
 
@@ -56,6 +57,30 @@ def _costs(price: float, given: FromPile, pile: Sequence[Salvaged]) -> Sentence:
     if not any(one.count for one in given.taken):
         return f"All of it bought new: {amount(price, 'price')}; of the pile nothing fits."
     return f"Bought new {amount(price, 'price')}; with what the pile gives {amount(given.buy, 'price')} is left to buy."
+
+
+def whole_price(pieces: Sequence[Piece], cuts: CutPlan) -> float:
+    """What it costs where sheets and bars are bought whole, as they are sold, and the rest by the piece."""
+    rate: dict[tuple[str, float], float] = {}
+    laid = {(board.stuff, round(board.thick_m, 6)) for board in cuts.boards}
+    apart = 0.0
+    for piece in pieces:
+        key = (piece.stuff, round(piece.thick_m, 6))
+        if key not in laid:
+            apart += piece.price * piece.count
+        elif piece.price > 0.0:
+            rate[key] = piece.price / (piece.long_m * piece.wide_m if piece.wide_m > 0.0 else piece.long_m)
+    sold = ((board, rate.get((board.stuff, round(board.thick_m, 6)), 0.0)) for board in cuts.boards)
+    return apart + math.fsum(by * board.long_m * (board.wide_m if board.wide_m > 0.0 else 1.0) for board, by in sold)
+
+
+def _whole(pieces: Sequence[Piece], cuts: CutPlan, price: float) -> list[Sentence]:
+    whole = whole_price(pieces, cuts)
+    if whole <= price * 1.01:
+        return []
+    return [
+        f"In whole sheets and lengths, as they are sold, it comes to {amount(whole, 'price')}, and {amount(whole - price, 'price')} of it lie about afterwards."
+    ]
 
 
 def _weighs(kg: float) -> Sentence:

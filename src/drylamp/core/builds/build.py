@@ -72,6 +72,16 @@ class Build(Model, ABC):
         return (1.0, 1.0)
 
     @property
+    def across_m(self) -> float:
+        """How far it reaches across its drawing, outside; 0 where nobody knows."""
+        return 0.0
+
+    @property
+    def is_round(self) -> bool:
+        """Whether its mirror is as wide as high, seen along its axis."""
+        return False
+
+    @property
     def lean_deg(self) -> float:
         """How far what looks at the sun really leans from level."""
         return self.tilt_deg

@@ -16,6 +16,7 @@ from drylamp.core.sky.generator import made_up_weather, may_be
 from drylamp.core.sky.of_span import likely_weather_of, weather_of
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import Records, Span, Weather, from_records
+from drylamp.core.text import counted
 
 STEP_S = 300.0
 HOURS_OF_YEAR = 8760
@@ -28,9 +29,8 @@ class Years(Protocol):
     def most(self) -> int | None:
         """How many there are; none where they never end."""
 
-    @property
-    def called(self) -> str:
-        """What one of them is."""
+    def said(self, count: int) -> str:
+        """So many of them in words."""
 
     def named(self, number: int) -> str:
         """What a year is called in a table."""
@@ -48,7 +48,10 @@ class MadeUp:
 
     site: Site
     most: int | None = None
-    called: str = "made-up year"
+
+    def said(self, count: int) -> str:
+        """So many of them."""
+        return counted(count, "made-up year")
 
     def named(self, number: int) -> str:
         """By its number."""
@@ -77,7 +80,10 @@ class FromFile:
 
     site: Site
     records: Records
-    called: str = "year of the file"
+
+    def said(self, count: int) -> str:
+        """So many of them."""
+        return f"{counted(count, 'year')} of the file"
 
     @cached_property
     def whole(self) -> list[tuple[int, Records]]:

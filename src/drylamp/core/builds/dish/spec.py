@@ -98,6 +98,16 @@ class Dish(MirrorSheet, Turned):
         return self.diameter_m**2 / (16 * self.focal_m)
 
     @property
+    def across_m(self) -> float:
+        """Its rim."""
+        return self.diameter_m
+
+    @property
+    def is_round(self) -> bool:
+        """A dish is."""
+        return True
+
+    @property
     def floor_m(self) -> tuple[float, float]:
         """Nothing lies in a dish."""
         return (0.3, 0.3)

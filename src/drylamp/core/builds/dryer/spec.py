@@ -179,6 +179,11 @@ class FoodDryer(Turned):
         return [self.floor_m2] * self.trays.count
 
     @property
+    def across_m(self) -> float:
+        """Cabinet or collector, whichever is wider."""
+        return max(self.width_m, 0.0 if self.collector is None else self.collector.width_m)
+
+    @property
     def floor_m(self) -> tuple[float, float]:
         """Width and depth of a tray."""
         return self.width_m, self.depth_m

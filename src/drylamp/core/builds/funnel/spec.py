@@ -161,6 +161,11 @@ class Funnel(MirrorSheet, Turned):
         return self.throat_m**2 * (math.pi / 4 if self.shape == "cone" else 1.0)
 
     @property
+    def across_m(self) -> float:
+        """Its mouth."""
+        return self.mouth_m
+
+    @property
     def floor_m(self) -> tuple[float, float]:
         """Width and length of the bottom."""
         return (self.sheet_width_m, self.sheet_height_m) if self.shape == "flat" else (self.throat_m, self.throat_m)

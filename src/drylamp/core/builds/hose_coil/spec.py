@@ -251,6 +251,11 @@ class HoseCoil(Covered, Turned, Flapped):
         return self.plan_m2
 
     @property
+    def across_m(self) -> float:
+        """Its frame."""
+        return self.width_m
+
+    @property
     def floor_m(self) -> tuple[float, float]:
         """The frame."""
         return self.width_m, self.length_m

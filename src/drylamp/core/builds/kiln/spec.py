@@ -458,6 +458,11 @@ class LumberKiln(Turned):
         return self.measured.floor_m2 or self.length_m * self.deep_m
 
     @property
+    def across_m(self) -> float:
+        """Along its roof."""
+        return self.length_m
+
+    @property
     def floor_m(self) -> tuple[float, float]:
         """Width and depth of its floor."""
         return self.length_m, self.deep_m

@@ -196,6 +196,11 @@ class Samples(SideBySide, Covered):
         return math.ceil(len(self.samples) / self.columns)
 
     @property
+    def across_m(self) -> float:
+        """Its board."""
+        return self.board_size_m[0]
+
+    @property
     def board_size_m(self) -> tuple[float, float]:
         """Across and up the slope."""
         across = min(self.columns, len(self.samples))

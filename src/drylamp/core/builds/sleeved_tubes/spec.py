@@ -204,6 +204,11 @@ class SleevedTubes(Turned):
         return self.rows * self.lit_m * self.sleeve_m
 
     @property
+    def across_m(self) -> float:
+        """Its tubes side by side."""
+        return self.wide_m
+
+    @property
     def floor_m(self) -> tuple[float, float]:
         """The frame."""
         return (self.wide_m, self.slope_m) if self.joined == "parallel" else (self.cut_m, self.slope_m)

@@ -86,6 +86,11 @@ class TubeKettle(Tubed, Turned):
         return wide * self.tube.lit_m
 
     @property
+    def across_m(self) -> float:
+        """Along its tube."""
+        return self.tube.length_m
+
+    @property
     def floor_m(self) -> tuple[float, float]:
         """Its bore and length."""
         return self.tube.bore_m, self.tube.length_m

@@ -164,6 +164,11 @@ class TubeRow(Tubed, Turned):
         return self.count * self.tube.outer_m * self.tube.lit_m
 
     @property
+    def across_m(self) -> float:
+        """Its tubes side by side."""
+        return self.wide_m
+
+    @property
     def floor_m(self) -> tuple[float, float]:
         """The frame."""
         return self.header_m, self.tube.length_m

@@ -217,6 +217,11 @@ class Box(Covered, Sealed, Turned, Flapped):
         return 0.0 if self.has_level_shelf else self.floor_tilt_deg
 
     @property
+    def across_m(self) -> float:
+        """Outside, walls and all."""
+        return self.width_m + 2.0 * self.wall_thickness_m
+
+    @property
     def floor_m(self) -> tuple[float, float]:
         """Width and length of the floor."""
         return self.width_m, self.floor_length_m
