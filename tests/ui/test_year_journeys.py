@@ -28,6 +28,7 @@ def test_a_cottagers_year_what_runs_when_and_what_it_saves(working: Driver, axe_
     expect(year).to_contain_text("of useful heat in a year")
     page.get_by_label("Beside it, the same at").select_option(index=1)
     expect(page.get_by_role("region", name=re.compile("the year at South"))).to_contain_text("useful heat in a year")
+    working.sees(re.compile(r"South Paddock gives .* in a year than Larkspur Terrace"))
     expect(page.get_by_role("progressbar", name="Months so far")).to_have_count(0)
     assert working.axe(axe_source) == []
 

@@ -7,6 +7,8 @@ from datetime import timedelta
 import pytest
 from icalendar import Calendar
 
+from drylamp.demo.scenario import TERRACE
+
 AWAY = {"on": "2025-06-12", "away_from": "09:00", "away_until": "17:00", "electricity_price": 0.4, "gas_price": 0.1, "wood_price": 0.1, "hour_price": 0.0}  # fmt: skip
 
 
@@ -107,3 +109,34 @@ def test_what_can_be_done_today_over_the_wire(client, build):
     found = client.post("/api/wishes/today", json={"site_id": 1, "day": "2025-06-12"}).get_json()
     assert {line["build"] for line in found["lines"]} == {"Hatbox oven"}
     assert any(line["good"] == "chickpea stew" and line["is_in"] for line in found["lines"])
+
+
+def test_a_build_is_held_against_itself_at_another_place(client, build):
+    south = {
+        **TERRACE.model_dump(mode="json"),
+        "name": "South",
+        "latitude_deg": -34.0,
+        "longitude_deg": 18.5,
+        "time_zone": "Africa/Johannesburg",
+    }
+    assert client.post("/api/sites", json=south).status_code == 201
+    body = {
+        "site_id": 1,
+        "spot": build["spot"],
+        "spec": build["spec"],
+        "load": build["load"],
+        "day": "2025-06-12",
+        "build_id": build["id"],
+    }
+    found = client.post("/api/advice/two-places", json={**body, "there": 2}).get_json()
+    alone = [
+        client.post(
+            "/api/advice/whole-year", json={**body, "site_id": site, "spot": None if site == 2 else build["spot"]}
+        ).get_json()
+        for site in (1, 2)
+    ]
+    assert [found["here"], found["there"]] == alone
+    more = alone[1]["year_kwh"] - alone[0]["year_kwh"]
+    assert "South gives" in str(found["words"][0])
+    assert ("more" if more > 0 else "less") in str(found["words"][0])
+    assert client.post("/api/advice/two-places", json={**body, "there": 99}).status_code == 404

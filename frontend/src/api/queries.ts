@@ -411,6 +411,8 @@ export const couldQuery = (siteId: number, day: string, mark: string) => heavyQu
 /** A year of a build at a place; ``mark`` changes with what was written of its use. */
 export const wholeYearQuery = (request: TwinRequest & { build_id: number }, mark: string) => heavyQuery("/api/advice/whole-year", request, ["whole-year", { ...request, day: request.day.slice(0, 4) }, mark]);
 
+export const twoPlacesQuery = (request: TwinRequest & { build_id: number; there: number }, mark: string) => heavyQuery("/api/advice/two-places", request, ["two-places", { ...request, day: request.day.slice(0, 4) }, mark]);
+
 /** What the yard can do on a day; ``mark`` changes with its builds. */
 export const canDoQuery = (siteId: number, day: string, mark: string) => heavyQuery("/api/wishes/today", { site_id: siteId, day }, ["today", siteId, day, mark]);
 /** How to leave a build alone; ``mark`` changes with the hours of the house. */

@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { SheetView, WholeYear } from "../../api/client";
 import { useHeavy } from "../../api/heavy";
-import { sheetsQuery, sitesQuery, wholeYearQuery } from "../../api/queries";
+import { sheetsQuery, sitesQuery, twoPlacesQuery, wholeYearQuery } from "../../api/queries";
 import { useAccent } from "../../kinds";
 import { MONTHS } from "../../look/clock";
 import { usePrefs } from "../../look/prefs";
@@ -29,8 +29,16 @@ function Year({ state }: { state: BuildState }) {
       <Sheets of="build" id={state.build!.id} only={["use"]} />
       {sites.length > 0 && <Box className="width-200"><Choice label="Beside it, the same at" value={other} options={[{ value: "", title: "no other place" }, ...sites.map((s) => ({ value: String(s.id), title: s.site.name }))]} onChange={setOther} /></Box>}
       {other !== "" && <OnePlace state={state} mark={use} site={Number(other)} elsewhere />}
+      {other !== "" && <Between state={state} mark={use} there={Number(other)} />}
     </Box>
   );
+}
+
+/** The two places in words, once both years stand. */
+function Between({ state, mark, there }: { state: BuildState; mark: string; there: number }) {
+  const { units } = usePrefs();
+  const found = useHeavy(twoPlacesQuery({ ...state.request!, weather: null, sky: null, build_id: state.build!.id, there }, mark)).data;
+  return found ? <Box className="mt-1" aria-live="polite">{found.words.map((w, k) => <Typography key={k} className="weight-650">{say(w, units)}</Typography>)}</Box> : null;
 }
 
 /** What was written of its use and of the house, so that a change of it is asked about anew. */

@@ -309,8 +309,15 @@ class TwoPlaces(Model):
 
 
 def two_places(here: WholeYear, there: WholeYear) -> TwoPlaces:
-    """Hold two years side by side."""
+    """Hold two years side by side: heat, how often it gets done, its season."""
     require(len(here.months) == len(there.months), "months", "one year is not whole yet")
     more = there.year_kwh - here.year_kwh
-    said = f"{there.place} gives {amount(abs(more), 'energy')} {'more' if more > 0 else 'less'} in a year than {here.place}."
-    return TwoPlaces(here=here, there=there, words=[said])
+    said = [
+        f"{there.place} gives {amount(abs(more), 'energy')} {'more' if more > 0 else 'less'} in a year than {here.place}."
+    ]
+    if here.goes is not None and there.goes is not None:
+        said.append(f"It gets done some {there.goes:.0f} times there, {here.goes:.0f} here.")
+    best = [max(place.months, key=lambda one: one.day_kwh).month for place in (here, there)]
+    if best[0] != best[1]:
+        said.append(f"Its best month is {month_name(best[1])} there, {month_name(best[0])} here.")
+    return TwoPlaces(here=here, there=there, words=said)

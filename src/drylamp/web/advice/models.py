@@ -35,6 +35,12 @@ class SeasonRequest(TwinRequest):
     build_id: RowId
 
 
+class TwoPlacesRequest(SeasonRequest):
+    """The same, and the other place."""
+
+    there: RowId
+
+
 class MoneyRequest(TwinRequest):
     """The build whose prices are read."""
 

@@ -37,7 +37,7 @@ from drylamp.core.advice.registry import advice_of, advice_of_load
 from drylamp.core.advice.repairs import Repairs, repairs
 from drylamp.core.advice.sayings import sayings_steps
 from drylamp.core.advice.schools import schools_steps
-from drylamp.core.advice.season import WholeYear, whole_year
+from drylamp.core.advice.season import TwoPlaces, WholeYear, two_places, whole_year
 from drylamp.core.advice.tilt import TiltYear, tilt_year
 from drylamp.core.advice.unattended import Unattended, unattended
 from drylamp.core.advice.weakest import Weakest, weakest_steps
@@ -67,6 +67,7 @@ from drylamp.web.advice.models import (
     SeasonRequest,
     StockAnswer,
     StockRequest,
+    TwoPlacesRequest,
     WeeklyRequest,
 )
 from drylamp.web.cases import advice_context, case_of, own_finishes, with_years, year_case
@@ -468,11 +469,22 @@ def what_goes_in_when(body: TwinRequest) -> Response:
 @heavy()
 def year_won(body: SeasonRequest) -> Response:
     """A year at a place: useful heat by month and hour, how often it gets done, what it saves and costs."""
+    return in_steps(*_year_at(body))
+
+
+@api.post("/two-places", responses={200: TwoPlaces})
+@heavy()
+def two_years(body: TwoPlacesRequest) -> Response:
+    """The same year here and at another place, held side by side."""
+    there = body.model_copy(update={"site_id": body.there, "spot": None})
+    return context.answer(two_places(*(kept_whole(*_year_at(one)) for one in (body, there))))
+
+
+def _year_at(body: SeasonRequest) -> tuple[str, Callable[[], Long[WholeYear]]]:
     with context.database() as db:
-        row = builds.get_build(db, body.build_id)
-        home = household(db, row)
+        home = household(db, builds.get_build(db, body.build_id))
     case = year_case(body)
-    return in_steps(f"whole year {case.key} {home.key}", lambda: whole_year(case, home))
+    return f"whole year {case.key} {home.key}", lambda: whole_year(case, home)
 
 
 @api.post("/unattended", responses={200: Unattended})
