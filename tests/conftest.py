@@ -64,9 +64,8 @@ class OneBrowserFirst(LoadScopeScheduling):
 
     def _assign_work_unit(self, node: WorkerController) -> None:
         drives = self.nodes.index(node) == 0
-        liked = next(
-            (scope for scope in self.workqueue if scope.startswith(BROWSER) == drives), next(iter(self.workqueue))
-        )
+        mine = [scope for scope in self.workqueue if scope.startswith(BROWSER) == drives] or list(self.workqueue)
+        liked = next((scope for scope in mine if "journeys" in scope), mine[0])  # the longest modules first
         self.workqueue.move_to_end(liked, last=False)
         super()._assign_work_unit(node)
 

@@ -17,6 +17,7 @@ COMPILED = (
     "heat/boards",
     "heat/boil",
     "heat/cells",
+    "heat/lanes",
     "heat/damp",
     "heat/drying",
     "heat/halves",

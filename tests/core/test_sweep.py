@@ -10,7 +10,7 @@ from drylamp.core.common.wall import WallLayer
 from drylamp.core.sky.generator import made_up_weather
 from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.weather import Span
-from drylamp.core.sweep import ready, run_design, sweep
+from drylamp.core.sweep import ready, run_design, run_designs, sweep
 from drylamp.demo.scenario import OVEN, TERRACE
 from tests.posing import simulated
 
@@ -29,13 +29,18 @@ def thicker(metres: float):
 def test_every_worker_gives_the_same(week):
     designs = [OVEN, thicker(0.02), thicker(0.08)]
     at = ready(TERRACE, "terrace", week)
-    alone = [run_design(build, at) for build in designs]
+    alone, together = [run_design(build, at) for build in designs], run_designs(designs, at)
     for workers in (1, 3):
         with ThreadPoolExecutor(workers) as threads:
-            together = sweep(TERRACE, "terrace", designs, week, threads)
-        for one, other in zip(alone, together, strict=True):
+            shared = sweep(TERRACE, "terrace", designs, week, threads)
+        for one, other in zip(together, shared, strict=True):
             assert all((one.temperature_c[node] == other.temperature_c[node]).all() for node in one.temperature_c)
             assert one.account_kwh == other.account_kwh
+    for one, other in zip(alone, together, strict=True):
+        assert (
+            max(float(abs(one.temperature_c[node] - other.temperature_c[node]).max()) for node in one.temperature_c)
+            < 0.02
+        )
     assert max(found.energy_closure for found in alone) < 1e-9
     assert max(alone[2].temperature_c["tray"]) > max(alone[1].temperature_c["tray"])
 

@@ -156,7 +156,7 @@ def test_a_build_is_renamed_varied_put_away_deleted_and_brought_back(working: Dr
     working.button("Back to this: revision 1").click()
     expect(page.get_by_label("Name", exact=True)).to_have_value("Workshop card box")
     working.button("Copy as a variant").click()
-    working.sees("Workshop card box, variant is a build of its own now")
+    working.sees("Workshop card box, variant branched off")
     for leave, says in (("Put it away", "is put away"), ("Delete it", "is deleted")):
         page.get_by_role("button", name=re.compile("^build ")).click()
         working.button(leave).click()

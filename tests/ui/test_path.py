@@ -286,7 +286,7 @@ def test_the_part_of_each_change_between_two_trials(working: Driver, axe_source:
     working.open("/builds/1/verdict?trial=3")
     working.page.get_by_label("Held against").select_option("1")
     working.button("The part of each").click()
-    working.sees(re.compile("By the twin on one day they make"))
+    working.sees(re.compile("By the twin they make"))
     rows = working.page.get_by_role("region", name="against another trial").get_by_role("row")
     expect(rows.filter(has_text="cover")).to_be_visible()
     assert working.axe(axe_source) == []

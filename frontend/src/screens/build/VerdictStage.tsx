@@ -42,7 +42,7 @@ export function VerdictStage({ state }: { state: BuildState }) {
           <Choice label="Trial" value={String(chosen.id)} options={read.map((t) => ({ value: String(t.id), title: `${t.name}${t.ended ? "" : " (running)"}` }))} onChange={pick} />
         </Box>
         <Button onClick={() => window.print()} className="height-38">Print</Button>
-        <MuiLink href={`/api/trials/${chosen.id}/verdict.html`} color="inherit" className="py-1">verdict as a page</MuiLink>
+        <MuiLink href={`/api/trials/${chosen.id}/verdict.html`} color="inherit" className="py-1">as one page</MuiLink>
         <MuiLink href={`/api/trials/${chosen.id}/verdict.json`} color="inherit" className="py-1">as a file</MuiLink>
         <MuiLink href={`/api/trials/${chosen.id}/case.json`} color="inherit" className="py-1">its case</MuiLink>
         <MuiLink href={`/api/trials/${chosen.id}/export.csv`} color="inherit" className="py-1">all data as CSV</MuiLink>

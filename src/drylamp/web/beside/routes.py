@@ -32,7 +32,7 @@ from drylamp.web.beside.models import ApartQuery, BesideQuery, DayQuery
 from drylamp.web.cases import ADVICE_STEP_S
 from drylamp.web.jobs.heavy import heavy
 from drylamp.web.pile import free_pile
-from drylamp.web.routed import as_file, blueprint
+from drylamp.web.routed import also_refuses, as_file, blueprint
 from drylamp.web.trials.ground import ground
 
 api = blueprint("beside", "/api/beside")
@@ -52,6 +52,7 @@ class _Named:
 
 
 @api.get("", responses={200: Compared})
+@also_refuses(404)
 @heavy()
 def side_by_side(query: BesideQuery) -> Response:
     """Builds, variants or trials on one sun: drawings, curves, figures with their doubt, cost, what differs."""
@@ -59,6 +60,7 @@ def side_by_side(query: BesideQuery) -> Response:
 
 
 @api.get("/page.html", responses=as_file("text/html"))
+@also_refuses(404)
 @heavy()
 def as_page(query: BesideQuery) -> Response:
     """The same as one page that opens anywhere and prints; of two of one kind it says what explains their difference."""
@@ -71,6 +73,7 @@ def as_page(query: BesideQuery) -> Response:
 
 
 @api.get("/apart", responses={200: Explained})
+@also_refuses(404)
 @heavy()
 def told_apart(query: ApartQuery) -> Response:
     """Why one is not like another: the part of each thing that differs, by the twin, on one sun."""
