@@ -17,6 +17,7 @@ VIEWS = {
     "/sites/1/new": "What do you want to build?",
     "/sites/1/place": "Usual days by month",
     "/sites/1/shelf": "Flat black stove paint",
+    "/sites/1/beside?of=b1,b5": "does best by",
     "/builds/1/aim": "Schools of tilt",
     "/builds/1/make": "Today with this",
     "/builds/1/forecast": "Plan of the day",

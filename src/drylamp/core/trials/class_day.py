@@ -204,7 +204,9 @@ def _words(lines: Sequence[BoxLine]) -> list[Sentence]:
     first = [line for line in known if line.rank == 1]
     top = max(known, key=lambda line: line.hottest_c or -math.inf)
     names = " and ".join(line.name for line in first) if len(first) <= 3 else f"{len(first)} of {len(known)} boxes"
-    out = [f"{capital(names)} ran hottest{', too close to tell apart' if len(first) > 1 else ''}: {first[0].words}"]
+    out = [
+        f"{capital(names)} ran hottest{', too close to tell apart' if len(first) > 1 else ''}: {first[0].words.removeprefix(f'{first[0].name}: ')}"
+    ]
     if top.rank != 1:
         out.append(
             f"The single hottest reading was {top.name}'s, {celsius(top.hottest_c)}; over the whole time others were hotter."
