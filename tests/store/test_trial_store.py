@@ -117,12 +117,12 @@ def test_photos_are_idempotent_and_belong_to_their_trial(db):
     first = photos.add_photo(db, one, new)
     assert photos.add_photo(db, one, new) == first
     assert photos.add_photo(db, other, new) != first
-    assert photos.photo_content(db, one, first) == b"jpeg"
+    assert photos.OF_TRIAL.content(db, one, first) == b"jpeg"
     with pytest.raises(NotFoundError):
-        photos.photo_content(db, other, first)
+        photos.OF_TRIAL.content(db, other, first)
     with pytest.raises(NotFoundError):
-        photos.withdraw_photo(db, other, first, NOW)
-    photos.withdraw_photo(db, one, first, NOW)
+        photos.OF_TRIAL.withdraw(db, other, first, NOW)
+    photos.OF_TRIAL.withdraw(db, one, first, NOW)
     assert photos.list_photos(db, one) == []
 
 

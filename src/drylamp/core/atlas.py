@@ -134,24 +134,23 @@ def at_place(case: Case, site: Site) -> Case:
 
 def year_at(piece: Piece) -> list[MonthRow]:
     """Run a piece: twelve months, each from its first day on."""
-    there = at_place(piece.case, piece.place.site)
-    return [_month(piece, there, month) for month in range(1, 13)]
+    there, years = at_place(piece.case, piece.place.site), piece.place.years
+    return [_month(piece, there, years, month) for month in range(1, 13)]
 
 
-def _month(piece: Piece, there: Case, month: int) -> MonthRow:
-    years, load, kind = piece.place.years, there.load, kind_of(there.build)
+def _month(piece: Piece, there: Case, years: Years, month: int) -> MonthRow:
+    load, kind = there.load, kind_of(there.build)
     days = WEEKS_DAYS if load is not None and load.calendar.for_weeks else calendar.monthrange(YEAR, month)[1]
     span = Span(start=date(YEAR, month, 1), days=days, step_s=STEP_S)
     case = there.with_(span=span)
     run = simulate(case, years.spell(span, piece.number, SEED + month))
     hours = run.weather.dt_s / 3.6e6 / days
-    judged = kind.stagnation_node(there.build) if load is None else load.judged
     done, taken = _done(case, run, load)
     site = piece.place.site
     return MonthRow(
         place=site.name, latitude_deg=site.latitude_deg, longitude_deg=site.longitude_deg, year=years.named(piece.number), month=month, days=days,
         sun_kwh_m2=round(float(run.plane_w_m2.sum()) * hours, 3), opening_kwh=round(float(run.opening_w.sum()) * hours, 4),
-        useful_kwh=round(float(useful_w(run.account_w[kind.useful_account], load).sum()) * hours, 4), hottest_c=round(float(np.nanmax(run.temperature_c[judged])), 2),
+        useful_kwh=round(float(useful_w(run.account_w[kind.useful_account], load).sum()) * hours, 4), hottest_c=round(float(np.nanmax(run.temperature_c[kind.judged(there.build, load)])), 2),
         done=done, taken_days=taken, energy_closure=float(f"{run.energy_closure:.1e}"),
     )  # fmt: skip
 

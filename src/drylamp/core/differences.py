@@ -47,9 +47,7 @@ def _walk(
     for field in fields:
         was, now = before.get(field.name), after.get(field.name)
         if was != now:
-            part = over or capital((parts or {}).get(field.part, ""))
-            alone = not part or part.lower() == field.title.lower()
-            yield from _told(field, was, now, field.title if alone else f"{part}, {field.title.lower()}")
+            yield from _told(field, was, now, _title(field, over, parts))
 
 
 def _told(field: FieldForm, was: Any, now: Any, title: str) -> Iterator[str]:
@@ -79,9 +77,7 @@ def _leaves(
 ) -> Iterator[tuple[str, str]]:
     for field in fields:
         value = values.get(field.name)
-        part = over or capital((parts or {}).get(field.part, ""))
-        alone = not part or part.lower() == field.title.lower()
-        title = field.title if alone else f"{part}, {field.title.lower()}"
+        title = _title(field, over, parts)
         if field.sort == "one" and isinstance(value, dict):
             yield from _leaves(field.fields, value, title)
         elif field.sort == "many" and field.fields:
@@ -90,6 +86,13 @@ def _leaves(
                 yield from _leaves(field.fields, item, f"{title} {number}")
         else:
             yield title, _said(field, value)
+
+
+def _title(field: FieldForm, over: str, parts: Mapping[str, str] | None) -> str:
+    """A field by what it stands over it in, or by its part, unless that says the same."""
+    part = over or capital((parts or {}).get(field.part, ""))
+    alone = not part or part.lower() == field.title.lower()
+    return field.title if alone else f"{part}, {field.title.lower()}"
 
 
 def _said(field: FieldForm, value: Any) -> str:

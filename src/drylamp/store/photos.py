@@ -5,7 +5,10 @@ from __future__ import annotations
 import sqlite3
 from dataclasses import dataclass
 
-from drylamp.store.database import NotFoundError, atomic
+from drylamp.store.album import Album
+from drylamp.store.database import atomic
+
+OF_TRIAL = Album("photo", "trial_id", "trial")
 
 
 @dataclass(frozen=True)
@@ -66,32 +69,3 @@ def total_bytes(db: sqlite3.Connection, trial_id: int) -> int:
     """Bytes of a trial's photos that were not taken back."""
     query = "SELECT TOTAL(LENGTH(content)) FROM photo WHERE trial_id = :t AND withdrawn_at IS NULL"
     return int(db.execute(query, {"t": trial_id}).fetchone()[0])
-
-
-def photo_content(db: sqlite3.Connection, trial_id: int, photo_id: int) -> bytes:
-    """A photo's JPEG.
-
-    Raises:
-        NotFoundError: the trial has no such photo.
-    """
-    row = db.execute(
-        "SELECT content FROM photo WHERE id = :id AND trial_id = :t", {"id": photo_id, "t": trial_id}
-    ).fetchone()
-    if row is None:
-        raise NotFoundError(f"trial {trial_id} has no photo {photo_id}")
-    return bytes(row["content"])
-
-
-def withdraw_photo(db: sqlite3.Connection, trial_id: int, photo_id: int, now: str | None) -> None:
-    """Take a photo back, or bring it back with ``now`` None.
-
-    Raises:
-        NotFoundError: the trial has no such photo.
-    """
-    with atomic(db):
-        changed = db.execute(
-            "UPDATE photo SET withdrawn_at = :now WHERE id = :id AND trial_id = :t",
-            {"now": now, "id": photo_id, "t": trial_id},
-        )
-        if changed.rowcount == 0:
-            raise NotFoundError(f"trial {trial_id} has no photo {photo_id}")

@@ -6,8 +6,11 @@ import sqlite3
 from dataclasses import dataclass
 
 from drylamp.core.builds.sheet import Of
-from drylamp.store.database import NotFoundError, atomic
+from drylamp.store.album import Album
+from drylamp.store.database import atomic
 from drylamp.store.sheets import OWNER
+
+OF_ROW = Album("row_photo", "row_id", "row")
 
 
 @dataclass(frozen=True)
@@ -46,27 +49,3 @@ def by_row(db: sqlite3.Connection, of: Of, owner_id: int) -> dict[int, list[int]
     for row in rows:
         out.setdefault(row["row_id"], []).append(row["id"])
     return out
-
-
-def content(db: sqlite3.Connection, row_id: int, photo_id: int) -> bytes:
-    """A photo's JPEG.
-
-    Raises:
-        NotFoundError: the row has no such photo.
-    """
-    row = db.execute("SELECT content FROM row_photo WHERE id = :id AND row_id = :row", {"id": photo_id, "row": row_id})
-    found = row.fetchone()
-    if found is None:
-        raise NotFoundError(f"row {row_id} has no photo {photo_id}")
-    return bytes(found["content"])
-
-
-def withdraw(db: sqlite3.Connection, row_id: int, photo_id: int, now: str | None) -> None:
-    """Take a photo back, or bring it back with ``now`` None.
-
-    Raises:
-        NotFoundError: the row has no such photo.
-    """
-    with atomic(db):
-        content(db, row_id, photo_id)
-        db.execute("UPDATE row_photo SET withdrawn_at = :now WHERE id = :id", {"now": now, "id": photo_id})

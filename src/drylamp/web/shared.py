@@ -7,7 +7,8 @@ from typing import Annotated
 
 from pydantic import Field
 
-from drylamp.core.checks import InputProblem, Model, RowId, require
+from drylamp.core.checks import Day, InputProblem, Model, RowId, require
+from drylamp.core.sky.weather import SkyState
 from drylamp.formats.table_text import decode
 
 TITLE = Annotated[str, Field(min_length=1, max_length=120)]
@@ -44,6 +45,13 @@ class FileText(Model):
         except ValueError:
             raise InputProblem("base64", "it is no base64; send the file's bytes in the standard alphabet") from None
         return decode(data)
+
+
+class DayQuery(Model):
+    """A day, and its sky; as it was noted or usually is where nothing is said."""
+
+    day: Day
+    sky: SkyState | None = None
 
 
 class PartPath(Model):

@@ -86,11 +86,8 @@ def _members(
     member: Callable[[int], float | None], years: int, executor: Executor | None = None
 ) -> Iterator[float | None]:
     """In their order, as many at once as there are cores; no more are begun than somebody waits for."""
-    if executor is not None:
-        yield from in_order(executor, member, range(years), AT_A_TIME)
-        return
-    with ThreadPoolExecutor(max_workers=AT_A_TIME) as both:
-        yield from in_order(both, member, range(years), AT_A_TIME)
+    with ThreadPoolExecutor(max_workers=AT_A_TIME) as both:  # begins no thread before it is asked to work
+        yield from in_order(executor or both, member, range(years), AT_A_TIME)
 
 
 def _asked(context: AdviceContext) -> YearAsked:
@@ -132,9 +129,7 @@ def _scored(context: AdviceContext, load: Load, year: int) -> float:
     return score_of(context.case.site, context.build, load, _run_from_here(context, year, STANDING_DAYS)).value
 
 
-def so_far(
-    asked: YearAsked, found: list[float | None], years: int, rough: bool = False, called: str = "made-up year"
-) -> Chance:
+def so_far(asked: YearAsked, found: list[float | None], years: int, rough: bool = False, called: str = "") -> Chance:
     """What stands of it after some years, made up where ``called`` does not say otherwise; with rough months they are told to be a guess."""
     values = np.array([math.inf if value is None else value for value in found])
 

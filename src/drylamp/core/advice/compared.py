@@ -145,8 +145,11 @@ def compared(abreast: Sequence[Abreast], pile: Sequence[Salvaged] = ()) -> Compa
 
 def _shared_way(abreast: Sequence[Abreast]) -> Way[Load] | None:
     """How scores are counted where all are of one sort, as suits the first; none where their loads are of several."""
-    sorts = {None if one.context.load is None else one.context.load.kind_name() for one in abreast}
-    return abreast[0].context.way if len(sorts) == 1 else None
+    return abreast[0].context.way if _of_one_sort([one.context.load for one in abreast]) else None
+
+
+def _of_one_sort(loads: Sequence[Load | None]) -> bool:
+    return len({type(load) for load in loads}) == 1
 
 
 def _run(one: Abreast, way: Way[Load] | None, pile: Sequence[Salvaged]) -> _Tried:
@@ -155,13 +158,7 @@ def _run(one: Abreast, way: Way[Load] | None, pile: Sequence[Salvaged]) -> _Trie
         ready = on.ready(build, load)
     except InputProblem as problem:
         raise InputProblem("of", f"{one.name}: {problem.message}") from problem
-    own = on.case.calibration
-    moved = {"": own} | {
-        p.name: own.with_factor(p.name, own.of(p.name) * float(np.exp(p.prior)))
-        for p in kind_of(build).doubtful(build)
-        if p.moves_advice
-    }
-    runs = {name: ready.run(factors) for name, factors in moved.items()}
+    runs = {name: ready.run(factors) for name, factors in on.doubtful_by_name().items()}
     counted = way or on.way
     scores = {name: score_of(on.case.site, on.build, on.load, run, counted) for name, run in runs.items()}
     return _Tried(one, runs[""], scores, made_of(build, pile))
@@ -170,7 +167,7 @@ def _run(one: Abreast, way: Way[Load] | None, pile: Sequence[Salvaged]) -> _Trie
 def _column(tried: _Tried, ink: Ink, edge_s: np.ndarray) -> Column:
     on, run = tried.one.context, tried.run
     build, load, kind = on.build, on.load, kind_of(on.build)
-    judged = kind.stagnation_node(build) if load is None else load.judged
+    judged = kind.judged(build, load)
     series = np.interp(edge_s, run.edge_s, run.temperature_c[judged])
     begins, zone = float(run.edge_s[0]), on.case.site.zone
     headline = None if load is None else outcome_of(load).headline(outcome_of(load).results(on.case.site, load, run))
@@ -275,17 +272,18 @@ def _lines(tried: Sequence[_Tried]) -> list[SpecLine]:
     of_builds = [described(build, kind_of(build).parts) for build in builds]
     of_loads = [described(one.one.context.load) for one in tried]
     kinds = [kind_of(build).title for build in builds]
-    found = [] if len(set(kinds)) == 1 else [SpecLine(title="Kind of build", values=list(kinds))]
+    akin = all(build.is_kin_of(builds[0]) for build in builds)
+    found = [] if akin else [SpecLine(title="Kind of build", values=list(kinds))]
     spots = [one.one.context.case.spot or "in the open" for one in tried]
     found += [] if len(set(spots)) == 1 else [SpecLine(title="Where it stands", values=list(spots))]
-    found += _differing(of_builds, all_of_them=len(set(kinds)) == 1, within="")
-    sorts = {None if one.one.context.load is None else one.one.context.load.kind_name() for one in tried}
+    found += _differing(of_builds, all_of_them=akin, within="")
     loads = [one.one.context.load for one in tried]
-    if len(sorts) > 1:
+    alike = _of_one_sort(loads)
+    if not alike:
         found.append(
             SpecLine(title="What is in it", values=["nothing" if load is None else load.called for load in loads])
         )
-    return [*found, *_differing(of_loads, all_of_them=len(sorts) == 1, within="What is in it, ")]
+    return [*found, *_differing(of_loads, all_of_them=alike, within="What is in it, ")]
 
 
 def _differing(each: Sequence[Mapping[str, str]], all_of_them: bool, within: str) -> list[SpecLine]:

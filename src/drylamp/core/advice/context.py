@@ -137,12 +137,16 @@ class AdviceContext:
 
     def doubtful(self) -> list[Calibration]:
         """The calibration itself, and it with each doubtful parameter moved by its spread."""
+        return list(self.doubtful_by_name().values())
+
+    def doubtful_by_name(self) -> dict[str, Calibration]:
+        """The same by the parameter that was moved; the calibration itself, without a name, comes first."""
         own = self.case.calibration
-        moved = [own]
+        moved = {"": own}
         for parameter in kind_of(self.build).doubtful(self.build):
             if parameter.moves_advice:
                 factor = own.of(parameter.name) * float(np.exp(parameter.prior))
-                moved.append(own.with_factor(parameter.name, factor))
+                moved[parameter.name] = own.with_factor(parameter.name, factor)
         return moved
 
     def put_in_s(self) -> float:

@@ -124,7 +124,7 @@ def explained(context: AdviceContext, before: State, rest: Rest | None = None) -
         the two are of different kinds, or one of them cannot be run.
     """
     after = State.of(context)
-    if kind_of(before.build).name != kind_of(after.build).name:
+    if not after.build.is_kin_of(before.build):
         raise InputProblem(
             "other", "the two are not of one kind: no part of one fits into the other; look at them side by side"
         )
@@ -153,7 +153,7 @@ def _alike(context: AdviceContext, rest: Rest | None) -> Explained:
 def _with_the_like(before: State, after: State) -> State:
     """What was in it then, where it is of the sort that is in it now; else the two could not be held against each other."""
     then, now = before.load, after.load
-    alike = then is not None and now is not None and then.kind_name() == now.kind_name()
+    alike = then is not None and type(then) is type(now)
     return before if alike else replace(before, load=now)
 
 

@@ -203,6 +203,10 @@ class Build(Model, ABC):
         """How often it is turned to the sun; none where nobody does."""
         return None
 
+    def is_kin_of(self, other: Build) -> bool:
+        """Whether the two are of one kind, so that a part of one fits into the other."""
+        return type(self) is type(other)
+
     def turned_to(self, facing_deg: float | None, tilt_deg: float | None) -> Self:
         """The build as it stands after it was turned; None leaves that angle."""
         change: dict[str, float] = {}

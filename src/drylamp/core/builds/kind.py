@@ -208,6 +208,10 @@ class Kind(Generic[B, O]):
         """Its name in files and addresses."""
         return str(self.spec.model_fields["kind"].default)
 
+    def judged(self, build: B, load: Load | None) -> str:
+        """The node that one looks at: what the load is judged by, or what gets hottest when it stands empty."""
+        return self.stagnation_node(build) if load is None else load.judged
+
     def check_fit(self, build: B, load: Load | None) -> None:
         """Refuse a load of another sort, or one that does not fit.
 

@@ -117,7 +117,7 @@ def summarise(case: Case, run: Run, empty: Run | None = None, every_s: float = 3
     site, load, kind = case.site, case.load, kind_of(case.build)
     stride = max(1, round(every_s / run.weather.dt_s))
     kept = np.arange(0, len(run.edge_s), stride)
-    judged = load.judged if load is not None else kind.stagnation_node(case.build)
+    judged = kind.judged(case.build, load)
     results = results_of(site, load, run)
     headline = _headline(case, run, results)
     looks = looks_of({node: run.roles[node] for node in run.temperature_c})

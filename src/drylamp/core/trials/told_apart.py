@@ -50,7 +50,7 @@ def _rest(site: Site, tested: tuple[Build, TrialFacts], before: tuple[Build, Tri
 
 def _read_of(build: Build, facts: TrialFacts) -> list[str]:
     """Nodes that were read as temperatures, what is judged first."""
-    judged = kind_of(build).stagnation_node(build) if facts.load is None else facts.load.judged
+    judged = kind_of(build).judged(build, facts.load)
     read = [c.node for c in facts.channels if not c.is_control and c.quantity == "temperature" and c.values]
     return sorted(read, key=lambda node: node != judged)
 

@@ -6,8 +6,7 @@ from typing import Annotated
 
 from pydantic import Field
 
-from drylamp.core.checks import Day, Model
-from drylamp.core.sky.weather import SkyState
+from drylamp.web.shared import DayQuery
 
 ONE = r"(b[0-9]{1,9}(r[0-9]{1,6})?|t[0-9]{1,9})"
 Named = Annotated[
@@ -17,13 +16,6 @@ Named = Annotated[
         description="b7 is build 7 as it is, b7r2 as it was at revision 2, t4 what trial 4 tested, with its readings",
     ),
 ]
-
-
-class DayQuery(Model):
-    """The day whose sun all stand under."""
-
-    day: Day
-    sky: SkyState | None = None
 
 
 class BesideQuery(DayQuery):

@@ -28,11 +28,12 @@ from drylamp.formats.compared_page import to_html
 from drylamp.store import builds, calibrations, sites, trials
 from drylamp.store.builds import BuildRow
 from drylamp.web import context
-from drylamp.web.beside.models import ApartQuery, BesideQuery, DayQuery
+from drylamp.web.beside.models import ApartQuery, BesideQuery
 from drylamp.web.cases import ADVICE_STEP_S
 from drylamp.web.jobs.heavy import heavy
 from drylamp.web.pile import free_pile
 from drylamp.web.routed import also_refuses, as_file, blueprint
+from drylamp.web.shared import DayQuery
 from drylamp.web.trials.ground import ground
 
 api = blueprint("beside", "/api/beside")
@@ -176,7 +177,7 @@ def _read(named: _Named, days: int) -> list[tuple[float, float]]:
     if named.facts is None:
         return []
     facts, build = named.facts, named.build.spec
-    judged = kind_of(build).stagnation_node(build) if facts.load is None else facts.load.judged
+    judged = kind_of(build).judged(build, facts.load)
     channel: ChannelFacts | None = facts.of_node(judged)
     if channel is None:
         return []

@@ -7,9 +7,8 @@ from pydantic import Field, RootModel
 from drylamp.core.advice.made_of import MadeOf
 from drylamp.core.builds.common.pile.claims import Claim
 from drylamp.core.builds.registry import BuildSpec
-from drylamp.core.checks import Day, Model, RowId, YesNo
+from drylamp.core.checks import Model, RowId, YesNo
 from drylamp.core.loads.registry import LoadSpec
-from drylamp.core.sky.weather import SkyState
 from drylamp.core.text import Sentence
 from drylamp.core.twin.calibration import Calibration
 from drylamp.web.shared import NOTE, TITLE, FileText
@@ -64,13 +63,6 @@ class BuildView(Model):
     variant_of: RowId | None = Field(description="The build that it branched off")
     variant_from: int | None = Field(description="And at which of its revisions")
     calibration: CalibrationView | None
-
-
-class CaseQuery(Model):
-    """The day of a case, and its sky; as it was noted or usually is where nothing is said."""
-
-    day: Day
-    sky: SkyState | None = None
 
 
 class NewVariant(Model):

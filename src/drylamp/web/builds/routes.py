@@ -36,7 +36,6 @@ from drylamp.web.builds.models import (
     BuildList,
     BuildQuery,
     BuildView,
-    CaseQuery,
     Example,
     ExampleList,
     ImportBuild,
@@ -49,7 +48,7 @@ from drylamp.web.builds.present import build_view, history
 from drylamp.web.cases import day_answer
 from drylamp.web.pile import claimed, free, free_pile, keep
 from drylamp.web.routed import as_file, blueprint, needs_mark
-from drylamp.web.shared import Id, PartPath
+from drylamp.web.shared import DayQuery, Id, PartPath
 
 api = blueprint("builds", "/api/builds")
 
@@ -208,7 +207,7 @@ def download(path: Id) -> Response:
 
 
 @api.get("/<int:id>/case.json", responses={200: Case})
-def case_file(path: Id, query: CaseQuery) -> Response:
+def case_file(path: Id, query: DayQuery) -> Response:
     """The build on a day as a case, to be run anywhere: ``drylamp run``."""
     with context.database() as db:
         row = builds.get_build(db, path.id)

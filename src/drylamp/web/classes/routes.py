@@ -79,7 +79,7 @@ def _box(db: sqlite3.Connection, build: BuildRow, channel: str, like: int | None
     if like is None or like == build.id:
         return BoxRow(channel)
     other = builds.get_build(db, like)
-    if other.spec.kind != build.spec.kind:
+    if not other.spec.is_kin_of(build.spec):
         raise InputProblem("boxes", f"{other.name} is of another kind than {build.name}; choose one of its kind")
     return BoxRow(channel, other.id, other.revision)
 

@@ -139,7 +139,7 @@ def add_photo(path: Id, query: RowPhotoQuery) -> Response:
 def photo(path: PartPath) -> Response:
     """Give a photo of a row."""
     with context.database() as db:
-        content = row_photos.content(db, path.id, path.part_id)
+        content = row_photos.OF_ROW.content(db, path.id, path.part_id)
     return Response(content, mimetype="image/jpeg")
 
 
@@ -158,7 +158,7 @@ def restore_photo(path: PartPath) -> Response:
 def _photo_away(path: PartPath, when: str | None) -> Response:
     with context.writing() as db:
         kept = sheets.get_row(db, path.id)
-        row_photos.withdraw(db, path.id, path.part_id, when)
+        row_photos.OF_ROW.withdraw(db, path.id, path.part_id, when)
         return context.answer(_shown(db, kept.of, kept.owner_id))
 
 

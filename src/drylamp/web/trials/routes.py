@@ -258,7 +258,7 @@ def add_photo(path: Id, query: PhotoQuery) -> Response:
 def photo(path: PartPath) -> Response:
     """Give a photo."""
     with context.database() as db:
-        content = photos.photo_content(db, path.id, path.part_id)
+        content = photos.OF_TRIAL.content(db, path.id, path.part_id)
     return Response(content, mimetype="image/jpeg")
 
 
@@ -266,7 +266,7 @@ def photo(path: PartPath) -> Response:
 def withdraw_photo(path: PartPath) -> Response:
     """Take a photo back."""
     with context.writing() as db:
-        photos.withdraw_photo(db, path.id, path.part_id, context.stamp())
+        photos.OF_TRIAL.withdraw(db, path.id, path.part_id, context.stamp())
         return _shown(db, path.id)
 
 
@@ -274,7 +274,7 @@ def withdraw_photo(path: PartPath) -> Response:
 def restore_photo(path: PartPath) -> Response:
     """Bring a photo back."""
     with context.writing() as db:
-        photos.withdraw_photo(db, path.id, path.part_id, None)
+        photos.OF_TRIAL.withdraw(db, path.id, path.part_id, None)
         return _shown(db, path.id)
 
 
@@ -319,7 +319,7 @@ def verdict_page(path: Id) -> Response:
         trial = trials.get_trial(db, path.id)
         site, build, facts = ground(db, trial)
         shown = photos.list_photos(db, path.id)
-        pictures = [Picture(note=row.note, jpeg=photos.photo_content(db, path.id, row.id)) for row in shown]
+        pictures = [Picture(note=row.note, jpeg=photos.OF_TRIAL.content(db, path.id, row.id)) for row in shown]
     file = _verdict_file(trial, site, build, facts)
     drawing = section_svg(kind_of(build.spec).section(build.spec, trial.load, None), f"{build.name}, cut open")
     protocol = PROTOCOLS[trial.protocol]
@@ -454,7 +454,7 @@ def _whole(trial_id: int, with_photos: bool = True) -> TrialFile:
         site, build = tested(db, trial)
         _check_size(db, trial_id, with_photos)
         shown = photos.list_photos(db, trial_id) if with_photos else []
-        pictures = [(row, photos.photo_content(db, trial_id, row.id)) for row in shown]
+        pictures = [(row, photos.OF_TRIAL.content(db, trial_id, row.id)) for row in shown]
         return TrialFile(
             name=trial.name,
             protocol=trial.protocol,
