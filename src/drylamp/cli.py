@@ -318,7 +318,7 @@ def schema(what: str) -> None:
     from drylamp.core.twin.case import Case
     from drylamp.formats.build_file import BuildFile
     from drylamp.formats.verdict_file import VerdictFile
-    from drylamp.formats.yard_file import YardFile
+    from drylamp.formats.yard.parts import YardFile
 
     models: dict[str, type[BaseModel]] = {"case": Case, "build": BuildFile, "yard": YardFile, "verdict": VerdictFile}
     click.echo(json.dumps(models[what].model_json_schema(), indent=2))
@@ -567,7 +567,7 @@ def import_yard(file: Path, data: Path | None, yes: bool) -> None:
     import sqlite3
 
     from drylamp.core.text import plain
-    from drylamp.formats.yard_file import YardReader
+    from drylamp.formats.yard.reader import YardReader
     from drylamp.store.database import Database
     from drylamp.web.yard import door
 

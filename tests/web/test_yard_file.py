@@ -14,7 +14,7 @@ from flask.testing import FlaskClient
 
 from drylamp.cli import main
 from drylamp.demo.scenario import demo_now
-from drylamp.formats import yard_file
+from drylamp.formats.yard import reader
 from drylamp.web.app import create_app
 from drylamp.web.settings import Settings
 from tests.seeded import copy_to
@@ -226,7 +226,7 @@ def test_bounds_hold(whole: bytes, client: FlaskClient, monkeypatch: pytest.Monk
         ("MOST_DOCUMENT_BYTES", 1000, "larger than"),
     ):
         with monkeypatch.context() as here:
-            here.setattr(yard_file, bound, value)
+            here.setattr(reader, bound, value)
             assert said in send(client, "preview", whole).text
 
 

@@ -246,6 +246,11 @@ def _insert(db: sqlite3.Connection, table: str, record: Record) -> int:
     return int(cursor.lastrowid or 0)
 
 
+def _but(record: Record, left: str) -> Record:
+    """A record without one of its parts."""
+    return {name: value for name, value in record.items() if name != left}
+
+
 def _take_site(db: sqlite3.Connection, site: Record, parts: Parts) -> int:
     new = _insert(db, "site", {"doc": site["site"], "revision": site["revision"]})
     for day, doc in site["days"].items():
@@ -288,12 +293,10 @@ def _take_site(db: sqlite3.Connection, site: Record, parts: Parts) -> int:
 
 def _take_sheets(db: sqlite3.Connection, column: str, owner: int, rows: list[Record], parts: Parts) -> None:
     for row in rows:
-        new = _insert(
-            db, "sheet_row", {column: owner, **{name: value for name, value in row.items() if name != "photos"}}
-        )
+        new = _insert(db, "sheet_row", {column: owner, **_but(row, "photos")})
         for photo in row["photos"]:
-            plain = {name: value for name, value in photo.items() if name != "file"}
-            _insert(db, "row_photo", {"row_id": new, **plain, "content": parts.photo(photo["file"])})
+            content = parts.photo(photo["file"])
+            _insert(db, "row_photo", {"row_id": new, **_but(photo, "file"), "content": content})
 
 
 def _take_build(db: sqlite3.Connection, site_id: int, build: Record, parts: Parts) -> tuple[int, dict[int, int]]:
@@ -310,7 +313,7 @@ def _take_build(db: sqlite3.Connection, site_id: int, build: Record, parts: Part
             {
                 "build_id": new,
                 "trial_id": keys[one["trial"]],
-                **{name: value for name, value in one.items() if name != "trial"},
+                **_but(one, "trial"),
             },
         )
     _take_sheets(db, "build_id", new, build["sheets"], parts)
@@ -345,15 +348,8 @@ def _take_trial(db: sqlite3.Connection, build_id: int, trial: Record, parts: Par
     for event in trial["events"]:
         _insert(db, "event", {"trial_id": new, **event})
     for photo in trial["photos"]:
-        _insert(
-            db,
-            "photo",
-            {
-                "trial_id": new,
-                **{name: value for name, value in photo.items() if name != "file"},
-                "content": parts.photo(photo["file"]),
-            },
-        )
+        content = parts.photo(photo["file"])
+        _insert(db, "photo", {"trial_id": new, **_but(photo, "file"), "content": content})
     _take_sheets(db, "trial_id", new, trial["sheets"], parts)
     marks = ", ".join("?" * (len(READING.split(",")) + 1))
     rows = ((new, *row) for row in parts.readings(trial))

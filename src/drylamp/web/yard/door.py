@@ -8,7 +8,9 @@ from typing import IO
 from pydantic import ValidationError
 
 from drylamp.core.checks import InputProblem, explain
-from drylamp.formats.yard_file import Sources, TrialPart, YardFile, YardPreview, YardReader, write_yard
+from drylamp.formats.yard.parts import TrialPart, YardFile
+from drylamp.formats.yard.reader import YardPreview, YardReader
+from drylamp.formats.yard.writer import Sources, write_yard
 from drylamp.store import sites, yard
 
 

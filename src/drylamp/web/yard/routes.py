@@ -8,7 +8,7 @@ import sqlite3
 from flask import Response, request
 
 from drylamp.core.checks import InputProblem
-from drylamp.formats.yard_file import YardPreview
+from drylamp.formats.yard.reader import YardPreview
 from drylamp.web import context
 from drylamp.web.routed import as_file, blueprint, takes
 from drylamp.web.yard import door
