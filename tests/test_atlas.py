@@ -245,7 +245,7 @@ def test_what_is_wrong_with_the_places_is_said_in_one_line(tmp_path: Path, text:
 
 def test_a_cluster_that_is_not_there_and_too_many_years_are_refused(tmp_path: Path, monkeypatch: pytest.MonkeyPatch):
     case, places = written(tmp_path)
-    monkeypatch.setattr("drylamp.cli.CLUSTER_PATIENCE_S", 1)
+    monkeypatch.setattr("drylamp.commands.atlas.CLUSTER_PATIENCE_S", 1)
     asked = ["atlas", str(case), "--sites", str(places), "--out", str(tmp_path / "a.csv")]
     done = CliRunner().invoke(main, [*asked, "--cluster", "tcp://127.0.0.1:9"])
     assert done.exit_code == 2

@@ -7,7 +7,8 @@ from pathlib import Path
 import pytest
 from click.testing import CliRunner
 
-from drylamp.cli import main, running_clock
+from drylamp.cli import main
+from drylamp.commands.serving import running_clock
 from drylamp.demo.scenario import demo_now, examples
 
 ROOT = Path(__file__).parent.parent

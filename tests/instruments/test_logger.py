@@ -7,7 +7,8 @@ import numpy as np
 import pytest
 from click.testing import CliRunner
 
-from drylamp.cli import DATA_NAME, main
+from drylamp.cli import main
+from drylamp.commands.shared import DATA_NAME
 from drylamp.core.sky.weather import ClearDay
 from drylamp.core.trials.facts import ChannelFacts, TrialFacts
 from drylamp.core.twin.calibration import Calibration

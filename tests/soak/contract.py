@@ -12,7 +12,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 from pathlib import Path
 
-from drylamp.cli import DATA_NAME
+from drylamp.commands.shared import DATA_NAME
 from tests.serving import Server
 
 CONFIG = Path(__file__).with_name("schemathesis.toml")

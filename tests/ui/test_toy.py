@@ -18,7 +18,7 @@ from drylamp.core import builds
 builds.__path__.append({toy!r})
 from pathlib import Path
 from waitress.server import create_server
-from drylamp.cli import running_clock
+from drylamp.commands.serving import running_clock
 from drylamp.demo.scenario import demo_now, warm_case
 from drylamp.web.app import create_app, warm_up
 from drylamp.web.settings import Settings
