@@ -21,10 +21,10 @@ SILENT = 1000
 
 @pytest.fixture
 def port(tmp_path) -> Iterator[int]:
-    """A server that lets silent connections go after a second."""
+    """A server that lets silent connections go after a few seconds: not before it could read what they said, or they would be reset, not closed."""
     app = create_app(Settings(data=tmp_path / "yard.sqlite3", now=demo_now))
     app.test_client().post("/api/sites", json=TERRACE.model_dump(mode="json"))
-    server = listen(app, 0, channel_timeout=1, cleanup_interval=1)
+    server = listen(app, 0, channel_timeout=5, cleanup_interval=1)
     running = threading.Thread(target=server.run, daemon=True)
     running.start()
     yield server.effective_port
