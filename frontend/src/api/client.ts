@@ -64,6 +64,7 @@ export type Wish = Schemas["Wish"];
 export type Proposal = Schemas["Proposal"];
 export type Could = Schemas["Could"];
 export type WholeYear = Schemas["WholeYear"];
+export type StandingLine = Schemas["StandingLine"];
 export type CanDo = Schemas["CanDo"];
 export type Tick = Schemas["Tick"];
 export type ClassView = Schemas["ClassView"];

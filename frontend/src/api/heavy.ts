@@ -28,11 +28,12 @@ export interface Question<A> {
   queryFn: (context: QueryFunctionContext) => Promise<A>;
 }
 
-export function heavyQuery<P extends Posts>(path: P, body: Asks<P>, key: readonly unknown[] = [path, body]): Question<Answers<P>> {
-  return { queryKey: key, queryFn: ({ signal, client: cache }) => ask<P>(path, body, key, cache, signal) };
+export function heavyQuery<P extends Posts>(path: P, body: Asks<P>, key: readonly unknown[] = [path, body], id?: number): Question<Answers<P>> {
+  const address = id === undefined ? path : path.replace("{id}", String(id));
+  return { queryKey: key, queryFn: ({ signal, client: cache }) => ask<P>(address, body, key, cache, signal) };
 }
 
-async function ask<P extends Posts>(path: P, body: Asks<P>, key: readonly unknown[], cache: QueryClient, signal: AbortSignal): Promise<Answers<P>> {
+async function ask<P extends Posts>(path: string, body: Asks<P>, key: readonly unknown[], cache: QueryClient, signal: AbortSignal): Promise<Answers<P>> {
   const tell = (progress: Progress) => cache.setQueryData(progressKey(key), progress);
   tell({ job: null, share: 0, state: "waiting" });
   let job = await answered(client.POST("/api/jobs", { body: { method: "POST", path, body: body as never, view: `${PAGE} ${path}` }, signal }));

@@ -101,6 +101,9 @@ export const yardQuery = (siteId: number, day: string) =>
     placeholderData: keepPreviousData,
   });
 
+/** Where everything that stays over days stands; ``mark`` changes with what is in it. */
+export const standingQuery = (siteId: number, day: string, mark: string) => heavyQuery("/api/sites/{id}/yard/standing", { day, sky: null }, ["standing", siteId, day, mark], siteId);
+
 export const weatherFilesQuery = (siteId: number) =>
   queryOptions({
     queryKey: ["weather", siteId],

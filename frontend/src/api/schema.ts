@@ -1800,6 +1800,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sites/{id}/yard/standing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Where everything that stays over days stands, evening by evening. */
+        post: operations["yards_standing_yard__int_id__yard_standing_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites/{id}/yard/{part_id}/tick": {
         parameters: {
             query?: never;
@@ -8996,6 +9013,31 @@ export interface components {
             real: boolean;
             /** Value */
             value: number;
+        };
+        /**
+         * Glance
+         * @description A build's day at a glance: what its forecast says in a line, and the one curve that is judged, every ``step_s`` from ``start``.
+         */
+        Glance: {
+            /** Days */
+            days: components["schemas"]["DayOutcome"][];
+            /** Judged */
+            judged: string;
+            /** Said */
+            said: (string | components["schemas"]["Amount"])[] | null;
+            /** Stagnation C */
+            stagnation_c: number | null;
+            /**
+             * Start
+             * Format: date-time
+             */
+            start: string;
+            /** Step S */
+            step_s: number;
+            /** Target C */
+            target_c: number | null;
+            /** Temperature C */
+            temperature_c: (number | null)[];
         };
         /**
          * GlazedCover
@@ -18483,6 +18525,58 @@ export interface components {
             wide: number;
         };
         /**
+         * Standing
+         * @description A run of days round the day that is looked at, begun with what went in.
+         *
+         *     Attributes:
+         *         first, which, of: day on which it begins; the day looked at as one of so many, none where its end is not in sight
+         *         said: in a sentence
+         */
+        Standing: {
+            /** Days */
+            days: components["schemas"]["StandingDay"][];
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /** Of */
+            of: number | null;
+            /** Said */
+            said: (string | components["schemas"]["Amount"])[];
+            /** Which */
+            which: number;
+        };
+        /**
+         * StandingDay
+         * @description Where it stands at the end of a day, and whether it is then what was wanted.
+         */
+        StandingDay: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Done */
+            done: boolean;
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
+        };
+        /**
+         * StandingLine
+         * @description Where a build's load stands over a run of days; why not, where it cannot be run.
+         */
+        StandingLine: {
+            /** Build Id */
+            build_id: number;
+            /**
+             * Problem
+             * @default []
+             */
+            problem: (string | components["schemas"]["Amount"])[];
+            standing: components["schemas"]["Standing"] | null;
+        };
+        /**
          * StandingMirror
          * @description A flat mirror that stands behind the opening by itself, on a wall, a fence or a stretched film, and looks the way the build does.
          */
@@ -18561,6 +18655,14 @@ export interface components {
              * @default 1.2
              */
             width_m: number;
+        };
+        /**
+         * StandingYard
+         * @description Every build whose load stays over days.
+         */
+        StandingYard: {
+            /** Lines */
+            lines: components["schemas"]["StandingLine"][];
         };
         /**
          * StartFor
@@ -21897,10 +21999,15 @@ export interface components {
         /**
          * YardLine
          * @description A build in the yard's timetable.
+         *
+         *     Attributes:
+         *         over_days: whether it is asked where it stands evening by evening
          */
         YardLine: {
             build: components["schemas"]["BuildView"];
-            outcome: components["schemas"]["Outcome"] | null;
+            outcome: components["schemas"]["Glance"] | null;
+            /** Over Days */
+            over_days: boolean;
             /** Plan */
             plan: components["schemas"]["PlanStep"][];
             /**
@@ -21925,6 +22032,22 @@ export interface components {
             names: string[];
             /** Words */
             words: (string | components["schemas"]["Amount"])[][];
+        };
+        /**
+         * YardQuery
+         * @description Which day, under which sky.
+         */
+        YardQuery: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Sky
+             * @default null
+             */
+            sky?: ("clear" | "hazy" | "broken" | "grey") | null;
         };
         /**
          * YardThing
@@ -26041,6 +26164,42 @@ export interface operations {
             422: components["responses"]["Refused422"];
             500: components["responses"]["Refused500"];
             503: components["responses"]["Refused503"];
+        };
+    };
+    yards_standing_yard__int_id__yard_standing_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["YardQuery"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandingYard"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     yards_tick__int_id__yard__int_part_id__tick_post: {

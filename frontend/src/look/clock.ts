@@ -23,6 +23,9 @@ export const dateYearWords = (day: string) =>
 /** The day and month of a calendar day, YYYY-MM-DD. */
 export const monthDayWords = (day: string) => dateWords(`${day}T12:00:00Z`, "UTC");
 
+/** The weekday of a calendar day, Thu. */
+export const weekday = (day: string) => new Intl.DateTimeFormat("en-GB", { weekday: "short", timeZone: "UTC" }).format(new Date(`${day}T12:00:00Z`));
+
 export const DAY_MS = 86_400_000;
 
 /** Where a calendar day begins on an axis of days, ms. */

@@ -26,7 +26,7 @@ const DAY: Ink = {
   ink: "#22201C",
   soft: "#514B40",
   rule: "#D8CFBC",
-  sun: "#DB8400",
+  sun: "#C97800",
   sky: "#E9C98A",
   stop: "#8F1D1D",
   rust: "#8E2C15",
@@ -68,7 +68,7 @@ declare module "@mui/material/styles" {
 }
 
 export const SLAB = '"Bitter Variable", Georgia, serif';
-const BODY = '"Atkinson Hyperlegible Next Variable", Verdana, sans-serif';
+export const BODY = '"Atkinson Hyperlegible Next Variable", Verdana, sans-serif';
 
 export function makeTheme(dusk: boolean): Theme {
   const ink = dusk ? DUSK : DAY;
@@ -76,7 +76,7 @@ export function makeTheme(dusk: boolean): Theme {
     ink,
     palette: {
       mode: dusk ? "dark" : "light",
-      primary: { main: ink.rust, contrastText: ink.paper },
+      primary: { main: ink.ink, contrastText: ink.paper },
       error: { main: ink.stop },
       background: { default: ink.paper, paper: ink.raised },
       text: { primary: ink.ink, secondary: ink.soft },
@@ -101,11 +101,27 @@ export function makeTheme(dusk: boolean): Theme {
           "@media print": { "nav, header, .no-print": { display: "none !important" } },
         },
       },
-      MuiButton: { defaultProps: { disableElevation: true, variant: "outlined", size: "small" } },
+      MuiButton: {
+        defaultProps: { disableElevation: true, variant: "outlined", size: "small" },
+        styleOverrides: {
+          root: {
+            "&.MuiButton-outlined:not(.Mui-disabled)": { borderColor: ink.soft },
+            "&.MuiButton-text:not(.plain)": { textDecoration: "underline", textDecorationColor: ink.soft, textUnderlineOffset: 3 },
+            // Chosen is a state of a thing, not the thing to do: a shaded key with a heavy foot, never the filled one.
+            '&[aria-pressed="true"], &[aria-expanded="true"].MuiButton-outlined, &[aria-expanded="true"].MuiButton-contained': {
+              background: `color-mix(in oklab, ${ink.ink} 13%, ${ink.paper})`, color: ink.ink, borderColor: ink.ink, boxShadow: `inset 0 -3px 0 ${ink.ink}`, fontWeight: 750,
+              "&:hover": { background: `color-mix(in oklab, ${ink.ink} 20%, ${ink.paper})` },
+            },
+          },
+        },
+      },
+      MuiOutlinedInput: { styleOverrides: { notchedOutline: { borderColor: ink.soft } } },
+      MuiCheckbox: { defaultProps: { color: "default" }, styleOverrides: { root: { color: ink.ink, "&.Mui-checked": { color: ink.ink } } } },
+      MuiLink: { styleOverrides: { root: { color: ink.ink, textDecorationColor: ink.soft } } },
       MuiButtonBase: { defaultProps: { disableRipple: true } },
       MuiTextField: { defaultProps: { size: "small", variant: "outlined", fullWidth: true } },
       MuiPaper: { defaultProps: { elevation: 0 }, styleOverrides: { root: { backgroundImage: "none" } } },
-      MuiInputLabel: { styleOverrides: { root: { color: ink.soft } } },
+      MuiInputLabel: { styleOverrides: { root: { color: ink.soft, "&.Mui-focused": { color: ink.ink } } } },
       MuiFormHelperText: { styleOverrides: { root: { color: ink.soft, marginLeft: 2 } } },
       MuiDrawer: { styleOverrides: { paper: { border: `1px solid ${ink.rule}` } } },
     },

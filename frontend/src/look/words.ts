@@ -12,7 +12,7 @@ export const shortOf = (wanted_c: number, peak_c: number, units: Units) =>
 export const afterWords = (minutes: number | null) => (minutes === null ? "" : `, ${minutesWords(minutes)} after it goes in`);
 
 /** What the first day comes to: when the wanted temperature is reached, or the peak and how far short of it that stays. */
-export function outcomeWords(outcome: Outcome, units: Units, zone: string): string | null {
+export function outcomeWords(outcome: Pick<Outcome, "said" | "days" | "target_c">, units: Units, zone: string): string | null {
   const today = outcome.days[0];
   const { target_c } = outcome;
   if (outcome.said) return say(outcome.said, units);

@@ -7,7 +7,7 @@ export function Asked({ title, door, children }: { title: string; door: string; 
   return (
     <Box className="mt-2">
       <Typography variant="h2" className="mb-0_5">{title}</Typography>
-      {open ? children : <Button variant="contained" onClick={() => setOpen(true)}>{door}</Button>}
+      {open ? children : <Button onClick={() => setOpen(true)}>{door}</Button>}
     </Box>
   );
 }

@@ -158,7 +158,7 @@ function RackLink({ to, match, children }: { to: string; match?: string; childre
       component={NavLink} to={to}
       sx={(t) => ({
         display: "flex", alignItems: "center", gap: 0.75, px: 1, py: 0.6, color: t.ink.ink, textDecoration: "none", fontSize: 14.5,
-        borderLeft: `4px solid ${here ? t.ink.rust : "transparent"}`, fontWeight: here ? 700 : 400, "&:hover": { textDecoration: "underline" },
+        borderLeft: `4px solid ${here ? t.ink.ink : "transparent"}`, fontWeight: here ? 700 : 400, "&:hover": { textDecoration: "underline" },
       })}
     >
       {children}

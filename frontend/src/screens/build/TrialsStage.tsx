@@ -32,7 +32,7 @@ export function TrialsStage({ state }: { state: BuildState }) {
       <Box component="ul" className="no-marks p-0 m-0">
         {data.map((trial) => (
           <Box component="li" key={trial.id} className="trial-row border-top-1-rule">
-            <MuiLink component={Link} to={`/trials/${trial.id}`} color="primary" className="weight-700 size-16">{trial.name}</MuiLink>
+            <MuiLink component={Link} to={`/trials/${trial.id}`} className="weight-700 size-16">{trial.name}</MuiLink>
             <span>{trial.protocol.title}</span>
             <span>{dateTimeWords(trial.started, site.time_zone)}</span>
             <span>{trial.reading_count} readings</span>

@@ -168,6 +168,14 @@ def no_headline(results: Model) -> Headline | None:
     return None
 
 
+@dataclass(frozen=True)
+class Stand:
+    """Where a load stands at the end of a day of several: in two or three words, and whether it is what was wanted."""
+
+    words: str
+    done: bool
+
+
 def no_sizes(load: Load) -> list[Load]:
     """No other sizes."""
     return []
@@ -190,6 +198,7 @@ class LoadOutcome(Generic[L]):
         steps: the steps of its day, from the words for getting ready on, without turning
         turned_until: when turning to the sun ends before the last step, as once it is covered
         daily: what each day came to, in a few words, where that says more than a peak
+        stands: where it stands at the end of each day of several; none where each day is a day of its own
         sizes: other sizes of the same, for planning
         counts_minutes: whether one asks how soon it gets to its temperature
         clean_kg: kilograms that a day gave, where it is counted in kilograms
@@ -206,6 +215,7 @@ class LoadOutcome(Generic[L]):
     done_at: Callable[[L, Run], float | None] = held_at
     turned_until: Callable[[L, Outcome], datetime | None] = lambda load, outcome: None
     daily: Callable[[Model], dict[date, str]] = lambda results: {}
+    stands: Callable[[Model], dict[date, Stand]] | None = None
     sizes: Callable[[L], list[L]] = no_sizes  # type: ignore[assignment]
     counts_minutes: bool = True
     clean_kg: Callable[[L, Run], float] | None = None

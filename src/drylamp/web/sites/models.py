@@ -11,7 +11,8 @@ from drylamp.core.builds.starters import Starter
 from drylamp.core.checks import Count, Day, Hour, Model, RowId, YesNo
 from drylamp.core.common.drawing import Section
 from drylamp.core.outcome.of_load import PlanStep
-from drylamp.core.outcome.summary import Outcome
+from drylamp.core.outcome.standing import Standing
+from drylamp.core.outcome.summary import DayOutcome
 from drylamp.core.sky.months import ClimateMonth
 from drylamp.core.sky.site import Site, Spot
 from drylamp.core.sky.skyline_view import Grip
@@ -73,11 +74,29 @@ class Strip(Model):
     wind_m_s: float
 
 
+class Glance(Model):
+    """A build's day at a glance: what its forecast says in a line, and the one curve that is judged, every ``step_s`` from ``start``."""
+
+    said: Sentence | None
+    days: list[DayOutcome]
+    target_c: float | None
+    stagnation_c: float | None
+    judged: str
+    start: datetime
+    step_s: float
+    temperature_c: list[float | None]
+
+
 class YardLine(Model):
-    """A build in the yard's timetable."""
+    """A build in the yard's timetable.
+
+    Attributes:
+        over_days: whether it is asked where it stands evening by evening
+    """
 
     build: BuildView
-    outcome: Outcome | None
+    outcome: Glance | None
+    over_days: YesNo
     plan: list[PlanStep]
     problem: Sentence = ""
     trials: int
@@ -115,6 +134,20 @@ class YardThing(Model):
     trial_id: int | None = None
     somebody_there: YesNo = True
     tick: Tick | None = Field(default=None, description="What ticking it sends; none where it is no step of a plan")
+
+
+class StandingLine(Model):
+    """Where a build's load stands over a run of days; why not, where it cannot be run."""
+
+    build_id: int
+    standing: Standing | None
+    problem: Sentence = ""
+
+
+class StandingYard(Model):
+    """Every build whose load stays over days."""
+
+    lines: list[StandingLine]
 
 
 class Yard(Model):

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import sqlite3
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
 from functools import partial
 
 from flask import Response
@@ -11,12 +11,17 @@ from flask import Response
 from drylamp.core.builds.common.house.done import DONE, Done
 from drylamp.core.builds.common.house.sheet import House
 from drylamp.core.checks import LAST_DAY, InputProblem
+from drylamp.core.engine import weather_for
+from drylamp.core.long import Long, Step
 from drylamp.core.outcome.of_load import PlanStep
+from drylamp.core.outcome.standing import STEP_S, runs_over_days, span_of, standing
+from drylamp.core.outcome.summary import Outcome
 from drylamp.core.sky.clock import local_day
 from drylamp.core.sky.site import Site
+from drylamp.core.sky.weather import Span
 from drylamp.core.text import plain
 from drylamp.core.twin.calibration import TEXTBOOK
-from drylamp.core.twin.case import usual_case
+from drylamp.core.twin.case import Case, usual_case
 from drylamp.formats.plan_calendar import PlannedStep, write_plan
 from drylamp.instruments.ingest import to_ms
 from drylamp.store import builds, calibrations, sheets, sites, trials
@@ -27,14 +32,28 @@ from drylamp.web import context
 from drylamp.web.builds.present import build_view
 from drylamp.web.cases import day_answer
 from drylamp.web.house import house_of
+from drylamp.web.jobs.heavy import heavy, in_steps
 from drylamp.web.routed import as_file, blueprint
 from drylamp.web.shared import Id, PartPath
 from drylamp.web.sheets.ground import around_of
-from drylamp.web.sites.models import PlanQuery, Tick, Ticked, Yard, YardLine, YardQuery, YardThing
+from drylamp.web.sites.models import (
+    Glance,
+    PlanQuery,
+    StandingLine,
+    StandingYard,
+    Tick,
+    Ticked,
+    Yard,
+    YardLine,
+    YardQuery,
+    YardThing,
+)
 from drylamp.web.trials.present import trial_view
 
 api = blueprint("yards", "/api/sites")
 MOST_THINGS = 5
+EVERY = 2
+"""Of a day's samples a lane shows every second."""
 
 
 @api.get("/<int:id>/yard", responses={200: Yard})
@@ -62,6 +81,38 @@ def _thing(row: BuildRow, step: PlanStep, house: House, ticked: list[Done]) -> Y
         somebody_there=not house.is_away(hour),
         tick=tick,
     )
+
+
+@api.post("/<int:id>/yard/standing", responses={200: StandingYard})
+@heavy()
+def standing_yard(path: Id, body: YardQuery) -> Response:
+    """Where everything that stays over days stands, evening by evening."""
+    with context.database() as db:
+        site = sites.get_site(db, path.id).site
+        rows = [row for row in builds.list_builds(db, path.id) if runs_over_days(row.load)]
+        asked = readable(rows, lambda row: (row.id, _over_days(db, site, row, body)))
+    key = f"standing {body.day} {' '.join(case.key for _, case in asked)}"
+    return in_steps(key, lambda: _stand(asked, body.day), lambda lines: StandingYard(lines=lines))
+
+
+def _over_days(db: sqlite3.Connection, site: Site, row: BuildRow, query: YardQuery) -> Case:
+    """A build's run of days, begun when its load went in."""
+    case = _case(db, site, row, query)
+    assert case.load is not None
+    first, days = span_of(case.load, query.day)
+    return case.with_(span=Span(start=first, days=days, step_s=STEP_S))
+
+
+def _stand(asked: list[tuple[int, Case]], day: date) -> Long[list[StandingLine]]:
+    lines = list[StandingLine]()
+    for k, (build, case) in enumerate(asked):
+        try:
+            lines.append(StandingLine(build_id=build, standing=standing(case, day, weather_for)))
+        except InputProblem as error:
+            lines.append(StandingLine(build_id=build, standing=None, problem=str(error)))
+        yield Step((k + 1) / len(asked), list(lines))
+    if not asked:
+        yield Step(1.0, [])
 
 
 @api.get("/<int:id>/plan.ics", responses=as_file("text/calendar"))
@@ -106,6 +157,24 @@ def next_five(things: list[YardThing], now: datetime) -> list[YardThing]:
     return sorted(first, key=lambda t: t.time)
 
 
+def _case(db: sqlite3.Connection, site: Site, row: BuildRow, query: YardQuery) -> Case:
+    """A build's day as it was calibrated, under the sky that is known of it."""
+    learnt = calibrations.in_force(db, row.id)
+    sky = sites.weather_on(db, row.site_id, site, query.day, query.sky)
+    case = usual_case(site, row.spot, row.spec, row.load, query.day)
+    return case.with_(weather=sky, calibration=learnt.factors if learnt else TEXTBOOK)
+
+
+def _glance(outcome: Outcome) -> Glance:
+    """What a lane of the yard shows of a day; the whole of it is for the build's own page."""
+    curve = next((c for c in outcome.curves if c.node == outcome.judged), None)
+    return Glance(
+        said=outcome.said, days=outcome.days, target_c=outcome.target_c, stagnation_c=outcome.stagnation_c,
+        judged="" if curve is None else curve.title, start=outcome.times[0], step_s=outcome.step_s * EVERY,
+        temperature_c=[] if curve is None else [None if c is None else round(c, 1) for c in curve.temperature_c[::EVERY]],
+    )  # fmt: skip
+
+
 def _line(
     db: sqlite3.Connection, site: Site, house: House, row: BuildRow, query: YardQuery, now: datetime
 ) -> tuple[YardLine, list[YardThing]]:
@@ -115,15 +184,13 @@ def _line(
     outcome = None
     plan, trouble = [], ""
     try:
-        learnt = calibrations.in_force(db, row.id)
-        usual = usual_case(site, row.spot, row.spec, row.load, query.day)
-        sky = sites.weather_on(db, row.site_id, site, query.day, query.sky)
-        done = day_answer(usual.with_(weather=sky, calibration=learnt.factors if learnt else TEXTBOOK))
-        outcome, plan = done.outcome, done.plan
+        done = day_answer(_case(db, site, row, query))
+        outcome, plan = _glance(done.outcome), done.plan
     except (InputProblem, UnreadableError) as error:
         trouble = str(error)
     line = YardLine(
-        build=build_view(db, row), outcome=outcome, plan=plan, problem=trouble, trials=len(mine), running=[t.id for t in running],
+        build=build_view(db, row), outcome=outcome, over_days=runs_over_days(row.load), plan=plan, problem=trouble, trials=len(mine),
+        running=[t.id for t in running],
     )  # fmt: skip
     ticked = around_of(db, "build", row.id).rows(DONE)
     things = [thing for step in plan if (thing := _thing(row, step, house, ticked)) is not None]

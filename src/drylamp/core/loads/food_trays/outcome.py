@@ -15,7 +15,7 @@ from drylamp.core.loads.common.food.mould import NEAR, OVER, mould_share
 from drylamp.core.loads.common.outcome import READY
 from drylamp.core.loads.common.shelves import INTO
 from drylamp.core.loads.food_trays.spec import FoodOnTray, FoodTrays, node_of
-from drylamp.core.outcome.of_load import Headline, Held, LoadOutcome, Measure, PlanStep, moment
+from drylamp.core.outcome.of_load import Headline, Held, LoadOutcome, Measure, PlanStep, Stand, moment
 from drylamp.core.sky.clock import days_of, instant_s, local_day, local_time
 from drylamp.core.sky.site import Site
 from drylamp.core.text import Sentence, counted, kilograms
@@ -282,6 +282,30 @@ def daily(results: Model) -> dict[date, str]:
     return {} if found is None else {day.day: f"{kilograms(day.water_kg)} of water out" for day in found.days}
 
 
+def stands(results: Model) -> dict[date, Stand]:
+    """Water left in the wettest of the trays that are not dry by the evening."""
+    found = cast(DryingResults, results).drying
+    if found is None:
+        return {}
+    out = dict[date, Stand]()
+    for row, time in enumerate(found.times):
+        left = [
+            wet
+            for tray in found.trays
+            if (tray.done_at is None or tray.done_at > time) and (wet := tray.moisture_wb[row]) is not None
+        ]
+        begun = any(tray.went_in <= time for tray in found.trays)
+        if begun:
+            out[time.date()] = Stand(f"{100.0 * max(left):.0f} % water", False) if left else Stand("dry", True)
+    return _until_done(out)
+
+
+def _until_done(days: dict[date, Stand]) -> dict[date, Stand]:
+    """Nothing is told of what lies in a jar."""
+    done = next((day for day, stand in days.items() if stand.done), None)
+    return {day: stand for day, stand in days.items() if done is None or day <= done}
+
+
 def headline(results: Model) -> Headline | None:
     """When it is dry."""
     found = cast(DryingResults, results).drying
@@ -326,5 +350,5 @@ def steps(load: FoodTrays, outcome: Outcome, get_ready: str) -> list[PlanStep]:
 OUTCOME: LoadOutcome[FoodTrays] = LoadOutcome(
     measure=WATER, steps=steps, results_model=DryingResults, results=results, headline=headline, score=score, enough=enough,
     counts="water that had to go, for each nine hours until the last is dry",
-    done_at=done_at, daily=daily, counts_minutes=False, otherwise="Finish it in an oven at its lowest, door ajar.",
+    done_at=done_at, daily=daily, stands=stands, counts_minutes=False, otherwise="Finish it in an oven at its lowest, door ajar.",
 )  # fmt: skip

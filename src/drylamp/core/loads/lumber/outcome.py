@@ -29,7 +29,7 @@ from drylamp.core.loads.lumber.quality import (
     strained,
 )
 from drylamp.core.loads.lumber.spec import LumberCharge
-from drylamp.core.outcome.of_load import Headline, Held, LoadOutcome, Measure, PlanStep, moment
+from drylamp.core.outcome.of_load import Headline, Held, LoadOutcome, Measure, PlanStep, Stand, moment
 from drylamp.core.sky.clock import days_of, instant_s, local_time
 from drylamp.core.sky.site import Site
 from drylamp.core.text import Sentence, amount, capital, counted, kilograms
@@ -448,6 +448,27 @@ def daily(results: Model) -> dict[date, str]:
     )
 
 
+def stands(results: Model) -> dict[date, Stand]:
+    """Moisture of the group that has farthest to go by the evening."""
+    found = cast(LumberResults, results).lumber
+    if found is None:
+        return {}
+    out = dict[date, Stand]()
+    for row, time in enumerate(found.times):
+        wet = [
+            (mean - group.target_mc, mean)
+            for group in found.groups
+            if (group.done_at is None or group.done_at > time) and (mean := group.mean_mc[row]) is not None
+        ]
+        if wet:
+            out[time.date()] = Stand(percent(max(wet)[1]), False)
+        elif any(group.done_at is not None and group.done_at <= time for group in found.groups):
+            out[time.date()] = Stand("dry", True)
+            if found.done_at is not None and found.done_at <= time:
+                break
+    return out
+
+
 def headline(results: Model) -> Headline | None:
     """When it is dry, or how far it is."""
     found = cast(LumberResults, results).lumber
@@ -495,7 +516,7 @@ def put_s(site: Site, day: date, load: LumberCharge) -> float:
 
 
 OUTCOME: LoadOutcome[LumberCharge] = LoadOutcome(
-    measure=WATER, steps=steps, results_model=LumberResults, results=results, headline=headline, score=score, enough=enough, done_at=done_at, daily=daily,
+    measure=WATER, steps=steps, results_model=LumberResults, results=results, headline=headline, score=score, enough=enough, done_at=done_at, daily=daily, stands=stands,
     counts="water a day that goes out of it until it is dry, what went faster than is safe counted off",
     counts_minutes=False, otherwise="Leave it in, or finish it indoors by a stove.",
 )  # fmt: skip

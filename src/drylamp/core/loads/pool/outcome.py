@@ -13,7 +13,7 @@ from drylamp.core.loads.common.filling import TOP
 from drylamp.core.loads.common.loop.outcome import LoopResult, LoopResults, loop_of, loop_steps
 from drylamp.core.loads.common.outcome import READY
 from drylamp.core.loads.pool.spec import AS_VAPOUR, NEW_WATER, TO_AIR, TO_GROUND, TO_SKY, Pool
-from drylamp.core.outcome.of_load import Headline, LoadOutcome, Measure, PlanStep, held_at, moment
+from drylamp.core.outcome.of_load import Headline, LoadOutcome, Measure, PlanStep, Stand, held_at, moment
 from drylamp.core.sky.clock import days_of, instant_s, local_time
 from drylamp.core.sky.site import Site
 from drylamp.core.text import Sentence, amount, celsius, kilowatt_hours
@@ -127,6 +127,14 @@ def daily(results: Model) -> dict[date, str]:
     }
 
 
+def stands(results: Model) -> dict[date, Stand]:
+    """How warm it is when it is wanted."""
+    pool = cast(PoolResults, results).pool
+    if pool is None:
+        return {}
+    return {day.evening.date(): Stand(celsius(day.evening_c), day.evening_c >= pool.warm_c) for day in pool.days}
+
+
 def score(load: Pool, run: Run, begun_s: float) -> float | None:
     """Heat in it at the end of the run over what it began with, kWh a day."""
     series = run.temperature_c[TOP]
@@ -149,7 +157,7 @@ def steps(load: Pool, outcome: Outcome, get_ready: str) -> list[PlanStep]:
 
 
 OUTCOME: LoadOutcome[Pool] = LoadOutcome(
-    measure=HEAT, steps=steps, results_model=PoolResults, results=results, headline=headline, score=score, daily=daily,
+    measure=HEAT, steps=steps, results_model=PoolResults, results=results, headline=headline, score=score, daily=daily, stands=stands,
     counts="heat in it at the end over what it began with, for each day",
     otherwise="Heat the rest another way, or bathe another day.",
 )  # fmt: skip
