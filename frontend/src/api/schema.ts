@@ -1421,6 +1421,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/share": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Say how the house's network reaches this server, and, at the machine, which devices were let in. */
+        get: operations["share_share_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/share/devices/{id}/revoke": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Shut a device out: its next request meets the pairing page. */
+        post: operations["share_revoke_devices__int_id__revoke_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/share/invitations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a code that lets one device in; stores nothing. */
+        post: operations["share_invite_invitations_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sheet-rows/{id}": {
         parameters: {
             query?: never;
@@ -6718,6 +6769,30 @@ export interface components {
             usual: components["schemas"]["ClearDay-Output"];
         };
         /**
+         * DeviceView
+         * @description A paired device, and whether it is the one that asks.
+         */
+        DeviceView: {
+            /** Guest */
+            guest: boolean;
+            /** Id */
+            id: number;
+            /** Is This */
+            is_this: boolean;
+            /** Name */
+            name: string;
+            /**
+             * Paired At
+             * Format: date-time
+             */
+            paired_at: string;
+            /**
+             * Seen At
+             * Format: date-time
+             */
+            seen_at: string;
+        };
+        /**
          * Differential
          * @description On when one node is so much warmer than another, off when it is hardly so any more.
          */
@@ -10335,6 +10410,25 @@ export interface components {
             title: string;
         };
         /**
+         * InvitationView
+         * @description A code that works once: in two halves to be read out, as an address, and as a picture of that for a camera.
+         */
+        InvitationView: {
+            /** Code */
+            code: string;
+            /** Guest */
+            guest: boolean;
+            /** Minutes */
+            minutes: number;
+            /**
+             * Picture
+             * @description An SVG as a data address
+             */
+            picture: string;
+            /** Url */
+            url: string;
+        };
+        /**
          * JobAsk
          * @description A heavy question: the route that answers it, what it is sent, and the view that asks; a view's newest question takes the place of its older ones.
          */
@@ -13590,6 +13684,18 @@ export interface components {
              * @default null
              */
             uid?: string | null;
+        };
+        /**
+         * NewInvitation
+         * @description What somebody who is invited may do.
+         */
+        NewInvitation: {
+            /**
+             * Guest
+             * @description Whether the device may only look
+             * @default false
+             */
+            guest?: boolean;
         };
         /**
          * NewMaterial
@@ -17915,6 +18021,33 @@ export interface components {
             theirs: (string | components["schemas"]["Amount"])[];
             /** Title */
             title: string;
+        };
+        /**
+         * ShareView
+         * @description How the house's network reaches this server.
+         *
+         *     Attributes:
+         *         on: whether it does
+         *         at_machine: whether it is asked at the machine itself: only there are codes made and devices shut out
+         *         addresses: where phones find it
+         *         fingerprint: of its certificate, SHA-256
+         *         this: the device that asks; none at the machine
+         *         may_write: whether whoever asks may change things
+         */
+        ShareView: {
+            /** Addresses */
+            addresses: string[];
+            /** At Machine */
+            at_machine: boolean;
+            /** Devices */
+            devices: components["schemas"]["DeviceView"][];
+            /** Fingerprint */
+            fingerprint: string;
+            /** May Write */
+            may_write: boolean;
+            /** On */
+            on: boolean;
+            this: components["schemas"]["DeviceView"] | null;
         };
         /**
          * Sheet
@@ -25257,6 +25390,96 @@ export interface operations {
             422: components["responses"]["Refused422"];
             500: components["responses"]["Refused500"];
             503: components["responses"]["Refused503"];
+        };
+    };
+    share_share_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShareView"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+        };
+    };
+    share_revoke_devices__int_id__revoke_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShareView"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    share_invite_invitations_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewInvitation"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvitationView"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
         };
     };
     sheet_rows_change__int_id__put: {

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import os
 import sys
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from dataclasses import dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING, NoReturn
 
@@ -20,6 +21,26 @@ DATA_NAME = "drylamp.sqlite3"
 PORTS = click.IntRange(0, 65535)
 PORT = click.option("--port", default=8411, show_default=True, type=PORTS, help="0 takes any free port.")
 DATA = click.option("--data", type=click.Path(path_type=Path), help="Folder that holds the data file.")
+
+
+@dataclass(frozen=True)
+class Sharing:
+    """Whether the house's network is let in, on which ports, and whether loggers may post without TLS."""
+
+    share: bool = False
+    share_port: int = 8443
+    ingest_port: int | None = None
+
+
+def SHARING(command: Callable[..., None]) -> Callable[..., None]:  # noqa: N802 - stands among the other options
+    """Options of what is shared."""
+    for option in (
+        click.option("--ingest-port", type=PORTS, help="With --share: a plain HTTP port for loggers that know no TLS; it takes readings with a trial's token and nothing else."),
+        click.option("--share-port", default=8443, show_default=True, type=PORTS, help="0 takes any free port."),
+        click.option("--share", is_flag=True, help="Let paired phones of the house's network in, over TLS."),
+    ):  # fmt: skip
+        command = option(command)
+    return command
 
 
 def fail(message: str) -> NoReturn:

@@ -26,6 +26,7 @@ from drylamp.web.pages import add_pages
 from drylamp.web.places import routes as places
 from drylamp.web.readings import routes as readings
 from drylamp.web.settings import MAX_UPLOAD_BYTES, Settings
+from drylamp.web.share import routes as share
 from drylamp.web.sheets import routes as sheets
 from drylamp.web.sites import routes as sites
 from drylamp.web.sites import yard as yards
@@ -83,6 +84,7 @@ def create_app(settings: Settings) -> OpenAPI:
         yards,
         beside,
         classes,
+        share,
     ):
         app.register_api(module.api)
     app.register_api(sheets.of_rows)

@@ -11,10 +11,12 @@ from datetime import datetime
 from flask import Response, current_app, has_request_context, request
 from pydantic import BaseModel
 
-from drylamp.core.checks import InputProblem
+from drylamp.core.checks import DryLampError, InputProblem
 from drylamp.store.database import Database, StaleWriteError, atomic
+from drylamp.store.devices import DeviceRow
 from drylamp.web.jobs.asking import NOW
 from drylamp.web.settings import Settings
+from drylamp.web.share.asker import who
 
 
 def settings() -> Settings:
@@ -44,9 +46,30 @@ def database() -> Iterator[sqlite3.Connection]:
 
 @contextmanager
 def writing() -> Iterator[sqlite3.Connection]:
-    """A connection for a request that changes something: what it answers is made within, so that nothing is kept that could not be shown."""
+    """A connection for a request that changes something: what it answers is made within, so that nothing is kept that could not be shown.
+
+    Raises:
+        GuestError: the device that asks may only look.
+    """
+    if is_guest():
+        raise GuestError("this device may look and not change anything; pair it again at the machine to write with it")
     with database() as db, atomic(db):
         yield db
+
+
+def device() -> DeviceRow | None:
+    """The device of the house's network that asks; none where somebody at the machine does."""
+    return who(request.environ) if has_request_context() else None
+
+
+def is_guest() -> bool:
+    """Whether whoever asks may only look."""
+    asks = device()
+    return asks is not None and asks.guest
+
+
+class GuestError(DryLampError):
+    """A device that may only look wants to change something."""
 
 
 def answer(body: BaseModel, status: int = 200, revision: int | None = None) -> Response:

@@ -21,7 +21,7 @@ from drylamp.store.database import (
     StoreError,
     UnreadableError,
 )
-from drylamp.web.context import MarkUnreadable, PreconditionMissing
+from drylamp.web.context import GuestError, MarkUnreadable, PreconditionMissing
 
 log = logging.getLogger("drylamp")
 
@@ -92,6 +92,7 @@ def register(app: Flask) -> None:
     app.register_error_handler(StoreError, lambda e: problem(409, str(e)))
     app.register_error_handler(FileTroubleError, _file_trouble)
     app.register_error_handler(UnreadableError, lambda e: problem(409, str(e), type=UNREADABLE))
+    app.register_error_handler(GuestError, lambda e: problem(403, str(e)))
     app.register_error_handler(DryLampError, lambda e: problem(422, str(e)))
     app.register_error_handler(
         MemoryError,

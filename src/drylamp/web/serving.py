@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import resource
+from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from drylamp.web.errors import PROBLEM, TOO_LARGE, problem_text
+from drylamp.web.share.gate import silenced
 
 if TYPE_CHECKING:
     from _typeshed.wsgi import WSGIApplication
@@ -37,9 +39,24 @@ def listen(app: WSGIApplication, port: int, **otherwise: Any) -> Any:
         "threads": THREADS, "ident": "drylamp", "connection_limit": connections(), "channel_timeout": IDLE_S, "cleanup_interval": LOOK_EVERY_S,
         "asyncore_use_poll": True, "backlog": 1024, "max_request_body_size": MAX_UPLOAD_BYTES + MOST_HEADER_BYTES, "max_request_header_size": MOST_HEADER_BYTES,
     }  # fmt: skip
-    server = create_server(app, host="127.0.0.1", port=port, **{**how, **otherwise})
+    server = create_server(
+        app, **({"host": "127.0.0.1", "port": port} if "unix_socket" not in otherwise else {}), **{**how, **otherwise}
+    )
     server.channel_class = _channel()
     return server
+
+
+def listen_behind(app: WSGIApplication, socket: Path) -> Any:
+    """The same on a Unix socket, behind a listener of the house's network; whoever is to get no answer gets none.
+
+    Raises
+    ------
+    OSError
+        the socket cannot be made.
+    """
+    from waitress.channel import ClientDisconnected
+
+    return listen(silenced(app, ClientDisconnected), 0, unix_socket=str(socket), unix_socket_perms="600")
 
 
 def _channel() -> type[Any]:

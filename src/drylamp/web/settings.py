@@ -6,7 +6,10 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from pathlib import Path
-from typing import Literal
+from typing import TYPE_CHECKING, Literal
+
+if TYPE_CHECKING:
+    from drylamp.web.share.share import Share
 
 MAX_UPLOAD_BYTES = 24 * 1024 * 1024
 HOSTS = ("127.0.0.1", "localhost", "[::1]")
@@ -20,7 +23,7 @@ def wall_clock() -> datetime:
 
 @dataclass(frozen=True)
 class Settings:
-    """Data file, clock, allowed hosts, the built front end, a weather service on this machine, and where heavy answers are worked out."""
+    """Data file, clock, allowed hosts, the built front end, a weather service on this machine, where heavy answers are worked out, and the door to the house's network."""
 
     data: Path
     now: Callable[[], datetime] = wall_clock
@@ -29,3 +32,4 @@ class Settings:
     is_demo: bool = False
     weather_service: str | None = None
     workers: Literal["here", "processes"] = "here"
+    share: Share | None = None

@@ -15,6 +15,7 @@ from drylamp.store import classes, photos, readings, sheets, trials
 from drylamp.store.photos import PhotoRow
 from drylamp.store.readings import ReadingRow, Tally
 from drylamp.store.trials import ChannelRow, EventRow, TrialRow
+from drylamp.web import context
 from drylamp.web.trials.ground import PutRight, corrected, from_ms, putting_right, tested
 from drylamp.web.trials.models import ChannelView, EventView, PhotoView, ReadingView, TrialView
 
@@ -94,7 +95,7 @@ def trial_view(db: sqlite3.Connection, row: TrialRow, whole: bool, now: datetime
         wanted=wanted,
         round_order=order,
         boxes=len(classes.list_boxes(db, row.id)),
-        token=row.token if whole else "",
+        token=row.token if whole and not context.is_guest() else "",
         mark=_mark(row, tallies, events, noted),
     )
 
