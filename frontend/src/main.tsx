@@ -10,8 +10,14 @@ import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
 import { App } from "./App";
 import { NoticesProvider } from "./look/notices";
+import { OutboxVoice } from "./parts/OutboxVoice";
 import { PrefsProvider, usePrefs } from "./look/prefs";
+import { outbox } from "./look/outbox";
 import { makeTheme } from "./look/theme";
+
+outbox.start();
+// After the page is there: what is kept for later must not hold up what is wanted now.
+if (import.meta.env.PROD && "serviceWorker" in navigator) window.addEventListener("load", () => void navigator.serviceWorker.register("/sw.js").catch(() => undefined));
 
 const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?.content;
 const cache = createCache({ key: "dl", ...(nonce ? { nonce } : {}) });
@@ -24,6 +30,7 @@ function Lit() {
     <ThemeProvider theme={theme}>
       <CssBaseline />
       <NoticesProvider>
+        <OutboxVoice />
         <App />
       </NoticesProvider>
     </ThemeProvider>

@@ -10,6 +10,7 @@ from datetime import datetime, timedelta
 from functools import cache
 from pathlib import Path
 
+from flask import Flask
 from waitress import wasyncore
 from waitress.server import create_server
 
@@ -17,6 +18,7 @@ from drylamp.demo.scenario import SOUTHERN, TERRACE, demo_now, warm_case
 from drylamp.instruments.weather_service import Service, start_in_background
 from drylamp.web.app import create_app
 from drylamp.web.settings import Settings
+from drylamp.web.share.share import Share
 from tests import seeded
 
 
@@ -26,6 +28,9 @@ class Clock:
     def __init__(self, start: datetime, pace: float = 1.0) -> None:
         self.pace = pace
         self.put(start)
+
+    app: Flask
+    data: Path
 
     def put(self, moment: datetime) -> None:
         self.base, self.since = moment, time.monotonic()
@@ -42,14 +47,15 @@ _warm = cache(warm_case)
 
 @contextmanager
 def clocked_yard(
-    folder: Path, start: datetime | None = None, pace: float = 1.0, empty: bool = False
+    folder: Path, start: datetime | None = None, pace: float = 1.0, empty: bool = False, share: Share | None = None
 ) -> Iterator[tuple[str, Clock]]:
     """Serve the demo yard, or one in which nothing stands; gives its address and its clock."""
     clock = Clock(start or demo_now(), pace)
     data = folder / "yard.sqlite3" if empty else seeded.copy_to(folder / "yard.sqlite3")
     _warm()
     service = start_in_background(Service((TERRACE, SOUTHERN), seed=12))
-    app = create_app(Settings(data=data, now=clock.now, is_demo=not empty, weather_service=service))
+    app = create_app(Settings(data=data, now=clock.now, is_demo=not empty, weather_service=service, share=share))
+    clock.app, clock.data = app, data
     app.config["WARM"].set()
     sockets: dict = {}
     server = create_server(app, host="127.0.0.1", port=0, threads=6, map=sockets)

@@ -11,6 +11,8 @@ from playwright.sync_api import Browser, Page
 from tests.ui.clocked import clocked_yard
 from tests.ui.driver import Driver, patient_context
 
+NO_WORKER = "Service Worker registration blocked by Playwright"
+"""A test that is not about the worker has none: it would fetch the whole program anew each time."""
 CHROMIUM = "/usr/bin/chromium"
 FLAGS = [
     "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
@@ -42,7 +44,14 @@ def drive(browser: Browser, url: str, expected_errors: bool = False, **context: 
     page: Page = made.new_page()
     problems: list[str] = []
     refused_by: list[str] = []
-    page.on("console", lambda m: problems.append(f"{m.type}: {m.text}") if m.type in ("error", "warning") else None)
+    page.on(
+        "console",
+        lambda m: (
+            problems.append(f"{m.type}: {m.text}")
+            if m.type in ("error", "warning") and NO_WORKER not in m.text
+            else None
+        ),
+    )
     page.on(
         "response",
         lambda r: (

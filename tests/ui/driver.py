@@ -18,7 +18,7 @@ expect.set_options(timeout=1000 * PATIENCE_S)
 
 def patient_context(browser: Browser, **context: object) -> BrowserContext:
     """A new context of the browser whose every action waits as long as an expectation does."""
-    made = browser.new_context(**context)
+    made = browser.new_context(**{"service_workers": "block", **context})
     made.set_default_timeout(1000 * PATIENCE_S)
     return made
 

@@ -83,6 +83,7 @@ def door(tmp_path, clock: Clock, monkeypatch) -> Iterator[SharedDoor]:
     made.app = app
     yield made
     made.close()
+    app.config["DATABASE"].close()
 
 
 @pytest.fixture

@@ -1,14 +1,49 @@
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { heavyQuery } from "./heavy";
-import { answered, client, type Compared, type Load, type Section, type SheetOf, type SkyState, type Spec, type TwinRequest } from "./client";
+import { answered, asProblem, client, type Compared, type Load, type Section, type SheetOf, type SkyState, type Spec, type TwinRequest } from "./client";
+
+interface KnownClock {
+  now: string;
+  is_demo: boolean;
+  weather_service: boolean;
+  aheadMs: number;
+}
+
+const CLOCK = "drylamp.clock";
+
+function keepClock(clock: KnownClock): void {
+  try {
+    localStorage.setItem(CLOCK, JSON.stringify(clock));
+  } catch {
+    // Without storage a page that is opened without the network has no clock.
+  }
+}
+
+function keptClock(): KnownClock | null {
+  try {
+    return JSON.parse(localStorage.getItem(CLOCK) ?? "null") as KnownClock | null;
+  } catch {
+    return null;
+  }
+}
 
 /** Query keys and fetchers, made together; one definition per question. */
 export const nowQuery = queryOptions({
   queryKey: ["now"],
   queryFn: async () => {
     const asked = performance.now();
-    const view = await answered(client.GET("/api/now"));
-    return { ...view, atMs: Date.parse(view.now), perfMs: (asked + performance.now()) / 2 };
+    try {
+      const view = await answered(client.GET("/api/now"));
+      const told = { ...view, atMs: Date.parse(view.now), perfMs: (asked + performance.now()) / 2 };
+      keepClock({ ...view, aheadMs: told.atMs - Date.now() });
+      return told;
+    } catch (error) {
+      // Without the network the device's own clock goes on, as far ahead as the server's was.
+      const before = keptClock();
+      if (!before || asProblem(error).status !== 0) throw error;
+      const atMs = Date.now() + before.aheadMs;
+      return { ...before, now: new Date(atMs).toISOString(), atMs, perfMs: performance.now() };
+    }
   },
   staleTime: 10 * 60_000,
 });
@@ -19,6 +54,13 @@ export const healthQuery = queryOptions({
   queryFn: () => answered(client.GET("/api/health")),
   staleTime: 500,
   refetchInterval: (query) => (query.state.data?.state === "ready" ? false : 700),
+});
+
+/** How the house's network comes in, and who was let in. */
+export const shareQuery = queryOptions({
+  queryKey: ["share"],
+  queryFn: () => answered(client.GET("/api/share")),
+  staleTime: 2000,
 });
 
 export const kindsQuery = queryOptions({

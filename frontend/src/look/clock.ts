@@ -3,6 +3,9 @@ export function clockTime(time: string | number, zone: string): string {
   return new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit", timeZone: zone }).format(new Date(time));
 }
 
+/** A time on this device's own clock. */
+export const clockWords = (time: string) => new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit" }).format(new Date(time));
+
 /** How far a zone's clock is ahead of UTC at an instant, ms. */
 export function offsetOf(at: number, zone: string): number {
   const part = new Intl.DateTimeFormat("en-GB", { timeZone: zone, timeZoneName: "longOffset" }).formatToParts(new Date(at)).find((p) => p.type === "timeZoneName")!.value;

@@ -9,6 +9,8 @@ import { useDay } from "../look/day";
 import { usePrefs } from "../look/prefs";
 import { SLAB } from "../look/theme";
 import { Boundary } from "./Boundary";
+import { Devices } from "./Devices";
+import { WaitingWords } from "./OutboxVoice";
 import { QuickSums } from "./QuickSums";
 import { SunStrip } from "./SunStrip";
 import { UnitsDialog } from "./UnitsDialog";
@@ -40,6 +42,7 @@ export function Shell({ children }: { children: ReactNode }) {
   const [sums, setSums] = useState(false);
   const [help, setHelp] = useState(false);
   const [units, setUnits] = useState(false);
+  const [devices, setDevices] = useState(false);
   useKeys(
     useMemo(
       () => ({
@@ -69,9 +72,10 @@ export function Shell({ children }: { children: ReactNode }) {
           <DayButton label="back to now" onClick={backToNow}>now</DayButton>
         </Box>
       </Box>
-      <Box component="section" aria-label="sun strip" className="position-sticky top-0 z-index-20 on-paper border-bottom-1-ink"><SunStrip /></Box>
-      <Rack siteId={siteId} onSums={() => setSums(true)} onUnits={() => setUnits(true)} onHelp={() => setHelp(true)} />
+      <Box component="section" aria-label="sun strip" className="position-sticky top-0 z-index-20 on-paper border-bottom-1-ink"><SunStrip /><WaitingWords /></Box>
+      <Rack siteId={siteId} onSums={() => setSums(true)} onUnits={() => setUnits(true)} onDevices={() => setDevices(true)} onHelp={() => setHelp(true)} />
       <Box component="main" id="page" ref={page} tabIndex={-1} className="min-width-0 no-outline"><Boundary about={pathname}>{children}</Boundary></Box>
+      <Devices open={devices} onClose={() => setDevices(false)} />
       <UnitsDialog open={units} onClose={() => setUnits(false)} />
       <QuickSums open={sums} onClose={() => setSums(false)} />
       <Dialog open={help} onClose={() => setHelp(false)}>
@@ -115,7 +119,7 @@ function SiteName({ siteId, name }: { siteId: number; name: string }) {
   );
 }
 
-function Rack({ siteId, onSums, onUnits, onHelp }: { siteId: number; onSums: () => void; onUnits: () => void; onHelp: () => void }) {
+function Rack({ siteId, onSums, onUnits, onDevices, onHelp }: { siteId: number; onSums: () => void; onUnits: () => void; onDevices: () => void; onHelp: () => void }) {
   const { data: builds } = useQuery(buildsQuery(siteId));
   const { data: broken } = useQuery(unreadableQuery);
   const { dusk, setDusk } = usePrefs();
@@ -145,6 +149,7 @@ function Rack({ siteId, onSums, onUnits, onHelp }: { siteId: number; onSums: () 
       <Box className="flex-1 min-height-8" />
       <Button variant="text" className="start" onClick={onUnits}>Units</Button>
       <Button variant="text" className="start" onClick={() => setDusk(!dusk)}>{dusk ? "Daylight" : "Dusk"}</Button>
+      <Button variant="text" className="start" onClick={onDevices}>Devices</Button>
       <Button variant="text" className="start" onClick={onHelp}>Keys  ?</Button>
     </Box>
   );

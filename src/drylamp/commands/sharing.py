@@ -31,6 +31,7 @@ class SharedDoor:
     share: Share
     data: Path
     wanted: Sharing
+    _store: Database | None = None
     _relays: list[Relay] = field(default_factory=list)
     _behind_them: list[tuple[Any, threading.Thread]] = field(default_factory=list)
     _folder: Path = field(default_factory=lambda: Path(tempfile.mkdtemp(prefix="drylamp-share-")))
@@ -43,7 +44,8 @@ class SharedDoor:
         InputProblem
             a port cannot be used.
         """
-        gate = Gate(inner, self.share, Database(self.data))
+        self._store = Database(self.data)
+        gate = Gate(inner, self.share, self._store)
         first = self._behind(gate, self.wanted.share_port, "--share-port", host, tls=True)
         self.share.port = first.port
         if self.wanted.ingest_port is not None:
@@ -77,6 +79,8 @@ class SharedDoor:
         for server, running in self._behind_them:
             server.close()
             running.join(timeout=10.0)
+        if self._store is not None:
+            self._store.close()
         shutil.rmtree(self._folder, ignore_errors=True)
 
     def told(self) -> str:

@@ -9,7 +9,12 @@ from flask import Flask, Response, g, request, send_from_directory
 from drylamp.web import errors
 
 NOT_BUILT = "<!doctype html><title>Dry Lamp</title><p>The front end is not built yet: run <code>make build</code>."
-TYPES = {".js": "text/javascript", ".css": "text/css", ".woff2": "font/woff2", ".svg": "image/svg+xml"}
+TYPES = {
+    ".js": "text/javascript", ".css": "text/css", ".woff2": "font/woff2", ".svg": "image/svg+xml", ".png": "image/png",
+    ".webmanifest": "application/manifest+json",
+}  # fmt: skip
+BESIDE_PAGE = ("sw.js", "manifest.webmanifest", "icon-192.png", "icon-512.png", "icon-maskable-512.png")
+"""What must stand at the root, so that the page can be installed and opens without the network."""
 
 
 def add_pages(app: Flask, static: Path) -> None:
@@ -21,6 +26,15 @@ def add_pages(app: Flask, static: Path) -> None:
         return response
 
     app.add_url_rule("/assets/<path:name>", view_func=assets)
+
+    def beside() -> Response:
+        name = request.path.lstrip("/")
+        response = send_from_directory(static, name, mimetype=TYPES.get(Path(name).suffix))
+        response.headers["Cache-Control"] = "no-cache"
+        return response
+
+    for name in BESIDE_PAGE:
+        app.add_url_rule(f"/{name}", name, beside)
 
     @app.errorhandler(404)
     def page(_: Exception) -> Response:

@@ -38,6 +38,8 @@ def listen(app: WSGIApplication, port: int, **otherwise: Any) -> Any:
     how = {
         "threads": THREADS, "ident": "drylamp", "connection_limit": connections(), "channel_timeout": IDLE_S, "cleanup_interval": LOOK_EVERY_S,
         "asyncore_use_poll": True, "backlog": 1024, "max_request_body_size": MAX_UPLOAD_BYTES + MOST_HEADER_BYTES, "max_request_header_size": MOST_HEADER_BYTES,
+        "map": {},  # sockets of its own: several servers may run in threads of one process
+       
     }  # fmt: skip
     server = create_server(
         app, **({"host": "127.0.0.1", "port": port} if "unix_socket" not in otherwise else {}), **{**how, **otherwise}

@@ -3,30 +3,28 @@ import { useRef, useState } from "react";
 import type { TrialBook, TrialView } from "../../api/client";
 import { clockTime, dateTimeWords } from "../../look/clock";
 import { useDay, useNow } from "../../look/day";
-import { useNotices } from "../../look/notices";
 import { usePrefs } from "../../look/prefs";
 import { READ_AS, type Read } from "../../look/readAs";
-import { say, withUnit, type Units } from "../../look/units";
+import { withUnit, type Units } from "../../look/units";
 import { useKeys } from "../../parts/useKeys";
 import { Countdown } from "./Countdown";
 import { EventKeys } from "./EventKeys";
 import { Keypad } from "./Keypad";
 import { PhotoButton } from "./Photos";
 import { useOutbox } from "./useOutbox";
-import { useReadingAlarm, useScreenAwake } from "./useReadingAlarm";
+import { useReadAloud, useReadingAlarm, useScreenAwake } from "./useReadingAlarm";
 import { useTrialChanges } from "./useTrialChanges";
 
 /** What a thumb needs in the sun, in one column. */
 export function Field({ trial, book }: { trial: TrialView; book: TrialBook }) {
   const { units } = usePrefs();
   const { site } = useDay();
-  const notices = useNotices();
   const [picked, setPicked] = useState<string | null>(null);
   const [note, setNote] = useState("");
   const events = useRef<HTMLDivElement>(null);
   const pad = useRef<HTMLInputElement>(null);
   const changes = useTrialChanges(trial.id);
-  const { refresh, withdraw, unnote, finish } = changes;
+  const { withdraw, finish } = changes;
   // In a round the probe walks on: what was picked by hand holds until the next value is kept.
   const channel = trial.channels.find((c) => c.name === picked) ?? trial.channels.find((c) => c.name === trial.read_next) ?? trial.channels[0]!;
   const quantity = channel.quantity;
@@ -34,18 +32,9 @@ export function Field({ trial, book }: { trial: TrialView; book: TrialBook }) {
   const last = mine.at(-1);
   const latest = trial.readings.filter((r) => r.source === "hand").at(-1) ?? trial.readings.at(-1);
   const running = trial.ended === null;
+  const aloud = useReadAloud();
 
-  const outbox = useOutbox(trial.id, {
-    onReadings: (answer) => {
-      refresh();
-      answer.flagged.forEach((f) => notices.warn(say(f.flag_text, units), { label: "Take it back", run: () => withdraw.mutate(f) }));
-      answer.contradicting.forEach((c) => notices.warn(`There is already another value of ${c.channel} at ${clockTime(c.time, site.time_zone)}; it was kept.`));
-    },
-    onEvent: (event, id) => {
-      refresh();
-      if (id !== undefined) notices.say(event.kind === "note" ? "The note is kept." : `${event.kind} noted.`, { label: "Undo", run: () => unnote.mutate(id) });
-    },
-  });
+  const outbox = useOutbox(trial.id);
   const save = (value: number | null, unit: string, typed: string) => {
     outbox.send({ channel: channel.name, value, unit, typed });
     setPicked(after(trial, channel.name) ?? channel.name);
@@ -70,6 +59,7 @@ export function Field({ trial, book }: { trial: TrialView; book: TrialBook }) {
       )}
       <Box className="centred" aria-live="polite">
         <Box className="size-64 weight-750 line-height-1">{last ? shownValue(last, quantity, units, book) : "–"}</Box>
+        {aloud.can && last && <Button variant="text" className="min-height-44" onClick={() => aloud.read(`${channel.title}, ${shownValue(last, quantity, units, book)}, at ${clockTime(last.time, site.time_zone)}${trendWords(mine, quantity, units)}`)}>Read it aloud</Button>}
         <Typography variant="body2">{last ? `at ${clockTime(last.time, site.time_zone)}${trendWords(mine, quantity, units)}` : "no reading yet"}</Typography>
       </Box>
       {running && (
@@ -78,12 +68,11 @@ export function Field({ trial, book }: { trial: TrialView; book: TrialBook }) {
             ref={pad} storageKey={`drylamp.typed.${trial.id}.${channel.name}`} label={channel.title} book={book} quantity={quantity}
             inWords={channel.instrument === "words"} onSave={save}
           />
-          {outbox.waiting > 0 && <Typography role="status" className="weight-700">{outbox.waiting} kept on this device until the server answers.</Typography>}
           <EventKeys ref={events} trial={trial} book={book} onNote={outbox.note} />
           <Box className="flex gap-0_75 mt-1">
             <TextField label="Remark" value={note} onChange={(e) => setNote(e.target.value)} />
             <Button disabled={!note.trim()} onClick={() => { outbox.note("note", note.trim(), ""); setNote(""); }}>Note it</Button>
-            <PhotoButton trial={trial} book={book} note={note} onTaken={() => setNote("")} />
+            <PhotoButton book={book} onTaken={(file) => { outbox.photo(file, note); setNote(""); }} />
           </Box>
         </>
       )}
@@ -99,7 +88,7 @@ export function Field({ trial, book }: { trial: TrialView; book: TrialBook }) {
 /** What makes the phone speak up: sound and a buzz here, alarms in its own calendar, a screen kept awake. */
 function Alarm({ trial }: { trial: TrialView }) {
   const now = useNow(1000);
-  const alarm = useReadingAlarm(trial.next_reading ? Date.parse(trial.next_reading) : null, now);
+  const alarm = useReadingAlarm(trial.next_reading ? Date.parse(trial.next_reading) : null, now, { title: `Read “${trial.name}”`, address: `/trials/${trial.id}` });
   const awake = useScreenAwake();
   return (
     <Box className="flex wrap gap-0_75 mt-1_5 items-center">

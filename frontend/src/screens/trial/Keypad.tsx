@@ -4,6 +4,7 @@ import type { TrialBook } from "../../api/client";
 import { kept, keep, usePrefs } from "../../look/prefs";
 import { READ_AS, readTyped, type Read } from "../../look/readAs";
 import { unitOf } from "../../look/units";
+import { useOnce } from "./useOnce";
 
 /** Big keys for one thumb; what is typed survives a reload. Either unit is understood; words have keys of their own. */
 interface Props {
@@ -54,7 +55,8 @@ function NumberKeys({ ref, storageKey, label, book, quantity, onSave }: Props) {
     keep(storageKey, ""); // the next reading is of another channel: no effect clears this one's any more
   };
   const titleOf = (name: string) => allowed.find((u) => u.name === name)!.title;
-  const press = (k: string) => setTyped((old) => (k === "−" ? (old.startsWith("−") ? old.slice(1) : `−${old}`) : old + k));
+  const once = useOnce();
+  const press = (k: string) => once(k) && setTyped((old) => (k === "−" ? (old.startsWith("−") ? old.slice(1) : `−${old}`) : old + k));
   return (
     <Box className="mt-1">
       <Box className="flex gap-0_75">

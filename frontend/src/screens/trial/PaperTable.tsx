@@ -10,6 +10,7 @@ import { READ_AS } from "../../look/readAs";
 import { say, unitOf } from "../../look/units";
 import { Problem } from "../../parts/Problem";
 import { PhotoButton } from "./Photos";
+import { useOutbox } from "./useOutbox";
 
 /** A paper chart, copied row by row: a time and a column for each channel; nothing is sent until it can all be read. */
 interface Row {
@@ -19,6 +20,9 @@ interface Row {
 
 const EMPTY: Row = { at: "", values: {} };
 const FRESH = Array.from({ length: 6 }, () => EMPTY);
+/** The note of a photo of the paper, and to show whichever of them came last. */
+const PAPER = "paper chart";
+const NEWEST = "newest";
 const isEmpty = (row: Row) => row.at.trim() === "" && Object.values(row.values).every((v) => v.trim() === "");
 
 export function PaperTable({ trial, book }: { trial: TrialView; book: TrialBook }) {
@@ -28,7 +32,9 @@ export function PaperTable({ trial, book }: { trial: TrialView; book: TrialBook 
   const cache = useQueryClient();
   const key = `drylamp.paper.${trial.id}`;
   const [rows, setRows] = useState<Row[]>(() => kept<Row[]>(key, FRESH));
-  const [photo, setPhoto] = useState<number | null>(null);
+  const outbox = useOutbox(trial.id);
+  const [picked, setPicked] = useState<number | typeof NEWEST | null>(null);
+  const photo = picked === NEWEST ? (trial.photos.filter((p) => p.note === PAPER).at(-1)?.id ?? null) : picked;
   useEffect(() => keep(key, rows), [key, rows]);
   const unitsOf = Object.fromEntries(trial.channels.map((c) => {
     const symbol = unitOf(READ_AS[c.quantity].value, mine).symbol;
@@ -93,8 +99,8 @@ export function PaperTable({ trial, book }: { trial: TrialView; book: TrialBook 
         <Box>
           {photo !== null && <Box component="img" src={`/api/trials/${trial.id}/photos/${photo}`} alt="the paper" className="width-100pc border-1-ink as-block" />}
           <Box className="flex wrap gap-1 mt-0_5">
-            <PhotoButton trial={trial} book={book} note="paper chart" title="Photo of the paper" onTaken={(next) => setPhoto(next.photos.at(-1)?.id ?? null)} />
-            {trial.photos.map((p) => <Button key={p.id} variant={photo === p.id ? "contained" : "outlined"} aria-pressed={photo === p.id} onClick={() => setPhoto(photo === p.id ? null : p.id)}>{p.note || dateTimeWords(p.time, site.time_zone)}</Button>)}
+            <PhotoButton book={book} title="Photo of the paper" onTaken={(file) => { outbox.photo(file, PAPER); setPicked(NEWEST); }} />
+            {trial.photos.map((p) => <Button key={p.id} variant={photo === p.id ? "contained" : "outlined"} aria-pressed={photo === p.id} onClick={() => setPicked(photo === p.id ? null : p.id)}>{p.note || dateTimeWords(p.time, site.time_zone)}</Button>)}
           </Box>
         </Box>
       </Box>

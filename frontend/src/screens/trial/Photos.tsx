@@ -1,30 +1,25 @@
 import { Box, Button, Typography } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useRef } from "react";
-import { answered, asProblem, client, type TrialBook, type TrialView } from "../../api/client";
+import { answered, client, type TrialBook, type TrialView } from "../../api/client";
 import { clockTime } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { useNotices } from "../../look/notices";
-import { sendPhoto } from "../../parts/sent";
+import { tooLarge } from "../../parts/sent";
 
-/** Photos of a trial: taken with the phone, made smaller by the server, stripped of where they were taken. */
-export function PhotoButton({ trial, book, note, title = "Photo", onTaken }: { trial: TrialView; book: TrialBook; note: string; title?: string; onTaken: (next: TrialView) => void }) {
+/** Photos of a trial: taken with the phone, kept on it until the server has them, made smaller there, stripped of where they were taken. */
+export function PhotoButton({ book, title = "Photo", onTaken }: { book: TrialBook; title?: string; onTaken: (file: File) => void }) {
   const input = useRef<HTMLInputElement>(null);
   const notices = useNotices();
-  const cache = useQueryClient();
-  const take = useMutation({
-    mutationFn: (file: File) => sendPhoto<TrialView>(`/api/trials/${trial.id}/photos?note=${encodeURIComponent(note.trim())}`, file, book.photo_most_bytes),
-    onSuccess: (next) => {
-      cache.setQueryData(["trial", trial.id], next);
-      onTaken(next);
-      notices.say("Photo kept.");
-    },
-    onError: (error) => notices.warn(asProblem(error).message),
-  });
+  const take = (file: File | undefined) => {
+    if (!file) return;
+    if (file.size > book.photo_most_bytes) notices.warn(tooLarge(file, book.photo_most_bytes).message);
+    else onTaken(file);
+  };
   return (
     <>
-      <Button disabled={take.isPending} onClick={() => input.current?.click()}>{take.isPending ? "Sending …" : title}</Button>
-      <input ref={input} type="file" hidden accept="image/*" capture="environment" aria-label={title.toLowerCase()} onChange={(e) => { const file = e.target.files?.[0]; if (file) take.mutate(file); e.target.value = ""; }} />
+      <Button onClick={() => input.current?.click()}>{title}</Button>
+      <input ref={input} type="file" hidden accept="image/*" capture="environment" aria-label={title.toLowerCase()} onChange={(e) => { take(e.target.files?.[0]); e.target.value = ""; }} />
     </>
   );
 }

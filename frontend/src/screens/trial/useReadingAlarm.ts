@@ -3,9 +3,10 @@ import { kept, keep } from "../../look/prefs";
 
 /**
  * Sound and vibration when a reading is due. The tone is scheduled ahead on the audio clock, which goes on where timers of a
- * hidden page are held back; a second look when the page is shown again makes up for a phone that slept through it.
+ * hidden page are held back; a second look when the page is shown again makes up for a phone that slept through it. Where
+ * somebody allowed it, a message tells of it while another page is looked at.
  */
-export function useReadingAlarm(dueMs: number | null, nowMs: number | null) {
+export function useReadingAlarm(dueMs: number | null, nowMs: number | null, about: { title: string; address: string }) {
   const [on, setOn] = useState<boolean>(() => kept("drylamp.alarm", false));
   const audio = useRef<AudioContext | null>(null);
   const rung = useRef<number | null>(null);
@@ -15,6 +16,7 @@ export function useReadingAlarm(dueMs: number | null, nowMs: number | null) {
     // Browsers let a page sound only after a touch: this is one.
     audio.current ??= typeof AudioContext === "undefined" ? null : new AudioContext();
     void audio.current?.resume();
+    if (!on && "Notification" in window && Notification.permission === "default") void Notification.requestPermission();
     if (!on) tone(audio.current, 0, 0.15);
     keep("drylamp.alarm", !on);
     setOn(!on);
@@ -32,9 +34,31 @@ export function useReadingAlarm(dueMs: number | null, nowMs: number | null) {
     rung.current = dueMs;
     navigator.vibrate?.([300, 120, 300]);
     if (planned.current?.due !== dueMs) tone(audio.current, 0, 0.8);
-  }, [on, dueMs, nowMs]);
+    if (document.visibilityState !== "visible") void tell(about.title, about.address);
+  }, [on, dueMs, nowMs, about.title, about.address]);
 
   return { on, toggle };
+}
+
+/** A message of the device's own, through the worker where there is one: a phone shows no other. */
+async function tell(title: string, address: string): Promise<void> {
+  if (!("Notification" in window) || Notification.permission !== "granted") return;
+  const worker = await navigator.serviceWorker?.getRegistration();
+  const how = { tag: address, data: { address }, icon: "/icon-192.png" };
+  if (worker) await worker.showNotification(title, how);
+  else new Notification(title, how);
+}
+
+/** Reads a sentence aloud, where the device can; only ever when somebody asks for it. */
+export function useReadAloud() {
+  const can = "speechSynthesis" in window;
+  const read = useCallback((words: string) => {
+    window.speechSynthesis.cancel();
+    const said = new SpeechSynthesisUtterance(words);
+    said.lang = document.documentElement.lang;
+    window.speechSynthesis.speak(said);
+  }, []);
+  return { can, read };
 }
 
 function tone(context: AudioContext | null, inSeconds: number, seconds: number): OscillatorNode | null {

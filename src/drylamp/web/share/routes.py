@@ -11,7 +11,7 @@ from drylamp.core.checks import InputProblem
 from drylamp.store import devices
 from drylamp.store.devices import DeviceRow
 from drylamp.web import context
-from drylamp.web.routed import also_refuses, blueprint
+from drylamp.web.routed import also_refuses, as_file, blueprint
 from drylamp.web.share.models import DeviceView, InvitationView, NewInvitation, ShareView
 from drylamp.web.share.pairing import LASTS_S, shown
 from drylamp.web.share.share import Share, qr_of
@@ -27,6 +27,18 @@ def share() -> Response:
     """Say how the house's network reaches this server, and, at the machine, which devices were let in."""
     with context.database() as db:
         return context.answer(_view(db))
+
+
+@api.get("/certificate", responses=as_file("application/x-x509-ca-cert"))
+@also_refuses(403)
+def certificate() -> Response:
+    """The certificate of the shared address, for a paired device to trust: only then may it install the page."""
+    door = context.settings().share
+    if door is None:
+        raise InputProblem("share", NOT_SHARED)
+    return context.attachment(
+        door.identity.certificate.read_bytes(), "application/x-x509-ca-cert", "dry-lamp-certificate.crt"
+    )
 
 
 def _view(db: sqlite3.Connection) -> ShareView:
