@@ -197,4 +197,6 @@ def test_it_can_be_installed(host: Driver):
         picture = Image.open(io.BytesIO(host.page.request.get(f"{host.url}{icon['src']}").body()))
         assert f"{picture.width}x{picture.height}" == icon["sizes"]
     found = host.page.context.new_cdp_session(host.page).send("Page.getInstallabilityErrors")
-    assert [e["errorId"] for e in found["installabilityErrors"]] == ["in-incognito"], "a test's own window is private; nothing else may be wrong"
+    assert [e["errorId"] for e in found["installabilityErrors"]] == ["in-incognito"], (
+        "a test's own window is private; nothing else may be wrong"
+    )

@@ -67,6 +67,7 @@ export type WholeYear = Schemas["WholeYear"];
 export type StandingLine = Schemas["StandingLine"];
 export type Share = Schemas["ShareView"];
 export type Invitation = Schemas["InvitationView"];
+export type SectionDay = Schemas["SectionDay"];
 export type CanDo = Schemas["CanDo"];
 export type Tick = Schemas["Tick"];
 export type ClassView = Schemas["ClassView"];

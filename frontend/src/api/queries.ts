@@ -1,6 +1,6 @@
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { heavyQuery } from "./heavy";
-import { answered, asProblem, client, type Compared, type Load, type Section, type SheetOf, type SkyState, type Spec, type TwinRequest } from "./client";
+import { answered, asProblem, client, type Compared, type Load, type Section, type SectionDay, type SheetOf, type SkyState, type Spec, type TwinRequest } from "./client";
 
 interface KnownClock {
   now: string;
@@ -204,6 +204,15 @@ export const dayQuery = (request: TwinRequest) =>
     queryKey: ["day", request],
     queryFn: ({ signal }) => answered(client.POST("/api/twin/day", { body: request, signal })),
     placeholderData: keepPreviousData,
+    staleTime: Infinity,
+    retry: false,
+  });
+
+/** The drawing through the day, asked for ahead of whoever draws the lamp along. */
+export const sectionDayQuery = (request: TwinRequest) =>
+  queryOptions({
+    queryKey: ["section-day", request],
+    queryFn: ({ signal }) => answered(client.POST("/api/twin/section-day", { body: request, signal })) as Promise<SectionDay>,
     staleTime: Infinity,
     retry: false,
   });

@@ -2685,6 +2685,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/twin/section-day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The drawing with its rays every so many minutes of the day. */
+        post: operations["twin_section_day_section_day_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/unreadable": {
         parameters: {
             query?: never;
@@ -17852,6 +17869,14 @@ export interface components {
             ] | null;
         };
         /**
+         * SectionDay
+         * @description The drawing through a day, from before the sun comes till after it is gone, for a lamp that is drawn along.
+         */
+        SectionDay: {
+            /** Steps */
+            steps: components["schemas"]["SectionStep"][];
+        };
+        /**
          * SectionRequest
          * @description The drawing at an instant.
          */
@@ -17896,6 +17921,20 @@ export interface components {
              * @default null
              */
             weather?: (components["schemas"]["ClearDay-Input"] | components["schemas"]["StoredWeather"]) | null;
+        };
+        /**
+         * SectionStep
+         * @description The rays of an instant, and the drawing where it differs from the one of the step before: as where a build is turned.
+         */
+        SectionStep: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Rays */
+            rays: components["schemas"]["Ray"][];
+            sheet: components["schemas"]["Section"] | null;
         };
         /**
          * SeriesAnswer
@@ -17982,6 +18021,7 @@ export interface components {
          * @description One part's outline. ``part`` names the part that a click opens; closed outlines are filled by their ink, and carry their caption.
          *
          *     What is told by its warmth names its node; it is tinted by the temperature of the hour. A fan or pump names its path, and is filled while it runs.
+         *     What is painted says which share of the sun its paint takes up: so dark it is drawn, by day and at dusk.
          */
         Shape: {
             /**
@@ -18018,6 +18058,11 @@ export interface components {
              * @default
              */
             runs: string;
+            /**
+             * Takes Up
+             * @default null
+             */
+            takes_up: number | null;
         };
         /**
          * Share
@@ -28036,6 +28081,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Section"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    twin_section_day_section_day_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwinRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SectionDay"];
                 };
             };
             400: components["responses"]["Refused400"];

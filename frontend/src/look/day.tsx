@@ -24,6 +24,9 @@ interface Day {
   backToNow: () => void;
 }
 
+/** A hand that rests so long has put the lamp down. */
+const REST_MS = 160;
+
 const DayContext = createContext<Day | null>(null);
 
 export function useDay(): Day {
@@ -71,7 +74,10 @@ export function DayProvider({ siteId, site, now, children }: Props) {
   const at = params.get("at");
   const chosen = at && domain ? domain[0] + Number(at) * 60_000 : null;
   const isNow = chosen === null && day === today;
-  const lamp = chosen !== null && Number.isFinite(chosen) ? chosen : isNow ? now : middle;
+  const stands = chosen !== null && Number.isFinite(chosen) ? chosen : isNow ? now : middle;
+  // While it is drawn along, the lamp is where the hand is; the address follows when the hand rests.
+  const [held, setHeld] = useState<{ day: string; at: number } | null>(null);
+  const lamp = held?.day === day ? held.at : stands;
 
   const change = useCallback(
     (set: Record<string, string | null>) => {
@@ -87,6 +93,7 @@ export function DayProvider({ siteId, site, now, children }: Props) {
     [navigate],
   );
 
+  const resting = useRef<ReturnType<typeof setTimeout>>(undefined);
   const latest = useRef(lamp);
   const latestDay = useRef(day);
   useEffect(() => {
@@ -97,10 +104,20 @@ export function DayProvider({ siteId, site, now, children }: Props) {
     (instant: number) => {
       if (!domain) return;
       latest.current = Math.min(Math.max(instant, domain[0]), domain[1]);
-      change({ at: String(Math.round((latest.current - domain[0]) / 60_000)) });
+      setHeld({ day, at: latest.current });
+      clearTimeout(resting.current);
+      const at = String(Math.round((latest.current - domain[0]) / 60_000));
+      resting.current = setTimeout(() => {
+        change({ at });
+        setHeld(null);
+      }, REST_MS);
     },
-    [domain, change],
+    [domain, day, change],
   );
+  const dropHeld = useCallback(() => {
+    clearTimeout(resting.current);
+    setHeld(null);
+  }, []);
 
   const value = useMemo<Day>(
     () => ({
@@ -118,9 +135,12 @@ export function DayProvider({ siteId, site, now, children }: Props) {
       },
       setLamp,
       moveLamp: (minutes) => setLamp(latest.current + minutes * 60_000),
-      backToNow: () => change({ day: null, at: null }),
+      backToNow: () => {
+        dropHeld();
+        change({ day: null, at: null });
+      },
     }),
-    [siteId, site, day, now, lamp, isNow, domain, today, change, setLamp],
+    [siteId, site, day, now, lamp, isNow, domain, today, change, setLamp, dropHeld],
   );
   return <DayContext value={value}>{children}</DayContext>;
 }

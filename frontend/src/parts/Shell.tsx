@@ -131,9 +131,9 @@ function Rack({ siteId, onSums, onUnits, onDevices, onHelp }: { siteId: number; 
       className={open ? "rack open" : "rack"}
     >
       <Button
-        className="rack-door" variant="text" aria-expanded={open} onClick={() => setOpen(!open)}
+        className="rack-door" variant="text" aria-expanded={open} title="yard, builds, sums, units" onClick={() => setOpen(!open)}
       >
-        {open ? "Close the rack" : "Rack: yard, builds, sums, units"}
+        {open ? "Close the rack" : "Rack"}
       </Button>
       <RackLink to={`/sites/${siteId}/yard${search}`}>Yard</RackLink>
       {broken && broken.length > 0 && <RackLink to="/cannot-be-read"><Box component="b" sx={(t) => ({ borderBottom: `3px solid ${t.ink.stop}` })}>Cannot be read: {broken.length}</Box></RackLink>}

@@ -1,7 +1,7 @@
 import { Box, Button, Link as MuiLink, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
-import { patchDayQuery, patchQuery, sectionQuery } from "../../api/queries";
+import { useMemo, useState } from "react";
+import { patchDayQuery, patchQuery, sectionDayQuery, sectionQuery } from "../../api/queries";
 import { useAccounts, useKind } from "../../kinds";
 import { clockTime } from "../../look/clock";
 import { useDay } from "../../look/day";
@@ -15,13 +15,17 @@ import { HundredWatts, sampleAt } from "../../parts/HundredWatts";
 import { PatchDay } from "../../parts/PatchDay";
 import { PatchMap } from "../../parts/PatchMap";
 import { Problem, Waiting } from "../../parts/Problem";
-import { SectionDrawing } from "../../parts/SectionDrawing";
+import { drawnAt, drawnDay } from "../../parts/section/drawn";
+import { SectionDrawing } from "../../parts/section/SectionDrawing";
 import type { BrightPatch, Section, TwinRequest } from "../../api/client";
 import { setAt } from "../../parts/setAt";
 import { BillPanel } from "./BillPanel";
 import { PartCard } from "./PartCard";
 import { LoadResults } from "./LoadResults";
 import type { BuildState } from "./useBuild";
+
+/** An edit that rests so long is drawn through the day. */
+const EDIT_RESTS_MS = 900;
 
 /** The drawing is the control: pick a part, change it, and the forecast moves. */
 export function MakeStage({ state }: { state: BuildState }) {
@@ -32,8 +36,13 @@ export function MakeStage({ state }: { state: BuildState }) {
   const accounts = useAccounts(spec, load);
   const [picked, setPicked] = useState<string>(kind.parts[0]!.part);
   const request = state.request!;
-  const at = new Date(useSettled(Math.round(lamp / 300_000) * 300_000, LAMP_RESTS_MS)).toISOString();
+  const restsAt = useSettled(Math.round(lamp / 300_000) * 300_000, LAMP_RESTS_MS);
+  const at = new Date(restsAt).toISOString();
   const section = useQuery(sectionQuery(request, at));
+  const day = useQuery({ ...sectionDayQuery(request), enabled: useSettled(request, EDIT_RESTS_MS) === request && !section.isPlaceholderData }).data;
+  const through = useMemo(() => (day ? drawnDay(day) : null), [day]);
+  const moves = Math.abs(lamp - restsAt) > 150_000 || section.isPlaceholderData;
+  const drawn = (moves && through && drawnAt(through, lamp)) || section.data;
   const patch = useQuery({ ...patchQuery(request, at), enabled: kind.has_patch });
   const { outcome } = state;
   const i = outcome ? sampleAt(outcome, lamp) : 0;
@@ -57,10 +66,10 @@ export function MakeStage({ state }: { state: BuildState }) {
   return (
     <Box className="two-columns drawing-first">
       <Box>
-        <Box className="height-min-52vh-460px min-height-300">
+        <Box>
           {section.error && <Problem error={section.error} />}
-          {section.data ? (
-            <Boundary about={at + JSON.stringify(spec)}><SectionDrawing section={section.data} accounts={Object.fromEntries(accounts.map((a) => [a.name, a.short]))} running={running} chosen={picked} onChoose={setPicked} watts={watts} celsius={celsius} wet={wet} opening={outcome?.opening_w[i] ?? 0} stale={section.isPlaceholderData} onTurn={turn} /></Boundary>
+          {drawn ? (
+            <Boundary about={at + JSON.stringify(spec)}><SectionDrawing section={drawn} accounts={accounts} accent={kind.accent} running={running} chosen={picked} onChoose={setPicked} watts={watts} celsius={celsius} wet={wet} opening={outcome?.opening_w[i] ?? 0} stale={section.isPlaceholderData && drawn === section.data} onTurn={turn} /></Boundary>
           ) : (
             !section.error && <Waiting what="Drawing" />
           )}

@@ -2,7 +2,7 @@ import { Box } from "@mui/material";
 import type { Section } from "../../api/client";
 import { usePrefs } from "../../look/prefs";
 import { withUnit } from "../../look/units";
-import { SectionSketch } from "../../parts/SectionDrawing";
+import { SectionSketch } from "../../parts/section/SectionDrawing";
 
 const HIGH_PX = 170;
 const RULES_M = [1, 0.9144];

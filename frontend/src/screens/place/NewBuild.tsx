@@ -10,7 +10,7 @@ import { useNotices } from "../../look/notices";
 import { usePrefs } from "../../look/prefs";
 import { say, type Sentence } from "../../look/units";
 import { Problem } from "../../parts/Problem";
-import { SectionSketch } from "../../parts/SectionDrawing";
+import { SectionSketch } from "../../parts/section/SectionDrawing";
 import { asSent } from "../../parts/sent";
 import { WishPanel } from "./WishPanel";
 

@@ -34,6 +34,7 @@ class Shape(Model):
     """One part's outline. ``part`` names the part that a click opens; closed outlines are filled by their ink, and carry their caption.
 
     What is told by its warmth names its node; it is tinted by the temperature of the hour. A fan or pump names its path, and is filled while it runs.
+    What is painted says which share of the sun its paint takes up: so dark it is drawn, by day and at dusk.
     """
 
     part: str
@@ -44,6 +45,7 @@ class Shape(Model):
     caption: str = ""
     node: str = ""
     runs: str = ""
+    takes_up: float | None = None
 
 
 class Ray(Model):

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date
+from datetime import date, datetime
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -10,6 +10,7 @@ from pydantic import Field
 from drylamp.core.advice.aiming import AimView, TiltSchools
 from drylamp.core.builds.registry import BuildSpec
 from drylamp.core.checks import Count, Day, Model, Moment, Number, RowId, YesNo
+from drylamp.core.common.drawing import Ray, Section
 from drylamp.core.loads.registry import LoadSpec
 from drylamp.core.outcome.ahead import MOST_DAYS_AHEAD
 from drylamp.core.outcome.of_load import PlanStep
@@ -56,6 +57,20 @@ class SectionRequest(TwinRequest):
     """The drawing at an instant."""
 
     at: Moment
+
+
+class SectionStep(Model):
+    """The rays of an instant, and the drawing where it differs from the one of the step before: as where a build is turned."""
+
+    at: datetime
+    rays: list[Ray]
+    sheet: Section | None
+
+
+class SectionDay(Model):
+    """The drawing through a day, from before the sun comes till after it is gone, for a lamp that is drawn along."""
+
+    steps: list[SectionStep]
 
 
 class MonthLine(Model):

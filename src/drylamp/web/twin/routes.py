@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date
+from datetime import date, timedelta
 from functools import lru_cache
 
 import numpy as np
@@ -18,6 +18,7 @@ from drylamp.core.common.drawing import Section
 from drylamp.core.engine import weather_for
 from drylamp.core.long import Long, Step
 from drylamp.core.outcome.ahead import USUAL_DAYS_AHEAD, Ahead, ahead
+from drylamp.core.sky.clock import instant_s, local_time
 from drylamp.core.sky.of_span import weather_of
 from drylamp.core.sky.sun import sun_over
 from drylamp.core.sky.weather import SkyState, Span
@@ -34,11 +35,15 @@ from drylamp.web.twin.models import (
     DayAnswer,
     MonthLine,
     MonthsAnswer,
+    SectionDay,
     SectionRequest,
+    SectionStep,
     TwinRequest,
 )
 
 api = blueprint("twin", "/api/twin")
+RAYS_EVERY_S = 1200.0
+"""Between two of these the page draws what lies between."""
 
 
 @api.post("/day", responses={200: DayAnswer})
@@ -99,10 +104,39 @@ def _standing(body: SectionRequest) -> tuple[Build, Array]:
 def section(body: SectionRequest) -> Response:
     """The drawing with the rays of an instant."""
     spec, sun = _standing(body)
+    return context.answer(_sheet(body, spec, sun))
+
+
+def _sheet(body: TwinRequest, spec: Build, sun: Array) -> Section:
     sheet = kind_of(spec).section(spec, body.load, sun)
-    if spec.tilt_deg != body.spec.tilt_deg:  # it leans after the sun: nothing to drag
-        sheet = sheet.model_copy(update={"handles": [h for h in sheet.handles if h.field != "tilt_deg"]})
-    return context.answer(sheet)
+    if spec.tilt_deg == body.spec.tilt_deg:
+        return sheet
+    # It leans after the sun: nothing to drag.
+    return sheet.model_copy(update={"handles": [h for h in sheet.handles if h.field != "tilt_deg"]})
+
+
+@api.post("/section-day", responses={200: SectionDay})
+@heavy()
+def section_day(body: TwinRequest) -> Response:
+    """The drawing with its rays every so many minutes of the day."""
+    site = site_of(body.site_id)
+    kind_of(body.spec).check_fit(body.spec, body.load)
+    begin, end = (instant_s(site.zone, day, "00:00") for day in (body.day, body.day + timedelta(days=1)))
+    at = np.arange(begin, end, RAYS_EVERY_S)
+    sun = sun_over(site, at).direction
+    up = np.flatnonzero(sun[:, 2] > 0.0)
+    shown = range(max(up[0] - 1, 0), min(up[-1] + 2, len(at))) if up.size else range(0)
+    steps, before = list[SectionStep](), None
+    for k in shown:
+        sheet = _sheet(body, between_turns(site, body.spec, float(at[k])), sun[k])
+        still = sheet.model_copy(update={"rays": [], "sun_toward": None})
+        steps.append(
+            SectionStep(
+                at=local_time(site.zone, float(at[k])), rays=sheet.rays, sheet=None if still == before else still
+            )
+        )
+        before = still
+    return context.answer(SectionDay(steps=steps))
 
 
 @api.post("/patch", responses={200: BrightPatch})

@@ -87,6 +87,11 @@ def _ink(sample: Sample) -> Ink:
     return "metal" if sample.row.emittance < SHINY_BELOW else "matt"
 
 
+def _takes_up(sample: Sample) -> float | None:
+    """How dark it looks; what is bare and shiny looks like metal."""
+    return None if sample.row.emittance < SHINY_BELOW else sample.row.absorptance
+
+
 def _cut(build: Samples, frame: _Frame) -> list[Shape]:
     up, shapes, depth = build.board_size_m[1], [], 0.0
     for part in build.board:
@@ -100,7 +105,15 @@ def _cut(build: Samples, frame: _Frame) -> list[Shape]:
         sample = build.samples[k * build.columns]
         body: Ink = "wall" if build.sheet.thickness_m > LEAST_DRAWN_M else _ink(sample)
         outline = frame.path((start, 0), (end, 0), (end, thick), (start, thick))
-        shapes.append(Shape(part=f"sample-{k * build.columns}", label=sample.title, ink=body, outline=outline))
+        shapes.append(
+            Shape(
+                part=f"sample-{k * build.columns}",
+                label=sample.title,
+                ink=body,
+                takes_up=_takes_up(sample),
+                outline=outline,
+            )
+        )
     if build.over is not None:
         shapes += [_bowl(build.over, frame, (start + end) / 2) for start, end in _slots(build)]
     z = thick + build.air_space_m
@@ -138,6 +151,7 @@ def _face(build: Samples, frame: _Frame) -> list[Shape]:
                 part=f"sample-{k}",
                 label=sample.title,
                 ink=_ink(sample),
+                takes_up=_takes_up(sample),
                 caption=sample.name,
                 outline=_outline(build, x, foot + start, foot + end),
             )

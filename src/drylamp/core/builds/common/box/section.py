@@ -21,6 +21,7 @@ from drylamp.core.builds.common.section.geometry import (
 from drylamp.core.common.drawing import Arrow, Dimension, Handle, Ink, Section, Shape
 from drylamp.core.common.wall import WallLayer
 from drylamp.core.loads.load import Load
+from drylamp.core.tables import absorber
 
 TRAY_M = 0.008
 MIRRORS = {"upper": ("mirror", "mirror"), "lower": ("mirror", "lower mirror"), "behind": ("behind", "mirror behind it")}
@@ -46,7 +47,13 @@ def section_of(build: Box, load: Load | None, toward_sun: Array | None) -> Secti
     frame = Frame(build.tilt_deg, outer)
     floor = (inner[1], inner[2])
     goods, stops = load_drawn(load, frame, floor, pot_axis(build, frame), build.floor_m)
-    shapes = [*_prop(outer, frame), *_walls(build, inner, frame), *_inside(inner, frame), *goods, *_top(build, frame)]
+    shapes = [
+        *_prop(outer, frame),
+        *_walls(build, inner, frame),
+        *_inside(build, inner, frame),
+        *goods,
+        *_top(build, frame),
+    ]
     sun = sun_in_section(build.tilt_deg, build.facing_deg, toward_sun)
     rays = []
     if sun is not None:
@@ -128,10 +135,13 @@ def _lid_frame(build: Box, inner: list[Flat], frame: Frame) -> list[Shape]:
     return out
 
 
-def _inside(inner: list[Flat], frame: Frame) -> list[Shape]:
+def _inside(build: Box, inner: list[Flat], frame: Frame) -> list[Shape]:
     lining = Shape(part="lining", label="lining", ink="lining", closed=False, outline=frame.path(*inner))
     raised = offset_path([inner[1], inner[2]], -TRAY_M)
-    tray = Shape(part="tray", label="tray", ink="black", outline=frame.path(inner[1], inner[2], *reversed(raised)))
+    tray = Shape(
+        part="tray", label="tray", ink="black", takes_up=absorber(build.tray).absorptance,
+        outline=frame.path(inner[1], inner[2], *reversed(raised)),
+    )  # fmt: skip
     return [lining, tray]
 
 
