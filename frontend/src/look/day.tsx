@@ -11,9 +11,6 @@ interface Day {
   site: Site;
   day: string;
   now: number;
-  /** The lamp's instant, ms. */
-  lamp: number;
-  isNow: boolean;
   domain: [number, number] | null;
   setDay: (day: string) => void;
   /** Move by days; quick presses add up. */
@@ -27,7 +24,20 @@ interface Day {
 /** A hand that rests so long has put the lamp down. */
 const REST_MS = 160;
 
+/** The lamp's instant, ms, and whether that is now; apart from the day, so that only what it lights is drawn anew while it moves. */
+interface Lamp {
+  lamp: number;
+  isNow: boolean;
+}
+
 const DayContext = createContext<Day | null>(null);
+const LampContext = createContext<Lamp | null>(null);
+
+export function useLamp(): Lamp {
+  const lamp = useContext(LampContext);
+  if (!lamp) throw new Error("useLamp outside DayProvider");
+  return lamp;
+}
 
 export function useDay(): Day {
   const day = useContext(DayContext);
@@ -125,8 +135,6 @@ export function DayProvider({ siteId, site, now, children }: Props) {
       site,
       day,
       now,
-      lamp,
-      isNow,
       domain,
       setDay: (next) => change({ day: next === today ? null : next }),
       moveDay: (days) => {
@@ -140,7 +148,12 @@ export function DayProvider({ siteId, site, now, children }: Props) {
         change({ day: null, at: null });
       },
     }),
-    [siteId, site, day, now, lamp, isNow, domain, today, change, setLamp, dropHeld],
+    [siteId, site, day, now, domain, today, change, setLamp, dropHeld],
   );
-  return <DayContext value={value}>{children}</DayContext>;
+  const lit = useMemo<Lamp>(() => ({ lamp, isNow }), [lamp, isNow]);
+  return (
+    <DayContext value={value}>
+      <LampContext value={lit}>{children}</LampContext>
+    </DayContext>
+  );
 }

@@ -4,7 +4,7 @@ import { area, line } from "d3-shape";
 import { useRef, type KeyboardEvent, type PointerEvent } from "react";
 import { stripQuery } from "../api/queries";
 import { clockTime } from "../look/clock";
-import { useDay } from "../look/day";
+import { useDay, useLamp } from "../look/day";
 import { usePrefs } from "../look/prefs";
 import { withUnit } from "../look/units";
 import { hourTicks, timeScale } from "./timeScale";
@@ -17,7 +17,8 @@ const TOP = 8;
 const FULL_SUN = 1100;
 
 export function SunStrip() {
-  const { siteId, day, domain, lamp, site, setLamp, moveLamp, isNow } = useDay();
+  const { siteId, day, domain, site, setLamp, moveLamp } = useDay();
+  const { lamp, isNow } = useLamp();
   const { units } = usePrefs();
   const { ink } = useTheme();
   const strip = useQuery(stripQuery(siteId, day)).data;

@@ -1,13 +1,13 @@
 import { Box, useTheme } from "@mui/material";
-import { useId, useMemo, useRef, type KeyboardEvent, type PointerEvent } from "react";
+import { useId, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
 import type { Kind, Section } from "../../api/client";
 import { accountFill, AccountPatterns } from "../../look/hatches";
 import { textWidth } from "../../look/measure";
 import { usePrefs } from "../../look/prefs";
 import { BODY, SLAB } from "../../look/theme";
-import { withUnit } from "../../look/units";
+import { withUnit, type Units } from "../../look/units";
 import { useWidth } from "../useWidth";
-import { placeLabels, type Box as Frame, type Point, type Segment, type Wanted } from "./labels";
+import { placeLabels, type Box as Frame, type Placed, type Point, type Segment, type Wanted } from "./labels";
 import { MirrorTicks, Patterns, Within } from "./marks";
 import { dampTint, fillsOf, groundOf, onPaint, paintOf, strokesOf, tint } from "./paints";
 
@@ -27,6 +27,8 @@ interface Props {
   running: Record<string, number>;
   opening: number;
   stale?: boolean;
+  /** While the lamp is drawn along, words keep their places. */
+  moves?: boolean;
   onTurn?: (handle: Section["handles"][number], value: number, done: boolean) => void;
 }
 
@@ -84,7 +86,7 @@ export function SectionDrawing(props: Props) {
   );
 }
 
-function Drawing({ section, accounts, accent, chosen, onChoose, watts, celsius, wet, running, opening, onTurn, sheet }: Props & { sheet: Sheet }) {
+function Drawing({ section, accounts, accent, chosen, onChoose, watts, celsius, wet, running, opening, moves = false, onTurn, sheet }: Props & { sheet: Sheet }) {
   const { ink } = useTheme();
   const { units } = usePrefs();
   const mine = useId();
@@ -106,7 +108,7 @@ function Drawing({ section, accounts, accent, chosen, onChoose, watts, celsius, 
       }),
     [section.arrows, watts, accounts, opening, at],
   );
-  const labels = useLabels(section, sheet, heat, running, celsius, wet);
+  const labels = useLabels(section, sheet, heat, running, celsius, wet, moves);
   const parts = [...new Set(section.shapes.map((s) => s.part))];
   const stop = parts.includes(chosen ?? "") ? chosen : parts[0];
   const onKey = (event: KeyboardEvent<SVGSVGElement>) => {
@@ -241,43 +243,61 @@ interface Heat {
   tip: Point;
 }
 
-/** All words that are not inside a part, placed so that none covers another. */
-function useLabels(section: Section, sheet: Sheet, heat: Heat[], running: Props["running"], celsius: Props["celsius"], wet: Props["wet"]) {
+interface Said extends Wanted {
+  words: string;
+  measured: boolean;
+}
+
+/** All words that are not inside a part. */
+function wordsOf(section: Section, sheet: Sheet, heat: Heat[], running: Props["running"], units: Units): Said[] {
+  const { at } = sheet;
+  const said = (key: string, words: string, about: Point, toward: Point, measured = false): Said => ({
+    key, words, measured, w: textWidth(words, LETTERS_PX, measured ? SLAB : BODY, measured ? 400 : 600) + 8, h: LETTERS_PX + 5, at: about, toward,
+  });
+  const driven = section.shapes.flatMap((shape, i) => {
+    const state = stateOf(shape.runs, running);
+    if (!state || state.gone || shape.runs.startsWith("!")) return [];
+    const outline = (shape.outline as Point[]).map(at);
+    return [said(`runs${i}`, `${shape.label} ${state.words}`, [middleOf(outline)[0], Math.max(...outline.map((p) => p[1]))], [0, 1])];
+  });
+  const measured = section.dimensions.map((dim) => {
+    const about = middleOf([at(dim.start as Point), at(dim.end as Point)]);
+    return said(dim.label, withUnit(dim.value_m, "length", units), about, [about[0] - sheet.wide / 2, about[1] - sheet.high / 2], true);
+  });
+  return [...heat.map((h) => said(h.key, `${h.account.short} ${withUnit(h.power, "power", units)}`, h.tip, [h.dx, h.dy])), ...driven, ...measured];
+}
+
+/** What words may not cover, and what they had better not. */
+function groundFor(section: Section, sheet: Sheet, heat: Heat[], celsius: Props["celsius"], wet: Props["wet"]) {
+  const { at } = sheet;
+  const run = (points: number[][]): Segment[] => points.slice(1).map((p, i) => [at(points[i] as Point), at(p as Point)]);
+  const inside: Frame[] = section.shapes.flatMap((shape) => {
+    if (!shape.caption && !(shape.node && celsius[shape.node] !== undefined && wet[shape.node] === undefined)) return [];
+    const [x, y] = middleOf((shape.outline as Point[]).map(at));
+    const w = textWidth(shape.caption || "888 °C", LETTERS_PX, BODY);
+    return [{ x: x - w / 2, y: y - 9, w, h: 18 }];
+  });
+  const grips = section.handles.map((h) => { const [x, y] = at(h.at as Point); return { x: x - 12, y: y - 12, w: 24, h: 24 }; });
+  const lines = [
+    ...section.rays.flatMap((r) => run(r.points)), ...section.dimensions.flatMap((d) => run([d.start, d.end])), ...heat.map((h): Segment => [h.from, h.tip]),
+    ...section.shapes.flatMap((s) => run(s.closed ? [...s.outline, s.outline[0]!] : s.outline)),
+  ];
+  return { sheet: [sheet.wide, sheet.high] as [number, number], edge: 2, taken: [...inside, ...grips], lines };
+}
+
+/** Words where none covers another; while the lamp moves they stay where they stood, and what is new waits until it rests. */
+function useLabels(section: Section, sheet: Sheet, heat: Heat[], running: Props["running"], celsius: Props["celsius"], wet: Props["wet"], moves: boolean) {
   const { units } = usePrefs();
-  return useMemo(() => {
-    const { at } = sheet;
-    const middle: Point = [sheet.wide / 2, sheet.high / 2];
-    const words = new Map<string, { words: string; measured: boolean; about: Point }>();
-    const wanted: Wanted[] = [];
-    const want = (key: string, text: string, about: Point, toward: Point, measured = false) => {
-      words.set(key, { words: text, measured, about });
-      wanted.push({ key, w: textWidth(text, LETTERS_PX, measured ? SLAB : BODY, measured ? 400 : 600) + 8, h: LETTERS_PX + 5, at: about, toward });
-    };
-    for (const h of heat) want(h.key, `${h.account.short} ${withUnit(h.power, "power", units)}`, h.tip, [h.dx, h.dy]);
-    for (const [i, shape] of section.shapes.entries()) {
-      const state = stateOf(shape.runs, running);
-      if (state && !state.gone && !shape.runs.startsWith("!")) {
-        const outline = (shape.outline as Point[]).map(at);
-        want(`runs${i}`, `${shape.label} ${state.words}`, [middleOf(outline)[0], Math.max(...outline.map((p) => p[1]))], [0, 1]);
-      }
-    }
-    for (const dim of section.dimensions) {
-      const about = middleOf([at(dim.start as Point), at(dim.end as Point)]);
-      want(dim.label, withUnit(dim.value_m, "length", units), about, [about[0] - middle[0], about[1] - middle[1]], true);
-    }
-    const taken: Frame[] = section.shapes.flatMap((shape) => {
-      const told = shape.caption || (shape.node && celsius[shape.node] !== undefined && wet[shape.node] === undefined);
-      if (!told) return [];
-      const [x, y] = middleOf((shape.outline as Point[]).map(at));
-      const w = textWidth(shape.caption || "888 °C", LETTERS_PX, BODY);
-      return [{ x: x - w / 2, y: y - 9, w, h: 18 }];
-    });
-    const grips = section.handles.map((h) => { const [x, y] = at(h.at as Point); return { x: x - 12, y: y - 12, w: 24, h: 24 }; });
-    const run = (points: number[][]): Segment[] => points.slice(1).map((p, i) => [at(points[i] as Point), at(p as Point)]);
-    const lines = [...section.rays.flatMap((r) => run(r.points)), ...section.dimensions.map((d): Segment => [at(d.start as Point), at(d.end as Point)]), ...heat.map((h): Segment => [h.from, h.tip])];
-    const edges = section.shapes.flatMap((s) => run(s.closed ? [...s.outline, s.outline[0]!] : s.outline));
-    return placeLabels(wanted, { sheet: [sheet.wide, sheet.high], edge: 2, taken: [...taken, ...grips], lines: [...lines, ...edges] }).map((p) => ({ ...p, ...words.get(p.key)! }));
-  }, [section, sheet, heat, running, celsius, wet, units]);
+  const [stood, setStood] = useState<{ sheet: Sheet; placed: Placed[] } | null>(null);
+  const words = useMemo(() => wordsOf(section, sheet, heat, running, units), [section, sheet, heat, running, units]);
+  const asked = moves && stood?.sheet === sheet ? null : words;
+  const fresh = useMemo(() => asked && placeLabels(asked, groundFor(section, sheet, heat, celsius, wet)), [asked, section, sheet, heat, celsius, wet]);
+  if (fresh && stood?.placed !== fresh) setStood({ sheet, placed: fresh });
+  const placed = fresh ?? stood!.placed;
+  return words.flatMap((said) => {
+    const spot = placed.find((p) => p.key === said.key);
+    return spot ? [{ ...spot, ...said, about: said.at, x: spot.x, y: spot.y, w: spot.w, h: spot.h }] : [];
+  });
 }
 
 /** Heat that leaves, as wide as its watts, in the ledger's own colour; it flows unless motion is unwanted. */

@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useSearchParams } from "react-router";
 import type { Compared } from "../../api/client";
 import { besideQuery, buildsQuery, type Beside } from "../../api/queries";
-import { useDay } from "../../look/day";
+import { useDay, useLamp } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
 import { say, withUnit } from "../../look/units";
 import { Choice } from "../../parts/Choice";
@@ -80,7 +80,8 @@ function Answer({ found, names, asked }: { found: Compared; names: string[]; ask
 
 function Chart({ found }: { found: Compared }) {
   const { ink } = useTheme();
-  const { site, domain, lamp } = useDay();
+  const { site, domain } = useDay();
+  const { lamp } = useLamp();
   const at = found.times.map((t) => Date.parse(t));
   const inkOf = (name: string) => ink[name as "rust"];
   const curves = found.columns.map((c) => ({ key: c.name, title: `${c.name}: ${c.judged}`, colour: inkOf(c.ink), width: 2.5, points: c.celsius.map((value, i) => ({ at: at[i]!, value })) }));

@@ -4,7 +4,7 @@ import { Fragment } from "react";
 import type { AimAnswer } from "../../api/client";
 import { aimQuery, materialsQuery } from "../../api/queries";
 import { clockTime, compass } from "../../look/clock";
-import { useDay } from "../../look/day";
+import { useDay, useLamp } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
 import { withUnit } from "../../look/units";
 import { Problem, Waiting } from "../../parts/Problem";
@@ -19,7 +19,8 @@ import { useEdit } from "./useEdit";
 
 /** Where it stands: the sun's path over the spot's skyline, direction and tilt, the spots by the hour, the schools of tilt. */
 export function AimStage({ state }: { state: BuildState }) {
-  const { siteId, day, site, lamp } = useDay();
+  const { siteId, day, site } = useDay();
+  const { lamp } = useLamp();
   const { spec, spot } = state.draft!;
   const kind = useKind(spec);
   const edit = useEdit(state, "spec");

@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { flowQuery } from "../../api/queries";
 import { clockTime } from "../../look/clock";
-import { useDay } from "../../look/day";
+import { useDay, useLamp } from "../../look/day";
 import { LAMP_RESTS_MS, useSettled } from "../../look/useSettled";
 import { usePrefs } from "../../look/prefs";
 import { say, shown, withUnit } from "../../look/units";
@@ -18,7 +18,8 @@ export function FlowPanel({ state }: { state: BuildState }) {
 }
 
 function Flow({ state }: { state: BuildState }) {
-  const { lamp, site } = useDay();
+  const { site } = useDay();
+  const { lamp } = useLamp();
   const { units } = usePrefs();
   const [table, setTable] = useState(false);
   const { data, error } = useQuery(flowQuery(state.request!, new Date(useSettled(lamp, LAMP_RESTS_MS)).toISOString()));

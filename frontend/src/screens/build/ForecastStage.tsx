@@ -6,7 +6,7 @@ import { useHeavy } from "../../api/heavy";
 import { knownQuery, monthsQuery, nowQuery, weatherFilesQuery } from "../../api/queries";
 import { useKind } from "../../kinds";
 import { clockTime, dayWords, minutesWords, MONTHS } from "../../look/clock";
-import { useDay } from "../../look/day";
+import { useDay, useLamp } from "../../look/day";
 import { useNotices } from "../../look/notices";
 import { useLines } from "../../look/inks";
 import { usePrefs } from "../../look/prefs";
@@ -41,7 +41,8 @@ import type { BuildState } from "./useBuild";
 const TYPED = "typed";
 
 export function ForecastStage({ state }: { state: BuildState }) {
-  const { domain, site, lamp, setLamp } = useDay();
+  const { domain, site, setLamp } = useDay();
+  const { lamp } = useLamp();
   const { units } = usePrefs();
   const kind = useKind(state.draft!.spec);
   const linesOf = useLines(kind.accent);

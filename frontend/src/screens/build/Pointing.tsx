@@ -5,7 +5,7 @@ import type { Aimed, TurningCurve, TwinRequest } from "../../api/client";
 import { useHeavy } from "../../api/heavy";
 import { aimedQuery, flapYearQuery, turningQuery } from "../../api/queries";
 import { clockTime, minutesWords, MONTHS } from "../../look/clock";
-import { useDay } from "../../look/day";
+import { useDay, useLamp } from "../../look/day";
 import { LAMP_RESTS_MS, useSettled } from "../../look/useSettled";
 import { usePrefs } from "../../look/prefs";
 import { say, withUnit } from "../../look/units";
@@ -16,7 +16,8 @@ import type { BuildState } from "./useBuild";
 
 /** Pointing it without looking at the sun: indicator, level, pointer, the flap's angle, and what turning is worth. */
 export function Pointing({ state }: { state: BuildState }) {
-  const { lamp, site } = useDay();
+  const { site } = useDay();
+  const { lamp } = useLamp();
   const { units } = usePrefs();
   const request = state.request!;
   const at = new Date(useSettled(Math.round(lamp / 600_000) * 600_000, LAMP_RESTS_MS)).toISOString();

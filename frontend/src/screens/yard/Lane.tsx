@@ -5,7 +5,7 @@ import { Link, useLocation } from "react-router";
 import type { StandingLine, Yard } from "../../api/client";
 import { KindGlyph, useAccent } from "../../kinds";
 import { clockTime, weekday } from "../../look/clock";
-import { useDay } from "../../look/day";
+import { useDay, useLamp } from "../../look/day";
 import { textWidth } from "../../look/measure";
 import { usePrefs } from "../../look/prefs";
 import { BODY } from "../../look/theme";
@@ -21,7 +21,8 @@ const FOOT = 14;
 const WORDS_PX = 11.5;
 
 export function Lane({ line, stands, hot }: { line: Yard["lines"][number]; stands: StandingLine | undefined; /** What fills a ribbon of its group, °C. */ hot: number }) {
-  const { site, domain, lamp } = useDay();
+  const { site, domain } = useDay();
+  const { lamp } = useLamp();
   const { units } = usePrefs();
   const { ink } = useTheme();
   const { search } = useLocation();
