@@ -68,6 +68,7 @@ export type StandingLine = Schemas["StandingLine"];
 export type Share = Schemas["ShareView"];
 export type Invitation = Schemas["InvitationView"];
 export type SectionDay = Schemas["SectionDay"];
+export type Found = Schemas["Found"];
 export type CanDo = Schemas["CanDo"];
 export type Tick = Schemas["Tick"];
 export type ClassView = Schemas["ClassView"];

@@ -56,6 +56,16 @@ export const healthQuery = queryOptions({
   refetchInterval: (query) => (query.state.data?.state === "ready" ? false : 700),
 });
 
+/** What somebody may mean by a few letters. */
+export const findQuery = (siteId: number, q: string) =>
+  queryOptions({
+    queryKey: ["find", siteId, q],
+    queryFn: ({ signal }) => answered(client.GET("/api/find", { params: { query: { site_id: siteId, q } }, signal })),
+    placeholderData: keepPreviousData,
+    staleTime: 5000,
+    retry: false,
+  });
+
 /** How the house's network comes in, and who was let in. */
 export const shareQuery = queryOptions({
   queryKey: ["share"],

@@ -1215,6 +1215,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Find builds, their parts, trials, quick sums, sayings and materials by what is typed. */
+        get: operations["find_find_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -7061,6 +7078,16 @@ export interface components {
             turned_minutes: number | null;
         };
         /**
+         * Does
+         * @description A curve of what a material does: how much, 0–1, at even steps of what it depends on; both in words.
+         */
+        Does: {
+            /** Shares */
+            shares: number[];
+            /** Words */
+            words: (string | components["schemas"]["Amount"])[];
+        };
+        /**
          * Done
          * @description A build and what is to be done to it; the same seed draws the same lots.
          */
@@ -8853,6 +8880,50 @@ export interface components {
              */
             taken_in: string;
         };
+        /**
+         * Found
+         * @description Something that was meant.
+         *
+         *     Attributes:
+         *         what: which sort of thing
+         *         title, hint: what it is called, and where it belongs
+         *         build_id, trial_id: where it stands
+         *         name: of the part, sum or material
+         */
+        Found: {
+            /**
+             * Build Id
+             * @default null
+             */
+            build_id: number | null;
+            /**
+             * Hint
+             * @default
+             */
+            hint: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Title */
+            title: string;
+            /**
+             * Trial Id
+             * @default null
+             */
+            trial_id: number | null;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "build" | "part" | "trial" | "sum" | "saying" | "material";
+        };
+        /**
+         * FoundList
+         * @description All that was meant, the likeliest first.
+         */
+        FoundList: components["schemas"]["Found"][];
         /**
          * Frame
          * @description What it stands on.
@@ -11070,6 +11141,11 @@ export interface components {
             has_patch: boolean;
             /** Has Pattern */
             has_pattern: boolean;
+            /**
+             * Holds
+             * @description What somebody holds in hand who uses it: quick sums about that come first
+             */
+            holds: ("sun" | "heat" | "water" | "air" | "wood" | "food" | "money")[];
             /** Loads */
             loads: string[];
             /** Name */
@@ -12677,6 +12753,13 @@ export interface components {
             absorbers: components["schemas"]["Absorber-Output"][];
             /** Covers */
             covers: components["schemas"]["Cover-Output"][];
+            /**
+             * Does
+             * @description A curve of what each does, by family and name
+             */
+            does: {
+                [key: string]: components["schemas"]["Does"];
+            };
             /** Foods */
             foods: components["schemas"]["Food"][];
             /**
@@ -19090,6 +19173,12 @@ export interface components {
         SumView: {
             /** Formula */
             formula: string;
+            /**
+             * Holds
+             * @description What one holds in hand who does it: its group
+             * @enum {string}
+             */
+            holds: "sun" | "heat" | "water" | "air" | "wood" | "food" | "money";
             /** Inputs Schema */
             inputs_schema: {
                 [key: string]: unknown;
@@ -19109,6 +19198,11 @@ export interface components {
             };
             /** Source */
             source: string;
+            /**
+             * Stations
+             * @description Stations of a build at which it is likely to be wanted
+             */
+            stations: string[];
             /** Title */
             title: string;
             /** Words */
@@ -25015,6 +25109,35 @@ export interface operations {
             400: components["responses"]["Refused400"];
             403: components["responses"]["Refused403"];
             404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+        };
+    };
+    find_find_get: {
+        parameters: {
+            query: {
+                site_id: number;
+                q: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundList"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
             409: components["responses"]["Refused409"];
             422: components["responses"]["Refused422"];
             500: components["responses"]["Refused500"];

@@ -94,7 +94,7 @@ export function makeTheme(dusk: boolean): Theme {
     components: {
       MuiCssBaseline: {
         styleOverrides: {
-          ":root": Object.fromEntries(Object.entries(ink).map(([name, colour]) => [`--${name}`, colour])),
+          ":root": { ...Object.fromEntries(Object.entries(ink).map(([name, colour]) => [`--${name}`, colour])), "--slab": SLAB },
           body: { fontVariantNumeric: "tabular-nums" },
           "*:focus-visible": { outline: `3px solid ${ink.sun}`, outlineOffset: 1 },
           "@media (prefers-reduced-motion: reduce)": { "*": { animation: "none !important", transition: "none !important" } },

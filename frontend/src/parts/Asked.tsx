@@ -5,7 +5,7 @@ import { useState, type ReactNode } from "react";
 export function Asked({ title, door, children }: { title: string; door: string; children: ReactNode }) {
   const [open, setOpen] = useState(false);
   return (
-    <Box className="mt-2">
+    <Box className={open ? "mt-2" : "mt-2 shut"}>
       <Typography variant="h2" className="mb-0_5">{title}</Typography>
       {open ? children : <Button onClick={() => setOpen(true)}>{door}</Button>}
     </Box>

@@ -1,10 +1,13 @@
 import { Box, Button, Drawer, TextField, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { useLocation } from "react-router";
 import { answered, client, type SumView } from "../api/client";
-import { sumsQuery } from "../api/queries";
+import { buildQuery, kindsQuery, sumsQuery } from "../api/queries";
 import { usePrefs } from "../look/prefs";
 import { answer, defaultUnit, parseTyped, type Quantity, type Units } from "../look/units";
+import { capital } from "../look/words";
+import { HeldGlyph } from "./HeldGlyph";
 import { Problem } from "./Problem";
 
 /** A drawer over any screen: every hand calculation as a form, its result live, formula and source under it. */
@@ -157,12 +160,27 @@ function OneSum({ sum }: { sum: SumView }) {
   );
 }
 
-export function QuickSums({ open, onClose }: { open: boolean; onClose: () => void }) {
+/** Groups by what one holds in hand: what fits this build and station first. */
+function useGroups(sums: SumView[]): { holds: SumView["holds"]; sums: SumView[] }[] {
+  const { pathname } = useLocation();
+  const [, id, station] = /^\/builds\/(\d+)\/(\w+)/.exec(pathname) ?? [];
+  const build = useQuery({ ...buildQuery(Number(id ?? 0)), enabled: id !== undefined }).data;
+  const kind = useQuery(kindsQuery).data?.builds.find((k) => k.name === build?.spec.kind);
+  const fits = (sum: SumView) => {
+    const own = kind?.holds.indexOf(sum.holds) ?? -1;
+    return (own === -1 ? 0 : 10 - own) + (station !== undefined && sum.stations.includes(station) ? 3 : 0);
+  };
+  const order = [...new Set([...sums].sort((a, b) => fits(b) - fits(a)).map((s) => s.holds))];
+  return order.map((holds) => ({ holds, sums: sums.filter((s) => s.holds === holds) }));
+}
+
+export function QuickSums({ open, first, onClose }: { open: boolean; /** Opened at once; none: all of them. */ first: string | null; onClose: () => void }) {
   const { data: sums } = useQuery({ ...sumsQuery, enabled: open });
   const [search, setSearch] = useState("");
-  const [chosen, setChosen] = useState<string | null>(null);
+  const [chosen, setChosen] = useState<string | null>(first);
   const words = search.toLowerCase().split(/\s+/).filter(Boolean);
-  const found = (sums ?? []).filter((s) => words.every((w) => `${s.name} ${s.title} ${s.words.join(" ")}`.toLowerCase().includes(w)));
+  const found = (sums ?? []).filter((s) => words.every((w) => `${s.name} ${s.title} ${s.words.join(" ")} ${s.holds}`.toLowerCase().includes(w)));
+  const groups = useGroups(found);
   const current = sums?.find((s) => s.name === chosen);
   return (
     <Drawer anchor="right" open={open} onClose={onClose} slotProps={{ paper: { sx: { width: "min(440px, 96vw)", p: 2 }, "aria-label": "quick sums" } }}>
@@ -176,14 +194,21 @@ export function QuickSums({ open, onClose }: { open: boolean; onClose: () => voi
           <OneSum key={current.name} sum={current} />
         </>
       ) : (
-        <Box component="ul" className="no-marks p-0 m-0">
-          {found.map((s) => (
-            <li key={s.name}>
-              <Button variant="text" fullWidth className="start text-align-left" onClick={() => setChosen(s.name)}>{s.title}</Button>
-            </li>
+        <>
+          {groups.map((group) => (
+            <Box component="section" key={group.holds} aria-label={group.holds} className="sum-group">
+              <Box className="flex gap-1 items-center"><HeldGlyph holds={group.holds} /><Typography variant="h2">{capital(group.holds)}</Typography></Box>
+              <Box component="ul" className="no-marks p-0 m-0">
+                {group.sums.map((s) => (
+                  <li key={s.name}>
+                    <Button variant="text" fullWidth className="start text-align-left plain" onClick={() => setChosen(s.name)}>{s.title}</Button>
+                  </li>
+                ))}
+              </Box>
+            </Box>
           ))}
           {sums && found.length === 0 && <Typography className="p-1">No sum has these words. Try fewer.</Typography>}
-        </Box>
+        </>
       )}
     </Drawer>
   );

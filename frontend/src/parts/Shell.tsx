@@ -1,6 +1,6 @@
-import { Box, Button, Dialog, DialogContent, DialogTitle } from "@mui/material";
+import { Box, Button } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useMemo, useRef, useState, type ReactNode } from "react";
+import { lazy, Suspense, useEffect, useMemo, useRef, useState, type ReactNode } from "react";
 import { NavLink, useLocation, useNavigate } from "react-router";
 import { buildsQuery, sitesQuery, unreadableQuery } from "../api/queries";
 import { KindGlyph } from "../kinds";
@@ -11,23 +11,14 @@ import { SLAB } from "../look/theme";
 import { Boundary } from "./Boundary";
 import { Devices } from "./Devices";
 import { WaitingWords } from "./OutboxVoice";
+import { KeysDialog } from "./KeysDialog";
 import { QuickSums } from "./QuickSums";
 import { SunStrip } from "./SunStrip";
 import { UnitsDialog } from "./UnitsDialog";
 import { useKeys } from "./useKeys";
 
 /** The frame of every screen: sun strip on top, rack at the left, the page below the strip's own hours. */
-const KEYS: [string, string][] = [
-  ["1 – 6", "aim, make, forecast, trials, verdict, next of the open build"],
-  ["[  ]", "lamp an hour back or on"],
-  [",  .", "a day back or on"],
-  ["n", "back to now"],
-  ["r", "type a reading (in a trial)"],
-  ["e", "note an event (in a trial)"],
-  ["u", "undo the last change"],
-  ["=", "quick sums"],
-  ["?", "this help"],
-];
+const Finder = lazy(() => import("./Finder"));
 
 export function Shell({ children }: { children: ReactNode }) {
   const { day, now, setDay, moveDay, moveLamp, backToNow, siteId, site } = useDay();
@@ -39,23 +30,46 @@ export function Shell({ children }: { children: ReactNode }) {
     if (before.current !== pathname) page.current?.focus({ preventScroll: true });
     before.current = pathname;
   }, [pathname]);
-  const [sums, setSums] = useState(false);
+  const [sums, setSums] = useState<string | true | null>(null);
   const [help, setHelp] = useState(false);
+  const [finding, setFinding] = useState(false);
+  const { dusk, setDusk } = usePrefs();
+  const navigate = useNavigate();
   const [units, setUnits] = useState(false);
   const [devices, setDevices] = useState(false);
-  useKeys(
-    useMemo(
-      () => ({
-        "=": () => setSums((open) => !open),
-        "?": () => setHelp(true),
-        "[": () => moveLamp(-60),
-        "]": () => moveLamp(60),
-        ",": () => moveDay(-1),
-        ".": () => moveDay(1),
-        n: backToNow,
-      }),
-      [moveLamp, moveDay, backToNow],
-    ),
+  const doings = useMemo(
+    () => ({
+      "/": () => setFinding(true),
+      "=": () => setSums((open) => (open ? null : true)),
+      "?": () => setHelp(true),
+      "[": () => moveLamp(-60),
+      "]": () => moveLamp(60),
+      ",": () => moveDay(-1),
+      ".": () => moveDay(1),
+      n: backToNow,
+      d: () => setDusk(!dusk),
+      p: () => window.print(),
+      y: () => void navigate(`/sites/${siteId}/yard`),
+    }),
+    [moveLamp, moveDay, backToNow, dusk, setDusk, navigate, siteId],
+  );
+  useKeys(doings);
+  const said = useMemo(
+    () => [
+      { title: "Yard", run: doings.y },
+      { title: "New build", run: () => void navigate(`/sites/${siteId}/new`) },
+      { title: "Side by side", run: () => void navigate(`/sites/${siteId}/beside`) },
+      { title: "Stacks that wait", run: () => void navigate(`/sites/${siteId}/stacks`) },
+      { title: "Place and spots", run: () => void navigate(`/sites/${siteId}/place`) },
+      { title: "Shelf", run: () => void navigate(`/sites/${siteId}/shelf`) },
+      { title: "Quick sums", run: () => setSums(true) },
+      { title: "Units", run: () => setUnits(true) },
+      { title: dusk ? "Daylight" : "Dusk", run: doings.d },
+      { title: "Devices", run: () => setDevices(true) },
+      { title: "Keys", run: doings["?"] },
+      { title: "Print what is shown", run: doings.p },
+    ],
+    [doings, dusk, navigate, siteId],
   );
   return (
     <Box className="frame on-paper">
@@ -73,24 +87,13 @@ export function Shell({ children }: { children: ReactNode }) {
         </Box>
       </Box>
       <Box component="section" aria-label="sun strip" className="position-sticky top-0 z-index-20 on-paper border-bottom-1-ink"><SunStrip /><WaitingWords /></Box>
-      <Rack siteId={siteId} onSums={() => setSums(true)} onUnits={() => setUnits(true)} onDevices={() => setDevices(true)} onHelp={() => setHelp(true)} />
+      <Rack siteId={siteId} onFind={() => setFinding(true)} onSums={() => setSums(true)} onUnits={() => setUnits(true)} onDevices={() => setDevices(true)} onHelp={() => setHelp(true)} />
       <Box component="main" id="page" ref={page} tabIndex={-1} className="min-width-0 no-outline"><Boundary about={pathname}>{children}</Boundary></Box>
       <Devices open={devices} onClose={() => setDevices(false)} />
       <UnitsDialog open={units} onClose={() => setUnits(false)} />
-      <QuickSums open={sums} onClose={() => setSums(false)} />
-      <Dialog open={help} onClose={() => setHelp(false)}>
-        <DialogTitle>Keys</DialogTitle>
-        <DialogContent>
-          <Box component="dl" className="grid columns-auto-1fr column-gap-3 row-gap-0_75 m-0">
-            {KEYS.map(([key, words]) => (
-              <Box key={key} className="display-contents">
-                <Box component="dt" sx={{ fontFamily: SLAB, fontWeight: 700 }}>{key}</Box>
-                <Box component="dd" className="m-0">{words}</Box>
-              </Box>
-            ))}
-          </Box>
-        </DialogContent>
-      </Dialog>
+      <QuickSums key={sums === true || sums === null ? "" : sums} open={sums !== null} first={sums === true ? null : sums} onClose={() => setSums(null)} />
+      <KeysDialog open={help} onClose={() => setHelp(false)} />
+      {finding && <Suspense><Finder onClose={() => setFinding(false)} onSum={setSums} doings={said} /></Suspense>}
     </Box>
   );
 }
@@ -119,7 +122,7 @@ function SiteName({ siteId, name }: { siteId: number; name: string }) {
   );
 }
 
-function Rack({ siteId, onSums, onUnits, onDevices, onHelp }: { siteId: number; onSums: () => void; onUnits: () => void; onDevices: () => void; onHelp: () => void }) {
+function Rack({ siteId, onFind, onSums, onUnits, onDevices, onHelp }: { siteId: number; onFind: () => void; onSums: () => void; onUnits: () => void; onDevices: () => void; onHelp: () => void }) {
   const { data: builds } = useQuery(buildsQuery(siteId));
   const { data: broken } = useQuery(unreadableQuery);
   const { dusk, setDusk } = usePrefs();
@@ -135,6 +138,7 @@ function Rack({ siteId, onSums, onUnits, onDevices, onHelp }: { siteId: number; 
       >
         {open ? "Close the rack" : "Rack"}
       </Button>
+      <Button variant="text" onClick={onFind} className="start">Find  /</Button>
       <RackLink to={`/sites/${siteId}/yard${search}`}>Yard</RackLink>
       {broken && broken.length > 0 && <RackLink to="/cannot-be-read"><Box component="b" sx={(t) => ({ borderBottom: `3px solid ${t.ink.stop}` })}>Cannot be read: {broken.length}</Box></RackLink>}
       <RackLink to={`/sites/${siteId}/new`}>+ new build</RackLink>

@@ -17,6 +17,7 @@ from drylamp.web.beside import routes as beside
 from drylamp.web.builds import routes as builds
 from drylamp.web.classes import routes as classes
 from drylamp.web.document import document_text
+from drylamp.web.find import routes as find
 from drylamp.web.jobs import heavy
 from drylamp.web.jobs import routes as jobs
 from drylamp.web.jobs.workers import LONGEST_S, Here, Process, Workers
@@ -85,6 +86,7 @@ def create_app(settings: Settings) -> OpenAPI:
         beside,
         classes,
         share,
+        find,
     ):
         app.register_api(module.api)
     app.register_api(sheets.of_rows)

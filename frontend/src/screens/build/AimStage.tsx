@@ -40,12 +40,12 @@ export function AimStage({ state }: { state: BuildState }) {
     ["most clear-sky sun in a year", schools.best_year_deg],
   ];
   return (
-    <Box sx={{ p: 2, opacity: aim.isPlaceholderData ? 0.6 : 1 }}>
+    <Box className={aim.isPlaceholderData ? "p-2 stale" : "p-2"}>
       <SkyView view={view} lamp={lamp} facing={spec.facing_deg} spot={here} />
       <Typography variant="body2" className="ink-soft">
         Looking towards the equator from “{here}”. Solar noon {clockTime(view.solar_noon, site.time_zone)}, sun {Math.round(view.noon_altitude_deg)}° high in the {compass(view.noon_azimuth_deg)}. Dark: what hides the sky.
       </Typography>
-      <Box className="three-columns">
+      <Box className="reading-columns three">
         <Box>
           <Typography variant="h2" className="mb-1">How it stands</Typography>
           {materials && <SpecForm fields={kind.fields.filter((f) => f.part === "aim")} values={spec as unknown as Record<string, unknown>} edit={edit} materials={materials} picked={null} />}
@@ -69,8 +69,8 @@ export function AimStage({ state }: { state: BuildState }) {
               </Fragment>
             ))}
           </Box>
-          {!kind.side_by_side && <Asked title="Tilt by the month" door="The best, and fixed marks"><TiltYear state={state} /></Asked>}
         </Box>
+        {!kind.side_by_side && <Box><Asked title="Tilt by the month" door="The best, and fixed marks"><TiltYear state={state} /></Asked></Box>}
       </Box>
       {!kind.side_by_side && <Pointing state={state} />}
     </Box>

@@ -1,6 +1,7 @@
 import { Box, Typography } from "@mui/material";
 import { useMemo } from "react";
 import { useNavigate, useParams } from "react-router";
+import type { Key } from "../../look/keys";
 import { Problem, Waiting } from "../../parts/Problem";
 import { useKeys } from "../../parts/useKeys";
 import { AimStage } from "./AimStage";
@@ -22,7 +23,7 @@ export default function BuildScreen() {
   useKeys(
     useMemo(
       () => ({
-        ...Object.fromEntries(STAGES.map((name, i) => [String(i + 1), () => void navigate(`/builds/${buildId}/${name}${location.search}`)])),
+        ...Object.fromEntries(STAGES.map((name, i) => [String(i + 1) as Key, () => void navigate(`/builds/${buildId}/${name}${location.search}`)])),
         u: state.undo,
       }),
       [navigate, buildId, state.undo],

@@ -62,7 +62,7 @@ export function ForecastStage({ state }: { state: BuildState }) {
     <Box>
       {twinProblem && <Problem error={twinProblem} />}
       <Box className="px-2 pt-1_25 flex wrap gap-2 items-center between">
-        <Typography className="size-17 weight-650" aria-live="polite">
+        <Typography className="answer" aria-live="polite">
           {headline && `${capital(headline)}${held}${headline.endsWith(".") ? "" : "."}`}
           {outcome.stagnation_c !== null && kind.names_stagnation && ` Empty, its hottest part gets to ${withUnit(outcome.stagnation_c, "temperature", units)}.`}
         </Typography>
@@ -88,23 +88,7 @@ export function ForecastStage({ state }: { state: BuildState }) {
           </Typography>
           <HundredWatts outcome={outcome} spec={state.draft!.spec} load={state.draft!.load} at={lamp} />
           <LoadResults outcome={outcome} />
-          {outcome.results.flow && <FlowPanel state={state} />}
-          {outcome.results.water && <GreyPanel state={state} />}
-          <AheadPanel state={state} />
-          {state.draft!.load && <UnattendedPanel state={state} />}
-          {state.draft!.load && <ChancePanel state={state} />}
-          {!kind.side_by_side && <SeasonPanel state={state} />}
-          {outcome.results.loop && <LoopPanel state={state} bathes={outcome.results.pool !== null} />}
-          {outcome.results.drying && <DryerPanel state={state} />}
-          {outcome.results.lumber && <KilnPanel state={state} />}
-          {outcome.results.kettle && <KettlePanel state={state} />}
           <Months state={state} />
-          {outcome.target_c !== null && <MealPanel state={state} />}
-          <Typography variant="body2" className="ink-soft mt-1">
-            {state.build?.calibration && <Learnt state={state} />}
-            The weather of this run: {say(outcome.weather, units)}.
-          </Typography>
-          <Box component="details"><Typography component="summary" variant="body2">For the expert</Typography><Typography variant="body2" className="ink-soft">The energy of this run closes to {(outcome.energy_closure * 100).toExponential(0)} % of the sun taken up, at steps of {outcome.step_s} s.{outcome.water_closure !== null && ` Its water closes to ${(outcome.water_closure * 100).toExponential(0)} %.`}</Typography></Box>
         </Box>
         <Box>
           <Typography variant="h2">Plan of the day</Typography>
@@ -117,9 +101,29 @@ export function ForecastStage({ state }: { state: BuildState }) {
             ))}
             {state.plan.length === 0 && <li>{kind.empty}</li>}
           </Box>
-          <Typography variant="h2" className="mb-0_5">Mind</Typography>
+          <Typography variant="h2" className="mb-0_5 mt-2">Mind</Typography>
           <Flags flags={outcome.flags} />
         </Box>
+      </Box>
+      <Box className="doors">
+        {outcome.results.flow && <FlowPanel state={state} />}
+        {outcome.target_c !== null && <MealPanel state={state} />}
+        <AheadPanel state={state} />
+        {outcome.results.water && <GreyPanel state={state} />}
+        {state.draft!.load && <UnattendedPanel state={state} />}
+        {state.draft!.load && <ChancePanel state={state} />}
+        {!kind.side_by_side && <SeasonPanel state={state} />}
+        {outcome.results.loop && <LoopPanel state={state} bathes={outcome.results.pool !== null} />}
+        {outcome.results.drying && <DryerPanel state={state} />}
+        {outcome.results.lumber && <KilnPanel state={state} />}
+        {outcome.results.kettle && <KettlePanel state={state} />}
+      </Box>
+      <Box className="px-2 pb-2">
+        <Typography variant="body2" className="ink-soft">
+          {state.build?.calibration && <Learnt state={state} />}
+          The weather of this run: {say(outcome.weather, units)}.
+        </Typography>
+        <Box component="details"><Typography component="summary" variant="body2">For the expert</Typography><Typography variant="body2" className="ink-soft">The energy of this run closes to {(outcome.energy_closure * 100).toExponential(0)} % of the sun taken up, at steps of {outcome.step_s} s.{outcome.water_closure !== null && ` Its water closes to ${(outcome.water_closure * 100).toExponential(0)} %.`}</Typography></Box>
       </Box>
     </Box>
   );

@@ -1,5 +1,6 @@
 import { Box, Button, Link as MuiLink, Typography } from "@mui/material";
 import { useState } from "react";
+import { useSearchParams } from "react-router";
 import { useKind } from "../../kinds";
 import { clockTime } from "../../look/clock";
 import { useDay } from "../../look/day";
@@ -18,7 +19,9 @@ import type { BuildState } from "./useBuild";
 export function MakeStage({ state }: { state: BuildState }) {
   const { spec } = state.draft!;
   const kind = useKind(spec);
-  const [picked, setPicked] = useState<string>(kind.parts[0]!.part);
+  const [asked] = useSearchParams();
+  const [chosen, setPicked] = useState<string | null>(null);
+  const picked = chosen ?? asked.get("part") ?? kind.parts[0]!.part;
   // The drawing numbers layers and the like: wall-1 is the second entry on the card of walls.
   const [, stem, number] = /^(.*?)(?:-(\d+))?$/.exec(picked)!;
   const part = [picked, stem].find((name) => kind.parts.some((p) => p.part === name)) ?? kind.parts[0]!.part;

@@ -61,20 +61,20 @@ export function VerdictStage({ state }: { state: BuildState }) {
           {found.ranking && <Ranking ranking={found.ranking} finishes={found.finishes} fadings={found.fadings} />}
           <TrialChart trial={trial} verdict={found} zone={site.time_zone} height={270} />
           <Residuals verdict={found} trial={trial} />
-          <Box className="two-columns px-0">
+          <Box className="reading-columns">
             <Box>
               <Typography variant="h2">What was found</Typography>
               {found.sentences.map((s, k) => <Typography key={k} className="mt-0_5">{capital(say(s, units))}</Typography>)}
               {trial.remarks && <Typography className="mt-0_5 font-style-italic">Noted: {trial.remarks}</Typography>}
-              {found.walls.length > 0 && <Walls walls={found.walls} wall={wall} onWall={setWall} />}
-              <CompareTrials trial={trial} others={read.filter((t) => t.id !== trial.id)} />
             </Box>
             <Box>
               <Typography variant="h2">How sure</Typography>
               <Typography className="mt-0_5">{say(found.how_sure, units)}</Typography>
-              {found.fit && found.ranking === null && <FitPanel trial={trial} first={found.fit} state={state} />}
-              <ReadingTable verdict={found} />
             </Box>
+            {found.fit && found.ranking === null && <Box><FitPanel trial={trial} first={found.fit} state={state} /></Box>}
+            {found.walls.length > 0 && <Box><Walls walls={found.walls} wall={wall} onWall={setWall} /></Box>}
+            <Box><CompareTrials trial={trial} others={read.filter((t) => t.id !== trial.id)} /></Box>
+            <Box><ReadingTable verdict={found} /></Box>
           </Box>
         </Box>
       )}

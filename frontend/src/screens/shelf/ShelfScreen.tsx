@@ -1,12 +1,15 @@
-import { Box, Button, TextField, Typography } from "@mui/material";
+import { Box, Button, TextField, Typography, useTheme } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useId, useState } from "react";
+import { useSearchParams } from "react-router";
 import { answered, asProblem, client, type Family, type Material, type Materials } from "../../api/client";
 import { materialsQuery } from "../../api/queries";
 import { useDay } from "../../look/day";
 import { useNotices } from "../../look/notices";
 import { usePrefs } from "../../look/prefs";
-import { withUnit, type Units } from "../../look/units";
+import { say, withUnit, type Units } from "../../look/units";
+import { MirrorTicks, Patterns } from "../../parts/section/marks";
+import { paintOf } from "../../parts/section/paints";
 import { Problem, Waiting } from "../../parts/Problem";
 import { Sheets } from "../../parts/Sheets";
 import { CouldBuild } from "./CouldBuild";
@@ -16,8 +19,12 @@ import { FAMILIES, OwnMaterial } from "./OwnMaterial";
 export default function ShelfScreen() {
   const { data, error } = useQuery(materialsQuery);
   const { siteId } = useDay();
-  const [family, setFamily] = useState<Family>("absorber");
-  const [search, setSearch] = useState("");
+  const [asked] = useSearchParams();
+  const wanted = asked.get("material") ?? "";
+  const [picked, setFamily] = useState<Family | null>(null);
+  const [typed, setSearch] = useState<string | null>(null);
+  const search = typed ?? wanted;
+  const family = picked ?? (Object.keys(FAMILIES) as Family[]).find((name) => wanted !== "" && data?.[FAMILIES[name].list].some((row) => row.title === wanted)) ?? "absorber";
   const [editing, setEditing] = useState<{ from: Material; own: Materials["own"][number] | null } | null>(null);
   const take = useTakeOff();
   if (error) return <Problem error={error} />;
@@ -49,8 +56,8 @@ export default function ShelfScreen() {
         {found.map((row) => {
           const own = ownOf(row.name);
           return (
-            <Box component="li" key={row.name} className="border-1-rule on-raised grid columns-44px-1fr gap-1_25 p-1">
-              <Swatch family={family} row={row} />
+            <Box component="li" key={row.name} className="border-1-rule on-raised p-1">
+              <Swatch family={family} row={row} does={data.does[`${family}/${row.name}`]} />
               <Box>
                 <Typography variant="h2" component="h2" className="size-16">{row.title}{own ? " (own)" : ""}</Typography>
                 <Numbers family={family} row={row} through={data.lets_through[row.name] ?? 0} />
@@ -91,21 +98,32 @@ function useTakeOff() {
   });
 }
 
-/** A patch of the stuff as the drawings show it: how much sun it throws back, hatched as wall, foam, glass or mirror. */
-function Swatch({ family, row }: { family: Family; row: Material }) {
-  const light = family === "absorber" ? 1 - (row as Materials["absorbers"][number]).absorptance : family === "mirror" ? (row as Materials["mirrors"][number]).reflectance : 0.8;
-  const tone = Math.round(30 + 210 * light);
+/** A patch of the stuff as the drawings show it, and beside it the curve of what it does: of light, of heat. */
+function Swatch({ family, row, does }: { family: Family; row: Material; does: Materials["does"][string] | undefined }) {
+  const { ink } = useTheme();
+  const { units } = usePrefs();
+  const mine = useId();
+  const fill =
+    family === "absorber" ? paintOf({ ink: "black", takes_up: (row as Materials["absorbers"][number]).absorptance })
+    : family === "layer" ? `url(#${mine}-${(row as Materials["layers"][number]).conductivity_w_mk < FOAMY_W_MK ? "foam" : "wood"})`
+    : ink.raised;
+  const points = does?.shares.map((share, i, all) => `${(54 + (46 * i) / (all.length - 1)).toFixed(1)} ${(42 - 38 * share).toFixed(1)}`) ?? [];
   return (
-    <svg width={44} height={44} viewBox="0 0 44 44" aria-hidden>
-      <rect x={0.5} y={0.5} width={43} height={43} fill={family === "cover" ? "none" : `rgb(${tone}, ${tone}, ${tone - 6})`} stroke="currentColor" />
-      {family === "cover" && [14, 30].slice(0, (row as Materials["covers"][number]).skins).map((y) => <path key={y} d={`M4 ${y}h36M4 ${y + 4}h36`} stroke="currentColor" strokeWidth={1} />)}
-      {family === "mirror" && [8, 18, 28, 38].map((x) => <path key={x} d={`M${x} 40l6 -8`} stroke="#22201C" strokeWidth={1.4} />)}
-      {family === "layer" && ((row as Materials["layers"][number]).conductivity_w_mk < 0.07
-        ? [[10, 10], [30, 14], [18, 26], [34, 34], [8, 36]].map(([x, y]) => <circle key={`${x}${y}`} cx={x} cy={y} r={2.4} fill="#22201C" />)
-        : [8, 20, 32].map((x) => <path key={x} d={`M${x - 8} 44L${x + 12} 0`} stroke="#22201C" strokeWidth={1.2} />))}
+    <svg width={104} height={46} viewBox="0 0 104 46" role="img" aria-label={does ? say(does.words, units) : ""}>
+      {does && <title>{say(does.words, units)}</title>}
+      <Patterns id={mine} unit={4} ink={ink} />
+      <rect x={1} y={1} width={42} height={44} fill={fill} stroke={ink.ink} />
+      {family === "cover" && [10, 28].slice(0, (row as Materials["covers"][number]).skins).map((y) => <path key={y} d={`M5 ${y}h34M5 ${y + 6}h34`} stroke={ink.glass} strokeWidth={1.6} />)}
+      {family === "mirror" && <><path d="M6 22h32" stroke={ink.ink} strokeWidth={4} /><MirrorTicks outline={[[38, 24], [6, 24]]} unit={4} colour={ink.ink} /></>}
+      <path d="M54 4V42H100" fill="none" stroke={ink.soft} />
+      <path d={`M54 42L${points.join("L")}L100 42Z`} fill={ink.sun} opacity={0.25} />
+      <path d={`M${points.join("L")}`} fill="none" stroke={ink.ink} strokeWidth={1.8} />
     </svg>
   );
 }
+
+/** What insulates so well is drawn as foam. */
+const FOAMY_W_MK = 0.07;
 
 const percent = (share: number) => `${Math.round(share * 100)} %`;
 

@@ -20,6 +20,7 @@ from drylamp.core.checks import InputProblem
 from drylamp.core.common.bill import Piece
 from drylamp.core.common.drawing import Section
 from drylamp.core.common.drive import FlowControl, Set
+from drylamp.core.common.held import Held
 from drylamp.core.common.look import Accent, Account
 from drylamp.core.heat.network import Network
 from drylamp.core.loads.load import Load
@@ -124,6 +125,7 @@ class Kind(Generic[B, O]):
         spec: its typed spec; the name of the kind is the default of ``spec.kind``
         title: in plain words
         wish: what somebody wants to do who builds one
+        holds: what somebody holds in hand who uses it, the likeliest first: the quick sums about that come first
         parts: parts of its drawing that can be named, with their titles; numbered ones (``wall-0``) by what stands before the dash
         offers, refusal: what loads may do in it (stand, lie, drain …), and what it says of one that needs something else
         check_size: refuses a load that does not fit
@@ -190,6 +192,7 @@ class Kind(Generic[B, O]):
     actions: Mapping[str, Action[B]] = field(default_factory=dict)
     drawn: str = "Cut along the way it faces"
     opening: str = "opening"
+    holds: tuple[Held, ...] = ("heat",)
     empty: str = "Nothing goes in; it stands empty."
     names_stagnation: bool = False
     side_by_side: bool = False

@@ -9,6 +9,7 @@ from typing import Any, TypeVar
 from pydantic import BaseModel
 
 from drylamp.core.checks import Model, unknown_name
+from drylamp.core.common.held import Held
 from drylamp.core.quantities import Quantity, quantity_of
 
 I = TypeVar("I", bound=Model)  # noqa: E741
@@ -28,6 +29,11 @@ class QuickSum:
     result: type[Model]
     function: Callable[[Any], Model]
     source_for: Callable[[Any], str] | None = None
+
+    @property
+    def holds(self) -> Held:
+        """What one holds in hand who does it: that of the room it stands in."""
+        return BY_ROOM[self.function.__module__.rsplit(".", 1)[-1]]
 
     @property
     def file_fields(self) -> list[str]:
@@ -53,6 +59,14 @@ class QuickSum:
         }
 
 
+BY_ROOM: dict[str, Held] = {
+    "sky": "sun", "heat": "heat", "water": "water", "air": "air", "wood": "wood", "cooking": "food", "buying": "money", "household": "water",
+}  # fmt: skip
+STATIONS: dict[Held, tuple[str, ...]] = {
+    "sun": ("aim", "forecast"), "heat": ("make", "verdict"), "water": ("forecast", "trials"), "air": ("make", "forecast"),
+    "wood": ("trials", "verdict"), "food": ("forecast", "trials"), "money": ("make", "next"),
+}  # fmt: skip
+"""Stations of a build at which each group is asked for; common practice, no source."""
 SUMS: dict[str, QuickSum] = {}
 
 

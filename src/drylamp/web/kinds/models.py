@@ -8,6 +8,7 @@ from pydantic import Field, JsonValue
 
 from drylamp.core.builds.registry import BuildSpec
 from drylamp.core.checks import Count, Model, YesNo
+from drylamp.core.common.held import Held
 from drylamp.core.common.look import Accent, Ink
 from drylamp.core.forms import FieldForm
 from drylamp.core.loads.registry import LoadSpec
@@ -55,6 +56,7 @@ class KindView(Model):
     name: str
     title: str
     wish: str = Field(description="What somebody wants to do who builds one")
+    holds: list[Held] = Field(description="What somebody holds in hand who uses it: quick sums about that come first")
     accent: Accent
     parts: list[PartView]
     fields: list[FieldForm]

@@ -27,6 +27,7 @@ def _kind(kind: Kind[Build, Optics]) -> KindView:
         name=kind.name,
         title=kind.title,
         wish=kind.wish,
+        holds=list(kind.holds),
         accent=kind.accent,
         parts=[
             PartView(part=part, title=title, note=kind.notes.get(part, ""))

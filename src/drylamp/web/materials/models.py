@@ -8,6 +8,7 @@ from pydantic import Field, model_validator
 
 from drylamp.core.checks import Model
 from drylamp.core.forms import FieldForm
+from drylamp.core.shelf_curve import Does
 from drylamp.core.tables import Absorber, Cover, Food, Layer, Mirror, Pipe, Row, Sweet, Vessel, Wax
 from drylamp.core.text import Sentence
 
@@ -40,6 +41,7 @@ class Materials(Model):
     says: dict[str, Sentence] = Field(
         description="A sentence on each row, by family or table and name: absorber/black-card"
     )
+    does: dict[str, Does] = Field(description="A curve of what each does, by family and name")
     lets_through: dict[str, float] = Field(description="Of each cover, one usual sheet with the sun square on it")
 
 

@@ -10,6 +10,7 @@ from drylamp.core import tables
 from drylamp.core.forms import form_of
 from drylamp.core.optics.covers import normal_transmittance
 from drylamp.core.shelf import listed, says
+from drylamp.core.shelf_curve import does
 from drylamp.core.tables import Absorber, Cover, Layer, Mirror, Row
 from drylamp.store import materials
 from drylamp.store.materials import MaterialRow
@@ -47,6 +48,10 @@ def shelf() -> Response:
             says={
                 **{f"{family}/{row.name}": says(row) for family, row in listed()},
                 **{f"{kept.family}/{kept.row.name}": says(kept.row) for kept in own},
+            },
+            does={
+                **{f"{family}/{row.name}": does(row) for family, row in listed() if family in tables.FAMILIES},
+                **{f"{kept.family}/{kept.row.name}": does(kept.row) for kept in own},
             },
             lets_through={row.name: normal_transmittance(row) for row in covers},
         )

@@ -8,6 +8,7 @@ from typing import Any, Literal
 from pydantic import Field, RootModel
 
 from drylamp.core.checks import FieldProblem, Model, YesNo
+from drylamp.core.common.held import Held
 from drylamp.core.quantities import Quantity
 
 
@@ -49,6 +50,8 @@ class SumView(Model):
     name: str
     title: str
     words: list[str]
+    holds: Held = Field(description="What one holds in hand who does it: its group")
+    stations: list[str] = Field(description="Stations of a build at which it is likely to be wanted")
     formula: str
     source: str
     quantities: dict[str, Quantity] = Field(

@@ -44,13 +44,15 @@ def now() -> Response:
 @api.get("/sums", responses={200: SumList})
 def sums() -> Response:
     """List the quick sums with the schemas of their inputs and results."""
-    from drylamp.core.sums.registry import SUMS, quantities_of
+    from drylamp.core.sums.registry import STATIONS, SUMS, quantities_of
 
     views = [
         SumView(
             name=s.name,
             title=s.title,
             words=list(s.words),
+            holds=s.holds,
+            stations=list(STATIONS[s.holds]),
             formula=s.formula,
             source=s.source,
             quantities=quantities_of(s.inputs, s.result),

@@ -17,6 +17,7 @@ KIND: Kind[BatchBox, BatchOptics] = Kind(
     spec=BatchBox,
     title="Batch water heater",
     wish="warm water",
+    holds=("water", "heat"),
     parts={
         "cover": "cover", "mirror": "mirror lid", "behind": "mirror behind", "lid": "night lid", "water": "on the water", "tray": "trough", "lining": "upper walls",
         "wall": "wall", "floor": "floor", "frame": "frame of the lid", "seal": "seal", "coil": "coil", "load": "water", "aim": "how it stands", "box": "the box",

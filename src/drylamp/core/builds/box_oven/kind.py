@@ -17,6 +17,7 @@ KIND: Kind[BoxOven, BoxOptics] = Kind(
     spec=BoxOven,
     title="Box oven",
     wish="cook",
+    holds=("food", "sun", "heat"),
     parts={
         "cover": "cover", "mirror": "mirrors", "tray": "tray", "lining": "lining", "wall": "wall", "floor": "floor", "frame": "frame of the lid", "seal": "seal and vent",
         "load": "what goes in", "aim": "how it stands", "box": "the box",

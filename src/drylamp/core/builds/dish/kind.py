@@ -23,6 +23,7 @@ KIND: Kind[Dish, DishOptics] = Kind(
     spec=Dish,
     title="Dish",
     wish="cook",
+    holds=("food", "sun", "heat"),
     parts={"mirror": "mirror", "cover": "bag or bowl", "load": "what stands at the focus", "aim": "stand and turning"},
     offers=frozenset((STANDING,)),
     refusal="a dish heats a pot at its focus; give a pot, portions and wax belong into a box",

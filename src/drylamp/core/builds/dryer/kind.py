@@ -27,6 +27,7 @@ KIND: Kind[FoodDryer, DryerOptics] = Kind(
     spec=FoodDryer,
     title="Food dryer",
     wish="dry food",
+    holds=("air", "food"),
     parts={
         "collector": "collector", "cabinet": "cabinet", "wall": "walls", "cover": "glass over the trays", "trays": "trays", "inlet": "inlet", "vent": "vent",
         "chimney": "chimney", "fan": "fan", "seal": "gaps", "load": "food", "aim": "how it stands", "box": "the dryer",

@@ -16,6 +16,7 @@ KIND: Kind[Funnel, FunnelOptics] = Kind(
     spec=Funnel,
     title="Funnel",
     wish="cook",
+    holds=("food", "sun", "heat"),
     parts={
         "mirror": "mirror sheet", "base": "bottom", "sheet": "sheet", "lining": "finishes near food", "cover": "bag or bowl",
         "load": "what goes in", "aim": "how it stands",

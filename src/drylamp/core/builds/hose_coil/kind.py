@@ -21,6 +21,7 @@ KIND: Kind[HoseCoil, HoseOptics] = Kind(
     spec=HoseCoil,
     title="Hose coil",
     wish="warm water",
+    holds=("water", "heat"),
     parts={
         "hose": "hose", "bed": "bed", "under": "under the bed", "mesh": "mesh", "mirror": "reflector", "sheet": "dark sheet", "cover": "cover", "frame": "frame", "load": "water",
         "aim": "how it stands", "box": "the coil",

@@ -35,6 +35,7 @@ KIND: Kind[LumberKiln, KilnOptics] = Kind(
     spec=LumberKiln,
     title="Lumber kiln",
     wish="dry wood",
+    holds=("wood", "air"),
     parts={
         "cover": "roof", "baffle": "baffle", "chamber": "chamber", "wall": "walls", "floor": "floor", "vents": "vents", "fan": "fans", "seal": "gaps", "heater": "back-up heat",
         "load": "boards", "aim": "how it stands", "box": "the kiln",

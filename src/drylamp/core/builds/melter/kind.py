@@ -17,6 +17,7 @@ KIND: Kind[Melter, BoxOptics] = Kind(
     spec=Melter,
     title="Wax melter",
     wish="melt wax",
+    holds=("heat", "sun"),
     parts={
         "cover": "glass", "mirror": "mirror lid", "tray": "sloped floor", "lining": "lining", "wall": "wall", "floor": "floor", "frame": "frame of the lid", "seal": "seal",
         "load": "comb and wax", "aim": "how it stands", "box": "the box",

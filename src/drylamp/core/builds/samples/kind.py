@@ -14,6 +14,7 @@ KIND: Kind[Samples, SamplesOptics] = Kind(
     spec=Samples,
     title="Samples side by side",
     wish="compare coatings",
+    holds=("heat", "money"),
     parts={"sample": "samples", "board": "board", "cover": "cover", "size": "sample size", "aim": "how it stands"},
     offers=frozenset(),
     refusal="a set of samples holds nothing; leave the load out",

@@ -22,6 +22,7 @@ KIND: Kind[SleevedTubes, SleeveOptics] = Kind(
     spec=SleevedTubes,
     title="Tubes in bottle sleeves",
     wish="warm water",
+    holds=("water", "heat"),
     parts={
         "tubes": "tubes", "bottles": "bottles", "pre_heat": "coil before", "load": "water", "aim": "how it stands", "box": "the tubes", "cover": "the bottles",
     },

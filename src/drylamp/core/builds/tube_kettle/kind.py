@@ -26,6 +26,7 @@ KIND: Kind[TubeKettle, KettleOptics] = Kind(
     spec=TubeKettle,
     title="Tube kettle",
     wish="warm water",
+    holds=("water", "heat"),
     parts={
         "tube": "tube", "mirror": "wings", "holder": "stopper and holder", "feet": "feet", "load": "water", "aim": "how it stands", "box": "the tube", "cover": "the glass",
     },

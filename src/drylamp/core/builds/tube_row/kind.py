@@ -25,6 +25,7 @@ KIND: Kind[TubeRow, RowOptics] = Kind(
     spec=TubeRow,
     title="Row of vacuum tubes",
     wish="warm water",
+    holds=("water", "heat"),
     parts={"tube": "tubes", "mirror": "mirrors", "header": "header", "load": "water", "aim": "how it stands", "box": "the tubes", "cover": "the glass"},
     offers=frozenset((FLOWING,)),
     refusal="a row of tubes takes running water, or a loop",

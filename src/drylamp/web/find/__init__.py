@@ -1,0 +1,1 @@
+"""Finding builds, parts, trials, sums, sayings and materials by a few letters."""
