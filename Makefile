@@ -59,6 +59,7 @@ bench: setup  ## ratios in one run
 	$(BIN)/python benchmarks/bench.py
 	$(BIN)/python benchmarks/trials.py
 	$(BIN)/python benchmarks/yard.py
+	PYTHONPATH=. $(BIN)/python benchmarks/first_view.py
 
 soak: $(STATIC)  ## an hour of odd requests, a thousand kills, full disks, held files; what was lost (nothing may be)
 	$(BIN)/python scripts/soak

@@ -27,8 +27,8 @@ export default defineConfig({
       output: {
         codeSplitting: {
           groups: [
-            { name: "mui", test: /node_modules[\\/](@mui|@emotion)/ },
-            { name: "vendor", test: /node_modules/ },
+            // What every view needs; the rest stays with the views that use it.
+            { name: "frame", test: /node_modules[\\/](react|react-dom|scheduler|react-router|@tanstack|@emotion|stylis|openapi-fetch|cookie|set-cookie-parser)[\\/]/ },
           ],
         },
       },

@@ -1,12 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { lazy, Suspense, type ReactNode } from "react";
 import { Navigate, Route, Routes, useParams } from "react-router";
-import { buildQuery, kindsQuery, nowQuery, sitesQuery, trialQuery, unreadableQuery } from "./api/queries";
+import { buildQuery, buildsQuery, kindsQuery, nowQuery, sitesQuery, trialQuery, unreadableQuery } from "./api/queries";
 import { DayProvider, useNow } from "./look/day";
 import { Problem, Waiting } from "./parts/Problem";
 import { Shell } from "./parts/Shell";
-import { NewSite } from "./screens/place/NewSite";
 
+const NewSite = lazy(async () => ({ default: (await import("./screens/place/NewSite")).NewSite }));
 const YardScreen = lazy(() => import("./screens/yard/YardScreen"));
 const PlaceScreen = lazy(() => import("./screens/place/PlaceScreen"));
 const ShelfScreen = lazy(() => import("./screens/shelf/ShelfScreen"));
@@ -53,11 +53,12 @@ function Framed({ siteId, children }: { siteId: number; children: ReactNode }) {
   const { data: sites, error, refetch, isFetching } = useQuery(sitesQuery);
   const clock = useQuery(nowQuery);
   const kinds = useQuery(kindsQuery);
+  const builds = useQuery(buildsQuery(siteId));
   const now = useNow();
   const row = sites?.find((s) => s.id === siteId);
   const trouble = error ?? clock.error ?? kinds.error;
   if (trouble) return <Problem error={trouble} retry={() => { void refetch(); void clock.refetch(); void kinds.refetch(); }} />;
-  if (!sites || now === null || !kinds.data) return <Waiting what="Opening" />;
+  if (!sites || now === null || !kinds.data || builds.isLoading) return <Waiting what="Opening" />;
   if (!row && isFetching) return <Waiting what="Opening" />;
   if (!row) return <Problem error={new Error(`There is no site ${siteId}.`)} />;
   return (

@@ -11,17 +11,19 @@ import { BrowserRouter } from "react-router";
 import { App } from "./App";
 import { NoticesProvider } from "./look/notices";
 import { OutboxVoice } from "./parts/OutboxVoice";
+import { preload } from "./preload";
 import { PrefsProvider, usePrefs } from "./look/prefs";
 import { outbox } from "./look/outbox";
 import { makeTheme } from "./look/theme";
 
+const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false, staleTime: 10_000 } } });
+preload(queries, window.location.href);
 outbox.start();
 // After the page is there: what is kept for later must not hold up what is wanted now.
 if (import.meta.env.PROD && "serviceWorker" in navigator) window.addEventListener("load", () => void navigator.serviceWorker.register("/sw.js").catch(() => undefined));
 
 const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?.content;
 const cache = createCache({ key: "dl", ...(nonce ? { nonce } : {}) });
-const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false, staleTime: 10_000 } } });
 
 function Lit() {
   const { dusk } = usePrefs();

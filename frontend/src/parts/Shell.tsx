@@ -1,6 +1,6 @@
 import { Box, Button } from "@mui/material";
-import { useQuery } from "@tanstack/react-query";
-import { lazy, Suspense, useEffect, useMemo, useRef, useState, type ReactNode } from "react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { lazy, Suspense, useEffect, useMemo, useRef, useState, type ReactNode, type SyntheticEvent } from "react";
 import { NavLink, useLocation, useNavigate } from "react-router";
 import { buildsQuery, sitesQuery, unreadableQuery } from "../api/queries";
 import { KindGlyph } from "../kinds";
@@ -8,17 +8,18 @@ import { dateYearWords, dayOf, dayWords } from "../look/clock";
 import { useDay } from "../look/day";
 import { usePrefs } from "../look/prefs";
 import { SLAB } from "../look/theme";
+import { preload } from "../preload";
 import { Boundary } from "./Boundary";
-import { Devices } from "./Devices";
 import { WaitingWords } from "./OutboxVoice";
-import { KeysDialog } from "./KeysDialog";
-import { QuickSums } from "./QuickSums";
 import { SunStrip } from "./SunStrip";
-import { UnitsDialog } from "./UnitsDialog";
 import { useKeys } from "./useKeys";
 
 /** The frame of every screen: sun strip on top, rack at the left, the page below the strip's own hours. */
 const Finder = lazy(() => import("./Finder"));
+const QuickSums = lazy(async () => ({ default: (await import("./QuickSums")).QuickSums }));
+const Devices = lazy(async () => ({ default: (await import("./Devices")).Devices }));
+const UnitsDialog = lazy(async () => ({ default: (await import("./UnitsDialog")).UnitsDialog }));
+const KeysDialog = lazy(async () => ({ default: (await import("./KeysDialog")).KeysDialog }));
 
 export function Shell({ children }: { children: ReactNode }) {
   const { day, now, setDay, moveDay, moveLamp, backToNow, siteId, site } = useDay();
@@ -37,6 +38,13 @@ export function Shell({ children }: { children: ReactNode }) {
   const navigate = useNavigate();
   const [units, setUnits] = useState(false);
   const [devices, setDevices] = useState(false);
+  const cache = useQueryClient();
+  const comesNear = (event: SyntheticEvent) => {
+    const link = (event.target as Element).closest?.("a[href^='/']")?.getAttribute("href");
+    if (link && !link.startsWith("/api/") && link !== near.current) preload(cache, link);
+    near.current = link ?? null;
+  };
+  const near = useRef<string | null>(null);
   const doings = useMemo(
     () => ({
       "/": () => setFinding(true),
@@ -72,7 +80,7 @@ export function Shell({ children }: { children: ReactNode }) {
     [doings, dusk, navigate, siteId],
   );
   return (
-    <Box className="frame on-paper">
+    <Box className="frame on-paper" onPointerOver={comesNear} onFocus={comesNear}>
       <nav aria-label="skip" className="skips"><a href="#page" onClick={(e) => { e.preventDefault(); page.current?.focus(); }}>Skip to the page</a><a href="#rack" onClick={(e) => { e.preventDefault(); document.querySelector<HTMLElement>("#rack a")?.focus(); }}>Skip to the yard and its builds</a></nav>
       <Box component="header" className="masthead on-paper border-bottom-1-ink">
         <SiteName siteId={siteId} name={site.name} />
@@ -89,11 +97,13 @@ export function Shell({ children }: { children: ReactNode }) {
       <Box component="section" aria-label="sun strip" className="position-sticky top-0 z-index-20 on-paper border-bottom-1-ink"><SunStrip /><WaitingWords /></Box>
       <Rack siteId={siteId} onFind={() => setFinding(true)} onSums={() => setSums(true)} onUnits={() => setUnits(true)} onDevices={() => setDevices(true)} onHelp={() => setHelp(true)} />
       <Box component="main" id="page" ref={page} tabIndex={-1} className="min-width-0 no-outline"><Boundary about={pathname}>{children}</Boundary></Box>
-      <Devices open={devices} onClose={() => setDevices(false)} />
-      <UnitsDialog open={units} onClose={() => setUnits(false)} />
-      <QuickSums key={sums === true || sums === null ? "" : sums} open={sums !== null} first={sums === true ? null : sums} onClose={() => setSums(null)} />
-      <KeysDialog open={help} onClose={() => setHelp(false)} />
-      {finding && <Suspense><Finder onClose={() => setFinding(false)} onSum={setSums} doings={said} /></Suspense>}
+      <Suspense>
+        {devices && <Devices open onClose={() => setDevices(false)} />}
+        {units && <UnitsDialog open onClose={() => setUnits(false)} />}
+        {sums !== null && <QuickSums key={sums === true ? "" : sums} open first={sums === true ? null : sums} onClose={() => setSums(null)} />}
+        {help && <KeysDialog open onClose={() => setHelp(false)} />}
+        {finding && <Finder onClose={() => setFinding(false)} onSum={setSums} doings={said} />}
+      </Suspense>
     </Box>
   );
 }

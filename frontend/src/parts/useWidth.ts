@@ -5,6 +5,8 @@ export function useWidth(): [(node: HTMLElement | null) => (() => void) | undefi
   const [width, setWidth] = useState(0);
   const ref = useCallback((node: HTMLElement | null) => {
     if (!node) return undefined;
+    // Known before the first picture, so that nothing jumps; watched from then on.
+    setWidth(Math.round(node.getBoundingClientRect().width));
     const observer = new ResizeObserver(([entry]) => setWidth(Math.round(entry!.contentRect.width)));
     observer.observe(node);
     return () => observer.disconnect();

@@ -1,6 +1,6 @@
 import { Button, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
-import { useCallback, useMemo, useState } from "react";
+import { useCallback, useMemo, useState, type ReactNode } from "react";
 import type { BrightPatch, Outcome, Section, TwinRequest } from "../../api/client";
 import { patchDayQuery, patchQuery, sectionDayQuery, sectionQuery } from "../../api/queries";
 import { useAccounts, useKind } from "../../kinds";
@@ -24,7 +24,7 @@ const EDIT_RESTS_MS = 900;
 const STEP_MS = 300_000;
 
 /** All on the page that the lamp lights: only this is drawn anew while it moves. */
-export function LitDrawing({ state, picked, onPick }: { state: BuildState; picked: string; onPick: (part: string) => void }) {
+export function LitDrawing({ state, picked, onPick, children }: { state: BuildState; picked: string; onPick: (part: string) => void; /** What stands below, once that has its place. */ children: ReactNode }) {
   const { site } = useDay();
   const { lamp } = useLamp();
   const { units } = usePrefs();
@@ -51,6 +51,8 @@ export function LitDrawing({ state, picked, onPick }: { state: BuildState; picke
     },
     [spec, save, preview],
   );
+  // What comes late moves what stands below it: nothing does before the drawing, its ledger and its patch have come, or will not.
+  const settled = (drawn ?? section.error) && (outcome ?? state.twinProblem) && (!kind.has_patch || (patch.data ?? patch.error));
   const place = (spot: BrightPatch["spots"][number], across: number, up: number) =>
     save({ load: setAt(setAt(load, `${spot.path}.across`, across), `${spot.path}.up`, up) }, `${spot.title} moved`);
   return (
@@ -61,14 +63,17 @@ export function LitDrawing({ state, picked, onPick }: { state: BuildState; picke
           <SectionDrawing section={drawn} accounts={accounts} accent={kind.accent} chosen={picked} onChoose={onPick} {...told} moves={moves} stale={section.isPlaceholderData && drawn === section.data} onTurn={turn} />
         </Boundary>
       ) : (
-        !section.error && <Waiting what="Drawing" />
+        !section.error && <div className="height-400"><Waiting what="Drawing" /></div>
       )}
+      {settled && <>
       <Typography variant="body2" className="ink-soft mb-1">
         {kind.drawn}, sun at {clockTime(lamp, site.time_zone)}{section.data?.rays.some((ray) => ray.by_mirror) ? "; dashed rays came by way of a mirror" : ""}{"turned_minutes" in spec && spec.turned_minutes ? "; turned as it stands half-way between two turns" : ""}. {section.data?.handles.length ? "Drag a round grip, or click a part." : "Click a part."}
       </Typography>
       {outcome && <HundredWatts outcome={outcome} spec={spec} load={load} at={lamp} />}
       {patch.data && kind.has_patch && <Boundary about={at}><PatchMap patch={patch.data} stale={patch.isPlaceholderData} onPlace={place} /></Boundary>}
       {patch.data && kind.has_patch && <HourByHour request={request} shape={patch.data.length_m / patch.data.width_m} />}
+      {children}
+      </>}
     </>
   );
 }

@@ -29,13 +29,14 @@ export function MakeStage({ state }: { state: BuildState }) {
   return (
     <Box className="two-columns drawing-first">
       <Box>
-        <LitDrawing state={state} picked={picked} onPick={setPicked} />
+        <LitDrawing state={state} picked={picked} onPick={setPicked}>
         {kind.has_pattern && (
           <Typography variant="body2" className="mt-1">
             Flat pattern at true size: <MuiLink href={`/api/builds/${state.build!.id}/pattern.svg`} download>SVG to print</MuiLink>, <MuiLink href={`/api/builds/${state.build!.id}/pattern.dxf`} download>DXF to cut</MuiLink>.
           </Typography>
         )}
         <Asked title="What it is made of" door="Pieces, weight, price and cuts"><BillPanel build={state.build!} /></Asked>
+        </LitDrawing>
       </Box>
       <Box>
         <Box role="group" aria-label="parts" className="flex wrap gap-0_5 mb-1_5">

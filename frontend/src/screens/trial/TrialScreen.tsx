@@ -2,7 +2,7 @@ import { Box, Link as MuiLink, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
 import type { TrialView } from "../../api/client";
-import { bookQuery, trialQuery, verdictQuery } from "../../api/queries";
+import { bookQuery, runningQuery, trialQuery, verdictQuery } from "../../api/queries";
 import { dateTimeWords } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { Problem, Waiting } from "../../parts/Problem";
@@ -24,8 +24,9 @@ export default function TrialScreen() {
   const id = Number(useParams().trialId);
   const trial = useQuery({ ...trialQuery(id), refetchInterval: 10_000 });
   const book = useQuery(bookQuery);
+  const running = useQuery(runningQuery);
   if ((trial.error && !trial.data) || book.error) return <Problem error={trial.error ?? book.error} />;
-  if (!trial.data || !book.data) return <Waiting what="Opening the trial" />;
+  if (!trial.data || !book.data || running.isLoading) return <Waiting what="Opening the trial" />;
   return (
     <>
       <RunningTrials here={id} />
@@ -42,7 +43,8 @@ export default function TrialScreen() {
 function Beside({ trial }: { trial: TrialView }) {
   const { site } = useDay();
   const book = useQuery(bookQuery).data!;
-  const verdict = useQuery({ ...verdictQuery(trial.id, trial.mark), enabled: trial.can_judge }).data;
+  const judged = useQuery({ ...verdictQuery(trial.id, trial.mark), enabled: trial.can_judge });
+  const verdict = judged.data;
   return (
     <Box className="min-width-0">
       <Typography variant="h1">{trial.name}</Typography>
@@ -50,7 +52,8 @@ function Beside({ trial }: { trial: TrialView }) {
         <MuiLink component={Link} to={`/builds/${trial.build_id}/trials`} color="inherit">{trial.build_name}</MuiLink>, {trial.protocol.title}, started {dateTimeWords(trial.started, site.time_zone)}, noted sky: {trial.weather.sky ?? "clear"}
         {trial.can_judge && <>; <MuiLink component={Link} to={`/builds/${trial.build_id}/verdict?trial=${trial.id}`} color="inherit">verdict</MuiLink></>}
       </Typography>
-      {trial.reading_count > 0 && trial.boxes === 0 && <TrialChart trial={trial} verdict={verdict} zone={site.time_zone} height={280} />}
+      {trial.reading_count > 0 && trial.boxes === 0 && judged.isLoading && <Box className="min-height-420" />}
+      {trial.reading_count > 0 && trial.boxes === 0 && !judged.isLoading && <Box className="min-height-420"><TrialChart trial={trial} verdict={verdict} zone={site.time_zone} height={280} /></Box>}
       <ClassPanel trial={trial} />
       {trial.reading_count > 0 && <LogDays trial={trial} />}
       <Sheets of="trial" id={trial.id} photos={trial.photos.map((p) => ({ id: p.id, title: `${dateTimeWords(p.time, site.time_zone)} ${p.note}` }))} />
