@@ -116,7 +116,6 @@ def _sheet(body: TwinRequest, spec: Build, sun: Array) -> Section:
 
 
 @api.post("/section-day", responses={200: SectionDay})
-@heavy()
 def section_day(body: TwinRequest) -> Response:
     """The drawing with its rays every so many minutes of the day."""
     site = site_of(body.site_id)
