@@ -21,8 +21,8 @@ def test_the_likeliest_comes_first_and_those_alike_stay_in_their_order():
     things = [("Lid of the oven", ""), ("Oven", ""), ("Card box", "oven"), ("Ovens compared", "")]
     assert [title for title, _ in best("oven", things, lambda thing: thing, 3)] == [
         "Oven",
-        "Ovens compared",
         "Lid of the oven",
+        "Ovens compared",
     ]
 
 

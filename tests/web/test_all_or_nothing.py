@@ -90,11 +90,12 @@ WRITES: dict[str, Callable] = {
     "POST /api/sheet-rows/<int:id>/photos/<int:part_id>/restore": js("/api/sheet-rows/1/photos/2/restore", None),
     "POST /api/sheet-rows/<int:id>/withdraw": js("/api/sheet-rows/1/withdraw", None, **R1),
     "POST /api/sheet-rows/<int:id>/restore": js("/api/sheet-rows/1/restore", None, **R1),
+    "POST /api/share/devices/<int:id>/revoke": js("/api/share/devices/1/revoke", None),
     "PUT /api/unreadable/<string:what>/<string:key>": js("/api/unreadable/day/1~2025-06-03", {"text": '{"tmin_c": 12, "tmax_c": 20, "rh": 0.5, "wind_m_s": 2}'}, "put"),
 }  # fmt: skip
 LOOK_ONLY = (
     "/api/advice/", "/api/twin/", "/api/kinds/", "/api/jobs", "/api/sums/", "/import/preview", "/api/trials/lines", "/skyline", "/fit", "/weather-service", "/api/wishes/read", "/api/wishes/proposals",
-    "/api/wishes/could", "/api/wishes/today", "/yard/standing", "/api/yard/preview",
+    "/api/wishes/could", "/api/wishes/today", "/yard/standing", "/api/share/invitations", "/api/yard/preview",
 )  # fmt: skip
 """Routes that change nothing; the weather service's has its own test beside a service."""
 
@@ -149,6 +150,7 @@ def yard(client, trial):
     assert client.post("/api/sheets/site/1/pile", json={"content": pane}).status_code == 201
     client.post("/api/builds/1/set-aside")
     with sqlite3.connect(client.application.config["DRYLAMP"].data) as db:
+        db.execute("INSERT INTO device VALUES (1, 'phone', 0, 'x', '2025-06-12T10:00:00+00:00', '2025-06-12T10:00:00+00:00', NULL)")
         db.execute("INSERT INTO day_weather VALUES (1, '2025-06-03', '{')")
         for gone in (None, "x"):
             db.execute("INSERT INTO calibration (build_id, build_revision, trial_id, adjustments, words, accepted_at, withdrawn_at) VALUES (1, 2, 1, '{}', '', '', ?)", (gone,))  # fmt: skip
