@@ -22,10 +22,13 @@ SHAPES_AT_LEAST, GLARE, READ_AT_LEAST = 3.0, 1 / 3, 1.9
 """What is still read at so little is of 7:1 and more by day; WCAG 2.2, 1.4.11 for shapes. The last is from memory."""
 COLOURS = r"""
 () => {
-  const rgba = (text) => {
-    const found = text.match(/[\d.]+/g).map(Number);
-    const scale = text.startsWith("color(") ? 255 : 1;
-    return [found[0] * scale, found[1] * scale, found[2] * scale, found[3] ?? 1];
+  const pen = Object.assign(document.createElement("canvas"), { width: 1, height: 1 }).getContext("2d", { willReadFrequently: true });
+  const rgba = (text) => {  // whatever space a colour is mixed in, it is seen as this
+    pen.clearRect(0, 0, 1, 1);
+    pen.fillStyle = text;
+    pen.fillRect(0, 0, 1, 1);
+    const [r, g, b, a] = pen.getImageData(0, 0, 1, 1).data;
+    return [r, g, b, a / 255];
   };
   const ground = (node) => {
     for (let at = node; at; at = at.parentElement) {
@@ -93,3 +96,4 @@ def test_it_is_read_in_glare_and_its_controls_are_ink(looking: Driver, path: str
             looking.button("Dusk").click()
             expect(looking.button("Daylight")).to_be_visible()
             looking.page.evaluate(AT_REST)
+            looking.page.wait_for_timeout(500)  # borders fade from the one theme into the other

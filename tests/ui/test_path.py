@@ -77,7 +77,7 @@ def test_impossible_number_is_told_at_its_field_and_the_build_stays(refused: Dri
     refused.sees("120 was given; allowed is less than or equal to 90")
     refused.page.reload()
     refused.part("How it stands")
-    expect(refused.page.get_by_label("Tilt of the opening")).to_have_value("25")
+    expect(refused.page.get_by_label("Tilt of the opening", exact=True)).to_have_value("25")
 
 
 def test_a_day_may_be_turned_while_the_next_view_is_on_its_way(looking: Driver):

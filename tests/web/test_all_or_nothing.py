@@ -150,7 +150,9 @@ def yard(client, trial):
     assert client.post("/api/sheets/site/1/pile", json={"content": pane}).status_code == 201
     client.post("/api/builds/1/set-aside")
     with sqlite3.connect(client.application.config["DRYLAMP"].data) as db:
-        db.execute("INSERT INTO device VALUES (1, 'phone', 0, 'x', '2025-06-12T10:00:00+00:00', '2025-06-12T10:00:00+00:00', NULL)")
+        db.execute(
+            "INSERT INTO device VALUES (1, 'phone', 0, 'x', '2025-06-12T10:00:00+00:00', '2025-06-12T10:00:00+00:00', NULL)"
+        )
         db.execute("INSERT INTO day_weather VALUES (1, '2025-06-03', '{')")
         for gone in (None, "x"):
             db.execute("INSERT INTO calibration (build_id, build_revision, trial_id, adjustments, words, accepted_at, withdrawn_at) VALUES (1, 2, 1, '{}', '', '', ?)", (gone,))  # fmt: skip
