@@ -57,6 +57,13 @@ class Driver:
         fold.press("Enter")
         expect(self.page.locator("details[open]").filter(has_text=words).first).to_be_visible()
 
+    def unfold_cautions(self) -> None:
+        """Open all that is to be minded; what stops stands open."""
+        group = self.page.get_by_role("group", name="cautions")
+        group.first.wait_for()
+        for fold in group.locator("summary").all():
+            fold.press("Enter")
+
     def drags(self, grip: Locator, right: float, down: float, moved: Callable[[], bool]) -> None:
         """Take a grip by its middle and let it go so many pixels off; again if the page moved under the hand, as a person would."""
         end = time.monotonic() + PATIENCE_S

@@ -228,6 +228,7 @@ def test_a_grey_week_and_then_sun_for_the_cappings(yard: tuple[Driver, Clock]):
     choose(driver, "Weather", "usual day, clear sky")
     driver.waits_until_headline("forecast", r"1\.\d+ kg clean")
     driver.sees("set the melter level across, clean tray in, cloth in place")
+    driver.unfold_cautions()
     driver.sees(re.compile("smother burning wax with a lid or a blanket, never with water"))
 
     driver.button("When to start, how much, which months").click()

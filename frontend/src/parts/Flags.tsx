@@ -29,7 +29,7 @@ export function Flags({ flags }: { flags: Flag[] }) {
 
 /** The first sentence of a caution, and the rest of it in a fold. */
 function Minded({ words }: { words: string }) {
-  const [, first, rest] = /^(.{10,}?[.:;])\s+(.*)$/s.exec(words) ?? [null, words, ""];
+  const [, first, rest] = /^(.{10,}?\.)\s+(.*)$/s.exec(words) ?? [null, words, ""];
   if (!rest) return <Box className="flag flag-warn"><Typography variant="body2"><b>Mind.</b> {words}</Typography></Box>;
   return (
     <details className="flag flag-warn">

@@ -143,7 +143,7 @@ function Drawing({ section, accounts, accent, chosen, onChoose, watts, celsius, 
         return (
           <g
             key={i} onClick={() => onChoose(shape.part)} data-part={shape.part} className="part"
-            {...(first ? { role: "button", tabIndex: shape.part === stop ? 0 : -1, "aria-label": label, "aria-pressed": picked, onKeyDown: (e: KeyboardEvent) => { if (e.key === "Enter" || e.key === " ") { e.preventDefault(); onChoose(shape.part); } } } : {})}
+            {...(first ? { role: "button", tabIndex: shape.part === stop ? 0 : -1, "aria-label": `${label}, on the drawing`, "aria-pressed": picked, onKeyDown: (e: KeyboardEvent) => { if (e.key === "Enter" || e.key === " ") { e.preventDefault(); onChoose(shape.part); } } } : {})}
           >
             <title>{label}</title>
             <path
