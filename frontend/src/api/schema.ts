@@ -25138,6 +25138,7 @@ export interface operations {
             };
             400: components["responses"]["Refused400"];
             403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
             409: components["responses"]["Refused409"];
             422: components["responses"]["Refused422"];
             500: components["responses"]["Refused500"];

@@ -19,7 +19,7 @@ from drylamp.store.builds import BuildRow
 from drylamp.store.unreadable import readable
 from drylamp.web import context
 from drylamp.web.find.models import FindQuery, Found, FoundList
-from drylamp.web.routed import blueprint
+from drylamp.web.routed import also_refuses, blueprint
 
 api = blueprint("find", "/api/find")
 MOST = 12
@@ -28,6 +28,7 @@ Thing = tuple[Found, str]
 
 
 @api.get("", responses={200: FoundList})
+@also_refuses(404)
 def find(query: FindQuery) -> Response:
     """Find builds, their parts, trials, quick sums, sayings and materials by what is typed."""
     with context.database() as db:
