@@ -39,7 +39,7 @@ def register(app: Flask, hosts: tuple[str, ...]) -> None:
     @app.after_request
     def policy(response: Response) -> Response:
         response.headers["Content-Security-Policy"] = (
-            "default-src 'none'; script-src 'self'; connect-src 'self'; img-src 'self' data: blob:; font-src 'self'; manifest-src 'self'; worker-src 'self'; "
+            "default-src 'none'; script-src 'self'; connect-src 'self'; img-src 'self' data:; font-src 'self'; manifest-src 'self'; worker-src 'self'; "
             f"style-src 'self' 'nonce-{g.get('nonce', '')}'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
         )
         response.headers["X-Content-Type-Options"] = "nosniff"

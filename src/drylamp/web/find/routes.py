@@ -16,7 +16,6 @@ from drylamp.core.tables import absorbers, covers, layers, mirrors
 from drylamp.core.text import capital, plain
 from drylamp.store import builds, sites, trials
 from drylamp.store.builds import BuildRow
-from drylamp.store.unreadable import readable
 from drylamp.web import context
 from drylamp.web.find.models import FindQuery, Found, FoundList
 from drylamp.web.routed import also_refuses, blueprint
@@ -48,7 +47,7 @@ def _of_yard(db: sqlite3.Connection, site_id: int) -> Iterator[Thing]:
             hint = f"part of {row.name}"
             yield Found(what="part", title=capital(title), hint=hint, build_id=row.id, name=part), f"{part} {row.name}"
     yield from _sayings(rows)
-    for trial in readable(trials.list_trials(db), lambda row: row):
+    for trial in trials.list_trials(db):
         if trial.build_id in names:
             hint = f"trial of {names[trial.build_id]}"
             yield Found(what="trial", title=trial.name, hint=hint, trial_id=trial.id), f"trial {names[trial.build_id]}"
