@@ -6,7 +6,7 @@ BIN := .venv/bin
 STATIC := src/drylamp/web/static/index.html
 FRONT := $(shell find frontend/src -type f 2>/dev/null) frontend/index.html frontend/vite.config.ts frontend/package.json
 
-.PHONY: help demo serve test check build dev bench soak wheel screenshots api share setup clean
+.PHONY: words language help demo serve test check build dev bench soak wheel screenshots api share setup clean
 
 help:  ## these commands
 	@grep -hE "^[a-z]+:.*## " $(MAKEFILE_LIST) | sed -E "s/^([a-z]+):.*## (.*)/  make \1\t\2/" | expand -t 20
@@ -78,6 +78,12 @@ api: setup  ## OpenAPI document, the front end's types and the examples from the
 	$(BIN)/python scripts/write_openapi
 	$(BIN)/python scripts/write_examples
 	cd frontend && npm run -s api
+
+words: setup  ## every sentence of the program into its one catalogue
+	$(BIN)/python scripts/gather_words
+
+language: setup  ## lay in a language: make language PO=de.po
+	$(BIN)/python scripts/make_language $(PO)
 
 share:  ## how much of the code is tests
 	@$(PYTHON) scripts/test_share

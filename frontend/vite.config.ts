@@ -1,12 +1,14 @@
 import react from "@vitejs/plugin-react";
 import { defineConfig } from "vite";
 import { VitePWA } from "vite-plugin-pwa";
+import { words } from "./words/plugin.mjs";
 
 // The API runs on its own port while developing; the built app is served by Flask from one address.
 const api = process.env.DRYLAMP_API ?? "http://127.0.0.1:8411";
 
 export default defineConfig({
   plugins: [
+    words(process.env.DRYLAMP_PO),
     react(),
     VitePWA({
       strategies: "injectManifest",
@@ -19,7 +21,7 @@ export default defineConfig({
   ],
   server: { host: "127.0.0.1", port: 5173, proxy: { "/api": { target: api, changeOrigin: true, headers: { Origin: api } } } },
   build: {
-    outDir: "../src/drylamp/web/static",
+    outDir: process.env.DRYLAMP_OUT ?? "../src/drylamp/web/static",
     emptyOutDir: true,
     assetsInlineLimit: 0,
     modulePreload: { polyfill: false },

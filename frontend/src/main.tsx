@@ -1,11 +1,12 @@
 import "@fontsource-variable/atkinson-hyperlegible-next";
 import "@fontsource-variable/bitter";
 import "./look/style.css";
+import "./look/print.css";
 import createCache from "@emotion/cache";
 import { CacheProvider } from "@emotion/react";
 import { CssBaseline, ThemeProvider } from "@mui/material";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { StrictMode, useMemo } from "react";
+import { StrictMode, useMemo, useSyncExternalStore } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
 import { App } from "./App";
@@ -23,11 +24,24 @@ outbox.start();
 if (import.meta.env.PROD && "serviceWorker" in navigator) window.addEventListener("load", () => void navigator.serviceWorker.register("/sw.js").catch(() => undefined));
 
 const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?.content;
-const cache = createCache({ key: "dl", ...(nonce ? { nonce } : {}) });
+// Who writes from right to left gets MUI's own styles mirrored; ours are written without left and right.
+async function mirroring() {
+  const [{ prefixer }, { default: mirror }] = await Promise.all([import("stylis"), import("@mui/stylis-plugin-rtl")]);
+  return { stylisPlugins: [prefixer, mirror] };
+}
+const mirrored = document.documentElement.dir === "rtl" ? await mirroring() : {};
+const cache = createCache({ key: "dl", ...(nonce ? { nonce } : {}), ...mirrored });
+
+const paper = matchMedia("print");
+const onPaper = (told: () => void) => {
+  paper.addEventListener("change", told);
+  return () => paper.removeEventListener("change", told);
+};
 
 function Lit() {
   const { dusk } = usePrefs();
-  const theme = useMemo(() => makeTheme(dusk), [dusk]);
+  const printed = useSyncExternalStore(onPaper, () => paper.matches);
+  const theme = useMemo(() => makeTheme(dusk && !printed), [dusk, printed]);
   return (
     <ThemeProvider theme={theme}>
       <CssBaseline />

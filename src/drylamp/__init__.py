@@ -50,6 +50,12 @@ def _compiled_digest() -> str:
 os.environ.setdefault("NUMBA_CACHE_DIR", str(user_cache_path("drylamp") / "compiled" / _compiled_digest()))
 
 
+if os.environ.get("DRYLAMP_LANGUAGE"):
+    from drylamp.languages import speak
+
+    speak()
+
+
 def compiles_first() -> bool:
     """Whether nothing compiled is kept yet, so that the first run takes a minute longer."""
     kept = Path(os.environ["NUMBA_CACHE_DIR"])

@@ -16,6 +16,7 @@ from drylamp.commands.shared import fail
 from drylamp.commands.stand_in import stand_in
 from drylamp.commands.sums import quick_sum
 from drylamp.commands.yard import export_yard, import_yard
+from drylamp.languages import LANGUAGE, LanguageProblem, folder_of
 
 
 class OneLine(click.Group):
@@ -42,8 +43,22 @@ class OneLine(click.Group):
 
 @click.group(cls=OneLine)
 @click.version_option(package_name="drylamp")
-def main() -> None:
+@click.option("--language", metavar="NAME", help="A language that was laid in by `make language`; English where none is named.")
+def main(language: str | None) -> None:
     """Dry Lamp: a workbench for people who build things that the sun heats."""
+    if language is not None and LANGUAGE not in os.environ:
+        _begin_anew(language)
+
+
+def _begin_anew(language: str) -> None:
+    """In its language from the first module on."""
+    try:
+        folder = folder_of(language)
+    except LanguageProblem as problem:
+        fail(str(problem))
+    if folder is not None:
+        os.environ[LANGUAGE] = str(folder.resolve())
+        os.execv(sys.executable, [sys.executable, *sys.orig_argv[1:]])
 
 
 for command in (serve, demo, run, atlas, quick_sum, schema, export_yard, import_yard, stand_in, doctor):

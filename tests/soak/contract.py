@@ -50,7 +50,7 @@ def ask_everything(folder: Path, seconds: int, seed: int = 1, filled: Callable[[
     try:
         server.wait_until_warm()
         document = folder / "openapi.json"
-        with urllib.request.urlopen(f"{server.url}/api/openapi.json", timeout=120) as answer:
+        with urllib.request.urlopen(f"{server.url}/api/openapi.json", timeout=600) as answer:
             document.write_bytes(answer.read())
         probe = Probe(server)
         probe.start()

@@ -51,6 +51,10 @@ class Driver:
     def button(self, name: str, exact: bool = False) -> Locator:
         return self.page.get_by_role("button", name=name, exact=exact)
 
+    def undo(self) -> Locator:
+        """What says what was done last, and takes it back."""
+        return self.page.get_by_role("complementary", name="undo").get_by_role("button")
+
     def unfold(self, words: str) -> None:
         """Open a fold by its key, not by a place on a page that may still be moving."""
         fold = self.page.locator("summary").filter(has_text=words).first

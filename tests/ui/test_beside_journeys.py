@@ -68,7 +68,7 @@ def test_a_sawyer_compares_one_skin_with_two_and_takes_the_better_over(working: 
     working.button("Pieces, weight, price and cuts").click()
     bill = page.get_by_role("region", name="what it is made of")
     expect(bill.get_by_text("Polycarbonate sheet").first).to_be_visible()  # what is to be ordered
-    working.button("Undo (u)").click()
+    working.undo().click()
     expect(bill.get_by_text("Polycarbonate sheet")).to_have_count(0)
 
 

@@ -153,7 +153,7 @@ def test_what_is_typed_while_an_earlier_save_is_on_its_way_is_kept(working: Driv
     holding.clear()
     for route in held:
         route.continue_()
-    expect(working.button("Undo (u)")).to_be_enabled()
+    expect(working.undo()).to_be_enabled()
     for label, kept in (("Width", "412"), ("Height, tray to cover", "233"), ("Length up the slope", "388")):
         expect(page.get_by_label(label, exact=True)).to_have_value(kept)
     working.waits_until(lambda: len(written) == 3)  # the third is sent once the second is answered

@@ -163,7 +163,7 @@ def test_a_build_is_renamed_varied_put_away_deleted_and_brought_back(working: Dr
         working.sees(re.compile(says))
         rack = page.get_by_role("navigation", name="rack")
         expect(rack.get_by_role("link", name="Workshop card box, variant")).to_have_count(0)
-        working.button("Undo").last.click()
+        working.undo().click()
         expect(rack.get_by_role("link", name="Workshop card box, variant")).to_have_count(1)
 
 

@@ -51,7 +51,7 @@ def test_dragging_the_mirror_turns_it(working: Driver):
     working.drags(grip, -60, 20, lambda: angle.input_value() != "110")
     assert float(angle.input_value()) > 115
     working.page.keyboard.press("Escape")
-    working.button("Undo (u)").click()
+    working.undo().click()
     expect(angle).to_have_value("110")
 
 
@@ -66,7 +66,7 @@ def test_numbers_in_any_unit(working: Driver):
     width.fill("wide")
     working.sees("“wide” is not understood")
     width.press("Escape")
-    working.button("Undo (u)").click()
+    working.undo().click()
     expect(width).to_have_value("500")
 
 

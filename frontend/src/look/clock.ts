@@ -1,10 +1,14 @@
+/** English as it is written where days come before months; another language as it writes its own, with the digits of every field. */
+const language = globalThis.document?.documentElement.lang || "en";
+export const LOCALE = language === "en" || !Intl.DateTimeFormat.supportedLocalesOf([language]).length ? "en-GB" : `${language}-u-nu-latn`;
+
 /** Times on a site's own clock, from ISO text or milliseconds. */
 export function clockTime(time: string | number, zone: string): string {
-  return new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit", timeZone: zone }).format(new Date(time));
+  return new Intl.DateTimeFormat(LOCALE, { hour: "2-digit", minute: "2-digit", hourCycle: "h23", timeZone: zone }).format(new Date(time));
 }
 
 /** A time on this device's own clock. */
-export const clockWords = (time: string) => new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit" }).format(new Date(time));
+export const clockWords = (time: string) => new Intl.DateTimeFormat(LOCALE, { hour: "2-digit", minute: "2-digit", hourCycle: "h23" }).format(new Date(time));
 
 /** How far a zone's clock is ahead of UTC at an instant, ms. */
 export function offsetOf(at: number, zone: string): number {
@@ -14,20 +18,20 @@ export function offsetOf(at: number, zone: string): number {
 }
 
 export function dayWords(day: string): string {
-  return new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short", timeZone: "UTC" }).format(
+  return new Intl.DateTimeFormat(LOCALE, { weekday: "short", day: "numeric", month: "short", timeZone: "UTC" }).format(
     new Date(`${day}T12:00:00Z`),
   );
 }
 
 /** A calendar day of another year, 28 Nov 2024. */
 export const dateYearWords = (day: string) =>
-  new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", year: "numeric", timeZone: "UTC" }).format(new Date(`${day}T12:00:00Z`));
+  new Intl.DateTimeFormat(LOCALE, { day: "numeric", month: "short", year: "numeric", timeZone: "UTC" }).format(new Date(`${day}T12:00:00Z`));
 
 /** The day and month of a calendar day, YYYY-MM-DD. */
 export const monthDayWords = (day: string) => dateWords(`${day}T12:00:00Z`, "UTC");
 
 /** The weekday of a calendar day, Thu. */
-export const weekday = (day: string) => new Intl.DateTimeFormat("en-GB", { weekday: "short", timeZone: "UTC" }).format(new Date(`${day}T12:00:00Z`));
+export const weekday = (day: string) => new Intl.DateTimeFormat(LOCALE, { weekday: "short", timeZone: "UTC" }).format(new Date(`${day}T12:00:00Z`));
 
 export const DAY_MS = 86_400_000;
 
@@ -36,12 +40,12 @@ export const dayStart = (day: string) => Date.parse(`${day}T00:00:00Z`);
 
 /** The day and month of an instant at a site. */
 export function dateWords(time: string | number, zone: string): string {
-  return new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "long", timeZone: zone }).format(new Date(time));
+  return new Intl.DateTimeFormat(LOCALE, { day: "numeric", month: "long", timeZone: zone }).format(new Date(time));
 }
 
 export function dateTimeWords(time: string | number, zone: string): string {
-  return new Intl.DateTimeFormat("en-GB", {
-    weekday: "short", day: "numeric", month: "short", year: "numeric", hour: "2-digit", minute: "2-digit", timeZone: zone,
+  return new Intl.DateTimeFormat(LOCALE, {
+    weekday: "short", day: "numeric", month: "short", year: "numeric", hour: "2-digit", minute: "2-digit", hourCycle: "h23", timeZone: zone,
   }).format(new Date(time));
 }
 
@@ -56,12 +60,15 @@ export function shiftDay(day: string, days: number): string {
   return moved.toISOString().slice(0, 10);
 }
 
-export const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
+export const MONTHS = Array.from({ length: 12 }, (_, month) => new Intl.DateTimeFormat(LOCALE, { month: "short", timeZone: "UTC" }).format(Date.UTC(2000, month, 15)));
+
+/** The whole name of a month, 0 to 11. */
+export const monthWords = (month: number) => new Intl.DateTimeFormat(LOCALE, { month: "long", timeZone: "UTC" }).format(Date.UTC(2000, month, 15));
 
 /** "S", "SSW" and so on for an azimuth clockwise from north. */
 export function compass(azimuth: number): string {
-  const names = ["N", "NNE", "NE", "ENE", "E", "ESE", "SE", "SSE", "S", "SSW", "SW", "WSW", "W", "WNW", "NW", "NNW"];
-  return names[Math.round(azimuth / 22.5) % 16]!;
+  const COMPASS_NAMES = ["N", "NNE", "NE", "ENE", "E", "ESE", "SE", "SSE", "S", "SSW", "SW", "WSW", "W", "WNW", "NW", "NNW"];
+  return COMPASS_NAMES[Math.round(azimuth / 22.5) % 16]!;
 }
 
 export function minutesWords(minutes: number): string {

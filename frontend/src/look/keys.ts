@@ -17,7 +17,7 @@ export const KEYS = {
   "4": { words: "trials", where: "in a build" },
   "5": { words: "verdict", where: "in a build" },
   "6": { words: "next", where: "in a build" },
-  u: { words: "undo the last change", where: "in a build or a trial" },
+  u: { words: "undo what was done last; what that is stands at the foot of the rack", where: "everywhere" },
   r: { words: "type a reading", where: "in a trial" },
   e: { words: "note an event", where: "in a trial" },
 } as const;

@@ -1,5 +1,6 @@
 import { Button, Paper, Stack, Typography } from "@mui/material";
 import { createContext, useCallback, useContext, useMemo, useState, type ReactNode } from "react";
+import { undoing } from "./undo";
 
 /** Short messages at the foot of the page, some with one thing to do about them. */
 interface Notice {
@@ -12,6 +13,8 @@ interface Notice {
 interface Notices {
   say: (text: string, action?: Notice["action"]) => void;
   warn: (text: string, action?: Notice["action"]) => void;
+  /** Something was done that can be taken back, here and in the one place for it. */
+  done: (text: string, undo: () => unknown) => void;
 }
 
 const NoticesContext = createContext<Notices | null>(null);
@@ -35,20 +38,19 @@ export function NoticesProvider({ children }: { children: ReactNode }) {
     [drop],
   );
   const value = useMemo<Notices>(
-    () => ({ say: (text, action) => add(text, false, action), warn: (text, action) => add(text, true, action) }),
+    () => ({ say: (text, action) => add(text, false, action), done: (text, undo) => add(text, false, { label: "Undo", run: undoing.did(text, undo).back }), warn: (text, action) => add(text, true, action) }),
     [add],
   );
   return (
     <NoticesContext value={value}>
       {children}
       <Stack
-        role="status" aria-live="polite" spacing={1} className="no-print position-fixed bottom-12 right-12 z-index-1500 max-width-min-480px-94vw"
-       
+        role="status" aria-live="polite" spacing={1} className="no-print notices"
       >
         {list.map((notice) => (
           <Paper
             key={notice.id} variant="outlined"
-            sx={(t) => ({ p: 1.25, borderLeft: `6px solid ${notice.bad ? t.ink.stop : t.ink.sun}`, display: "flex", gap: 1.5, alignItems: "center" })}
+            sx={(t) => ({ p: 1.25, borderInlineStart: `6px solid ${notice.bad ? t.ink.stop : t.ink.sun}`, display: "flex", gap: 1.5, alignItems: "center" })}
           >
             <Typography variant="body2" className="flex-1">{notice.text}</Typography>
             {notice.action && (

@@ -14,7 +14,7 @@ export type BatchAnswer = components["schemas"]["BatchAnswer"];
 type Thing = { kind: "reading"; reading: NewReading } | { kind: "event"; event: NewEvent } | { kind: "photo"; photo: Blob; time: string; note: string; uid: string };
 export type Kept = Thing & { n: number; trial: number };
 export type Told =
-  | { what: "readings"; trial: number; answer: BatchAnswer }
+  | { what: "readings"; trial: number; answer: BatchAnswer; sent: { words: string; channel: string; time: string }[] }
   | { what: "event"; trial: number; event: NewEvent; id: number | undefined }
   | { what: "photo"; trial: number; view: TrialView }
   | { what: "refused"; trial: number; words: string; why: string };
@@ -174,7 +174,8 @@ async function send(things: Kept[]): Promise<Told> {
   const path = { path: { id: first.trial } };
   if (first.kind === "reading") {
     const readings = things.flatMap((k) => (k.kind === "reading" ? [k.reading] : []));
-    return { what: "readings", trial: first.trial, answer: await answered(client.POST("/api/trials/{id}/readings", { params: path, body: { source: "hand", readings } })) };
+    const sent = things.flatMap((k) => (k.kind === "reading" && k.reading.time ? [{ words: wordsOf(k), channel: k.reading.channel, time: k.reading.time }] : []));
+    return { what: "readings", trial: first.trial, sent, answer: await answered(client.POST("/api/trials/{id}/readings", { params: path, body: { source: "hand", readings } })) };
   }
   if (first.kind === "event") {
     const view = await answered(client.POST("/api/trials/{id}/events", { params: path, body: first.event }));

@@ -70,10 +70,14 @@ declare module "@mui/material/styles" {
 export const SLAB = '"Bitter Variable", Georgia, serif';
 export const BODY = '"Atkinson Hyperlegible Next Variable", Verdana, sans-serif';
 
+/** Written from the end to the beginning of a line? */
+const direction = globalThis.document?.documentElement.dir === "rtl" ? "rtl" : "ltr";
+
 export function makeTheme(dusk: boolean): Theme {
   const ink = dusk ? DUSK : DAY;
   return createTheme({
     ink,
+    direction,
     palette: {
       mode: dusk ? "dark" : "light",
       primary: { main: ink.ink, contrastText: ink.paper },
@@ -98,7 +102,6 @@ export function makeTheme(dusk: boolean): Theme {
           body: { fontVariantNumeric: "tabular-nums" },
           "*:focus-visible": { outline: `3px solid ${ink.sun}`, outlineOffset: 1 },
           "@media (prefers-reduced-motion: reduce)": { "*": { animation: "none !important", transition: "none !important" } },
-          "@media print": { "nav, header, .no-print": { display: "none !important" } },
         },
       },
       MuiButton: {
@@ -122,7 +125,7 @@ export function makeTheme(dusk: boolean): Theme {
       MuiTextField: { defaultProps: { size: "small", variant: "outlined", fullWidth: true } },
       MuiPaper: { defaultProps: { elevation: 0 }, styleOverrides: { root: { backgroundImage: "none" } } },
       MuiInputLabel: { styleOverrides: { root: { color: ink.soft, "&.Mui-focused": { color: ink.ink } } } },
-      MuiFormHelperText: { styleOverrides: { root: { color: ink.soft, marginLeft: 2 } } },
+      MuiFormHelperText: { styleOverrides: { root: { color: ink.soft, marginInlineStart: 2 } } },
       MuiDrawer: { styleOverrides: { paper: { border: `1px solid ${ink.rule}` } } },
     },
   });

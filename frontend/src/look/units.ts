@@ -53,6 +53,9 @@ function short(text: string, coins = 0): string {
   return `${whole}.${rest.replace(/0+$/, "").padEnd(coins, "0")}`;
 }
 
+/** A count of things, its thousands set apart. */
+export const countWords = (count: number) => count.toLocaleString("en").replaceAll(",", "\u202f");
+
 const coinsOf = (unit: Unit) => (unit.coins ? unit.decimals : 0);
 
 /** A base value as digits in the user's unit. */

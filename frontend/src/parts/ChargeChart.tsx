@@ -1,6 +1,7 @@
 import { Box, useTheme } from "@mui/material";
 import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
+import { LOCALE } from "../look/clock";
 import { GUTTER, hourTicks, timeScale } from "./timeScale";
 import { useWidth } from "./useWidth";
 
@@ -115,5 +116,5 @@ export function ChargeChart({ label, times, groups, days, warmth, zone, picked, 
 }
 
 function dateWords(at: number, zone: string): string {
-  return new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", timeZone: zone }).format(at);
+  return new Intl.DateTimeFormat(LOCALE, { day: "numeric", month: "short", timeZone: zone }).format(at);
 }

@@ -142,7 +142,7 @@ export function Curves({ label, domain, zone, lines, dots = [], flags = [], targ
 
 export function Legend({ lines }: { lines: { key: string; title: string; colour: string; dash?: string; hollow?: boolean; dot?: boolean }[] }) {
   return (
-    <Box component="ul" sx={{ display: "flex", flexWrap: "wrap", columnGap: 2, m: 0, pl: `${GUTTER.left}px`, listStyle: "none" }}>
+    <Box component="ul" sx={{ display: "flex", flexWrap: "wrap", columnGap: 2, m: 0, paddingInlineStart: `${GUTTER.left}px`, listStyle: "none" }}>
       {lines.map((l) => (
         <Box component="li" key={l.key} className="flex items-center gap-0_75 size-13">
           <svg width={26} height={10} aria-hidden>

@@ -40,7 +40,7 @@ export function NumberField({ label, value, quantity, onCommit, onEmpty, problem
       : (problem ?? hint);
   return (
     <TextField
-      label={bare ? undefined : label} value={text} error={unclear || Boolean(problem)} helperText={bare && says === " " ? undefined : says} id={id}
+      title={label} label={bare ? undefined : label} value={text} error={unclear || Boolean(problem)} helperText={bare && says === " " ? undefined : says} id={id}
       onChange={(e) => setTyped(e.target.value)} onBlur={commit}
       onKeyDown={(e) => {
         if (e.key === "Enter") commit();

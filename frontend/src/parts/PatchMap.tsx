@@ -4,6 +4,7 @@ import type { BrightPatch } from "../api/client";
 import { usePrefs } from "../look/prefs";
 import { say } from "../look/units";
 import { capital } from "../look/words";
+import { named } from "../look/names";
 
 /** The tray or the water from above, as bright as the core traced it; a ring marks a pot, squares what lies on it. Amber only, so that dark means dark to every eye. */
 const TRAY_PX = 128;
@@ -41,7 +42,7 @@ export function PatchMap({ patch, stale, onPlace }: Props) {
   return (
     <Box className="flex gap-2 items-center mt-1">
       <svg
-        ref={svg} viewBox={`0 0 ${width} ${length}`} width={inWholeCells(TRAY_PX, patch.suns.length)} height={inWholeCells(Math.min((TRAY_PX * length) / width, 170), patch.suns.length)} preserveAspectRatio="none" role="img" aria-label={`bright patch on the ${patch.floor}`} style={{ flex: "none", touchAction: "none", opacity: stale ? 0.6 : 1 }}
+        ref={svg} viewBox={`0 0 ${width} ${length}`} width={inWholeCells(TRAY_PX, patch.suns.length)} height={inWholeCells(Math.min((TRAY_PX * length) / width, 170), patch.suns.length)} preserveAspectRatio="none" role="img" aria-label={`bright patch on the ${named(patch.floor)}`} style={{ flex: "none", touchAction: "none", opacity: stale ? 0.6 : 1 }}
         onPointerMove={(e) => { if (!held) return; moved.current = true; setHeld({ ...held, ...placeOf(e) }); }}
         onPointerUp={drop}
       >

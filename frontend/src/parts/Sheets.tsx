@@ -144,7 +144,7 @@ function useAway(owner: Owner) {
     mutationFn: (row: SheetRowView) => answered(client.POST("/api/sheet-rows/{id}/withdraw", { params: { path: { id: row.id }, header: { "If-Match": `"r${row.revision}"` } } })),
     onSuccess: (next, row) => {
       written(next);
-      notices.say("The row was taken back.", { label: "Undo", run: () => void bring(row) });
+      notices.done("The row was taken back.", () => void bring(row));
     },
     onError: (error) => notices.warn(asProblem(error).message),
   });
@@ -184,7 +184,9 @@ function Form({ sheet, owner, photos, writing, onDone }: Formed) {
       written(next);
       const before = pick(writing.content);
       const alike = sheet.rows.every((row) => changed.every((name) => row.content[name] === before[name]));
-      notices.say(`Changed in ${sheet.rows.length} rows.`, alike ? { label: "Undo", run: () => void setAll(before).then(written) } : undefined);
+      const said = `Changed in ${sheet.rows.length} rows.`;
+      if (alike) notices.done(said, () => void setAll(before).then(written));
+      else notices.say(said);
       onDone();
     },
   });

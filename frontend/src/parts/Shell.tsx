@@ -12,6 +12,7 @@ import { preload } from "../preload";
 import { Boundary } from "./Boundary";
 import { WaitingWords } from "./OutboxVoice";
 import { SunStrip } from "./SunStrip";
+import { UndoPlace } from "./UndoPlace";
 import { useKeys } from "./useKeys";
 
 /** The frame of every screen: sun strip on top, rack at the left, the page below the strip's own hours. */
@@ -81,6 +82,7 @@ export function Shell({ children }: { children: ReactNode }) {
   );
   return (
     <Box className="frame on-paper" onPointerOver={comesNear} onFocus={comesNear}>
+      <Box className="print-head" aria-hidden><b>{site.name}</b><span>{dateYearWords(day)}</span><span>Dry Lamp</span></Box>
       <nav aria-label="skip" className="skips"><a href="#page" onClick={(e) => { e.preventDefault(); page.current?.focus(); }}>Skip to the page</a><a href="#rack" onClick={(e) => { e.preventDefault(); document.querySelector<HTMLElement>("#rack a")?.focus(); }}>Skip to the yard and its builds</a></nav>
       <Box component="header" className="masthead on-paper border-bottom-1-ink">
         <SiteName siteId={siteId} name={site.name} />
@@ -94,9 +96,10 @@ export function Shell({ children }: { children: ReactNode }) {
           <DayButton label="back to now" onClick={backToNow}>now</DayButton>
         </Box>
       </Box>
-      <Box component="section" aria-label="sun strip" className="position-sticky top-0 z-index-20 on-paper border-bottom-1-ink"><SunStrip /><WaitingWords /></Box>
+      <Box component="section" aria-label="sun strip" className="strip position-sticky top-0 z-index-20 on-paper border-bottom-1-ink"><SunStrip /><WaitingWords /></Box>
       <Rack siteId={siteId} onFind={() => setFinding(true)} onSums={() => setSums(true)} onUnits={() => setUnits(true)} onDevices={() => setDevices(true)} onHelp={() => setHelp(true)} />
       <Box component="main" id="page" ref={page} tabIndex={-1} className="min-width-0 no-outline"><Boundary about={pathname}>{children}</Boundary></Box>
+      <UndoPlace />
       <Suspense>
         {devices && <Devices open onClose={() => setDevices(false)} />}
         {units && <UnitsDialog open onClose={() => setUnits(false)} />}
@@ -177,7 +180,7 @@ function RackLink({ to, match, children }: { to: string; match?: string; childre
       component={NavLink} to={to}
       sx={(t) => ({
         display: "flex", alignItems: "center", gap: 0.75, px: 1, py: 0.6, color: t.ink.ink, textDecoration: "none", fontSize: 14.5,
-        borderLeft: `4px solid ${here ? t.ink.ink : "transparent"}`, fontWeight: here ? 700 : 400, "&:hover": { textDecoration: "underline" },
+        borderInlineStart: `4px solid ${here ? t.ink.ink : "transparent"}`, fontWeight: here ? 700 : 400, "&:hover": { textDecoration: "underline" },
       })}
     >
       {children}

@@ -1,8 +1,10 @@
-import { Box, Button, Checkbox, FormControlLabel, TextField, Typography } from "@mui/material";
+import { Box, Button, Checkbox, FormControlLabel, Typography } from "@mui/material";
 import { createContext, useContext, useState, type ReactNode } from "react";
 import type { Family, FieldForm, Material, Materials } from "../api/client";
 import { usePrefs } from "../look/prefs";
 import { say, withUnit } from "../look/units";
+import { dateYearWords } from "../look/clock";
+import { DayField } from "./DayField";
 import { Choice } from "./Choice";
 import { isAsked } from "./fields";
 import { hoursWith } from "./hours";
@@ -88,12 +90,7 @@ function Field({ field, value, at }: { field: FieldForm; value: unknown; at: str
     return <Choice {...label} value={hour} options={[...none, ...hoursWith(hour)]} onChange={(next) => set(next === "" ? null : next, next === "" ? "left open" : next)} />;
   }
   if (field.sort === "day") {
-    return (
-      <TextField
-        label={field.title} type="date" value={value ?? ""} error={label.problem !== undefined} helperText={label.problem ?? field.hint} slotProps={{ inputLabel: { shrink: true } }}
-        onChange={(e) => set(e.target.value === "" ? null : e.target.value, e.target.value === "" ? "left open" : e.target.value)}
-      />
-    );
+    return <DayField {...label} value={value as string | null} onCommit={(day) => set(day, dateYearWords(day))} onEmpty={field.may_be_empty ? () => set(null, "left open") : undefined} />;
   }
   if (field.sort === "yes") {
     const control = <Checkbox size="small" checked={value === true} onChange={(_, on) => set(on, on ? "yes" : "no")} />;

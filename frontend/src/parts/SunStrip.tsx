@@ -9,6 +9,7 @@ import { usePrefs } from "../look/prefs";
 import { withUnit } from "../look/units";
 import { hourTicks, timeScale } from "./timeScale";
 import { useWidth } from "./useWidth";
+import { named } from "../look/names";
 
 /** The sun strip: today's beam and sky on level ground, air as a thin line, and the lamp that sets the hour. */
 const HEIGHT = 72;
@@ -42,7 +43,7 @@ export function SunStrip() {
     clockTime(lamp, site.time_zone),
     width > 500 && withUnit(air[nearest.i] ?? 0, "temperature", units),
     strip.wind_m_s != null && width > 500 && withUnit(strip.wind_m_s, "speed", units),
-    lamp < domain[0] || lamp > domain[1] ? "night" : withUnit(sun, "irradiance", units),
+    lamp < domain[0] || lamp > domain[1] ? named("night") : withUnit(sun, "irradiance", units),
   ].filter(Boolean).join(" · ");
 
   const pick = (event: PointerEvent<SVGSVGElement>) => {

@@ -5,9 +5,10 @@ import type { SeriesAnswer, TrialView, Verdict } from "../api/client";
 import { buildQuery, seriesQuery } from "../api/queries";
 import { useAccentOf } from "../kinds";
 import { usePrefs } from "../look/prefs";
-import { withUnit } from "../look/units";
+import { withUnit, countWords } from "../look/units";
 import { useDrawn, type Drawn } from "../look/inks";
 import { Curves, Legend, type CurveLine, type Dot } from "./Curves";
+import { named } from "../look/names";
 
 /**
  * Readings as dots with their doubt (a line where they are many), the control hollow, the twin a line in its band, events as
@@ -46,7 +47,7 @@ export function TrialChart({ trial, verdict, zone, height }: Props) {
     <Box>
       <Curves
         label="readings beside the twin" domain={domain} zone={zone} lines={[...twins, ...lines]} dots={dots} height={height} onZoom={zoom} stale={series.isPlaceholderData}
-        flags={trial.events.map((e) => ({ at: Date.parse(e.time), text: e.kind }))}
+        flags={trial.events.map((e) => ({ at: Date.parse(e.time), text: named(e.kind) }))}
         {...(verdict ? { sun: verdict.level_sun_w_m2.map((value, i) => ({ at: Date.parse(verdict.times[i]!), value })) } : {})}
       />
       <Box className="flex wrap between gap-1">
@@ -58,7 +59,7 @@ export function TrialChart({ trial, verdict, zone, height }: Props) {
         </Box>
       </Box>
       {series.data && series.data.far > 0 && <Typography role="note" className="border-left-6-sun pl-1">{series.data.far} {series.data.far === 1 ? "reading is" : "readings are"} stamped months from nearly all others and not drawn: is the date right? The verdict names {series.data.far === 1 ? "it" : "them"}.</Typography>}
-      {about > shownPoints && <Typography variant="body2" className="ink-soft">{about.toLocaleString("en")} readings, drawn by {shownPoints.toLocaleString("en")} of them with every extreme kept; look closer to see each.</Typography>}
+      {about > shownPoints && <Typography variant="body2" className="ink-soft">{countWords(about)} readings, drawn by {countWords(shownPoints)} of them with every extreme kept; look closer to see each.</Typography>}
     </Box>
   );
 }

@@ -19,6 +19,7 @@ from drylamp.core import tables
 from drylamp.core.checks import InputProblem, Model, YesNo
 from drylamp.core.quantities import Quantity, quantity_of, without_unit
 from drylamp.core.tables import FAMILIES, Row
+from drylamp.languages import in_words
 
 Sort = Literal["number", "choice", "text", "yes", "hour", "day", "material", "one", "many"]
 PHOTOS = "photos"
@@ -126,7 +127,7 @@ def _field(model: type[Model], name: str, info: FieldInfo) -> FieldForm:
     return FieldForm(
         name=name,
         part=asks.get("part", ""),
-        title=info.title or without_unit(name),
+        title=info.title or in_words(without_unit(name)),
         hint=info.description or "",
         quantity=quantity_of(name) or ("count" if found.get("whole") else shown),
         may_be_empty=may_be_empty,
@@ -177,7 +178,7 @@ def _sorted_out(bare: Any, notes: Sequence[Any], asks: Mapping[str, Any]) -> dic
     if get_origin(bare) is Literal:
         words = asks.get("options", {})
         values = [str(value) for value in get_args(bare)]
-        return {"sort": "choice", "options": [Option(value=v, title=words.get(v, v)) for v in values]}
+        return {"sort": "choice", "options": [Option(value=v, title=words.get(v) or in_words(v)) for v in values]}
     if get_origin(bare) is list:
         item, _, _ = _bare(get_args(bare)[0], [])
         return {"sort": "many", "fields": form_of(item)}

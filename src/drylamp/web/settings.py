@@ -8,12 +8,14 @@ from datetime import UTC, datetime
 from pathlib import Path
 from typing import TYPE_CHECKING, Literal
 
+from drylamp.languages import pages_of
+
 if TYPE_CHECKING:
     from drylamp.web.share.share import Share
 
 MAX_UPLOAD_BYTES = 24 * 1024 * 1024
 HOSTS = ("127.0.0.1", "localhost", "[::1]")
-STATIC = Path(__file__).parent / "static"
+STATIC = pages_of(Path(__file__).parent / "static")
 
 
 def wall_clock() -> datetime:

@@ -2,7 +2,7 @@ import { Box, useTheme } from "@mui/material";
 import { useId, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
 import type { Kind, Section } from "../../api/client";
 import { accountFill, AccountPatterns } from "../../look/hatches";
-import { textWidth } from "../../look/measure";
+import { textWidth, useFonts } from "../../look/measure";
 import { usePrefs } from "../../look/prefs";
 import { BODY, SLAB } from "../../look/theme";
 import { withUnit, type Units } from "../../look/units";
@@ -289,7 +289,9 @@ function groundFor(section: Section, sheet: Sheet, heat: Heat[], celsius: Props[
 function useLabels(section: Section, sheet: Sheet, heat: Heat[], running: Props["running"], celsius: Props["celsius"], wet: Props["wet"], moves: boolean) {
   const { units } = usePrefs();
   const [stood, setStood] = useState<{ sheet: Sheet; placed: Placed[] } | null>(null);
-  const words = useMemo(() => wordsOf(section, sheet, heat, running, units), [section, sheet, heat, running, units]);
+  const fonts = useFonts();
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- letters that come later are wider or narrower
+  const words = useMemo(() => wordsOf(section, sheet, heat, running, units), [section, sheet, heat, running, units, fonts]);
   const asked = moves && stood?.sheet === sheet ? null : words;
   const fresh = useMemo(() => asked && placeLabels(asked, groundFor(section, sheet, heat, celsius, wet)), [asked, section, sheet, heat, celsius, wet]);
   if (fresh && stood?.placed !== fresh) setStood({ sheet, placed: fresh });

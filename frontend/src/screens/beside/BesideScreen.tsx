@@ -59,7 +59,7 @@ function Answer({ found, names, asked }: { found: Compared; names: string[]; ask
       <Box className="mt-1" aria-live="polite">
         {found.words.map((w, k) => <Typography key={k} className={k === 0 ? "weight-650 size-17" : ""}>{say(w, units)}</Typography>)}
       </Box>
-      <Box className="grid gap-1 mt-1" sx={{ gridTemplateColumns: { xs: "1fr 1fr", md: `repeat(${found.columns.length}, 1fr)` } }}>
+      <Box className="grid gap-1 mt-1" sx={{ gridTemplateColumns: { xs: "minmax(0, 1fr) minmax(0, 1fr)", md: `repeat(${found.columns.length}, minmax(0, 1fr))` } }}>
         {found.columns.map((c, k) => (
           <Box key={names[k]} component="section" aria-label={c.name} className="border-1-rule p-1">
             <Drawn drawn={c.section} scale={scale} />

@@ -2,9 +2,10 @@ import { Box, Button } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { answered, asProblem, client, type BuildView } from "../../api/client";
-import { buildsQuery } from "../../api/queries";
+import { buildQuery, buildsQuery } from "../../api/queries";
 import { useDay } from "../../look/day";
 import { useNotices } from "../../look/notices";
+import { undoBuild } from "../build/useBuild";
 
 /** Where a variant stands beside the build that it branched off: a way to take it over. */
 export function TakeOver({ names }: { names: string[] }) {
@@ -27,7 +28,7 @@ export function TakeOverButton({ base, variant, onDone }: { base: BuildView; var
       void cache.invalidateQueries({ queryKey: ["builds"] });
       onDone?.();
       void navigate(`/builds/${base.id}/make`);
-      notices.say(`${base.name} is like ${variant.name} now, which is put away; Undo (u) brings it back.`);
+      notices.done(`${base.name} is like ${variant.name} now, which is put away; Undo (u) brings it back.`, () => void cache.fetchQuery({ ...buildQuery(base.id), staleTime: 0 }).then(undoBuild).then(() => cache.invalidateQueries(), (error: unknown) => notices.warn(asProblem(error).message)));
     },
     onError: (error) => {
       const problem = asProblem(error);

@@ -33,7 +33,7 @@ export function BuildLife({ state, open, onClose }: { state: BuildState; open: b
     again();
     onClose();
     void navigate(`/sites/${build.site_id}/yard`);
-    notices.say(words, { label: "Undo", run: () => void back().then(() => { again(); void navigate(`/builds/${build.id}/forecast`); }).catch(failed) });
+    notices.done(words, () => void back().then(() => { again(); void navigate(`/builds/${build.id}/forecast`); }).catch(failed));
   };
   const away = useMutation({
     mutationFn: () => answered(client.POST("/api/builds/{id}/put-away", { params: { path, header } })),

@@ -12,6 +12,7 @@ import { Path } from "./Path";
 import { TrialsStage } from "./TrialsStage";
 import { useBuild, type BuildState } from "./useBuild";
 import { VerdictStage } from "./VerdictStage";
+import { named } from "../../look/names";
 
 /** One build: its path of stages, the open stage below. */
 const STAGES = ["aim", "make", "forecast", "trials", "verdict", "next"] as const;
@@ -24,9 +25,8 @@ export default function BuildScreen() {
     useMemo(
       () => ({
         ...Object.fromEntries(STAGES.map((name, i) => [String(i + 1) as Key, () => void navigate(`/builds/${buildId}/${name}${location.search}`)])),
-        u: state.undo,
       }),
-      [navigate, buildId, state.undo],
+      [navigate, buildId],
     ),
   );
   if (state.error) return <Problem error={state.error} />;
@@ -38,8 +38,8 @@ function Stages({ state, stage }: { state: BuildState; stage: string | undefined
   const open = STAGES.find((name) => name === stage) ?? "forecast";
   return (
     <Box className="flex column min-height-100pc">
-      <Typography variant="h1" className="position-absolute width-1px height-1px one-line overflow-hidden clip-path-inset-50pc">
-        {state.build!.name}: {open}
+      <Typography variant="h1" className="print-title position-absolute width-1px height-1px one-line overflow-hidden clip-path-inset-50pc">
+        {state.build!.name}: {named(open)}
       </Typography>
       <Path state={state} open={open} />
       {state.conflict && state.conflictBar}

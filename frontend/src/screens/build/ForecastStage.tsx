@@ -217,7 +217,7 @@ function Months({ state }: { state: BuildState }) {
           <Button
             key={m.month} variant={m.month === here ? "contained" : "outlined"} aria-pressed={m.month === here} onClick={() => setDay(m.day)}
             title={m.enough === false ? "not enough" : ""}
-            className="min-width-0 p-0_25 flex column justify-content-flex-end height-86 line-height-1_2"
+            className="printed min-width-0 p-0_25 flex column justify-content-flex-end height-86 line-height-1_2"
           >
             <Box aria-hidden sx={(t) => ({ width: "60%", height: `${(36 * m.peak_c) / highest}px`, background: m.enough === false ? "transparent" : t.ink.sun, border: `1px solid ${m.month === here ? t.ink.paper : t.ink.ink}` })} />
             <span>{shown(m.peak_c, "temperature", units)}° </span>
@@ -238,7 +238,7 @@ function Numbers({ outcome }: { outcome: NonNullable<BuildState["outcome"]> }) {
   const rows = outcome.times.map((t, i) => ({ t, i })).filter(({ t }) => clockTime(t, site.time_zone).endsWith(":00"));
   return (
     <Box className="max-height-260 overflow-auto mx-2" tabIndex={0} role="region" aria-label="temperatures by the hour">
-      <Box component="table" sx={(t) => ({ borderCollapse: "collapse", "& td, & th": { border: `1px solid ${t.ink.rule}`, px: 1, textAlign: "right" } })}>
+      <Box component="table" sx={(t) => ({ borderCollapse: "collapse", "& td, & th": { border: `1px solid ${t.ink.rule}`, px: 1, textAlign: "end" } })}>
         <thead>
           <tr><th scope="col">time</th>{curves.map((c) => <th scope="col" key={c.node}>{c.title}</th>)}<th scope="col">air outside</th><th scope="col">sun</th></tr>
         </thead>

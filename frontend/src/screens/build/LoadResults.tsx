@@ -2,6 +2,7 @@ import { Box, Typography } from "@mui/material";
 import type { Outcome } from "../../api/client";
 import { clockTime, dayWords } from "../../look/clock";
 import { useDay } from "../../look/day";
+import { named } from "../../look/names";
 import { usePrefs } from "../../look/prefs";
 import { moistureWords, say, shown, withUnit } from "../../look/units";
 import { HourBars } from "../../parts/HourBars";
@@ -20,7 +21,7 @@ export function LoadResults({ outcome }: { outcome: Outcome }) {
           <thead><tr><th scope="col">portion</th><th scope="col">becomes</th><th scope="col">soft at</th><th scope="col">melted at</th><th scope="col">hottest</th></tr></thead>
           <tbody>
             {portions.map((p) => (
-              <tr key={p.node}><th scope="row">{p.title}</th><td><b>{p.state}</b></td><td>{at(p.soft_at)}</td><td>{at(p.melted_at)}</td><td>{withUnit(p.hottest_c, "temperature", units)}</td></tr>
+              <tr key={p.node}><th scope="row">{p.title}</th><td><b>{named(p.state)}</b></td><td>{at(p.soft_at)}</td><td>{at(p.melted_at)}</td><td>{withUnit(p.hottest_c, "temperature", units)}</td></tr>
             ))}
           </tbody>
         </Box>

@@ -48,7 +48,6 @@ export function MakeStage({ state }: { state: BuildState }) {
         {state.problem?.besides((f) => fieldsHere.includes(f.split(".")[1] ?? "")) && <Problem error={state.problem} />}
         {state.twinProblem && state.twinProblem.message !== state.problem?.message && <Problem error={state.twinProblem} />}
         <WhatItChanges state={state} />
-        {(state.outcome ?? state.twinProblem) && <Button onClick={state.undo} disabled={!state.build?.can_undo} className="mt-1">Undo  (u)</Button>}
       </Box>
     </Box>
   );

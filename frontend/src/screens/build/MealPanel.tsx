@@ -1,4 +1,4 @@
-import { Box, TextField, Typography } from "@mui/material";
+import { Box, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { LoadKind, MealPlan, YearPlan } from "../../api/client";
@@ -9,6 +9,7 @@ import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
 import { say, withUnit } from "../../look/units";
 import { Asked } from "../../parts/Asked";
+import { DayField } from "../../parts/DayField";
 import { Choice } from "../../parts/Choice";
 import { HourBars } from "../../parts/HourBars";
 import { NumberField } from "../../parts/NumberField";
@@ -101,7 +102,7 @@ function Stock({ state }: { state: BuildState }) {
       <Typography variant="h3">All of it by autumn?</Typography>
       <Box className="flex gap-1_5 mt-1">
         <NumberField label="Clean wax in what waits" value={kilograms} quantity="mass" onCommit={setKilograms} />
-        <TextField label="Until" type="date" value={until} onChange={(e) => setUntil(e.target.value)} slotProps={{ inputLabel: { shrink: true } }} />
+        <DayField label="Until" value={until} onCommit={setUntil} />
       </Box>
       {stock.error && <Problem error={stock.error} />}
       {stock.data && <Typography aria-live="polite" className="weight-650">{say(stock.data.words, units)}</Typography>}

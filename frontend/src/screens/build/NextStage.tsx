@@ -9,6 +9,7 @@ import { say, withUnit, type Quantity } from "../../look/units";
 import { Progress } from "../../parts/Progress";
 import { UpkeepPanel } from "./UpkeepPanel";
 import type { BuildState } from "./useBuild";
+import { named } from "../../look/names";
 
 /** What to change next: every single change ranked, the schools side by side, and sayings put to the twin. */
 export function NextStage({ state }: { state: BuildState }) {
@@ -154,7 +155,7 @@ function Sayings({ lines, stale }: { lines: SayingLine[]; stale: boolean }) {
       {lines.map((l) => (
         <Box key={l.name} className="saying-row border-top-1-rule">
           <Typography>“{say(l.saying, units)}”</Typography>
-          <Typography className="weight-700">{l.ruling}</Typography>
+          <Typography className="weight-700">{named(l.ruling)}</Typography>
           <Typography variant="body2">{say(l.words, units)}</Typography>
         </Box>
       ))}

@@ -24,7 +24,7 @@ export function PartCard({ part, picked, state }: Props) {
   if (!materials) return null;
   const { title, note } = kind.parts.find((p) => p.part === part)!;
   return (
-    <Box component="section" aria-label={`${part} card`} className="min-height-190">
+    <Box component="section" aria-label={`${title} card`} className="min-height-190">
       <Typography variant="h2">{capital(title)}</Typography>
       {note && <Typography variant="body2">{note}</Typography>}
       {part === "load" ? <LoadFields kind={kind} state={state} materials={materials} /> : <PartFields part={part} picked={picked} kind={kind} state={state} materials={materials} />}

@@ -11,6 +11,7 @@ import { usePrefs } from "../../look/prefs";
 import { say, withUnit } from "../../look/units";
 import { BuildLife } from "./BuildLife";
 import type { BuildState } from "./useBuild";
+import { named } from "../../look/names";
 
 /** The path reads as a sentence: each station carries its own headline. */
 export function Path({ state, open }: { state: BuildState; open: string }) {
@@ -58,11 +59,11 @@ export function Path({ state, open }: { state: BuildState; open: string }) {
           key={name} component={Link} to={`/builds/${build.id}/${name}${search}`} aria-current={name === open ? "page" : undefined}
           sx={(t) => ({
             flex: "1 0 auto", minWidth: 128, px: 2, py: 0.75, color: t.ink.ink, textDecoration: "none", position: "relative",
-            borderTop: `4px solid ${name === open ? accent : "transparent"}`, borderRight: i < stations.length - 1 ? `1px solid ${t.ink.rule}` : 0,
+            borderTop: `4px solid ${name === open ? accent : "transparent"}`, borderInlineEnd: i < stations.length - 1 ? `1px solid ${t.ink.rule}` : 0,
             "&:hover": { background: t.ink.paper },
           })}
         >
-          <Typography component="span" className="size-12_5 ink-soft as-block">{name} <span aria-hidden>{i < stations.length - 1 ? "→" : ""}</span></Typography>
+          <Typography component="span" className="size-12_5 ink-soft as-block">{named(name)} <span aria-hidden>{i < stations.length - 1 ? "→" : ""}</span></Typography>
           <Typography component="span" className="weight-650 one-line">{headline}</Typography>
         </Box>
       ))}

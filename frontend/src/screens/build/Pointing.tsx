@@ -31,9 +31,9 @@ export function Pointing({ state }: { state: BuildState }) {
         <Typography variant="h2">{aimed.data && !aimed.data.pointing.is_up ? `No sun to point at, at ${clockTime(lamp, site.time_zone)}` : `Point it at ${clockTime(lamp, site.time_zone)} without looking at the sun`}</Typography>
         {aimed.error && <Problem error={aimed.error} />}
         {aimed.data ? (
-          <Box sx={{ display: "flex", gap: 2, mt: 1, opacity: aimed.isPlaceholderData ? 0.6 : 1 }}>
+          <Box sx={{ display: "flex", flexWrap: "wrap", gap: 2, mt: 1, opacity: aimed.isPlaceholderData ? 0.6 : 1 }}>
             <Indicator aimed={aimed.data} />
-            <Box component="ul" aria-live="polite" sx={{ m: 0, pl: 2.25, "& li": { mb: 0.5 } }}>
+            <Box component="ul" aria-live="polite" sx={{ m: 0, paddingInlineStart: 2.25, flex: "1 1 240px", minWidth: 0, "& li": { mb: 0.5 } }}>
               {aimed.data.pointing.words.map((words, k) => <li key={k}>{say(words, units)}</li>)}
             </Box>
           </Box>
@@ -85,13 +85,15 @@ function FlapCurve({ flap }: { flap: NonNullable<Aimed["flap"]> }) {
   const x = (a: number) => 30 + ((a - first) / (last - first)) * 260;
   const path = (values: number[]) => values.map((v, i) => `${i ? "L" : "M"}${x(flap.angles_deg[i]!).toFixed(1)} ${(80 - 66 * v).toFixed(1)}`).join("");
   return (
-    <svg viewBox="0 0 320 104" width={320} height={104} role="img" aria-label={`light by the mirror's angle, most at ${flap.best_now_deg} degrees`}>
+    <>
+    <Typography variant="body2" className="ink-soft">Light on the load: amber now, dashed {flap.wanted_for}</Typography>
+    <svg viewBox="0 14 320 90" width={320} height={90} role="img" aria-label={`light by the mirror's angle, most at ${flap.best_now_deg} degrees`}>
       <line x1={30} x2={290} y1={80} y2={80} stroke={ink.ink} />
       <path d={path(flap.now)} fill="none" stroke={ink.sun} strokeWidth={2.5} />
       <path d={path(flap.meal)} fill="none" stroke={ink.ink} strokeWidth={1.5} strokeDasharray="5 3" />
       {flap.angles_deg.filter((a) => a % 20 === 0).map((a) => <text key={a} x={x(a)} y={95} fontSize={12} textAnchor="middle" fill={ink.soft}>{a < 0 ? `−${-a}` : a}°</text>)}
-      <text x={30} y={11} fontSize={12} fill={ink.soft}>light on the load: amber now, dashed {flap.wanted_for}</text>
     </svg>
+    </>
   );
 }
 
@@ -108,7 +110,7 @@ function FlapByMonth({ request, onPut }: { request: TwinRequest; onPut: (path: s
     <Box component="section" aria-label="its angle by the month" sx={{ mt: 1, opacity: year.isPlaceholderData ? 0.6 : 1 }}>
       <Typography>{say(words, units)}</Typography>
       <Button className="my-0_5" onClick={() => onPut(path, fixed)}>Set {withUnit(fixed, "angle", units)} for the year</Button>
-      <Box component="table" sx={(t) => ({ borderCollapse: "collapse", "& td, & th": { borderBottom: `1px solid ${t.ink.rule}`, px: 1, py: 0.25, textAlign: "right" } })}>
+      <Box component="table" sx={(t) => ({ borderCollapse: "collapse", "& td, & th": { borderBottom: `1px solid ${t.ink.rule}`, px: 1, py: 0.25, textAlign: "end" } })}>
         <thead><tr><th scope="col">month</th><th scope="col">best</th><th scope="col">light as it stands</th><th scope="col">at {withUnit(fixed, "angle", units)}</th><th scope="col">without</th><th scope="col"><span className="position-absolute width-1px height-1px overflow-hidden clip-path-inset-50pc">set</span></th></tr></thead>
         <tbody>
           {months.map((m) => (
@@ -134,7 +136,7 @@ function Turning({ curve, stale }: { curve: TurningCurve; stale: boolean }) {
   return (
     <Box sx={{ opacity: stale ? 0.6 : 1 }}>
       <Typography className="weight-650">{say(curve.words, units)}</Typography>
-      <Box component="table" sx={(t) => ({ borderCollapse: "collapse", mt: 1, "& td, & th": { borderBottom: `1px solid ${t.ink.rule}`, px: 1, py: 0.25, textAlign: "left" } })}>
+      <Box component="table" sx={(t) => ({ borderCollapse: "collapse", mt: 1, "& td, & th": { borderBottom: `1px solid ${t.ink.rule}`, px: 1, py: 0.25, textAlign: "start" } })}>
         <thead><tr><th scope="col">turned</th><th scope="col">light</th><th scope="col">behind</th><th scope="col">to the target</th></tr></thead>
         <tbody>
           {curve.lines.map((l) => (

@@ -5,10 +5,11 @@ import { useNavigate } from "react-router";
 import { answered, asProblem, client, type Line, type SkyState, type TrialBook } from "../../api/client";
 import { bookQuery, knownQuery, linesQuery } from "../../api/queries";
 import { useKind } from "../../kinds";
-import { clockTime, dateYearWords, dayOf, shiftDay } from "../../look/clock";
+import { clockTime, dayOf, shiftDay } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
 import { say } from "../../look/units";
+import { DayField, HourField } from "../../parts/DayField";
 import { Choice } from "../../parts/Choice";
 import { InstrumentChoice } from "../../parts/InstrumentChoice";
 import { NumberField } from "../../parts/NumberField";
@@ -102,8 +103,8 @@ function Form({ book, protocol, offered, fitting, onProtocol, state, onClose }: 
           {begun && (
             <>
               <Box className="pairs">
-                <TextField label="Day" type="date" value={begun.day} onChange={(e) => e.target.value && setBegun({ ...begun, day: e.target.value })} slotProps={{ inputLabel: { shrink: true } }} helperText={dateYearWords(begun.day)} />
-                <TextField label="Began at" type="time" value={begun.hour} onChange={(e) => e.target.value && setBegun({ ...begun, hour: e.target.value })} slotProps={{ inputLabel: { shrink: true } }} helperText="by the site’s clock" />
+                <DayField label="Day" value={begun.day} onCommit={(day) => setBegun({ ...begun, day })} />
+                <HourField label="Began at" value={begun.hour} onCommit={(hour) => setBegun({ ...begun, hour })} hint="by the site’s clock" />
               </Box>
               {known && <FourNumbers known={known} day={begun.day} onTyped={() => setSky(null)} />}
             </>

@@ -9,6 +9,7 @@ import { Problem, Waiting } from "../../parts/Problem";
 import { ClassDialog } from "./ClassDialog";
 import { StartTrial } from "./StartTrial";
 import type { BuildState } from "./useBuild";
+import { named } from "../../look/names";
 
 /** What was tried so far, and the door to a new trial. */
 export function TrialsStage({ state }: { state: BuildState }) {
@@ -36,7 +37,7 @@ export function TrialsStage({ state }: { state: BuildState }) {
             <span>{trial.protocol.title}</span>
             <span>{dateTimeWords(trial.started, site.time_zone)}</span>
             <span>{trial.reading_count} readings</span>
-            <span>{trial.weather.sky} sky</span>
+            <span>{named(trial.weather.sky)} sky</span>
             <span>revision {trial.build_revision}</span>
             <Box component="span" className="weight-700">{trial.ended === null ? "running" : ""}</Box>
             {trial.can_judge && <MuiLink component={Link} to={`/builds/${build.id}/verdict?trial=${trial.id}`} color="inherit">verdict</MuiLink>}

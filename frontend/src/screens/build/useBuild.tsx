@@ -6,6 +6,7 @@ import { buildQuery, dayQuery, knownQuery } from "../../api/queries";
 import { useDay } from "../../look/day";
 import { kept, keep } from "../../look/prefs";
 import { useNotices } from "../../look/notices";
+import { undoing, useUnder } from "../../look/undo";
 
 /** A build as it is being worked on: the saved revision, the draft, the twin's answer to the draft, undo, and conflicts. */
 export interface Draft {
@@ -35,12 +36,24 @@ export interface BuildState {
   setWeatherId: (id: number | null) => void;
   preview: (change: Partial<Draft>) => void;
   save: (change: Partial<Draft>, note: string) => void;
-  undo: () => void;
 }
 
 export function draftOf(build: BuildView): Draft {
   return { name: build.name, spot: build.spot, spec: build.spec, load: build.load };
 }
+
+interface Asked {
+  change: Partial<Draft>;
+  note: string;
+  made: Draft | undefined;
+  step: ReturnType<typeof undoing.did>;
+}
+
+const changeWords = (name: string, note: string) => `${name}: ${note}`;
+
+/** Take back the last change of a build as it stands. */
+export const undoBuild = ({ id, revision }: BuildView) =>
+  answered(client.POST("/api/builds/{id}/undo", { params: { path: { id }, header: { "If-Match": `"r${revision}"` } } }));
 
 export function useBuild(id: number): BuildState {
   const cache = useQueryClient();
@@ -48,7 +61,7 @@ export function useBuild(id: number): BuildState {
   const notices = useNotices();
   const saved = useQuery(buildQuery(id));
   const [held, setHeld] = useState<{ revision: number; draft: Draft } | null>(null);
-  const [lost, setLost] = useState<{ change: Partial<Draft>; note: string } | null>(null);
+  const [lost, setLost] = useState<Asked | null>(null);
   const [sky, setSky] = useState<SkyState | null>(null);
   const [weatherId, setWeatherIdState] = useState<number | null>(() => kept<number | null>(`drylamp.weather.${siteId}`, null));
   const known = useQuery(knownQuery(siteId, day)).data;
@@ -82,13 +95,14 @@ export function useBuild(id: number): BuildState {
   const put = useMutation({
     // One write at a time, each against the revision that the one before it made.
     scope: { id: `build-${id}` },
-    mutationFn: ({ change, note }: { change: Partial<Draft>; note: string; made?: Draft }) => {
+    mutationFn: ({ change, note }: Asked) => {
       const current = cache.getQueryData(buildQuery(id).queryKey)!;
       const body = { ...draftOf(current), ...change, note };
       return answered(client.PUT("/api/builds/{id}", { params: { path: { id }, header: { "If-Match": `"r${current.revision}"` } }, body }));
     },
     onSuccess: (next, asked) => took(next, asked.made),
     onError: (error, asked) => {
+      if (asProblem(error).status !== 0) asked.step.forget();
       if (asProblem(error).status === 412) setLost(asked);
       else if (asProblem(error).status === 422) setHeld((old) => (old && old.draft === asked.made ? null : old));
       else if (asProblem(error).status === 0) notices.warn(asProblem(error).message, { label: "Send again", run: () => put.mutate(asked) });
@@ -96,10 +110,7 @@ export function useBuild(id: number): BuildState {
   });
   const back = useMutation({
     scope: { id: `build-${id}` },
-    mutationFn: () => {
-      const current = cache.getQueryData(buildQuery(id).queryKey)!;
-      return answered(client.POST("/api/builds/{id}/undo", { params: { path: { id }, header: { "If-Match": `"r${current.revision}"` } } }));
-    },
+    mutationFn: () => undoBuild(cache.getQueryData(buildQuery(id).queryKey)!),
     onSuccess: (next) => {
       took(next);
       notices.say("Undone.");
@@ -107,6 +118,7 @@ export function useBuild(id: number): BuildState {
     onError: (error) => notices.say(asProblem(error).message),
   });
 
+  const { mutate: undo } = back;
   const preview = useCallback(
     (change: Partial<Draft>): Draft | undefined => {
       if (!build || !draft) return undefined;
@@ -121,12 +133,11 @@ export function useBuild(id: number): BuildState {
     (change: Partial<Draft>, note: string) => {
       if (request && build) setFormerly({ ...request, spec: build.spec, load: build.load, spot: build.spot });
       const made = preview(change);
-      mutate(made ? { change, note, made } : { change, note });
+      mutate({ change, note, made, step: undoing.did(changeWords(draft?.name ?? "", note), undo) });
     },
-    [request, build, preview, mutate],
+    [request, build, draft, preview, mutate, undo],
   );
-  const { mutate: undoNow } = back;
-  const undo = useCallback(() => undoNow(), [undoNow]);
+  useUnder(build?.can_undo ? changeWords(build.name, build.note) : null, undo);
 
   const reload = async () => {
     setHeld(null);
@@ -138,7 +149,7 @@ export function useBuild(id: number): BuildState {
         This build was changed in another window. Your change ({lost.note}) was not written and is kept here.
       </Typography>
       <Box className="flex gap-1 mt-1">
-        <Button variant="contained" onClick={() => void reload().then(() => { const mine = lost; setLost(null); put.mutate(mine); })}>Put mine on top</Button>
+        <Button variant="contained" onClick={() => void reload().then(() => { const mine = lost; setLost(null); put.mutate({ ...mine, step: undoing.did(changeWords(mine.made?.name ?? "", mine.note), undo) }); })}>Put mine on top</Button>
         <Button onClick={() => void reload().then(() => setLost(null))}>Take the other one</Button>
       </Box>
     </Box>
@@ -165,6 +176,5 @@ export function useBuild(id: number): BuildState {
     },
     preview,
     save,
-    undo,
   };
 }

@@ -6,7 +6,7 @@ import { answered, asProblem, client, type Place } from "../../api/client";
 import { placesQuery } from "../../api/queries";
 import { useSettled } from "../../look/useSettled";
 import { usePrefs } from "../../look/prefs";
-import { PRESETS, say, withUnit } from "../../look/units";
+import { PRESETS, say, withUnit, countWords } from "../../look/units";
 import { Problem } from "../../parts/Problem";
 import { SiteFields } from "./SiteFields";
 
@@ -35,7 +35,7 @@ export function NewSite({ first = true }: { first?: boolean }) {
           {found.data.map((p) => (
             <Box component="li" key={`${p.title} ${p.latitude_deg} ${p.longitude_deg}`} className="border-top-1-rule">
               <Button variant="text" className="start" fullWidth onClick={() => setPlace(p)}>
-                <span><b>{p.title}</b>{p.people !== null && <span className="ink-soft"> {coordinates(p)}, {p.people.toLocaleString("en").replaceAll(",", " ")} people</span>}</span>
+                <span><b>{p.title}</b>{p.people !== null && <span className="ink-soft"> {coordinates(p)}, {countWords(p.people)} people</span>}</span>
               </Button>
             </Box>
           ))}

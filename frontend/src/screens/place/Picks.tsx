@@ -3,21 +3,12 @@ import { useState } from "react";
 import type { components } from "../../api/schema";
 import { Choice } from "../../parts/Choice";
 import { NumberField } from "../../parts/NumberField";
-import { baseWord } from "../../look/units";
+import { monthWords } from "../../look/clock";
+import { EVERY, MONTHS_IN_WISHES, sentenceOf, type Picked } from "./wishSentence";
+import { named } from "../../look/names";
 
 type Verb = components["schemas"]["VerbWords"];
-const MONTHS = Array.from({ length: 12 }, (_, k) => new Date(2001, k, 15).toLocaleDateString("en", { month: "long" }));
-const EVERY = ["once", "a day", "a week", "a month", "a year"];
 
-interface Picked {
-  verb: string;
-  good: string;
-  amount: number | null;
-  every: string;
-  month: string;
-  budget: number | null;
-  hours: number | null;
-}
 
 /** The same wish picked word by word: what is picked is written into the sentence, which alone is read. */
 export function Picks({ verbs, onSay }: { verbs: Verb[]; onSay: (text: string) => void }) {
@@ -36,20 +27,14 @@ export function Picks({ verbs, onSay }: { verbs: Verb[]; onSay: (text: string) =
     <Box component="details" className="mb-1">
       <Typography component="summary" className="cursor-pointer">Or pick the words</Typography>
       <Box className="grid columns-repeat-auto-fit-minmax-170px-1fr gap-1 mt-1">
-        <Choice label="Do" value={picked.verb} options={[{ value: "", title: "…" }, ...verbs.map((v) => ({ value: v.verb, title: v.verb }))]} onChange={(verb) => pick({ verb })} />
+        <Choice label="Do" value={picked.verb} options={[{ value: "", title: "…" }, ...verbs.map((v) => ({ value: v.verb, title: named(v.verb) }))]} onChange={(verb) => pick({ verb })} />
         <Choice label="To what" value={picked.good} options={[{ value: "", title: "…" }, ...goods.map((g) => ({ value: g.name, title: g.title }))]} onChange={(name) => pick({ good: name })} />
         <NumberField label="How much" value={picked.amount} quantity={good?.quantity ?? "mass"} onCommit={(amount) => pick({ amount })} onEmpty={() => pick({ amount: null })} />
-        <Choice label="How often" value={picked.every} options={EVERY.map((e) => ({ value: e, title: e }))} onChange={(every) => pick({ every })} />
-        <Choice label="In" value={picked.month} options={[{ value: "", title: "this month" }, ...MONTHS.map((m) => ({ value: m, title: m }))]} onChange={(month) => pick({ month })} />
+        <Choice label="How often" value={picked.every} options={EVERY.map((e) => ({ value: e, title: named(e) }))} onChange={(every) => pick({ every })} />
+        <Choice label="In" value={picked.month} options={[{ value: "", title: "this month" }, ...MONTHS_IN_WISHES.map((m, k) => ({ value: m, title: monthWords(k) }))]} onChange={(month) => pick({ month })} />
         <NumberField label="Up to" value={picked.budget} quantity="price" onCommit={(budget) => pick({ budget })} onEmpty={() => pick({ budget: null })} />
         <NumberField label="Hours of work" value={picked.hours} quantity="hours" onCommit={(hours) => pick({ hours })} onEmpty={() => pick({ hours: null })} />
       </Box>
     </Box>
   );
-}
-
-function sentenceOf(picked: Picked, good: Verb["goods"][number]): string {
-  const much = picked.amount === null ? "" : ` ${picked.amount} ${baseWord(good.quantity)} of`;
-  const rest = [picked.budget === null ? "" : `up to € ${picked.budget}`, picked.hours === null ? "" : `${picked.hours} hours of work`].filter(Boolean);
-  return [`${picked.verb}${much} ${good.title}${picked.every === "once" ? "" : ` ${picked.every}`}${picked.month === "" ? "" : ` in ${picked.month}`}`, ...rest].join(", ");
 }

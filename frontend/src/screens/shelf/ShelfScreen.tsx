@@ -6,6 +6,7 @@ import { answered, asProblem, client, type Family, type Material, type Materials
 import { materialsQuery } from "../../api/queries";
 import { useDay } from "../../look/day";
 import { useNotices } from "../../look/notices";
+import { named } from "../../look/names";
 import { usePrefs } from "../../look/prefs";
 import { say, withUnit, type Units } from "../../look/units";
 import { MirrorTicks, Patterns } from "../../parts/section/marks";
@@ -89,10 +90,10 @@ function useTakeOff() {
       answered(client.DELETE("/api/materials/{id}", { params: { path: { id: own.id }, header: { "If-Match": `"r${own.revision}"` } } })),
     onSuccess: async (gone) => {
       await refresh();
-      notices.say(`${gone.name} is off the shelf. Builds made of it keep it.`, {
-        label: "put back",
-        run: () => void answered(client.POST("/api/materials/{id}/restore", { params: { path: { id: gone.id } } })).then(refresh).catch((error: unknown) => notices.warn(asProblem(error).message)),
-      });
+      notices.done(
+        `${gone.name} is off the shelf. Builds made of it keep it.`,
+        () => void answered(client.POST("/api/materials/{id}/restore", { params: { path: { id: gone.id } } })).then(refresh).catch((error: unknown) => notices.warn(asProblem(error).message)),
+      );
     },
     onError: (error) => notices.warn(asProblem(error).message),
   });
@@ -128,7 +129,7 @@ const FOAMY_W_MK = 0.07;
 const percent = (share: number) => `${Math.round(share * 100)} %`;
 
 function numbersOf(family: Family, row: Material, through: number, units: Units): string[] {
-  const last = [`lasts to ${withUnit(row.top_service_c, "temperature", units)}`, row.food_safe ? "fit near food" : "not near food", row.price_m2 > 0 ? `about ${withUnit(row.price_m2, "price", units)} for ${withUnit(1, "area", units)}` : "salvage"];
+  const last = [`lasts to ${withUnit(row.top_service_c, "temperature", units)}`, row.food_safe ? "fit near food" : "not near food", row.price_m2 > 0 ? `about ${withUnit(row.price_m2, "price", units)} for ${withUnit(1, "area", units)}` : named("salvage")];
   if (family === "absorber") {
     const { absorptance, emittance } = row as Materials["absorbers"][number];
     return [`takes up ${percent(absorptance)} of the sun`, `gives off ${percent(emittance)} of a black body's heat`, ...last];

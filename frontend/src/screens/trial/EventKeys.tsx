@@ -1,7 +1,9 @@
-import { Box, Button, TextField, Typography } from "@mui/material";
+import { Box, Button, Typography } from "@mui/material";
 import { useState, type Ref } from "react";
 import type { EventKind, TrialBook, TrialView } from "../../api/client";
 import { useDay } from "../../look/day";
+import { NumberField } from "../../parts/NumberField";
+import { named } from "../../look/names";
 
 /** One tap for what happened; what its kind asks for (spot, sky, direction, sample, leads) comes as a second tap. */
 interface Props {
@@ -23,7 +25,7 @@ export function EventKeys({ ref, trial, book, onNote }: Props) {
   const samples = trial.channels.filter((c) => c.node.startsWith("sample-"));
   const answers: { title: string; note: string; channel?: string }[] =
     asked?.asks === "spot" ? site.spots.map((s) => ({ title: s.name, note: s.name }))
-    : asked?.asks === "sky" ? book.sky_states.map((s) => ({ title: s, note: s }))
+    : asked?.asks === "sky" ? book.sky_states.map((s) => ({ title: named(s), note: s }))
     : asked?.asks === "facing" ? [{ title: "to the sun", note: "" }]
     : asked?.asks === "sample" ? [...samples.map((c) => ({ title: c.title, note: "", channel: c.node })), ...(samples.length === 0 ? [{ title: "this build", note: "" }] : [])]
     : [];
@@ -49,12 +51,11 @@ export function EventKeys({ ref, trial, book, onNote }: Props) {
 }
 
 function Facing({ onDone }: { onDone: (note: string) => void }) {
-  const [typed, setTyped] = useState("");
-  const degrees = Number(typed.replace("°", ""));
-  const good = typed.trim() !== "" && Number.isFinite(degrees) && degrees >= 0 && degrees <= 360;
+  const [degrees, setDegrees] = useState<number | null>(null);
+  const good = degrees !== null && degrees >= 0 && degrees <= 360;
   return (
     <Box className="flex gap-0_75">
-      <TextField label="or to, degrees from north" value={typed} onChange={(e) => setTyped(e.target.value)} />
+      <NumberField label="or to, degrees from north" value={degrees} quantity="angle" problem={degrees === null || good ? undefined : "from 0 to 360"} onCommit={setDegrees} onEmpty={() => setDegrees(null)} />
       <Button disabled={!good} onClick={() => onDone(String(degrees))}>Turned</Button>
     </Box>
   );

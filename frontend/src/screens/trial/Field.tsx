@@ -1,19 +1,20 @@
 import { Box, Button, Link as MuiLink, TextField, Typography } from "@mui/material";
-import { useRef, useState } from "react";
+import { useCallback, useRef, useState } from "react";
 import type { TrialBook, TrialView } from "../../api/client";
 import { clockTime, dateTimeWords } from "../../look/clock";
 import { useDay, useNow } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
 import { READ_AS, type Read } from "../../look/readAs";
+import { useUnder } from "../../look/undo";
 import { withUnit, type Units } from "../../look/units";
 import { useKeys } from "../../parts/useKeys";
+import { useTrialChanges } from "../../parts/useTrialChanges";
 import { Countdown } from "./Countdown";
 import { EventKeys } from "./EventKeys";
 import { Keypad } from "./Keypad";
 import { PhotoButton } from "./Photos";
 import { useOutbox } from "./useOutbox";
 import { useReadAloud, useReadingAlarm, useScreenAwake } from "./useReadingAlarm";
-import { useTrialChanges } from "./useTrialChanges";
 
 /** What a thumb needs in the sun, in one column. */
 export function Field({ trial, book }: { trial: TrialView; book: TrialBook }) {
@@ -23,8 +24,7 @@ export function Field({ trial, book }: { trial: TrialView; book: TrialBook }) {
   const [note, setNote] = useState("");
   const events = useRef<HTMLDivElement>(null);
   const pad = useRef<HTMLInputElement>(null);
-  const changes = useTrialChanges(trial.id);
-  const { withdraw, finish } = changes;
+  const { withdraw, finish } = useTrialChanges(trial.id);
   // In a round the probe walks on: what was picked by hand holds until the next value is kept.
   const channel = trial.channels.find((c) => c.name === picked) ?? trial.channels.find((c) => c.name === trial.read_next) ?? trial.channels[0]!;
   const quantity = channel.quantity;
@@ -39,10 +39,9 @@ export function Field({ trial, book }: { trial: TrialView; book: TrialBook }) {
     outbox.send({ channel: channel.name, value, unit, typed });
     setPicked(after(trial, channel.name) ?? channel.name);
   };
-  const undoLast = () => {
-    if (latest) withdraw.mutate(latest);
-  };
-  useKeys({ r: () => pad.current?.focus(), e: () => events.current?.querySelector("button")?.focus(), u: undoLast });
+  useKeys({ r: () => pad.current?.focus(), e: () => events.current?.querySelector("button")?.focus() });
+  const takeLast = useCallback(() => latest && void withdraw(latest, "undone"), [latest, withdraw]);
+  useUnder(latest ? `${titleOf(trial, latest.channel)}, ${clockTime(latest.time, site.time_zone)}` : null, takeLast);
 
   return (
     <Box className="border-1-ink p-1_5 align-self-start on-raised" component="section" aria-label="field mode">
@@ -78,8 +77,7 @@ export function Field({ trial, book }: { trial: TrialView; book: TrialBook }) {
       )}
       {running && trial.protocol.reading_minutes.length > 0 && <Alarm trial={trial} />}
       <Box className="flex between mt-1_5">
-        <Button onClick={undoLast} disabled={!latest} className="min-height-44">Undo last  (u)</Button>
-        <Button onClick={() => finish.mutate(running)} className="min-height-44">{running ? "End the trial" : "Go on with it"}</Button>
+        <Button onClick={() => void finish(running)} className="min-height-44">{running ? "End the trial" : "Go on with it"}</Button>
       </Box>
     </Box>
   );

@@ -63,7 +63,7 @@ function NumberKeys({ ref, storageKey, label, book, quantity, onSave }: Props) {
         <Box
           component="input" ref={ref} value={typed} aria-label={`reading of ${label}`} inputMode="decimal" autoComplete="off" placeholder="reading"
           onChange={(e) => setTyped((e.target as HTMLInputElement).value)} onKeyDown={(e) => e.key === "Enter" && save()}
-          sx={(t) => ({ flex: 1, minWidth: 0, fontSize: 28, textAlign: "right", px: 1, border: `1px solid ${t.ink.ink}`, background: t.ink.paper, color: t.ink.ink, fontFamily: "inherit", "&::placeholder": { color: t.ink.soft, opacity: 1 } })}
+          sx={(t) => ({ flex: 1, minWidth: 0, fontSize: 28, textAlign: "end", px: 1, border: `1px solid ${t.ink.ink}`, background: t.ink.paper, color: t.ink.ink, fontFamily: "inherit", "&::placeholder": { color: t.ink.soft, opacity: 1 } })}
         />
         <Button onClick={next} disabled={allowed.length < 2} aria-label={`typed in ${titleOf(read?.unit ?? unit)}; change`} className="min-width-64 size-18">{titleOf(read?.unit ?? unit)}</Button>
       </Box>

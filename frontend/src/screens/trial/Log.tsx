@@ -5,9 +5,9 @@ import { bookQuery } from "../../api/queries";
 import { clockTime } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
-import { say } from "../../look/units";
+import { say, countWords } from "../../look/units";
 import { shownValue } from "./Field";
-import { useTrialChanges } from "./useTrialChanges";
+import { useTrialChanges } from "../../parts/useTrialChanges";
 
 /** Readings and events, the latest first; odd ones say why. */
 const FLAG_WORDS: Record<string, string> = {
@@ -23,12 +23,13 @@ export function Log({ trial }: { trial: TrialView }) {
   if (!book) return null;
   const quantityOf = (name: string) => trial.channels.find((c) => c.name === name)!.quantity;
   const titleOf = (name: string) => trial.channels.find((c) => c.name === name || c.node === name)?.title ?? name;
+  const eventTitle = (kind: string) => book.events.find((row) => row.name === kind)?.title ?? kind;
   const rows = [
     ...trial.readings.slice(-SHOWN).map((r) => ({
       at: r.time, text: `${titleOf(r.channel)} ${shownValue(r, quantityOf(r.channel), units, book)}`,
-      takeBack: () => changes.withdraw.mutate(r), more: r.flag_text.length > 0 ? say(r.flag_text, units) : r.typed && r.unit !== book.usual_units[quantityOf(r.channel)] ? `typed as ${r.typed}` : "", odd: r.flag_code !== "",
+      takeBack: () => void changes.withdraw(r), more: r.flag_text.length > 0 ? say(r.flag_text, units) : r.typed && r.unit !== book.usual_units[quantityOf(r.channel)] ? `typed as ${r.typed}` : "", odd: r.flag_code !== "",
     })),
-    ...trial.events.map((e) => ({ at: e.time, text: e.channel ? `${e.kind}: ${titleOf(e.channel)}` : e.kind, more: e.note, odd: false, takeBack: () => changes.unnote.mutate(e.id) })),
+    ...trial.events.map((e) => ({ at: e.time, text: e.channel ? `${eventTitle(e.kind)}: ${titleOf(e.channel)}` : eventTitle(e.kind), more: e.note, odd: false, takeBack: () => void changes.unnote(e.id) })),
   ].sort((a, b) => Date.parse(b.at) - Date.parse(a.at));
   const flagged = Object.entries(trial.flagged);
   return (
@@ -48,7 +49,7 @@ export function Log({ trial }: { trial: TrialView }) {
           {rows.length === 0 && <li>Nothing yet.</li>}
         </Box>
       </Box>
-      {trial.reading_count > SHOWN && <Typography variant="body2">The latest {SHOWN} of {trial.reading_count.toLocaleString("en")} readings; all of them are in the CSV and JSON on the verdict.</Typography>}
+      {trial.reading_count > SHOWN && <Typography variant="body2">The latest {SHOWN} of {countWords(trial.reading_count)} readings; all of them are in the CSV and JSON on the verdict.</Typography>}
     </Box>
   );
 }

@@ -35,7 +35,7 @@ export function Photos({ trial }: { trial: TrialView }) {
     mutationFn: (id: number) => answered(client.POST("/api/trials/{id}/photos/{part_id}/withdraw", path(id))),
     onSuccess: (next, id) => {
       took(next);
-      notices.say("Photo taken back.", { label: "Bring it back", run: () => restore.mutate(id) });
+      notices.done("Photo taken back.", () => restore.mutate(id));
     },
   });
   if (trial.photos.length === 0) return null;

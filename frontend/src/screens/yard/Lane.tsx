@@ -6,7 +6,7 @@ import type { StandingLine, Yard } from "../../api/client";
 import { KindGlyph, useAccent } from "../../kinds";
 import { clockTime, weekday } from "../../look/clock";
 import { useDay, useLamp } from "../../look/day";
-import { textWidth } from "../../look/measure";
+import { textWidth, useFonts } from "../../look/measure";
 import { usePrefs } from "../../look/prefs";
 import { BODY } from "../../look/theme";
 import { say } from "../../look/units";
@@ -31,12 +31,14 @@ export function Lane({ line, stands, hot }: { line: Yard["lines"][number]; stand
   const [shown, setShown] = useState<number | null>(null);
   const wide = width || 800;
   const x = useMemo(() => timeScale(domain!, wide), [domain, wide]);
+  const fonts = useFonts();
   const marks = useMemo(() => {
     const steps = line.plan
       .map((s) => ({ at: Date.parse(s.time), time: clockTime(s.time, site.time_zone), text: say(s.text, units) }))
       .filter((s) => s.at >= domain![0] && s.at <= domain![1]);
     return layMarks(steps, (at) => x(at), [GUTTER.left, wide - 4], (words) => textWidth(words, WORDS_PX, BODY));
-  }, [line.plan, site.time_zone, units, domain, x, wide]);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- letters that come later are wider or narrower
+  }, [line.plan, site.time_zone, units, domain, x, wide, fonts]);
   const { outcome } = line;
   const points = useMemo(() => {
     const begun = outcome ? Date.parse(outcome.start) : 0;

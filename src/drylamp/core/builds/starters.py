@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from functools import cache
 from importlib import resources
+from typing import Annotated
 
 import numpy as np
-from pydantic import TypeAdapter
+from pydantic import AfterValidator, TypeAdapter
 
 from drylamp.core import builds
 from drylamp.core.builds.build import Build
@@ -18,6 +19,7 @@ from drylamp.core.loads.load import Load
 from drylamp.core.loads.registry import LoadSpec
 from drylamp.core.sky.site import Site
 from drylamp.core.text import Sentence
+from drylamp.languages import in_words
 
 
 class Starter(Model):
@@ -30,9 +32,9 @@ class Starter(Model):
         spec, load: as they begin
     """
 
-    title: str
-    name: str
-    words: Sentence
+    title: Annotated[str, AfterValidator(in_words)]
+    name: Annotated[str, AfterValidator(in_words)]
+    words: Annotated[Sentence, AfterValidator(in_words)]
     rank: int = 9
     spec: BuildSpec
     load: LoadSpec | None

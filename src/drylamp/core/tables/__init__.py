@@ -12,6 +12,7 @@ from typing import Annotated, Literal, TypeVar
 from pydantic import AfterValidator, Discriminator, Field, Tag, model_validator
 
 from drylamp.core.checks import Fraction, Model, NotNegative, Number, Positive, YesNo, unknown_name
+from drylamp.languages.tables import row_in_words
 
 NAME = Annotated[str, Field(pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$", max_length=60)]
 
@@ -329,7 +330,7 @@ def _read(file_name: str, model: type[R]) -> dict[str, R]:
     text = resources.files(__package__).joinpath(file_name).read_text(encoding="utf-8")
     rows = {}
     for raw in csv.DictReader(text.splitlines()):
-        values: dict[str, object] = {key: _typed(value) for key, value in raw.items()}
+        values: dict[str, object] = {key: _typed(value) for key, value in row_in_words(raw).items()}
         row = model.model_validate(values)
         rows[raw["name"]] = row
     return rows

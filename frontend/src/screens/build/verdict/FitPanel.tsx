@@ -87,8 +87,8 @@ function ParameterRow({ parameter }: { parameter: Fit["parameters"][number] }) {
       <Typography sx={{ fontWeight: parameter.departs ? 700 : 400 }}>{say(parameter.words, units)}</Typography>
       <Box aria-hidden className="position-relative height-14 border-bottom-1-rule">
         <Box className="position-absolute left-50pc top-0 bottom-0 border-left-1-dashed-ink" />
-        <Box sx={(t) => ({ position: "absolute", left: `${low}%`, width: `${Math.max(high - low, 0.5)}%`, top: 5, height: 4, background: parameter.told ? t.ink.twin : t.ink.rule })} />
-        <Box sx={(t) => ({ position: "absolute", left: `calc(${mid}% - 3px)`, top: 2, width: 6, height: 10, background: parameter.departs ? t.ink.stop : t.ink.twin })} />
+        <Box sx={(t) => ({ position: "absolute", insetInlineStart: `${low}%`, width: `${Math.max(high - low, 0.5)}%`, top: 5, height: 4, background: parameter.told ? t.ink.twin : t.ink.rule })} />
+        <Box sx={(t) => ({ position: "absolute", insetInlineStart: `calc(${mid}% - 3px)`, top: 2, width: 6, height: 10, background: parameter.departs ? t.ink.stop : t.ink.twin })} />
       </Box>
     </Box>
   );

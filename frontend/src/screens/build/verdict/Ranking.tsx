@@ -19,7 +19,7 @@ export function Ranking({ ranking, finishes, fadings }: { ranking: RankingView; 
     <Box component="section" aria-label="ranking" className="my-1">
       <Typography variant="h2">Ranking</Typography>
       <Box className="overflow-x-auto" tabIndex={0} role="region" aria-label="ranking of the samples">
-        <Box component="table" sx={(t) => ({ borderCollapse: "collapse", width: "100%", fontSize: 14.5, "& td, & th": { borderTop: `1px solid ${t.ink.rule}`, py: 0.5, pr: 1.5, textAlign: "left", verticalAlign: "middle" } })}>
+        <Box component="table" sx={(t) => ({ borderCollapse: "collapse", width: "100%", fontSize: 14.5, "& td, & th": { borderTop: `1px solid ${t.ink.rule}`, py: 0.5, paddingInlineEnd: 1.5, textAlign: "start", verticalAlign: "middle" } })}>
           <thead>
             <tr><th scope="col">sample</th><th scope="col">over the control</th><th scope="col">with its doubt</th><th scope="col">is it real</th><th scope="col">for {withUnit(1, "area", units)}</th><th scope="col">and for {withUnit(1, "difference", units)}</th><th scope="col">absorptance</th></tr>
           </thead>

@@ -50,7 +50,7 @@ export function ReadingTable({ verdict }: { verdict: Verdict }) {
     <Box component="details" className="mt-1">
       <summary>Readings beside the twin, as numbers</summary>
       <Box className="max-height-240 overflow-auto" tabIndex={0} role="region" aria-label="readings beside the twin">
-        <Box component="table" sx={(t) => ({ borderCollapse: "collapse", fontSize: 13, "& td, & th": { border: `1px solid ${t.ink.rule}`, px: 0.75, textAlign: "right" } })}>
+        <Box component="table" sx={(t) => ({ borderCollapse: "collapse", fontSize: 13, "& td, & th": { border: `1px solid ${t.ink.rule}`, px: 0.75, textAlign: "end" } })}>
           <thead><tr><th scope="col">time</th><th scope="col">what</th><th scope="col">reading</th><th scope="col">twin</th><th scope="col">doubt</th></tr></thead>
           <tbody>
             {verdict.channels.flatMap((c) => c.residuals.map((r) => (

@@ -4,6 +4,7 @@ import { answered, asProblem, client, type TrialView, type Verdict } from "../..
 import { useNotices } from "../../../look/notices";
 import { usePrefs } from "../../../look/prefs";
 import { say } from "../../../look/units";
+import { useTrialChanges } from "../../../parts/useTrialChanges";
 
 type Suspicion = Verdict["suspicions"][number];
 
@@ -11,6 +12,7 @@ type Suspicion = Verdict["suspicions"][number];
 export function Suspicions({ trial, verdict }: { trial: TrialView; verdict: Verdict }) {
   const { units } = usePrefs();
   const notices = useNotices();
+  const { withdraw } = useTrialChanges(trial.id);
   const cache = useQueryClient();
   const path = { path: { id: trial.id } };
   const refresh = () => {
@@ -20,7 +22,7 @@ export function Suspicions({ trial, verdict }: { trial: TrialView; verdict: Verd
     mutationFn: (minutes: number) => answered(client.POST("/api/trials/{id}/shift-clock", { params: path, body: { minutes } })),
     onSuccess: (done, minutes) => {
       refresh();
-      notices.say(`${done.moved} readings moved by ${minutes} min.`, { label: "Move them back", run: () => shift.mutate(-minutes) });
+      notices.done(`${done.moved} readings moved by ${minutes} min.`, () => shift.mutate(-minutes));
     },
     onError: (error) => notices.warn(asProblem(error).message),
   });
@@ -33,17 +35,9 @@ export function Suspicions({ trial, verdict }: { trial: TrialView; verdict: Verd
     onError: (error) => notices.warn(asProblem(error).message),
   });
   const key = (s: Suspicion) => ({ channel: s.channels[0]!, time: s.time! });
-  const withdraw = useMutation({
-    mutationFn: (s: Suspicion) => answered(client.POST("/api/trials/{id}/readings/withdraw", { params: path, body: key(s) })),
-    onSuccess: (_, s) => {
-      refresh();
-      notices.say("The reading is taken back.", { label: "Undo", run: () => void answered(client.POST("/api/trials/{id}/readings/restore", { params: path, body: key(s) })).then(refresh) });
-    },
-    onError: (error) => notices.warn(asProblem(error).message),
-  });
   const mends: Partial<Record<Suspicion["kind"], (s: Suspicion) => { words: string; run: () => void }>> = {
     clock: (s) => ({ words: `Move them by ${s.minutes} min`, run: () => shift.mutate(s.minutes!) }),
-    far: (s) => ({ words: "Take it back", run: () => withdraw.mutate(s) }),
+    far: (s) => ({ words: "Take it back", run: () => void withdraw(key(s)) }),
     swapped: (s) => ({ words: "They were swapped", run: () => swap.mutate(s) }),
   };
   if (verdict.suspicions.length === 0) return null;

@@ -89,9 +89,11 @@ def _seal(build: Box, load: Load | None) -> Iterator[Change]:
         yield Change("a tighter seal round the cover", "seal", build.with_(seal_gap_mm=0.1), load, price)
 
 
+LINING_WORDS = {"aluminium-foil": "foil-lined", "flat-black-paint": "black-lined", "bare-wood": "bare wood"}
+
+
 def _linings(context: AdviceContext, build: Box, load: Load | None) -> list[Option]:
-    names = {"aluminium-foil": "foil-lined", "flat-black-paint": "black-lined", "bare-wood": "bare wood"}
-    return [Option(title, build.with_(lining=name), load) for name, title in names.items()]
+    return [Option(title, build.with_(lining=name), load) for name, title in LINING_WORDS.items()]
 
 
 def _blacker(context: AdviceContext, build: Box, load: Load | None) -> Found | None:

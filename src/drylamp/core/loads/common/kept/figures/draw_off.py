@@ -125,8 +125,7 @@ def _said(story: Culprit) -> str:
     """Who is off, which way, by how much."""
     if story.suspect.name == FLOW:
         return f"{FLOW} was read {amount(abs(story.off_by), 'share', story.doubt)} too {'high' if story.off_by > 0 else 'low'}"
-    side = "high" if story.off_by > 0 else "low"
-    return f"{story.suspect.name} reads {kelvin(abs(story.off_by), story.doubt)} too {side}"
+    return f"{story.suspect.name} reads {kelvin(abs(story.off_by), story.doubt)} too {'high' if story.off_by > 0 else 'low'}"
 
 
 def draw_off(found: Found) -> Figure | None:

@@ -1,0 +1,14 @@
+// Prints the sentences of the pages and where each stands, as JSON.
+import { readdirSync, readFileSync, statSync } from "node:fs";
+import { join, relative } from "node:path";
+import { fileURLToPath } from "node:url";
+import { isSource } from "./plugin.mjs";
+import { sentencesOf } from "./prose.mjs";
+
+const ROOT = fileURLToPath(new URL("..", import.meta.url));
+const below = (folder) => readdirSync(folder).sort().map((name) => join(folder, name)).flatMap((path) => (statSync(path).isDirectory() ? below(path) : [path]));
+
+const found = {};
+for (const path of below(join(ROOT, "src")).filter(isSource))
+  for (const text of sentencesOf(readFileSync(path, "utf8"), path)) (found[text] ??= []).push(join("frontend", relative(ROOT, path)));
+process.stdout.write(JSON.stringify(found));
