@@ -4,7 +4,7 @@ PYTHON ?= python3
 PORT ?= 8411
 BIN := .venv/bin
 STATIC := src/drylamp/web/static/index.html
-FRONT := $(shell find frontend/src -type f 2>/dev/null) frontend/index.html frontend/vite.config.ts frontend/package.json
+FRONT := $(shell find frontend/src frontend/words -type f 2>/dev/null) frontend/index.html frontend/vite.config.ts frontend/package.json
 
 .PHONY: words language help demo serve test check build dev bench soak wheel screenshots api share setup clean
 

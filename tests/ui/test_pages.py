@@ -119,6 +119,43 @@ def choose(driver: Driver, preset: str) -> None:
     expect(driver.page.get_by_role("dialog")).to_be_hidden()
 
 
+STOPS = """
+() => {
+  const seen = (one) => one.checkVisibility({ visibilityProperty: true }) && one.getClientRects().length > 0;
+  const all = [...document.querySelectorAll("a[href], button, input:not([type=hidden]), select, textarea, summary, [tabindex]")];
+  const stops = all.filter((one) => one.tabIndex >= 0 && !one.disabled && seen(one) && !one.closest("[inert], [hidden]"));
+  window.__left = new Set(stops);
+  window.__unmarked = [];
+  document.addEventListener("focusin", ({ target }) => {
+    window.__left.delete(target);
+    const about = target.closest(".MuiInputBase-root") ?? target;
+    const marked = [target, about].some((one) => getComputedStyle(one).outlineStyle !== "none" || one.matches(".Mui-focused"));
+    if (!marked) window.__unmarked.push(target.outerHTML.slice(0, 120));
+  });
+  return stops.length;
+}
+"""
+PARTS_OF_A_DATE = 8
+"""A field for a day or an hour is several stops of its own."""
+
+
+def out_of_reach(driver: Driver) -> list[str]:
+    """What Tab does not come to, and what it comes to without a mark that can be seen."""
+    page = driver.page
+    page.evaluate("document.activeElement?.blur()")
+    presses = page.evaluate(STOPS) + PARTS_OF_A_DATE
+    for _ in range(3):  # a date's own stops and regions that scroll come on top
+        for _ in range(presses):
+            page.keyboard.press("Tab")
+        if page.evaluate("window.__left.size") == 0:
+            break
+        presses = PARTS_OF_A_DATE
+    left = page.evaluate(
+        "[...window.__left].filter((one) => one.isConnected).map((one) => one.outerHTML.slice(0, 120))"
+    )
+    return [f"out of reach: {one}" for one in left] + [f"no mark: {one}" for one in page.evaluate("window.__unmarked")]
+
+
 def misread(driver: Driver) -> list[str]:
     """What is wrong with the page's words and numbers in either setting of units."""
     found = []
@@ -134,7 +171,7 @@ def misread(driver: Driver) -> list[str]:
 @pytest.mark.parametrize("path", VIEWS)
 def test_a_page(looking: Driver, axe_source: str, path: str):
     settle(looking, path)
-    by_day = looking.axe(axe_source)
+    by_day = [*looking.axe(axe_source), *out_of_reach(looking)]
     looking.button("Dusk").click()
     expect(looking.button("Daylight")).to_be_visible()
     looking.page.evaluate(AT_REST)

@@ -10,7 +10,7 @@ from functools import partial
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, Response, Route, expect
+from playwright.sync_api import Browser, Page, Response, Route, expect
 
 from drylamp.languages import LANGUAGE
 from tests.languages.pseudo import pseudo, write_pseudo
@@ -25,7 +25,7 @@ pytestmark = pytest.mark.ui
 ROOT = Path(__file__).parents[2]
 STILL_ENGLISH = ("left", "right", "warm", "mirror", "clear", "summer", "cappings", "water", "gust")
 """Names that code goes by and that a few places still show as they are; each is a word of the catalogue already."""
-PHONE, DESK = (390, 844), (1280, 800)
+PHONE, DESK = {"width": 390, "height": 844}, {"width": 1280, "height": 800}
 
 
 @pytest.fixture(scope="module")
@@ -63,27 +63,54 @@ def mirrored(route: Route) -> None:
     route.fulfill(response=answer, body=answer.text().replace('<html lang="el">', '<html lang="el" dir="rtl">'))
 
 
+@pytest.fixture(scope="module")
+def page(browser: Browser, spoken: str) -> Iterator[Page]:
+    """One browser that goes through all views."""
+    context = patient_context(browser, viewport=DESK)
+    yield context.new_page()
+    context.close()
+
+
 @pytest.mark.parametrize("path", [*VIEWS, *MORE_VIEWS])
-def test_a_view_in_another_language(browser: Browser, spoken: str, path: str):
+def test_a_view_in_another_language(page: Page, spoken: str, path: str):
     problems: list[str] = []
-    for (width, height), way in ((DESK, "ltr"), (PHONE, "rtl")):
-        context = patient_context(browser, viewport={"width": width, "height": height})
-        page = context.new_page()
-        page.on("response", partial(refusals, problems))
-        if way == "rtl":
-            page.add_init_script("localStorage.setItem('drylamp.dusk', 'true')")
-            page.route(f"{spoken}{path}", mirrored)
-        page.goto(spoken + path)
-        expect(page.get_by_role("slider").first).to_be_visible()
-        page.wait_for_load_state("networkidle")
-        page.evaluate(AT_REST)
-        problems += [f"English, {way}: {text}" for text in untranslated(page, STILL_ENGLISH)]
-        problems += [f"cut, {way}: {text}" for text in cut(page)]
-        wide = page.evaluate("document.documentElement.scrollWidth")
-        if wide > width:
-            problems.append(f"{wide} px wide, {way}")
-        context.close()
+    told = partial(refusals, problems)
+    page.on("response", told)
+    page.set_viewport_size(DESK)
+    page.goto(spoken + path)
+    expect(page.get_by_role("slider").first).to_be_visible()
+    page.wait_for_load_state("networkidle")
+    page.evaluate(AT_REST)
+    problems += [f"English: {text}" for text in untranslated(page, STILL_ENGLISH)]
+    problems += [f"cut: {text}" for text in cut(page)]
+    page.set_viewport_size(PHONE)
+    page.evaluate("document.documentElement.dir = 'rtl'")
+    page.evaluate(AT_REST)
+    problems += [f"cut, on a phone from the right: {text}" for text in cut(page)]
+    wide = page.evaluate("document.documentElement.scrollWidth")
+    problems += [f"{wide} px wide on a phone, from the right"] if wide > PHONE["width"] else []
+    page.remove_listener("response", told)
     assert problems == []
+
+
+@pytest.mark.parametrize("path", ["/sites/1/yard", "/builds/1/make", "/trials/4"])
+def test_a_page_begun_from_the_right_is_mirrored(browser: Browser, spoken: str, path: str):
+    context = patient_context(browser, viewport=DESK, color_scheme="dark")
+    page = context.new_page()
+    page.add_init_script("localStorage.setItem('drylamp.dusk', 'true')")
+    page.route(f"{spoken}{path}", mirrored)
+    page.goto(spoken + path)
+    expect(page.get_by_role("slider").first).to_be_visible()
+    page.wait_for_load_state("networkidle")
+    middle = DESK["width"] / 2
+    assert page.locator(".rack").bounding_box()["x"] > middle, "the rack stands at the right"
+    label = page.locator(".MuiInputLabel-root").first
+    if label.count():
+        box, field = label.bounding_box(), label.locator("xpath=..").bounding_box()
+        assert box["x"] + box["width"] > field["x"] + field["width"] / 2, "labels begin at the right"
+    times = page.locator(".strip svg text").filter(has_text=":00")
+    assert times.first.bounding_box()["x"] < times.last.bounding_box()["x"], "time runs to the right all the same"
+    context.close()
 
 
 def test_what_is_refused_and_what_keys_do_is_in_it_too(browser: Browser, spoken: str):

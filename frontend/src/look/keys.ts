@@ -25,7 +25,7 @@ export const KEYS = {
 export type Key = keyof typeof KEYS;
 
 /** Keys of single things, once they are reached by Tab. */
-export const HELD_KEYS: [string, string, string][] = [
+export const HELD_KEY_WORDS: [string, string, string][] = [
   ["← →", "ten minutes back or on; Page Up and Down: an hour", "on the lamp"],
   ["← →", "from mark to mark", "in a lane of the yard"],
   ["← →", "from part to part; Enter opens one", "on a drawing"],

@@ -100,7 +100,7 @@ export function makeTheme(dusk: boolean): Theme {
         styleOverrides: {
           ":root": { ...Object.fromEntries(Object.entries(ink).map(([name, colour]) => [`--${name}`, colour])), "--slab": SLAB },
           body: { fontVariantNumeric: "tabular-nums" },
-          "*:focus-visible": { outline: `3px solid ${ink.sun}`, outlineOffset: 1 },
+          ":root *:focus-visible": { outline: `3px solid ${ink.sun}`, outlineOffset: 1 },
           "@media (prefers-reduced-motion: reduce)": { "*": { animation: "none !important", transition: "none !important" } },
         },
       },

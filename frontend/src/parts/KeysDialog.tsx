@@ -1,9 +1,9 @@
 import { Box, Button, Dialog, DialogContent, DialogTitle, Typography } from "@mui/material";
-import { HELD_KEYS, KEYS } from "../look/keys";
+import { HELD_KEY_WORDS, KEYS } from "../look/keys";
 import { SLAB } from "../look/theme";
 
 /** All keys, from the one table that they work by. */
-const ROWS: [string, string, string][] = [...Object.entries(KEYS).map(([key, { words, where }]): [string, string, string] => [key, words, where]), ...HELD_KEYS];
+const ROWS: [string, string, string][] = [...Object.entries(KEYS).map(([key, { words, where }]): [string, string, string] => [key, words, where]), ...HELD_KEY_WORDS];
 
 export function KeysDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
   return (

@@ -11,7 +11,7 @@ export function UndoPlace() {
   if (!next) return null;
   return (
     <Box component="aside" aria-label="undo" className="undo-place no-print">
-      <Button variant="text" className="start" title={next.words} onClick={undoing.back}><b>Undo</b>&nbsp;<span className="one-line">{next.words}</span></Button>
+      <Button variant="text" className="start" title={next.words} onClick={undoing.back}><span><b>Undo</b> {next.words}</span></Button>
     </Box>
   );
 }
