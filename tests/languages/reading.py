@@ -96,7 +96,7 @@ def _is_own(run: str, also: tuple[str, ...]) -> bool:
     alone, sentences = own_texts()
     alone = alone.union(also)
     said = run.lower().strip(" ,.;:-–")
-    if "," in said:
+    if "," in said and said not in sentences:
         return all(_is_own(part, also) for part in said.split(","))
     words = WORD.findall(run)
     if not words or all(word.lower() in alone for word in words):

@@ -20,9 +20,13 @@ function useKinds() {
   return useQuery(kindsQuery).data!;
 }
 
-export function useKind(spec: Spec): Kind {
-  return useKinds().builds.find((k) => k.name === spec.kind)!;
+/** Tells the kind of any build, where several stand together. */
+export function useKindOf(): (spec: Spec) => Kind {
+  const { builds } = useKinds();
+  return (spec) => builds.find((k) => k.name === spec.kind)!;
 }
+
+export const useKind = (spec: Spec): Kind => useKindOf()(spec);
 
 export function useLoads(kind: Kind): LoadKind[] {
   const { loads } = useKinds();

@@ -60,7 +60,7 @@ export function shiftDay(day: string, days: number): string {
   return moved.toISOString().slice(0, 10);
 }
 
-export const MONTHS = Array.from({ length: 12 }, (_, month) => new Intl.DateTimeFormat(LOCALE, { month: "short", timeZone: "UTC" }).format(Date.UTC(2000, month, 15)));
+export const MONTHS = Array.from({ length: 12 }, (_, month) => new Intl.DateTimeFormat(LOCALE === "en-GB" ? "en" : LOCALE, { month: "short", timeZone: "UTC" }).format(Date.UTC(2000, month, 15)));
 
 /** The whole name of a month, 0 to 11. */
 export const monthWords = (month: number) => new Intl.DateTimeFormat(LOCALE, { month: "long", timeZone: "UTC" }).format(Date.UTC(2000, month, 15));

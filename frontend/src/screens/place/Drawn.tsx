@@ -16,12 +16,15 @@ export function scaleOf(drawings: Section[], widePx = 300): number {
   return Math.min(...drawings.map((d) => Math.min(widePx / sizeOf(d).wide, HIGH_PX / sizeOf(d).high)));
 }
 
+const LONGEST_RULE_PX = 100;
+
 /** A build at a scale that it shares with its neighbours, with a metre beside it. */
 export function Drawn({ drawn, scale }: { drawn: Section; scale: number }) {
   const { wide, high } = sizeOf(drawn);
   const { units } = usePrefs();
   // a metre, or the three feet of whoever reads in feet
-  const ruled = RULES_M.find((long) => withUnit(long, "distance", units).length <= "3 ft".length) ?? RULES_M[0]!;
+  const whole = RULES_M.find((long) => withUnit(long, "distance", units).length <= "3 ft".length) ?? RULES_M[0]!;
+  const ruled = whole * scale > LONGEST_RULE_PX ? whole / 2 : whole; // half of it, so that it never outgrows a narrow column
   const rule = ruled * scale;
   return (
     <Box className="flex column items-center justify-end" sx={{ height: HIGH_PX * 1.25 + 24 }}>

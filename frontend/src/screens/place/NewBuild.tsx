@@ -3,8 +3,8 @@ import { useMutation, useQueries, useQuery, useQueryClient } from "@tanstack/rea
 import { useRef, useState, type ReactNode } from "react";
 import { useNavigate } from "react-router";
 import { answered, asProblem, client, type BuildView, type Section, type Spec } from "../../api/client";
-import { awayQuery, buildsQuery, examplesQuery, kindsQuery, nowQuery, sitesQuery, startersQuery } from "../../api/queries";
-import { KindGlyph } from "../../kinds";
+import { awayQuery, buildsQuery, examplesQuery, nowQuery, sitesQuery, startersQuery } from "../../api/queries";
+import { KindGlyph, useKindOf } from "../../kinds";
 import { useDay } from "../../look/day";
 import { useNotices } from "../../look/notices";
 import { usePrefs } from "../../look/prefs";
@@ -28,13 +28,13 @@ export default function NewBuild() {
   const input = useRef<HTMLInputElement>(null);
   const [wish, setWish] = useState<string | null>(null);
   const starters = useQuery(startersQuery(siteId));
-  const kinds = useQuery(kindsQuery).data!.builds;
+  const kindOf = useKindOf();
   const sites = useQuery(sitesQuery).data ?? [];
   const mine = useQuery(buildsQuery(siteId)).data ?? [];
   const others = useQueries({ queries: sites.filter((s) => s.id !== siteId).map((s) => buildsQuery(s.id)) }).flatMap((q) => q.data ?? []);
   const builds = [...mine, ...others];
   const demo = useQuery(nowQuery).data?.is_demo ?? false;
-  const wished = (spec: Spec) => wish === null || kinds.find((k) => k.name === spec.kind)!.wish === wish;
+  const wished = (spec: Spec) => wish === null || kindOf(spec).wish === wish;
   const made = (build: BuildView) => {
     void cache.invalidateQueries({ queryKey: ["builds"] });
     void navigate(`/builds/${build.id}/make`);
@@ -49,7 +49,7 @@ export default function NewBuild() {
     onSuccess: made,
   });
   const begin = (draft: Draft) => add.mutate({ name: draft.name, spec: draft.spec, load: draft.load });
-  const wishes = [...new Set((starters.data ?? []).map((s) => kinds.find((k) => k.name === s.starter.spec.kind)!.wish))];
+  const wishes = [...new Set((starters.data ?? []).map((s) => kindOf(s.starter.spec).wish))];
   return (
     <Box className="p-2">
       <Typography variant="h1">What do you want to build?</Typography>

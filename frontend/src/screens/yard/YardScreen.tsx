@@ -3,7 +3,8 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import type { StandingLine, Yard } from "../../api/client";
 import { useHeavy } from "../../api/heavy";
-import { kindsQuery, standingQuery, yardQuery } from "../../api/queries";
+import { standingQuery, yardQuery } from "../../api/queries";
+import { useKindOf } from "../../kinds";
 import { useDay } from "../../look/day";
 import { capital } from "../../look/words";
 import { Problem, Waiting } from "../../parts/Problem";
@@ -44,8 +45,8 @@ const TEPID_C = 40;
 
 /** Lanes in groups of what is made in them, in the order in which the yard has them. */
 function Lanes({ yard, standing }: { yard: Yard; standing: StandingLine[] }) {
-  const kinds = useQuery(kindsQuery).data!.builds;
-  const makes = (line: Yard["lines"][number]) => kinds.find((k) => k.name === line.build.spec.kind)!.wish;
+  const kindOf = useKindOf();
+  const makes = (line: Yard["lines"][number]) => kindOf(line.build.spec).wish;
   return [...new Set(yard.lines.map(makes))].map((wish) => {
     const lines = yard.lines.filter((line) => makes(line) === wish);
     const hot = Math.max(TEPID_C, ...lines.flatMap((line) => line.outcome?.temperature_c ?? []).map((c) => c ?? 0));
