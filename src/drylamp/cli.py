@@ -43,7 +43,9 @@ class OneLine(click.Group):
 
 @click.group(cls=OneLine)
 @click.version_option(package_name="drylamp")
-@click.option("--language", metavar="NAME", help="A language that was laid in by `make language`; English where none is named.")
+@click.option(
+    "--language", metavar="NAME", help="A language that was laid in by `make language`; English where none is named."
+)
 def main(language: str | None) -> None:
     """Dry Lamp: a workbench for people who build things that the sun heats."""
     if language is not None and LANGUAGE not in os.environ:

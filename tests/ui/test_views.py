@@ -75,7 +75,7 @@ def test_keys_walk_the_stages_and_days(looking: Driver):
     looking.page.keyboard.press(",")
     looking.sees("Thu 12 Jun")
     looking.page.keyboard.press("?")
-    looking.sees("undo the last change")
+    looking.sees("undo what was done last")
 
 
 def test_every_control_can_be_reached_by_tab(looking: Driver):

@@ -23,9 +23,7 @@ export default function BuildScreen() {
   const state = useBuild(Number(buildId));
   useKeys(
     useMemo(
-      () => ({
-        ...Object.fromEntries(STAGES.map((name, i) => [String(i + 1) as Key, () => void navigate(`/builds/${buildId}/${name}${location.search}`)])),
-      }),
+      () => Object.fromEntries(STAGES.map((name, i) => [String(i + 1) as Key, () => void navigate(`/builds/${buildId}/${name}${location.search}`)])),
       [navigate, buildId],
     ),
   );

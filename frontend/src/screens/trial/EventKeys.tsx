@@ -56,7 +56,8 @@ function Facing({ onDone }: { onDone: (note: string) => void }) {
   return (
     <Box className="flex gap-0_75">
       <NumberField label="or to, degrees from north" value={degrees} quantity="angle" problem={degrees === null || good ? undefined : "from 0 to 360"} onCommit={setDegrees} onEmpty={() => setDegrees(null)} />
-      <Button disabled={!good} onClick={() => onDone(String(degrees))}>Turned</Button>
+      {/* Leaving the field hands the number over, so the key must not be shut while one is typed. */}
+      <Button disabled={degrees !== null && !good} onClick={() => good && onDone(String(degrees))}>Turned</Button>
     </Box>
   );
 }
