@@ -15,7 +15,7 @@ from pathlib import Path
 class Server:
     """``drylamp serve`` or ``demo`` on a free port of the loopback; or a piece of code that serves."""
 
-    def __init__(self, data: Path, command: str = "serve", code: str | None = None) -> None:
+    def __init__(self, data: Path, command: str = "serve", code: str | None = None, **env: str) -> None:
         self.data = data
         self.process = subprocess.Popen(
             [
@@ -24,7 +24,7 @@ class Server:
             ],
             stdout=subprocess.PIPE,
             text=True,
-            env={**os.environ, "PYTHONUNBUFFERED": "1"},
+            env={**os.environ, "PYTHONUNBUFFERED": "1", **env},
         )
         line = self.process.stdout.readline()
         found = re.search(r"http://127\.0\.0\.1:\d+", line)

@@ -17,7 +17,7 @@ const CODE_PROPERTIES = new Set(["className", "sx", "queryKey", "path", "url", "
 const CODE_CALLS = new Set(["querySelector", "querySelectorAll", "closest", "matches", "matchMedia", "addEventListener", "getItem", "setItem", "createElement", "setAttribute", "getAttribute", "GET", "POST", "PUT", "PATCH", "DELETE", "test", "split", "startsWith", "endsWith", "includes", "has", "DateTimeFormat", "RegExp", "register", "import", "useMediaQuery"]);
 const ENTITIES = { "&nbsp;": "\u00a0", "&amp;": "&", "&lt;": "<", "&gt;": ">", "&ldquo;": "“", "&rdquo;": "”" };
 const LETTERS = /\p{L}{2,}/u;
-const GAPS = /\{\w+\}/g;
+const GAP = /\{(\w+)\}/g;
 
 /** The sentences of a source. */
 export function sentencesOf(source, fileName) {
@@ -65,9 +65,9 @@ export function inOtherWords(source, fileName, other) {
   function ofTemplate(node) {
     const names = namesOf();
     const gaps = new Map(node.templateSpans.map((span) => [names(span.expression), span.expression]));
-    const texts = [node.head.text, ...node.templateSpans.map((span) => span.literal.text)];
+    const texts = textsOf(node);
     const message = texts.map((text, i) => (i === 0 ? text : `{${[...gaps.keys()][i - 1]}}${text}`)).join("");
-    if (!isSentence(texts.join(" ").trim() === "" ? "" : texts.join(""), placeOf(node), texts)) return null;
+    if (!isSentence(texts.join(""), placeOf(node), texts)) return null;
     const text = other(message);
     if (text == null) return null;
     const pieces = filled(text, message, gaps).map((piece) => (typeof piece === "string" ? piece.replace(/[\\`$]/g, "\\$&") : `\${${render(piece)}}`));
@@ -99,11 +99,14 @@ export function inOtherWords(source, fileName, other) {
 
 /** The pieces of a translation: its words, and what stands in each gap. */
 function filled(text, message, gaps) {
-  const named = [...text.matchAll(/\{(\w+)\}/g)].map((found) => found[1]);
+  const named = [...text.matchAll(GAP)].map((found) => found[1]);
   if ([...named].sort().join() !== [...gaps.keys()].sort().join())
     throw new Error(`“${text}” has the values ${named.join(", ") || "none"}; its sentence “${message}” has ${[...gaps.keys()].join(", ")}: name each of them once in the .po file`);
-  return text.split(/\{(\w+)\}/).map((piece, i) => (i % 2 ? gaps.get(piece) : piece)).filter((piece) => piece !== "");
+  return text.split(GAP).map((piece, i) => (i % 2 ? gaps.get(piece) : piece)).filter((piece) => piece !== "");
 }
+
+/** The words of a template, between its values. */
+const textsOf = (template) => [template.head.text, ...template.templateSpans.map((span) => span.literal.text)];
 
 /** Names of gaps, each once in a sentence. */
 function namesOf() {
@@ -143,7 +146,7 @@ function cleaned(node) {
 }
 
 function isSentence(text, place, texts = [text]) {
-  if (place === "code" || !LETTERS.test(text.replace(GAPS, "")) || /\n|^\{"|^"/.test(text)) return false;
+  if (place === "code" || !LETTERS.test(text.replace(GAP, "")) || /\n|^\{"|^"/.test(text)) return false;
   if (place === "words") return true;
   return /\p{L}[\p{L}’',;:.!?…”)]* +[“(]?\p{L}|\p{L} …|(^|\0) \(\p{L}{2,}|(^|\0) \p{L}{2,}|\p{L}{2,}[,;:]? (\0|$)/u.test(texts.join("\u0000")) && !/^[\w-]+(: |\()|var\(|(^|[\s\d])px\b|\d(fr|em)\b|^\d+(\.\d+)?s /.test(text);
 }
@@ -153,7 +156,7 @@ function placeOf(node) {
   for (let [inner, outer] = [node, node.parent]; outer; [inner, outer] = [outer, outer.parent]) {
     if (ts.isImportDeclaration(outer) || ts.isExportDeclaration(outer) || ts.isLiteralTypeNode(outer) || ts.isCaseClause(outer) || ts.isTemplateLiteralTypeNode(outer) || ts.isImportTypeNode(outer)) return "code";
     if (ts.isTemplateSpan(outer)) {
-      const texts = [outer.parent.head.text, ...outer.parent.templateSpans.map((span) => span.literal.text)];
+      const texts = textsOf(outer.parent);
       const place = placeOf(outer.parent);
       return place === "code" || texts.some((text) => text.includes("/")) ? "code" : ts.isConditionalExpression(outer.expression) && texts.some((text) => /^ | $/.test(text)) ? "words" : "free";
     }

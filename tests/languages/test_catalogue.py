@@ -14,10 +14,12 @@ from tests.languages.pseudo import TEMPLATE, pseudo, write_pseudo
 ROOT = Path(__file__).parents[2]
 
 
+def ran(*asked: str) -> subprocess.CompletedProcess[str]:
+    return subprocess.run([sys.executable, *asked], cwd=ROOT, capture_output=True, text=True, check=False)
+
+
 def test_every_sentence_is_in_the_catalogue_and_none_that_nobody_says():
-    done = subprocess.run(
-        [sys.executable, "scripts/gather_words", "--check"], cwd=ROOT, capture_output=True, text=True, check=False
-    )
+    done = ran("scripts/gather_words", "--check")
     assert done.returncode == 0, done.stdout[:3000] + done.stderr[-2000:]
 
 
@@ -39,25 +41,13 @@ def test_the_made_up_language_keeps_values_and_marks(text: str):
 
 def test_a_file_without_its_languages_name_is_refused(tmp_path: Path):
     write_pseudo(tmp_path / "no.po", language="")
-    done = subprocess.run(
-        [sys.executable, "scripts/make_language", str(tmp_path / "no.po")],
-        cwd=ROOT,
-        capture_output=True,
-        text=True,
-        check=False,
-    )
+    done = ran("scripts/make_language", str(tmp_path / "no.po"))
     assert done.returncode == 2
     assert "write the language's code there" in done.stderr
 
 
 def test_the_command_line_refuses_a_language_that_is_not_there():
-    done = subprocess.run(
-        [sys.executable, "-m", "drylamp.cli", "--language", "tlh", "doctor"],
-        cwd=ROOT,
-        capture_output=True,
-        text=True,
-        check=False,
-    )
+    done = ran("-m", "drylamp.cli", "--language", "tlh", "doctor")
     assert done.returncode == 2
     assert "known: en" in done.stderr
     assert done.stderr.count("\n") == 1
@@ -67,13 +57,7 @@ def test_the_command_line_speaks_a_language_from_its_first_word_on(tmp_path: Pat
     write_pseudo(tmp_path / "words.po")
     (tmp_path / "static").mkdir()
     (tmp_path / "static" / "index.html").write_text("<!doctype html>", encoding="utf-8")
-    done = subprocess.run(
-        [sys.executable, "-m", "drylamp.cli", "--language", str(tmp_path), "sum", "no-such-sum", "a=1"],
-        cwd=ROOT,
-        capture_output=True,
-        text=True,
-        check=False,
-    )
+    done = ran("-m", "drylamp.cli", "--language", str(tmp_path), "sum", "no-such-sum", "a=1")
     assert done.returncode == 2
     assert pseudo("is not known") in done.stderr or pseudo("known") in done.stderr or "ķñóŵñ" in done.stderr, (
         done.stderr

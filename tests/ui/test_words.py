@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import os
 import subprocess
 import sys
 from collections.abc import Iterator
@@ -39,12 +38,7 @@ def spoken(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
         capture_output=True,
     )
     copy_to(folder / "yard" / "drylamp.sqlite3")
-    before = os.environ.get(LANGUAGE)
-    os.environ[LANGUAGE] = str(folder / "el")
-    try:
-        server = Server(folder / "yard", "demo")
-    finally:
-        os.environ.pop(LANGUAGE) if before is None else os.environ.update({LANGUAGE: before})
+    server = Server(folder / "yard", "demo", **{LANGUAGE: str(folder / "el")})
     try:
         server.wait_until_warm()
         yield server.url
@@ -71,16 +65,20 @@ def page(browser: Browser, spoken: str) -> Iterator[Page]:
     context.close()
 
 
+def open_at(page: Page, address: str) -> None:
+    page.goto(address)
+    expect(page.get_by_role("slider").first).to_be_visible()
+    page.wait_for_load_state("networkidle")
+    page.evaluate(AT_REST)
+
+
 @pytest.mark.parametrize("path", [*VIEWS, *MORE_VIEWS])
 def test_a_view_in_another_language(page: Page, spoken: str, path: str):
     problems: list[str] = []
     told = partial(refusals, problems)
     page.on("response", told)
     page.set_viewport_size(DESK)
-    page.goto(spoken + path)
-    expect(page.get_by_role("slider").first).to_be_visible()
-    page.wait_for_load_state("networkidle")
-    page.evaluate(AT_REST)
+    open_at(page, spoken + path)
     problems += [f"English: {text}" for text in untranslated(page, STILL_ENGLISH)]
     problems += [f"cut: {text}" for text in cut(page)]
     page.set_viewport_size(PHONE)
@@ -99,9 +97,7 @@ def test_a_page_begun_from_the_right_is_mirrored(browser: Browser, spoken: str, 
     page = context.new_page()
     page.add_init_script("localStorage.setItem('drylamp.dusk', 'true')")
     page.route(f"{spoken}{path}", mirrored)
-    page.goto(spoken + path)
-    expect(page.get_by_role("slider").first).to_be_visible()
-    page.wait_for_load_state("networkidle")
+    open_at(page, spoken + path)
     middle = DESK["width"] / 2
     assert page.locator(".rack").bounding_box()["x"] > middle, "the rack stands at the right"
     label = page.locator(".MuiInputLabel-root").first
@@ -116,8 +112,7 @@ def test_a_page_begun_from_the_right_is_mirrored(browser: Browser, spoken: str, 
 def test_what_is_refused_and_what_keys_do_is_in_it_too(browser: Browser, spoken: str):
     context = patient_context(browser, viewport={"width": 1280, "height": 800})
     page = context.new_page()
-    page.goto(f"{spoken}/builds/1/make")
-    expect(page.get_by_role("slider").first).to_be_visible()
+    open_at(page, f"{spoken}/builds/1/make")
     page.keyboard.press("?")
     dialog = page.get_by_role("dialog")
     expect(dialog).to_contain_text(pseudo("quick sums"))

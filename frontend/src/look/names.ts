@@ -7,7 +7,7 @@ const NAME_WORDS: Record<string, string> = {
   unchanged: "unchanged", soft: "soft", melted: "melted", browned: "browned", salvage: "salvage",
   tray: "tray", bottom: "bottom", catch: "catch",
   cloud: "cloud", gust: "gust", opened: "opened", turned: "turned", shaded: "shaded", refilled: "refilled", moved: "moved", sky: "sky", swapped: "swapped",
-  fade: "faded", flake: "flaking", leak: "leaking", note: "note",
+  fade: "fade", flake: "flake", leak: "leak", note: "note",
   night: "night",
   clear: "clear", hazy: "hazy", broken: "broken", grey: "grey",
 };

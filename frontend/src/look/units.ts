@@ -54,7 +54,7 @@ function short(text: string, coins = 0): string {
 }
 
 /** A count of things, its thousands set apart. */
-export const countWords = (count: number) => count.toLocaleString("en").replaceAll(",", "\u202f");
+export const countWords = (count: number) => count.toLocaleString("en");
 
 const coinsOf = (unit: Unit) => (unit.coins ? unit.decimals : 0);
 

@@ -224,9 +224,7 @@ def gap_name(value: ast.expr) -> str:
     match value:
         case ast.Name(id=name) | ast.Attribute(attr=name):
             return name.strip("_")
-        case ast.Call(func=func, args=[ast.Name() | ast.Attribute() | ast.Call() as first, *_]) if not isinstance(
-            first, ast.Constant
-        ):
+        case ast.Call(func=func, args=[ast.Name() | ast.Attribute() | ast.Call() as first, *_]):
             return gap_name(first) if _name_of(func) != "counted" else "counted"
         case ast.Call(func=func):
             return _name_of(func).strip("_") or "value"

@@ -4,6 +4,7 @@ import type { TrialView } from "../../api/client";
 import { bookQuery } from "../../api/queries";
 import { clockTime } from "../../look/clock";
 import { useDay } from "../../look/day";
+import { named } from "../../look/names";
 import { usePrefs } from "../../look/prefs";
 import { say, countWords } from "../../look/units";
 import { shownValue } from "./Field";
@@ -23,13 +24,12 @@ export function Log({ trial }: { trial: TrialView }) {
   if (!book) return null;
   const quantityOf = (name: string) => trial.channels.find((c) => c.name === name)!.quantity;
   const titleOf = (name: string) => trial.channels.find((c) => c.name === name || c.node === name)?.title ?? name;
-  const eventTitle = (kind: string) => book.events.find((row) => row.name === kind)?.title ?? kind;
   const rows = [
     ...trial.readings.slice(-SHOWN).map((r) => ({
       at: r.time, text: `${titleOf(r.channel)} ${shownValue(r, quantityOf(r.channel), units, book)}`,
       takeBack: () => void changes.withdraw(r), more: r.flag_text.length > 0 ? say(r.flag_text, units) : r.typed && r.unit !== book.usual_units[quantityOf(r.channel)] ? `typed as ${r.typed}` : "", odd: r.flag_code !== "",
     })),
-    ...trial.events.map((e) => ({ at: e.time, text: e.channel ? `${eventTitle(e.kind)}: ${titleOf(e.channel)}` : eventTitle(e.kind), more: e.note, odd: false, takeBack: () => void changes.unnote(e.id) })),
+    ...trial.events.map((e) => ({ at: e.time, text: e.channel ? `${named(e.kind)}: ${titleOf(e.channel)}` : named(e.kind), more: e.note, odd: false, takeBack: () => void changes.unnote(e.id) })),
   ].sort((a, b) => Date.parse(b.at) - Date.parse(a.at));
   const flagged = Object.entries(trial.flagged);
   return (

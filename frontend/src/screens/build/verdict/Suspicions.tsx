@@ -1,5 +1,5 @@
 import { Box, Button, Typography } from "@mui/material";
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useMutation } from "@tanstack/react-query";
 import { answered, asProblem, client, type TrialView, type Verdict } from "../../../api/client";
 import { useNotices } from "../../../look/notices";
 import { usePrefs } from "../../../look/prefs";
@@ -12,12 +12,8 @@ type Suspicion = Verdict["suspicions"][number];
 export function Suspicions({ trial, verdict }: { trial: TrialView; verdict: Verdict }) {
   const { units } = usePrefs();
   const notices = useNotices();
-  const { withdraw } = useTrialChanges(trial.id);
-  const cache = useQueryClient();
+  const { refresh, withdraw } = useTrialChanges(trial.id);
   const path = { path: { id: trial.id } };
-  const refresh = () => {
-    for (const key of ["trial", "series", "verdict", "trials"]) void cache.invalidateQueries({ queryKey: [key] });
-  };
   const shift = useMutation({
     mutationFn: (minutes: number) => answered(client.POST("/api/trials/{id}/shift-clock", { params: path, body: { minutes } })),
     onSuccess: (done, minutes) => {
