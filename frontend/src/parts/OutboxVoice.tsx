@@ -21,7 +21,7 @@ export function OutboxVoice() {
       }
       backs.refresh(told.trial);
       if (told.what === "readings") {
-        told.sent.forEach(({ words, ...key }) => undoing.did(words, () => backs.withdraw(told.trial, key, "undone")));
+        told.sent.forEach(({ words, ...key }) => undoing.did(words, () => backs.withdraw(told.trial, key, { undone: true })));
         told.answer.flagged.forEach((f) => notices.warn(say(f.flag_text, units), { label: "Take it back", run: () => void backs.withdraw(told.trial, f) }));
         told.answer.contradicting.forEach((c) => notices.warn(`There is already another value of ${c.channel} at ${clockWords(c.time)}; it was kept.`));
       }

@@ -9,6 +9,12 @@ interface ReadingKey {
   time: string;
 }
 
+/** How a reading is taken back: in which words, and whether that is itself an undoing, which the notice alone brings back. */
+interface How {
+  words?: string;
+  undone?: boolean;
+}
+
 /** What can be taken back of any trial, and brought back again; ending one, and going on. */
 export function useTrialBacks() {
   const cache = useQueryClient();
@@ -20,13 +26,12 @@ export function useTrialBacks() {
     };
     const failed = (error: unknown) => notices.warn(asProblem(error).message);
     const restore = (id: number, { channel, time }: ReadingKey) => answered(client.POST("/api/trials/{id}/readings/restore", { params: { path: { id } }, body: { channel, time } })).then(() => refresh(id), failed);
-    /** Of one's own accord it can be undone; where it is itself an undoing, the notice alone brings it back. */
-    const withdraw = (id: number, { channel, time }: ReadingKey, how: "done" | "undone" = "done") =>
+    const withdraw = (id: number, { channel, time }: ReadingKey, { words = "Reading taken back.", undone = false }: How = {}) =>
       answered(client.POST("/api/trials/{id}/readings/withdraw", { params: { path: { id } }, body: { channel, time } })).then(() => {
         refresh(id);
         const again = () => restore(id, { channel, time });
-        if (how === "done") notices.done("Reading taken back.", again);
-        else notices.say("Reading taken back.", { label: "Bring it back", run: () => void again() });
+        if (!undone) notices.done(words, again);
+        else notices.say(words, { label: "Bring it back", run: () => void again() });
       }, failed);
     const unnote = (id: number, part: number) =>
       answered(client.POST("/api/trials/{id}/events/{part_id}/withdraw", { params: { path: { id, part_id: part } } })).then(() => {
@@ -48,7 +53,7 @@ export function useTrialChanges(trial: number) {
   return useMemo(
     () => ({
       refresh: () => backs.refresh(trial),
-      withdraw: (key: ReadingKey, how: "done" | "undone" = "done") => backs.withdraw(trial, key, how),
+      withdraw: (key: ReadingKey, how?: How) => backs.withdraw(trial, key, how),
       unnote: (part: number) => backs.unnote(trial, part),
       finish: (ended: boolean) => backs.finish(trial, ended),
     }),

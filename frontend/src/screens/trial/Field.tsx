@@ -40,7 +40,7 @@ export function Field({ trial, book }: { trial: TrialView; book: TrialBook }) {
     setPicked(after(trial, channel.name) ?? channel.name);
   };
   useKeys({ r: () => pad.current?.focus(), e: () => events.current?.querySelector("button")?.focus() });
-  const takeLast = useCallback(() => latest && void withdraw(latest, "undone"), [latest, withdraw]);
+  const takeLast = useCallback(() => latest && void withdraw(latest, { undone: true }), [latest, withdraw]);
   useUnder(latest ? `${titleOf(trial, latest.channel)}, ${clockTime(latest.time, site.time_zone)}` : null, takeLast);
 
   return (

@@ -33,7 +33,7 @@ export function Suspicions({ trial, verdict }: { trial: TrialView; verdict: Verd
   const key = (s: Suspicion) => ({ channel: s.channels[0]!, time: s.time! });
   const mends: Partial<Record<Suspicion["kind"], (s: Suspicion) => { words: string; run: () => void }>> = {
     clock: (s) => ({ words: `Move them by ${s.minutes} min`, run: () => shift.mutate(s.minutes!) }),
-    far: (s) => ({ words: "Take it back", run: () => void withdraw(key(s)) }),
+    far: (s) => ({ words: "Take it back", run: () => void withdraw(key(s), { words: "The reading is taken back." }) }),
     swapped: (s) => ({ words: "They were swapped", run: () => swap.mutate(s) }),
   };
   if (verdict.suspicions.length === 0) return null;
