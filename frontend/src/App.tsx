@@ -3,6 +3,7 @@ import { lazy, Suspense, type ReactNode } from "react";
 import { Navigate, Route, Routes, useParams } from "react-router";
 import { buildQuery, buildsQuery, kindsQuery, nowQuery, sitesQuery, trialQuery, unreadableQuery } from "./api/queries";
 import { DayProvider, useNow } from "./look/day";
+import { Later } from "./parts/Later";
 import { Problem, Waiting } from "./parts/Problem";
 import { Shell } from "./parts/Shell";
 
@@ -62,9 +63,11 @@ function Framed({ siteId, children }: { siteId: number; children: ReactNode }) {
   if (!row && isFetching) return <Waiting what="Opening" />;
   if (!row) return <Problem error={new Error(`There is no site ${siteId}.`)} />;
   return (
-    <DayProvider siteId={siteId} site={row.site} now={now}>
-      <Shell>{children}</Shell>
-    </DayProvider>
+    <Later instead={<Waiting what="Opening" />}>
+      <DayProvider siteId={siteId} site={row.site} now={now}>
+        <Shell>{children}</Shell>
+      </DayProvider>
+    </Later>
   );
 }
 

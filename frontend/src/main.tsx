@@ -6,10 +6,11 @@ import createCache from "@emotion/cache";
 import { CacheProvider } from "@emotion/react";
 import { CssBaseline, ThemeProvider } from "@mui/material";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { StrictMode, useMemo, useSyncExternalStore } from "react";
+import { startTransition, StrictMode, useMemo, useSyncExternalStore } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
 import { App } from "./App";
+import { keepBegun } from "./api/begun";
 import { NoticesProvider } from "./look/notices";
 import { OutboxVoice } from "./parts/OutboxVoice";
 import { preload } from "./preload";
@@ -18,10 +19,16 @@ import { outbox } from "./look/outbox";
 import { makeTheme } from "./look/theme";
 
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false, staleTime: 10_000 } } });
-preload(queries, window.location.href);
+// In a turn of its own, as whatever is not wanted for the first picture.
+setTimeout(() => preload(queries, window.location.href));
 outbox.start();
 // After the page is there: what is kept for later must not hold up what is wanted now.
-if (import.meta.env.PROD && "serviceWorker" in navigator) window.addEventListener("load", () => void navigator.serviceWorker.register("/sw.js").catch(() => undefined));
+if (import.meta.env.PROD && "serviceWorker" in navigator) {
+  window.addEventListener("load", () => {
+    void navigator.serviceWorker.register("/sw.js").catch(() => undefined);
+    void keepBegun().catch(() => undefined);
+  });
+}
 
 const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?.content;
 // Who writes from right to left gets MUI's own styles mirrored; ours are written without left and right.
@@ -53,16 +60,20 @@ function Lit() {
   );
 }
 
-createRoot(document.getElementById("root")!).render(
-  <StrictMode>
-    <CacheProvider value={cache}>
-      <QueryClientProvider client={queries}>
-        <BrowserRouter>
-          <PrefsProvider>
-            <Lit />
-          </PrefsProvider>
-        </BrowserRouter>
-      </QueryClientProvider>
-    </CacheProvider>
-  </StrictMode>,
+const root = createRoot(document.getElementById("root")!);
+// In short turns from the first picture on.
+startTransition(() =>
+  root.render(
+    <StrictMode>
+      <CacheProvider value={cache}>
+        <QueryClientProvider client={queries}>
+          <BrowserRouter>
+            <PrefsProvider>
+              <Lit />
+            </PrefsProvider>
+          </BrowserRouter>
+        </QueryClientProvider>
+      </CacheProvider>
+    </StrictMode>,
+  ),
 );

@@ -1,5 +1,5 @@
 import type { QueryClient } from "@tanstack/react-query";
-import { bookQuery, buildQuery, buildsQuery, kindsQuery, nowQuery, runningQuery, sitesQuery, stripQuery, trialQuery, trialsQuery, unreadableQuery, yardQuery } from "./api/queries";
+import { bookQuery, buildQuery, buildsQuery, formsQuery, kindsQuery, nowQuery, runningQuery, sitesQuery, stripQuery, trialQuery, trialsQuery, unreadableQuery, yardQuery } from "./api/queries";
 import { dayOf } from "./look/clock";
 
 /** Asks for what an address will show before the page for it is there: on opening, and when a pointer comes near a link. */
@@ -38,6 +38,7 @@ export function preload(cache: QueryClient, address: string): void {
   }
   if (first === "sites") void ofSite(cache, Number(id), search, view === "yard").catch(quiet);
   if (first === "builds") {
+    void cache.prefetchQuery(formsQuery);
     void cache.prefetchQuery(trialsQuery(Number(id)));
     void cache.ensureQueryData(buildQuery(Number(id))).then((build) => ofSite(cache, build.site_id, search, false)).catch(quiet);
   }

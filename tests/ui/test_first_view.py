@@ -10,8 +10,7 @@ from tests.ui.driver import Driver
 
 pytestmark = pytest.mark.ui
 MOST_BYTES = 200_000
-MOST_SHIFT, OF_MAKE = 0.02, 0.06
-"""Wanted of every view; the one with the drawing and its card side by side is not there yet."""
+MOST_SHIFT = 0.02
 SHIFTS = """
 () => new Promise((done) => {
   let moved = 0;
@@ -41,7 +40,23 @@ def test_hardly_anything_jumps(looking: Driver, path: str, there: str):
     looking.open(path)
     looking.sees(there)
     looking.page.wait_for_load_state("networkidle")
-    assert looking.page.evaluate(SHIFTS) <= (OF_MAKE if path.endswith("/make") else MOST_SHIFT)
+    assert looking.page.evaluate(SHIFTS) <= MOST_SHIFT
+
+
+@pytest.mark.parametrize(
+    ("path", "there", "asked"),
+    [
+        ("/sites/1/yard", "90 °C at 13:09", {"/api/health", "/api/sites/1/yard", "/api/jobs"}),
+        ("/builds/1/make", "Today with this", {"/api/health", "/api/materials", "/api/kinds/forms", "/api/trials", "/api/twin", "/api/advice", "/api/jobs", "/api/sites/1/days", "/api/builds/1/"}),
+    ],
+)  # fmt: skip
+def test_what_stands_in_the_page_is_not_asked_for(looking: Driver, path: str, there: str, asked: set[str]):
+    """Save what has to be worked out, or is not of the frame."""
+    seen: list[str] = []
+    looking.page.on("request", lambda r: seen.append(r.url.removeprefix(looking.url)) if "/api/" in r.url else None)
+    looking.open(path)
+    looking.sees(there)
+    assert [one for one in seen if not any(one.startswith(known) for known in asked)] == []
 
 
 def test_a_view_is_fetched_when_a_pointer_comes_near_its_link(looking: Driver):

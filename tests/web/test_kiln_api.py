@@ -112,7 +112,7 @@ def test_bad_charges_are_refused_where_they_stand(client: FlaskClient, group: di
 
 
 def test_dates_and_choices_are_asked_for_as_such(client: FlaskClient):
-    load = next(row for row in client.get("/api/kinds").get_json()["loads"] if row["name"] == "lumber-charge")
+    load = next(row for row in client.get("/api/kinds/forms").get_json()["loads"] if row["name"] == "lumber-charge")
     groups = next(field for field in load["fields"] if field["name"] == "groups")
     sorts = {field["name"]: field["sort"] for field in groups["fields"]}
     assert sorts["in_on"] == sorts["out_on"] == "day"

@@ -19,12 +19,15 @@ def kinds(client):
     return client.get("/api/kinds").get_json()
 
 
-def test_every_kind_and_load_is_told_with_all_that_a_page_needs(kinds):
+def test_every_kind_and_load_is_told_with_all_that_a_page_needs(client, kinds):
+    forms = client.get("/api/kinds/forms").get_json()
+    assert {form["name"] for form in forms["loads"]} == set(LOADS)
+    typed = {form["name"]: {field["part"] for field in form["fields"]} for form in forms["builds"]}
     assert [kind["name"] for kind in kinds["builds"]] == list(KINDS)
     assert {load["name"] for load in kinds["loads"]} == set(LOADS)
     for kind in kinds["builds"]:
         parts = {part["part"] for part in kind["parts"]}
-        assert {field["part"] for field in kind["fields"]} <= parts
+        assert typed[kind["name"]] <= parts
         assert ("load" in parts) == bool(kind["loads"])
         assert kind["accent"]["day"] != kind["accent"]["dusk"]
         assert all(line["short"] for line in kind["accounts"])

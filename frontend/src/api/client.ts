@@ -1,8 +1,10 @@
 import createClient from "openapi-fetch";
+import { begun } from "./begun";
 import type { components, paths } from "./schema";
 
 /** The API's client, and the one error that every refused request becomes. */
 export const client = createClient<paths>({ baseUrl: "/" });
+client.use(begun);
 
 type Schemas = components["schemas"];
 export type RevisionView = Schemas["RevisionView"];
@@ -50,6 +52,7 @@ export type TurningCurve = Schemas["TurningCurve"];
 export type Aimed = Schemas["Aimed"];
 export type AimAnswer = Schemas["AimAnswer"];
 export type SumView = Schemas["SumView"];
+export type SumCurve = Schemas["SumCurve"];
 export type SkyState = NonNullable<TwinRequest["sky"]>;
 export type DayWeather = Schemas["DayWeather"];
 export type ClearDay = DayWeather["usual"];

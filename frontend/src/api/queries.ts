@@ -79,6 +79,13 @@ export const kindsQuery = queryOptions({
   staleTime: Infinity,
 });
 
+/** What may be typed into each kind. */
+export const formsQuery = queryOptions({
+  queryKey: ["forms"],
+  queryFn: () => answered(client.GET("/api/kinds/forms")),
+  staleTime: Infinity,
+});
+
 export const linesQuery = (spec: Spec, load: Load | null, protocol: string) =>
   queryOptions({
     queryKey: ["lines", spec, load, protocol],

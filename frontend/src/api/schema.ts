@@ -1307,7 +1307,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List every kind of build and of load, with what may be typed into each. */
+        /** List every kind of build and of load. */
         get: operations["kinds_list_all_get"];
         put?: never;
         post?: never;
@@ -1345,6 +1345,23 @@ export interface paths {
         put?: never;
         /** Change one field with all that follows from it, add one more to a list, or take something out; stores nothing. */
         post: operations["kinds_change_change_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kinds/forms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List what may be typed into each kind of build and of load. */
+        get: operations["kinds_list_forms_forms_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1947,6 +1964,23 @@ export interface paths {
         put?: never;
         /** Do a quick sum. */
         post: operations["system_run_sum_sums__name__post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sums/{name}/curve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tell how a sum's answer goes with its figure's input, with what was typed in place of the example. */
+        post: operations["system_draw_sum_sums__name__curve_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -8881,6 +8915,26 @@ export interface components {
             taken_in: string;
         };
         /**
+         * Form
+         * @description What may be typed into a build or a load of a kind, by part.
+         */
+        Form: {
+            /** Fields */
+            fields: components["schemas"]["FieldForm"][];
+            /** Name */
+            name: string;
+        };
+        /**
+         * Forms
+         * @description The forms of every kind: ten times as long as the rest of it, and wanted only where something is changed.
+         */
+        Forms: {
+            /** Builds */
+            builds: components["schemas"]["Form"][];
+            /** Loads */
+            loads: components["schemas"]["Form"][];
+        };
+        /**
          * Found
          * @description Something that was meant.
          *
@@ -11121,7 +11175,6 @@ export interface components {
          * @description A kind of build.
          *
          *     Attributes:
-         *         fields: what may be typed, by part
          *         loads: names of the loads that it takes
          *         side_by_side: several like things compared with one another: there is nothing to point, and no next change to make
          */
@@ -11135,8 +11188,6 @@ export interface components {
             drawn: string;
             /** Empty */
             empty: string;
-            /** Fields */
-            fields: components["schemas"]["FieldForm"][];
             /** Has Patch */
             has_patch: boolean;
             /** Has Pattern */
@@ -11473,7 +11524,7 @@ export interface components {
         };
         /**
          * LoadView
-         * @description A kind of load: the words of the button that puts it in, what it is then, what may be typed, and long questions that may be asked of it.
+         * @description A kind of load: the words of the button that puts it in, what it is then, and long questions that may be asked of it.
          */
         LoadView: {
             /** Accounts */
@@ -11484,8 +11535,6 @@ export interface components {
             begun: components["schemas"]["FoodTrays-Output"] | components["schemas"]["KettleWater-Output"] | components["schemas"]["LumberCharge-Output"] | components["schemas"]["Pool-Output"] | components["schemas"]["Portions-Output"] | components["schemas"]["PotLoad-Output"] | components["schemas"]["RunningWater-Output"] | components["schemas"]["LoopTank-Output"] | components["schemas"]["HotWater-Output"] | components["schemas"]["WaxBatch-Output"];
             /** Door */
             door: string;
-            /** Fields */
-            fields: components["schemas"]["FieldForm"][];
             /** Is Stock */
             is_stock: boolean;
             /** Longer */
@@ -19155,6 +19204,32 @@ export interface components {
             sum: string;
         };
         /**
+         * SumCurve
+         * @description A sum's answer over one of its inputs.
+         *
+         *     Attributes:
+         *         at: the input at each point, as it would be typed
+         *         answers: the answer at each; none where the sum refuses it
+         *         given: the other inputs as they are in the example, where nobody typed them; files left out
+         *         here: place on ``at`` of what was typed, 0 at the first and 1 at the last; none where nothing was, or it lies outside
+         */
+        SumCurve: {
+            /** Answers */
+            answers: (number | null)[];
+            /** At */
+            at: (number | string)[];
+            /** Given */
+            given: {
+                [key: string]: number | string;
+            };
+            /** Here */
+            here: number | null;
+            /** Over */
+            over: string;
+            /** Shows */
+            shows: string;
+        };
+        /**
          * SumInputs
          * @description Inputs of a sum by name; the sum's own model checks them.
          */
@@ -19171,6 +19246,8 @@ export interface components {
          * @description A quick sum as a form can be made of it.
          */
         SumView: {
+            /** @description How it goes in an everyday example */
+            figure: components["schemas"]["SumCurve"];
             /** Formula */
             formula: string;
             /**
@@ -25358,6 +25435,32 @@ export interface operations {
             507: components["responses"]["Refused507"];
         };
     };
+    kinds_list_forms_forms_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Forms"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+        };
+    };
     materials_shelf_get: {
         parameters: {
             query?: never;
@@ -26722,6 +26825,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SumAnswer"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    system_draw_sum_sums__name__curve_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SumInputs"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SumCurve"];
                 };
             };
             400: components["responses"]["Refused400"];

@@ -1,8 +1,8 @@
 import { useTheme } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import type { ComponentType } from "react";
-import type { Kind, Load, LoadKind, Spec } from "../api/client";
-import { kindsQuery } from "../api/queries";
+import type { FieldForm, Kind, Load, LoadKind, Spec } from "../api/client";
+import { formsQuery, kindsQuery } from "../api/queries";
 
 /** Kinds of build: what the core says of each, and the little that was drawn by hand for some (`kinds/<kind>/index.tsx`). */
 export interface HandMade {
@@ -27,6 +27,13 @@ export function useKindOf(): (spec: Spec) => Kind {
 }
 
 export const useKind = (spec: Spec): Kind => useKindOf()(spec);
+
+const NOTHING: FieldForm[] = [];
+
+/** What may be typed into builds or loads of a kind; nothing until that has come. */
+export function useForm(of: "builds" | "loads", name: string | undefined): FieldForm[] {
+  return useQuery(formsQuery).data?.[of].find((form) => form.name === name)?.fields ?? NOTHING;
+}
 
 export function useLoads(kind: Kind): LoadKind[] {
   const { loads } = useKinds();

@@ -2,36 +2,48 @@
 const language = globalThis.document?.documentElement.lang || "en";
 export const LOCALE = language === "en" || !Intl.DateTimeFormat.supportedLocalesOf([language]).length ? "en-GB" : `${language}-u-nu-latn`;
 
+const FORMATS = new Map<string, Intl.DateTimeFormat>();
+
+/** A way of writing times, made once: making one costs a hundred times what writing with it does. */
+function format(options: Intl.DateTimeFormatOptions, locale = LOCALE): Intl.DateTimeFormat {
+  const key = `${locale} ${JSON.stringify(options)}`;
+  const known = FORMATS.get(key);
+  if (known) return known;
+  const made = new Intl.DateTimeFormat(locale, options);
+  FORMATS.set(key, made);
+  return made;
+}
+
 /** Times on a site's own clock, from ISO text or milliseconds. */
 export function clockTime(time: string | number, zone: string): string {
-  return new Intl.DateTimeFormat(LOCALE, { hour: "2-digit", minute: "2-digit", hourCycle: "h23", timeZone: zone }).format(new Date(time));
+  return format({ hour: "2-digit", minute: "2-digit", hourCycle: "h23", timeZone: zone }).format(new Date(time));
 }
 
 /** A time on this device's own clock. */
-export const clockWords = (time: string) => new Intl.DateTimeFormat(LOCALE, { hour: "2-digit", minute: "2-digit", hourCycle: "h23" }).format(new Date(time));
+export const clockWords = (time: string) => format({ hour: "2-digit", minute: "2-digit", hourCycle: "h23" }).format(new Date(time));
 
 /** How far a zone's clock is ahead of UTC at an instant, ms. */
 export function offsetOf(at: number, zone: string): number {
-  const part = new Intl.DateTimeFormat("en-GB", { timeZone: zone, timeZoneName: "longOffset" }).formatToParts(new Date(at)).find((p) => p.type === "timeZoneName")!.value;
+  const part = format({ timeZone: zone, timeZoneName: "longOffset" }, "en-GB").formatToParts(new Date(at)).find((p) => p.type === "timeZoneName")!.value;
   const [, sign, hours, minutes] = /GMT(?:([+-])(\d\d):(\d\d))?/.exec(part)!;
   return hours ? (sign === "-" ? -1 : 1) * (Number(hours) * 60 + Number(minutes)) * 60_000 : 0;
 }
 
 export function dayWords(day: string): string {
-  return new Intl.DateTimeFormat(LOCALE, { weekday: "short", day: "numeric", month: "short", timeZone: "UTC" }).format(
+  return format({ weekday: "short", day: "numeric", month: "short", timeZone: "UTC" }).format(
     new Date(`${day}T12:00:00Z`),
   );
 }
 
 /** A calendar day of another year, 28 Nov 2024. */
 export const dateYearWords = (day: string) =>
-  new Intl.DateTimeFormat(LOCALE, { day: "numeric", month: "short", year: "numeric", timeZone: "UTC" }).format(new Date(`${day}T12:00:00Z`));
+  format({ day: "numeric", month: "short", year: "numeric", timeZone: "UTC" }).format(new Date(`${day}T12:00:00Z`));
 
 /** The day and month of a calendar day, YYYY-MM-DD. */
 export const monthDayWords = (day: string) => dateWords(`${day}T12:00:00Z`, "UTC");
 
 /** The weekday of a calendar day, Thu. */
-export const weekday = (day: string) => new Intl.DateTimeFormat(LOCALE, { weekday: "short", timeZone: "UTC" }).format(new Date(`${day}T12:00:00Z`));
+export const weekday = (day: string) => format({ weekday: "short", timeZone: "UTC" }).format(new Date(`${day}T12:00:00Z`));
 
 export const DAY_MS = 86_400_000;
 
@@ -40,18 +52,18 @@ export const dayStart = (day: string) => Date.parse(`${day}T00:00:00Z`);
 
 /** The day and month of an instant at a site. */
 export function dateWords(time: string | number, zone: string): string {
-  return new Intl.DateTimeFormat(LOCALE, { day: "numeric", month: "long", timeZone: zone }).format(new Date(time));
+  return format({ day: "numeric", month: "long", timeZone: zone }).format(new Date(time));
 }
 
 export function dateTimeWords(time: string | number, zone: string): string {
-  return new Intl.DateTimeFormat(LOCALE, {
+  return format({
     weekday: "short", day: "numeric", month: "short", year: "numeric", hour: "2-digit", minute: "2-digit", hourCycle: "h23", timeZone: zone,
   }).format(new Date(time));
 }
 
 /** The calendar day of an instant at a site, YYYY-MM-DD. */
 export function dayOf(time: number, zone: string): string {
-  return new Intl.DateTimeFormat("en-CA", { timeZone: zone }).format(new Date(time));
+  return format({ timeZone: zone }, "en-CA").format(new Date(time));
 }
 
 export function shiftDay(day: string, days: number): string {
@@ -60,10 +72,10 @@ export function shiftDay(day: string, days: number): string {
   return moved.toISOString().slice(0, 10);
 }
 
-export const MONTHS = Array.from({ length: 12 }, (_, month) => new Intl.DateTimeFormat(LOCALE === "en-GB" ? "en" : LOCALE, { month: "short", timeZone: "UTC" }).format(Date.UTC(2000, month, 15)));
+export const MONTHS = Array.from({ length: 12 }, (_, month) => format({ month: "short", timeZone: "UTC" }, LOCALE === "en-GB" ? "en" : LOCALE).format(Date.UTC(2000, month, 15)));
 
 /** The whole name of a month, 0 to 11. */
-export const monthWords = (month: number) => new Intl.DateTimeFormat(LOCALE, { month: "long", timeZone: "UTC" }).format(Date.UTC(2000, month, 15));
+export const monthWords = (month: number) => format({ month: "long", timeZone: "UTC" }).format(Date.UTC(2000, month, 15));
 
 /** "S", "SSW" and so on for an azimuth clockwise from north. */
 export function compass(azimuth: number): string {

@@ -50,7 +50,7 @@ const SUN_FOOT = 26;
 
 export function Curves({ label, domain, zone, lines, dots = [], flags = [], target, lamp, sun, height = 260, stale, onPick, onZoom }: Props) {
   const plot = useId();
-  const [ref, width] = useWidth();
+  const [ref, width] = useWidth("hours");
   const { ink } = useTheme();
   const { units } = usePrefs();
   const bottom = height - FOOT - (sun ? SUN_FOOT : 0);

@@ -5,10 +5,12 @@ import { useLocation } from "react-router";
 import { answered, client, type SumView } from "../api/client";
 import { buildQuery, kindsQuery, sumsQuery } from "../api/queries";
 import { usePrefs } from "../look/prefs";
-import { answer, defaultUnit, parseTyped, type Quantity, type Units } from "../look/units";
+import { parseTyped, type Units } from "../look/units";
 import { capital } from "../look/words";
 import { HeldGlyph } from "./HeldGlyph";
 import { Problem } from "./Problem";
+import { SmallFigure, SumFigure } from "./SumFigure";
+import { labelOf, namedIn, told } from "./sumWords";
 
 /** A drawer over any screen: every hand calculation as a form, its result live, formula and source under it. */
 interface Field {
@@ -47,26 +49,6 @@ function fieldsOf(sum: SumView): Field[] {
   });
 }
 
-/** Names end in their unit. These stay as they are in every setting; the others are the user's own. */
-const ENDINGS: [string, string][] = [
-  ["_w_m2k", "W/m²K"], ["_m2k_w", "m²K/W"], ["_j_kgk", "J/kg·K"], ["_j_kg", "J/kg"], ["_w_k", "W/K"], ["_l_min", "L/min"], ["_per_m", "1/m"], ["_per_kwh", "per kWh"],
-  ["_per_year", "a year"], ["_m3", "m³"], ["_mj", "MJ"], ["_pa", "Pa"], ["_in", "in"], ["_ft", "ft"],
-];
-const OWN = /_(kwh_m2|w_m2|kg_h|m_s|minutes|share|cm2|m2|mm|deg|kg|c|k|m|w|kwh|h|l)$/;
-
-function namedIn(name: string, sum: SumView): { words: string; quantity: Quantity | undefined; unit: string } {
-  const found = ENDINGS.find(([end]) => name.endsWith(end));
-  if (found) return { words: name.slice(0, -found[0].length).replaceAll("_", " "), quantity: undefined, unit: found[1] };
-  const quantity = sum.quantities[name];
-  return { words: (quantity ? name.replace(OWN, "") : name).replaceAll("_", " "), quantity, unit: "" };
-}
-
-function labelOf(name: string, sum: SumView, units: Units): string {
-  const { words, quantity, unit } = namedIn(name, sum);
-  const by = quantity ? defaultUnit(quantity, units) : unit;
-  return by === "" ? words : `${words}, ${by}`;
-}
-
 /** A bare number is in the label's unit; "3/4 in" or "110 F" are understood where the unit allows it. */
 function valueOf(name: string, text: string, sum: SumView, units: Units): unknown {
   return parseTyped(text, namedIn(name, sum).quantity ?? "plain", units) ?? text;
@@ -79,16 +61,6 @@ function inputsOf(fields: Field[], typed: Record<string, string>, sum: SumView, 
     if (text) out[field.name] = field.isText ? text : valueOf(field.name, text, sum, units);
   }
   return out;
-}
-
-function told(name: string, value: unknown, sum: SumView, units: Units): string {
-  if (typeof value === "boolean") return value ? "yes" : "no";
-  if (Array.isArray(value)) return value.length > 0 ? value.join("; ") : "none";
-  if (typeof value === "string") return value;
-  if (typeof value !== "number") return value === null ? "none" : JSON.stringify(value);
-  const { quantity, unit } = namedIn(name, sum);
-  if (quantity) return answer(value, quantity, units);
-  return `${Number(value.toPrecision(4))}${unit ? ` ${unit}` : ""}`;
 }
 
 /** A file whose text goes into the sum; nothing is kept. */
@@ -151,6 +123,7 @@ function OneSum({ sum }: { sum: SumView }) {
           </Box>
         )}
       </Box>
+      <SumFigure sum={sum} typed={inputs} />
       <details>
         <summary>Formula and source</summary>
         <Typography variant="body2">{sum.formula}</Typography>
@@ -201,7 +174,7 @@ export function QuickSums({ open, first, onClose }: { open: boolean; /** Opened 
               <Box component="ul" className="no-marks p-0 m-0">
                 {group.sums.map((s) => (
                   <li key={s.name}>
-                    <Button variant="text" fullWidth className="start text-align-left plain" onClick={() => setChosen(s.name)}>{s.title}</Button>
+                    <Button variant="text" fullWidth className="start text-align-left plain gap-1_5" onClick={() => setChosen(s.name)}><SmallFigure sum={s} />{s.title}</Button>
                   </li>
                 ))}
               </Box>

@@ -1,5 +1,6 @@
 import { Box, useTheme } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
+import { useLater } from "./Later";
 import { area, line } from "d3-shape";
 import { useRef, type KeyboardEvent, type PointerEvent } from "react";
 import { stripQuery } from "../api/queries";
@@ -22,8 +23,8 @@ export function SunStrip() {
   const { lamp, isNow } = useLamp();
   const { units } = usePrefs();
   const { ink } = useTheme();
-  const strip = useQuery(stripQuery(siteId, day)).data;
-  const [ref, width] = useWidth();
+  const strip = useLater(useQuery(stripQuery(siteId, day)).data);
+  const [ref, width] = useWidth("hours");
   const held = useRef(false);
   if (!strip || !domain) return <Box sx={{ height: HEIGHT }} />;
 

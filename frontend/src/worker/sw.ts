@@ -4,15 +4,13 @@ import { ExpirationPlugin } from "workbox-expiration";
 import { cleanupOutdatedCaches, matchPrecache, precacheAndRoute, type PrecacheEntry } from "workbox-precaching";
 import { NavigationRoute, registerRoute } from "workbox-routing";
 import { NetworkFirst, NetworkOnly } from "workbox-strategies";
+import { ANSWERS, FRESH } from "../api/answers";
 
 /** What opens without the network: the shell always, and of the server's answers those that were looked at last. */
 declare const self: ServiceWorkerGlobalScope & { __WB_MANIFEST: (PrecacheEntry | string)[] };
 
-const ANSWERS = "drylamp-answers";
 const MOST_ANSWERS = 300;
 const PATIENCE_S = 4;
-/** Never from memory: the clock, what says whether the server is up, and who may come in. */
-const FRESH = /^\/api\/(now|health|jobs|share)/;
 
 void self.skipWaiting();
 clientsClaim();

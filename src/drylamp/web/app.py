@@ -13,6 +13,7 @@ from drylamp import __version__
 from drylamp.store.database import Database
 from drylamp.web import bodies, errors, security
 from drylamp.web.advice import routes as advice
+from drylamp.web.begun import Begun, scripts
 from drylamp.web.beside import routes as beside
 from drylamp.web.builds import routes as builds
 from drylamp.web.classes import routes as classes
@@ -91,7 +92,7 @@ def create_app(settings: Settings) -> OpenAPI:
         app.register_api(module.api)
     app.register_api(sheets.of_rows)
     app.add_url_rule("/api/openapi.json", view_func=lambda: Response(document_text(), mimetype="application/json"))
-    add_pages(app, settings.static)
+    add_pages(app, settings.static, lambda path, day: scripts(Begun(app).of(path, day)))
     return app
 
 

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import json
+from collections.abc import Callable, Iterator, Mapping
 from pathlib import Path
+from typing import Any
 
-from flask import Flask, Response, g, request, send_from_directory
+from flask import Flask, Response, g, request, send_from_directory, stream_with_context
 
 from drylamp.web import errors
 
@@ -17,8 +20,44 @@ BESIDE_PAGE = ("sw.js", "manifest.webmanifest", "icon-192.png", "icon-512.png", 
 """What must stand at the root, so that the page can be installed and opens without the network."""
 
 
-def add_pages(app: Flask, static: Path) -> None:
-    """Any address that is not the API's is a view of the one page."""
+FILES = "files.json"
+"""Which files each file of the front end needs, as its builder tells."""
+
+
+def _ahead(static: Path, address: str) -> Iterator[str]:
+    """Links to the files of the screen that an address shows, so that they need not wait until the frame has run."""
+    first, _, view = [*address.strip("/").split("/"), "", ""][:3]
+    called = (view if first == "sites" else first).casefold()
+    listed = static / FILES
+    files = json.loads(listed.read_text(encoding="utf-8")) if called and listed.exists() else {}
+    wanted = [
+        key
+        for key, file in files.items()
+        if file.get("name", "").casefold() in (f"{called}screen", f"{called.removesuffix('s')}screen")
+    ]
+    at_hand = set(_with_imports(files, [key for key, file in files.items() if file.get("isEntry")]))
+    for key in _with_imports(files, wanted):
+        if key not in at_hand:
+            yield f'<link rel="modulepreload" crossorigin href="/{files[key]["file"]}">'
+
+
+def _with_imports(files: Mapping[str, Any], keys: list[str]) -> list[str]:
+    """Files and all that they need at once, each once."""
+    found: list[str] = []
+    while keys:
+        key = keys.pop()
+        if key not in found:
+            found.append(key)
+            keys.extend(files[key].get("imports", []))
+    return found
+
+
+def _nothing(_: str, __: str | None) -> Iterator[str]:
+    return iter(())
+
+
+def add_pages(app: Flask, static: Path, begun: Callable[[str, str | None], Iterator[str]] = _nothing) -> None:
+    """Any address that is not the API's is a view of the one page; ``begun`` makes what stands in it, of its path and day."""
 
     def assets(name: str) -> Response:
         response = send_from_directory(static / "assets", name, mimetype=TYPES.get(Path(name).suffix))
@@ -42,6 +81,15 @@ def add_pages(app: Flask, static: Path) -> None:
             return errors.problem(404, f"there is nothing at {request.path}")
         index = static / "index.html"
         text = index.read_text(encoding="utf-8") if index.exists() else NOT_BUILT
-        response = Response(text.replace("__NONCE__", g.nonce), mimetype="text/html")
+        head, end, foot = text.replace("__NONCE__", g.nonce).partition("</body>")
+        head = head.replace("</head>", "".join(_ahead(static, request.path)) + "</head>")
+
+        def parts() -> Iterator[str]:
+            yield head  # with what is to be loaded, which comes while the answers are made
+            if request.method == "GET":
+                yield from begun(request.path, request.args.get("day"))
+            yield end + foot
+
+        response = Response(stream_with_context(parts()), mimetype="text/html")
         response.headers["Cache-Control"] = "no-store"
         return response

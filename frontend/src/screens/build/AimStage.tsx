@@ -11,7 +11,7 @@ import { Problem, Waiting } from "../../parts/Problem";
 import { Asked } from "../../parts/Asked";
 import { SpecForm } from "../../parts/SpecForm";
 import { useWidth } from "../../parts/useWidth";
-import { useKind } from "../../kinds";
+import { useForm, useKind } from "../../kinds";
 import { Pointing } from "./Pointing";
 import { TiltYear } from "./TiltYear";
 import type { BuildState } from "./useBuild";
@@ -23,6 +23,7 @@ export function AimStage({ state }: { state: BuildState }) {
   const { lamp } = useLamp();
   const { spec, spot } = state.draft!;
   const kind = useKind(spec);
+  const aimed = useForm("builds", spec.kind).filter((f) => f.part === "aim");
   const edit = useEdit(state, "spec");
   const { data: materials } = useQuery(materialsQuery);
   const aim = useQuery(aimQuery(siteId, spot, spec.tilt_deg, spec.facing_deg, day));
@@ -48,7 +49,7 @@ export function AimStage({ state }: { state: BuildState }) {
       <Box className="reading-columns three">
         <Box>
           <Typography variant="h2" className="mb-1">How it stands</Typography>
-          {materials && <SpecForm fields={kind.fields.filter((f) => f.part === "aim")} values={spec as unknown as Record<string, unknown>} edit={edit} materials={materials} picked={null} />}
+          {materials && <SpecForm fields={aimed} values={spec as unknown as Record<string, unknown>} edit={edit} materials={materials} picked={null} />}
           <Typography variant="body2">It faces {compass(spec.facing_deg)}.</Typography>
         </Box>
         <Box>

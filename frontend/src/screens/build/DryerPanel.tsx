@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { basketQuery, batchQuery, nightsQuery, ventQuery, weeklyQuery } from "../../api/queries";
 import { useHeavy } from "../../api/heavy";
-import { useLoad } from "../../kinds";
+import { useForm } from "../../kinds";
 import { MONTHS } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
@@ -140,9 +140,8 @@ function Weekly({ state }: { state: BuildState }) {
 }
 
 function Basket({ state }: { state: BuildState }) {
-  const load = useLoad(state.draft!.load);
   const { units } = usePrefs();
-  const options = load?.fields.find((f) => f.name === "foods")?.fields.find((f) => f.name === "food")?.options ?? [];
+  const options = useForm("loads", state.draft!.load?.kind).find((f) => f.name === "foods")?.fields.find((f) => f.name === "food")?.options ?? [];
   const [food, setFood] = useState("fig");
   const [litres, setLitres] = useState(10);
   const { data, error } = useQuery(basketQuery(state.request!, food, litres));

@@ -11,6 +11,7 @@ import { shown, type Units } from "../../look/units";
 import { LAMP_RESTS_MS, useSettled } from "../../look/useSettled";
 import { Boundary } from "../../parts/Boundary";
 import { HundredWatts, sampleAt } from "../../parts/HundredWatts";
+import { Later, useLater } from "../../parts/Later";
 import { PatchDay } from "../../parts/PatchDay";
 import { PatchMap } from "../../parts/PatchMap";
 import { Problem, Waiting } from "../../parts/Problem";
@@ -36,9 +37,10 @@ export function LitDrawing({ state, picked, onPick, children }: { state: BuildSt
   const at = new Date(restsAt).toISOString();
   const section = useQuery(sectionQuery(request, at));
   const day = useQuery({ ...sectionDayQuery(request), enabled: useSettled(request, EDIT_RESTS_MS) === request && !section.isPlaceholderData }).data;
+  const first = useLater(section.data);
   const through = useMemo(() => (day ? drawnDay(day) : null), [day]);
   const moves = Math.abs(lamp - restsAt) > STEP_MS / 2 || section.isPlaceholderData;
-  const drawn = (moves && through && drawnAt(through, lamp)) || section.data;
+  const drawn = (moves && through && drawnAt(through, lamp)) || first;
   const patch = useQuery({ ...patchQuery(request, at), enabled: kind.has_patch });
   const { outcome, save, preview } = state;
   const i = outcome ? sampleAt(outcome, lamp) : 0;
@@ -60,12 +62,12 @@ export function LitDrawing({ state, picked, onPick, children }: { state: BuildSt
       {section.error && <Problem error={section.error} />}
       {drawn ? (
         <Boundary about={at + JSON.stringify(spec)}>
-          <SectionDrawing section={drawn} accounts={accounts} accent={kind.accent} chosen={picked} onChoose={onPick} {...told} moves={moves} stale={section.isPlaceholderData && drawn === section.data} onTurn={turn} />
+          <SectionDrawing section={drawn} accounts={accounts} accent={kind.accent} chosen={picked} onChoose={onPick} {...told} moves={moves} stale={section.isPlaceholderData && drawn === first} onTurn={turn} />
         </Boundary>
       ) : (
         !section.error && <div className="height-400"><Waiting what="Drawing" /></div>
       )}
-      {settled && <>
+      {settled && <Later>
       <Typography variant="body2" className="ink-soft mb-1">
         {kind.drawn}, sun at {clockTime(lamp, site.time_zone)}{section.data?.rays.some((ray) => ray.by_mirror) ? "; dashed rays came by way of a mirror" : ""}{"turned_minutes" in spec && spec.turned_minutes ? "; turned as it stands half-way between two turns" : ""}. {section.data?.handles.length ? "Drag a round grip, or click a part." : "Click a part."}
       </Typography>
@@ -73,7 +75,7 @@ export function LitDrawing({ state, picked, onPick, children }: { state: BuildSt
       {patch.data && kind.has_patch && <Boundary about={at}><PatchMap patch={patch.data} stale={patch.isPlaceholderData} onPlace={place} /></Boundary>}
       {patch.data && kind.has_patch && <HourByHour request={request} shape={patch.data.length_m / patch.data.width_m} />}
       {children}
-      </>}
+      </Later>}
     </>
   );
 }

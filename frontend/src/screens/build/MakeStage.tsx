@@ -1,7 +1,7 @@
 import { Box, Button, Link as MuiLink, Typography } from "@mui/material";
 import { useState } from "react";
 import { useSearchParams } from "react-router";
-import { useKind } from "../../kinds";
+import { useForm, useKind } from "../../kinds";
 import { clockTime } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
@@ -12,7 +12,7 @@ import { Problem } from "../../parts/Problem";
 import { BillPanel } from "./BillPanel";
 import { LitDrawing } from "./LitDrawing";
 import { LoadResults } from "./LoadResults";
-import { PartCard } from "./PartCard";
+import { PartCard, useWhatCardsAsk } from "./PartCard";
 import type { BuildState } from "./useBuild";
 
 /** The drawing is the control: pick a part, change it, and the forecast moves. */
@@ -20,12 +20,14 @@ export function MakeStage({ state }: { state: BuildState }) {
   const { spec } = state.draft!;
   const kind = useKind(spec);
   const [asked] = useSearchParams();
+  // What stands below the card waits for it, so that it need not move.
+  const cardIsThere = useWhatCardsAsk() !== undefined;
   const [chosen, setPicked] = useState<string | null>(null);
   const picked = chosen ?? asked.get("part") ?? kind.parts[0]!.part;
   // The drawing numbers layers and the like: wall-1 is the second entry on the card of walls.
   const [, stem, number] = /^(.*?)(?:-(\d+))?$/.exec(picked)!;
   const part = [picked, stem].find((name) => kind.parts.some((p) => p.part === name)) ?? kind.parts[0]!.part;
-  const fieldsHere = kind.fields.filter((f) => f.part === part).map((f) => f.name);
+  const fieldsHere = useForm("builds", kind.name).filter((f) => f.part === part).map((f) => f.name);
   return (
     <Box className="two-columns drawing-first">
       <Box>
@@ -47,7 +49,7 @@ export function MakeStage({ state }: { state: BuildState }) {
         <PartCard part={part} picked={part === stem && number ? Number(number) : null} state={state} />
         {state.problem?.besides((f) => fieldsHere.includes(f.split(".")[1] ?? "")) && <Problem error={state.problem} />}
         {state.twinProblem && state.twinProblem.message !== state.problem?.message && <Problem error={state.twinProblem} />}
-        <WhatItChanges state={state} />
+        {cardIsThere && <WhatItChanges state={state} />}
       </Box>
     </Box>
   );

@@ -2,8 +2,8 @@ import { Box, Button, Typography } from "@mui/material";
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, asProblem, client, type Kind, type Materials } from "../../api/client";
-import { materialsQuery } from "../../api/queries";
-import { useKind, useLoads } from "../../kinds";
+import { formsQuery, materialsQuery } from "../../api/queries";
+import { useForm, useKind, useLoads } from "../../kinds";
 import { useNotices } from "../../look/notices";
 import { capital } from "../../look/words";
 import { SpecForm } from "../../parts/SpecForm";
@@ -18,8 +18,14 @@ interface Props {
   state: BuildState;
 }
 
-export function PartCard({ part, picked, state }: Props) {
+/** What may be chosen of in a card, once its form is there, too. */
+export function useWhatCardsAsk(): Materials | undefined {
   const { data: materials } = useQuery(materialsQuery);
+  return useQuery(formsQuery).data && materials;
+}
+
+export function PartCard({ part, picked, state }: Props) {
+  const materials = useWhatCardsAsk();
   const kind = useKind(state.draft!.spec);
   if (!materials) return null;
   const { title, note } = kind.parts.find((p) => p.part === part)!;
@@ -40,7 +46,7 @@ interface Inner {
 
 function PartFields({ part, picked, kind, state, materials }: Inner & { part: string; picked: number | null }) {
   const edit = useEdit(state, "spec");
-  const fields = kind.fields.filter((f) => f.part === part);
+  const fields = useForm("builds", kind.name).filter((f) => f.part === part);
   return (
     <>
       <SpecForm key={part} fields={fields} values={state.draft!.spec as unknown as Record<string, unknown>} edit={edit} materials={materials} picked={picked} title={capital(kind.parts.find((p) => p.part === part)!.title)} />
@@ -73,11 +79,12 @@ function LoadFields({ kind, state, materials }: Inner) {
   const doors = useLoads(kind);
   const { load } = state.draft!;
   const mine = doors.find((d) => d.name === load?.kind);
+  const fields = useForm("loads", mine?.name);
   const others = doors.filter((d) => d !== mine);
   return (
     <>
       {mine ? (
-        <SpecForm key={mine.name} fields={mine.fields} values={load as unknown as Record<string, unknown>} edit={edit} materials={materials} picked={null} />
+        <SpecForm key={mine.name} fields={fields} values={load as unknown as Record<string, unknown>} edit={edit} materials={materials} picked={null} />
       ) : (
         <Typography className="my-1">{kind.empty}</Typography>
       )}

@@ -7,6 +7,7 @@ import { useDay } from "../../look/day";
 import { kept, keep } from "../../look/prefs";
 import { useNotices } from "../../look/notices";
 import { undoing, useUnder } from "../../look/undo";
+import { useLater } from "../../parts/Later";
 
 /** A build as it is being worked on: the saved revision, the draft, the twin's answer to the draft, undo, and conflicts. */
 export interface Draft {
@@ -79,6 +80,7 @@ export function useBuild(id: number): BuildState {
     [draft, siteId, day, sky, weatherId, calibration, known],
   );
   const answer = useQuery({ ...dayQuery(request ?? ({} as TwinRequest)), enabled: request !== undefined });
+  const shown = useLater(answer.data);
   // What was asked before the last change: its answer is at hand, or comes, where somebody was quicker than the twin.
   const former = useQuery({ ...dayQuery(formerly ?? ({} as TwinRequest)), enabled: formerly !== undefined });
 
@@ -158,8 +160,8 @@ export function useBuild(id: number): BuildState {
     build,
     draft,
     request,
-    outcome: answer.data?.outcome,
-    plan: answer.data?.plan ?? [],
+    outcome: shown?.outcome,
+    plan: shown?.plan ?? [],
     before: former.isPlaceholderData ? undefined : former.data?.outcome,
     stale: answer.isPlaceholderData || answer.isFetching,
     problem: put.error && asProblem(put.error).status !== 412 ? asProblem(put.error) : null,

@@ -5,6 +5,7 @@ import type { TrialView } from "../../api/client";
 import { bookQuery, runningQuery, trialQuery, verdictQuery } from "../../api/queries";
 import { dateTimeWords } from "../../look/clock";
 import { useDay } from "../../look/day";
+import { useLater } from "../../parts/Later";
 import { Problem, Waiting } from "../../parts/Problem";
 import { ClassPanel } from "./ClassPanel";
 import { LogDays } from "./LogDays";
@@ -44,7 +45,8 @@ function Beside({ trial }: { trial: TrialView }) {
   const { site } = useDay();
   const book = useQuery(bookQuery).data!;
   const judged = useQuery({ ...verdictQuery(trial.id, trial.mark), enabled: trial.can_judge });
-  const verdict = judged.data;
+  const verdict = useLater(judged.data);
+  const waits = trial.can_judge && !verdict && !judged.error;
   return (
     <Box className="min-width-0">
       <Typography variant="h1">{trial.name}</Typography>
@@ -52,8 +54,8 @@ function Beside({ trial }: { trial: TrialView }) {
         <MuiLink component={Link} to={`/builds/${trial.build_id}/trials`} color="inherit">{trial.build_name}</MuiLink>, {trial.protocol.title}, started {dateTimeWords(trial.started, site.time_zone)}, noted sky: {trial.weather.sky ?? "clear"}
         {trial.can_judge && <>; <MuiLink component={Link} to={`/builds/${trial.build_id}/verdict?trial=${trial.id}`} color="inherit">verdict</MuiLink></>}
       </Typography>
-      {trial.reading_count > 0 && trial.boxes === 0 && judged.isLoading && <Box className="min-height-420" />}
-      {trial.reading_count > 0 && trial.boxes === 0 && !judged.isLoading && <Box className="min-height-420"><TrialChart trial={trial} verdict={verdict} zone={site.time_zone} height={280} /></Box>}
+      {trial.reading_count > 0 && trial.boxes === 0 && waits && <Box className="min-height-420" />}
+      {trial.reading_count > 0 && trial.boxes === 0 && !waits && <Box className="min-height-420"><TrialChart trial={trial} verdict={verdict} zone={site.time_zone} height={280} /></Box>}
       <ClassPanel trial={trial} />
       {trial.reading_count > 0 && <LogDays trial={trial} />}
       <Sheets of="trial" id={trial.id} photos={trial.photos.map((p) => ({ id: p.id, title: `${dateTimeWords(p.time, site.time_zone)} ${p.note}` }))} />

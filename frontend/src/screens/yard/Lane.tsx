@@ -27,7 +27,7 @@ export function Lane({ line, stands, hot }: { line: Yard["lines"][number]; stand
   const { ink } = useTheme();
   const { search } = useLocation();
   const accent = useAccent(line.build.spec);
-  const [ref, width] = useWidth();
+  const [ref, width] = useWidth("hours");
   const [shown, setShown] = useState<number | null>(null);
   const wide = width || 800;
   const x = useMemo(() => timeScale(domain!, wide), [domain, wide]);

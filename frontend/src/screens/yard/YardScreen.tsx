@@ -7,6 +7,7 @@ import { standingQuery, yardQuery } from "../../api/queries";
 import { useKindOf } from "../../kinds";
 import { useDay } from "../../look/day";
 import { capital } from "../../look/words";
+import { useLater } from "../../parts/Later";
 import { Problem, Waiting } from "../../parts/Problem";
 import { Lane } from "./Lane";
 import { NextThings } from "./NextThings";
@@ -15,7 +16,8 @@ import { Today } from "./Today";
 /** The yard: the next things to do, then a lane for each build on the strip's own hours, by what it makes. */
 export default function YardScreen() {
   const { siteId, day, domain } = useDay();
-  const { data, error, isPlaceholderData, refetch } = useQuery(yardQuery(siteId, day));
+  const { data: answer, error, isPlaceholderData, refetch } = useQuery(yardQuery(siteId, day));
+  const data = useLater(answer);
   const over = (data?.lines ?? []).filter((l) => l.over_days);
   const standing = useHeavy(standingQuery(siteId, day, JSON.stringify(over.map((l) => [l.build.id, l.build.revision, l.build.calibration?.id ?? 0]))), over.length > 0).data;
   if (error) return <Problem error={error} retry={() => void refetch()} />;

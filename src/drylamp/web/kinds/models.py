@@ -48,7 +48,6 @@ class KindView(Model):
     """A kind of build.
 
     Attributes:
-        fields: what may be typed, by part
         loads: names of the loads that it takes
         side_by_side: several like things compared with one another: there is nothing to point, and no next change to make
     """
@@ -59,7 +58,6 @@ class KindView(Model):
     holds: list[Held] = Field(description="What somebody holds in hand who uses it: quick sums about that come first")
     accent: Accent
     parts: list[PartView]
-    fields: list[FieldForm]
     loads: list[str]
     accounts: list[AccountView]
     actions: list[ActionView]
@@ -73,7 +71,7 @@ class KindView(Model):
 
 
 class LoadView(Model):
-    """A kind of load: the words of the button that puts it in, what it is then, what may be typed, and long questions that may be asked of it."""
+    """A kind of load: the words of the button that puts it in, what it is then, and long questions that may be asked of it."""
 
     name: str
     door: str
@@ -81,7 +79,6 @@ class LoadView(Model):
     wanted_by: str
     is_stock: YesNo
     begun: LoadSpec
-    fields: list[FieldForm]
     accounts: list[AccountView]
     also_lit: str
     longer: list[str]
@@ -92,6 +89,20 @@ class Kinds(Model):
 
     builds: list[KindView]
     loads: list[LoadView]
+
+
+class Form(Model):
+    """What may be typed into a build or a load of a kind, by part."""
+
+    name: str
+    fields: list[FieldForm]
+
+
+class Forms(Model):
+    """The forms of every kind: ten times as long as the rest of it, and wanted only where something is changed."""
+
+    builds: list[Form]
+    loads: list[Form]
 
 
 class Changed(Model):

@@ -12,7 +12,7 @@ from drylamp.core.common.look import Account
 from drylamp.core.forms import form_of
 from drylamp.core.loads.load import Load
 from drylamp.core.loads.registry import LOADS
-from drylamp.web.kinds.models import AccountView, ActionView, Kinds, KindView, LoadView, PartView
+from drylamp.web.kinds.models import AccountView, ActionView, Form, Forms, Kinds, KindView, LoadView, PartView
 
 
 def all_kinds() -> Kinds:
@@ -20,9 +20,16 @@ def all_kinds() -> Kinds:
     return Kinds(builds=[_kind(kind) for kind in KINDS.values()], loads=[_load(load) for load in LOADS.values()])
 
 
+def all_forms() -> Forms:
+    """What may be typed into each of them."""
+    return Forms(
+        builds=[Form(name=kind.name, fields=form_of(kind.spec)) for kind in KINDS.values()],
+        loads=[Form(name=load.kind_name(), fields=form_of(load)) for load in LOADS.values()],
+    )
+
+
 def _kind(kind: Kind[Build, Optics]) -> KindView:
-    fields = form_of(kind.spec)
-    asked = {field.part for field in fields} | {"load"} if kind.offers else {field.part for field in fields}
+    asked = {field.part for field in form_of(kind.spec)} | ({"load"} if kind.offers else set())
     return KindView(
         name=kind.name,
         title=kind.title,
@@ -34,7 +41,6 @@ def _kind(kind: Kind[Build, Optics]) -> KindView:
             for part, title in kind.parts.items()
             if part in asked
         ],
-        fields=fields,
         loads=[load.kind_name() for load in LOADS.values() if load.sits in kind.offers],
         accounts=_accounts(kind.accounts),
         actions=[
@@ -59,7 +65,6 @@ def _load(load: type[Load]) -> LoadView:
         wanted_by=load.wanted_by,
         is_stock=load.is_stock,
         begun=load.begun(),
-        fields=form_of(load),
         accounts=_accounts(load.begun().accounts),
         also_lit=load.also_lit,
         longer=list(LOAD_ADVICE[load.kind_name()].longer),

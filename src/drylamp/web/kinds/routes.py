@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import cache
 from typing import TypeVar
 
 from flask import Response
@@ -10,8 +11,8 @@ from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import InputProblem, Model
 from drylamp.core.forms import Path, added, changed, read_path, removed
 from drylamp.web import context
-from drylamp.web.kinds.models import Changed, Done, Kinds, Made
-from drylamp.web.kinds.present import all_kinds
+from drylamp.web.kinds.models import Changed, Done, Forms, Kinds, Made
+from drylamp.web.kinds.present import all_forms, all_kinds
 from drylamp.web.routed import blueprint
 
 M = TypeVar("M", bound=Model)
@@ -20,8 +21,14 @@ api = blueprint("kinds", "/api/kinds")
 
 @api.get("", responses={200: Kinds})
 def list_all() -> Response:
-    """List every kind of build and of load, with what may be typed into each."""
-    return context.answer(all_kinds())
+    """List every kind of build and of load."""
+    return Response(_kinds(), mimetype="application/json")
+
+
+@api.get("/forms", responses={200: Forms})
+def list_forms() -> Response:
+    """List what may be typed into each kind of build and of load."""
+    return Response(_forms(), mimetype="application/json")
 
 
 @api.post("/change", responses={200: Made})
@@ -33,6 +40,17 @@ def change(body: Changed) -> Response:
     if body.load is None:
         raise InputProblem("load", "nothing is in it; put something in first")
     return context.answer(Made(spec=body.spec, load=_after(body, body.load, path)))
+
+
+@cache
+def _kinds() -> str:
+    """Nothing of it changes while the program runs."""
+    return all_kinds().model_dump_json()
+
+
+@cache
+def _forms() -> str:
+    return all_forms().model_dump_json()
 
 
 def _after(body: Changed, model: M, path: Path) -> M:

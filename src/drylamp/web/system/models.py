@@ -8,6 +8,7 @@ from typing import Any, Literal
 from pydantic import Field, RootModel
 
 from drylamp.core.checks import FieldProblem, Model, YesNo
+from drylamp.core.common.curve import SumCurve
 from drylamp.core.common.held import Held
 from drylamp.core.quantities import Quantity
 
@@ -59,6 +60,7 @@ class SumView(Model):
     )
     inputs_schema: dict[str, Any]
     result_schema: dict[str, Any]
+    figure: SumCurve = Field(description="How it goes in an everyday example")
 
 
 class SumAnswer(Model):

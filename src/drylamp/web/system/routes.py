@@ -5,6 +5,7 @@ from __future__ import annotations
 from flask import Response, current_app
 
 from drylamp import __version__, compiles_first
+from drylamp.core.common.curve import SumCurve
 from drylamp.store.database import Database
 from drylamp.web import context
 from drylamp.web.routed import blueprint
@@ -44,6 +45,7 @@ def now() -> Response:
 @api.get("/sums", responses={200: SumList})
 def sums() -> Response:
     """List the quick sums with the schemas of their inputs and results."""
+    from drylamp.core.sums.figures import example_of
     from drylamp.core.sums.registry import STATIONS, SUMS, quantities_of
 
     views = [
@@ -58,6 +60,7 @@ def sums() -> Response:
             quantities=quantities_of(s.inputs, s.result),
             inputs_schema=s.inputs.model_json_schema(),
             result_schema=s.result.model_json_schema(),
+            figure=example_of(s),
         )
         for s in SUMS.values()
     ]
@@ -70,3 +73,12 @@ def run_sum(path: SumPath, body: SumInputs) -> Response:
     from drylamp.core.sums.registry import find_sum
 
     return context.answer(SumAnswer.model_validate(find_sum(path.name).run(body.root)))
+
+
+@api.post("/sums/<name>/curve", responses={200: SumCurve})
+def draw_sum(path: SumPath, body: SumInputs) -> Response:
+    """Tell how a sum's answer goes with its figure's input, with what was typed in place of the example."""
+    from drylamp.core.sums.figures import curve_of
+    from drylamp.core.sums.registry import find_sum
+
+    return context.answer(curve_of(find_sum(path.name), body.root))

@@ -1,0 +1,26 @@
+"""A curve as it goes over the wire."""
+
+from __future__ import annotations
+
+from drylamp.core.checks import Model
+
+Value = float | str
+"""A number, or a time or day as text."""
+
+
+class SumCurve(Model):
+    """A sum's answer over one of its inputs.
+
+    Attributes:
+        at: the input at each point, as it would be typed
+        answers: the answer at each; none where the sum refuses it
+        given: the other inputs as they are in the example, where nobody typed them; files left out
+        here: place on ``at`` of what was typed, 0 at the first and 1 at the last; none where nothing was, or it lies outside
+    """
+
+    over: str
+    shows: str
+    at: list[Value]
+    answers: list[float | None]
+    given: dict[str, Value]
+    here: float | None
