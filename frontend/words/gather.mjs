@@ -8,7 +8,11 @@ import { sentencesOf } from "./prose.mjs";
 const ROOT = fileURLToPath(new URL("..", import.meta.url));
 const below = (folder) => readdirSync(folder).sort().map((name) => join(folder, name)).flatMap((path) => (statSync(path).isDirectory() ? below(path) : [path]));
 
-const found = {};
-for (const path of below(join(ROOT, "src")).filter(isSource))
-  for (const text of sentencesOf(readFileSync(path, "utf8"), path)) (found[text] ??= []).push(join("frontend", relative(ROOT, path)));
-process.stdout.write(JSON.stringify(found));
+const [sentences, counted] = [{}, []];
+for (const path of below(join(ROOT, "src")).filter(isSource)) {
+  for (const [text, isCounted] of sentencesOf(readFileSync(path, "utf8"), path)) {
+    (sentences[text] ??= []).push(join("frontend", relative(ROOT, path)));
+    if (isCounted) counted.push(text);
+  }
+}
+process.stdout.write(JSON.stringify({ sentences, counted }));

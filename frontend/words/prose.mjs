@@ -19,14 +19,14 @@ const ENTITIES = { "&nbsp;": "\u00a0", "&amp;": "&", "&lt;": "<", "&gt;": ">", "
 const LETTERS = /\p{L}{2,}/u;
 const GAP = /\{(\w+)\}/g;
 
-/** The sentences of a source. */
+/** The sentences of a source, and which of them are counted. */
 export function sentencesOf(source, fileName) {
-  const found = new Set();
-  inOtherWords(source, fileName, (text) => {
-    found.add(text);
+  const found = new Map();
+  inOtherWords(source, fileName, (text, isCounted = false) => {
+    found.set(text, isCounted || found.get(text) === true);
     return null;
   });
-  return [...found];
+  return found;
 }
 
 /** The source with `other(sentence)` in place of each sentence; null leaves it. Throws where a translation's values are not its sentence's. */
@@ -48,10 +48,17 @@ export function inOtherWords(source, fileName, other) {
   const startOf = (node) => (node.kind === ts.SyntaxKind.SourceFile ? 0 : ts.isJsxText(node) ? node.pos : node.getStart(file));
 
   function replaced(node) {
+    if (isCount(node)) return ofCount(node);
     if (ts.isStringLiteral(node) || ts.isNoSubstitutionTemplateLiteral(node)) return ofText(node);
     if (ts.isTemplateExpression(node)) return ofTemplate(node);
     if (ts.isJsxElement(node) || ts.isJsxFragment(node)) return ofChildren(node);
     return null;
+  }
+
+  function ofCount(node) {
+    const [number, thing] = node.arguments;
+    const forms = other(thing.text, true);
+    return forms && `counted(${render(number)}, ${JSON.stringify(forms)})`;
   }
 
   function ofText(node) {
@@ -125,11 +132,15 @@ function gapName(node) {
   if (ts.isIdentifier(node)) return node.text;
   if (ts.isPropertyAccessExpression(node)) return node.name.text;
   if (ts.isNonNullExpression(node) || ts.isParenthesizedExpression(node) || ts.isElementAccessExpression(node)) return gapName(node.expression);
+  if (isCount(node)) return "counted";
   if (ts.isCallExpression(node)) return node.arguments[0] && isNamed(node.arguments[0]) ? gapName(node.arguments[0]) : gapName(node.expression);
   if (ts.isBinaryExpression(node)) return isNamed(node.left) ? gapName(node.left) : "value";
   if (ts.isConditionalExpression(node)) return "choice";
   return "value";
 }
+
+/** Something counted, whose forms are a language's own. */
+const isCount = (node) => ts.isCallExpression(node) && ts.isIdentifier(node.expression) && node.expression.text === "counted" && node.arguments.length === 2 && ts.isStringLiteral(node.arguments[1]);
 
 const isNamed = (node) => ts.isIdentifier(node) || ts.isPropertyAccessExpression(node) || ts.isNonNullExpression(node) || ts.isCallExpression(node);
 const tagName = (opening) => opening.tagName.getText().split(".").at(-1).toLowerCase();

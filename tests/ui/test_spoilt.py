@@ -70,7 +70,7 @@ def test_a_stray_year_is_set_aside_and_taken_back_with_a_tap(spoilt: Driver):
     body = {"readings": [{"channel": "wax", "value": 70, "time": far}], "ahead": True}
     assert page.request.post(f"{spoilt.url}/api/trials/{trial['id']}/readings", data=body).ok
     spoilt.open(f"/trials/{trial['id']}")
-    spoilt.sees("1 reading is stamped months from nearly all others and not drawn")
+    spoilt.sees("1 reading stamped months from nearly all others and not drawn")
     spoilt.open(f"/builds/{trial['build_id']}/verdict?trial={trial['id']}")
     spoilt.sees("was set aside: is its date right?")
     spoilt.button("Take it back").click()

@@ -1,22 +1,19 @@
 import { useSyncExternalStore } from "react";
+import { Watched } from "./watched";
 
 /** How wide a text is drawn, px; roughly where no canvas is at hand. */
 const ROUGHLY = 0.54;
 let loaded = 0;
 let pen: CanvasRenderingContext2D | null | undefined;
-const watchers = new Set<() => void>();
+const letters = new Watched();
 globalThis.document?.fonts.addEventListener("loadingdone", () => {
   loaded += 1;
   pen = undefined; // a pen keeps to the letters that it found when it was given its font
-  watchers.forEach((watcher) => watcher());
+  letters.tell();
 });
-const watch = (watcher: () => void) => {
-  watchers.add(watcher);
-  return () => watchers.delete(watcher);
-};
 
 /** Changes whenever letters have come that were not there yet: what was measured before is measured anew. */
-export const useFonts = () => useSyncExternalStore(watch, () => loaded);
+export const useFonts = () => useSyncExternalStore(letters.watch, () => loaded);
 
 export function textWidth(text: string, sizePx: number, family: string, weight = 400): number {
   pen ??= typeof document === "undefined" ? null : document.createElement("canvas").getContext("2d");

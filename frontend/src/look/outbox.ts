@@ -1,6 +1,7 @@
 import { openDB, type DBSchema, type IDBPDatabase } from "idb";
 import { answered, ApiProblem, asProblem, client, type TrialView } from "../api/client";
 import type { components } from "../api/schema";
+import { Watched } from "./watched";
 
 /**
  * What was typed, noted and photographed waits on the device, stamped, and is sent in the order in which it was made until the
@@ -44,20 +45,14 @@ class Outbox {
   private loose: Kept[] = [];
   private next = 1;
   private seen: Waiting = NOTHING;
-  private watchers = new Set<() => void>();
-  private listeners = new Set<(told: Told) => void>();
+  private changes = new Watched();
+  private arrivals = new Watched<[Told]>();
   private sending = false;
   private stopped: string | null = null;
 
-  readonly watch = (watcher: () => void) => {
-    this.watchers.add(watcher);
-    return () => this.watchers.delete(watcher);
-  };
+  readonly watch = this.changes.watch;
   readonly waiting = () => this.seen;
-  readonly listen = (listener: (told: Told) => void) => {
-    this.listeners.add(listener);
-    return () => this.listeners.delete(listener);
-  };
+  readonly listen = this.arrivals.watch;
 
   /** Look at what is left from before, and go on sending. */
   start(): void {
@@ -102,7 +97,7 @@ class Outbox {
     const byTrial: Record<number, number> = {};
     for (const k of all) byTrial[k.trial] = (byTrial[k.trial] ?? 0) + 1;
     this.seen = { all: all.length, readings: of("reading"), events: of("event"), photos: of("photo"), stopped: this.stopped, byTrial };
-    this.watchers.forEach((watcher) => watcher());
+    this.changes.tell();
   }
 
   /** Send what waits, one page of this browser at a time. */
@@ -146,7 +141,7 @@ class Outbox {
       const told = await send(things);
       this.stopped = null;
       await this.drop(things);
-      this.listeners.forEach((listener) => listener(told));
+      this.arrivals.tell(told);
       return "kept";
     } catch (error) {
       const problem = asProblem(error);
@@ -159,7 +154,7 @@ class Outbox {
 
   private async refuse(thing: Kept, problem: ApiProblem): Promise<boolean> {
     await this.drop([thing]);
-    this.listeners.forEach((listener) => listener({ what: "refused", trial: thing.trial, words: wordsOf(thing), why: problem.message }));
+    this.arrivals.tell({ what: "refused", trial: thing.trial, words: wordsOf(thing), why: problem.message });
     return true;
   }
 }

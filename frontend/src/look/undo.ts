@@ -1,4 +1,5 @@
 import { useEffect, useSyncExternalStore } from "react";
+import { Watched } from "./watched";
 
 /** What was done, the last at the end, and how each is taken back: one list for all pages, told in one place. */
 interface Step {
@@ -12,12 +13,9 @@ class Undoing {
   private steps: Step[] = [];
   private unders: Step[] = [];
   private shown: Step | null = null;
-  private watchers = new Set<() => void>();
+  private watched = new Watched();
 
-  readonly watch = (watcher: () => void) => {
-    this.watchers.add(watcher);
-    return () => this.watchers.delete(watcher);
-  };
+  readonly watch = this.watched.watch;
   readonly next = () => this.shown;
 
   /** Something was done, or is about to be; gives what takes just this back, once, and what forgets it where it came to nothing. */
@@ -56,7 +54,7 @@ class Undoing {
 
   private tell() {
     this.shown = this.steps.at(-1) ?? this.unders.at(-1) ?? null;
-    this.watchers.forEach((watcher) => watcher());
+    this.watched.tell();
   }
 }
 

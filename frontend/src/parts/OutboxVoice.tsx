@@ -1,5 +1,6 @@
 import { Box } from "@mui/material";
 import { useEffect, useSyncExternalStore } from "react";
+import { counted } from "../look/counted";
 import { clockWords } from "../look/clock";
 import { useNotices } from "../look/notices";
 import { outbox } from "../look/outbox";
@@ -42,8 +43,8 @@ export function OutboxVoice() {
 export function WaitingWords() {
   const waiting = useSyncExternalStore(outbox.watch, outbox.waiting);
   if (waiting.all === 0) return null;
-  const counted = [[waiting.readings, "reading"], [waiting.events, "event"], [waiting.photos, "photo"]] as const;
-  const words = counted.filter(([n]) => n > 0).map(([n, what]) => `${n} ${what}${n === 1 ? "" : "s"}`).join(", ");
+  const { readings, events, photos } = waiting;
+  const words = [readings && counted(readings, "reading"), events && counted(events, "event"), photos && counted(photos, "photo")].filter(Boolean).join(", ");
   return (
     <Box role="status" className="waiting-words no-print">
       {waiting.stopped ? `${words} kept on this device, not sent: ${waiting.stopped}` : `${words} kept on this device until the server answers.`}

@@ -3,6 +3,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { answered, asProblem, client, type SheetOf, type SheetRowView, type SheetView } from "../api/client";
 import { bookQuery, materialsQuery, sheetsQuery } from "../api/queries";
+import { counted } from "../look/counted";
 import { useNotices } from "../look/notices";
 import { usePrefs } from "../look/prefs";
 import { say } from "../look/units";
@@ -62,7 +63,7 @@ function Sheet({ sheet, owner, photos, openAtFirst }: { sheet: SheetView; owner:
 
 const rowsWords = (sheet: SheetView) => {
   const odd = sheet.rows.filter((row) => row.warning.length > 0).length;
-  return `${sheet.rows.length} row${sheet.rows.length === 1 ? "" : "s"}${odd ? `, ${odd} to look at` : ""}`;
+  return `${counted(sheet.rows.length, "row")}${odd ? `, ${odd} to look at` : ""}`;
 };
 
 const FEW = 8;

@@ -4,6 +4,7 @@ import { useState } from "react";
 import type { SeriesAnswer, TrialView, Verdict } from "../api/client";
 import { buildQuery, seriesQuery } from "../api/queries";
 import { useAccentOf } from "../kinds";
+import { counted } from "../look/counted";
 import { usePrefs } from "../look/prefs";
 import { withUnit, countWords } from "../look/units";
 import { useDrawn, type Drawn } from "../look/inks";
@@ -58,7 +59,7 @@ export function TrialChart({ trial, verdict, zone, height }: Props) {
           <Button variant="text" disabled={!stretch} onClick={() => setStretch(null)}>whole trial</Button>
         </Box>
       </Box>
-      {series.data && series.data.far > 0 && <Typography role="note" className="border-left-6-sun pl-1">{series.data.far} {series.data.far === 1 ? "reading is" : "readings are"} stamped months from nearly all others and not drawn: is the date right? The verdict names {series.data.far === 1 ? "it" : "them"}.</Typography>}
+      {series.data && series.data.far > 0 && <Typography role="note" className="border-left-6-sun pl-1">{counted(series.data.far, "reading")} stamped months from nearly all others and not drawn: is the date right? The verdict says which.</Typography>}
       {about > shownPoints && <Typography variant="body2" className="ink-soft">{countWords(about)} readings, drawn by {countWords(shownPoints)} of them with every extreme kept; look closer to see each.</Typography>}
     </Box>
   );

@@ -199,6 +199,45 @@ def _is_variant(part: int | str) -> bool:
     return isinstance(part, str) and (part.startswith(_TAG_MARK) or part in _VARIANTS)
 
 
+ALLOWED_WORDS = {
+    "greater_than": "allowed is greater than {gt}",
+    "greater_than_equal": "allowed is greater than or equal to {ge}",
+    "less_than": "allowed is less than {lt}",
+    "less_than_equal": "allowed is less than or equal to {le}",
+    "finite_number": "allowed is a finite number",
+    "float_parsing": "allowed is a valid number",
+    "float_type": "allowed is a valid number",
+    "int_parsing": "allowed is a valid integer",
+    "int_type": "allowed is a valid integer",
+    "int_from_float": "allowed is a valid integer, without a fraction",
+    "bool_parsing": "allowed is true or false",
+    "bool_type": "allowed is true or false",
+    "string_type": "allowed is a text",
+    "string_pattern_mismatch": "text should match pattern '{pattern}'",
+    "string_too_short": "text should have at least {min_length} characters",
+    "string_too_long": "text should have at most {max_length} characters",
+    "too_short": "allowed is a list of at least {min_length} items, not of {actual_length}",
+    "too_long": "allowed is a list of at most {max_length} items, not of {actual_length}",
+    "list_type": "allowed is a list",
+    "tuple_type": "allowed is a list",
+    "literal_error": "allowed is {expected}",
+    "date_parsing": "allowed is a valid date, such as 2025-06-12",
+    "date_from_datetime_parsing": "allowed is a valid date, such as 2025-06-12",
+    "date_type": "allowed is a valid date, such as 2025-06-12",
+    "datetime_parsing": "allowed is a valid datetime, such as 2025-06-12T12:30:00+02:00",
+    "datetime_from_date_parsing": "allowed is a valid datetime, such as 2025-06-12T12:30:00+02:00",
+    "datetime_type": "allowed is a valid datetime, such as 2025-06-12T12:30:00+02:00",
+    "timezone_aware": "a time needs its distance to UTC, such as +02:00",
+}
+"""What is allowed, by pydantic's names of errors; of one that is not here it is said in pydantic's own words."""
+
+
+def _allowed(item: ErrorDetails) -> str | None:
+    known = ALLOWED_WORDS.get(item["type"])
+    limits = {name: str(limit).removesuffix(".0") for name, limit in item.get("ctx", {}).items()}
+    return None if known is None else known.format(**limits)
+
+
 def _sentence(item: ErrorDetails) -> str:
     message, given = item["msg"], item.get("input")
     if item["type"] == "missing":
@@ -207,7 +246,7 @@ def _sentence(item: ErrorDetails) -> str:
         return "is not a known field; remove it or check its spelling"
     if item["type"] == "value_error":
         return message.removeprefix("Value error, ")
-    allowed = message[:1].lower() + message[1:]
+    allowed = _allowed(item) or message[:1].lower() + message[1:]
     allowed = allowed.replace("input should be", "allowed is").replace("string should", "text should")
     shown = repr(given) if isinstance(given, str) else f"{given}"
     return f"{shown[:60]} was given; {allowed}" if isinstance(given, str | int | float | bool) else allowed

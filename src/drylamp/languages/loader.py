@@ -38,8 +38,20 @@ def in_other_words(source: str, words: Mapping[str, str], path: str) -> ast.Modu
         text = words.get(message.text)
         return None if text is None else filled(text, message)
 
-    tree: ast.Module = Dates().visit(Prose(other).visit(ast.parse(source, path)))
+    tree: ast.Module = Dates().visit(Prose(other).visit(Counts().visit(ast.parse(source, path))))
     return ast.fix_missing_locations(tree)
+
+
+class Counts(ast.NodeTransformer):
+    """Has the form of what is counted chosen by its number: English needs an s, others have rules of their own."""
+
+    def visit_Call(self, node: ast.Call) -> ast.AST:
+        """Of ``counted``; its thing is no sentence from then on."""
+        self.generic_visit(node)
+        match node:
+            case ast.Call(func=ast.Name("counted"), args=[number, ast.Constant(str(thing))]):
+                return ast.copy_location(_asked("counted", number, ast.Constant(thing.encode())), node)
+        return node
 
 
 class Dates(ast.NodeTransformer):

@@ -6,7 +6,7 @@ import calendar
 import re
 from datetime import date
 
-from drylamp.languages import in_words
+from drylamp.languages import WORDS, in_words, spoken
 
 NAMES = {
     "%A": tuple(calendar.day_name), "%a": tuple(calendar.day_abbr), "%B": ("", *calendar.month_name[1:]), "%b": ("", *calendar.month_abbr[1:]),
@@ -27,3 +27,15 @@ def dated(when: date, how: str) -> str:
 def worded(value: object) -> object:
     """A name that code goes by as the language says it; anything else as it is."""
     return in_words(value) if isinstance(value, str) and value.isalpha() else value
+
+
+def counted(number: int, thing: bytes) -> str:
+    """A number of things in words, in the form that this number takes."""
+    from drylamp.languages.catalogue import plurals
+
+    folder, english = spoken(), thing.decode()
+    rule, forms = plurals(folder / WORDS) if folder else (None, {})
+    known = forms.get(english)
+    if rule is None or not known:
+        return f"{number} {in_words(english)}"
+    return f"{number} {known[min(rule(number), len(known) - 1)]}"

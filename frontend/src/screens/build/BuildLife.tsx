@@ -3,6 +3,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link as RouterLink, useNavigate } from "react-router";
 import { answered, asProblem, client, type BuildView, type RevisionView } from "../../api/client";
 import { buildsQuery, revisionsQuery } from "../../api/queries";
+import { counted } from "../../look/counted";
 import { dateTimeWords } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { useNotices } from "../../look/notices";
@@ -116,7 +117,7 @@ function Revision({ row, now, onBack }: { row: RevisionView; now: boolean; onBac
   return (
     <Box component="li" className="flex gap-2 items-top border-top-1-rule py-0_5">
       <Box className="flex-1">
-        <Typography><b>{row.revision}</b> {capital(row.note || (row.revision === 1 ? "begun" : "changed"))}{row.trials > 0 && `, tested in ${row.trials} ${row.trials === 1 ? "trial" : "trials"}`}</Typography>
+        <Typography><b>{row.revision}</b> {capital(row.note || (row.revision === 1 ? "begun" : "changed"))}{row.trials > 0 && `, tested in ${counted(row.trials, "trial")}`}</Typography>
         {changed.length > 0 && <Typography variant="body2">{changed.join("; ")}</Typography>}
         <Typography variant="body2" className="ink-soft">{dateTimeWords(row.created_at, site.time_zone)}</Typography>
       </Box>

@@ -2,6 +2,7 @@ import { Box, Button, Checkbox, FormControlLabel, TextField, Typography } from "
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { answered, client, type ImportPreview, type TrialBook, type TrialView } from "../../api/client";
+import { counted } from "../../look/counted";
 import { usePrefs } from "../../look/prefs";
 import { say, withUnit } from "../../look/units";
 import { Choice } from "../../parts/Choice";
@@ -124,7 +125,7 @@ export function ImportReadings({ trial, book }: { trial: TrialView; book: TrialB
           ))}
           {preview.refused.length > 0 && (
             <Box className="mt-1">
-              <Typography className="weight-700">{preview.refused_count} {preview.refused_count === 1 ? "row" : "rows"} cannot be used{preview.refused_count > preview.refused.length && `, the first ${preview.refused.length} of them are listed`}</Typography>
+              <Typography className="weight-700">{counted(preview.refused_count, "row")} cannot be used{preview.refused_count > preview.refused.length && `, the first ${preview.refused.length} of them are listed`}</Typography>
               <Box className="max-height-120 overflow-auto my-0_5" tabIndex={0} role="region" aria-label="refused rows">
                 <ul>{preview.refused.map((r) => <li key={`${r.row}${r.reason}`}>row {r.row}: {r.reason}</li>)}</ul>
               </Box>

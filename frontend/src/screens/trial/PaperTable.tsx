@@ -2,6 +2,7 @@ import { Box, Button, Typography } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { answered, asProblem, client, type TrialBook, type TrialView } from "../../api/client";
+import { counted } from "../../look/counted";
 import { dateTimeWords } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { useNotices } from "../../look/notices";
@@ -105,7 +106,7 @@ export function PaperTable({ trial, book }: { trial: TrialView; book: TrialBook 
         </Box>
       </Box>
       {look.error && <Problem error={look.error} />}
-      {ahead > 0 && !wrong && <Typography role="alert">{ahead} {ahead === 1 ? "row lies" : "rows lie"} ahead of this machine’s clock. Keep {ahead === 1 ? "it" : "them"} only if that is meant.</Typography>}
+      {ahead > 0 && !wrong && <Typography role="alert">{counted(ahead, "row")} ahead of this machine’s clock. Keep that only if it is meant.</Typography>}
       <Box className="flex gap-1 mt-1">
         <Button variant="contained" disabled={asked.length === 0 || wrong || look.isFetching || write.isPending} onClick={() => write.mutate()}>{ahead > 0 ? "Keep them all the same" : "Keep these readings"}</Button>
         <Button disabled={asked.length === 0} onClick={() => setRows(FRESH)}>Clear the table</Button>

@@ -1,6 +1,7 @@
 import { Box, Button, Typography, useTheme } from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { answered, asProblem, client, type Verdict } from "../../../api/client";
+import { counted } from "../../../look/counted";
 import { clockTime } from "../../../look/clock";
 import { useDay } from "../../../look/day";
 import { useNotices } from "../../../look/notices";
@@ -28,7 +29,7 @@ export function Ranking({ ranking, finishes, fadings }: { ranking: RankingView; 
               const finish = finishes.find((f) => f.sample === l.sample);
               return (
                 <tr key={l.sample}>
-                  <th scope="row">{l.title}<Typography component="span" variant="body2"> {l.over_control_k == null ? "control" : `${l.coats} coat${l.coats === 1 ? "" : "s"}`}, {l.place}</Typography></th>
+                  <th scope="row">{l.title}<Typography component="span" variant="body2"> {l.over_control_k == null ? "control" : counted(l.coats, "coat")}, {l.place}</Typography></th>
                   <td>{l.over_control_k == null ? "–" : <><b>{withUnit(l.over_control_k, "difference", units, { doubt: l.doubt_k, signed: true })}</b></>}</td>
                   <td style={{ width: "24%", minWidth: 120 }}>{l.over_control_k != null && <Whisker value={l.over_control_k} doubt={l.doubt_k!} reach={reach} real={l.real ?? false} />}</td>
                   <td title={say(l.to_tell, units)}>{l.real == null ? "" : l.real ? "real" : "too small to tell"}</td>
