@@ -19,7 +19,7 @@ class Asked(Model):
     cut: Literal["flat", "quarter"] = "flat"
     day: date = date(2025, 6, 12)
     at: AwareDatetime | None = None
-    rows: Annotated[list[int], Field(min_length=1, max_length=2)] = [1]
+    rows: Annotated[list[int], Field(min_length=1, max_length=2)] = Field(default_factory=lambda: [1])
 
 
 @pytest.mark.parametrize(("given", "said"), [

@@ -22,8 +22,6 @@ from tests.ui.test_pages import AT_REST, MORE_VIEWS, VIEWS
 pytestmark = pytest.mark.ui
 
 ROOT = Path(__file__).parents[2]
-STILL_ENGLISH = ("left", "right", "warm", "mirror", "clear", "summer", "cappings", "water", "gust")
-"""Names that code goes by and that a few places still show as they are; each is a word of the catalogue already."""
 PHONE, DESK = {"width": 390, "height": 844}, {"width": 1280, "height": 800}
 
 
@@ -79,7 +77,7 @@ def test_a_view_in_another_language(page: Page, spoken: str, path: str):
     page.on("response", told)
     page.set_viewport_size(DESK)
     open_at(page, spoken + path)
-    problems += [f"English: {text}" for text in untranslated(page, STILL_ENGLISH)]
+    problems += [f"English: {text}" for text in untranslated(page)]
     problems += [f"cut: {text}" for text in cut(page)]
     page.set_viewport_size(PHONE)
     page.evaluate("document.documentElement.dir = 'rtl'")
@@ -116,7 +114,7 @@ def test_what_is_refused_and_what_keys_do_is_in_it_too(browser: Browser, spoken:
     page.keyboard.press("?")
     dialog = page.get_by_role("dialog")
     expect(dialog).to_contain_text(pseudo("quick sums"))
-    assert untranslated(page, (*STILL_ENGLISH, "enter", "esc", "page", "home", "end")) == []
+    assert untranslated(page, ("enter", "esc", "page", "home", "end")) == []
     page.keyboard.press("Escape")
     answer = page.request.get(f"{spoken}/api/builds/999")
     assert answer.status == 404

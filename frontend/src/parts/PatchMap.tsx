@@ -77,7 +77,7 @@ export function PatchMap({ patch, stale, onPlace }: Props) {
         <Typography variant="h2">The bright patch</Typography>
         <Typography variant="body2" aria-live="polite">{say(patch.words, units)}</Typography>
         {patch.spots.length > 0 && <Typography variant="body2">{patch.spots.map((s, k) => `${k + 1} ${s.title}: ${s.suns.toFixed(1)} suns`).join("; ")}</Typography>}
-        <Typography variant="body2" className="ink-soft">{capital(patch.floor)} from above, its upper edge on top{patch.spots.some((s) => s.path) ? "; drag a square to move what lies there" : ""}; full amber is {top.toFixed(1)} times the beam.</Typography>
+        <Typography variant="body2" className="ink-soft">{capital(named(patch.floor))} from above, its upper edge on top{patch.spots.some((s) => s.path) ? "; drag a square to move what lies there" : ""}; full amber is {top.toFixed(1)} times the beam.</Typography>
       </Box>
     </Box>
   );

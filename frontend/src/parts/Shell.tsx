@@ -10,7 +10,7 @@ import { usePrefs } from "../look/prefs";
 import { SLAB } from "../look/theme";
 import { preload } from "../preload";
 import { Boundary } from "./Boundary";
-import { Later } from "./Later";
+import { Later, Opened } from "./Later";
 import { WaitingWords } from "./OutboxVoice";
 import { Waiting } from "./Problem";
 import { SunStrip } from "./SunStrip";
@@ -100,7 +100,7 @@ export function Shell({ children }: { children: ReactNode }) {
       </Box>
       <Box component="section" aria-label="sun strip" className="strip position-sticky top-0 z-index-20 on-paper border-bottom-1-ink"><SunStrip /><WaitingWords /></Box>
       <Rack siteId={siteId} onFind={() => setFinding(true)} onSums={() => setSums(true)} onUnits={() => setUnits(true)} onDevices={() => setDevices(true)} onHelp={() => setHelp(true)} />
-      <Box component="main" id="page" ref={page} tabIndex={-1} className="min-width-0 no-outline"><Boundary about={pathname}><Later instead={<Waiting what="Opening" />}>{children}</Later></Boundary></Box>
+      <Box component="main" id="page" ref={page} tabIndex={-1} className="min-width-0 no-outline"><Boundary about={pathname}><Later instead={<Waiting what="Opening" />}>{children}<Opened /></Later></Boundary></Box>
       <UndoPlace />
       <Suspense>
         {devices && <Devices open onClose={() => setDevices(false)} />}

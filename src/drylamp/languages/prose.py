@@ -23,7 +23,7 @@ CODE_NAMES = re.compile(r"(COLUMNS(_\d)?|PATTERNS?|_SQL|BASE_NAMES|(TIME|ROLE|CO
 """Tables so named have what other programs write."""
 PROTOCOL = {"Authorization", "Host", "Lax", "Location"}
 WORDY_PLACES = {
-    "Account": (0, 1, 3), "Doubtful": (1, 3, 4, 5), "counted": (1,), "_Group": (1,), "Change": (0,), "Measure": (1,), "Fault": (2,), "Node": (2,), "layer_piece": (1,), "mirror_piece": (1,), "Option": (0,), "Stand": (0,),
+    "Account": (0, 1, 3), "Doubtful": (1, 3, 4, 5), "counted": (1,), "_Group": (1,), "FormRow": (0,), "Change": (0,), "Measure": (1,), "Fault": (2,), "Node": (2,), "layer_piece": (1,), "mirror_piece": (1,), "Option": (0,), "Stand": (0,),
 }  # fmt: skip
 """Calls that take words, and at which places."""
 CODE_CALLS = {

@@ -1,5 +1,5 @@
 import { Box, useTheme } from "@mui/material";
-import { useId, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
+import { useId, useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
 import type { Kind, Section } from "../../api/client";
 import { accountFill, AccountPatterns } from "../../look/hatches";
 import { textWidth, useFonts } from "../../look/measure";
@@ -182,7 +182,7 @@ function Drawing({ section, accounts, accent, chosen, onChoose, watts, celsius, 
         return (
           <circle
             key={handle.field} cx={x} cy={y} r={Math.max(unit * 1.7, 9)} fill={ink.paper} stroke={ink.sun} strokeWidth={3} className="grip" data-handle={handle.field} role="slider" tabIndex={0}
-            aria-label={handle.title} aria-valuemin={handle.low} aria-valuemax={handle.high} aria-valuenow={Math.round(handle.value)} onPointerDown={(e) => grip.down(handle, e)} onKeyDown={(e) => grip.key(handle, e)}
+            aria-label={handle.title} aria-valuemin={handle.low} aria-valuemax={handle.high} aria-valuenow={Math.round(handle.value)} onPointerDown={(e) => grip.down(handle, e)} onKeyDown={(e) => grip.key(handle, e)} onBlur={grip.left}
           >
             <title>{handle.title}: drag to turn, or the arrow keys</title>
           </circle>
@@ -195,6 +195,9 @@ function Drawing({ section, accounts, accent, chosen, onChoose, watts, celsius, 
 /** Turning a grip about its pivot by pointer, and degree by degree by key. */
 function useGrip(section: Section, sheet: Sheet, svg: React.RefObject<SVGSVGElement | null>, onTurn: Props["onTurn"]) {
   const turning = useRef<string | null>(null);
+  // Keys are quicker than the drawing: the next goes on from where the last one went.
+  const pressed = useRef(new Map<string, number>());
+  useEffect(() => section.handles.forEach((h) => Math.round(h.value) === pressed.current.get(h.field) && pressed.current.delete(h.field)), [section]);
   type Handle = Section["handles"][number];
   const put = (handle: Handle, value: number, done: boolean) => {
     const degrees = Math.round(Math.min(Math.max(value, handle.low), handle.high));
@@ -227,8 +230,12 @@ function useGrip(section: Section, sheet: Sheet, svg: React.RefObject<SVGSVGElem
       if (by === undefined) return;
       event.preventDefault();
       event.stopPropagation();
-      put(handle, handle.value + by, true);
+      const from = pressed.current.get(handle.field) ?? handle.value;
+      const to = Math.min(Math.max(from + by, handle.low), handle.high);
+      pressed.current.set(handle.field, to);
+      put(handle, to, true);
     },
+    left: () => pressed.current.clear(),
   };
 }
 

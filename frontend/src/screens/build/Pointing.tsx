@@ -4,6 +4,7 @@ import { useState } from "react";
 import type { Aimed, TurningCurve, TwinRequest } from "../../api/client";
 import { useHeavy } from "../../api/heavy";
 import { aimedQuery, flapYearQuery, turningQuery } from "../../api/queries";
+import { named } from "../../look/names";
 import { clockTime, minutesWords, MONTHS } from "../../look/clock";
 import { useDay, useLamp } from "../../look/day";
 import { LAMP_RESTS_MS, useSettled } from "../../look/useSettled";
@@ -70,7 +71,7 @@ function Indicator({ aimed }: { aimed: Aimed }) {
   const reach = pin === null ? 0 : Math.min(pin / 0.1, 1.2) * 34;
   const [dx, dy] = { left: [-1, 0], right: [1, 0], up: [0, -1], down: [0, 1], "": [0, 0] }[toward] as [number, number];
   return (
-    <svg viewBox="0 0 100 100" width={110} height={110} role="img" aria-label={toward ? `indicator: shadow falls ${toward}` : "indicator: no shadow"} style={{ flex: "none" }}>
+    <svg viewBox="0 0 100 100" width={110} height={110} role="img" aria-label={toward ? `indicator: shadow falls ${named(toward)}` : "indicator: no shadow"} style={{ flex: "none" }}>
       <rect x={6} y={6} width={88} height={88} fill={ink.raised} stroke={ink.ink} />
       {[12, 24, 36].map((r) => <circle key={r} cx={50} cy={50} r={r} fill="none" stroke={ink.rule} />)}
       {pin !== null && toward && <line x1={50} y1={50} x2={50 + dx * reach} y2={50 + dy * reach} stroke={ink.soft} strokeWidth={5} strokeLinecap="round" />}

@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
 import type { TrialView } from "../../api/client";
 import { bookQuery, runningQuery, trialQuery, verdictQuery } from "../../api/queries";
+import { named } from "../../look/names";
 import { dateTimeWords } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { useLater } from "../../parts/Later";
@@ -51,7 +52,7 @@ function Beside({ trial }: { trial: TrialView }) {
     <Box className="min-width-0">
       <Typography variant="h1">{trial.name}</Typography>
       <Typography variant="body2">
-        <MuiLink component={Link} to={`/builds/${trial.build_id}/trials`} color="inherit">{trial.build_name}</MuiLink>, {trial.protocol.title}, started {dateTimeWords(trial.started, site.time_zone)}, noted sky: {trial.weather.sky ?? "clear"}
+        <MuiLink component={Link} to={`/builds/${trial.build_id}/trials`} color="inherit">{trial.build_name}</MuiLink>, {trial.protocol.title}, started {dateTimeWords(trial.started, site.time_zone)}, noted sky: {named(trial.weather.sky ?? "clear")}
         {trial.can_judge && <>; <MuiLink component={Link} to={`/builds/${trial.build_id}/verdict?trial=${trial.id}`} color="inherit">verdict</MuiLink></>}
       </Typography>
       {trial.reading_count > 0 && trial.boxes === 0 && waits && <Box className="min-height-420" />}

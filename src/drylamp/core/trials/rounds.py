@@ -136,7 +136,7 @@ def _spoilt(facts: TrialFacts, start: datetime, lasts_s: float, moved_k: float |
             "shaded",
             "moved",
         ):
-            return event.kind
+            return event.row.title
     before = facts.disturbed(start)
     if before:
         return before

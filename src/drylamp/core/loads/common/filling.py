@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 TOP = "water"
+ONE_WORDS = "water"
+"""What it is called where all of it is alike."""
 """The uppermost layer, which is what one feels with the hand and what a tap gives first."""
 DRAWN = "drawn"
 """Name of the path or pipe by which water is drawn."""
@@ -26,5 +28,5 @@ class Filling:
     def titles(self) -> list[str]:
         """What they are called."""
         if self.layers == 1:
-            return ["water"]
+            return [ONE_WORDS]
         return ["water at the top", *("water between",) * (self.layers - 2), "water at the bottom"]

@@ -78,8 +78,11 @@ def steps(load: Portions, outcome: Outcome, get_ready: str) -> list[PlanStep]:
     return out
 
 
+SIDE_WORDS = {"left": "left", "right": "right", "middle": "in the middle"}
+
+
 def _place(across: float, up: float) -> str:
-    side = "left" if across < 0.4 else "right" if across > 0.6 else "in the middle"
+    side = SIDE_WORDS["left" if across < 0.4 else "right" if across > 0.6 else "middle"]
     return f"{side}, {'at the back' if up > 0.6 else 'in front' if up < 0.4 else 'half-way back'}"
 
 

@@ -24,8 +24,9 @@ from drylamp.core.loads.load import Load
 from drylamp.core.tables import absorber
 
 TRAY_M = 0.008
-MIRRORS = {"upper": ("mirror", "mirror"), "lower": ("mirror", "lower mirror"), "behind": ("behind", "mirror behind it")}
-"""Part and label of the mirrors that the cut goes through."""
+MIRROR_PARTS = {"upper": "mirror", "lower": "mirror", "behind": "behind"}
+MIRROR_WORDS = {"upper": "mirror", "lower": "lower mirror", "behind": "mirror behind it"}
+"""Parts and labels of the mirrors that the cut goes through."""
 
 
 def inner_path(build: Box) -> list[Flat]:
@@ -160,9 +161,11 @@ def _top(build: Box, frame: Frame) -> list[Shape]:
             outline = frame.path((0.0, top), (far, top), (far, top + rise), (0.0, top + rise))
             shapes.append(Shape(part="mirror", label=f"{edge} mirror, beyond the cut", ink="beyond", outline=outline))
     for edge, (hinge, tip) in mirror_ends(build).items():
-        part, label = MIRRORS[edge]
         ends = (tip, hinge) if edge == "lower" else (hinge, tip)  # the back lies to the left
-        shapes.append(Shape(part=part, label=label, ink="mirror", outline=frame.path(*ends), closed=False))
+        path = frame.path(*ends)
+        shapes.append(
+            Shape(part=MIRROR_PARTS[edge], label=MIRROR_WORDS[edge], ink="mirror", outline=path, closed=False)
+        )
     return shapes
 
 

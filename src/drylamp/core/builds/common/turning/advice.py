@@ -45,22 +45,26 @@ def _kept(tilt: float) -> float:
 
 def _tilts(context: AdviceContext, build: Build, load: Load | None) -> list[Option]:
     around, season = abs(context.case.site.latitude_deg), _season(context)
-    by_season = {"summer": around - SEASON_DEG, "spring or autumn": around, "winter": around + SEASON_DEG}[season]
-    mark = {"summer": SUMMER_MARK, "spring or autumn": EQUINOX_MARK, "winter": WINTER_MARK}[season]
+    by_season = {"summer": around - SEASON_DEG, "equinox": around, "winter": around + SEASON_DEG}[season]
+    mark = {"summer": SUMMER_MARK, "equinox": EQUINOX_MARK, "winter": WINTER_MARK}[season]
+    said = SEASON_WORDS[season]
     noon = 90.0 - float(np.max(context.weather.sun.altitude_deg))
     wanted = [
-        ("tilt = latitude", around), ("a stock 45°", 45.0), (f"latitude set for {season}", by_season),
-        (f"fixed mark for {season}", mark), ("square to today's noon", noon), ("as it is", build.tilt_deg),
+        ("tilt = latitude", around), ("a stock 45°", 45.0), (f"latitude set for {said}", by_season),
+        (f"fixed mark for {said}", mark), ("square to today's noon", noon), ("as it is", build.tilt_deg),
     ]  # fmt: skip
     return [
         Option(f"{title} ({degrees(_kept(tilt))})", build.with_(tilt_deg=_kept(tilt)), load) for title, tilt in wanted
     ]
 
 
+SEASON_WORDS = {"summer": "summer", "equinox": "spring or autumn", "winter": "winter"}
+
+
 def _season(context: AdviceContext) -> str:
     noon = float(np.max(context.weather.sun.altitude_deg))
     middle = 90.0 - abs(context.case.site.latitude_deg)
-    return "summer" if noon > middle + APART_DEG else "winter" if noon < middle - APART_DEG else "spring or autumn"
+    return "summer" if noon > middle + APART_DEG else "winter" if noon < middle - APART_DEG else "equinox"
 
 
 def _turns(context: AdviceContext, build: Turned, load: Load | None) -> list[Option]:
