@@ -39,9 +39,9 @@ def test_the_form_follows_the_rule_at_the_files_head(number: int):
 
 
 @pytest.mark.usefixtures("spoken")
-def test_a_thing_without_forms_is_said_as_it_is():
+def test_a_thing_without_forms_is_said_as_it_is_and_one_that_is_not_translated_in_english():
     assert counted(3, b"lid") == "3 krychka"
-    assert counted(3, b"hinge") == "3 hinge"
+    assert [counted(n, b"hinge") for n in (1, 3)] == ["1 hinge", "3 hinges"]
 
 
 def test_a_file_without_a_rule_counts_as_english_does(tmp_path: Path):

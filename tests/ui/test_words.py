@@ -116,6 +116,16 @@ def test_what_is_refused_and_what_keys_do_is_in_it_too(browser: Browser, spoken:
     expect(dialog).to_contain_text(pseudo("quick sums"))
     assert untranslated(page, ("enter", "esc", "page", "home", "end")) == []
     page.keyboard.press("Escape")
+    expect(dialog).to_have_count(0)
+    page.keyboard.press("=")
+    sums = page.locator(".MuiDrawer-paper")
+    expect(sums.get_by_role("button", name=pseudo("What warming takes"))).to_be_visible()
+    assert untranslated(page) == []
+    sums.get_by_role("button", name=pseudo("What warming takes")).click()
+    sums.get_by_label(pseudo("power")).fill("600")
+    expect(sums.locator("figure circle")).to_be_visible()
+    assert untranslated(page, ("optional",)) == []
+    page.keyboard.press("Escape")
     answer = page.request.get(f"{spoken}/api/builds/999")
     assert answer.status == 404
     assert "ţ" in answer.text() or "ť" in answer.json()["detail"]

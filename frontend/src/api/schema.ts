@@ -19230,6 +19230,16 @@ export interface components {
             shows: string;
         };
         /**
+         * SumField
+         * @description What an input or an answer of a sum is called, and its unit where that is the same for everybody.
+         */
+        SumField: {
+            /** Unit */
+            unit: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * SumInputs
          * @description Inputs of a sum by name; the sum's own model checks them.
          */
@@ -19246,6 +19256,10 @@ export interface components {
          * @description A quick sum as a form can be made of it.
          */
         SumView: {
+            /** Called */
+            called: {
+                [key: string]: components["schemas"]["SumField"];
+            };
             /** @description How it goes in an everyday example */
             figure: components["schemas"]["SumCurve"];
             /** Formula */

@@ -9,6 +9,7 @@ const NAME_WORDS: Record<string, string> = {
   cloud: "cloud", gust: "gust", opened: "opened", turned: "turned", shaded: "shaded", refilled: "refilled", moved: "moved", sky: "sky", swapped: "swapped",
   fade: "fade", flake: "flake", leak: "leak", note: "note",
   night: "night",
+  yes: "yes", no: "no", none: "none",
   left: "left", right: "right", up: "up", down: "down",
   clear: "clear", hazy: "hazy", broken: "broken", grey: "grey",
 };

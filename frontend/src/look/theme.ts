@@ -90,9 +90,9 @@ export function makeTheme(dusk: boolean): Theme {
     typography: {
       fontFamily: BODY,
       fontSize: 14,
-      h1: { fontFamily: SLAB, fontSize: 24, fontWeight: 650, lineHeight: 1.25 },
-      h2: { fontFamily: SLAB, fontSize: 17, fontWeight: 650, lineHeight: 1.3 },
-      h3: { fontFamily: SLAB, fontSize: 15, fontWeight: 650, lineHeight: 1.3 },
+      h1: { fontFamily: SLAB, fontSize: "1.5rem", fontWeight: 650, lineHeight: 1.25 },
+      h2: { fontFamily: SLAB, fontSize: "1.0625rem", fontWeight: 650, lineHeight: 1.3 },
+      h3: { fontFamily: SLAB, fontSize: "0.9375rem", fontWeight: 650, lineHeight: 1.3 },
       button: { textTransform: "none", fontWeight: 600 },
     },
     components: {

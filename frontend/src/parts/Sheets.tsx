@@ -75,12 +75,12 @@ function Rows({ sheet, owner, onChange }: { sheet: SheetView; owner: Owner; onCh
   const shown = all ? sheet.rows : sheet.rows.slice(-FEW);
   return (
     <>
-      <Box component="table" className="ruled" aria-label={`rows: ${say(sheet.title, units)}`}>
+      <Box component="table" className="ruled as-cards" aria-label={`rows: ${say(sheet.title, units)}`}>
         <thead><tr>{sheet.columns.map((c, k) => <th key={k} scope="col">{say(c, units)}</th>)}<th scope="col">row</th></tr></thead>
         <tbody>
           {shown.map((row) => (
             <tr key={row.id}>
-              {sheet.columns.map((_, k) => <td key={k}>{row.cells[k] === undefined ? "–" : say(row.cells[k]!, units)}{k === 0 && say(row.warning, units) && <Typography variant="body2" className="rust">{say(row.warning, units)}</Typography>}</td>)}
+              {sheet.columns.map((_, k) => <td key={k} data-label={say(sheet.columns[k]!, units)}>{row.cells[k] === undefined ? "–" : say(row.cells[k]!, units)}{k === 0 && say(row.warning, units) && <Typography variant="body2" className="rust">{say(row.warning, units)}</Typography>}</td>)}
               <td>
                 <RowPhotos row={row} owner={owner} />
                 <Button variant="text" aria-label={`change row ${row.id}`} onClick={() => onChange(row)}>change</Button>

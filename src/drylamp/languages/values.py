@@ -37,5 +37,6 @@ def counted(number: int, thing: bytes) -> str:
     rule, forms = plurals(folder / WORDS) if folder else (None, {})
     known = forms.get(english)
     if rule is None or not known:
-        return f"{number} {in_words(english)}"
+        said = in_words(english)
+        return f"{number} {said}{'s' if said == english and number != 1 else ''}"
     return f"{number} {known[min(rule(number), len(known) - 1)]}"

@@ -12,7 +12,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import datetime, timedelta, timezone
 from functools import cache
-from pathlib import Path
+from importlib.resources import files
 from typing import Any
 
 from pydantic import ValidationError
@@ -23,7 +23,7 @@ from drylamp.core.sums.registry import QuickSum
 
 POINTS = 25
 """So many answers make a curve: its cost is that many sums."""
-KEPT = Path(__file__).parent / "figures.json"
+KEPT = "figures.json"
 """The answers of the examples (`scripts/write_sum_figures`)."""
 
 
@@ -73,7 +73,7 @@ FIGURES: dict[str, Figure] = {
     "drying-air": Figure("air_m3_h", "in_rh", _between(0.2, 0.9), {"water_kg": 5, "hours": 10, "in_c": 25, "heated_c": 55}),
     "coat-price": Figure("price_m2", "covers_m2", _between(4, 20), {"tin_price": 30, "coats": 2}),
     "figures-of-merit": Figure("f1_m2k_w", "plate_c", _between(80, 150), {"ambient_c": 25, "sun_w_m2": 800}),
-    "cooking-power": Figure("standard_power_w", "mass_kg", _between(1, 8), {"file": _log(), "area_m2": 0.6}),
+    "cooking-power": Figure("standard_power_w", "mass_kg", _between(1, 8), {"file": _log(), "area_m2": 0.6}, is_steady=True),
     "melt": Figure("energy_mj", "from_c", _between(0, 60), {"mass_kg": 5}),
     "top-loss": Figure("u_top_w_m2k", "wind_m_s", _between(0, 10), {"plate_c": 100, "ambient_c": 20, "covers": 1, "plate_emittance": 0.9}),
     "wall": Figure("u_w_m2k", "outside_w_m2k", _between(5, 40), {"layers": "0.012:0.12,0.05:0.037,0.012:0.12"}),
@@ -111,7 +111,9 @@ FIGURES: dict[str, Figure] = {
 
 @cache
 def _kept() -> dict[str, list[float | None]]:
-    kept: dict[str, list[float | None]] = json.loads(KEPT.read_text(encoding="utf-8"))
+    kept: dict[str, list[float | None]] = json.loads(
+        files("drylamp.core.sums").joinpath(KEPT).read_text(encoding="utf-8")
+    )
     return kept
 
 

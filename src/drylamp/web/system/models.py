@@ -45,6 +45,13 @@ class ProblemView(Model):
     current_revision: int | str | None = Field(default=None, description="With 412: the revision or mark that stands")
 
 
+class SumField(Model):
+    """What an input or an answer of a sum is called, and its unit where that is the same for everybody."""
+
+    words: str
+    unit: str
+
+
 class SumView(Model):
     """A quick sum as a form can be made of it."""
 
@@ -58,6 +65,7 @@ class SumView(Model):
     quantities: dict[str, Quantity] = Field(
         description="Of inputs and results that have a unit of a person's own choice"
     )
+    called: dict[str, SumField]
     inputs_schema: dict[str, Any]
     result_schema: dict[str, Any]
     figure: SumCurve = Field(description="How it goes in an everyday example")

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
+
 from flask import Response, current_app
 
 from drylamp import __version__, compiles_first
@@ -9,7 +11,7 @@ from drylamp.core.common.curve import SumCurve
 from drylamp.store.database import Database
 from drylamp.web import context
 from drylamp.web.routed import blueprint
-from drylamp.web.system.models import Health, NowView, SumAnswer, SumInputs, SumList, SumPath, SumView
+from drylamp.web.system.models import Health, NowView, SumAnswer, SumField, SumInputs, SumList, SumPath, SumView
 
 api = blueprint("system", "/api")
 
@@ -46,7 +48,7 @@ def now() -> Response:
 def sums() -> Response:
     """List the quick sums with the schemas of their inputs and results."""
     from drylamp.core.sums.figures import example_of
-    from drylamp.core.sums.registry import STATIONS, SUMS, quantities_of
+    from drylamp.core.sums.registry import STATIONS, SUMS, called, quantities_of
 
     views = [
         SumView(
@@ -58,6 +60,9 @@ def sums() -> Response:
             formula=s.formula,
             source=s.source,
             quantities=quantities_of(s.inputs, s.result),
+            called={
+                name: SumField(**asdict(called(name))) for name in (*s.inputs.model_fields, *s.result.model_fields)
+            },
             inputs_schema=s.inputs.model_json_schema(),
             result_schema=s.result.model_json_schema(),
             figure=example_of(s),
