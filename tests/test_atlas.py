@@ -210,6 +210,31 @@ def test_the_command_writes_one_tidy_table_and_goes_on_where_it_was(tmp_path: Pa
     assert not journal.exists()
 
 
+def test_a_table_that_cannot_be_finished_leaves_the_one_before(tmp_path: Path, monkeypatch: pytest.MonkeyPatch):
+    """As a full disk would make it; the years that were run wait in the journal."""
+    from drylamp.formats import atlas_file
+
+    def broken(path: Path, _: object) -> None:
+        path.write_text("half a li", encoding="utf-8")
+        raise OSError(28, "No space left on device")
+
+    case, places = written(tmp_path)
+    out, journal = tmp_path / "atlas.csv", tmp_path / "atlas.csv.years"
+    out.write_text("what was there", encoding="utf-8")
+    hill = read_places(places)
+    rows = [row.model_dump() for row in year_at(pieces_of(CASE, hill, 1)[0])]
+    journal.write_text(
+        "".join(json.dumps({"key": p.key, "rows": rows}) + "\n" for p in pieces_of(CASE, hill, 1)), encoding="utf-8"
+    )
+    monkeypatch.setattr(atlas_file, "write_table", broken)
+    done = CliRunner().invoke(main, ["atlas", str(case), "--sites", str(places), "--years", "1", "--out", str(out), "--workers", "1"])  # fmt: skip
+    assert done.exit_code == 2
+    assert "No space left" in done.output
+    assert out.read_text(encoding="utf-8") == "what was there"
+    assert journal.exists()
+    assert not list(tmp_path.glob("*.part*"))
+
+
 def test_parquet_holds_the_same(tmp_path: Path, serial: list[MonthRow]):
     import pyarrow.parquet
 

@@ -11,6 +11,7 @@ import pytest
 from drylamp.core.advice.compared import Abreast, compared
 from drylamp.core.advice.context import AdviceContext
 from drylamp.core.advice.made_of import made_of
+from drylamp.core.advice.season import useful_w
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import InputProblem
 from drylamp.core.common.lasting import LASTS_YEARS, price_over, renewals
@@ -114,3 +115,12 @@ def test_over_five_years_film_is_bought_again_and_glass_is_not(ovens):
 def test_every_stuff_that_wears_is_on_the_shelf():
     known = {row.name for family in (covers, mirrors, absorbers) for row in family().values()}
     assert set(LASTS_YEARS) <= known
+
+
+@pytest.mark.parametrize(("build", "load"), [(OVEN, STEW), (HEATER, SHOWERS)])
+def test_heat_is_counted_as_a_season_counts_it(build, load):
+    """Of a pot what went in, whatever it loses afterwards; of what stays over nights, less what leaves it again."""
+    run = on(build, load).run(build, load)
+    found = compared([Abreast("one", on(build, load)), Abreast("same", on(build, load))])
+    won = useful_w(run.account_w[kind_of(build).useful_account], load)
+    assert found.columns[0].useful_kwh == pytest.approx(float(won.sum()) * run.weather.dt_s / 3.6e6, abs=0.001)

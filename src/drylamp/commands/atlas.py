@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 
 import click
 
-from drylamp.commands.shared import check_target, plain_errors, refused, text_of
+from drylamp.commands.shared import check_target, plain_errors, refused, text_of, whole_file
 
 if TYPE_CHECKING:
     from concurrent.futures import Executor
@@ -47,7 +47,8 @@ def atlas(case: Path, places: Path, years: int, out: Path, workers: int, cluster
                     atlas_file.add_to_journal(note, piece.key, found)
                 rows += found
                 click.echo(f"drylamp: {count} of {len(pieces)} years", err=True)
-        atlas_file.write_table(out, in_order(rows))
+        with whole_file(out, "--out") as part:
+            atlas_file.write_table(part, in_order(rows))
         journal.unlink()
 
 

@@ -113,9 +113,9 @@ def check_target(path: Path, option: str = "--csv") -> None:
 
 @contextmanager
 def whole_file(path: Path, option: str = "--csv") -> Iterator[Path]:
-    """Where to write a file that is to be there whole or not at all."""
+    """Where to write a file that is to be there whole or not at all; its name ends as the file's does."""
     is_device = path.exists() and not path.is_file()  # a pipe, say: it cannot be put in place afterwards
-    part = path if is_device else path.with_name(path.name + ".part")
+    part = path if is_device else path.with_name(f"{path.stem}.part{path.suffix}")
     try:
         yield part
         if not is_device:

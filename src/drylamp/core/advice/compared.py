@@ -13,6 +13,7 @@ import numpy as np
 
 from drylamp.core.advice.context import AdviceContext, Score, doubt_of, score_of
 from drylamp.core.advice.made_of import MadeOf, made_of
+from drylamp.core.advice.season import useful_w
 from drylamp.core.builds.common.pile.sheet import Salvaged
 from drylamp.core.builds.registry import kind_of
 from drylamp.core.checks import InputProblem, Model, YesNo, require
@@ -180,8 +181,9 @@ def _column(tried: _Tried, ink: Ink, edge_s: np.ndarray) -> Column:
 
 
 def _useful_kwh(tried: _Tried) -> float:
-    run, kind = tried.run, kind_of(tried.one.context.build)
-    return float(run.account_w[kind.useful_account].sum() * run.weather.dt_s / 3.6e6)
+    run, context = tried.run, tried.one.context
+    won = useful_w(run.account_w[kind_of(context.build).useful_account], context.load)
+    return float(won.sum() * run.weather.dt_s / 3.6e6)
 
 
 def _days(tried: _Tried) -> float:
