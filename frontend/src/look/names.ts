@@ -10,6 +10,7 @@ const NAME_WORDS: Record<string, string> = {
   fade: "fade", flake: "flake", leak: "leak", note: "note",
   night: "night",
   yes: "yes", no: "no", none: "none",
+  sun: "sun", air: "air", wood: "wood", food: "food", money: "money",
   left: "left", right: "right", up: "up", down: "down",
   clear: "clear", hazy: "hazy", broken: "broken", grey: "grey",
 };

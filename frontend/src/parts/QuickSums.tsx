@@ -4,6 +4,7 @@ import { useState } from "react";
 import { useLocation } from "react-router";
 import { answered, client, type SumView } from "../api/client";
 import { buildQuery, kindsQuery, sumsQuery } from "../api/queries";
+import { named } from "../look/names";
 import { usePrefs } from "../look/prefs";
 import { parseTyped, type Units } from "../look/units";
 import { capital } from "../look/words";
@@ -169,8 +170,8 @@ export function QuickSums({ open, first, onClose }: { open: boolean; /** Opened 
       ) : (
         <>
           {groups.map((group) => (
-            <Box component="section" key={group.holds} aria-label={group.holds} className="sum-group">
-              <Box className="flex gap-1 items-center"><HeldGlyph holds={group.holds} /><Typography variant="h2">{capital(group.holds)}</Typography></Box>
+            <Box component="section" key={group.holds} aria-label={named(group.holds)} className="sum-group">
+              <Box className="flex gap-1 items-center"><HeldGlyph holds={group.holds} /><Typography variant="h2">{capital(named(group.holds))}</Typography></Box>
               <Box component="ul" className="no-marks p-0 m-0">
                 {group.sums.map((s) => (
                   <li key={s.name}>
