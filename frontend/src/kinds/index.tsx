@@ -40,10 +40,16 @@ export function useLoads(kind: Kind): LoadKind[] {
   return kind.loads.map((name) => loads.find((l) => l.name === name)!);
 }
 
-/** What is in it, as a kind; none while it is empty. */
-export function useLoad(load: Load | null): LoadKind | undefined {
-  return useKinds().loads.find((l) => l.name === load?.kind);
+/** Tells what is in any build, as a kind; none while it is empty. */
+export function useLoadOf(): (load: Load | null) => LoadKind | undefined {
+  const { loads } = useKinds();
+  return (load) => loads.find((l) => l.name === load?.kind);
 }
+
+export const useLoad = (load: Load | null): LoadKind | undefined => useLoadOf()(load);
+
+/** Whether two builds are of one kind, so that they may be held against each other part by part. */
+export const areAlike = (one: Spec, other: Spec): boolean => one.kind === other.kind;
 
 /** Lines of its ledger: the build's own, then those of what is in it. */
 export function useAccounts(spec: Spec, load: Load | null): Kind["accounts"] {

@@ -1,6 +1,6 @@
 /** English as it is written where days come before months; another language as it writes its own, with the digits of every field. */
 const language = globalThis.document?.documentElement.lang || "en";
-export const LOCALE = language === "en" || !Intl.DateTimeFormat.supportedLocalesOf([language]).length ? "en-GB" : `${language}-u-nu-latn`;
+const LOCALE = language === "en" || !Intl.DateTimeFormat.supportedLocalesOf([language]).length ? "en-GB" : `${language}-u-nu-latn`;
 
 const FORMATS = new Map<string, Intl.DateTimeFormat>();
 
@@ -41,6 +41,12 @@ export const dateYearWords = (day: string) =>
 
 /** The day and month of a calendar day, YYYY-MM-DD. */
 export const monthDayWords = (day: string) => dateWords(`${day}T12:00:00Z`, "UTC");
+
+/** The day and month of an instant at a site, in short: 12 Jun. */
+export const shortDateWords = (time: number, zone: string) => format({ day: "numeric", month: "short", timeZone: zone }).format(time);
+
+/** The weekday and day of an instant at a site, where several days stand on one axis: Thu 12. */
+export const weekdayDate = (time: number, zone: string) => format({ weekday: "short", day: "numeric", timeZone: zone }).format(time).replace(",", "");
 
 /** The weekday of a calendar day, Thu. */
 export const weekday = (day: string) => format({ weekday: "short", timeZone: "UTC" }).format(new Date(`${day}T12:00:00Z`));

@@ -1,7 +1,7 @@
 import { Box, useTheme } from "@mui/material";
 import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
-import { LOCALE } from "../look/clock";
+import { shortDateWords } from "../look/clock";
 import { GUTTER, hourTicks, timeScale } from "./timeScale";
 import { useWidth } from "./useWidth";
 
@@ -88,7 +88,7 @@ export function ChargeChart({ label, times, groups, days, warmth, zone, picked, 
         {hourTicks(domain, wide * 0.55, zone).map((at) => (
           <g key={at}>
             <line x1={x(at)} x2={x(at)} y1={SUN.top} y2={bottom} stroke={ink.rule} strokeDasharray="1 5" />
-            <text x={x(at)} y={HEIGHT - 6} fontSize={11.5} textAnchor="middle" fill={ink.soft}>{dateWords(at, zone)}</text>
+            <text x={x(at)} y={HEIGHT - 6} fontSize={11.5} textAnchor="middle" fill={ink.soft}>{shortDateWords(at, zone)}</text>
           </g>
         ))}
         {drawn.map((g) => (
@@ -113,8 +113,4 @@ export function ChargeChart({ label, times, groups, days, warmth, zone, picked, 
       </Box>
     </Box>
   );
-}
-
-function dateWords(at: number, zone: string): string {
-  return new Intl.DateTimeFormat(LOCALE, { day: "numeric", month: "short", timeZone: zone }).format(at);
 }

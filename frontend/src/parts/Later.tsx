@@ -16,7 +16,7 @@ const FIRST_ANSWERS_MS = 2000;
 /** Stands at the end of a page: once it is there, the page is. */
 export function Opened() {
   useEffect(() => {
-    const soon = setTimeout(() => (opened = true), opened ? 0 : FIRST_ANSWERS_MS);
+    const soon = setTimeout(() => (opened = true), FIRST_ANSWERS_MS);
     return () => clearTimeout(soon);
   }, []);
   return null;

@@ -3,7 +3,8 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useLocation } from "react-router";
 import { answered, client, type SumView } from "../api/client";
-import { buildQuery, kindsQuery, sumsQuery } from "../api/queries";
+import { buildQuery, sumsQuery } from "../api/queries";
+import { useKindOf } from "../kinds";
 import { named } from "../look/names";
 import { usePrefs } from "../look/prefs";
 import { parseTyped, type Units } from "../look/units";
@@ -139,7 +140,8 @@ function useGroups(sums: SumView[]): { holds: SumView["holds"]; sums: SumView[] 
   const { pathname } = useLocation();
   const [, id, station] = /^\/builds\/(\d+)\/(\w+)/.exec(pathname) ?? [];
   const build = useQuery({ ...buildQuery(Number(id ?? 0)), enabled: id !== undefined }).data;
-  const kind = useQuery(kindsQuery).data?.builds.find((k) => k.name === build?.spec.kind);
+  const kindOf = useKindOf();
+  const kind = build && kindOf(build.spec);
   const fits = (sum: SumView) => {
     const own = kind?.holds.indexOf(sum.holds) ?? -1;
     return (own === -1 ? 0 : 10 - own) + (station !== undefined && sum.stations.includes(station) ? 3 : 0);

@@ -1,5 +1,5 @@
 import { scaleTime, type ScaleTime } from "d3-scale";
-import { clockTime, offsetOf, LOCALE } from "../look/clock";
+import { clockTime, offsetOf, weekdayDate } from "../look/clock";
 
 /** The day is the ruler: the strip and every chart below it share these gutters, so hours stand under hours. */
 export const GUTTER = { left: 46, right: 14 };
@@ -10,7 +10,7 @@ export function timeScale(domain: [number, number], width: number): ScaleTime<nu
 
 /** What stands under a tick: the hour, or the day where several are shown. */
 export function tickWords(at: number, domain: [number, number], zone: string): string {
-  return domain[1] - domain[0] > 48 * 3_600_000 ? new Intl.DateTimeFormat(LOCALE, { weekday: "short", day: "numeric", timeZone: zone }).format(at).replace(",", "") : clockTime(at, zone);
+  return domain[1] - domain[0] > 48 * 3_600_000 ? weekdayDate(at, zone) : clockTime(at, zone);
 }
 
 /** Round times of the place's own clock inside a domain, thinned so that labels do not collide. */

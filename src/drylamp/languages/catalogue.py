@@ -36,14 +36,19 @@ def _said(entry: polib.POEntry) -> str:
 @cache
 def plurals(path: Path) -> tuple[Callable[[int], int], Mapping[str, Sequence[str]]]:
     """Which form a number takes, by the rule at the file's head, and the forms of what is counted by its English."""
-    rule = RULE.search(polib.pofile(str(path), encoding="utf-8").metadata.get("Plural-Forms", ""))
+    rule = RULE.search(_file(path).metadata.get("Plural-Forms", ""))
     forms = {e.msgid: [e.msgstr_plural[i] for i in sorted(e.msgstr_plural)] for e in _entries(path) if e.msgid_plural}
     return c2py(rule[1] if rule else ENGLISH_RULE), forms
 
 
 @cache
 def _entries(path: Path) -> list[polib.POEntry]:
-    return [entry for entry in polib.pofile(str(path), encoding="utf-8") if entry.translated()]
+    return [entry for entry in _file(path) if entry.translated()]
+
+
+@cache
+def _file(path: Path) -> polib.POFile:
+    return polib.pofile(str(path), encoding="utf-8")
 
 
 ENGLISH_RULE = "n != 1"

@@ -13,7 +13,7 @@ from typing import Any
 
 from drylamp import COMPILED
 from drylamp.languages import LanguageProblem
-from drylamp.languages.prose import Message, Prose
+from drylamp.languages.prose import Message, Prose, thing_counted
 
 LEFT = (
     "drylamp.languages",
@@ -48,10 +48,10 @@ class Counts(ast.NodeTransformer):
     def visit_Call(self, node: ast.Call) -> ast.AST:
         """Of ``counted``; its thing is no sentence from then on."""
         self.generic_visit(node)
-        match node:
-            case ast.Call(func=ast.Name("counted"), args=[number, ast.Constant(str(thing))]):
-                return ast.copy_location(_asked("counted", number, ast.Constant(thing.encode())), node)
-        return node
+        thing = thing_counted(node)
+        if thing is None:
+            return node
+        return ast.copy_location(_asked("counted", node.args[0], ast.Constant(thing.encode())), node)
 
 
 class Dates(ast.NodeTransformer):

@@ -219,6 +219,14 @@ def _message(node: ast.JoinedStr) -> Message:
     return Message("".join(text), gaps)
 
 
+def thing_counted(node: ast.AST) -> str | None:
+    """What a call counts, whose forms are a language's own; none where it is no such call."""
+    match node:
+        case ast.Call(func=ast.Name("counted"), args=[_, ast.Constant(str(thing))]):
+            return thing
+    return None
+
+
 def gap_name(value: ast.expr) -> str:
     """A short name for what stands in a gap."""
     match value:

@@ -34,9 +34,9 @@ def counted(number: int, thing: bytes) -> str:
     from drylamp.languages.catalogue import plurals
 
     folder, english = spoken(), thing.decode()
-    rule, forms = plurals(folder / WORDS) if folder else (None, {})
-    known = forms.get(english)
-    if rule is None or not known:
-        said = in_words(english)
-        return f"{number} {said}{'s' if said == english and number != 1 else ''}"
-    return f"{number} {known[min(rule(number), len(known) - 1)]}"
+    if folder is not None:
+        rule, forms = plurals(folder / WORDS)
+        if known := forms.get(english):
+            return f"{number} {known[min(rule(number), len(known) - 1)]}"
+    said = in_words(english)
+    return f"{number} {said}{'s' if said == english and number != 1 else ''}"

@@ -13,6 +13,7 @@ from urllib.parse import quote
 from zoneinfo import ZoneInfo
 
 from flask import Flask
+from markupsafe import escape
 
 from drylamp.web import context
 from drylamp.web.jobs.asking import Ask, reply_to
@@ -28,6 +29,7 @@ class Begun:
     def __init__(self, app: Flask) -> None:
         self._app = app
         self.answers: dict[str, bytes] = {}
+        self._sites: list[Any] = []
 
     def of(self, address: str, day: str | None) -> dict[str, bytes]:
         """Answers for the view at an address, by what is asked; those that are refused are left for the page to ask again."""
@@ -37,36 +39,39 @@ class Begun:
             return {}
         for path in ALWAYS:
             self._ask(path)
+        self._sites = self._read("/api/sites") or []
         follow(number, day)
         return self.answers
 
-    def _ask(self, path: str) -> Any:
+    def _ask(self, path: str) -> None:
         ask = Ask("GET", path, b"", context.now(), (("Host", "localhost"),))
         reply = reply_to(self._app, ask, lambda *_: None)
-        if reply.status != 200:
-            return None
-        self.answers[path] = reply.body
-        return json.loads(reply.body)
+        if reply.status == 200:
+            self.answers[path] = reply.body
+
+    def _read(self, path: str) -> Any:
+        """An answer that leads to the next; none where it was refused."""
+        if path not in self.answers:
+            self._ask(path)
+        return json.loads(self.answers.get(path, b"null"))
 
     def _home(self, _: str, day: str | None) -> None:
-        sites = json.loads(self.answers.get("/api/sites", b"[]"))
-        if sites:
-            self._site(str(sites[0]["id"]), day)
+        if self._sites:
+            self._site(str(self._sites[0]["id"]), day)
 
     def _site(self, number: str, day: str | None) -> None:
-        sites = json.loads(self.answers.get("/api/sites", b"[]"))
-        zone = next((row["site"]["time_zone"] for row in sites if row["id"] == int(number)), None)
+        zone = next((row["site"]["time_zone"] for row in self._sites if row["id"] == int(number)), None)
         if zone is not None:
             self._ask(f"/api/builds?site={number}")
             self._ask(f"/api/sites/{number}/strip?day={quote(day or f'{context.now().astimezone(ZoneInfo(zone)):%F}')}")
 
     def _build(self, number: str, day: str | None) -> None:
-        build = self._ask(f"/api/builds/{number}")
+        build = self._read(f"/api/builds/{number}")
         if build is not None:
             self._site(str(build["site_id"]), day)
 
     def _trial(self, number: str, day: str | None) -> None:
-        trial = self._ask(f"/api/trials/{number}")
+        trial = self._read(f"/api/trials/{number}")
         if trial is not None:
             self._build(str(trial["build_id"]), day)
 
@@ -75,4 +80,4 @@ def scripts(answers: dict[str, bytes]) -> Iterator[str]:
     """The answers as parts of a page that no browser runs."""
     for path, body in answers.items():
         safe = body.decode("utf-8").replace("<", "\\u003c")
-        yield f'<script type="application/json" data-answers="{path.replace("&", "&amp;")}">{safe}</script>'
+        yield f'<script type="application/json" data-answers="{escape(path)}">{safe}</script>'

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Callable, Iterator, Mapping
+from functools import lru_cache
 from pathlib import Path
 from typing import Any
 
@@ -24,21 +25,33 @@ FILES = "files.json"
 """Which files each file of the front end needs, as its builder tells."""
 
 
-def _ahead(static: Path, address: str) -> Iterator[str]:
+def _ahead(static: Path, address: str) -> str:
     """Links to the files of the screen that an address shows, so that they need not wait until the frame has run."""
     first, _, view = [*address.strip("/").split("/"), "", ""][:3]
-    called = (view if first == "sites" else first).casefold()
     listed = static / FILES
-    files = json.loads(listed.read_text(encoding="utf-8")) if called and listed.exists() else {}
+    return (
+        _links(_files(listed, listed.stat().st_mtime_ns), (view if first == "sites" else first).casefold())
+        if listed.exists()
+        else ""
+    )
+
+
+@lru_cache(maxsize=2)
+def _files(listed: Path, _: int) -> dict[str, Any]:
+    """What the builder told, read again when it was built again."""
+    files: dict[str, Any] = json.loads(listed.read_text(encoding="utf-8"))
+    return files
+
+
+def _links(files: Mapping[str, Any], called: str) -> str:
     wanted = [
         key
         for key, file in files.items()
         if file.get("name", "").casefold() in (f"{called}screen", f"{called.removesuffix('s')}screen")
     ]
     at_hand = set(_with_imports(files, [key for key, file in files.items() if file.get("isEntry")]))
-    for key in _with_imports(files, wanted):
-        if key not in at_hand:
-            yield f'<link rel="modulepreload" crossorigin href="/{files[key]["file"]}">'
+    ahead = (files[key]["file"] for key in _with_imports(files, wanted) if key not in at_hand)
+    return "".join(f'<link rel="modulepreload" crossorigin href="/{file}">' for file in ahead)
 
 
 def _with_imports(files: Mapping[str, Any], keys: list[str]) -> list[str]:
@@ -82,7 +95,7 @@ def add_pages(app: Flask, static: Path, begun: Callable[[str, str | None], Itera
         index = static / "index.html"
         text = index.read_text(encoding="utf-8") if index.exists() else NOT_BUILT
         head, end, foot = text.replace("__NONCE__", g.nonce).partition("</body>")
-        head = head.replace("</head>", "".join(_ahead(static, request.path)) + "</head>")
+        head = head.replace("</head>", _ahead(static, request.path) + "</head>")
 
         def parts() -> Iterator[str]:
             yield head  # with what is to be loaded, which comes while the answers are made

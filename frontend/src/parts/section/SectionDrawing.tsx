@@ -1,5 +1,5 @@
 import { Box, useTheme } from "@mui/material";
-import { useId, useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
+import { useEffect, useId, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
 import type { Kind, Section } from "../../api/client";
 import { accountFill, AccountPatterns } from "../../look/hatches";
 import { textWidth, useFonts } from "../../look/measure";
@@ -199,9 +199,10 @@ function useGrip(section: Section, sheet: Sheet, svg: React.RefObject<SVGSVGElem
   const pressed = useRef(new Map<string, number>());
   useEffect(() => section.handles.forEach((h) => Math.round(h.value) === pressed.current.get(h.field) && pressed.current.delete(h.field)), [section]);
   type Handle = Section["handles"][number];
-  const put = (handle: Handle, value: number, done: boolean) => {
+  const put = (handle: Handle, value: number, done: boolean): number => {
     const degrees = Math.round(Math.min(Math.max(value, handle.low), handle.high));
     onTurn?.(handle, handle.per_deg === 1 ? degrees : Math.round(degrees * handle.per_deg * 100) / 100, done);
+    return degrees;
   };
   const turn = (event: PointerEvent, done: boolean) => {
     const handle = section.handles.find((h) => h.field === turning.current);
@@ -231,9 +232,7 @@ function useGrip(section: Section, sheet: Sheet, svg: React.RefObject<SVGSVGElem
       event.preventDefault();
       event.stopPropagation();
       const from = pressed.current.get(handle.field) ?? handle.value;
-      const to = Math.min(Math.max(from + by, handle.low), handle.high);
-      pressed.current.set(handle.field, to);
-      put(handle, to, true);
+      pressed.current.set(handle.field, put(handle, from + by, true));
     },
     left: () => pressed.current.clear(),
   };

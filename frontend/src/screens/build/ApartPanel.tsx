@@ -2,6 +2,7 @@ import { Box, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { apartQuery, buildsQuery, type Promised } from "../../api/queries";
+import { areAlike } from "../../kinds";
 import { useHeavy } from "../../api/heavy";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
@@ -22,7 +23,7 @@ const FORMS = [
 export function ApartPanel({ state }: { state: BuildState }) {
   const { siteId } = useDay();
   const { units } = usePrefs();
-  const others = (useQuery(buildsQuery(siteId)).data ?? []).filter((b) => b.spec.kind === state.draft!.spec.kind && b.id !== state.build?.id);
+  const others = (useQuery(buildsQuery(siteId)).data ?? []).filter((b) => areAlike(b.spec, state.draft!.spec) && b.id !== state.build?.id);
   const [promised, setPromised] = useState<Promised>({ other: null, area_m2: null, absorber: null, promised_c: PROMISED_C });
   const [id, setId] = useState("");
   const asked = useHeavy(apartQuery(state.request!, promised));

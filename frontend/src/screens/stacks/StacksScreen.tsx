@@ -3,7 +3,8 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { type BuildView, type Queue, type TwinRequest } from "../../api/client";
 import { useHeavy } from "../../api/heavy";
-import { buildsQuery, kindsQuery, queueQuery } from "../../api/queries";
+import { buildsQuery, queueQuery } from "../../api/queries";
+import { useLoadOf } from "../../kinds";
 import { monthDayWords, MONTHS } from "../../look/clock";
 import { useDay } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
@@ -35,8 +36,8 @@ export default function StacksScreen() {
 /** Builds at a site whose load can be asked what goes in when. */
 function useTakers(siteId: number): BuildView[] {
   const builds = useQuery(buildsQuery(siteId)).data ?? [];
-  const loads = useQuery(kindsQuery).data!.loads;
-  return builds.filter((b) => loads.find((l) => l.name === b.load?.kind)?.longer.includes("queue"));
+  const loadOf = useLoadOf();
+  return builds.filter((b) => loadOf(b.load)?.longer.includes("queue"));
 }
 
 function Plan({ build }: { build: BuildView }) {

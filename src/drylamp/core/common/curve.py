@@ -1,4 +1,4 @@
-"""A curve as it goes over the wire."""
+"""What is told of a sum over the wire: what its fields are called, and a curve of it."""
 
 from __future__ import annotations
 
@@ -6,6 +6,13 @@ from drylamp.core.checks import Model
 
 Value = float | str
 """A number, or a time or day as text."""
+
+
+class SumField(Model):
+    """What an input or an answer of a sum is called, and its unit where that is the same for everybody."""
+
+    words: str
+    unit: str
 
 
 class SumCurve(Model):

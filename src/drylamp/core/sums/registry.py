@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any, TypeVar
@@ -10,8 +9,9 @@ from typing import Any, TypeVar
 from pydantic import BaseModel
 
 from drylamp.core.checks import Model, unknown_name
+from drylamp.core.common.curve import SumField
 from drylamp.core.common.held import Held
-from drylamp.core.quantities import Quantity, quantity_of
+from drylamp.core.quantities import Quantity, quantity_of, without_unit
 from drylamp.languages import in_words
 
 I = TypeVar("I", bound=Model)  # noqa: E741
@@ -110,14 +110,6 @@ def quantities_of(*models: type[BaseModel]) -> dict[str, Quantity]:
     return {name: quantity for name, quantity in named if quantity is not None}
 
 
-@dataclass(frozen=True)
-class Called:
-    """What a field of a sum is called, and its unit where that is the same for everybody."""
-
-    words: str
-    unit: str
-
-
 KEPT_UNITS = {
     "_w_m2k": "W/m²K", "_m2k_w": "m²K/W", "_j_kgk": "J/kg·K", "_j_kg": "J/kg", "_w_k": "W/K", "_l_min": "L/min", "_per_m": "1/m", "_per_kwh": "per kWh",
     "_per_year": "a year", "_m3": "m³", "_mj": "MJ", "_pa": "Pa", "_in": "in", "_ft": "ft",
@@ -125,16 +117,13 @@ KEPT_UNITS = {
 """Units at the end of a name that stay as they are in every setting; the others are a person's own."""
 
 
-def called(name: str) -> Called:
+SPOKEN = ("_mc", "_price")
+"""Ends of names that tell the unit and are said all the same."""
+
+
+def called(name: str) -> SumField:
     """A field by its name, which ends in its unit; in the language that is spoken."""
     end = next((end for end in KEPT_UNITS if name.endswith(end)), "")
-    words = name.removesuffix(end) if end or quantity_of(name) is None else own_words(name)
-    return Called(in_words(words.replace("_", " ")), in_words(KEPT_UNITS[end]) if end else "")
-
-
-def own_words(name: str) -> str:
-    """A name without the unit that a person may choose; one that is nothing but its unit stays."""
-    return re.sub(OWN_UNIT, "", name) or name
-
-
-OWN_UNIT = r"_(kwh_m2|w_m2|kg_h|m_s|minutes|share|cm2|m2|mm|deg|kg|c|k|m|w|kwh|h|l)$"
+    is_whole = end or name.endswith(SPOKEN) or quantity_of(name) is None
+    words = name.removesuffix(end).replace("_", " ") if is_whole else without_unit(name)
+    return SumField(words=in_words(words[:1].lower() + words[1:]), unit=in_words(KEPT_UNITS[end]) if end else "")

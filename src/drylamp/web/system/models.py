@@ -8,7 +8,7 @@ from typing import Any, Literal
 from pydantic import Field, RootModel
 
 from drylamp.core.checks import FieldProblem, Model, YesNo
-from drylamp.core.common.curve import SumCurve
+from drylamp.core.common.curve import SumCurve, SumField
 from drylamp.core.common.held import Held
 from drylamp.core.quantities import Quantity
 
@@ -43,13 +43,6 @@ class ProblemView(Model):
     detail: str
     errors: list[FieldProblem]
     current_revision: int | str | None = Field(default=None, description="With 412: the revision or mark that stands")
-
-
-class SumField(Model):
-    """What an input or an answer of a sum is called, and its unit where that is the same for everybody."""
-
-    words: str
-    unit: str
 
 
 class SumView(Model):

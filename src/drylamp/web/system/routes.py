@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict
-
 from flask import Response, current_app
 
 from drylamp import __version__, compiles_first
@@ -11,7 +9,7 @@ from drylamp.core.common.curve import SumCurve
 from drylamp.store.database import Database
 from drylamp.web import context
 from drylamp.web.routed import blueprint
-from drylamp.web.system.models import Health, NowView, SumAnswer, SumField, SumInputs, SumList, SumPath, SumView
+from drylamp.web.system.models import Health, NowView, SumAnswer, SumInputs, SumList, SumPath, SumView
 
 api = blueprint("system", "/api")
 
@@ -60,9 +58,7 @@ def sums() -> Response:
             formula=s.formula,
             source=s.source,
             quantities=quantities_of(s.inputs, s.result),
-            called={
-                name: SumField(**asdict(called(name))) for name in (*s.inputs.model_fields, *s.result.model_fields)
-            },
+            called={name: called(name) for name in (*s.inputs.model_fields, *s.result.model_fields)},
             inputs_schema=s.inputs.model_json_schema(),
             result_schema=s.result.model_json_schema(),
             figure=example_of(s),

@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 TOP = "water"
+"""The uppermost layer, which is what one feels with the hand and what a tap gives first."""
 ONE_WORDS = "water"
 """What it is called where all of it is alike."""
-"""The uppermost layer, which is what one feels with the hand and what a tap gives first."""
 DRAWN = "drawn"
 """Name of the path or pipe by which water is drawn."""
 
