@@ -117,8 +117,11 @@ def test_builds_and_trials_stand_side_by_side(client: FlaskClient, build: dict, 
         "Hatbox oven, variant at revision 1",
         "Noon look",
     ]
-    values = next(one for one in found["figures"] if one["title"].startswith("Heat where it is wanted"))["values"]
-    assert values[0] == values[2] != values[1]
+    values = {one["title"]: one["values"] for one in found["figures"]}
+    done = values["Until it is done"]
+    assert done[0] == done[2] < done[1], "on a summer's noon a steeper opening is later"
+    heat = values["Heat where it is wanted, a day"]
+    assert heat[0] == heat[1], "both bring the same pot to the boil"
     assert all(len(line["values"]) == 4 for line in found["lines"])
 
 

@@ -55,6 +55,41 @@ def test_before_anything_goes_in_the_kiln_stands_empty(client: FlaskClient, path
         assert answer.status_code == 200
 
 
+def in_the_yard(client: FlaskClient, in_on: date) -> tuple[dict, dict]:
+    """A kiln's lane, and where its boards stand, that went in on a day."""
+    groups = [g.model_copy(update={"in_on": in_on}) for g in CHESTNUT_AND_POPLAR.groups]
+    load = CHESTNUT_AND_POPLAR.model_copy(update={"groups": groups})
+    kiln = {"spec": CHESTNUT_KILN.model_dump(mode="json"), "load": load.model_dump(mode="json")}
+    post(client, "/api/builds", {"site_id": 1, "name": "Kiln", **kiln}, status=201)
+    (line,) = client.get("/api/sites/1/yard?day=2025-06-12").get_json()["lines"]
+    (standing,) = post(client, "/api/sites/1/yard/standing", DAY)["lines"]
+    return line, standing
+
+
+@pytest.mark.parametrize(
+    ("in_on", "shown", "stands"),
+    [
+        (date(2025, 4, 22), False, "Day 52; "),
+        (date(2025, 2, 1), False, "Day 132; "),
+        (date(2025, 6, 14), True, "It goes in on Sat 14 Jun; "),
+        (date(2025, 7, 1), True, "It goes in on Tue 01 Jul."),
+    ],
+)
+def test_the_yard_leaves_what_stands_for_weeks_to_where_it_stands(
+    client: FlaskClient, in_on: date, shown: bool, stands: str
+):
+    line, standing = in_the_yard(client, in_on)
+    assert line["over_days"]
+    assert line["problem"] == standing["problem"] == []
+    assert (line["outcome"] is not None) == shown, "a day of its own is no day of boards that went in before"
+    assert read(standing["standing"]["said"]).startswith(stands)
+
+
+def test_what_cannot_stand_is_said_in_the_yard_as_a_person_would(client: FlaskClient):
+    _, standing = in_the_yard(client, date(2023, 1, 1))
+    assert read(standing["problem"]).startswith("Groups: the first went in on 2023-01-01")
+
+
 def test_a_thicker_group_that_goes_in_later_is_waited_for(client: FlaskClient):
     pine, oak = OAK.groups[1], OAK.groups[0].model_copy(update={"thickness_mm": 54.0, "in_on": date(2025, 8, 1)})
     later = OAK.model_copy(update={"groups": [pine, oak]})

@@ -71,21 +71,20 @@ def problem_text(status: int, detail: str, fields: list[FieldProblem] | None = N
 
 def validation_problem(error: ValidationError) -> Response:
     """Answer for a body or query that does not fit its model."""
-    fields = explain(error)
-    first = fields[0]
-    return problem(422, _said(first), fields)
+    return problem(422, said(error), explain(error))
 
 
-def _said(found: FieldProblem) -> str:
-    """What is wrong, with the field as a person would call it; its path stands among the errors."""
+def said(error: ValidationError | InputProblem) -> str:
+    """What is wrong, the first of it, with the field as a person would call it; its path stands among an answer's errors."""
+    found = explain(error)[0]
     return f"{said_field(found.field)}: {found.message}" if found.field else found.message
 
 
 def register(app: Flask) -> None:
     """Attach the handlers."""
-    app.register_error_handler(InputProblem, lambda e: problem(422, _said(explain(e)[0]), explain(e)))
-    app.register_error_handler(PreconditionMissing, lambda e: problem(428, _said(explain(e)[0]), explain(e)))
-    app.register_error_handler(MarkUnreadable, lambda e: problem(400, _said(explain(e)[0]), explain(e)))
+    app.register_error_handler(InputProblem, lambda e: problem(422, said(e), explain(e)))
+    app.register_error_handler(PreconditionMissing, lambda e: problem(428, said(e), explain(e)))
+    app.register_error_handler(MarkUnreadable, lambda e: problem(400, said(e), explain(e)))
     app.register_error_handler(ValidationError, validation_problem)
     app.register_error_handler(NotFoundError, lambda e: problem(404, str(e)))
     app.register_error_handler(StaleWriteError, lambda e: problem(412, str(e), current_revision=e.current))

@@ -46,9 +46,10 @@ export function Lane({ line, stands, hot }: { line: Yard["lines"][number]; stand
   }, [outcome, domain]);
   const y = (c: number) => RIBBON - (Math.min(Math.max(c, 0), hot) / hot) * (RIBBON - 1);
   const running = stands?.standing ?? null;
-  const headline = line.problem.length > 0 && !running
-    ? say(line.problem, units)
-    : (outcome && outcomeWords(outcome, units, site.time_zone)) ?? (running ? say(running.said, units) : "no sun today");
+  const trouble = [line.problem, stands?.problem ?? []].find((words) => words.length > 0);
+  const headline = trouble && !running
+    ? say(trouble, units)
+    : (outcome && outcomeWords(outcome, units, site.time_zone)) ?? (running ? say(running.said, units) : line.over_days ? "its days are being run" : "no sun today");
   const said = shown !== null && marks[shown] ? marks[shown].steps.map((s) => `${s.time} ${s.text}`).join(" · ") : headline;
   return (
     <Box component="article" className="lane" aria-label={line.build.name}>

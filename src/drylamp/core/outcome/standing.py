@@ -13,6 +13,7 @@ from drylamp.core.sky.weather import Weather
 from drylamp.core.text import Sentence
 from drylamp.core.twin.case import Case
 from drylamp.core.twin.prepared import simulate
+from drylamp.core.twin.stood import stood
 
 DAYS_ON, MOST_DAYS_BACK, MOST_SHOWN = 7, 90, 7
 STEP_S = 300
@@ -31,7 +32,7 @@ class Standing(Model):
     """A run of days round the day that is looked at, begun with what went in.
 
     Attributes:
-        first, which, of: day on which it begins; the day looked at as one of so many, none where its end is not in sight
+        first, which, of: day on which it begins; the day looked at as one of so many, 0 before it is in and none where its end is not in sight
         said: in a sentence
     """
 
@@ -60,27 +61,35 @@ def standing(case: Case, day: date, weather_for: Callable[[Case], Weather]) -> S
     Raises
     ------
     InputProblem
-        the load does not fit the build, or its boards went in before the run.
+        the load does not fit the build, or went in more than a year before.
     """
     load = case.load
     assert load is not None
-    stands = outcome_of(load).stands
-    assert stands is not None
-    outcome = summarise(case, simulate(case, weather_for(case)), every_s=EVERY_S)
-    found = stands(outcome.results)
-    first, end = case.span.start, case.span.start + timedelta(days=case.span.days)
-    days = [StandingDay(day=on, words=at.words, done=at.done) for on, at in sorted(found.items()) if on < end]
+    began = load.begins_on or case.span.start
+    which = max((day - began).days + 1, 0)
+    days = _evenings(stood(case), weather_for)
     finished = next((on.day for on in days if on.done), None)
-    which = (day - first).days + 1
     return Standing(
-        first=first, which=which, of=None if finished is None else max((finished - first).days + 1, which),
-        days=[on for on in days if on.day >= day][:MOST_SHOWN], said=_said(which, finished, days),
+        first=began, which=which, of=None if finished is None else max((finished - began).days + 1, which),
+        days=[on for on in days if on.day >= day][:MOST_SHOWN], said=_said(began, which, finished, days),
     )  # fmt: skip
 
 
-def _said(which: int, finished: date | None, days: list[StandingDay]) -> str:
+def _evenings(case: Case, weather_for: Callable[[Case], Weather]) -> list[StandingDay]:
+    """Each day's end; none of a load that goes in later."""
+    if case.load is None:
+        return []
+    stands = outcome_of(case.load).stands
+    assert stands is not None
+    found = stands(summarise(case, simulate(case, weather_for(case)), every_s=EVERY_S).results)
+    end = case.span.start + timedelta(days=case.span.days)
+    return [StandingDay(day=on, words=at.words, done=at.done) for on, at in sorted(found.items()) if on < end]
+
+
+def _said(began: date, which: int, finished: date | None, days: list[StandingDay]) -> str:
+    begins = f"Day {which}" if which else f"It goes in on {began:%a %d %b}"
     if not days:
-        return "It is not in yet."
+        return f"{begins}."
     if finished is None:
-        return f"Day {which}; not as wanted by {days[-1].day:%a %d %b}."
-    return f"Day {which}; as wanted by {finished:%a %d %b}."
+        return f"{begins}; not as wanted by {days[-1].day:%a %d %b}."
+    return f"{begins}; as wanted by {finished:%a %d %b}."

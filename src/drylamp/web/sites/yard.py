@@ -22,6 +22,7 @@ from drylamp.core.sky.weather import Span
 from drylamp.core.text import plain
 from drylamp.core.twin.calibration import TEXTBOOK
 from drylamp.core.twin.case import Case, usual_case
+from drylamp.core.twin.stood import stood
 from drylamp.formats.plan_calendar import PlannedStep, write_plan
 from drylamp.instruments.ingest import to_ms
 from drylamp.store import builds, calibrations, sheets, sites, trials
@@ -31,6 +32,7 @@ from drylamp.store.unreadable import readable
 from drylamp.web import context
 from drylamp.web.builds.present import build_view
 from drylamp.web.cases import day_answer
+from drylamp.web.errors import said
 from drylamp.web.house import house_of
 from drylamp.web.jobs.heavy import heavy, in_steps
 from drylamp.web.routed import as_file, blueprint
@@ -49,6 +51,7 @@ from drylamp.web.sites.models import (
     YardThing,
 )
 from drylamp.web.trials.present import trial_view
+from drylamp.web.twin.models import DayAnswer
 
 api = blueprint("yards", "/api/sites")
 MOST_THINGS = 5
@@ -109,7 +112,7 @@ def _stand(asked: list[tuple[int, Case]], day: date) -> Long[list[StandingLine]]
         try:
             lines.append(StandingLine(build_id=build, standing=standing(case, day, weather_for)))
         except InputProblem as error:
-            lines.append(StandingLine(build_id=build, standing=None, problem=str(error)))
+            lines.append(StandingLine(build_id=build, standing=None, problem=said(error)))
         yield Step((k + 1) / len(asked), list(lines))
     if not asked:
         yield Step(1.0, [])
@@ -165,6 +168,12 @@ def _case(db: sqlite3.Connection, site: Site, row: BuildRow, query: YardQuery) -
     return case.with_(weather=sky, calibration=learnt.factors if learnt else TEXTBOOK)
 
 
+def _day(case: Case) -> DayAnswer | None:
+    """A day of its own; none of what has stood since before, whose days are run one after the other."""
+    began = None if case.load is None else case.load.begins_on
+    return None if began is not None and began < case.span.start else day_answer(stood(case))
+
+
 def _glance(outcome: Outcome) -> Glance:
     """What a lane of the yard shows of a day; the whole of it is for the build's own page."""
     curve = next((c for c in outcome.curves if c.node == outcome.judged), None)
@@ -184,9 +193,11 @@ def _line(
     outcome = None
     plan, trouble = [], ""
     try:
-        done = day_answer(_case(db, site, row, query))
-        outcome, plan = _glance(done.outcome), done.plan
-    except (InputProblem, UnreadableError) as error:
+        done = _day(_case(db, site, row, query))
+        outcome, plan = (None, []) if done is None else (_glance(done.outcome), done.plan)
+    except InputProblem as error:
+        trouble = said(error)
+    except UnreadableError as error:
         trouble = str(error)
     line = YardLine(
         build=build_view(db, row), outcome=outcome, over_days=runs_over_days(row.load), plan=plan, problem=trouble, trials=len(mine),
