@@ -6,6 +6,7 @@ import os
 import re
 import time
 from collections.abc import Callable
+from typing import TypeVar
 
 from playwright.sync_api import Browser, BrowserContext, Locator, Page, expect
 
@@ -14,13 +15,35 @@ PATIENCE_S = float(os.environ.get("DRYLAMP_PATIENCE_S", "180"))
 TRY_AGAIN_S = 8.0
 """So long a drag has to show before the hand tries again."""
 expect.set_options(timeout=1000 * PATIENCE_S)
+Seen = TypeVar("Seen")
 
 
 def patient_context(browser: Browser, **context: object) -> BrowserContext:
     """A new context of the browser whose every action waits as long as an expectation does."""
-    made = browser.new_context(**{"service_workers": "block", **context})
+    made = browser.new_context(**{"service_workers": "block", "reduced_motion": "reduce", **context})
     made.set_default_timeout(1000 * PATIENCE_S)
     return made
+
+
+AT_REST = """
+() => Promise.race([
+  new Promise((drawn) => requestAnimationFrame(() => requestAnimationFrame(drawn))).then(() => Promise.allSettled(document.getAnimations().filter((one) => one.effect.getComputedTiming().iterations !== Infinity).map((one) => one.finished))),
+  new Promise((done) => setTimeout(done, 2000)),
+]).then(() => true)
+"""
+MOST_LOOKS, LOOK_AGAIN_MS = 100, 150
+
+
+def at_last(page: Page, look: Callable[[], Seen]) -> Seen:
+    """What a look finds once nothing moves or fades any more, however slow the machine: two in a row are alike."""
+    found = look()
+    for _ in range(MOST_LOOKS):
+        page.evaluate(AT_REST)
+        page.wait_for_timeout(LOOK_AGAIN_MS)
+        before, found = found, look()
+        if found == before:
+            return found
+    raise AssertionError("the page never comes to rest")
 
 
 class Driver:

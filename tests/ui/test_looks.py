@@ -5,8 +5,8 @@ from __future__ import annotations
 import pytest
 from playwright.sync_api import expect
 
-from tests.ui.driver import Driver
-from tests.ui.test_pages import AT_REST, VIEWS, settle
+from tests.ui.driver import Driver, at_last
+from tests.ui.test_pages import VIEWS, settle
 
 pytestmark = pytest.mark.ui
 LOOKED_AT = (
@@ -18,7 +18,6 @@ LOOKED_AT = (
     "/sites/1/shelf",
     "/sites/1/new",
 )
-MOST_LOOKS = 100
 SHAPES_AT_LEAST, GLARE, READ_AT_LEAST = 3.0, 1 / 3, 1.9
 """What is still read at so little is of 7:1 and more by day; WCAG 2.2, 1.4.11 for shapes. The last is from memory."""
 COLOURS = r"""
@@ -72,24 +71,12 @@ def hue(colour: list[float]) -> float:
     return max(colour[:3]) - min(colour[:3])
 
 
-def at_last(looking: Driver) -> dict:
-    """The colours once nothing fades any more from one theme into the other, however slow the machine."""
-    found = None
-    for _ in range(MOST_LOOKS):
-        looking.page.evaluate(AT_REST)
-        before, found = found, looking.page.evaluate(COLOURS)
-        if found == before:
-            return found
-        looking.page.wait_for_timeout(200)
-    raise AssertionError("its colours never come to rest")
-
-
 @pytest.mark.parametrize("path", LOOKED_AT)
 def test_it_is_read_in_glare_and_its_controls_are_ink(looking: Driver, path: str):
     settle(looking, path)
     assert path in VIEWS
     for theme in ("day", "dusk"):
-        found = at_last(looking)
+        found = at_last(looking.page, lambda: looking.page.evaluate(COLOURS))
         assert len(found["texts"]) > 10
         faint = [
             (round(contrast(in_glare(a), in_glare(b)), 2), words)

@@ -8,7 +8,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.ui.driver import Driver
+from tests.ui.driver import AT_REST, Driver
 
 pytestmark = pytest.mark.ui
 
@@ -85,14 +85,6 @@ ALL_TEXT = """
   }
   return out.join("\\n");
 }
-"""
-
-
-AT_REST = """
-() => Promise.race([
-  Promise.allSettled(document.getAnimations().filter((one) => one.effect.getComputedTiming().iterations !== Infinity).map((one) => one.finished)),
-  new Promise((done) => setTimeout(done, 2000)),
-]).then(() => true)
 """
 
 

@@ -31,6 +31,29 @@ def test_every_chart_shares_the_strips_hours(looking: Driver):
     assert abs(strip["x"] + strip["width"] / 2 - chart["x"] - chart["width"] / 2) < 1.5
 
 
+LAMP_AT = """
+() => {
+  const lamp = document.querySelector("[role=slider][aria-valuenow]");
+  window.__at = [];
+  new MutationObserver(() => window.__at.push(Number(lamp.getAttribute("aria-valuenow")))).observe(lamp, { attributeFilter: ["aria-valuenow"] });
+}
+"""
+
+
+def test_the_lamp_never_jumps_back_while_the_address_follows(looking: Driver):
+    looking.open("/builds/1/forecast")
+    looking.page.evaluate(LAMP_AT)
+    looking.page.keyboard.press("]")
+    looking.waits_until(lambda: "at=" in looking.page.url)
+    looking.page.keyboard.press("]")
+    before = looking.page.url
+    looking.waits_until(lambda: looking.page.url != before)
+    looking.page.wait_for_load_state("networkidle")
+    stood = looking.page.evaluate("window.__at")
+    assert stood == sorted(stood), "an hour on, and an hour on again"
+    assert stood[-1] - stood[0] == pytest.approx(60, abs=1)
+
+
 def test_moving_the_lamp_moves_the_ledger(looking: Driver):
     looking.open("/builds/1/forecast")
     ledger = looking.page.get_by_role("heading", name=re.compile("^At "))  # other words may hold the hour too

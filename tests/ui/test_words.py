@@ -16,8 +16,8 @@ from tests.languages.pseudo import pseudo, write_pseudo
 from tests.languages.reading import cut, untranslated
 from tests.seeded import copy_to
 from tests.serving import Server
-from tests.ui.driver import patient_context
-from tests.ui.test_pages import AT_REST, MORE_VIEWS, VIEWS
+from tests.ui.driver import AT_REST, at_last, patient_context
+from tests.ui.test_pages import MORE_VIEWS, VIEWS
 
 pytestmark = pytest.mark.ui
 
@@ -81,8 +81,7 @@ def test_a_view_in_another_language(page: Page, spoken: str, path: str):
     problems += [f"cut: {text}" for text in cut(page)]
     page.set_viewport_size(PHONE)
     page.evaluate("document.documentElement.dir = 'rtl'")
-    page.evaluate(AT_REST)
-    problems += [f"cut, on a phone from the right: {text}" for text in cut(page)]
+    problems += [f"cut, on a phone from the right: {text}" for text in at_last(page, lambda: cut(page))]
     wide = page.evaluate("document.documentElement.scrollWidth")
     problems += [f"{wide} px wide on a phone, from the right"] if wide > PHONE["width"] else []
     page.remove_listener("response", told)

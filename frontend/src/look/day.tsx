@@ -118,16 +118,21 @@ export function DayProvider({ siteId, site, now, children }: Props) {
       clearTimeout(resting.current);
       const at = String(Math.round((latest.current - domain[0]) / 60_000));
       resting.current = setTimeout(() => {
+        resting.current = undefined;
         change({ at });
-        setHeld(null);
       }, REST_MS);
     },
     [domain, day, change],
   );
   const dropHeld = useCallback(() => {
     clearTimeout(resting.current);
+    resting.current = undefined;
     setHeld(null);
   }, []);
+  // Only once the address has come: let go before, the lamp would jump back to where it was, and the next key go on from there.
+  useEffect(() => {
+    if (resting.current === undefined) setHeld(null);
+  }, [at]);
 
   const value = useMemo<Day>(
     () => ({
