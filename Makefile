@@ -6,7 +6,7 @@ BIN := .venv/bin
 STATIC := src/drylamp/web/static/index.html
 FRONT := $(shell find frontend/src frontend/words -type f 2>/dev/null) frontend/index.html frontend/vite.config.ts frontend/package.json
 
-.PHONY: words language help demo serve test check build dev bench soak wheel screenshots api share setup clean
+.PHONY: words language help demo serve test check check-python check-front built build dev bench soak wheel screenshots api share setup clean
 
 help:  ## these commands
 	@grep -hE "^[a-z]+:.*## " $(MAKEFILE_LIST) | sed -E "s/^([a-z]+):.*## (.*)/  make \1\t\2/" | expand -t 20
@@ -17,19 +17,26 @@ demo: $(STATIC)  ## set up, build, start with the demo data, print the address
 serve: $(STATIC)  ## your own yard
 	$(BIN)/drylamp serve --port $(PORT)
 
-test: check  ## set up and run all checks; pytest's own lines come last
+test: setup  ## set up and run all checks; pytest's own lines come last
 	@scripts/need_chromium
+	@$(MAKE) --no-print-directory -j2 --output-sync=target built check-python check-front
 	$(BIN)/python scripts/test_share
-	@$(BIN)/python -m compileall -q src  # many checks start Python anew, some where it may write nothing
-	@echo "compiling the marcher once for all workers"; $(BIN)/python -c "from drylamp.demo.scenario import warm_case; warm_case()"
 	$(BIN)/pytest -n 2
 
-check: setup $(STATIC)  ## linters, types, import contracts, tests of the front end
+check: check-python check-front  ## linters, types, import contracts, tests of the front end
+
+check-python: setup
 	$(BIN)/ruff check src tests scripts benchmarks
 	$(BIN)/ruff format --check -q src tests
 	$(BIN)/mypy
 	$(BIN)/lint-imports --no-logo 2>/dev/null || $(BIN)/lint-imports
+
+check-front: setup $(STATIC)
 	cd frontend && npm run -s typecheck && npm run -s lint && npm run -s test
+
+built: setup  # many checks start Python anew, some where it may write nothing; the marcher is compiled once for all workers
+	@$(BIN)/python -m compileall -q src
+	@echo "compiling the marcher"; $(BIN)/python -c "from drylamp.demo.scenario import warm_case; warm_case()"
 
 setup: .setup/python .setup/node  ## Python in .venv and Node in frontend/node_modules, from the lock files
 

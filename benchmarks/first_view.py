@@ -6,8 +6,8 @@ import tempfile
 from pathlib import Path
 
 from playwright.sync_api import sync_playwright
+from tests.ui.chromium import CHROMIUM, FLAGS
 from tests.ui.clocked import clocked_yard
-from tests.ui.conftest import CHROMIUM, FLAGS
 
 MOST = {"paint_ms": (1, 1200), "task_ms": (4, 200), "moved": (1, 0.02)}
 """Wanted: at most so much, at that pace; of a server that is warm."""

@@ -8,16 +8,12 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Browser, Page
 
+from tests.ui.chromium import CHROMIUM, FLAGS
 from tests.ui.clocked import clocked_yard
 from tests.ui.driver import Driver, patient_context
 
 NO_WORKER = "Service Worker registration blocked by Playwright"
 """A test that is not about the worker has none: it would fetch the whole program anew each time."""
-CHROMIUM = "/usr/bin/chromium"
-FLAGS = [
-    "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
-    "--disable-component-update", "--disable-sync",
-]  # fmt: skip
 
 
 @pytest.fixture(scope="session")

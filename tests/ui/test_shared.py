@@ -19,8 +19,8 @@ from drylamp.commands.shared import Sharing
 from drylamp.commands.sharing import SharedDoor
 from drylamp.web.settings import wall_clock
 from drylamp.web.share import share as sharing
+from tests.ui.chromium import CHROMIUM, FLAGS, WHOLE
 from tests.ui.clocked import clocked_yard
-from tests.ui.conftest import CHROMIUM, FLAGS
 from tests.ui.driver import Driver, patient_context
 
 pytestmark = pytest.mark.ui
@@ -196,7 +196,14 @@ def test_it_can_be_installed(host: Driver):
     for icon in manifest["icons"]:
         picture = Image.open(io.BytesIO(host.page.request.get(f"{host.url}{icon['src']}").body()))
         assert f"{picture.width}x{picture.height}" == icon["sizes"]
-    found = host.page.context.new_cdp_session(host.page).send("Page.getInstallabilityErrors")
+
+
+@pytest.mark.skipif(not WHOLE.exists(), reason="Chromium without its window installs nothing")
+def test_chromium_would_install_it(browser_type: BrowserType, shared_yard: str):
+    with browser_type.launch(executable_path=str(WHOLE), args=FLAGS) as browser:
+        page = browser.new_page()
+        page.goto(f"{shared_yard}/sites/1/yard")
+        found = page.context.new_cdp_session(page).send("Page.getInstallabilityErrors")
     assert [e["errorId"] for e in found["installabilityErrors"]] == ["in-incognito"], (
         "a test's own window is private; nothing else may be wrong"
     )

@@ -4,6 +4,8 @@ from datetime import datetime, timedelta
 
 import pytest
 
+from drylamp.core.kept import forget_everything
+from drylamp.core.trials.verdict import judge
 from drylamp.demo.scenario import DAIRY_FRAME, DAIRY_WASH
 from tests.web.test_api import problem
 from tests.wording import read
@@ -254,6 +256,25 @@ def test_verdict_of_an_oven_like_its_twin(client, trial):
     assert verdict["likely_cause"] == ""
     assert verdict["energy_closure"] < 1e-3
     assert verdict["control"] is not None
+
+
+def test_a_verdict_is_worked_out_once_and_anew_when_a_reading_comes(client, trial, monkeypatch):
+    forget_everything()
+    worked_out = []
+
+    def counted(*given):
+        worked_out.append(given)
+        return judge(*given)
+
+    monkeypatch.setattr("drylamp.web.trials.judged.judge", counted)
+    post_readings(client, trial, [("tray", minutes, 61.25) for minutes in (5, 10, 15)])
+    address = f"/api/trials/{trial['id']}/verdict"
+    first = client.get(address).get_json()
+    assert client.get(address).get_json() == first
+    assert len(worked_out) == 1
+    post_readings(client, trial, [("tray", 20, 93.5)])
+    assert client.get(address).get_json() != first
+    assert len(worked_out) == 2
 
 
 def test_impossible_readings_stay_out_of_the_verdict(client, trial):

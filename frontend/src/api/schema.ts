@@ -18856,7 +18856,7 @@ export interface components {
          * @description A run of days round the day that is looked at, begun with what went in.
          *
          *     Attributes:
-         *         first, which, of: day on which it begins; the day looked at as one of so many, none where its end is not in sight
+         *         first, which, of: day on which it begins; the day looked at as one of so many, 0 before it is in and none where its end is not in sight
          *         said: in a sentence
          */
         Standing: {

@@ -17,13 +17,13 @@ from drylamp.core.sky.clock import instant_s, local_time
 from drylamp.core.sky.site import Site
 from drylamp.core.sky.weather import SKY_INDEX
 from drylamp.core.trials.at_tap import not_told
-from drylamp.core.trials.beside import beside, case_of
+from drylamp.core.trials.beside import case_of
 from drylamp.core.trials.channels import lines_for, read_as, usual_channels
 from drylamp.core.trials.compare import TrialComparison
 from drylamp.core.trials.days import LogDays, log_days
 from drylamp.core.trials.events import check_event
 from drylamp.core.trials.facts import TrialFacts
-from drylamp.core.trials.fit import Fit, fit
+from drylamp.core.trials.fit import Fit
 from drylamp.core.trials.instruments import (
     BASE_UNIT,
     INSTRUMENTS,
@@ -34,7 +34,7 @@ from drylamp.core.trials.instruments import (
 from drylamp.core.trials.paper import check_span, is_ahead
 from drylamp.core.trials.protocols import PROTOCOLS, Protocol, find_protocol
 from drylamp.core.trials.told_apart import trials_apart
-from drylamp.core.trials.verdict import Verdict, compare_trials, judge
+from drylamp.core.trials.verdict import Verdict, compare_trials
 from drylamp.core.twin.case import Case
 from drylamp.formats.photo import read_photo
 from drylamp.formats.readings.preview import CLOCKS
@@ -65,6 +65,7 @@ from drylamp.web.routed import as_file, blueprint, needs_mark, takes
 from drylamp.web.settings import MAX_UPLOAD_BYTES
 from drylamp.web.shared import Id, PartPath
 from drylamp.web.trials.ground import build_of, every_reading, from_ms, ground, tested
+from drylamp.web.trials.judged import fitted, judged
 from drylamp.web.trials.models import (
     ChangedQuery,
     ChangedView,
@@ -308,7 +309,7 @@ def verdict(path: Id, query: VerdictQuery) -> Response:
     """Judge a trial beside its twin."""
     with context.database() as db:
         site, build, facts = ground(db, trials.get_trial(db, path.id))
-    return context.answer(judge(site, build.spec, facts, query.wall_m2))
+    return context.answer(judged(site, build.spec, facts, query.wall_m2))
 
 
 @api.get("/<int:id>/verdict.html", responses=as_file("text/html"))
@@ -340,7 +341,7 @@ def verdict_file(path: Id) -> Response:
 
 def _verdict_file(trial: TrialRow, site: Site, build: BuildRow, facts: TrialFacts) -> VerdictFile:
     case = case_of(site, build.spec, facts, facts.last_s())
-    found = judge(site, build.spec, facts)
+    found = judged(site, build.spec, facts)
     started = facts.started.astimezone(site.zone)
     return VerdictFile(trial=trial.name, started=started, build_name=build.name, case=case, verdict=found)
 
@@ -360,7 +361,7 @@ def fit_trial(path: Id, body: FitRequest) -> Response:
     """Fit the twin's doubtful parameters to a trial; changes nothing."""
     with context.database() as db:
         site, build, facts = ground(db, trials.get_trial(db, path.id))
-    return context.answer(fit(beside(site, build.spec, facts), body.parameters or None))
+    return context.answer(fitted(site, build.spec, facts, body.parameters))
 
 
 @api.post("/<int:id>/accept", responses={201: CalibrationView})
@@ -368,7 +369,7 @@ def accept(path: Id, body: FitRequest) -> Response:
     """Fit, and keep the result as the build's calibration, with this trial and the revision it tested."""
     with context.database() as db:
         site, build, facts = ground(db, trials.get_trial(db, path.id))
-    found = fit(beside(site, build.spec, facts), body.parameters or None)
+    found = fitted(site, build.spec, facts, body.parameters)
     if found.first and not body.anyway:
         raise InputProblem("anyway", f"{found.first[0]} Look at that first; whoever has, sends anyway: true")
     words = "; ".join(p.words.rstrip(".") for p in found.parameters if p.told) or "nothing told"
