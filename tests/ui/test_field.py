@@ -268,6 +268,37 @@ def test_calibration_is_typed_where_the_instrument_stands(field: Driver):
     field.sees(trial["token"])
 
 
+BELOW_THE_TOP = "(one) => Math.round(one.getBoundingClientRect().y - one.closest('section').getBoundingClientRect().y)"
+
+
+def test_the_keys_stay_under_the_thumb_while_readings_come_in(browser: Browser, yard: tuple[str, Clock]):
+    made = patient_context(browser, viewport={"width": 390, "height": 844}, has_touch=True)
+    driver = Driver(made.new_page(), yard[0])
+    driver.open("/sites/1/yard")
+    channels = [{"name": n, "title": n, "node": n, "instrument": "probe"} for n in ("tray", "inside-air")]
+    trial = new_trial(driver, protocol="quick-look", channels=channels)
+    driver.open(f"/trials/{trial['id']}")
+    log = driver.page.get_by_role("region", name="log of readings and events")
+
+    def keys_at() -> int:
+        return driver.button("Keep it").evaluate(BELOW_THE_TOP)
+
+    stood, begun = [keys_at()], yard[1].now()
+    for minute in trial["protocol"]["reading_minutes"]:
+        yard[1].put(begun + timedelta(minutes=minute))
+        driver.page.reload()
+        for node in ("tray", "inside-air"):
+            driver.button(node, exact=True).click()
+            pad = driver.page.get_by_label(f"reading of {node}")
+            pad.fill("22")
+            pad.press("Enter")
+            expect(log.get_by_role("listitem")).to_have_count(len(stood))
+            stood.append(keys_at())
+    driver.sees("All planned readings are in.")
+    assert set(stood) == {stood[0]}
+    made.close()
+
+
 def test_a_thumb_reaches_the_keys_of_a_phone(browser: Browser, yard: tuple[str, Clock]):
     made = patient_context(browser, viewport={"width": 390, "height": 844}, has_touch=True)
     driver = Driver(made.new_page(), yard[0])

@@ -2,14 +2,11 @@ import { Box, Typography, useTheme } from "@mui/material";
 import type { TrialView } from "../../api/client";
 import { clockTime } from "../../look/clock";
 import { useDay, useNow } from "../../look/day";
-import { usePrefs } from "../../look/prefs";
-import { say } from "../../look/units";
 
 /** A ring that closes towards the next planned reading. */
 export function Countdown({ trial }: { trial: TrialView }) {
   const { ink } = useTheme();
   const { site } = useDay();
-  const { units } = usePrefs();
   const now = useNow(1000) ?? Date.parse(trial.started);
   const started = Date.parse(trial.started);
   const elapsed = Math.max(0, now - started);
@@ -24,12 +21,12 @@ export function Countdown({ trial }: { trial: TrialView }) {
   const words = free
     ? "Read whenever you like"
     : left === null
-      ? `All planned readings are in. ${say(trial.protocol.end_rule, units)}`
+      ? "All planned readings are in."
       : left <= 0
         ? `Read now (due ${clockTime(due!, site.time_zone)})`
         : `Next reading at ${clockTime(due!, site.time_zone)}`;
   return (
-    <Box className="flex gap-1_5 items-center">
+    <Box className="flex gap-1_5 items-center min-height-72">
       <svg width={64} height={64} aria-hidden>
         <circle cx={32} cy={32} r={radius} fill="none" stroke={ink.rule} strokeWidth={7} />
         {!free && <circle cx={32} cy={32} r={radius} fill="none" stroke={ink.sun} strokeWidth={7} strokeDasharray={`${share * around} ${around}`} transform="rotate(-90 32 32)" />}

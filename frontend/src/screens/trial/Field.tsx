@@ -6,7 +6,7 @@ import { useDay, useNow } from "../../look/day";
 import { usePrefs } from "../../look/prefs";
 import { READ_AS, type Read } from "../../look/readAs";
 import { useUnder } from "../../look/undo";
-import { withUnit, type Units } from "../../look/units";
+import { say, withUnit, type Units } from "../../look/units";
 import { useKeys } from "../../parts/useKeys";
 import { useTrialChanges } from "../../parts/useTrialChanges";
 import { Countdown } from "./Countdown";
@@ -58,7 +58,7 @@ export function Field({ trial, book }: { trial: TrialView; book: TrialBook }) {
       )}
       <Box className="centred" aria-live="polite">
         <Box className="size-64 weight-750 line-height-1">{last ? shownValue(last, quantity, units, book) : "–"}</Box>
-        {aloud.can && last && <Button variant="text" className="min-height-44" onClick={() => aloud.read(`${channel.title}, ${shownValue(last, quantity, units, book)}, at ${clockTime(last.time, site.time_zone)}${trendWords(mine, quantity, units)}`)}>Read it aloud</Button>}
+        {aloud.can && <Button variant="text" className="min-height-44" disabled={!last} onClick={() => last && aloud.read(`${channel.title}, ${shownValue(last, quantity, units, book)}, at ${clockTime(last.time, site.time_zone)}${trendWords(mine, quantity, units)}`)}>Read it aloud</Button>}
         <Typography variant="body2">{last ? `at ${clockTime(last.time, site.time_zone)}${trendWords(mine, quantity, units)}` : "no reading yet"}</Typography>
       </Box>
       {running && (
@@ -76,8 +76,9 @@ export function Field({ trial, book }: { trial: TrialView; book: TrialBook }) {
         </>
       )}
       {running && trial.protocol.reading_minutes.length > 0 && <Alarm trial={trial} />}
-      <Box className="flex between mt-1_5">
-        <Button onClick={() => void finish(running)} className="min-height-44">{running ? "End the trial" : "Go on with it"}</Button>
+      <Box className="flex between items-center gap-1_5 mt-1_5">
+        <Button onClick={() => void finish(running)} className="min-height-44 flex-none">{running ? "End the trial" : "Go on with it"}</Button>
+        {running && <Typography variant="body2">{say(trial.protocol.end_rule, units)}</Typography>}
       </Box>
     </Box>
   );
