@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import os
 
 from drylamp.core import builds
@@ -49,6 +50,13 @@ def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
     for item in items:
         by_machine = {} if item.nodeid.startswith(BROWSER) else {"only_rerun": [PYTHONS_OWN]}
         item.add_marker(pytest.mark.flaky(reruns=RERUNS, **by_machine))
+
+
+def pytest_collection_finish() -> None:
+    """What is loaded by now stays to the end: that it is looked through for rubbish again and again is one fifteenth of all the time."""
+    gc.collect()
+    gc.freeze()
+    gc.set_threshold(20_000, 20, 20)
 
 
 def pytest_xdist_make_scheduler(config: pytest.Config, log: Producer) -> LoadScopeScheduling:
