@@ -116,6 +116,17 @@ def test_fahrenheit_typed_as_celsius_is_flagged_not_dropped(client, trial):
     assert len(shown(client, trial)["readings"]) == 3
 
 
+def test_a_first_reading_from_a_clock_a_little_slow_is_asked_about_all_the_same(client, trial):
+    """A device's clock may be slow: what it stamps a moment before the start is the start's."""
+    answer = post_readings(client, trial, [("tray", -0.02, 72.0)]).get_json()
+    assert [f["flag_code"] for f in answer["flagged"]] == ["unit"]
+    assert "72 read as Fahrenheit (22 °C)" in read(answer["flagged"][0]["flag_text"])
+    post_readings(client, trial, [("inside-air", -0.02, 24.0), ("inside-air", 5, 30.0)])
+    verdict = client.get(f"/api/trials/{trial['id']}/verdict").get_json()
+    air = next(c for c in verdict["channels"] if c["channel"] == "inside-air")
+    assert [r["reading_c"] for r in air["residuals"]] == [24.0, 30.0], "none is left out in silence"
+
+
 @pytest.mark.parametrize(("value", "source", "code"), [
     (900.0, "hand", "impossible"), (-127.0, "logger", "stuck"), (2000.0, "logger", "stuck"), (85.0, "logger", "stuck"), (41.0, "hand", ""),
 ])  # fmt: skip

@@ -99,6 +99,10 @@ class Beside:
         """The trial's air temperature at instants, °C."""
         return np.asarray(np.interp(time_s, self.likely.weather.sun.time_s, self.likely.weather.air_c))
 
+    def twin_at(self, channel: ChannelFacts, run: Run | None = None, node: str = "") -> Array:
+        """What a run, the likely one where none is named, says at a channel's readings of its node or of another, °C; NaN where the node was not there."""
+        return (run or self.likely).at(node or channel.node, self.facts.in_trial(channel.seconds))
+
     def run(self, calibration: Calibration) -> Run:
         """The twin again under a calibration, on the same sun."""
         return _march(self.facts, self.ready, self.first_c, calibration)
@@ -257,8 +261,7 @@ def _first_temperatures(facts: TrialFacts, ready: Prepared, warmed: float) -> di
 
 def residuals(channel: ChannelFacts, at: Beside) -> list[Residual]:
     """A channel's readings beside the twin; none where the twin has nothing to say."""
-    seconds = channel.seconds
-    twin, cold, hot = (run.at(channel.node, seconds) for run in (at.likely, at.low, at.high))
+    twin, cold, hot = (at.twin_at(channel, run) for run in (at.likely, at.low, at.high))
     rows = []
     for k, time in enumerate(channel.times):
         if np.isnan(twin[k]):

@@ -15,6 +15,7 @@ from drylamp.core.loads.load import Load
 from drylamp.core.loads.registry import LoadSpec
 from drylamp.core.sky.weather import ClearDay
 from drylamp.core.trials.instruments import Quantity
+from drylamp.core.trials.plausible import CLOCK_GRACE_S
 
 NOON = time(12)
 """Hour of what was written down with a day alone."""
@@ -147,6 +148,11 @@ class TrialFacts(Model):
     def minutes_in(self, time: datetime) -> float:
         """Minutes since it began."""
         return (time - self.started).total_seconds() / 60.0
+
+    def in_trial(self, seconds: Array) -> Array:
+        """Instants of readings, s since 1970; one stamped before the start, by no more than clocks are off, is the start's."""
+        start = self.started.timestamp()
+        return np.where((seconds < start) & (seconds >= start - CLOCK_GRACE_S), start, seconds)
 
     def disturbed(self, time: datetime) -> str:
         """The event that spoils a reading at a time, if any."""

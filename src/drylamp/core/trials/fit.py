@@ -155,7 +155,7 @@ def _binned(channel: ChannelFacts, at: Beside) -> tuple[Array, Array, Array]:
     seconds, values = channel.seconds, np.array(channel.values)
     start = at.facts.started.timestamp()
     calm = np.array([not at.facts.disturbed(t) for t in channel.times])
-    covered = ~np.isnan(at.likely.at(channel.node, seconds))
+    covered = ~np.isnan(at.twin_at(channel))
     kept = calm & covered & (seconds - start >= FIRST_MINUTES * 60.0)
     seconds, values = seconds[kept], values[kept]
     if not len(seconds):

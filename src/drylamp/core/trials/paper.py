@@ -14,15 +14,13 @@ from zoneinfo import ZoneInfo
 from drylamp.core.checks import InputProblem
 from drylamp.core.sky.clock import instant_s, local_day, local_time
 from drylamp.core.trials.instruments import UNITS, Quantity, find_word, number_in
-from drylamp.core.trials.plausible import MOST_SPAN_S
+from drylamp.core.trials.plausible import CLOCK_GRACE_S, MOST_SPAN_S
 
 MOST_ROWS = 400
 BEFORE_START = timedelta(hours=2)
 """A first row so shortly before the start is of the start's own day."""
 LONGEST = timedelta(seconds=MOST_SPAN_S)
 """Readings lie within three years of the start of their trial."""
-GRACE = timedelta(minutes=2)
-"""So far may a clock of somebody's device be ahead of this machine's."""
 TIME_HINT = "write it as 10:05, as 9:30 pm, as 2025-06-13 10:05, or as +15 for minutes after the start"
 _CLOCK = re.compile(r"^(?:(?P<date>\d{4}-\d\d-\d\d)[ T]+)?(?P<h>\d{1,2})(?:[:.h](?P<m>\d\d))?\s*(?P<half>am|pm)?$", re.IGNORECASE)  # fmt: skip
 _PACKED = re.compile(r"^(?P<h>\d{1,2})(?P<m>\d\d)$")
@@ -102,7 +100,7 @@ def check_span(at: datetime, started: datetime) -> None:
 
 def is_ahead(at: datetime, now: datetime) -> bool:
     """Whether a stamp lies ahead of this machine's clock, by more than clocks go wrong."""
-    return at > now + GRACE
+    return at > now + timedelta(seconds=CLOCK_GRACE_S)
 
 
 def _time(stamp: str, before: datetime | None, started: datetime, zone: ZoneInfo) -> datetime:

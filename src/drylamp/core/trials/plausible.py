@@ -34,6 +34,8 @@ RANGES: dict[Quantity, tuple[float, float, str]] = {
     "flow": (0.0, 3000.0, "l/min"),
     "hours": (0.0, 200000.0, "h"),
 }
+CLOCK_GRACE_S = 120.0
+"""So far may a clock of somebody's device be off from this machine's."""
 CLOCK_SLACK_S = 86400.0
 """A stamp a day before the start or a day ahead of the server comes from a clock that was never set."""
 

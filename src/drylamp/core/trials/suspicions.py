@@ -57,7 +57,7 @@ def suspicions(at: Beside) -> list[Suspicion]:
 
 def _off_k(channel: ChannelFacts, at: Beside, values: Array, node: str = "") -> float | None:
     """Root mean square of values at a channel's times off the twin of a node, its own where none is named, K."""
-    series = at.likely.at(node or channel.node, channel.seconds)
+    series = at.twin_at(channel, node=node)
     good = ~np.isnan(series)
     return float(np.sqrt(np.mean((values - series)[good] ** 2))) if good.sum() >= UNIT_READINGS else None
 
@@ -114,7 +114,7 @@ def find_shade(at: Beside) -> list[Suspicion]:
         return []
     main = max(inside, key=lambda channel: len(channel.times))
     seconds, read = main.seconds, np.array(main.values)
-    twin, air = at.likely.at(main.node, seconds), at.air_at(seconds)
+    twin, air = at.twin_at(main), at.air_at(seconds)
     good = ~np.isnan(twin) & (twin - air > SHADE_LEAST_K)
     if good.sum() < SHADE_READINGS:
         return []

@@ -201,9 +201,8 @@ def _rise(at: Beside, node: str) -> Rise:
     channel = at.facts.of_node(node)
     if channel is None or node not in at.likely.temperature_c:
         raise InputProblem("node", f"“{at.facts.name}” has no reading of {node}; choose a part that both trials read")
-    seconds = channel.seconds
-    twin = at.likely.at(node, seconds)
-    air = at.air_at(seconds)
+    twin = at.twin_at(channel)
+    air = at.air_at(channel.seconds)
     fair = ~np.isnan(twin) & np.array([not at.facts.disturbed(t) for t in channel.times])
     half = (at.spread[1] - at.spread[0]) / 2.0
     return rise_of(channel.title, np.array(channel.values)[fair], twin[fair], air[fair], channel.doubt, half)

@@ -222,7 +222,7 @@ def hottest(found: Found) -> Figure | None:
     top = max(inside, key=lambda c: max(c.values))
     k = int(np.argmax(top.values))
     value, doubt = top.values[k], top.doubt_at(k)
-    twin = float(at.likely.at(top.node, np.array([top.times[k].timestamp()]))[0])
+    twin = float(at.twin_at(top)[k])
     known = None if math.isnan(twin) else round(twin, 1)
     return Figure(
         name="hottest", title=f"Hottest {top.title}", value=value, doubt=doubt, quantity="temperature", twin=known, grade="",
@@ -273,7 +273,7 @@ def cooling_hours(found: Found) -> Figure | None:
     if best is None:
         return None
     hours, doubt, channel = best
-    twin_values = at.likely.at(channel.node, channel.seconds) if channel.node in at.likely.temperature_c else None
+    twin_values = at.twin_at(channel) if channel.node in at.likely.temperature_c else None
     twin = None if twin_values is None or np.isnan(twin_values).any() else _time_constant(at, channel, twin_values)
     beside = "" if twin is None else f"; the twin {twin[0]:.1f} h"
     return Figure(

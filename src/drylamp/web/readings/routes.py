@@ -126,7 +126,7 @@ def _expected(db: sqlite3.Connection, trial: TrialRow) -> Callable[[str, datetim
             runs.append(trial_twin(site, build.spec, facts, end.timestamp(), Calibration()))
         if node not in runs[0].temperature_c:
             return None
-        at = float(runs[0].at(node, np.array([time.timestamp()]))[0])
+        at = float(runs[0].at(node, facts.in_trial(np.array([time.timestamp()])))[0])
         return None if np.isnan(at) else at
 
     return value
