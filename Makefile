@@ -21,7 +21,7 @@ test: setup  ## set up and run all checks; pytest's own lines come last
 	@scripts/need_chromium
 	@$(MAKE) --no-print-directory -j2 --output-sync=target built check-python check-front
 	$(BIN)/python scripts/test_share
-	$(BIN)/pytest -n 2
+	$(BIN)/pytest -n 3
 
 check: check-python check-front  ## linters, types, import contracts, tests of the front end
 

@@ -60,25 +60,35 @@ def pytest_collection_finish() -> None:
 
 
 def pytest_xdist_make_scheduler(config: pytest.Config, log: Producer) -> LoadScopeScheduling:
-    """Two workers share the tests: one begins with those that drive the browser, the other with the rest, and whoever is through helps the other."""
+    """Workers share the tests: one begins with those that drive the browser, the others with the rest, and whoever is through helps."""
     return OneBrowserFirst(config, log)
 
 
 class OneBrowserFirst(LoadScopeScheduling):
-    """A module that drives the browser is one piece of work, for its yard is made once; each other test is another. xdist's own groups are lost in this pytest."""
+    """A module that drives the browser is one piece of work, for its yard is made once; each other test is another. xdist's own groups are lost in this pytest.
+
+    The longest pieces come first, and what is in the smallest of the browser last, so that all are through at about the same time.
+    """
 
     def _split_scope(self, nodeid: str) -> str:
-        return nodeid.split("::")[0] if nodeid.startswith(BROWSER) else nodeid
+        module = nodeid.split("::")[0]
+        return module if module.startswith(BROWSER) and module != ONE_BY_ONE else nodeid
 
     def _assign_work_unit(self, node: WorkerController) -> None:
         drives = self.nodes.index(node) == 0
         mine = [scope for scope in self.workqueue if scope.startswith(BROWSER) == drives] or list(self.workqueue)
-        liked = next((scope for scope in mine if "journeys" in scope), mine[0])  # the longest modules first
-        self.workqueue.move_to_end(liked, last=False)
+        self.workqueue.move_to_end(min(mine, key=_turn), last=False)
         super()._assign_work_unit(node)
 
 
+def _turn(scope: str) -> int:
+    """Which pieces of what drives the browser come first."""
+    return 2 if scope.startswith(ONE_BY_ONE) else int("journeys" not in scope and "words" not in scope)
+
+
 BROWSER = "tests/ui/"
+ONE_BY_ONE = "tests/ui/test_pages.py"
+"""Looks only, at the yard that all share: each view is a piece of its own."""
 PYTHONS_OWN = "AST constructor recursion depth mismatch"
 """CPython 3.11 counts the depth of all threads' syntax trees in one place (gh-106905): a traceback that one thread writes may spoil the route that another compiles."""
 RERUNS = int(os.environ.get("DRYLAMP_RERUNS", "1"))

@@ -80,20 +80,27 @@ def test_undo_behaves_like_a_stack(steps: list[float | None]):
         with store.session() as db:
             sites.add_site(db, TERRACE)
             row = builds.add_build(db, 1, Draft("Oven", None, OVEN, None), NOW)
-            stack = [OVEN.tilt_deg]
+            stack, notes = [OVEN.tilt_deg], list[str]()
             for step in steps:
                 if step is not None:
                     spec = OVEN.model_copy(update={"tilt_deg": step})
-                    row = builds.change_build(db, row.id, Draft("Oven", None, spec, None), row.revision, NOW)
+                    row = builds.change_build(
+                        db, row.id, Draft("Oven", None, spec, None, f"tilt {step}"), row.revision, NOW
+                    )
                     stack.append(step)
+                    notes.append(f"tilt {step}")
                 elif len(stack) > 1:
                     row = builds.undo_build(db, row.id, row.revision, NOW)
                     stack.pop()
+                    notes.pop()
                 else:
                     with pytest.raises(StoreError):
                         builds.undo_build(db, row.id, row.revision, NOW)
                 assert row.spec.tilt_deg == stack[-1]
                 assert (row.undo_to is None) is (len(stack) == 1)
+                assert row.undoes == (notes[-1] if notes else None), (
+                    "what undo takes back is the change, not the undo before"
+                )
             numbers = [r.revision for r in builds.revisions(db, row.id)]
             assert numbers == sorted(numbers, reverse=True)
         store.close()

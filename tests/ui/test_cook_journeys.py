@@ -10,13 +10,13 @@ from datetime import datetime
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, expect
+from playwright.sync_api import Browser, Route, expect
 
 from drylamp.core.twin.calibration import Calibration
 from drylamp.instruments.logger import Posting, Truth, run_logger
 from tests.ui.clocked import Clock, clocked_yard
 from tests.ui.conftest import drive
-from tests.ui.driver import Driver
+from tests.ui.driver import Driver, at_last
 
 pytestmark = pytest.mark.ui
 LONG = 240_000
@@ -107,7 +107,18 @@ def test_a_workshop_day_with_two_portions_and_a_control(yard: tuple[Driver, Cloc
     driver.part(WHAT)
     driver.button("second portion", exact=True).click()
     expect(at_the_left).to_have_value("75")
-    driver.drags(page.locator("[data-spot='portion-two']"), -40, -15, lambda: at_the_left.input_value() != "75")
+    held_back: list[Route] = []
+    spot = page.locator("[data-spot='portion-two']")
+    where = spot.bounding_box()
+    holds = [True]
+    page.route("**/api/twin/patch*", lambda route: held_back.append(route) if holds else route.continue_())
+    driver.drags(spot, -40, -15, lambda: at_the_left.input_value() != "75")
+    driver.waits_until(lambda: len(held_back) > 0)
+    there = at_last(page, spot.bounding_box)
+    assert abs(there["x"] - where["x"] + 40) < 4, "it stays where it was laid until its light has come"
+    holds.clear()
+    for route in held_back:
+        route.continue_()
     driver.undo().click()
     expect(at_the_left).to_have_value("75")
 
@@ -138,7 +149,7 @@ def test_a_workshop_day_with_two_portions_and_a_control(yard: tuple[Driver, Cloc
     decision = page.get_by_role("button", name=re.compile("^Try it: ")).first
     decision.click()
     expect(driver.undo()).to_be_visible()
-    assert get(driver, f"/api/builds/{build}")["can_undo"]
+    assert get(driver, f"/api/builds/{build}")["undoes"]
 
 
 def test_the_folding_funnel_and_a_loaf_while_the_cook_is_away(yard: tuple[Driver, Clock]):

@@ -226,9 +226,10 @@ def test_quick_steps_of_the_lamp_ask_once_it_rests(looking: Driver):
     step = "node => { for (let k = 0; k < 20; k += 1) node.dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowRight', bubbles: true })); }"
     lamp.evaluate(step)
     expect(lamp).to_have_attribute("aria-valuenow", str(int(before) + 200))
+    looking.waits_until(lambda: len(asked) > 0)
     page.wait_for_timeout(400)
     page.wait_for_load_state("networkidle")
-    assert 1 <= len(asked) <= 4, f"20 steps asked {len(asked)} times"
+    assert len(asked) <= 4, f"20 steps asked {len(asked)} times"
 
 
 def test_a_refused_number_goes_back_and_says_why_in_words(refused: Driver):

@@ -138,7 +138,8 @@ def out_of_reach(driver: Driver) -> list[str]:
     presses = page.evaluate(STOPS) + PARTS_OF_A_DATE
     for _ in range(3):  # a date's own stops and regions that scroll come on top
         for _ in range(presses):
-            page.keyboard.press("Tab")
+            page.keyboard.down("Tab")  # held, as one does who goes far
+        page.keyboard.up("Tab")
         if page.evaluate("window.__left.size") == 0:
             break
         presses = PARTS_OF_A_DATE
@@ -149,10 +150,11 @@ def out_of_reach(driver: Driver) -> list[str]:
 
 
 def misread(driver: Driver) -> list[str]:
-    """What is wrong with the page's words and numbers in either setting of units."""
+    """What is wrong with the page's words and numbers in either setting of units; a page begins in the first."""
     found = []
-    for preset, foreign in FOREIGN.items():
-        choose(driver, preset)
+    for k, (preset, foreign) in enumerate(FOREIGN.items()):
+        if k > 0:
+            choose(driver, preset)
         lines = read_aloud(driver.page)
         assert len(lines) > 20
         for pattern in (foreign, BROKEN, UNSAID):
@@ -167,7 +169,7 @@ def test_a_page(looking: Driver, axe_source: str, path: str):
     looking.button("Dusk").click()
     expect(looking.button("Daylight")).to_be_visible()
     looking.page.evaluate(AT_REST)
-    at_dusk = looking.axe(axe_source)
+    at_dusk = looking.axe(axe_source, colours_only=True)
     unfold_all(looking.page)
     assert (by_day, at_dusk, misread(looking)) == ([], [], [])
 

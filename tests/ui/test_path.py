@@ -4,7 +4,7 @@ import re
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, expect
+from playwright.sync_api import Browser, Route, expect
 
 from tests.serving import Server
 from tests.ui.conftest import drive
@@ -78,6 +78,30 @@ def test_impossible_number_is_told_at_its_field_and_the_build_stays(refused: Dri
     refused.page.reload()
     refused.part("How it stands")
     expect(refused.page.get_by_label("Tilt of the opening", exact=True)).to_have_value("25")
+
+
+def test_what_is_typed_while_the_core_still_settles_the_number_before_is_kept_in_its_turn(working: Driver):
+    page, held_back, holds = working.page, list[Route](), [True]
+    page.route("**/api/kinds/change", lambda route: held_back.append(route) if holds else route.continue_())
+    working.open("/builds/7/make")
+    working.part(re.compile("^What "))
+    working.type_into("How much", "1.5 kg")
+    working.waits_until(lambda: len(held_back) == 1)
+    whistles = page.get_by_label("Done after whistles", exact=True)
+    was = whistles.input_value()
+    working.type_into("Done after whistles", "8")
+    expect(working.undo()).to_contain_text("Done after whistles: 8")
+    expect(whistles).to_have_value("8")
+    holds.clear()
+    held_back[0].continue_()
+
+    def load() -> dict:
+        return page.request.get(f"{working.url}/api/builds/7").json()["load"]
+
+    working.waits_until(lambda: (load()["food_kg"], load()["whistles"]) == (1.5, 8))
+    working.undo().click()
+    working.waits_until(lambda: (load()["food_kg"], load()["whistles"]) == (1.5, int(was)))
+    expect(whistles).to_have_value(was)
 
 
 def test_a_day_may_be_turned_while_the_next_view_is_on_its_way(looking: Driver):

@@ -35,6 +35,20 @@ def test_the_last_change_is_told_and_taken_back_from_any_page(working: Driver):
     expect(working.undo()).to_have_count(0)
 
 
+def test_a_change_is_taken_back_in_its_own_build_whichever_is_open(working: Driver):
+    working.open("/builds/1/make")
+    before = sheets(working)
+    other = working.page.request.get(f"{working.url}/api/builds/2").json()["revision"]
+    working.button("Sheets: 1").click()
+    working.waits_until(lambda: sheets(working) == 1)
+    working.page.get_by_role("navigation", name="rack").get_by_role("link", name="Tin lids").click()
+    working.waits_until_headline("make", "2 boxes|lids|coatings|6")
+    expect(working.undo()).to_contain_text("Hatbox oven: Sheets: 1")
+    working.page.keyboard.press("u")
+    working.waits_until(lambda: sheets(working) == before)
+    assert working.page.request.get(f"{working.url}/api/builds/2").json()["revision"] == other
+
+
 def test_on_a_phone_it_stands_where_a_thumb_is(working: Driver):
     working.page.set_viewport_size({"width": 390, "height": 844})
     working.open("/trials/4")

@@ -177,6 +177,27 @@ def test_phone_width_has_no_sideways_scroll(looking: Driver, path: str):
     assert looking.page.evaluate("document.documentElement.scrollWidth") <= 390
 
 
+@pytest.mark.parametrize("station", ["aim", "forecast", "next"])
+def test_on_a_phone_the_open_station_is_in_sight(looking: Driver, station: str):
+    looking.page.set_viewport_size({"width": 390, "height": 844})
+    looking.open(f"/builds/1/{station}")
+    path = looking.page.get_by_role("navigation", name="stages")
+    here = path.locator("[aria-current=page]")
+    expect(here).to_have_text(re.compile(f"^{station}"))
+    looking.waits_until(lambda: here.bounding_box()["x"] >= path.bounding_box()["x"] - 1)
+    looking.waits_until(lambda: here.bounding_box()["x"] + min(here.bounding_box()["width"], 128) <= 391)
+
+
+def test_on_a_phone_the_curve_comes_before_the_choice_of_weather(looking: Driver):
+    looking.page.set_viewport_size({"width": 390, "height": 844})
+    looking.open("/builds/1/forecast")
+    curves, weather = (
+        looking.page.get_by_role("img", name="temperatures through the day"),
+        looking.page.get_by_label("Weather", exact=True),
+    )
+    assert curves.bounding_box()["y"] < weather.bounding_box()["y"]
+
+
 def test_field_keys_are_large_enough_for_a_thumb(looking: Driver):
     looking.page.set_viewport_size({"width": 390, "height": 844})
     looking.open("/trials/4")

@@ -15,6 +15,10 @@ BOXES = """
   high: lane.getBoundingClientRect().height,
   said: [...lane.querySelectorAll("svg text")].map((t) => { const b = t.getBoundingClientRect(); return [b.left, b.right]; }),
   wide: document.documentElement.clientWidth,
+  clauses: [...lane.querySelectorAll(".lane-said > span")].map((one) => {
+    const [line, box] = [one.parentElement.getBoundingClientRect(), one.getBoundingClientRect()];
+    return { shown: box.top < line.bottom - 2, whole: one.scrollWidth <= one.clientWidth + 1 && box.right <= line.right + 1 };
+  }),
 }))
 """
 
@@ -32,6 +36,9 @@ def test_lanes_are_low_and_their_words_apart(looking: Driver, wide: int):
         words = sorted(lane["said"])
         assert all(left >= 0 and right <= lane["wide"] for left, right in words)
         assert all(before[1] < after[0] for before, after in itertools.pairwise(words))
+        first, *more = lane["clauses"]
+        assert first["shown"]
+        assert all(clause["whole"] for clause in more if clause["shown"]), "a clause is told whole or not at all"
     assert looking.page.evaluate("document.documentElement.scrollWidth <= document.documentElement.clientWidth")
 
 

@@ -128,8 +128,9 @@ def test_two_tabs_editing_one_build(client, build):
 
 def test_undo_over_the_wire(client, build):
     url = f"/api/builds/{build['id']}"
-    body = {k: v for k, v in oven_body(tilt_deg=30).items() if k != "site_id"}
-    assert client.put(url, json=body, headers={"If-Match": '"r1"'}).get_json()["can_undo"] is True
+    body = {k: v for k, v in oven_body(tilt_deg=30).items() if k != "site_id"} | {"note": "tilt 30°"}
+    assert build["undoes"] is None
+    assert client.put(url, json=body, headers={"If-Match": '"r1"'}).get_json()["undoes"] == "tilt 30°"
     undone = client.post(f"{url}/undo", headers={"If-Match": '"r2"'}).get_json()
     assert undone["spec"]["tilt_deg"] == OVEN.tilt_deg
     problem(client.post(f"{url}/undo", headers={"If-Match": '"r3"'}), 409)

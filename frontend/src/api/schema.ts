@@ -5330,8 +5330,6 @@ export interface components {
              */
             aimed: (string | components["schemas"]["Amount"])[];
             calibration: components["schemas"]["CalibrationView"] | null;
-            /** Can Undo */
-            can_undo: boolean;
             /** Created At */
             created_at: string;
             /** Deleted */
@@ -5359,6 +5357,11 @@ export interface components {
             spec: components["schemas"]["BatchBox-Output"] | components["schemas"]["BoxOven-Output"] | components["schemas"]["Dish-Output"] | components["schemas"]["FoodDryer-Output"] | components["schemas"]["Funnel-Output"] | components["schemas"]["HoseCoil-Output"] | components["schemas"]["LumberKiln-Output"] | components["schemas"]["Melter-Output"] | components["schemas"]["Samples-Output"] | components["schemas"]["SleevedTubes-Output"] | components["schemas"]["TubeKettle-Output"] | components["schemas"]["TubeRow-Output"];
             /** Spot */
             spot: string | null;
+            /**
+             * Undoes
+             * @description The change that undo takes back; none where there is nothing to undo
+             */
+            undoes: string | null;
             /**
              * Variant From
              * @description And at which of its revisions
@@ -17087,8 +17090,6 @@ export interface components {
              */
             aimed: (string | components["schemas"]["Amount"])[];
             calibration: components["schemas"]["CalibrationView"] | null;
-            /** Can Undo */
-            can_undo: boolean;
             /** Changed */
             changed: (string | components["schemas"]["Amount"])[][];
             /** Created At */
@@ -17120,6 +17121,11 @@ export interface components {
             spot: string | null;
             /** Trials */
             trials: number;
+            /**
+             * Undoes
+             * @description The change that undo takes back; none where there is nothing to undo
+             */
+            undoes: string | null;
             /**
              * Variant From
              * @description And at which of its revisions

@@ -24,7 +24,13 @@ export function PatchMap({ patch, stale, onPlace }: Props) {
   const { width_m: width, length_m: length, standing_m: standing } = patch;
   const svg = useRef<SVGSVGElement>(null);
   const moved = useRef(false);
-  const [held, setHeld] = useState<{ spot: BrightPatch["spots"][number]; across: number; up: number } | null>(null);
+  const [held, setHeld] = useState<{ spot: BrightPatch["spots"][number]; across: number; up: number; laid: boolean } | null>(null);
+  // What was laid stays where it was laid until its light has come: back at its old place it would look refused.
+  const [waited, setWaited] = useState(stale);
+  if (waited !== stale) {
+    setWaited(stale);
+    if (!stale && held?.laid) setHeld(null);
+  }
   const placeOf = (e: PointerEvent) => {
     const box = svg.current!.getBoundingClientRect();
     const kept = (share: number) => Math.round(Math.min(Math.max(share, 0.05), 0.95) * 100) / 100;
@@ -32,10 +38,11 @@ export function PatchMap({ patch, stale, onPlace }: Props) {
   };
   // Where it is let go counts, not the last move that was drawn: a slow screen draws few of them.
   const drop = (e: PointerEvent) => {
+    if (!held || held.laid) return;
     const at = placeOf(e);
-    if (held && moved.current) onPlace(held.spot, at.across, at.up);
+    if (moved.current) onPlace(held.spot, at.across, at.up);
+    setHeld(moved.current ? { ...held, ...at, laid: true } : null);
     moved.current = false;
-    setHeld(null);
   };
   const cells = patch.suns.length;
   const top = Math.max(patch.peak_suns, 1);
@@ -43,7 +50,7 @@ export function PatchMap({ patch, stale, onPlace }: Props) {
     <Box className="flex gap-2 items-center mt-1">
       <svg
         ref={svg} viewBox={`0 0 ${width} ${length}`} width={inWholeCells(TRAY_PX, patch.suns.length)} height={inWholeCells(Math.min((TRAY_PX * length) / width, 170), patch.suns.length)} preserveAspectRatio="none" role="img" aria-label={`bright patch on the ${named(patch.floor)}`} style={{ flex: "none", touchAction: "none", opacity: stale ? 0.6 : 1 }}
-        onPointerMove={(e) => { if (!held) return; moved.current = true; setHeld({ ...held, ...placeOf(e) }); }}
+        onPointerMove={(e) => { if (!held || held.laid) return; moved.current = true; setHeld({ ...held, ...placeOf(e) }); }}
         onPointerUp={drop}
       >
         <rect width={width} height={length} fill={TRAY} />
@@ -63,7 +70,7 @@ export function PatchMap({ patch, stale, onPlace }: Props) {
           return (
             <g
               key={spot.node} data-spot={spot.node} style={spot.path ? { cursor: "grab" } : undefined}
-              onPointerDown={(e) => { if (!spot.path) return; setHeld({ spot, across: spot.across, up: spot.up }); svg.current?.setPointerCapture(e.pointerId); }}
+              onPointerDown={(e) => { if (!spot.path) return; setHeld({ spot, across: spot.across, up: spot.up, laid: false }); svg.current?.setPointerCapture(e.pointerId); }}
             >
               <title>{`${spot.title}: ${spot.suns.toFixed(1)} suns`}</title>
               <rect x={x - w / 2} y={y - h / 2} width={w} height={h} fill="transparent" stroke={RING} strokeWidth={width * 0.012} />

@@ -15,7 +15,7 @@ from drylamp.store.unreadable import of_row, readable
 
 @dataclass(frozen=True)
 class BuildRow:
-    """A build at one of its revisions; ``undo_to`` is the revision that undo brings back, ``variant_of`` the build that it branched off at revision ``variant_from``."""
+    """A build at one of its revisions; ``undo_to`` is the revision that undo brings back, ``undoes`` the note of the change that it takes back, ``variant_of`` the build that it branched off at revision ``variant_from``."""
 
     id: int
     site_id: int
@@ -31,6 +31,7 @@ class BuildRow:
     deleted: bool = False
     variant_of: int | None = None
     variant_from: int | None = None
+    undoes: str | None = None
 
 
 @dataclass(frozen=True)
@@ -45,7 +46,8 @@ class Draft:
 
 
 SELECT = """
-    SELECT b.id, b.site_id, r.number, r.name, r.spot, r.spec, r.load, r.note, r.undo_to, r.created_at, b.removed_at, b.deleted_at, b.variant_of, b.variant_from
+    SELECT b.id, b.site_id, r.number, r.name, r.spot, r.spec, r.load, r.note, r.undo_to, r.created_at, b.removed_at, b.deleted_at, b.variant_of, b.variant_from,
+        (SELECT u.note FROM build_revision AS u WHERE u.build_id = b.id AND u.number = r.undo_to + 1) AS undoes
     FROM build AS b JOIN build_revision AS r ON r.build_id = b.id
 """
 
@@ -218,4 +220,5 @@ def _row(row: sqlite3.Row) -> BuildRow:
         deleted=row["deleted_at"] is not None,
         variant_of=row["variant_of"],
         variant_from=row["variant_from"],
+        undoes=row["undoes"],
     )

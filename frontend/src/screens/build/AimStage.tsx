@@ -32,7 +32,7 @@ export function AimStage({ state }: { state: BuildState }) {
   if (!aim.data) return <Waiting what="Following the sun" />;
   const { view, schools } = aim.data;
   const here = spot ?? site.spots[0]!.name;
-  const set = (change: { facing_deg?: number; tilt_deg?: number }, note: string) => state.save({ spec: { ...spec, ...change } }, note);
+  const set = (change: { facing_deg?: number; tilt_deg?: number }, note: string) => state.save((draft) => ({ spec: { ...draft.spec, ...change } }), note);
   const rows: [string, number][] = [
     ["the latitude", schools.latitude_rule_deg],
     ["the stock 45°", schools.stock_deg],

@@ -61,23 +61,25 @@ export function ForecastStage({ state }: { state: BuildState }) {
   return (
     <Box>
       {twinProblem && <Problem error={twinProblem} />}
-      <Box className="px-2 pt-1_25 flex wrap gap-2 items-center between">
+      <Box className="forecast-top">
         <Typography className="answer" aria-live="polite">
           {headline && `${capital(headline)}${held}${headline.endsWith(".") ? "" : "."}`}
           {outcome.stagnation_c !== null && kind.names_stagnation && ` Empty, its hottest part gets to ${withUnit(outcome.stagnation_c, "temperature", units)}.`}
         </Typography>
         <Weather state={state} />
-      </Box>
-      <Curves
-        label="temperatures through the day" domain={domain} zone={site.time_zone} lines={lines} lamp={lamp} onPick={setLamp} stale={state.stale}
-        target={outcome.target_c != null ? { value: outcome.target_c, text: `target ${withUnit(outcome.target_c, "temperature", units)}` } : null}
-        height={250}
-      />
-      <Box className="flex between wrap pr-2">
-        <Legend lines={lines} />
-        <Box>
-          <Button variant="text" aria-pressed={all} onClick={() => setAll(!all)}>{all ? "fewer parts" : "every part"}</Button>
-          <Button variant="text" aria-pressed={table} onClick={() => setTable(!table)}>{table ? "hide the numbers" : "as numbers"}</Button>
+        <Box className="forecast-curves">
+          <Curves
+            label="temperatures through the day" domain={domain} zone={site.time_zone} lines={lines} lamp={lamp} onPick={setLamp} stale={state.stale}
+            target={outcome.target_c != null ? { value: outcome.target_c, text: `target ${withUnit(outcome.target_c, "temperature", units)}` } : null}
+            height={250}
+          />
+          <Box className="flex between wrap pr-2">
+            <Legend lines={lines} />
+            <Box>
+              <Button variant="text" aria-pressed={all} onClick={() => setAll(!all)}>{all ? "fewer parts" : "every part"}</Button>
+              <Button variant="text" aria-pressed={table} onClick={() => setTable(!table)}>{table ? "hide the numbers" : "as numbers"}</Button>
+            </Box>
+          </Box>
         </Box>
       </Box>
       {table && <Numbers outcome={outcome} />}
@@ -178,7 +180,7 @@ function Weather({ state }: { state: BuildState }) {
   const value = state.weatherId !== null ? `file-${state.weatherId}` : (state.sky ?? (known?.typed ? TYPED : "clear"));
   const options = [...(known?.typed ? [{ value: TYPED, title: `as typed for ${dayWords(day)}` }] : []), ...SKIES.map((s) => ({ value: s.value as string, title: `usual day, ${s.title}` })), ...files.map((f) => ({ value: `file-${f.id}`, title: f.name }))];
   return (
-    <Box className="flex wrap gap-1 items-top">
+    <Box className="forecast-weather flex wrap gap-1 items-top">
       <Box className="width-230">
         <Choice
           label="Weather" value={value} options={options}

@@ -18,7 +18,7 @@ import { Problem, Waiting } from "../../parts/Problem";
 import { drawnAt, drawnDay } from "../../parts/section/drawn";
 import { SectionDrawing } from "../../parts/section/SectionDrawing";
 import { setAt } from "../../parts/setAt";
-import type { BuildState } from "./useBuild";
+import type { BuildState, Draft } from "./useBuild";
 
 /** An edit that rests so long is drawn through the day. */
 const EDIT_RESTS_MS = 900;
@@ -47,16 +47,16 @@ export function LitDrawing({ state, picked, onPick, children }: { state: BuildSt
   const told = useMemo(() => toldAt(outcome, i, units), [outcome, i, units]);
   const turn = useCallback(
     (handle: Section["handles"][number], value: number, done: boolean) => {
-      const next = setAt(spec, handle.field, value);
-      if (done) save({ spec: next }, `${handle.title} ${handle.per_deg === 1 ? `${value}°` : `${Math.round(value * 100)} %`}`);
-      else preview({ spec: next });
+      const next = (draft: Draft) => ({ spec: setAt(draft.spec, handle.field, value) });
+      if (done) save(next, `${handle.title} ${handle.per_deg === 1 ? `${value}°` : `${Math.round(value * 100)} %`}`);
+      else preview(next);
     },
-    [spec, save, preview],
+    [save, preview],
   );
   // What comes late moves what stands below it: nothing does before the drawing, its ledger and its patch have come, or will not.
   const settled = (drawn ?? section.error) && (outcome ?? state.twinProblem) && (!kind.has_patch || (patch.data ?? patch.error));
   const place = (spot: BrightPatch["spots"][number], across: number, up: number) =>
-    save({ load: setAt(setAt(load, `${spot.path}.across`, across), `${spot.path}.up`, up) }, `${spot.title} moved`);
+    save((draft) => ({ load: setAt(setAt(draft.load, `${spot.path}.across`, across), `${spot.path}.up`, up) }), `${spot.title} moved`);
   return (
     <>
       {section.error && <Problem error={section.error} />}

@@ -1,10 +1,9 @@
 import { Box, Button, Typography } from "@mui/material";
-import { useMutation, useQuery } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { answered, asProblem, client, type Kind, type Materials } from "../../api/client";
+import { answered, client, type Kind, type Materials } from "../../api/client";
 import { formsQuery, materialsQuery } from "../../api/queries";
 import { useForm, useKind, useLoads } from "../../kinds";
-import { useNotices } from "../../look/notices";
 import { capital } from "../../look/words";
 import { SpecForm } from "../../parts/SpecForm";
 import type { BuildState } from "./useBuild";
@@ -56,19 +55,14 @@ function PartFields({ part, picked, kind, state, materials }: Inner & { part: st
 }
 
 function Act({ action, state }: { action: Kind["actions"][number]; state: BuildState }) {
-  const notices = useNotices();
   const [seed, setSeed] = useState(1);
-  const act = useMutation({
-    mutationFn: () => answered(client.POST("/api/kinds/act", { body: { spec: state.draft!.spec, action: action.name, seed } })),
-    onSuccess: (made) => {
-      setSeed(seed + 1);
-      state.save({ spec: made.spec }, action.note);
-    },
-    onError: (error) => notices.warn(asProblem(error).message),
-  });
+  const act = () => {
+    setSeed(seed + 1);
+    state.ask(async ({ spec }) => ({ spec: (await answered(client.POST("/api/kinds/act", { body: { spec, action: action.name, seed } }))).spec }), action.note);
+  };
   return (
     <Box className="mt-1_5">
-      <Button onClick={() => act.mutate()} disabled={act.isPending}>{action.title}</Button>
+      <Button onClick={act}>{action.title}</Button>
       <Typography variant="body2" className="mt-0_5">{action.why}</Typography>
     </Box>
   );

@@ -1,6 +1,6 @@
 import { Box, Button, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Link, useLocation } from "react-router";
 import { useKnown } from "../../api/heavy";
 import { trialsQuery, verdictQuery, weakestQuery } from "../../api/queries";
@@ -12,6 +12,20 @@ import { say, withUnit } from "../../look/units";
 import { BuildLife } from "./BuildLife";
 import type { BuildState } from "./useBuild";
 import { named } from "../../look/names";
+
+/** Keeps the station that is open in sight, where the path is wider than the screen; anew when its words change. */
+function useStation(words: string) {
+  const here = useRef<HTMLAnchorElement>(null);
+  const { pathname } = useLocation();
+  useEffect(() => {
+    const station = here.current?.getBoundingClientRect();
+    const path = here.current?.parentElement;
+    if (!station || !path) return;
+    const { left, right } = path.getBoundingClientRect();
+    if (station.left < left || station.right > right) path.scrollBy({ left: station.left - left - (right - left - station.width) / 2 });
+  }, [words, pathname]);
+  return here;
+}
 
 /** The path reads as a sentence: each station carries its own headline. */
 export function Path({ state, open }: { state: BuildState; open: string }) {
@@ -46,6 +60,7 @@ export function Path({ state, open }: { state: BuildState; open: string }) {
     ["verdict", said],
     ...(kind.side_by_side ? [] : [["next", top ? `${say(top.title, units)}: ${withUnit(top.gain, top.quantity, units, { signed: true })}` : "what to change"] as [string, string]]),
   ];
+  const here = useStation(stations.map(([, headline]) => headline).join());
   return (
     <Box className="flex border-bottom-1-ink on-raised">
     <Button variant="text" className="build-door" aria-haspopup="dialog" title="its name, copies and history" onClick={() => setLife(true)}>
@@ -56,7 +71,7 @@ export function Path({ state, open }: { state: BuildState; open: string }) {
     <Box component="nav" aria-label="stages" className="flex flex-1 overflow-x-auto">
       {stations.map(([name, headline], i) => (
         <Box
-          key={name} component={Link} to={`/builds/${build.id}/${name}${search}`} aria-current={name === open ? "page" : undefined}
+          key={name} ref={name === open ? here : undefined} component={Link} to={`/builds/${build.id}/${name}${search}`} aria-current={name === open ? "page" : undefined}
           sx={(t) => ({
             flex: "1 0 auto", minWidth: 128, px: 2, py: 0.75, color: t.ink.ink, textDecoration: "none", position: "relative",
             borderTop: `4px solid ${name === open ? accent : "transparent"}`, borderInlineEnd: i < stations.length - 1 ? `1px solid ${t.ink.rule}` : 0,

@@ -24,8 +24,7 @@ export function Pointing({ state }: { state: BuildState }) {
   const at = new Date(useSettled(Math.round(lamp / 600_000) * 600_000, LAMP_RESTS_MS)).toISOString();
   const aimed = useQuery(aimedQuery(request, at));
   const turning = useHeavy(turningQuery(request));
-  const { spec } = state.draft!;
-  const put = (path: string, angle: number) => state.save({ spec: setAt(spec, path, angle) }, `mirror angle ${withUnit(angle, "angle", units)}`);
+  const put = (path: string, angle: number) => state.save((draft) => ({ spec: setAt(draft.spec, path, angle) }), `mirror angle ${withUnit(angle, "angle", units)}`);
   return (
     <Box className="two-columns p-0 mt-3">
       <Box component="section" aria-label="pointing">
@@ -40,7 +39,7 @@ export function Pointing({ state }: { state: BuildState }) {
           </Box>
         ) : <Waiting what="Casting shadows" />}
         {aimed.data?.pointing.is_up && Math.abs(aimed.data.pointing.turn_deg) >= 3 && (
-          <Button variant="contained" className="mt-1" onClick={() => state.save({ spec: { ...spec, facing_deg: Math.round(aimed.data.pointing.sun_azimuth_deg) } }, "turned to the sun")}>Turn it to the sun</Button>
+          <Button variant="contained" className="mt-1" onClick={() => state.save((draft) => ({ spec: { ...draft.spec, facing_deg: Math.round(aimed.data.pointing.sun_azimuth_deg) } }), "turned to the sun")}>Turn it to the sun</Button>
         )}
         {aimed.data?.flap && (
           <Box className="mt-2">

@@ -18,7 +18,7 @@ export function TiltYear({ state }: { state: BuildState }) {
   if (!data) return <Progress answer={asked} what="Leaning it through the year" />;
   const degrees = (value: number) => withUnit(value, "angle", units);
   const share = (value: number) => withUnit(value, "share", units);
-  const set = (tilt: number) => state.save({ spec: { ...state.draft!.spec, tilt_deg: tilt } }, `tilted ${degrees(tilt)}`);
+  const set = (tilt: number) => state.save(({ spec }) => ({ spec: { ...spec, tilt_deg: tilt } }), `tilted ${degrees(tilt)}`);
   return (
     <Box component="section" aria-label="its tilt by the month">
       <Words said={data.words} />

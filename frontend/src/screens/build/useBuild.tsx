@@ -1,9 +1,10 @@
 import { Box, Button, Typography } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useMemo, useState, type ReactNode } from "react";
+import { useCallback, useLayoutEffect, useMemo, useState, type ReactNode } from "react";
 import { answered, ApiProblem, asProblem, client, type BuildView, type DayAnswer, type Load, type Outcome, type SkyState, type Spec, type TwinRequest } from "../../api/client";
 import { buildQuery, dayQuery, knownQuery } from "../../api/queries";
 import { useDay } from "../../look/day";
+import { InTurn } from "../../look/inTurn";
 import { kept, keep } from "../../look/prefs";
 import { useNotices } from "../../look/notices";
 import { undoing, useUnder } from "../../look/undo";
@@ -16,6 +17,9 @@ export interface Draft {
   spec: Spec;
   load: Load | null;
 }
+
+/** What is changed, or how it follows from the build as it stands when its turn has come. */
+export type Change = Partial<Draft> | ((draft: Draft) => Partial<Draft>);
 
 export interface BuildState {
   build: BuildView | undefined;
@@ -35,8 +39,10 @@ export interface BuildState {
   setSky: (sky: SkyState | null) => void;
   weatherId: number | null;
   setWeatherId: (id: number | null) => void;
-  preview: (change: Partial<Draft>) => void;
-  save: (change: Partial<Draft>, note: string) => void;
+  preview: (change: Change) => void;
+  save: (change: Change, note: string) => void;
+  /** Save what the core makes of the build as it stands; what is changed meanwhile comes after it. */
+  ask: (made: (draft: Draft) => Promise<Partial<Draft>>, note: string) => void;
 }
 
 export function draftOf(build: BuildView): Draft {
@@ -44,10 +50,18 @@ export function draftOf(build: BuildView): Draft {
 }
 
 interface Asked {
+  id: number;
   change: Partial<Draft>;
   note: string;
   made: Draft | undefined;
   step: ReturnType<typeof undoing.did>;
+}
+
+/** A build as it stands on its page, and its changes in their turn. */
+class Standing extends InTurn {
+  build: BuildView | undefined;
+  draft: Draft | undefined;
+  request: TwinRequest | undefined;
 }
 
 const changeWords = (name: string, note: string) => `${name}: ${note}`;
@@ -61,7 +75,7 @@ export function useBuild(id: number): BuildState {
   const { siteId, day } = useDay();
   const notices = useNotices();
   const saved = useQuery(buildQuery(id));
-  const [held, setHeld] = useState<{ revision: number; draft: Draft } | null>(null);
+  const [held, setHeld] = useState<{ id: number; revision: number; draft: Draft } | null>(null);
   const [lost, setLost] = useState<Asked | null>(null);
   const [sky, setSky] = useState<SkyState | null>(null);
   const [weatherId, setWeatherIdState] = useState<number | null>(() => kept<number | null>(`drylamp.weather.${siteId}`, null));
@@ -69,7 +83,7 @@ export function useBuild(id: number): BuildState {
   const [formerly, setFormerly] = useState<TwinRequest | undefined>(undefined);
 
   const build = saved.data;
-  const draft = useMemo(() => (held && build && held.revision === build.revision ? held.draft : build && draftOf(build)), [held, build]);
+  const draft = useMemo(() => (held && build && held.id === build.id && held.revision === build.revision ? held.draft : build && draftOf(build)), [held, build]);
   const calibration = build?.calibration?.id ?? null;
   const request = useMemo<TwinRequest | undefined>(
     () =>
@@ -86,21 +100,21 @@ export function useBuild(id: number): BuildState {
 
   const took = useCallback(
     (next: BuildView, written?: Draft) => {
-      cache.setQueryData(buildQuery(id).queryKey, next);
+      cache.setQueryData(buildQuery(next.id).queryKey, next);
       void cache.invalidateQueries({ queryKey: ["builds"] });
       void cache.invalidateQueries({ queryKey: ["yard"] });
       // What was typed since stays on top of the new revision: it is on its way, or about to be.
-      setHeld((old) => (old && written && old.draft !== written ? { revision: next.revision, draft: old.draft } : null));
+      setHeld((old) => (old?.id !== next.id ? old : written && old.draft !== written ? { ...old, revision: next.revision } : null));
     },
-    [cache, id],
+    [cache],
   );
   const put = useMutation({
-    // One write at a time, each against the revision that the one before it made.
-    scope: { id: `build-${id}` },
-    mutationFn: ({ change, note }: Asked) => {
-      const current = cache.getQueryData(buildQuery(id).queryKey)!;
-      const body = { ...draftOf(current), ...change, note };
-      return answered(client.PUT("/api/builds/{id}", { params: { path: { id }, header: { "If-Match": `"r${current.revision}"` } }, body }));
+    // One write at a time, each against the revision that the one before it made; of its own build, whichever is open by then.
+    scope: WRITES,
+    mutationFn: async (asked: Asked) => {
+      const current = await cache.ensureQueryData(buildQuery(asked.id));
+      const body = { ...draftOf(current), ...asked.change, note: asked.note };
+      return answered(client.PUT("/api/builds/{id}", { params: { path: { id: asked.id }, header: { "If-Match": `"r${current.revision}"` } }, body }));
     },
     onSuccess: (next, asked) => took(next, asked.made),
     onError: (error, asked) => {
@@ -111,8 +125,8 @@ export function useBuild(id: number): BuildState {
     },
   });
   const back = useMutation({
-    scope: { id: `build-${id}` },
-    mutationFn: () => undoBuild(cache.getQueryData(buildQuery(id).queryKey)!),
+    scope: WRITES,
+    mutationFn: async (of: number) => undoBuild(await cache.ensureQueryData(buildQuery(of))),
     onSuccess: (next) => {
       took(next);
       notices.say("Undone.");
@@ -120,32 +134,59 @@ export function useBuild(id: number): BuildState {
     onError: (error) => notices.say(asProblem(error).message),
   });
 
-  const { mutate: undo } = back;
+  const standing = useStanding(id, build, draft, request);
+  const { mutate: takeBack } = back;
+  const undo = useCallback(() => standing.run(() => takeBack(id)), [standing, takeBack, id]);
   const preview = useCallback(
-    (change: Partial<Draft>): Draft | undefined => {
-      if (!build || !draft) return undefined;
-      const made = { ...draft, ...change };
-      setHeld({ revision: build.revision, draft: made });
-      return made;
+    (change: Change) => {
+      if (standing.build && standing.draft) setHeld({ id, revision: standing.build.revision, draft: changed(standing, change) });
     },
-    [build, draft],
+    [standing, id],
   );
   const { mutate } = put;
-  const save = useCallback(
-    (change: Partial<Draft>, note: string) => {
-      if (request && build) setFormerly({ ...request, spec: build.spec, load: build.load, spot: build.spot });
-      const made = preview(change);
-      mutate({ change, note, made, step: undoing.did(changeWords(draft?.name ?? "", note), undo) });
+  const commit = useCallback(
+    (change: Change, note: string, step: Asked["step"]) => {
+      const { request: before, build: was, draft: now } = standing;
+      if (!was || !now) return step.forget();
+      if (before) setFormerly({ ...before, spec: was.spec, load: was.load, spot: was.spot });
+      const set = typeof change === "function" ? change(now) : change;
+      const made = changed(standing, set);
+      setHeld({ id, revision: was.revision, draft: made });
+      mutate({ id, change: set, note, made, step });
     },
-    [request, build, draft, preview, mutate, undo],
+    [standing, id, mutate],
   );
-  useUnder(build?.can_undo ? changeWords(build.name, build.note) : null, undo);
+  const begin = useCallback((note: string) => undoing.did(changeWords(standing.draft?.name ?? "", note), undo), [standing, undo]);
+  const save = useCallback(
+    (change: Change, note: string) => {
+      const step = begin(note);
+      if (standing.busy) preview(change); // seen at once, written in its turn
+      standing.run(() => commit(change, note, step));
+    },
+    [standing, begin, preview, commit],
+  );
+  const { warn } = notices;
+  const ask = useCallback(
+    (made: (draft: Draft) => Promise<Partial<Draft>>, note: string) => {
+      const step = begin(note);
+      standing.run(async () => {
+        try {
+          commit(await made(standing.draft!), note, step);
+        } catch (error) {
+          step.forget();
+          warn(asProblem(error).message);
+        }
+      });
+    },
+    [standing, begin, commit, warn],
+  );
+  useUnder(build && build.undoes !== null ? changeWords(build.name, build.undoes) : null, undo);
 
   const reload = async () => {
     setHeld(null);
     await cache.refetchQueries({ queryKey: buildQuery(id).queryKey });
   };
-  const conflictBar = lost && (
+  const conflictBar = lost?.id === id && (
     <Box role="alert" className="p-1_5 m-1 border-left-6-stop on-raised">
       <Typography>
         This build was changed in another window. Your change ({lost.note}) was not written and is kept here.
@@ -164,10 +205,10 @@ export function useBuild(id: number): BuildState {
     plan: shown?.plan ?? [],
     before: former.isPlaceholderData ? undefined : former.data?.outcome,
     stale: answer.isPlaceholderData || answer.isFetching,
-    problem: put.error && asProblem(put.error).status !== 412 ? asProblem(put.error) : null,
+    problem: put.error && put.variables.id === id && asProblem(put.error).status !== 412 ? asProblem(put.error) : null,
     twinProblem: answer.error ? asProblem(answer.error) : null,
     error: saved.error,
-    conflict: lost !== null,
+    conflict: lost?.id === id,
     conflictBar,
     sky,
     setSky,
@@ -178,5 +219,25 @@ export function useBuild(id: number): BuildState {
     },
     preview,
     save,
+    ask,
   };
+}
+
+const WRITES = { id: "builds" };
+
+/** The build that is open as it was drawn last, for what comes later than the hand. */
+function useStanding(id: number, build: BuildView | undefined, draft: Draft | undefined, request: TwinRequest | undefined): Standing {
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- another build's changes are another line
+  const standing = useMemo(() => new Standing(), [id]);
+  useLayoutEffect(() => {
+    Object.assign(standing, { build, draft, request });
+  }, [standing, build, draft, request]);
+  return standing;
+}
+
+/** What a change makes of a build as it stands. */
+function changed(standing: Standing, change: Change): Draft {
+  const now = standing.draft!;
+  standing.draft = { ...now, ...(typeof change === "function" ? change(now) : change) };
+  return standing.draft;
 }

@@ -58,8 +58,10 @@ export function Field({ trial, book }: { trial: TrialView; book: TrialBook }) {
       )}
       <Box className="centred" aria-live="polite">
         <Box className="size-64 weight-750 line-height-1">{last ? shownValue(last, quantity, units, book) : "–"}</Box>
-        {aloud.can && <Button variant="text" className="min-height-44" disabled={!last} onClick={() => last && aloud.read(`${channel.title}, ${shownValue(last, quantity, units, book)}, at ${clockTime(last.time, site.time_zone)}${trendWords(mine, quantity, units)}`)}>Read it aloud</Button>}
-        <Typography variant="body2">{last ? `at ${clockTime(last.time, site.time_zone)}${trendWords(mine, quantity, units)}` : "no reading yet"}</Typography>
+        <Box className="flex between items-center gap-1 min-height-44">
+          {aloud.can && <Button variant="text" className="min-height-44 flex-none" disabled={!last} onClick={() => last && aloud.read(`${channel.title}, ${shownValue(last, quantity, units, book)}, at ${clockTime(last.time, site.time_zone)}${trendWords(mine, quantity, units)}`)}>Read it aloud</Button>}
+          <Typography variant="body2" className="flex-1">{last ? `at ${clockTime(last.time, site.time_zone)}${trendWords(mine, quantity, units)}` : "no reading yet"}</Typography>
+        </Box>
       </Box>
       {running && (
         <>

@@ -56,7 +56,7 @@ export function Lane({ line, stands, hot }: { line: Yard["lines"][number]; stand
       <Box className="lane-words">
         <KindGlyph spec={line.build.spec} />
         <MuiLink component={Link} to={`/builds/${line.build.id}/forecast${search}`} className="lane-name">{line.build.name}</MuiLink>
-        <span className={shown === null ? "lane-said" : "lane-said lane-shown"} title={said}>{said}</span>
+        {shown === null ? <Clauses said={said} /> : <span className="lane-shown one-line" title={said}>{said}</span>}
         {running && <Days standing={running} />}
         {line.running.map((id) => <MuiLink key={id} component={Link} to={`/trials/${id}`} className="weight-700 one-line size-13">trial running</MuiLink>)}
       </Box>
@@ -101,6 +101,11 @@ function MarkKeys({ marks, of, shown, onShow }: { marks: Mark[]; of: string; sho
       ))}
     </Box>
   );
+}
+
+/** As many whole clauses of a saying as there is room for; only the first may be cut. */
+function Clauses({ said }: { said: string }) {
+  return <span className="lane-said" title={said}>{said.split(/(?=[,;] )|(?<=\.)(?= )/).map((clause, i) => <span key={`${i} ${clause}`}>{clause}</span>)}</span>;
 }
 
 /** Where what stays over days stands at the end of each. */

@@ -56,7 +56,7 @@ class BuildView(Model):
     made: Sentence = Field(description="A few words on what it is made of")
     aimed: Sentence = Field(description="A few words on how it stands")
     note: str
-    can_undo: YesNo
+    undoes: str | None = Field(description="The change that undo takes back; none where there is nothing to undo")
     created_at: str
     removed: YesNo
     deleted: YesNo

@@ -27,7 +27,7 @@ def build_view(db: sqlite3.Connection, row: BuildRow) -> BuildView:
         made=kind_of(row.spec).made(row.spec),
         aimed=kind_of(row.spec).aimed(row.spec),
         note=row.note,
-        can_undo=row.undo_to is not None,
+        undoes=row.undoes,
         created_at=row.created_at,
         removed=row.removed,
         deleted=row.deleted,
