@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { lazy, Suspense, type ReactNode } from "react";
+import { Fragment, lazy, Suspense, type ReactNode } from "react";
 import { Navigate, Route, Routes, useParams } from "react-router";
 import { buildQuery, buildsQuery, kindsQuery, nowQuery, sitesQuery, trialQuery, unreadableQuery } from "./api/queries";
 import { DayProvider, useNow } from "./look/day";
@@ -72,7 +72,8 @@ function Framed({ siteId, children }: { siteId: number; children: ReactNode }) {
 }
 
 function OfSite({ children }: { children: ReactNode }) {
-  return <Framed siteId={Number(useParams().siteId)}>{children}</Framed>;
+  const { siteId } = useParams();
+  return <Framed siteId={Number(siteId)}><Fragment key={siteId}>{children}</Fragment></Framed>;
 }
 
 function OfBuild({ children }: { children: ReactNode }) {

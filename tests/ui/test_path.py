@@ -104,6 +104,24 @@ def test_what_is_typed_while_the_core_still_settles_the_number_before_is_kept_in
     expect(whistles).to_have_value(was)
 
 
+def test_what_goes_in_is_taken_out_while_the_twin_still_thinks(working: Driver):
+    page, held_back, holds = working.page, list[Route](), [True]
+    working.open("/builds/1/make")
+    working.sees("Today with this")
+    working.part(re.compile("^What "))
+    page.route("**/api/twin/day", lambda route: held_back.append(route) if holds else route.continue_())
+    working.button("Take it out").click()
+    working.waits_until(lambda: len(held_back) > 0)
+    working.stage("forecast")
+    working.sees("Plan of the day")  # of before, pale
+    holds.clear()
+    for route in held_back:
+        route.continue_()
+    working.waits_until_headline("forecast", "peak")
+    working.undo().click()
+    working.waits_until_headline("forecast", "90 °C at")
+
+
 def test_a_day_may_be_turned_while_the_next_view_is_on_its_way(looking: Driver):
     looking.open("/builds/1/make")
     looking.sees("Thu 12 Jun")

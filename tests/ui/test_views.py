@@ -17,6 +17,31 @@ def test_home_leads_to_the_yard(looking: Driver):
     looking.sees("read “Quick look before lunch”")
 
 
+def test_a_pointer_goes_from_build_to_build_by_the_rack_and_each_says_its_own(looking: Driver):
+    """Its answers come while the pointer is still over its name: by then the page of the one before is there."""
+    page = looking.page
+    looking.open("/builds/1/forecast")
+    looking.sees("Plan of the day")
+    rack = page.get_by_role("navigation", name="rack")
+    for name in (
+        "Tin lids",
+        "Fig dryer",
+        "Harvest dish",
+        "Cappings melter",
+        "Chestnut kiln",
+        "Basin hose",
+        "Field kettle",
+        "Hatbox oven",
+    ):
+        link = rack.get_by_role("link", name=name)
+        link.hover()
+        page.wait_for_load_state("networkidle")
+        link.click()
+        expect(page.locator(".build-door")).to_contain_text(name)
+        expect(page.get_by_role("img", name="temperatures through the day")).to_be_visible()
+        looking.sees("Mind")
+
+
 def test_unknown_addresses_say_so(looking: Driver):
     looking.page.goto(f"{looking.url}/no/such/view")
     looking.sees("There is no such view")

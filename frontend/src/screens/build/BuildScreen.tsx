@@ -1,7 +1,8 @@
 import { Box, Typography } from "@mui/material";
-import { useMemo } from "react";
+import { useMemo, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import type { Key } from "../../look/keys";
+import type { SkyState } from "../../api/client";
 import { Problem, Waiting } from "../../parts/Problem";
 import { useKeys } from "../../parts/useKeys";
 import { AimStage } from "./AimStage";
@@ -10,7 +11,7 @@ import { MakeStage } from "./MakeStage";
 import { NextStage } from "./NextStage";
 import { Path } from "./Path";
 import { TrialsStage } from "./TrialsStage";
-import { useBuild, type BuildState } from "./useBuild";
+import { useBuild, type BuildState, type ChosenSky } from "./useBuild";
 import { VerdictStage } from "./VerdictStage";
 import { named } from "../../look/names";
 
@@ -20,13 +21,19 @@ const STAGES = ["aim", "make", "forecast", "trials", "verdict", "next"] as const
 export default function BuildScreen() {
   const { buildId, stage } = useParams();
   const navigate = useNavigate();
-  const state = useBuild(Number(buildId));
+  const sky = useState<SkyState | null>(null); // the day's, whichever build is looked at
   useKeys(
     useMemo(
       () => Object.fromEntries(STAGES.map((name, i) => [String(i + 1) as Key, () => void navigate(`/builds/${buildId}/${name}${location.search}`)])),
       [navigate, buildId],
     ),
   );
+  // Each build has its own: what was answered for one is never shown, not even pale, under another's name.
+  return <OneBuild key={buildId} id={Number(buildId)} stage={stage} sky={sky} />;
+}
+
+function OneBuild({ id, stage, sky }: { id: number; stage: string | undefined; sky: ChosenSky }) {
+  const state = useBuild(id, sky);
   if (state.error) return <Problem error={state.error} />;
   if (!state.build || !state.draft) return <Waiting what="Opening the build" />;
   return <Stages state={state} stage={stage} />;

@@ -111,7 +111,7 @@ function Today({ state }: { state: BuildState }) {
               <th scope="row">{say(o.title, units)}</th><td>{withUnit(o.peak_c, "temperature", units)}</td><td>{mc(o.rh)}</td>
               {o.next_day.map((loss, k) => <td key={k}>{mc(loss)}, <b>{mc(o.fortnight[k]!)}</b></td>)}
               <td>{o.worst_share === null ? "–" : `${o.worst_share.toFixed(1)} ×`}</td>
-              <td>{!o.is_mine && <Button aria-label={`Try it: ${say(o.title, units)}`} onClick={() => state.save({ spec: o.spec, load: state.draft!.load }, say(o.title, units))}>Try it</Button>}</td>
+              <td>{!o.is_mine && <Button aria-label={`Try it: ${say(o.title, units)}`} onClick={() => state.save({ spec: o.spec }, say(o.title, units))}>Try it</Button>}</td>
             </tr>
           ))}
         </tbody>

@@ -16,13 +16,13 @@ import { NumberField } from "../../parts/NumberField";
 import { Problem } from "../../parts/Problem";
 import { Progress } from "../../parts/Progress";
 import { hoursWith } from "../../parts/hours";
-import { useKind, useLoads } from "../../kinds";
+import { useLoad } from "../../kinds";
 import type { BuildState } from "./useBuild";
 
 /** Plan a meal or a melt: latest start with its chance, how much by when, what preheating is worth, months and days a year. */
 export function MealPanel({ state }: { state: BuildState }) {
-  const loads = useLoads(useKind(state.draft!.spec));
-  const load = loads.find((l) => l.name === state.draft!.load!.kind)!;
+  const load = useLoad(state.draft!.load);
+  if (!load) return null; // taken out just now; the plans are still those of before
   return <Asked title={`Plan the ${load.planned}`} door="When to start, how much, which months"><Plans state={state} load={load} /></Asked>;
 }
 

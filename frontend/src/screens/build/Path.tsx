@@ -22,7 +22,11 @@ function useStation(words: string) {
     const path = here.current?.parentElement;
     if (!station || !path) return;
     const { left, right } = path.getBoundingClientRect();
-    if (station.left < left || station.right > right) path.scrollBy({ left: station.left - left - (right - left - station.width) / 2 });
+    if (station.left >= left && station.right <= right) return;
+    const beside = (right - left - station.width) / 2;
+    const fromRight = getComputedStyle(path).direction === "rtl";
+    // In the middle; where it is wider than the path, from where it begins.
+    path.scrollBy({ left: beside < 0 && fromRight ? station.right - right : station.left - left - Math.max(beside, 0) });
   }, [words, pathname]);
   return here;
 }

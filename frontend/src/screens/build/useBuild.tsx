@@ -34,9 +34,8 @@ export interface BuildState {
   error: Error | null;
   conflict: boolean;
   conflictBar: ReactNode;
-  /** None: as typed for the day, or usual and clear where nobody typed. */
-  sky: SkyState | null;
-  setSky: (sky: SkyState | null) => void;
+  sky: ChosenSky[0];
+  setSky: ChosenSky[1];
   weatherId: number | null;
   setWeatherId: (id: number | null) => void;
   preview: (change: Change) => void;
@@ -50,7 +49,6 @@ export function draftOf(build: BuildView): Draft {
 }
 
 interface Asked {
-  id: number;
   change: Partial<Draft>;
   note: string;
   made: Draft | undefined;
@@ -70,20 +68,22 @@ const changeWords = (name: string, note: string) => `${name}: ${note}`;
 export const undoBuild = ({ id, revision }: BuildView) =>
   answered(client.POST("/api/builds/{id}/undo", { params: { path: { id }, header: { "If-Match": `"r${revision}"` } } }));
 
-export function useBuild(id: number): BuildState {
+/** None: as typed for the day, or usual and clear where nobody typed. */
+export type ChosenSky = [SkyState | null, (sky: SkyState | null) => void];
+
+export function useBuild(id: number, [sky, setSky]: ChosenSky): BuildState {
   const cache = useQueryClient();
   const { siteId, day } = useDay();
   const notices = useNotices();
   const saved = useQuery(buildQuery(id));
-  const [held, setHeld] = useState<{ id: number; revision: number; draft: Draft } | null>(null);
+  const [held, setHeld] = useState<{ revision: number; draft: Draft } | null>(null);
   const [lost, setLost] = useState<Asked | null>(null);
-  const [sky, setSky] = useState<SkyState | null>(null);
   const [weatherId, setWeatherIdState] = useState<number | null>(() => kept<number | null>(`drylamp.weather.${siteId}`, null));
   const known = useQuery(knownQuery(siteId, day)).data;
   const [formerly, setFormerly] = useState<TwinRequest | undefined>(undefined);
 
   const build = saved.data;
-  const draft = useMemo(() => (held && build && held.id === build.id && held.revision === build.revision ? held.draft : build && draftOf(build)), [held, build]);
+  const draft = useMemo(() => (held && build && held.revision === build.revision ? held.draft : build && draftOf(build)), [held, build]);
   const calibration = build?.calibration?.id ?? null;
   const request = useMemo<TwinRequest | undefined>(
     () =>
@@ -100,21 +100,21 @@ export function useBuild(id: number): BuildState {
 
   const took = useCallback(
     (next: BuildView, written?: Draft) => {
-      cache.setQueryData(buildQuery(next.id).queryKey, next);
+      cache.setQueryData(buildQuery(id).queryKey, next);
       void cache.invalidateQueries({ queryKey: ["builds"] });
       void cache.invalidateQueries({ queryKey: ["yard"] });
       // What was typed since stays on top of the new revision: it is on its way, or about to be.
-      setHeld((old) => (old?.id !== next.id ? old : written && old.draft !== written ? { ...old, revision: next.revision } : null));
+      setHeld((old) => (old && written && old.draft !== written ? { revision: next.revision, draft: old.draft } : null));
     },
-    [cache],
+    [cache, id],
   );
   const put = useMutation({
-    // One write at a time, each against the revision that the one before it made; of its own build, whichever is open by then.
-    scope: WRITES,
-    mutationFn: async (asked: Asked) => {
-      const current = await cache.ensureQueryData(buildQuery(asked.id));
-      const body = { ...draftOf(current), ...asked.change, note: asked.note };
-      return answered(client.PUT("/api/builds/{id}", { params: { path: { id: asked.id }, header: { "If-Match": `"r${current.revision}"` } }, body }));
+    // One write at a time, each against the revision that the one before it made.
+    scope: { id: `build-${id}` },
+    mutationFn: async ({ change, note }: Asked) => {
+      const current = await cache.ensureQueryData(buildQuery(id));
+      const body = { ...draftOf(current), ...change, note };
+      return answered(client.PUT("/api/builds/{id}", { params: { path: { id }, header: { "If-Match": `"r${current.revision}"` } }, body }));
     },
     onSuccess: (next, asked) => took(next, asked.made),
     onError: (error, asked) => {
@@ -125,8 +125,8 @@ export function useBuild(id: number): BuildState {
     },
   });
   const back = useMutation({
-    scope: WRITES,
-    mutationFn: async (of: number) => undoBuild(await cache.ensureQueryData(buildQuery(of))),
+    scope: { id: `build-${id}` },
+    mutationFn: async () => undoBuild(await cache.ensureQueryData(buildQuery(id))),
     onSuccess: (next) => {
       took(next);
       notices.say("Undone.");
@@ -134,14 +134,14 @@ export function useBuild(id: number): BuildState {
     onError: (error) => notices.say(asProblem(error).message),
   });
 
-  const standing = useStanding(id, build, draft, request);
+  const standing = useStanding(build, draft, request);
   const { mutate: takeBack } = back;
-  const undo = useCallback(() => standing.run(() => takeBack(id)), [standing, takeBack, id]);
+  const undo = useCallback(() => standing.run(() => takeBack()), [standing, takeBack]);
   const preview = useCallback(
     (change: Change) => {
-      if (standing.build && standing.draft) setHeld({ id, revision: standing.build.revision, draft: changed(standing, change) });
+      if (standing.build && standing.draft) setHeld({ revision: standing.build.revision, draft: changed(standing, change) });
     },
-    [standing, id],
+    [standing],
   );
   const { mutate } = put;
   const commit = useCallback(
@@ -151,10 +151,10 @@ export function useBuild(id: number): BuildState {
       if (before) setFormerly({ ...before, spec: was.spec, load: was.load, spot: was.spot });
       const set = typeof change === "function" ? change(now) : change;
       const made = changed(standing, set);
-      setHeld({ id, revision: was.revision, draft: made });
-      mutate({ id, change: set, note, made, step });
+      setHeld({ revision: was.revision, draft: made });
+      mutate({ change: set, note, made, step });
     },
-    [standing, id, mutate],
+    [standing, mutate],
   );
   const begin = useCallback((note: string) => undoing.did(changeWords(standing.draft?.name ?? "", note), undo), [standing, undo]);
   const save = useCallback(
@@ -186,7 +186,7 @@ export function useBuild(id: number): BuildState {
     setHeld(null);
     await cache.refetchQueries({ queryKey: buildQuery(id).queryKey });
   };
-  const conflictBar = lost?.id === id && (
+  const conflictBar = lost && (
     <Box role="alert" className="p-1_5 m-1 border-left-6-stop on-raised">
       <Typography>
         This build was changed in another window. Your change ({lost.note}) was not written and is kept here.
@@ -205,10 +205,10 @@ export function useBuild(id: number): BuildState {
     plan: shown?.plan ?? [],
     before: former.isPlaceholderData ? undefined : former.data?.outcome,
     stale: answer.isPlaceholderData || answer.isFetching,
-    problem: put.error && put.variables.id === id && asProblem(put.error).status !== 412 ? asProblem(put.error) : null,
+    problem: put.error && asProblem(put.error).status !== 412 ? asProblem(put.error) : null,
     twinProblem: answer.error ? asProblem(answer.error) : null,
     error: saved.error,
-    conflict: lost?.id === id,
+    conflict: lost !== null,
     conflictBar,
     sky,
     setSky,
@@ -223,12 +223,9 @@ export function useBuild(id: number): BuildState {
   };
 }
 
-const WRITES = { id: "builds" };
-
 /** The build that is open as it was drawn last, for what comes later than the hand. */
-function useStanding(id: number, build: BuildView | undefined, draft: Draft | undefined, request: TwinRequest | undefined): Standing {
-  // eslint-disable-next-line react-hooks/exhaustive-deps -- another build's changes are another line
-  const standing = useMemo(() => new Standing(), [id]);
+function useStanding(build: BuildView | undefined, draft: Draft | undefined, request: TwinRequest | undefined): Standing {
+  const [standing] = useState(() => new Standing());
   useLayoutEffect(() => {
     Object.assign(standing, { build, draft, request });
   }, [standing, build, draft, request]);

@@ -23,7 +23,12 @@ import { RunningTrials } from "./RunningTrials";
 
 /** Field mode: one hand, gloves, glare. Next reading's countdown, last value huge, keypad, event keys; the rest beside or below. */
 export default function TrialScreen() {
-  const id = Number(useParams().trialId);
+  const { trialId } = useParams();
+  return <OneTrial key={trialId} id={Number(trialId)} />;
+}
+
+/** What was read in one is never shown under another's name. */
+function OneTrial({ id }: { id: number }) {
   const trial = useQuery({ ...trialQuery(id), refetchInterval: 10_000 });
   const book = useQuery(bookQuery);
   const running = useQuery(runningQuery);
@@ -35,7 +40,7 @@ export default function TrialScreen() {
       <Box
         className="trial-page"
       >
-        <Field key={id} trial={trial.data} book={book.data} />
+        <Field trial={trial.data} book={book.data} />
         <Beside trial={trial.data} />
       </Box>
     </>
@@ -60,7 +65,7 @@ function Beside({ trial }: { trial: TrialView }) {
       <ClassPanel trial={trial} />
       {trial.reading_count > 0 && <LogDays trial={trial} />}
       <Sheets of="trial" id={trial.id} photos={trial.photos.map((p) => ({ id: p.id, title: `${dateTimeWords(p.time, site.time_zone)} ${p.note}` }))} />
-      <PaperTable key={trial.id} trial={trial} book={book} />
+      <PaperTable trial={trial} book={book} />
       <Log trial={trial} />
       <Photos trial={trial} />
       <Instruments trial={trial} book={book} />
