@@ -3,9 +3,9 @@
 import re
 
 import pytest
-from playwright.sync_api import expect
+from playwright.sync_api import Route, expect
 
-from tests.ui.driver import Driver
+from tests.ui.driver import Driver, at_last
 
 pytestmark = pytest.mark.ui
 
@@ -40,6 +40,21 @@ def test_a_pointer_goes_from_build_to_build_by_the_rack_and_each_says_its_own(lo
         expect(page.locator(".build-door")).to_contain_text(name)
         expect(page.get_by_role("img", name="temperatures through the day")).to_be_visible()
         looking.sees("Mind")
+
+
+def test_a_verdict_is_never_shown_under_another_trials_name(looking: Driver):
+    page, held_back, holds = looking.page, list[Route](), [True]
+    page.route("**/api/trials/11/verdict*", lambda route: held_back.append(route) if holds else route.continue_())
+    looking.open("/builds/9/verdict?trial=8")
+    looking.sees("Night loss")
+    page.get_by_label("Trial", exact=True).select_option("11")
+    looking.waits_until(lambda: len(held_back) > 0)
+    texts = page.get_by_text("Asking the twin"), page.get_by_text("Night loss")
+    assert at_last(page, lambda: [text.count() for text in texts]) == [1, 0]
+    holds.clear()
+    for route in held_back:
+        route.continue_()
+    looking.sees("Heat at the tap")
 
 
 def test_unknown_addresses_say_so(looking: Driver):

@@ -456,7 +456,8 @@ export const verdictQuery = (id: number, mark: string, wallM2 = 1) =>
   queryOptions({
     queryKey: ["verdict", id, mark, wallM2],
     queryFn: () => answered(client.GET("/api/trials/{id}/verdict", { params: { path: { id }, query: { wall_m2: wallM2 } } })),
-    placeholderData: keepPreviousData,
+    // Of the same trial: another's words are no verdict of this one.
+    placeholderData: (before, query) => (query?.queryKey[1] === id ? before : undefined),
     retry: false,
   });
 
