@@ -146,6 +146,7 @@ def test_what_is_typed_while_an_earlier_save_is_on_its_way_is_kept(working: Driv
     )
     working.type_into("Width", "412")
     working.type_into("Height, tray to cover", "233")
+    working.waits_until(lambda: len(held) > 0)
     with page.expect_response("**/api/builds/1"):
         held.pop(0).continue_()
     page.wait_for_timeout(300)

@@ -34,7 +34,7 @@ export function Countdown({ trial }: { trial: TrialView }) {
       <Box>
         <Typography className="weight-700 size-17">{words}</Typography>
         <Typography variant="body2" role="timer">
-          {left !== null && left > 0 && !free ? `in ${clock(left)}; ` : ""}{clock(elapsed)} since the start{planned.length > 0 && `; round ${Math.min(trial.rounds_done + 1, planned.length)} of ${planned.length}`}
+          {left !== null && left > 0 && !free ? `in ${clock(left)}; ` : ""}{clock(elapsed)} since the start{planned.length > 0 && <>; <span className="one-line">round {Math.min(trial.rounds_done + 1, planned.length)} of {planned.length}</span></>}
         </Typography>
       </Box>
     </Box>
