@@ -71,6 +71,7 @@ function Framed({ siteId, children }: { siteId: number; children: ReactNode }) {
   );
 }
 
+/** What belongs to one thing is never shown under another's name: another site's or trial's page is begun anew. */
 function OfSite({ children }: { children: ReactNode }) {
   const { siteId } = useParams();
   return <Framed siteId={Number(siteId)}><Fragment key={siteId}>{children}</Fragment></Framed>;
@@ -83,8 +84,9 @@ function OfBuild({ children }: { children: ReactNode }) {
 }
 
 function OfTrial({ children }: { children: ReactNode }) {
-  const trial = useQuery(trialQuery(Number(useParams().trialId)));
+  const { trialId } = useParams();
+  const trial = useQuery(trialQuery(Number(trialId)));
   const build = useQuery({ ...buildQuery(trial.data?.build_id ?? 0), enabled: trial.data !== undefined });
   if (trial.error ?? build.error) return <Problem error={trial.error ?? build.error} />;
-  return build.data ? <Framed siteId={build.data.site_id}>{children}</Framed> : <Waiting what="Opening the trial" />;
+  return build.data ? <Framed siteId={build.data.site_id}><Fragment key={trialId}>{children}</Fragment></Framed> : <Waiting what="Opening the trial" />;
 }

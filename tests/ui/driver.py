@@ -8,7 +8,7 @@ import time
 from collections.abc import Callable
 from typing import TypeVar
 
-from playwright.sync_api import Browser, BrowserContext, Locator, Page, expect
+from playwright.sync_api import Browser, BrowserContext, Locator, Page, Route, expect
 
 PATIENCE_S = float(os.environ.get("DRYLAMP_PATIENCE_S", "180"))
 """So long an expectation waits: a machine may be four times slower than the one that a test was written on."""
@@ -44,6 +44,26 @@ def at_last(page: Page, look: Callable[[], Seen]) -> Seen:
         if found == before:
             return found
     raise AssertionError("the page never comes to rest")
+
+
+class HeldBack:
+    """What a page asks of an address, without an answer until it is let go."""
+
+    def __init__(self, page: Page, address: str) -> None:
+        self.asked: list[Route] = []
+        self._holds = True
+        page.route(address, self._meets)
+
+    def _meets(self, route: Route) -> None:
+        if self._holds:
+            self.asked.append(route)
+        else:
+            route.fallback()
+
+    def let_go(self) -> None:
+        self._holds = False
+        for route in self.asked:
+            route.fallback()
 
 
 class Driver:

@@ -10,13 +10,13 @@ from datetime import datetime
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, Route, expect
+from playwright.sync_api import Browser, expect
 
 from drylamp.core.twin.calibration import Calibration
 from drylamp.instruments.logger import Posting, Truth, run_logger
 from tests.ui.clocked import Clock, clocked_yard
 from tests.ui.conftest import drive
-from tests.ui.driver import Driver, at_last
+from tests.ui.driver import Driver, HeldBack, at_last
 
 pytestmark = pytest.mark.ui
 LONG = 240_000
@@ -107,18 +107,14 @@ def test_a_workshop_day_with_two_portions_and_a_control(yard: tuple[Driver, Cloc
     driver.part(WHAT)
     driver.button("second portion", exact=True).click()
     expect(at_the_left).to_have_value("75")
-    held_back: list[Route] = []
     spot = page.locator("[data-spot='portion-two']")
     where = spot.bounding_box()
-    holds = [True]
-    page.route("**/api/twin/patch*", lambda route: held_back.append(route) if holds else route.continue_())
+    light = HeldBack(page, "**/api/twin/patch*")
     driver.drags(spot, -40, -15, lambda: at_the_left.input_value() != "75")
-    driver.waits_until(lambda: len(held_back) > 0)
+    driver.waits_until(lambda: len(light.asked) > 0)
     there = at_last(page, spot.bounding_box)
     assert abs(there["x"] - where["x"] + 40) < 4, "it stays where it was laid until its light has come"
-    holds.clear()
-    for route in held_back:
-        route.continue_()
+    light.let_go()
     driver.undo().click()
     expect(at_the_left).to_have_value("75")
 

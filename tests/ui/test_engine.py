@@ -5,7 +5,7 @@ import re
 import pytest
 from playwright.sync_api import expect
 
-from tests.ui.driver import Driver
+from tests.ui.driver import Driver, HeldBack
 
 pytestmark = pytest.mark.ui
 
@@ -31,15 +31,12 @@ def test_flap_on_each_edge_moves_patch_and_forecast(working: Driver):
 
 def test_sheet_of_other_stuff_outside(working: Driver):
     """Changed before the twin has answered for the first time: what the change did is told all the same."""
-    held = []
-    working.page.route("**/api/twin/day", lambda route: held.append(route))
+    twin = HeldBack(working.page, "**/api/twin/day")
     working.open("/builds/1/make")
     working.button("Add one: outside them").click()
     working.waits_until_headline("make", "3 panes, 1 mirror")
-    working.page.unroute("**/api/twin/day")
-    assert held
-    for route in held:
-        route.fallback()
+    assert twin.asked
+    twin.let_go()
     working.sees("Last change:")
     working.page.get_by_role("group", name="Outside them").get_by_label("Sheet").select_option("twin-wall-6")
     working.button("out: outside them 1").click()

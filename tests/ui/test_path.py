@@ -4,11 +4,11 @@ import re
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, Route, expect
+from playwright.sync_api import Browser, expect
 
 from tests.serving import Server
 from tests.ui.conftest import drive
-from tests.ui.driver import Driver, patient_context
+from tests.ui.driver import Driver, HeldBack, patient_context
 
 pytestmark = pytest.mark.ui
 
@@ -81,19 +81,18 @@ def test_impossible_number_is_told_at_its_field_and_the_build_stays(refused: Dri
 
 
 def test_what_is_typed_while_the_core_still_settles_the_number_before_is_kept_in_its_turn(working: Driver):
-    page, held_back, holds = working.page, list[Route](), [True]
-    page.route("**/api/kinds/change", lambda route: held_back.append(route) if holds else route.continue_())
+    page = working.page
+    settling = HeldBack(page, "**/api/kinds/change")
     working.open("/builds/7/make")
     working.part(re.compile("^What "))
     working.type_into("How much", "1.5 kg")
-    working.waits_until(lambda: len(held_back) == 1)
+    working.waits_until(lambda: len(settling.asked) == 1)
     whistles = page.get_by_label("Done after whistles", exact=True)
     was = whistles.input_value()
     working.type_into("Done after whistles", "8")
     expect(working.undo()).to_contain_text("Done after whistles: 8")
     expect(whistles).to_have_value("8")
-    holds.clear()
-    held_back[0].continue_()
+    settling.let_go()
 
     def load() -> dict:
         return page.request.get(f"{working.url}/api/builds/7").json()["load"]
@@ -105,18 +104,15 @@ def test_what_is_typed_while_the_core_still_settles_the_number_before_is_kept_in
 
 
 def test_what_goes_in_is_taken_out_while_the_twin_still_thinks(working: Driver):
-    page, held_back, holds = working.page, list[Route](), [True]
     working.open("/builds/1/make")
     working.sees("Today with this")
     working.part(re.compile("^What "))
-    page.route("**/api/twin/day", lambda route: held_back.append(route) if holds else route.continue_())
+    twin = HeldBack(working.page, "**/api/twin/day")
     working.button("Take it out").click()
-    working.waits_until(lambda: len(held_back) > 0)
+    working.waits_until(lambda: len(twin.asked) > 0)
     working.stage("forecast")
     working.sees("Plan of the day")  # of before, pale
-    holds.clear()
-    for route in held_back:
-        route.continue_()
+    twin.let_go()
     working.waits_until_headline("forecast", "peak")
     working.undo().click()
     working.waits_until_headline("forecast", "90 °C at")

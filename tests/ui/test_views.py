@@ -3,9 +3,9 @@
 import re
 
 import pytest
-from playwright.sync_api import Route, expect
+from playwright.sync_api import expect
 
-from tests.ui.driver import Driver, at_last
+from tests.ui.driver import Driver, HeldBack, at_last
 
 pytestmark = pytest.mark.ui
 
@@ -43,17 +43,15 @@ def test_a_pointer_goes_from_build_to_build_by_the_rack_and_each_says_its_own(lo
 
 
 def test_a_verdict_is_never_shown_under_another_trials_name(looking: Driver):
-    page, held_back, holds = looking.page, list[Route](), [True]
-    page.route("**/api/trials/11/verdict*", lambda route: held_back.append(route) if holds else route.continue_())
+    page = looking.page
+    verdict = HeldBack(page, "**/api/trials/11/verdict*")
     looking.open("/builds/9/verdict?trial=8")
     looking.sees("Night loss")
     page.get_by_label("Trial", exact=True).select_option("11")
-    looking.waits_until(lambda: len(held_back) > 0)
+    looking.waits_until(lambda: len(verdict.asked) > 0)
     texts = page.get_by_text("Asking the twin"), page.get_by_text("Night loss")
     assert at_last(page, lambda: [text.count() for text in texts]) == [1, 0]
-    holds.clear()
-    for route in held_back:
-        route.continue_()
+    verdict.let_go()
     looking.sees("Heat at the tap")
 
 

@@ -2,7 +2,6 @@ import { Box, Typography } from "@mui/material";
 import { useMemo, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import type { Key } from "../../look/keys";
-import type { SkyState } from "../../api/client";
 import { Problem, Waiting } from "../../parts/Problem";
 import { useKeys } from "../../parts/useKeys";
 import { AimStage } from "./AimStage";
@@ -21,7 +20,7 @@ const STAGES = ["aim", "make", "forecast", "trials", "verdict", "next"] as const
 export default function BuildScreen() {
   const { buildId, stage } = useParams();
   const navigate = useNavigate();
-  const sky = useState<SkyState | null>(null); // the day's, whichever build is looked at
+  const sky = useState<ChosenSky[0]>(null); // the day's, whichever build is looked at
   useKeys(
     useMemo(
       () => Object.fromEntries(STAGES.map((name, i) => [String(i + 1) as Key, () => void navigate(`/builds/${buildId}/${name}${location.search}`)])),

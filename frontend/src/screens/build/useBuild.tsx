@@ -51,7 +51,7 @@ export function draftOf(build: BuildView): Draft {
 interface Asked {
   change: Partial<Draft>;
   note: string;
-  made: Draft | undefined;
+  made: Draft;
   step: ReturnType<typeof undoing.did>;
 }
 
@@ -60,6 +60,14 @@ class Standing extends InTurn {
   build: BuildView | undefined;
   draft: Draft | undefined;
   request: TwinRequest | undefined;
+
+  /** Take a change up; gives what it sets and what that makes, none before there is a build. */
+  take(change: Change): { set: Partial<Draft>; made: Draft; revision: number } | null {
+    if (!this.build || !this.draft) return null;
+    const set = typeof change === "function" ? change(this.draft) : change;
+    this.draft = { ...this.draft, ...set };
+    return { set, made: this.draft, revision: this.build.revision };
+  }
 }
 
 const changeWords = (name: string, note: string) => `${name}: ${note}`;
@@ -139,22 +147,22 @@ export function useBuild(id: number, [sky, setSky]: ChosenSky): BuildState {
   const undo = useCallback(() => standing.run(() => takeBack()), [standing, takeBack]);
   const preview = useCallback(
     (change: Change) => {
-      if (standing.build && standing.draft) setHeld({ revision: standing.build.revision, draft: changed(standing, change) });
+      const laid = standing.take(change);
+      if (laid) setHeld({ revision: laid.revision, draft: laid.made });
+      return laid;
     },
     [standing],
   );
   const { mutate } = put;
   const commit = useCallback(
     (change: Change, note: string, step: Asked["step"]) => {
-      const { request: before, build: was, draft: now } = standing;
-      if (!was || !now) return step.forget();
-      if (before) setFormerly({ ...before, spec: was.spec, load: was.load, spot: was.spot });
-      const set = typeof change === "function" ? change(now) : change;
-      const made = changed(standing, set);
-      setHeld({ revision: was.revision, draft: made });
-      mutate({ change: set, note, made, step });
+      const laid = preview(change);
+      if (!laid) return step.forget();
+      const { request: before, build: was } = standing;
+      if (before && was) setFormerly({ ...before, spec: was.spec, load: was.load, spot: was.spot });
+      mutate({ change: laid.set, note, made: laid.made, step });
     },
-    [standing, mutate],
+    [standing, preview, mutate],
   );
   const begin = useCallback((note: string) => undoing.did(changeWords(standing.draft?.name ?? "", note), undo), [standing, undo]);
   const save = useCallback(
@@ -192,7 +200,7 @@ export function useBuild(id: number, [sky, setSky]: ChosenSky): BuildState {
         This build was changed in another window. Your change ({lost.note}) was not written and is kept here.
       </Typography>
       <Box className="flex gap-1 mt-1">
-        <Button variant="contained" onClick={() => void reload().then(() => { const mine = lost; setLost(null); put.mutate({ ...mine, step: undoing.did(changeWords(mine.made?.name ?? "", mine.note), undo) }); })}>Put mine on top</Button>
+        <Button variant="contained" onClick={() => void reload().then(() => { const mine = lost; setLost(null); put.mutate({ ...mine, step: undoing.did(changeWords(mine.made.name, mine.note), undo) }); })}>Put mine on top</Button>
         <Button onClick={() => void reload().then(() => setLost(null))}>Take the other one</Button>
       </Box>
     </Box>
@@ -230,11 +238,4 @@ function useStanding(build: BuildView | undefined, draft: Draft | undefined, req
     Object.assign(standing, { build, draft, request });
   }, [standing, build, draft, request]);
   return standing;
-}
-
-/** What a change makes of a build as it stands. */
-function changed(standing: Standing, change: Change): Draft {
-  const now = standing.draft!;
-  standing.draft = { ...now, ...(typeof change === "function" ? change(now) : change) };
-  return standing.draft;
 }

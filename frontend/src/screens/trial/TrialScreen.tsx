@@ -23,12 +23,7 @@ import { RunningTrials } from "./RunningTrials";
 
 /** Field mode: one hand, gloves, glare. Next reading's countdown, last value huge, keypad, event keys; the rest beside or below. */
 export default function TrialScreen() {
-  const { trialId } = useParams();
-  return <OneTrial key={trialId} id={Number(trialId)} />;
-}
-
-/** What was read in one is never shown under another's name. */
-function OneTrial({ id }: { id: number }) {
+  const id = Number(useParams().trialId);
   const trial = useQuery({ ...trialQuery(id), refetchInterval: 10_000 });
   const book = useQuery(bookQuery);
   const running = useQuery(runningQuery);
